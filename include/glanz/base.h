@@ -1,0 +1,125 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  Base: status codes, fixed point, sine, exponential, random, checksum. Everything here is pure and may be called from
+ *  any context, interrupts too.
+ *
+ *  The law of arguments, everywhere in Glanz: context first, then out, in/out, in; a length follows its pointer; a
+ *  callback comes last but for its `user`. Functions return a status; results go through out-parameters. Functions that
+ *  cannot fail return their value.
+ */
+#ifndef GLANZ_BASE_H
+#define GLANZ_BASE_H
+
+#include <stddef.h>
+#include <stdint.h>
+
+#include <glanz/config.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+#define GLANZ_VERSION "0.1.0"
+
+#if defined(__GNUC__) || defined(__clang__)
+#define GLANZ_NODISCARD __attribute__((warn_unused_result))
+#else
+#define GLANZ_NODISCARD
+#endif
+
+/** Statuses. Numbers are pinned: new ones are only appended. */
+typedef enum glanz_status {
+    GLANZ_OK = 0,
+    GLANZ_ERR_ARGUMENT = -1, /**< a pointer is NULL or a number out of its documented range */
+    GLANZ_ERR_MEMORY = -2,   /**< the memory given is too small; the number needed is reported */
+    GLANZ_ERR_RIG = -3,      /**< the rig cannot be; the detail names what */
+    GLANZ_ERR_SHOW = -4,     /**< the show cannot be; the detail names what */
+    GLANZ_ERR_TEXT = -5,     /**< a document is not well-formed or does not say what it must */
+    GLANZ_ERR_BUSY = -6,     /**< outputs are still sending, or the thing is still in use: try again later */
+    GLANZ_ERR_PORT = -7,     /**< a function of the port failed */
+    GLANZ_ERR_FULL = -8,     /**< no room left: a ring, a list or the store is full */
+    GLANZ_ERR_ABSENT = -9,   /**< nothing of that name or number */
+    GLANZ_ERR_DAMAGED = -10, /**< stored bytes do not check */
+    GLANZ_ERR_ORDER = -11    /**< called at the wrong time: not started, or from inside a callback */
+} glanz_status;
+
+/** The name of a status, such as "GLANZ_ERR_MEMORY"; "unknown status" for a number that is none. */
+const char *glanz_status_name(glanz_status status);
+
+/** What went wrong, beside the status: filled on failure, left alone on success. Begin with GLANZ_FAULT_INIT. */
+struct glanz_fault {
+    char text[192];  /**< one line: what is wrong and what was expected; ends with NUL */
+    char where[128]; /**< JSON pointer (RFC 6901) of the place in a rig or show, built from C or from a text */
+    size_t needed;   /**< bytes needed, with GLANZ_ERR_MEMORY; else 0 */
+    uint32_t line;   /**< line in the text, from 1; 0 when no text was read */
+    uint32_t column; /**< column in bytes, from 1 */
+};
+#define GLANZ_FAULT_INIT                                                                                                    \
+    { {0}, {0}, 0, 0, 0 }
+
+/** Build a fault piece by piece, cut to fit: begin, then text, quoted names and numbers, and the pointer's steps. A NULL
+ *  fault, and NULL text, are allowed everywhere. For checks of rigs and shows; returns nothing that can fail. */
+void glanz_fault_begin(struct glanz_fault *fault);
+void glanz_fault_add(struct glanz_fault *fault, GLANZ_CONST char *text);
+void glanz_fault_name(struct glanz_fault *fault, GLANZ_CONST char *name);
+void glanz_fault_number(struct glanz_fault *fault, uint32_t number);
+void glanz_fault_at(struct glanz_fault *fault, GLANZ_CONST char *key);
+void glanz_fault_at_index(struct glanz_fault *fault, uint32_t index);
+
+/** A place along a segment: 16.16 fixed point, in steps of LEDs (of grains, where grain is above 1). LED i stands at
+ *  i + 1/2 and covers i to i + 1. */
+typedef int32_t glanz_place;
+#define GLANZ_STEP ((glanz_place)65536) /**< one LED */
+#define GLANZ_HALF ((glanz_place)32768) /**< half an LED */
+
+/** High half of a product of two 16-bit fractions. */
+static inline uint16_t glanz_mul16(uint16_t a, uint16_t b) {
+    return (uint16_t)(((uint32_t)a * b) >> 16);
+}
+
+/** Scale a level by a gain of 0 to 65536 (= 1.0). Exact at 0 and at 65536. */
+static inline uint16_t glanz_scale16(uint16_t a, uint32_t gain) {
+    return (uint16_t)((a * gain) >> 16);
+}
+
+/** Mix two levels: a where f is 0, b where f is 65536; exact where a equals b. The one mixing primitive of Glanz.
+ *  @param f 0 to 65536. */
+static inline uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
+    return (uint16_t)(a - ((a * f) >> 16) + ((b * f) >> 16));
+}
+
+/** Product of two 32-bit numbers, upper half. */
+static inline uint32_t glanz_mul32_high(uint32_t a, uint32_t b) {
+    return (uint32_t)(((uint64_t)a * b) >> 32);
+}
+
+/** Ratio num/den of two numbers, 0 to 65536; 65536 where num >= den (also for den = 0). Any 64-bit numbers. */
+uint32_t glanz_ratio(uint64_t num, uint64_t den);
+
+/** Sine. @param turn 0 to 65535 is one full turn. @return -32767 to 32767; error at most 6/32767. */
+int16_t glanz_sine(uint16_t turn);
+
+/** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 4/65536. */
+uint32_t glanz_halving(uint32_t u);
+
+/** Hash of a number: every input bit moves every output bit. The source of all randomness in effects. */
+uint32_t glanz_hash(uint32_t number);
+
+/** Hash of two numbers, such as a place and a lap. */
+static inline uint32_t glanz_hash2(uint32_t a, uint32_t b) {
+    return glanz_hash(glanz_hash(a) ^ (b * 0x9E3779B9u + 0x7F4A7C15u));
+}
+
+/** CRC-32 (ISO 3309, ITU-T V.42). @param crc 0 to begin, or what an earlier part gave. */
+uint32_t glanz_crc32(uint32_t crc, const void *bytes, size_t count);
+
+/** Equal text? For texts that both may lie in flash. */
+int glanz_name_equal(GLANZ_CONST char *a, GLANZ_CONST char *b);
+
+/** Equal text? Either may be NULL; two NULLs are equal. */
+int glanz_text_equal(GLANZ_CONST char *a, const char *b);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

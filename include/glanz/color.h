@@ -1,0 +1,141 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  Colour: what people choose (sRGB, HSL, kelvin) becomes linear light once, here. Gradients with exact stops.
+ *  Pure functions; any context.
+ */
+#ifndef GLANZ_COLOR_H
+#define GLANZ_COLOR_H
+
+#include <glanz/base.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/** Linear light, 16 bits a channel: 0 dark, 65535 full. Packed, 6 bytes. */
+struct glanz_light {
+    uint16_t red, green, blue;
+};
+
+/** A chosen colour in 32 bits: its kind in the top byte, below it the numbers. Build it with the macros. */
+typedef uint32_t glanz_color;
+/** sRGB, three bytes of 0 to 255 (IEC 61966-2-1). */
+#define GLANZ_RGB(red, green, blue) (((glanz_color)(red) << 16) | ((glanz_color)(green) << 8) | (glanz_color)(blue))
+/** White of a black body. @param kelvin 1000 to 12500. */
+#define GLANZ_KELVIN(kelvin) (((glanz_color)1 << 24) | (glanz_color)(kelvin))
+/** Hue 0 to 359 degrees, saturation and lightness 0 to 100 % (CSS Color Level 4, section 7). */
+#define GLANZ_HSL(hue, saturation, lightness)                                                                               \
+    (((glanz_color)2 << 24) | ((glanz_color)(hue) << 14) | ((glanz_color)(saturation) << 7) | (glanz_color)(lightness))
+/** The colour of a show's list of named colours. @param index 0 to 65535. */
+#define GLANZ_NAMED(index) (((glanz_color)3 << 24) | (glanz_color)(index))
+
+/** A named colour of a show. */
+struct glanz_named_color {
+    GLANZ_CONST char *name;
+    glanz_color color; /**< not itself GLANZ_NAMED */
+};
+
+/** Linear light of one sRGB byte. */
+uint16_t glanz_linear(uint8_t coded);
+
+/** Linear light of a coded level with fractions. @param coded 0 to 65280: 256ths of an sRGB byte. */
+uint16_t glanz_linear_fine(uint16_t coded);
+
+/** The sRGB byte nearest to a linear level. */
+uint8_t glanz_coded(uint16_t level);
+
+/** The sRGB-coded level with fractions, 0 to 65280: the inverse of glanz_linear_fine() within 1/256 of a byte. */
+uint16_t glanz_coded_fine(uint16_t level);
+
+/** Light of a colour. Named colours are looked up in `names`; one that is not there is black.
+ *  @param names may be NULL when name_count is 0. */
+struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count);
+
+/** Mix two lights; f as in glanz_mix16(). */
+static inline struct glanz_light glanz_light_mix(struct glanz_light a, struct glanz_light b, uint32_t f) {
+    struct glanz_light mixed;
+    mixed.red = glanz_mix16(a.red, b.red, f);
+    mixed.green = glanz_mix16(a.green, b.green, f);
+    mixed.blue = glanz_mix16(a.blue, b.blue, f);
+    return mixed;
+}
+
+/** Scale a light; gain 0 to 65536. */
+static inline struct glanz_light glanz_light_scale(struct glanz_light a, uint32_t gain) {
+    a.red = glanz_scale16(a.red, gain);
+    a.green = glanz_scale16(a.green, gain);
+    a.blue = glanz_scale16(a.blue, gain);
+    return a;
+}
+
+/** How bright a lightness is: CIE 1976 L* to luminance (CIE 15:2004, 8.2.1).
+ *  @param lightness 0 to 65535 for 0 to 100 %.
+ *  @return gain 0 to 65536, within 1.5 of the exact value. */
+uint32_t glanz_lightness(uint16_t lightness);
+
+/** One stop of a gradient, in light. Filled by glanz_gradient_build(). */
+struct glanz_stop {
+    uint16_t at;              /**< 0 to 65535 along the gradient */
+    struct glanz_light light; /**< the light at this stop */
+    uint32_t per;             /**< 2^32 over the distance to the next stop; 0 where there is none */
+};
+
+/** A gradient ready to be asked: exact stops and an index by the top four bits of the position. */
+struct glanz_gradient {
+    GLANZ_CONST struct glanz_stop *stops; /**< at least one, in order of `at` */
+    uint16_t count;
+    uint8_t bands; /**< 1: each stop's light holds until the next */
+    uint8_t first[16];
+};
+
+/** How light runs between two stops. */
+enum glanz_between {
+    GLANZ_BETWEEN_LIGHT, /**< straight in linear light */
+    GLANZ_BETWEEN_EVEN,  /**< even to the eye: straight in sRGB code values */
+    GLANZ_BETWEEN_BANDS  /**< hard bands */
+};
+
+/** A stop as it was chosen. */
+struct glanz_color_stop {
+    uint16_t at; /**< 0 to 65535 */
+    glanz_color color;
+};
+
+/** Stops a gradient may have once built. */
+#define GLANZ_STOPS_MOST 250
+/** Stops that each chosen stop may become at the most (evenness to the eye adds some). */
+#define GLANZ_STOPS_EACH 16
+
+/** Build a gradient in the caller's memory.
+ *  @param gradient filled; it refers to `stops`, which must live as long.
+ *  @param stops room for stop_room stops; chosen_count * GLANZ_STOPS_EACH is always enough.
+ *  @param chosen 1 to 64 stops, `at` never falling.
+ *  @return GLANZ_ERR_ARGUMENT, or GLANZ_ERR_MEMORY when stop_room is too small. */
+GLANZ_NODISCARD glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t stop_room,
+                                                  const struct glanz_color_stop *chosen, uint16_t chosen_count,
+                                                  enum glanz_between between, GLANZ_CONST struct glanz_named_color *names,
+                                                  uint16_t name_count);
+
+/** The gradient of looks that name none. */
+extern GLANZ_CONST struct glanz_gradient glanz_gradient_standard;
+
+/** The light at a position, 0 to 65535, of a built gradient. */
+struct glanz_light glanz_gradient_at(GLANZ_CONST struct glanz_gradient *gradient, uint16_t position);
+
+/** A gradient that comes with the library. */
+struct glanz_palette {
+    GLANZ_CONST char *name;
+    GLANZ_CONST char *what; /**< one line: what it looks like */
+    GLANZ_CONST struct glanz_color_stop *stops;
+    uint8_t count;
+    uint8_t between; /**< enum glanz_between */
+};
+
+/** The palettes that come along: a list and its length. Each is built into a gradient when a show asks for it. */
+extern GLANZ_CONST struct glanz_palette glanz_palettes[];
+extern const uint8_t glanz_palette_count;
+
+#ifdef __cplusplus
+}
+#endif
+#endif

@@ -1,0 +1,67 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  Compile-time configuration. GLANZ_USER_CONFIG, when defined, names a header that is read first; whatever it leaves
+ *  open gets the defaults below. All options here change the layout of structs: build the library and the program alike.
+ */
+#ifndef GLANZ_CONFIG_H
+#define GLANZ_CONFIG_H
+
+#ifdef GLANZ_USER_CONFIG
+#include GLANZ_USER_CONFIG
+#endif
+
+/** LEDs shaded together; 8 to 64. Stack: 22 bytes each. Default 32, on 8-bit AVR 16. */
+#ifndef GLANZ_RUN
+#ifdef __AVR__
+#define GLANZ_RUN 16
+#else
+#define GLANZ_RUN 32
+#endif
+#endif
+
+/** Looks that may fade at once on one segment; 2 to 4. RAM: about 220 bytes each and segment. Default 3, on AVR 2. */
+#ifndef GLANZ_FADES
+#ifdef __AVR__
+#define GLANZ_FADES 2
+#else
+#define GLANZ_FADES 3
+#endif
+#endif
+
+/** Raw edges and values that one input keeps between two frames; a power of two, 4 to 128. RAM: 8 bytes each and input.
+ *  Default 16, on AVR 8. */
+#ifndef GLANZ_INBOX
+#ifdef __AVR__
+#define GLANZ_INBOX 8
+#else
+#define GLANZ_INBOX 16
+#endif
+#endif
+
+#if GLANZ_RUN < 8 || GLANZ_RUN > 64
+#error "GLANZ_RUN must be 8 to 64"
+#endif
+#if GLANZ_FADES < 2 || GLANZ_FADES > 4
+#error "GLANZ_FADES must be 2 to 4"
+#endif
+#if GLANZ_INBOX < 4 || GLANZ_INBOX > 128 || (GLANZ_INBOX & (GLANZ_INBOX - 1)) != 0
+#error "GLANZ_INBOX must be a power of two, 4 to 128"
+#endif
+
+/** Where constant tables and descriptors live: in flash on AVR (named address space of avr-gcc), anywhere else. */
+#ifdef __AVR__
+#define GLANZ_FLASH __flash
+#else
+#define GLANZ_FLASH
+#endif
+/** A constant that on AVR stays in flash; every table, effect, chip, rig and show is one. */
+#define GLANZ_CONST const GLANZ_FLASH
+
+/** Names and descriptions. On AVR they are left out (a NULL pointer): a show there is built from C and names nothing. */
+#ifdef __AVR__
+#define GLANZ_TEXT(text) NULL
+#else
+#define GLANZ_TEXT(text) text
+#endif
+
+#endif

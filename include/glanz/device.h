@@ -1,0 +1,185 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  Device: the whole. Give it memory, a rig, a show and a port; call it once a frame with the time.
+ *
+ *  Calling context: everything is for the main loop, but for glanz_device_push(), which is interrupt-safe. Nothing waits,
+ *  sleeps, prints or allocates. Several devices can live in one program.
+ */
+#ifndef GLANZ_DEVICE_H
+#define GLANZ_DEVICE_H
+
+#include <glanz/control.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/** Bytes to be sent on one output. They stay as they are until the port is no longer busy. */
+struct glanz_sending {
+    GLANZ_CONST struct glanz_output *output;
+    const uint8_t *bytes;
+    size_t count;
+};
+
+/** What the firmware's author writes for a board. Const, checked once at start. Appended to, never changed. */
+struct glanz_port {
+    uint16_t version; /**< 1 */
+    void *user;       /**< handed to every function */
+
+    /** 1. Begin sending on all outputs of the list, together. 2. Do not wait for them to end, unless the board can only send
+     *  by a loop. 3. Leave the line low for the chip's reset time after the last byte before you are not busy any more.
+     *  @return GLANZ_OK, or GLANZ_ERR_PORT: the frame is counted as failed and tried again. Required. */
+    glanz_status (*start)(void *user, const struct glanz_sending *list, uint8_t count);
+
+    /** 1 while any output is still sending or in its reset time. Required. */
+    int (*busy)(void *user);
+
+    /** Give up sending; called when an output has not ended long after it should. May be NULL. */
+    void (*stop)(void *user);
+
+    /** Read a record of the store. @param count filled with its size; 0 when there is none under this key. May be NULL
+     *  together with `save`: then nothing can be saved. */
+    glanz_status (*load)(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count);
+
+    /** Write a record whole, or leave the old one whole; count 0 removes it. @return GLANZ_ERR_FULL or GLANZ_ERR_PORT. */
+    glanz_status (*save)(void *user, uint16_t key, const uint8_t *bytes, size_t count);
+
+    /** One line for a log, without a line end. May be NULL. */
+    void (*log)(void *user, const char *line);
+};
+
+/** What the device has counted since its start. */
+struct glanz_counts {
+    uint32_t frames;   /**< calls of glanz_device_frame() */
+    uint32_t shaded;   /**< frames with new bytes */
+    uint32_t sent;     /**< frames handed to the port, refreshes included */
+    uint32_t still;    /**< frames in which nothing was to be done */
+    uint32_t busy;     /**< frames left out because outputs with one buffer were still sending */
+    uint32_t failed;   /**< starts that the port refused */
+    uint32_t stuck;    /**< sendings given up because they did not end */
+    uint32_t again;    /**< frames shaded again for the current limit */
+    uint32_t backward; /**< frames in which the time given ran backwards */
+};
+
+/** Presets that can be saved at once. */
+#define GLANZ_SAVED_MOST 16
+
+struct glanz_device; /**< opaque; lives in the caller's memory */
+
+/** What a device is made of. Zero means default where it says so. */
+struct glanz_setup {
+    GLANZ_CONST struct glanz_rig *rig;   /**< lent as long as it runs */
+    GLANZ_CONST struct glanz_show *show; /**< lent until another is taken and glanz_device_uses() says 0 */
+    const struct glanz_port *port;       /**< lent as long as the device runs */
+    uint8_t segment_room;                /**< segments that shows may have; 0: as many as this show */
+    /** Effects that saved presets may name: glanz_effects, or a list of your own closed by NULL; NULL: saved presets cannot
+     *  be recalled. Naming the list is what links them. */
+    GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
+};
+
+/** Memory for a device, in bytes; 0 for a rig that cannot be. */
+size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
+
+/** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
+ *  @param led_bytes the sum over all outputs of LEDs * (channels * (buffers + 1)); clocked chips: LEDs * 12 + 40.
+ *  Example: static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 2); */
+#define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                              \
+    ((size_t)(1600 + (led_bytes) + 200 * (outputs) + (80 + 8 * GLANZ_INBOX) * (inputs) + (320 + 240 * (GLANZ_FADES + 1)) * (segments)))
+#define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                      \
+    union {                                                                                                                  \
+        uint64_t align;                                                                                                      \
+        void *align_pointer;                                                                                                 \
+        uint8_t bytes[GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)];                                              \
+    } name
+
+/** A rig of one strip on pin 0 with a supply without limit: for first programs. Defines const struct glanz_rig NAME. */
+#define GLANZ_ONE_STRIP(name, chip_of_it, led_count)                                                                         \
+    static GLANZ_CONST struct glanz_supply name##_supply = {GLANZ_TEXT("supply"), 5000, 0};                                  \
+    static GLANZ_CONST struct glanz_stretch name##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0};              \
+    static GLANZ_CONST struct glanz_output name##_output = {GLANZ_TEXT("line"), &name##_stretch, 1, 0, 1, 0, 0};            \
+    static GLANZ_CONST struct glanz_piece name##_piece = {0, 0, 0, led_count};                                              \
+    static GLANZ_CONST struct glanz_surface name##_surface = {GLANZ_TEXT("strip"), &name##_piece, 1, GLANZ_SURFACE_STRIP};   \
+    static GLANZ_CONST struct glanz_rig name = {GLANZ_TEXT(#name), 0, 0, 0, 0, &name##_supply, &name##_output,               \
+                                                &name##_surface, NULL, 1, 1, 1, 0}
+
+/** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
+ *  glanz_show NAME. */
+#define GLANZ_ONE_LOOK(name, rig_of_it, effect_of_it)                                                                        \
+    static GLANZ_CONST struct glanz_look name##_look = {GLANZ_TEXT("look"), &(effect_of_it), NULL, NULL, NULL, 0, 0};       \
+    static GLANZ_CONST struct glanz_segment name##_segment = {                                                              \
+        GLANZ_TEXT("all"), {0, 0, 0, 0, 0, {0}}, &name##_look, 0, 0, 0, 0, 0};                                              \
+    static GLANZ_CONST struct glanz_show name = {                                                                           \
+        GLANZ_TEXT(#name), 0, 0, NULL, NULL, &name##_look, &name##_segment, NULL, NULL, NULL, NULL, NULL, 0, 1, 0, 1, 0, 0, 0}
+
+/** Start: lay everything out, read what was saved, begin dark with the show's start action.
+ *  @param memory lent for as long as the device is used; aligned for a pointer and a uint64_t.
+ *  @return GLANZ_ERR_ARGUMENT (also for a port that lacks a required function), GLANZ_ERR_RIG, GLANZ_ERR_SHOW, or
+ *          GLANZ_ERR_MEMORY with fault->needed. @param fault may be NULL. */
+GLANZ_NODISCARD glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
+                                                const struct glanz_setup *setup, struct glanz_fault *fault);
+
+/** One frame: do what is due, shade, and hand the bytes to the port, all outputs together.
+ *  @param now_us microseconds; may wrap. A time that stands still or runs back moves nothing.
+ *  @return GLANZ_OK; GLANZ_ERR_BUSY when the outputs were still sending (nothing is lost); GLANZ_ERR_PORT when the port
+ *          refused or the sending never ended (counted; the next frame tries again); GLANZ_ERR_ORDER from inside a callback. */
+glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us);
+
+/** Push a raw edge or a value in; see glanz_control_push(). Interrupt-safe. */
+glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us);
+
+/** Take another show, checked against the rig that runs, whole; see glanz_control_take(). */
+GLANZ_NODISCARD glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
+                                                    struct glanz_fault *fault);
+
+/** Take another rig, with a show made for it, at the next frame; begins dark.
+ *  @param trial_ms 0: for good. Else it goes back by itself after this time unless glanz_device_keep_rig() is called; the
+ *  old rig and show are lent until then.
+ *  @return GLANZ_ERR_RIG, GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY when it does not fit the device's memory: nothing changes. */
+GLANZ_NODISCARD glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
+                                                   GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
+                                                   struct glanz_fault *fault);
+
+/** Confirm the rig on trial. @return GLANZ_ERR_ORDER when none is on trial. */
+GLANZ_NODISCARD glanz_status glanz_device_keep_rig(struct glanz_device *device);
+
+/** Is a rig on trial, and for how long still, in milliseconds? 0: none is. */
+uint32_t glanz_device_trial_ms(const struct glanz_device *device);
+
+/** Does the device still use memory that was lent to it? */
+int glanz_device_uses(const struct glanz_device *device, const void *memory, size_t size);
+
+/** Save what shows now under a name. @param segments bit i: segment i is covered; UINT64_MAX: all.
+ *  @param replace 0: an existing preset of that name is left alone and GLANZ_ERR_ORDER returned.
+ *  @return GLANZ_ERR_FULL, GLANZ_ERR_PORT, GLANZ_ERR_ABSENT when the port has no store, GLANZ_ERR_ARGUMENT for the name. */
+GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t replace);
+
+/** Recall a preset by name: a saved one, else one of the show's. @param over_ms GLANZ_OWN_TIME: the show's change time.
+ *  @param missed may be NULL: parts of a saved preset that fit nothing any more. @return GLANZ_ERR_ABSENT. */
+GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, uint8_t *missed, const char *name, uint32_t over_ms);
+
+/** Remove a saved preset. @return GLANZ_ERR_ABSENT, or what the port says. */
+GLANZ_NODISCARD glanz_status glanz_device_forget(struct glanz_device *device, const char *name);
+
+/** Names of saved presets, by number from 0. @return NULL past the last. */
+const char *glanz_device_saved(const struct glanz_device *device, uint8_t number);
+
+/** Do an action of the show now. */
+GLANZ_NODISCARD glanz_status glanz_device_act(struct glanz_device *device, GLANZ_CONST struct glanz_action *action);
+
+/** Be told of what happens. */
+void glanz_device_listen(struct glanz_device *device, glanz_listener listener, void *user);
+
+/** The engine and the controller, for their own calls; NULL for NULL. */
+struct glanz_engine *glanz_device_engine(struct glanz_device *device);
+struct glanz_control *glanz_device_control(struct glanz_device *device);
+/** What runs. */
+GLANZ_CONST struct glanz_rig *glanz_device_rig(const struct glanz_device *device);
+GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *device);
+/** Time since the start, microseconds, and the counts. */
+uint64_t glanz_device_clock(const struct glanz_device *device);
+struct glanz_counts glanz_device_counts(const struct glanz_device *device);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

@@ -1,0 +1,222 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  Effects: the contract and the catalogue. An effect answers one question: what light is at these places, now?
+ *  Write one by filling a `struct glanz_effect`; see examples/02-own-effect.c.
+ */
+#ifndef GLANZ_EFFECTS_H
+#define GLANZ_EFFECTS_H
+
+#include <glanz/color.h>
+#include <glanz/layout.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+#define GLANZ_PARAMS 8 /**< parameters an effect may have */
+#define GLANZ_COLORS 3 /**< of these, colours */
+#define GLANZ_RATES 1  /**< of these, rates */
+
+/** What a parameter is, and what its number means. */
+enum glanz_param_kind {
+    GLANZ_PARAM_COLOR,  /**< a glanz_color */
+    GLANZ_PARAM_LENGTH, /**< 16.16 LEDs (GLANZ_UNIT_LEDS), or 16.16 lengths of the segment (GLANZ_UNIT_LENGTHS) */
+    GLANZ_PARAM_RATE,   /**< 16.16 a second (LEDS, LENGTHS, PASSES), or milliseconds for one pass (GLANZ_UNIT_PASS_TIME) */
+    GLANZ_PARAM_SHARE,  /**< 0 to 65536 for 0 to 100 % */
+    GLANZ_PARAM_COUNT,  /**< a whole number */
+    GLANZ_PARAM_CHOICE, /**< index into `choices` */
+    GLANZ_PARAM_FLAG    /**< 0 or 1 */
+};
+
+/** The unit a length or a rate is given in. */
+enum glanz_unit {
+    GLANZ_UNIT_NONE,
+    GLANZ_UNIT_LEDS,     /**< LEDs, or LEDs a second: physical motion */
+    GLANZ_UNIT_LENGTHS,  /**< lengths of the segment, or lengths a second: the same look on 20 LEDs and on 2,000 */
+    GLANZ_UNIT_PASSES,   /**< passes a second; what a pass is, the effect says */
+    GLANZ_UNIT_PASS_TIME /**< milliseconds for one pass; negative runs backwards; 0 stands still */
+};
+
+/** 16.16 from a decimal constant, for lengths and rates: GLANZ_FIXED(2.5). Folded by the compiler. */
+#define GLANZ_FIXED(number) ((int32_t)((number)*65536))
+/** A share from percent: GLANZ_PERCENT(40). */
+#define GLANZ_PERCENT(percent) ((int32_t)((percent)*65536L / 100))
+/** A lightness (0 to 65535) from percent. */
+#define GLANZ_LIGHTNESS(percent) ((uint16_t)((percent)*65535L / 100))
+
+/** One parameter of an effect. */
+struct glanz_param {
+    GLANZ_CONST char *name;                /**< plain words, as in a show document */
+    GLANZ_CONST char *what;                /**< one line: what it does */
+    uint8_t kind;                          /**< enum glanz_param_kind */
+    uint8_t unit;                          /**< of `standard`: enum glanz_unit */
+    int32_t low, high;                     /**< bounds of the number, in every unit it may be given in; rates: of its size */
+    int32_t standard;                      /**< what it is when nothing is said */
+    GLANZ_CONST char *GLANZ_CONST *choices; /**< names of the choices, high + 1 of them; else NULL */
+};
+
+/** A written pattern: blocks of so many LEDs of one colour, one after another. */
+struct glanz_block {
+    uint16_t leds;
+    glanz_color color; /**< not GLANZ_NAMED */
+};
+struct glanz_pattern {
+    GLANZ_CONST char *text; /**< as it was written: "3 amber, 1 white, 2 teal"; may be NULL */
+    GLANZ_CONST struct glanz_block *blocks;
+    uint16_t count;
+    uint16_t leds; /**< sum of the blocks */
+};
+
+/** Everything an effect knows at one frame. The engine fills it; shade may only read it. */
+struct glanz_now {
+    uint16_t length;                           /**< points along the segment, 1 to 32,767 */
+    uint8_t closed;                            /**< 1 where the end joins the start */
+    uint32_t seed;                             /**< differs from segment to segment, the same in each run of a show */
+    GLANZ_CONST struct glanz_gradient *gradient; /**< the look's palette; never NULL */
+    GLANZ_CONST struct glanz_pattern *pattern; /**< the look's pattern; NULL when it has none */
+    int32_t number[GLANZ_PARAMS];              /**< by parameter; lengths in 16.16 points, whatever unit they came in */
+    struct glanz_light color[GLANZ_COLORS];    /**< colour parameters in order */
+    uint32_t turn[GLANZ_RATES];                /**< rate parameters in order: how much of the pass is done, 0 to 2^32 - 1 */
+    int16_t lap[GLANZ_RATES];                  /**< passes completed; folded back by 8,192 beyond 16,384 */
+    int32_t kept[GLANZ_PARAMS];                /**< what step worked out for shade */
+};
+
+/** Needs of an effect, or-ed. */
+enum glanz_need {
+    GLANZ_NEEDS_GRADIENT = 1, /**< shows the look's palette */
+    GLANZ_NEEDS_PATTERN = 2   /**< shows a written pattern; the look must have one */
+};
+
+/** An effect. One const object; linked only when something names it. */
+struct glanz_effect {
+    GLANZ_CONST char *name;  /**< for what one sees */
+    GLANZ_CONST char *what;  /**< one line: what it shows and what a pass is */
+    GLANZ_CONST struct glanz_param *params;
+    uint8_t param_count;
+    uint8_t needs; /**< enum glanz_need */
+
+    /** Points of one pass, 16.16 and above 0: what GLANZ_UNIT_LEDS and LENGTHS are measured against. NULL: the length. */
+    glanz_place (*pass)(const struct glanz_now *now);
+
+    /** Once a frame: work out `kept`. May be NULL. Phases have moved on already.
+     *  @return 1 when the light may change from now on by itself, 0 when it stands still until a parameter changes. */
+    uint8_t (*step)(struct glanz_now *now);
+
+    /** The light at `count` places. Pure: it may be asked again, in any order, in parts. `light` is written whole. */
+    void (*shade)(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count);
+};
+
+/** The catalogue: a list of pointers, closed by NULL. Naming it links every effect; a program that names single effects
+ *  links only those. */
+extern GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[];
+
+extern GLANZ_CONST struct glanz_effect glanz_effect_plain;
+extern GLANZ_CONST struct glanz_effect glanz_effect_breathing;
+extern GLANZ_CONST struct glanz_effect glanz_effect_comet;
+extern GLANZ_CONST struct glanz_effect glanz_effect_escort;
+extern GLANZ_CONST struct glanz_effect glanz_effect_filling;
+extern GLANZ_CONST struct glanz_effect glanz_effect_flow;
+extern GLANZ_CONST struct glanz_effect glanz_effect_motley;
+extern GLANZ_CONST struct glanz_effect glanz_effect_pattern;
+extern GLANZ_CONST struct glanz_effect glanz_effect_procession;
+extern GLANZ_CONST struct glanz_effect glanz_effect_swell;
+extern GLANZ_CONST struct glanz_effect glanz_effect_twinkle;
+extern GLANZ_CONST struct glanz_effect glanz_effect_walker;
+
+/** The effect of that name in the catalogue, or NULL. */
+GLANZ_CONST struct glanz_effect *glanz_effect_find(const char *name);
+
+/** Parameters of each effect, by index: what a look written in C says. */
+enum { GLANZ_PLAIN_COLOR };
+enum { GLANZ_BREATHING_COLOR, GLANZ_BREATHING_LOW, GLANZ_BREATHING_SPEED };
+enum { GLANZ_FILLING_COLOR, GLANZ_FILLING_BACKGROUND, GLANZ_FILLING_FROM, GLANZ_FILLING_WAY, GLANZ_FILLING_SPEED };
+enum { GLANZ_WALKER_COLOR, GLANZ_WALKER_BACKGROUND, GLANZ_WALKER_SIZE, GLANZ_WALKER_WAY, GLANZ_WALKER_SPEED };
+enum { GLANZ_COMET_COLOR, GLANZ_COMET_BACKGROUND, GLANZ_COMET_TAIL, GLANZ_COMET_WAY, GLANZ_COMET_SPEED };
+enum {
+    GLANZ_ESCORT_FIRST,
+    GLANZ_ESCORT_SECOND,
+    GLANZ_ESCORT_BACKGROUND,
+    GLANZ_ESCORT_FIRST_LENGTH,
+    GLANZ_ESCORT_SECOND_LENGTH,
+    GLANZ_ESCORT_GAP,
+    GLANZ_ESCORT_SPEED
+};
+enum {
+    GLANZ_PROCESSION_COLOR,
+    GLANZ_PROCESSION_BACKGROUND,
+    GLANZ_PROCESSION_SIZE,
+    GLANZ_PROCESSION_GAP,
+    GLANZ_PROCESSION_SPEED
+};
+enum { GLANZ_PATTERN_SPEED };
+enum { GLANZ_FLOW_SPAN, GLANZ_FLOW_FOLD, GLANZ_FLOW_SPEED };
+enum { GLANZ_SWELL_COLOR, GLANZ_SWELL_BACKGROUND, GLANZ_SWELL_LENGTH, GLANZ_SWELL_SPEED };
+enum { GLANZ_TWINKLE_BACKGROUND, GLANZ_TWINKLE_PART, GLANZ_TWINKLE_SPEED };
+enum { GLANZ_MOTLEY_CHANGE, GLANZ_MOTLEY_SPEED };
+
+/* ---- tools for effects ---- */
+
+/** @cond shorthand for the parameter tables of the catalogue; lengths and rates are bounded alike everywhere */
+#define GLANZ_PARAM_ROW(name, what, kind, unit, low, high, standard)                                                        \
+    { GLANZ_TEXT(name), GLANZ_TEXT(what), kind, unit, low, high, standard, NULL }
+#define GLANZ_COLOR_ROW(name, what, standard)                                                                               \
+    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_COLOR, GLANZ_UNIT_NONE, 0, INT32_MAX, (int32_t)(standard))
+#define GLANZ_SHARE_ROW(name, what, standard)                                                                               \
+    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, 0, 65536, standard)
+#define GLANZ_LENGTH_ROW(name, what, low, unit, standard)                                                                   \
+    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_LENGTH, unit, low, GLANZ_FIXED(30000), standard)
+#define GLANZ_RATE_ROW(what, unit, standard)                                                                                \
+    GLANZ_PARAM_ROW("speed", what, GLANZ_PARAM_RATE, unit, 0, GLANZ_FIXED(10000), standard)
+#define GLANZ_FLAG_ROW(name, what, standard)                                                                                \
+    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
+#define GLANZ_CHOICE_ROW(name, what, list, standard)                                                                        \
+    {                                                                                                                       \
+        GLANZ_TEXT(name), GLANZ_TEXT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, 0,                                         \
+            (int32_t)(sizeof list / sizeof list[0]) - 1, standard, list                                                     \
+    }
+/** @endcond */
+#define GLANZ_COUNT(list) ((uint8_t)(sizeof(list) / sizeof((list)[0]))) /**< entries of an array */
+
+/** How much of the LED at a place lies between two points of the line: 0 to 65536. @param from not above `to`. */
+static inline uint32_t glanz_cover(glanz_place place, glanz_place from, glanz_place to) {
+    glanz_place low = place - GLANZ_HALF > from ? place - GLANZ_HALF : from;
+    glanz_place high = place + GLANZ_HALF < to ? place + GLANZ_HALF : to;
+    return high > low ? (uint32_t)(high - low) : 0;
+}
+
+/** Something that repeats along the line, every so many points. Places become 32-bit turns of it, wrap and all. */
+struct glanz_repeat {
+    uint32_t scale; /**< turns of the period a point, 0.32 */
+    uint32_t inverse;
+    uint8_t shift;
+};
+
+/** @param period 16.16 points, at least one. */
+struct glanz_repeat glanz_repeat_of(glanz_place period);
+
+/** Where a place lies in the period: 0 to 2^32 - 1. */
+static inline uint32_t glanz_repeat_turn(const struct glanz_repeat *repeat, glanz_place place) {
+    uint32_t whole = (uint32_t)place >> 16; /* a place below 0 wraps in 16 bits and comes out right in the product */
+    if (place < 0) {
+        whole |= 0xFFFF0000u;
+    }
+    uint32_t part = (uint32_t)place & 0xFFFFu;
+    return whole * repeat->scale + part * (repeat->scale >> 16) + ((part * (repeat->scale & 0xFFFFu)) >> 16);
+}
+
+/** How much of an LED lies in the first `width` of each period. @param high turn of the LED's upper edge.
+ *  @param width 0.32 turns. @return 0 to 65536. */
+static inline uint32_t glanz_repeat_cover(const struct glanz_repeat *repeat, uint32_t high, uint32_t width) {
+    uint32_t low = high - repeat->scale;
+    uint32_t over = (high < width ? high : width) - (low < width ? low : width);
+    if (low > high) {
+        over += width; /* the LED lies over the seam */
+    }
+    uint32_t cover = ((over >> repeat->shift) * repeat->inverse) >> 15;
+    return cover > 65536u ? 65536u : cover;
+}
+
+#ifdef __cplusplus
+}
+#endif
+#endif

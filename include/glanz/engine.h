@@ -1,0 +1,252 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  Engine: the rig's outputs, segments and their looks; from looks to the bytes of one frame.
+ *
+ *  Most programs use the device (device.h), which owns an engine and drives it. All functions here are for the main loop
+ *  only, never for interrupts, and none of them waits.
+ */
+#ifndef GLANZ_ENGINE_H
+#define GLANZ_ENGINE_H
+
+#include <glanz/chips.h>
+#include <glanz/effects.h>
+#include <glanz/layout.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/* ---- the rig: what the hardware is. Const structs, in flash or wherever a document was read to; lent to the engine for
+ *      as long as it runs. Zero in a member that says so means its default. ---- */
+
+/** A power supply. */
+struct glanz_supply {
+    GLANZ_CONST char *name;
+    uint32_t millivolts;
+    uint32_t limit_ma; /**< never exceeded, in the very frame; 0: no limit */
+};
+
+/** Neighbouring LEDs of one make on a data line. */
+struct glanz_stretch {
+    GLANZ_CONST struct glanz_chip *chip;
+    uint16_t leds;            /**< 1 and up */
+    uint8_t order;            /**< GLANZ_ORDER(...); 0: the chip's own */
+    uint8_t parallel;         /**< strips wired in parallel here; each draws current; 0 means 1 */
+    uint16_t white_kelvin;    /**< colour of the white LED, 1000 to 12500; 0: not lit by extraction (stays dark) */
+    uint16_t trim[4];         /**< gain by channel, 1 to 65535 (full); 0: full */
+    uint16_t channel_ua[4];   /**< current of a channel fully on; all 0: the chip's */
+    uint16_t idle_ua;         /**< current when dark; 0: the chip's */
+};
+
+/** One data line. */
+struct glanz_output {
+    GLANZ_CONST char *name;
+    GLANZ_CONST struct glanz_stretch *stretches;
+    uint8_t stretch_count;
+    uint8_t pin;       /**< data; the port gives it a meaning */
+    uint8_t clock_pin; /**< clocked chips only */
+    uint8_t supply;    /**< index into the rig's supplies */
+    uint8_t buffers;   /**< byte buffers, 1 or 2; 0 means 1. Clocked chips always get 2. With 2, a frame is shaded while the last
+                            is being sent */
+};
+
+/** What an input is. */
+enum glanz_input_kind {
+    GLANZ_INPUT_BUTTON, /**< raw edges of a switch; debounced here */
+    GLANZ_INPUT_VALUE   /**< a number from 0 to 65535 that is pushed in */
+};
+
+/** An input that pushes edges or values in. */
+struct glanz_input {
+    GLANZ_CONST char *name;
+    uint8_t kind;        /**< enum glanz_input_kind */
+    uint8_t pin;         /**< the port gives it a meaning */
+    uint8_t pressed_low; /**< 1: the line is low when pressed */
+    uint8_t settle_ms;   /**< how long contacts may bounce; 0 means 20 */
+    uint16_t twice_ms;   /**< a second press within this is a double press; 0 means 350 */
+    uint16_t held_ms;    /**< a press this long is held; 0 means 700 */
+};
+
+/** One controller's hardware. */
+struct glanz_rig {
+    GLANZ_CONST char *name;
+    uint16_t frames_per_s; /**< how often the program means to call for a frame; 0 means 100 */
+    uint8_t lowest_hz;     /**< no LED blinks slower than this by dither; 0 means 25 */
+    uint8_t free_dither;   /**< 1: the finest mean, with no lowest blink */
+    uint16_t refresh_ms;   /**< a still frame is sent again after this; 0 means 1000 */
+    GLANZ_CONST struct glanz_supply *supplies;
+    GLANZ_CONST struct glanz_output *outputs;
+    GLANZ_CONST struct glanz_surface *surfaces;
+    GLANZ_CONST struct glanz_input *inputs;
+    uint8_t supply_count, output_count, surface_count, input_count;
+};
+
+#define GLANZ_OUTPUTS_MOST 32  /**< outputs of a rig */
+#define GLANZ_SUPPLIES_MOST 16 /**< supplies of a rig */
+#define GLANZ_LEDS_MOST 32767  /**< LEDs of one output, or of one surface */
+
+/** Can this rig be? Refuses what cannot: counts and indices out of range, orders that are none, chips of two protocols on
+ *  one line, pins used twice, LEDs claimed by two surfaces, a limit below what the dark LEDs draw.
+ *  @return GLANZ_ERR_RIG with the fault filled, or GLANZ_ERR_ARGUMENT for NULL. */
+GLANZ_NODISCARD glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
+
+/** LEDs of an output: the sum of its stretches. */
+uint16_t glanz_output_leds(GLANZ_CONST struct glanz_output *output);
+/** Bytes that one frame of an output has. */
+uint32_t glanz_output_bytes(GLANZ_CONST struct glanz_output *output);
+/** How long one frame of an output takes on the wire, microseconds, reset included. */
+uint32_t glanz_output_wire_us(GLANZ_CONST struct glanz_output *output);
+/** Current of an output with every LED in the given channels fully on (bit 0 red ... bit 3 white), microamps. 0 channels:
+ *  the idle current. */
+uint64_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channels);
+
+/* ---- what to show ---- */
+
+/** One parameter of a look, where it differs from the effect's standard. */
+struct glanz_setting {
+    uint8_t param;  /**< index of the effect's parameter */
+    uint8_t unit;   /**< enum glanz_unit; NONE: the unit of the parameter's standard */
+    int32_t number; /**< as glanz_param_kind says */
+};
+
+/** What a segment shows. */
+struct glanz_look {
+    GLANZ_CONST char *name;
+    GLANZ_CONST struct glanz_effect *effect;
+    GLANZ_CONST struct glanz_gradient *gradient; /**< NULL: glanz_gradient_standard */
+    GLANZ_CONST struct glanz_pattern *pattern;   /**< for effects that need one */
+    GLANZ_CONST struct glanz_setting *settings;
+    uint8_t setting_count;
+    uint16_t brightness; /**< lightness 1 to 65535; 0: full */
+};
+
+/** A part of a surface that shows one look. */
+struct glanz_segment {
+    GLANZ_CONST char *name;
+    struct glanz_cut cut;
+    GLANZ_CONST struct glanz_look *look; /**< at the start; NULL: dark */
+    uint8_t surface;     /**< index into the rig's surfaces */
+    uint8_t blend;       /**< enum glanz_blend */
+    uint8_t off;         /**< 1: off at the start */
+    uint16_t opacity;    /**< 1 to 65535; 0: full */
+    uint16_t brightness; /**< lightness 1 to 65535 at the start; 0: full */
+};
+
+#define GLANZ_SEGMENTS_MOST 64 /**< segments of a show */
+
+/** Can this look be? Effect there, settings in range, pattern where one is needed. */
+GLANZ_NODISCARD glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault);
+
+/* ---- the engine ---- */
+
+struct glanz_engine; /**< opaque; lives in the caller's memory */
+
+/** Memory that an engine needs for a rig, with room for so many segments, in bytes. 0 for NULL or 0 segments.
+ *  The block must be aligned for a pointer and a uint64_t. */
+size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
+
+/** Lay an engine out in memory, dark.
+ *  @param memory lent until the program stops using the engine. @param rig checked; lent as long.
+ *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_RIG, or GLANZ_ERR_MEMORY (fault->needed tells how much). */
+GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, void *memory, size_t size,
+                                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+                                                struct glanz_fault *fault);
+
+/** Where a change begins and how long it takes, on the engine's clock. */
+struct glanz_change {
+    uint64_t at_us;   /**< not after the frame that follows */
+    uint32_t over_ms; /**< 0: at once */
+};
+
+/** Take the segments of a show, bottom first. Segments that were there under the same name on the same LEDs keep what they
+ *  show; others begin with their look. All is lent until the next call, and as long as glanz_engine_uses() says so.
+ *  @param names colours that looks may name. @param change for the opacity of segments that stay.
+ *  @return GLANZ_ERR_SHOW when a segment does not fit its surface, GLANZ_ERR_MEMORY when there are more than the engine has
+ *          room for. On failure nothing changes. */
+GLANZ_NODISCARD glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                               GLANZ_CONST uint8_t *stack, uint8_t count,
+                                               GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
+                                               struct glanz_change change, struct glanz_fault *fault);
+
+/** Is anything that lies in this memory still being shown, if only as the fading rest of an earlier look? */
+int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, size_t size);
+
+/** Show a look on a segment. The same effect with other numbers and colours glides; anything else crossfades. A change in
+ *  the middle of another never jumps.
+ *  @param look copied, but its name, gradient and pattern are lent for as long as it is shown; NULL: dark.
+ *  @return GLANZ_ERR_ABSENT for a segment that is not there, GLANZ_ERR_SHOW for a look that cannot be. */
+GLANZ_NODISCARD glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t segment, GLANZ_CONST struct glanz_look *look,
+                                               struct glanz_change change);
+
+/** Change one parameter of what a segment shows; numbers and colours glide, choices and flags crossfade.
+ *  @return GLANZ_ERR_ABSENT, or GLANZ_ERR_ARGUMENT when out of the parameter's bounds. */
+GLANZ_NODISCARD glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t segment, struct glanz_setting setting,
+                                              struct glanz_change change);
+
+#define GLANZ_ALL 255 /**< in place of a segment: the whole rig */
+
+/** Brightness of a segment, or of the whole (GLANZ_ALL), as lightness 0 to 65535; glides evenly to the eye. */
+GLANZ_NODISCARD glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t segment, uint16_t lightness,
+                                                     struct glanz_change change);
+
+/** Switch a segment on or off; off leaves its LEDs to what is under it. */
+GLANZ_NODISCARD glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t segment, uint8_t on,
+                                                 struct glanz_change change);
+
+/** What a segment shows and is going to show, for saving and for telling. */
+struct glanz_showing {
+    GLANZ_CONST char *name;                    /**< of the look it came from; NULL when dark */
+    GLANZ_CONST struct glanz_effect *effect;   /**< NULL when dark */
+    GLANZ_CONST struct glanz_gradient *gradient;
+    GLANZ_CONST struct glanz_pattern *pattern;
+    int32_t number[GLANZ_PARAMS];              /**< as set, in `unit` */
+    uint8_t unit[GLANZ_PARAMS];
+    uint16_t look_brightness;                  /**< lightness, 65535 full */
+    uint16_t brightness;                       /**< lightness of the segment */
+    uint8_t on;
+    uint8_t fading;                            /**< looks on it at this moment */
+};
+GLANZ_NODISCARD glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct glanz_engine *engine, uint8_t segment);
+
+/** The whole's brightness now, as lightness. 0 for NULL. */
+uint16_t glanz_engine_lightness(const struct glanz_engine *engine);
+
+/** A painter: light for LEDs of a data line, by index, in place of the segments; trim, limit, dither and wire stay. For
+ *  bring-up. @param light `count` lights to fill. */
+typedef void (*glanz_painter)(struct glanz_light *light, uint8_t output, uint16_t first, uint8_t count, void *user);
+
+/** Let a painter fill every LED; NULL gives the LEDs back to the segments. Asked every frame. */
+GLANZ_NODISCARD glanz_status glanz_engine_paint(struct glanz_engine *engine, glanz_painter painter, void *user);
+
+/** Move everything on by the time since the last frame, and shade a frame if anything may have changed.
+ *  @param shaded set to 1 when there are new bytes, 0 when the frame would be the same as the last.
+ *  @param clock_us 64-bit time, never running back. @param force 1: shade in any case.
+ *  Never call it while bytes of an output with one buffer are being sent. */
+GLANZ_NODISCARD glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, uint64_t clock_us, uint8_t force);
+
+/** Move everything on without shading, as when outputs are busy. */
+GLANZ_NODISCARD glanz_status glanz_engine_advance(struct glanz_engine *engine, uint64_t clock_us);
+
+/** The bytes of the newest frame of an output: ready to be sent, or, after glanz_engine_sent(), being sent. With one buffer
+ *  valid until the next frame is shaded, with two until the one after it. */
+GLANZ_NODISCARD glanz_status glanz_engine_bytes(const uint8_t **bytes, size_t *count, const struct glanz_engine *engine,
+                                                uint8_t output);
+
+/** The newest frame is being sent now: it is what is lit from here on. */
+void glanz_engine_sent(struct glanz_engine *engine);
+
+/** Current that the newest frame draws, microamps, by the LEDs' data and the finished bytes. */
+uint64_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t supply);
+/** The same for one output. */
+uint64_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output);
+/** Share of the wanted light that the limit of a supply let through in the newest frame, 0 to 65536. */
+uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t supply);
+/** Times a frame was shaded again for the limit, since the start. */
+uint32_t glanz_engine_extra_passes(const struct glanz_engine *engine);
+/** The dither of the newest frame. */
+struct glanz_dither glanz_engine_dither(const struct glanz_engine *engine);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

@@ -1,0 +1,305 @@
+/* SPDX-License-Identifier: MIT */
+/* The simulated board: port functions, time, store, log. The waveform and the chips that read it are in line.c. */
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <time.h>
+#include <unistd.h>
+
+#include "line.h"
+
+struct glanz_board {
+    struct glanz_board_setup setup;
+    struct glanz_port port;
+    struct line *lines; /* one for each output of the hardware */
+    struct wave *waves; /* their edges of the frame on its way */
+    uint64_t now_us, busy_until_us;
+    struct timespec opened;
+    char *store;
+};
+
+/* ---- sending ---- */
+
+static struct line *line_at_pin(struct glanz_board *board, uint8_t pin) {
+    for (uint8_t i = 0; i < board->setup.hardware->output_count; i++) {
+        if (board->setup.hardware->outputs[i].pin == pin) {
+            return &board->lines[i];
+        }
+    }
+    return NULL;
+}
+
+static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
+    struct glanz_board *board = (struct glanz_board *)user;
+    uint64_t end_ns = board->now_us * 1000u;
+    if (board->setup.fail_start) {
+        return GLANZ_ERR_PORT;
+    }
+    if (board->setup.sent != NULL) {
+        board->setup.sent(board->setup.user, list, count);
+    }
+    for (uint8_t i = 0; i < board->setup.hardware->output_count; i++) {
+        board->waves[i].count = 0;
+    }
+    for (uint8_t i = 0; i < count; i++) {
+        struct line *line = line_at_pin(board, list[i].output->pin);
+        if (line == NULL) {
+            continue; /* nothing is wired there */
+        }
+        struct wave *wave = &board->waves[line - board->lines];
+        if (!wave_make(wave, &board->setup, &list[i], board->now_us * 1000u)) {
+            return GLANZ_ERR_PORT;
+        }
+        uint64_t reset_ns = (uint64_t)line_reset_us(list[i].output) * 1000u;
+        end_ns = wave->end_ns + reset_ns > end_ns ? wave->end_ns + reset_ns : end_ns;
+        line_read(line, wave);
+    }
+    if (board->setup.vcd != NULL && board->now_us >= board->setup.vcd_from_us) {
+        vcd_write(board->setup.vcd, board->setup.hardware, board->waves);
+    }
+    board->busy_until_us = (end_ns + 999u) / 1000u;
+    return GLANZ_OK;
+}
+
+static int busy(void *user) {
+    const struct glanz_board *board = (const struct glanz_board *)user;
+    return board->setup.never_end ? board->busy_until_us != 0 : board->now_us < board->busy_until_us;
+}
+
+static void stop(void *user) {
+    struct glanz_board *board = (struct glanz_board *)user;
+    board->busy_until_us = 0;
+}
+
+static void put_log(void *user, const char *text) {
+    const struct glanz_board *board = (const struct glanz_board *)user;
+    if (board->setup.log != NULL) {
+        fprintf(board->setup.log, "%.3f s: %s\n", (double)board->now_us / 1e6, text);
+    }
+}
+
+/* ---- the store: a file for each record, replaced whole ---- */
+
+static int record_path(char *path, size_t room, const struct glanz_board *board, uint16_t key, const char *ending) {
+    int length = snprintf(path, room, "%s/record-%04x%s", board->store, key, ending);
+    return length > 0 && (size_t)length < room;
+}
+
+static glanz_status load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+    char path[4096];
+    *count = 0;
+    if (!record_path(path, sizeof path, (const struct glanz_board *)user, key, "")) {
+        return GLANZ_ERR_PORT;
+    }
+    FILE *file = fopen(path, "rb");
+    if (file == NULL) {
+        return errno == ENOENT ? GLANZ_OK : GLANZ_ERR_PORT;
+    }
+    *count = fread(bytes, 1, room, file);
+    int bad = ferror(file) || fgetc(file) != EOF;
+    fclose(file);
+    return bad ? GLANZ_ERR_PORT : GLANZ_OK;
+}
+
+static glanz_status save(void *user, uint16_t key, const uint8_t *bytes, size_t count) {
+    char path[4096];
+    char fresh[4096];
+    const struct glanz_board *board = (const struct glanz_board *)user;
+    if (!record_path(path, sizeof path, board, key, "") || !record_path(fresh, sizeof fresh, board, key, ".new")) {
+        return GLANZ_ERR_PORT;
+    }
+    if (count == 0) {
+        return unlink(path) == 0 || errno == ENOENT ? GLANZ_OK : GLANZ_ERR_PORT;
+    }
+    FILE *file = fopen(fresh, "wb");
+    if (file == NULL) {
+        return GLANZ_ERR_PORT;
+    }
+    int good = fwrite(bytes, 1, count, file) == count && fflush(file) == 0 && fsync(fileno(file)) == 0;
+    good = fclose(file) == 0 && good;
+    good = good && rename(fresh, path) == 0;
+    return good ? GLANZ_OK : errno == ENOSPC ? GLANZ_ERR_FULL : GLANZ_ERR_PORT;
+}
+
+/* ---- opening ---- */
+
+static int check_forms(const struct glanz_board_setup *setup, struct glanz_fault *fault) {
+    struct glanz_slots slots;
+    uint8_t count = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_UART3 ? 3 : 4;
+    for (uint8_t o = 0; o < setup->hardware->output_count && setup->form != GLANZ_FORM_RAW; o++) {
+        const struct glanz_chip *chip = setup->hardware->outputs[o].stretches[0].chip;
+        if (chip->protocol == GLANZ_ONE_WIRE && glanz_slots_fit(&slots, chip, count) != GLANZ_OK) {
+            glanz_fault_begin(fault);
+            glanz_fault_at(fault, "outputs");
+            glanz_fault_at(fault, setup->hardware->outputs[o].name);
+            glanz_fault_number(fault, count);
+            glanz_fault_add(fault, " slots a bit cannot keep the times of ");
+            glanz_fault_name(fault, chip->name);
+            glanz_fault_add(fault, count == 3 ? "; expected a form with 4" : "; expected a form with 3");
+            return 0;
+        }
+    }
+    return 1;
+}
+
+struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, struct glanz_fault *fault) {
+    if (setup == NULL || glanz_rig_check(setup->hardware, fault) != GLANZ_OK || !check_forms(setup, fault)) {
+        return NULL;
+    }
+    struct glanz_board *board = (struct glanz_board *)calloc(1, sizeof *board);
+    if (board == NULL) {
+        return NULL;
+    }
+    uint8_t outputs = setup->hardware->output_count;
+    board->setup = *setup;
+    board->lines = (struct line *)calloc(outputs, sizeof *board->lines);
+    board->waves = (struct wave *)calloc(outputs, sizeof *board->waves);
+    int good = board->lines != NULL && board->waves != NULL;
+    for (uint8_t o = 0; good && o < outputs; o++) {
+        good = line_open(&board->lines[o], &board->setup, o);
+    }
+    board->port.version = 1;
+    board->port.user = board;
+    board->port.start = start;
+    board->port.busy = busy;
+    board->port.stop = stop;
+    board->port.log = put_log;
+    if (good && setup->store != NULL) {
+        board->store = strdup(setup->store);
+        if (board->store == NULL || (mkdir(setup->store, 0777) != 0 && errno != EEXIST)) {
+            glanz_fault_begin(fault);
+            glanz_fault_add(fault, "cannot make the store's directory ");
+            glanz_fault_name(fault, setup->store);
+            good = 0;
+        }
+        board->port.load = load;
+        board->port.save = save;
+    }
+    if (!good) {
+        glanz_board_close(board);
+        return NULL;
+    }
+    clock_gettime(CLOCK_MONOTONIC, &board->opened);
+    if (setup->vcd != NULL) {
+        vcd_begin(setup->vcd, setup->hardware);
+    }
+    return board;
+}
+
+void glanz_board_close(struct glanz_board *board) {
+    if (board == NULL) {
+        return;
+    }
+    for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {
+        if (board->lines != NULL) {
+            line_close(&board->lines[o]);
+        }
+        if (board->waves != NULL) {
+            free(board->waves[o].edges);
+        }
+    }
+    free(board->lines);
+    free(board->waves);
+    free(board->store);
+    free(board);
+}
+
+const struct glanz_port *glanz_board_port(struct glanz_board *board) {
+    return board == NULL ? NULL : &board->port;
+}
+
+/* ---- time ---- */
+
+void glanz_board_time(struct glanz_board *board, uint64_t now_us) {
+    if (board == NULL || now_us < board->now_us) {
+        return;
+    }
+    board->now_us = now_us;
+    for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {
+        line_idle(&board->lines[o], now_us * 1000u);
+    }
+}
+
+uint64_t glanz_board_real_us(const struct glanz_board *board) {
+    struct timespec now;
+    clock_gettime(CLOCK_MONOTONIC, &now);
+    return (uint64_t)((now.tv_sec - board->opened.tv_sec) * 1000000 + (now.tv_nsec - board->opened.tv_nsec) / 1000);
+}
+
+void glanz_board_wait_until(const struct glanz_board *board, uint64_t time_us) {
+    uint64_t now = glanz_board_real_us(board);
+    if (time_us > now) {
+        struct timespec rest = {(time_t)((time_us - now) / 1000000u), (long)((time_us - now) % 1000000u) * 1000};
+        nanosleep(&rest, NULL);
+    }
+}
+
+void glanz_board_finish(struct glanz_board *board) {
+    if (board != NULL) {
+        glanz_board_time(board, board->busy_until_us > board->now_us ? board->busy_until_us : board->now_us);
+        if (board->setup.vcd != NULL) {
+            fprintf(board->setup.vcd, "#%llu\n", (unsigned long long)board->now_us * 1000u);
+        }
+    }
+}
+
+/* ---- looking ---- */
+
+struct glanz_lit glanz_board_lit(const struct glanz_board *board, uint8_t output, uint16_t led) {
+    struct glanz_lit dark = {0, 0, 0, 0, 31};
+    if (board == NULL || output >= board->setup.hardware->output_count || led >= board->lines[output].leds) {
+        return dark;
+    }
+    return board->lines[output].lit[led];
+}
+
+struct glanz_misread glanz_board_misread(const struct glanz_board *board, uint8_t output) {
+    struct glanz_misread none;
+    memset(&none, 0, sizeof none);
+    return board == NULL || output >= board->setup.hardware->output_count ? none : board->lines[output].misread;
+}
+
+void glanz_lit_coded(uint8_t *rgb, struct glanz_lit lit) {
+    uint32_t levels[3] = {lit.red, lit.green, lit.blue};
+    for (int c = 0; c < 3; c++) {
+        uint32_t level = (levels[c] + lit.white) * 257u * lit.field / 31u;
+        rgb[c] = glanz_coded((uint16_t)(level > 65535u ? 65535u : level));
+    }
+}
+
+void glanz_board_terminal(const struct glanz_board *board, FILE *to) {
+    for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {
+        for (uint16_t i = 0; i < board->lines[o].leds; i++) {
+            uint8_t rgb[3];
+            glanz_lit_coded(rgb, board->lines[o].lit[i]);
+            fprintf(to, "\x1b[48;2;%d;%d;%dm ", rgb[0], rgb[1], rgb[2]);
+        }
+        fputs("\x1b[0m ", to);
+    }
+    fputs("\r", to);
+    fflush(to);
+}
+
+/* ---- a switch ---- */
+
+uint8_t glanz_bounce(uint32_t *times, uint8_t *levels, uint8_t room, uint32_t time_us, uint8_t level, uint32_t seed) {
+    if (times == NULL || levels == NULL || room == 0) {
+        return 0;
+    }
+    uint32_t draw = glanz_hash(seed ^ time_us);
+    uint8_t extra = (uint8_t)(draw % 5u) * 2u; /* up to four bounces, each two edges, within some 6 ms */
+    uint8_t count = 0;
+    times[count] = time_us;
+    levels[count++] = level;
+    for (uint8_t i = 0; i < extra && count < room; i++) {
+        draw = glanz_hash(draw);
+        time_us += 40u + draw % 700u;
+        times[count] = time_us;
+        levels[count++] = i % 2 == 0 ? !level : level;
+    }
+    if (levels[count - 1] != level) {
+        count--;
+    }
+    return count;
+}

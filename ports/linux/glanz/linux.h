@@ -1,0 +1,100 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  The Linux port: a simulated board. Bytes are clocked out as a waveform on each data line, and simulated LED chips read
+ *  that waveform by the times of their data sheets and latch as they do. What they misread is reported. Time is the
+ *  caller's: it can run as fast as the processor allows, or follow the real clock.
+ *
+ *  Uses the heap and files; for desktops only.
+ */
+#ifndef GLANZ_LINUX_H
+#define GLANZ_LINUX_H
+
+#include <stdio.h>
+
+#include <glanz/device.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+struct glanz_board; /**< opaque */
+
+/** How one-wire bytes are clocked out. */
+enum glanz_form {
+    GLANZ_FORM_RAW,   /**< a peripheral that knows the chip's four times */
+    GLANZ_FORM_SPI3,  /**< an SPI, 3 slots a bit */
+    GLANZ_FORM_SPI4,  /**< an SPI, 4 slots a bit */
+    GLANZ_FORM_UART3, /**< an inverted UART, 7 data bits, 3 slots a bit */
+    GLANZ_FORM_UART4  /**< an inverted UART, 6 data bits, 4 slots a bit */
+};
+
+/** What a simulated LED shows: the bytes it latched, by channel, and its brightness field (31 on chips without). */
+struct glanz_lit {
+    uint8_t red, green, blue, white, field;
+};
+
+/** What the chips on a line found wrong. */
+struct glanz_misread {
+    uint32_t pulses;  /**< pulses out of the data sheet's tolerance */
+    uint32_t resets;  /**< lows too short for every revision to latch, too long for a bit */
+    uint32_t missing; /**< frames that ended before every LED had its bits, or within a byte */
+    uint32_t extra;   /**< frames with bits for more LEDs than there are */
+    char first[160];  /**< the first of them in words; empty when there was none */
+};
+
+/** How a board is set up. Zero means default. */
+struct glanz_board_setup {
+    GLANZ_CONST struct glanz_rig *hardware; /**< what is really wired; a rig that runs may say otherwise */
+    enum glanz_form form;
+    const char *store; /**< directory for saved records, made if needed; NULL: no store */
+    FILE *vcd;         /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
+    uint64_t vcd_from_us; /**< edges before this time are left out of it */
+    FILE *log;         /**< the device's log lines; NULL: none */
+    int skew_percent;  /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
+    uint16_t drop_byte; /**< leave out this byte of every frame, counted from 1; 0: none */
+    int fail_start;    /**< the port refuses to start sending */
+    int never_end;     /**< sending never ends */
+    /** Called for every frame that is handed over to be sent, and for every frame that LEDs latched. */
+    void (*sent)(void *user, const struct glanz_sending *list, uint8_t count);
+    void (*latched)(void *user, uint8_t output, uint64_t time_us);
+    void *user;
+};
+
+/** Open a simulated board. @return NULL when memory, the store's directory, or a form that does not fit a chip's data sheet
+ *  stands in the way; `fault` (may be NULL) says which. */
+struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, struct glanz_fault *fault);
+void glanz_board_close(struct glanz_board *board);
+
+/** The port to start a device with. Valid until the board is closed. */
+const struct glanz_port *glanz_board_port(struct glanz_board *board);
+
+/** Set the board's time, microseconds since it was opened; never backwards. */
+void glanz_board_time(struct glanz_board *board, uint64_t now_us);
+
+/** Real time since the board was opened, microseconds, and a wait until a time of it. */
+uint64_t glanz_board_real_us(const struct glanz_board *board);
+void glanz_board_wait_until(const struct glanz_board *board, uint64_t time_us);
+
+/** End what is still on the lines, so that the last frame latches. */
+void glanz_board_finish(struct glanz_board *board);
+
+/** What an LED shows now. Outputs and LEDs are those of the hardware rig. */
+struct glanz_lit glanz_board_lit(const struct glanz_board *board, uint8_t output, uint16_t led);
+/** What went wrong on a line. */
+struct glanz_misread glanz_board_misread(const struct glanz_board *board, uint8_t output);
+
+/** Edges of a switch that bounces, as a real one does: for a press or a release at a time.
+ *  @param times,levels room for `room` (16 are enough). @param seed differs from press to press.
+ *  @return how many. */
+uint8_t glanz_bounce(uint32_t *times, uint8_t *levels, uint8_t room, uint32_t time_us, uint8_t level, uint32_t seed);
+
+/** Draw what the LEDs show as one line of a terminal, true colour; moves the cursor back to the line's start. */
+void glanz_board_terminal(const struct glanz_board *board, FILE *to);
+
+/** How a LED looks on a screen: three sRGB bytes of what it shows. */
+void glanz_lit_coded(uint8_t *rgb, struct glanz_lit lit);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

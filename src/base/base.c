@@ -1,0 +1,117 @@
+/* SPDX-License-Identifier: MIT */
+/* Base: tables of sine and exponential, hash, checksum, status names. Pure functions, no state. */
+#include <glanz/base.h>
+
+const char *glanz_status_name(glanz_status status) {
+    switch (status) {
+    case GLANZ_OK: return "GLANZ_OK";
+    case GLANZ_ERR_ARGUMENT: return "GLANZ_ERR_ARGUMENT";
+    case GLANZ_ERR_MEMORY: return "GLANZ_ERR_MEMORY";
+    case GLANZ_ERR_RIG: return "GLANZ_ERR_RIG";
+    case GLANZ_ERR_SHOW: return "GLANZ_ERR_SHOW";
+    case GLANZ_ERR_TEXT: return "GLANZ_ERR_TEXT";
+    case GLANZ_ERR_BUSY: return "GLANZ_ERR_BUSY";
+    case GLANZ_ERR_PORT: return "GLANZ_ERR_PORT";
+    case GLANZ_ERR_FULL: return "GLANZ_ERR_FULL";
+    case GLANZ_ERR_ABSENT: return "GLANZ_ERR_ABSENT";
+    case GLANZ_ERR_DAMAGED: return "GLANZ_ERR_DAMAGED";
+    case GLANZ_ERR_ORDER: return "GLANZ_ERR_ORDER";
+    }
+    return "unknown status";
+}
+
+uint32_t glanz_ratio(uint64_t num, uint64_t den) {
+    if (num >= den) {
+        return 65536;
+    }
+    while (den >> 48 != 0) {
+        num >>= 8;
+        den >>= 8;
+    }
+    if (den >> 16 == 0) { /* short and common: 32-bit division */
+        return ((uint32_t)num << 16) / (uint32_t)den;
+    }
+    return (uint32_t)((num << 16) / den);
+}
+
+/* First quarter of a sine, 64 steps, scaled to 32767. */
+static GLANZ_CONST uint16_t sine_quarter[65] = {
+    0, 804, 1608, 2410, 3212, 4011, 4808, 5602, 6393, 7179, 7962, 8739, 9512, 10278, 11039, 11793, 12539, 13279,
+    14010, 14732, 15446, 16151, 16846, 17530, 18204, 18868, 19519, 20159, 20787, 21403, 22005, 22594, 23170, 23731,
+    24279, 24811, 25329, 25832, 26319, 26790, 27245, 27683, 28105, 28510, 28898, 29268, 29621, 29956, 30273, 30571,
+    30852, 31113, 31356, 31580, 31785, 31971, 32137, 32285, 32412, 32521, 32609, 32678, 32728, 32757, 32767};
+
+int16_t glanz_sine(uint16_t turn) {
+    uint16_t quarter = (uint16_t)(turn & 0x3FFFu);
+    if ((turn & 0x4000u) != 0) {
+        quarter = (uint16_t)(0x4000u - quarter);
+    }
+    uint16_t index = (uint16_t)(quarter >> 8);
+    uint16_t part = (uint16_t)(quarter & 0xFFu);
+    uint16_t level = sine_quarter[index];
+    if (part != 0) {
+        level = (uint16_t)(level + (((uint32_t)(uint16_t)(sine_quarter[index + 1] - level) * part) >> 8));
+    }
+    return (turn & 0x8000u) != 0 ? (int16_t)-(int16_t)level : (int16_t)level;
+}
+
+/* 65536 * 2^(-i/32), less 65536 * 2^-1 so that it fits 16 bits (the first is 65536 - 32768). */
+static GLANZ_CONST uint16_t halving_step[33] = {
+    32768, 31364, 29989, 28645, 27329, 26041, 24781, 23548, 22341, 21160, 20005, 18874, 17767, 16684, 15625, 14588,
+    13573, 12580, 11608, 10657, 9727, 8816, 7925, 7053, 6200, 5365, 4548, 3748, 2966, 2200, 1451, 718, 0};
+
+uint32_t glanz_halving(uint32_t u) {
+    uint32_t whole = u >> 16;
+    if (whole > 16) {
+        return 0;
+    }
+    uint16_t index = (uint16_t)((u >> 11) & 31u);
+    uint32_t part = (u & 0x7FFu);
+    uint32_t high = halving_step[index];
+    uint32_t low = halving_step[index + 1];
+    return (32768u + high - (((high - low) * part) >> 11)) >> whole;
+}
+
+uint32_t glanz_hash(uint32_t number) {
+    /* A bijection of 32 bits: xor-shifts and odd multipliers. */
+    number ^= number >> 16;
+    number *= 0x7FEB352Du;
+    number ^= number >> 15;
+    number *= 0x846CA68Bu;
+    number ^= number >> 16;
+    return number;
+}
+
+uint32_t glanz_crc32(uint32_t crc, const void *bytes, size_t count) {
+    const uint8_t *byte = (const uint8_t *)bytes;
+    crc = ~crc;
+    for (size_t i = 0; bytes != NULL && i < count; i++) {
+        crc ^= byte[i];
+        for (uint8_t bit = 0; bit < 8; bit++) {
+            crc = (crc >> 1) ^ (0xEDB88320u & (uint32_t)(0u - (crc & 1u)));
+        }
+    }
+    return ~crc;
+}
+
+int glanz_text_equal(GLANZ_CONST char *a, const char *b) {
+    if (a == NULL || b == NULL) {
+        return a == NULL && b == NULL;
+    }
+    while (*a != '\0' && *a == *b) {
+        a++;
+        b++;
+    }
+    return *a == *b;
+}
+
+int glanz_name_equal(GLANZ_CONST char *a, GLANZ_CONST char *b) {
+    if (a == NULL || b == NULL) {
+        return a == NULL && b == NULL;
+    }
+    while (*a != '\0' && *a == *b) {
+        a++;
+        b++;
+    }
+    return *a == *b;
+}

@@ -1,0 +1,78 @@
+/* SPDX-License-Identifier: MIT */
+/* Faults: messages built without a formatter. What does not fit is cut; the text always ends with NUL. */
+#include <glanz/base.h>
+
+static void append(char *text, size_t room, char c) {
+    size_t at = 0;
+    while (at < room && text[at] != '\0') {
+        at++;
+    }
+    if (at + 1 < room) {
+        text[at] = c;
+        text[at + 1] = '\0';
+    }
+}
+
+static void append_number(char *text, size_t room, uint32_t number) {
+    char digits[10];
+    uint8_t count = 0;
+    do {
+        digits[count++] = (char)('0' + number % 10u);
+        number /= 10u;
+    } while (number != 0);
+    while (count > 0) {
+        append(text, room, digits[--count]);
+    }
+}
+
+void glanz_fault_begin(struct glanz_fault *fault) {
+    if (fault != NULL) {
+        fault->text[0] = '\0';
+        fault->where[0] = '\0';
+        fault->needed = 0;
+        fault->line = 0;
+        fault->column = 0;
+    }
+}
+
+void glanz_fault_add(struct glanz_fault *fault, GLANZ_CONST char *text) {
+    for (; fault != NULL && text != NULL && *text != '\0'; text++) {
+        append(fault->text, sizeof fault->text, *text);
+    }
+}
+
+void glanz_fault_name(struct glanz_fault *fault, GLANZ_CONST char *name) {
+    if (fault != NULL) {
+        append(fault->text, sizeof fault->text, '"');
+        glanz_fault_add(fault, name);
+        append(fault->text, sizeof fault->text, '"');
+    }
+}
+
+void glanz_fault_number(struct glanz_fault *fault, uint32_t number) {
+    if (fault != NULL) {
+        append_number(fault->text, sizeof fault->text, number);
+    }
+}
+
+void glanz_fault_at(struct glanz_fault *fault, GLANZ_CONST char *key) {
+    if (fault == NULL) {
+        return;
+    }
+    append(fault->where, sizeof fault->where, '/');
+    for (; key != NULL && *key != '\0'; key++) {
+        if (*key == '~' || *key == '/') { /* RFC 6901, section 3 */
+            append(fault->where, sizeof fault->where, '~');
+            append(fault->where, sizeof fault->where, *key == '~' ? '0' : '1');
+        } else {
+            append(fault->where, sizeof fault->where, *key);
+        }
+    }
+}
+
+void glanz_fault_at_index(struct glanz_fault *fault, uint32_t index) {
+    if (fault != NULL) {
+        append(fault->where, sizeof fault->where, '/');
+        append_number(fault->where, sizeof fault->where, index);
+    }
+}

@@ -1,0 +1,94 @@
+/* SPDX-License-Identifier: MIT */
+/* Forms for peripherals: a one-wire bit becomes 3 or 4 slots on an SPI or UART. */
+#include <glanz/chips.h>
+
+int glanz_order_valid(uint8_t order, uint8_t channels) {
+    uint8_t seen = 0;
+    for (uint8_t i = 0; i < channels; i++) {
+        seen = (uint8_t)(seen | (1u << glanz_order_channel(order, i)));
+    }
+    return order == GLANZ_ORDER_CHIP || seen == (channels == 4 ? 15u : 7u);
+}
+
+uint32_t glanz_chip_led_ns(GLANZ_CONST struct glanz_chip *chip) {
+    return (uint32_t)chip->led_bytes * 8u * ((uint32_t)chip->one_high_ns + chip->one_low_ns);
+}
+
+/* Times of a pulse of so many slots that keep a data-sheet time: narrows the range of slot lengths, in ns. */
+static void narrow(uint32_t *low, uint32_t *high, uint32_t time, uint32_t tolerance, uint32_t slots) {
+    uint32_t least = (time - tolerance + slots - 1) / slots;
+    uint32_t most = (time + tolerance) / slots;
+    *low = least > *low ? least : *low;
+    *high = most < *high ? most : *high;
+}
+
+glanz_status glanz_slots_fit(struct glanz_slots *slots, GLANZ_CONST struct glanz_chip *chip, uint8_t count) {
+    if (slots == NULL || chip == NULL || (count != 3 && count != 4) || chip->protocol != GLANZ_ONE_WIRE) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    for (uint8_t one = 2; one < count; one++) {
+        uint32_t low = 1;
+        uint32_t high = 100000;
+        narrow(&low, &high, chip->zero_high_ns, chip->tolerance_ns, 1);
+        narrow(&low, &high, chip->zero_low_ns, chip->tolerance_ns, (uint32_t)count - 1u);
+        narrow(&low, &high, chip->one_high_ns, chip->tolerance_ns, one);
+        narrow(&low, &high, chip->one_low_ns, chip->tolerance_ns, (uint32_t)count - one);
+        if (low <= high) {
+            slots->slots = count;
+            slots->zero_high = 1;
+            slots->one_high = one;
+            slots->slot_ns = (low + high) / 2;
+            return GLANZ_OK;
+        }
+    }
+    return GLANZ_ERR_ABSENT;
+}
+
+/* The slots of one bit, first slot in the highest of `slots` bits. */
+static uint8_t slots_of(const struct glanz_slots *slots, uint8_t one) {
+    uint8_t high = one ? slots->one_high : slots->zero_high;
+    return (uint8_t)(((1u << high) - 1u) << (slots->slots - high));
+}
+
+void glanz_spi_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count) {
+    uint8_t zero = slots_of(slots, 0);
+    uint8_t one = slots_of(slots, 1);
+    for (size_t i = 0; i < count; i++) {
+        uint32_t bits = 0;
+        for (uint8_t mask = 128; mask != 0; mask = (uint8_t)(mask >> 1)) {
+            bits = (bits << slots->slots) | ((bytes[i] & mask) != 0 ? one : zero);
+        }
+        for (uint8_t k = slots->slots; k != 0; k--) {
+            *out++ = (uint8_t)(bits >> ((k - 1) * 8));
+        }
+    }
+}
+
+size_t glanz_uart_size(const struct glanz_slots *slots, size_t count) {
+    return slots->slots == 3 ? count / 3 * 8 : count * 4;
+}
+
+glanz_status glanz_uart_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count) {
+    if (out == NULL || slots == NULL || bytes == NULL || (slots->slots != 3 && slots->slots != 4) ||
+        (slots->slots == 3 && count % 3 != 0) || slots->zero_high == 0 || slots->one_high == 0 ||
+        slots->zero_high >= slots->slots || slots->one_high >= slots->slots) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    uint8_t bits = slots->slots == 3 ? 3 : 2; /* bits a character */
+    uint8_t data = slots->slots == 3 ? 7 : 6;
+    uint16_t line = 0; /* slots of the character, the first in the lowest bit */
+    uint8_t held = 0;
+    for (size_t i = 0; i < count; i++) {
+        for (uint8_t mask = 128; mask != 0; mask = (uint8_t)(mask >> 1)) {
+            uint8_t high = (bytes[i] & mask) != 0 ? slots->one_high : slots->zero_high;
+            line = (uint16_t)(line | (((1u << high) - 1u) << (held * slots->slots)));
+            if (++held == bits) {
+                /* the line is inverted: start bit (0) is high, a data bit of 0 is high, stop (1) is low */
+                *out++ = (uint8_t)(~(line >> 1) & ((1u << data) - 1u));
+                line = 0;
+                held = 0;
+            }
+        }
+    }
+    return GLANZ_OK;
+}

@@ -1,0 +1,127 @@
+/* SPDX-License-Identifier: MIT */
+/* Gradients: exact stops in linear light. What must be even to the eye gets more stops when it is built, so that asking
+ * is one short search and one mix, whatever the gradient. */
+#include <glanz/color.h>
+
+/* Pieces between two lights so that straight lines in light stay within 2/255 of straight lines in code values. */
+static uint16_t pieces_between(struct glanz_light a, struct glanz_light b) {
+    uint8_t from[3] = {glanz_coded(a.red), glanz_coded(a.green), glanz_coded(a.blue)};
+    uint8_t to[3] = {glanz_coded(b.red), glanz_coded(b.green), glanz_coded(b.blue)};
+    uint8_t most = 0;
+    for (uint8_t i = 0; i < 3; i++) {
+        uint8_t distance = from[i] > to[i] ? (uint8_t)(from[i] - to[i]) : (uint8_t)(to[i] - from[i]);
+        most = distance > most ? distance : most;
+    }
+    return (uint16_t)(1 + most / 17); /* 1 to 16 */
+}
+
+static uint16_t code_mix(uint16_t a, uint16_t b, uint16_t piece, uint16_t pieces) {
+    uint32_t from = glanz_coded_fine(a);
+    uint32_t to = glanz_coded_fine(b);
+    return glanz_linear_fine((uint16_t)((from * (uint32_t)(pieces - piece) + to * piece + pieces / 2) / pieces));
+}
+
+static void finish(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count) {
+    for (uint16_t i = 0; i < count; i++) {
+        uint16_t distance = i + 1 < count ? (uint16_t)(stops[i + 1].at - stops[i].at) : 0;
+        stops[i].per = distance == 0 ? 0 : 0xFFFFFFFFu / distance;
+    }
+    uint16_t stop = 0;
+    for (uint16_t cell = 0; cell < 16; cell++) {
+        while (stop + 1 < count && stops[stop + 1].at <= (cell << 12)) {
+            stop++;
+        }
+        gradient->first[cell] = (uint8_t)stop;
+    }
+    gradient->stops = stops;
+    gradient->count = count;
+}
+
+glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t stop_room,
+                                  const struct glanz_color_stop *chosen, uint16_t chosen_count, enum glanz_between between,
+                                  GLANZ_CONST struct glanz_named_color *names, uint16_t name_count) {
+    if (gradient == NULL || stops == NULL || chosen == NULL || chosen_count == 0 || chosen_count > 64 ||
+        (unsigned)between > GLANZ_BETWEEN_BANDS) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    uint16_t count = 0;
+    for (uint16_t i = 0; i < chosen_count; i++) {
+        if (i > 0 && chosen[i].at < chosen[i - 1].at) {
+            return GLANZ_ERR_ARGUMENT;
+        }
+        struct glanz_light light = glanz_color_light(chosen[i].color, names, name_count);
+        if (i > 0 && between == GLANZ_BETWEEN_EVEN) {
+            struct glanz_stop last = stops[count - 1];
+            uint16_t pieces = pieces_between(last.light, light);
+            uint32_t distance = (uint32_t)chosen[i].at - last.at;
+            /* never more stops than there is room for those that must come */
+            uint16_t spare = (uint16_t)(GLANZ_STOPS_MOST - count - (chosen_count - i));
+            pieces = pieces - 1 > spare ? (uint16_t)(spare + 1) : pieces;
+            for (uint16_t piece = 1; piece < pieces && distance > pieces; piece++) {
+                if (count >= stop_room) {
+                    return GLANZ_ERR_MEMORY;
+                }
+                stops[count].at = (uint16_t)(last.at + distance * piece / pieces);
+                stops[count].light.red = code_mix(last.light.red, light.red, piece, pieces);
+                stops[count].light.green = code_mix(last.light.green, light.green, piece, pieces);
+                stops[count].light.blue = code_mix(last.light.blue, light.blue, piece, pieces);
+                count++;
+            }
+        }
+        if (count >= stop_room) {
+            return GLANZ_ERR_MEMORY;
+        }
+        stops[count].at = chosen[i].at;
+        stops[count].light = light;
+        count++;
+    }
+    gradient->bands = between == GLANZ_BETWEEN_BANDS;
+    finish(gradient, stops, count);
+    return GLANZ_OK;
+}
+
+struct glanz_light glanz_gradient_at(GLANZ_CONST struct glanz_gradient *gradient, uint16_t position) {
+    uint16_t i = gradient->first[position >> 12];
+    GLANZ_CONST struct glanz_stop *stop = &gradient->stops[i];
+    while (i + 1 < gradient->count && stop[1].at <= position) {
+        i++;
+        stop++;
+    }
+    if (gradient->bands || i + 1 >= gradient->count || position <= stop->at) {
+        return stop->light;
+    }
+    uint32_t part = ((uint32_t)(position - stop->at) * (stop->per >> 1)) >> 15; /* 16 bits of fraction */
+    return glanz_light_mix(stop->light, stop[1].light, part);
+}
+
+/* Ready palettes. Our own choices, named for what one sees at a harbour. */
+#define AT(percent) ((uint16_t)((percent) * 65535ul / 100))
+#define PALETTE(id, ...) static GLANZ_CONST struct glanz_color_stop id[] = {__VA_ARGS__}
+
+PALETTE(full_circle, {AT(0), GLANZ_HSL(0, 100, 50)}, {AT(17), GLANZ_HSL(60, 100, 50)}, {AT(33), GLANZ_HSL(120, 100, 50)},
+        {AT(50), GLANZ_HSL(180, 100, 50)}, {AT(67), GLANZ_HSL(240, 100, 50)}, {AT(83), GLANZ_HSL(300, 100, 50)},
+        {AT(100), GLANZ_HSL(0, 100, 50)});
+PALETTE(low_tide, {AT(0), GLANZ_RGB(0x10, 0x1A, 0x20)}, {AT(40), GLANZ_RGB(0x4A, 0x5D, 0x52)},
+        {AT(70), GLANZ_RGB(0xB7, 0xA0, 0x78)}, {AT(100), GLANZ_RGB(0xF2, 0xE6, 0xC8)});
+PALETTE(net_floats, {AT(0), GLANZ_RGB(0xE8, 0x4A, 0x1C)}, {AT(33), GLANZ_RGB(0xF4, 0xC4, 0x30)},
+        {AT(66), GLANZ_RGB(0x1C, 0x8F, 0x6A)}, {AT(100), GLANZ_RGB(0x1E, 0x4F, 0x9C)});
+PALETTE(engine_room, {AT(0), GLANZ_RGB(0x05, 0x00, 0x00)}, {AT(35), GLANZ_RGB(0x8A, 0x12, 0x00)},
+        {AT(70), GLANZ_RGB(0xFF, 0x6A, 0x00)}, {AT(100), GLANZ_RGB(0xFF, 0xE0, 0x9A)});
+PALETTE(ice_floe, {AT(0), GLANZ_RGB(0x02, 0x0B, 0x1E)}, {AT(50), GLANZ_RGB(0x2B, 0x7F, 0xB8)},
+        {AT(80), GLANZ_RGB(0xA6, 0xE1, 0xEF)}, {AT(100), GLANZ_RGB(0xFF, 0xFF, 0xFF)});
+PALETTE(oil_film, {AT(0), GLANZ_RGB(0x3B, 0x0F, 0x5C)}, {AT(30), GLANZ_RGB(0x12, 0x6E, 0x82)},
+        {AT(55), GLANZ_RGB(0x7F, 0xB0, 0x2A)}, {AT(80), GLANZ_RGB(0xC8, 0x4B, 0x7A)}, {AT(100), GLANZ_RGB(0x3B, 0x0F, 0x5C)});
+
+#define ENTRY(name, what, id) {GLANZ_TEXT(name), GLANZ_TEXT(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN}
+GLANZ_CONST struct glanz_palette glanz_palettes[] = {
+    ENTRY("full circle", "every hue, once round", full_circle),
+    ENTRY("low tide", "mud, weed, sand, foam", low_tide),
+    ENTRY("net floats", "orange, yellow, green, blue", net_floats),
+    ENTRY("engine room", "black through red heat to pale yellow", engine_room),
+    ENTRY("ice floe", "deep water to white ice", ice_floe),
+    ENTRY("oil film", "violet, teal, green, pink, closed in itself", oil_film)};
+const uint8_t glanz_palette_count = sizeof glanz_palettes / sizeof glanz_palettes[0];
+
+/* The gradient of looks that name none: deep water to foam, straight in light. */
+static GLANZ_CONST struct glanz_stop standard_stops[] = {{0, {40, 236, 1450}, 65537}, {65535, {42000, 55000, 60000}, 0}};
+GLANZ_CONST struct glanz_gradient glanz_gradient_standard = {standard_stops, 2, 0, {0}};

@@ -1,0 +1,128 @@
+/* SPDX-License-Identifier: MIT */
+/* What a show cannot be on a rig. */
+#include <glanz/control.h>
+
+static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name, GLANZ_CONST char *text) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, kind);
+    glanz_fault_at(fault, name);
+    glanz_fault_add(fault, text);
+    return GLANZ_ERR_SHOW;
+}
+
+static uint32_t end_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_rig *rig) {
+    uint16_t leds = glanz_surface_leds(&rig->surfaces[segment->surface]);
+    return segment->cut.leds == 0 ? leds : (uint32_t)segment->cut.first + segment->cut.leds;
+}
+
+static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    for (uint8_t a = 0; a < show->segment_count; a++) {
+        for (uint8_t b = 0; b < a; b++) {
+            GLANZ_CONST struct glanz_segment *one = &show->segments[a];
+            GLANZ_CONST struct glanz_segment *other = &show->segments[b];
+            if (one->surface == other->surface && one->cut.first < end_of(other, rig) && other->cut.first < end_of(one, rig)) {
+                refuse(fault, GLANZ_TEXT("segments"), one->name, GLANZ_TEXT("lies over segment "));
+                glanz_fault_name(fault, other->name);
+                glanz_fault_add(fault, GLANZ_TEXT(": expected a \"stack\" that says which is on top"));
+                return GLANZ_ERR_SHOW;
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_action *action) {
+    uint8_t count = show->segment_count;
+    switch (action->kind) {
+    case GLANZ_ACTION_RECALL: count = show->preset_count; break;
+    case GLANZ_ACTION_PLAY:
+    case GLANZ_ACTION_STOP:
+    case GLANZ_ACTION_NEXT:
+    case GLANZ_ACTION_PREVIOUS: count = show->playlist_count; break;
+    case GLANZ_ACTION_BRIGHTNESS:
+        if (action->target == GLANZ_ALL) {
+            return GLANZ_OK;
+        }
+        break;
+    default: break;
+    }
+    return action->kind < GLANZ_ACTION_KINDS && action->target < count ? GLANZ_OK : GLANZ_ERR_SHOW;
+}
+
+static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+    for (uint8_t i = 0; i < show->preset_count; i++) {
+        for (uint8_t p = 0; p < show->presets[i].part_count; p++) {
+            GLANZ_CONST struct glanz_part *part = &show->presets[i].parts[p];
+            if (part->segment >= show->segment_count || ((part->aspects & GLANZ_ASPECT_LOOK) != 0 && part->look == NULL)) {
+                return refuse(fault, GLANZ_TEXT("presets"), show->presets[i].name,
+                              GLANZ_TEXT("expected parts for segments of the show, with looks"));
+            }
+        }
+    }
+    for (uint8_t i = 0; i < show->playlist_count; i++) {
+        uint64_t length = 0;
+        for (uint8_t k = 0; k < show->playlists[i].item_count; k++) {
+            length += (uint64_t)show->playlists[i].items[k].fade_ms + show->playlists[i].items[k].hold_ms;
+            if (show->playlists[i].items[k].preset >= show->preset_count) {
+                return refuse(fault, GLANZ_TEXT("playlists"), show->playlists[i].name, GLANZ_TEXT("expected presets of the show"));
+            }
+        }
+        if (length < 100) {
+            return refuse(fault, GLANZ_TEXT("playlists"), show->playlists[i].name,
+                          GLANZ_TEXT("the items last less than 100 ms together; expected items with time to be seen"));
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    for (uint8_t i = 0; i < show->trigger_count; i++) {
+        GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[i];
+        if (trigger->input >= rig->input_count || trigger->event >= GLANZ_EVENTS ||
+            (trigger->event >= GLANZ_EVENT_RISES) != (rig->inputs[trigger->input].kind == GLANZ_INPUT_VALUE)) {
+            return refuse(fault, GLANZ_TEXT("triggers"), trigger->name, GLANZ_TEXT("expected an input of the rig, and what it can do"));
+        }
+        for (uint8_t k = 0; k < trigger->action_count; k++) {
+            if (check_action(show, &trigger->actions[k]) != GLANZ_OK) {
+                return refuse(fault, GLANZ_TEXT("triggers"), trigger->name, GLANZ_TEXT("an action names what is not in the show"));
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+
+glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    if (show == NULL || rig == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (show->segment_count > GLANZ_SEGMENTS_MOST || (show->segment_count != 0 && show->segments == NULL)) {
+        return refuse(fault, GLANZ_TEXT("segments"), NULL, GLANZ_TEXT("expected at most 64 segments"));
+    }
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        glanz_status status = glanz_look_check(&show->looks[i], fault);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+    }
+    uint64_t stacked = 0;
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        if (show->segments[i].surface >= rig->surface_count) {
+            return refuse(fault, GLANZ_TEXT("segments"), show->segments[i].name, GLANZ_TEXT("expected a surface of the rig"));
+        }
+        if (show->stack != NULL && (show->stack[i] >= show->segment_count || (stacked >> show->stack[i] & 1u) != 0)) {
+            return refuse(fault, GLANZ_TEXT("stack"), NULL, GLANZ_TEXT("expected every segment once"));
+        }
+        stacked |= show->stack == NULL ? 0 : (uint64_t)1 << show->stack[i];
+    }
+    glanz_status status = show->stack == NULL ? check_overlaps(show, rig, fault) : GLANZ_OK;
+    if (status == GLANZ_OK) {
+        status = check_presets(show, fault);
+    }
+    if (status == GLANZ_OK) {
+        status = check_triggers(show, rig, fault);
+    }
+    if (status == GLANZ_OK && show->start != NULL && check_action(show, show->start) != GLANZ_OK) {
+        status = refuse(fault, GLANZ_TEXT("start"), NULL, GLANZ_TEXT("names what is not in the show"));
+    }
+    return status;
+}

@@ -1,0 +1,92 @@
+/* SPDX-License-Identifier: MIT */
+/* Strict JSON for the document room: validated text, tokens, faults with places, memory. Private to src/document. */
+#ifndef GLANZ_DOCUMENT_JSON_H
+#define GLANZ_DOCUMENT_JSON_H
+
+#define JSMN_HEADER
+#define JSMN_PARENT_LINKS
+#include <jsmn.h>
+
+#include <glanz/document.h>
+
+struct json {
+    const char *text;
+    size_t count;
+    const jsmntok_t *tokens;
+    int token_count;
+    uint8_t *memory; /* what is built grows from its start; the tokens lie at its end */
+    size_t used, room;
+    size_t wanted;   /* that reading would need at the most */
+    struct glanz_fault *fault;
+    glanz_status status; /* the first failure; everything after it does nothing */
+};
+
+/* Read a text into tokens at the end of memory. */
+glanz_status json_open(struct json *json, void *memory, size_t size, const char *text, size_t count, struct glanz_fault *fault);
+
+/* Fail at a token: text, a quoted name (may be NULL), more text. Only the first failure counts. */
+void json_fail(struct json *json, int token, const char *text, const char *name, const char *more);
+/* The same with the status of a check, whose fault tells the pointer already. */
+void json_fail_checked(struct json *json, glanz_status status);
+
+/* Memory, zeroed; NULL (and failed) when there is no more. */
+void *json_take(struct json *json, size_t size);
+
+/* Walking: the token after a value and all in it; members are key, value, key, value... */
+int json_after(const struct json *json, int token);
+int json_first(const struct json *json, int token);                 /* first key or element, or -1 */
+int json_next(const struct json *json, int parent, int token);      /* next sibling, or -1 */
+int json_size(const struct json *json, int token);                  /* members or elements */
+int json_member(const struct json *json, int object, const char *key); /* its value, or -1 */
+int json_pointer(const struct json *json, const char *pointer, int deepest); /* the token there, or -1, or the deepest there is */
+
+int json_equal(const struct json *json, int token, const char *text); /* a string, unescaped */
+int json_same(const struct json *a, int token, const struct json *b, int other);
+char *json_text(struct json *json, int token);                       /* a copy of a string, unescaped */
+size_t json_copy(const struct json *json, int token, char *out, size_t room); /* the same into a buffer, cut; its length */
+int json_is(const struct json *json, int token, jsmntype_t type);
+int json_is_null(const struct json *json, int token);
+
+/* An object with only these keys (list closed by NULL): fails with the nearest known one otherwise. */
+int json_object(struct json *json, int token, const char *const *keys);
+/* The name nearest to what a string says, or NULL. Names lie `step` bytes apart. */
+const char *json_nearest(const char *said, const char *const *first, size_t step, int count);
+/* A copy of a name: 1 to 63 bytes, no control characters. */
+char *json_name(struct json *json, int token);
+/* The value at a key that must be there. */
+int json_require(struct json *json, int object, const char *key);
+/* Entries of an object or list that may be there, at most so many. */
+int json_list(struct json *json, int token, jsmntype_t type, int most);
+
+/* Numbers and quantities; fail with what was expected. */
+uint32_t json_count(struct json *json, int token, uint32_t low, uint32_t high);
+int json_flag(struct json *json, int token);
+
+enum quantity { /* what a quantity may be, and the unit of its number */
+    QUANTITY_TIME,      /* ms */
+    QUANTITY_SHARE,     /* 65536 is 100 % */
+    QUANTITY_LIGHTNESS, /* 65535 is 100 % */
+    QUANTITY_CURRENT,   /* mA */
+    QUANTITY_SMALL_CURRENT, /* uA */
+    QUANTITY_VOLTAGE,   /* mV */
+    QUANTITY_KELVIN,
+    QUANTITY_HERTZ,
+    QUANTITY_FRAMES,    /* per s */
+    QUANTITY_LENGTH,    /* 16.16, unit by text */
+    QUANTITY_RATE       /* 16.16 or ms, unit by text */
+};
+int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit);
+/* A quantity as text, which reads back equal; room for 32 bytes. */
+void quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit);
+
+/* A colour: hex, kelvin, hsl(), or a name of the list. */
+glanz_color json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count);
+int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names, uint16_t name_count);
+void color_text(char *out, glanz_color color); /* room for 32 bytes; not for named ones */
+
+/* Names of choices, shared by reading and writing. */
+extern const char *const document_blends[];
+extern const char *const document_betweens[];
+extern const char *const document_events[];
+
+#endif

@@ -1,0 +1,142 @@
+/* SPDX-License-Identifier: MIT */
+/* JSON Merge Patch (RFC 7396): objects are merged member by member, null removes, anything else replaces. Both texts are
+ * walked side by side; what stays is copied as it was written. */
+#include <string.h>
+
+#include "json.h"
+
+struct frame { /* two objects being merged */
+    int target; /* -1: there is none, only the patch's members */
+    int patch;
+    int at;           /* the next member to look at, or -1 */
+    uint8_t adding;   /* 0: the target's members; 1: the patch's own */
+    uint8_t written;  /* members so far */
+};
+
+struct merge {
+    const struct json *target, *patch;
+    glanz_sink sink;
+    void *user;
+};
+
+static void put(const struct merge *merge, const char *text) {
+    merge->sink(text, strlen(text), merge->user);
+}
+
+/* The text of a value as it stands, quotes and all. */
+static void copy(const struct merge *merge, const struct json *from, int token) {
+    int quote = json_is(from, token, JSMN_STRING);
+    merge->sink(from->text + from->tokens[token].start - quote,
+                (size_t)(from->tokens[token].end - from->tokens[token].start + 2 * quote), merge->user);
+}
+
+static void begin_member(const struct merge *merge, struct frame *frame, int depth, const struct json *from, int key) {
+    static const char spaces[] = "                                ";
+    put(merge, frame->written ? ",\n" : "\n");
+    merge->sink(spaces, (size_t)(2 * depth < 32 ? 2 * depth : 32), merge->user);
+    copy(merge, from, key);
+    put(merge, ": ");
+    frame->written = 1;
+}
+
+static int find(const struct json *in, int object, const struct json *from, int key) {
+    for (int at = object < 0 ? -1 : json_first(in, object); at >= 0; at = json_next(in, object, at)) {
+        if (json_same(in, at, from, key)) {
+            return at + 1;
+        }
+    }
+    return -1;
+}
+
+static void open_frame(const struct merge *merge, struct frame *frame, int target, int patch) {
+    frame->target = json_is(merge->target, target, JSMN_OBJECT) ? target : -1;
+    frame->patch = patch;
+    frame->adding = frame->target < 0;
+    frame->written = 0;
+    frame->at = frame->adding ? json_first(merge->patch, patch) : json_first(merge->target, target);
+    put(merge, "{");
+}
+
+/* One member of the object on top of the stack. @return 1 when a nested object was opened above it. */
+static int merge_member(const struct merge *merge, struct frame *stack, int depth) {
+    struct frame *frame = &stack[depth];
+    const struct json *from = frame->adding ? merge->patch : merge->target;
+    int key = frame->at;
+    frame->at = json_next(from, frame->adding ? frame->patch : frame->target, key);
+    int target = frame->adding ? find(merge->target, frame->target, from, key) : key + 1;
+    int patch = frame->adding ? key + 1 : find(merge->patch, frame->patch, from, key);
+    if ((frame->adding && target >= 0) || (patch >= 0 && json_is_null(merge->patch, patch))) {
+        return 0; /* merged already, or removed */
+    }
+    begin_member(merge, frame, depth + 1, from, key);
+    if (patch < 0) {
+        copy(merge, merge->target, target);
+    } else if (json_is(merge->patch, patch, JSMN_OBJECT)) {
+        open_frame(merge, &stack[depth + 1], target, patch);
+        return 1;
+    } else {
+        copy(merge, merge->patch, patch);
+    }
+    return 0;
+}
+
+static void close_frame(const struct merge *merge, const struct frame *frame, int depth) {
+    static const char spaces[] = "                                ";
+    if (frame->written) {
+        put(merge, "\n");
+        merge->sink(spaces, (size_t)(2 * depth < 32 ? 2 * depth : 32), merge->user);
+    }
+    put(merge, "}");
+}
+
+glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, size_t size, const char *target, size_t target_count,
+                                  const char *patch, size_t patch_count, struct glanz_fault *fault) {
+    struct json target_json;
+    struct json patch_json;
+    struct frame stack[GLANZ_NESTING_MOST + 1];
+    if (sink == NULL || memory == NULL || target == NULL || patch == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = json_open(&target_json, memory, size, target, target_count, fault);
+    if (status == GLANZ_OK) { /* the patch's tokens go below the target's */
+        status = json_open(&patch_json, memory, target_json.room, patch, patch_count, fault);
+    }
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    struct merge merge = {&target_json, &patch_json, sink, user};
+    if (!json_is(&patch_json, 0, JSMN_OBJECT)) {
+        copy(&merge, &patch_json, 0);
+        put(&merge, "\n");
+        return GLANZ_OK;
+    }
+    int depth = 0;
+    open_frame(&merge, &stack[0], 0, 0);
+    while (depth >= 0) {
+        struct frame *frame = &stack[depth];
+        if (frame->at >= 0) {
+            depth += merge_member(&merge, stack, depth);
+        } else if (!frame->adding) {
+            frame->adding = 1;
+            frame->at = json_first(&patch_json, frame->patch);
+        } else {
+            close_frame(&merge, frame, depth);
+            depth--;
+        }
+    }
+    put(&merge, "\n");
+    return GLANZ_OK;
+}
+
+void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size, const char *text, size_t count) {
+    struct json json;
+    struct glanz_fault found = GLANZ_FAULT_INIT;
+    if (fault == NULL || memory == NULL || text == NULL || json_open(&json, memory, size, text, count, NULL) != GLANZ_OK) {
+        return;
+    }
+    json.fault = &found;
+    memcpy(found.where, fault->where, sizeof found.where);
+    json_fail_checked(&json, GLANZ_ERR_TEXT);
+    fault->line = found.line;
+    fault->column = found.column;
+}

@@ -1,0 +1,292 @@
+/* SPDX-License-Identifier: MIT */
+/* Quantities and colours as text. Decimals are read in millionths; every number is written with as many digits as it takes
+ * to read back equal. */
+#include <string.h>
+
+#include "json.h"
+
+struct unit {
+    const char *name;
+    uint8_t kind; /* enum quantity */
+    uint8_t unit; /* enum glanz_unit, for lengths and rates */
+    int64_t num, den; /* number is decimal * num / den */
+    const char *expected;
+};
+
+/* The first unit of a kind is the one written, unless another fits the number better (see quantity_text). */
+static const struct unit units[] = {
+    {"ms", QUANTITY_TIME, 0, 1, 1, "a time such as \"250 ms\", \"2.5 s\", \"4 min\" or \"1 h\""},
+    {"s", QUANTITY_TIME, 0, 1000, 1, NULL},
+    {"min", QUANTITY_TIME, 0, 60000, 1, NULL},
+    {"h", QUANTITY_TIME, 0, 3600000, 1, NULL},
+    {"%", QUANTITY_SHARE, 0, 65536, 100, "a share such as \"40 %\""},
+    {"%", QUANTITY_LIGHTNESS, 0, 65535, 100, "a lightness such as \"40 %\""},
+    {"mA", QUANTITY_CURRENT, 0, 1, 1, "a current such as \"2.4 A\" or \"600 mA\""},
+    {"A", QUANTITY_CURRENT, 0, 1000, 1, NULL},
+    {"mA", QUANTITY_SMALL_CURRENT, 0, 1000, 1, "a current such as \"18.5 mA\" or \"0.6 mA\""},
+    {"mV", QUANTITY_VOLTAGE, 0, 1, 1, "a voltage such as \"5 V\""},
+    {"V", QUANTITY_VOLTAGE, 0, 1000, 1, NULL},
+    {"K", QUANTITY_KELVIN, 0, 1, 1, "a colour temperature such as \"4000 K\""},
+    {"Hz", QUANTITY_HERTZ, 0, 1, 1, "a frequency such as \"25 Hz\""},
+    {"per s", QUANTITY_FRAMES, 0, 1, 1, "a frame rate such as \"100 per s\""},
+    {"leds", QUANTITY_LENGTH, GLANZ_UNIT_LEDS, 65536, 1, "a length such as \"2.5 leds\", or \"40 %\" of the segment"},
+    {"led", QUANTITY_LENGTH, GLANZ_UNIT_LEDS, 65536, 1, NULL},
+    {"%", QUANTITY_LENGTH, GLANZ_UNIT_LENGTHS, 65536, 100, NULL},
+    {"leds/s", QUANTITY_RATE, GLANZ_UNIT_LEDS, 65536, 1,
+     "a speed such as \"12 leds/s\", \"0.1 lengths/s\", \"0.5 passes/s\" or \"8 s/pass\""},
+    {"lengths/s", QUANTITY_RATE, GLANZ_UNIT_LENGTHS, 65536, 1, NULL},
+    {"passes/s", QUANTITY_RATE, GLANZ_UNIT_PASSES, 65536, 1, NULL},
+    {"ms/pass", QUANTITY_RATE, GLANZ_UNIT_PASS_TIME, 1, 1, NULL},
+    {"s/pass", QUANTITY_RATE, GLANZ_UNIT_PASS_TIME, 1000, 1, NULL},
+    {"min/pass", QUANTITY_RATE, GLANZ_UNIT_PASS_TIME, 60000, 1, NULL}};
+#define UNITS (sizeof units / sizeof units[0])
+
+static const struct unit *first_unit(enum quantity kind) {
+    const struct unit *unit = units;
+    while (unit->kind != kind) {
+        unit++;
+    }
+    return unit;
+}
+
+/* A decimal at the start of a text, in millionths. @return its length, 0 when there is none. */
+static size_t decimal(const char *text, int64_t *millionths) {
+    size_t at = 0;
+    int64_t number = 0;
+    int64_t scale = 1000000;
+    int negative = text[0] == '-';
+    at += (size_t)negative;
+    size_t begin = at;
+    while (text[at] >= '0' && text[at] <= '9' && number < 1000000000) {
+        number = number * 10 + (text[at++] - '0');
+    }
+    if (at == begin || number >= 1000000000) {
+        return 0;
+    }
+    number *= 1000000;
+    if (text[at] == '.') {
+        size_t point = at++;
+        while (text[at] >= '0' && text[at] <= '9') {
+            scale /= 10;
+            number += (text[at++] - '0') * scale;
+        }
+        if (at == point + 1) {
+            return 0;
+        }
+    }
+    *millionths = negative ? -number : number;
+    return at;
+}
+
+static int64_t divide_rounded(int64_t num, int64_t den) {
+    return num < 0 ? -((-num + den / 2) / den) : (num + den / 2) / den;
+}
+
+int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit) {
+    if (json->status != GLANZ_OK) {
+        return low;
+    }
+    const struct unit *first = first_unit(kind);
+    char text[40];
+    int64_t millionths = 0;
+    size_t at = 0;
+    if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text) {
+        at = decimal(text, &millionths);
+    }
+    if (at != 0) {
+        at += text[at] == ' ';
+        for (size_t i = 0; i < UNITS; i++) {
+            if (units[i].kind == kind && strcmp(units[i].name, text + at) == 0) {
+                /* whole and part apart, so that nothing overflows */
+                int64_t number = millionths / 1000000 * units[i].num;
+                number = divide_rounded(number * 1000000 + millionths % 1000000 * units[i].num, 1000000 * units[i].den);
+                int64_t size = number < 0 && kind == QUANTITY_RATE ? -number : number;
+                if (size < low || size > high) {
+                    char least[32];
+                    char most[32];
+                    quantity_text(least, kind, low, units[i].unit);
+                    quantity_text(most, kind, high, units[i].unit);
+                    json_fail(json, token, text, NULL, kind == QUANTITY_RATE ? " is too fast or too slow; expected at most "
+                                                                              : " is out of range; expected ");
+                    if (kind != QUANTITY_RATE) {
+                        glanz_fault_add(json->fault, least);
+                        glanz_fault_add(json->fault, " to ");
+                    }
+                    glanz_fault_add(json->fault, most);
+                    return low;
+                }
+                if (unit != NULL) {
+                    *unit = units[i].unit;
+                }
+                return number;
+            }
+        }
+    }
+    json_fail(json, token, "expected ", NULL, first->expected);
+    return low;
+}
+
+static char *put_number(char *out, uint64_t number) {
+    char digits[20];
+    int count = 0;
+    do {
+        digits[count++] = (char)('0' + number % 10u);
+        number /= 10u;
+    } while (number != 0);
+    while (count > 0) {
+        *out++ = digits[--count];
+    }
+    *out = '\0';
+    return out;
+}
+
+void quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit) {
+    const struct unit *best = NULL;
+    for (size_t i = 0; i < UNITS; i++) { /* the largest unit in which the number is at least one, else the first */
+        if (units[i].kind == kind && units[i].unit == unit && strcmp(units[i].name, "led") != 0) {
+            int64_t size = number < 0 ? -number : number;
+            if (best == NULL || (size >= units[i].num / units[i].den && units[i].num > best->num && size % (units[i].num / 100 + 1) == 0)) {
+                best = &units[i];
+            }
+        }
+    }
+    if (number < 0) {
+        *out++ = '-';
+        number = -number;
+    }
+    uint64_t den = (uint64_t)best->den;
+    uint64_t num = (uint64_t)best->num;
+    uint64_t whole = (uint64_t)number * den / num;
+    uint64_t rest = (uint64_t)number * den % num;
+    /* the fewest digits that read back equal */
+    uint64_t scale = 1;
+    uint64_t part = 0;
+    for (int digits = 0; digits <= 6; digits++, scale *= 10) {
+        part = (rest * scale + num / 2) / num;
+        uint64_t micro = part * (1000000u / scale);
+        uint64_t back = ((whole * 1000000u + micro) * num + 500000u * den) / (1000000u * den);
+        if (back == (uint64_t)number) {
+            break;
+        }
+    }
+    if (part >= scale) {
+        whole += 1;
+        part -= scale;
+    }
+    out = put_number(out, whole);
+    if (part != 0) {
+        *out++ = '.';
+        for (uint64_t digit = scale / 10; digit > 0; digit /= 10) {
+            *out++ = (char)('0' + part / digit % 10);
+        }
+    }
+    *out++ = ' ';
+    strcpy(out, best->name);
+}
+
+/* ---- colours ---- */
+
+static int hex_digit(char c) {
+    return c >= '0' && c <= '9' ? c - '0' : c >= 'a' && c <= 'f' ? c - 'a' + 10 : c >= 'A' && c <= 'F' ? c - 'A' + 10 : -1;
+}
+
+static int hex_color(glanz_color *color, const char *text, size_t length) {
+    if (length != 4 && length != 7) {
+        return 0;
+    }
+    glanz_color value = 0;
+    for (size_t i = 1; i < length; i++) {
+        int digit = hex_digit(text[i]);
+        if (digit < 0) {
+            return 0;
+        }
+        value = value * 16u + (glanz_color)digit;
+        value = length == 4 ? value * 16u + (glanz_color)digit : value;
+    }
+    *color = value;
+    return 1;
+}
+
+/* "hsl(210 80% 40%)": whole numbers, as CSS writes them. */
+static int hsl_color(glanz_color *color, const char *text, size_t length) {
+    uint32_t part[3];
+    size_t at = 4;
+    for (int i = 0; i < 3; i++) {
+        uint32_t number = 0;
+        size_t begin = at;
+        while (at < length && text[at] >= '0' && text[at] <= '9' && at - begin < 3) {
+            number = number * 10u + (uint32_t)(text[at++] - '0');
+        }
+        if (at == begin || number > (i == 0 ? 359u : 100u) || (i > 0 && (at >= length || text[at++] != '%')) ||
+            at >= length || text[at++] != (i < 2 ? ' ' : ')')) {
+            return 0;
+        }
+        part[i] = number;
+    }
+    *color = GLANZ_HSL(part[0], part[1], part[2]);
+    return at == length;
+}
+
+int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names, uint16_t name_count) {
+    for (uint16_t i = 0; i < name_count; i++) {
+        if (strlen(names[i].name) == length && memcmp(names[i].name, text, length) == 0) {
+            *color = GLANZ_NAMED(i);
+            return 1;
+        }
+    }
+    if (length > 0 && text[0] == '#') {
+        return hex_color(color, text, length);
+    }
+    if (length > 4 && memcmp(text, "hsl(", 4) == 0) {
+        return hsl_color(color, text, length);
+    }
+    if (length >= 5 && length < 9 && text[length - 1] == 'K') {
+        uint32_t kelvin = 0;
+        size_t at = 0;
+        while (at < length && text[at] >= '0' && text[at] <= '9') {
+            kelvin = kelvin * 10u + (uint32_t)(text[at++] - '0');
+        }
+        at += text[at] == ' ';
+        *color = GLANZ_KELVIN(kelvin);
+        return at == length - 1 && kelvin >= 1000 && kelvin <= 12500;
+    }
+    return 0;
+}
+
+glanz_color json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count) {
+    glanz_color color = 0;
+    char text[64];
+    if (json->status != GLANZ_OK) {
+        return 0;
+    }
+    size_t length = json_is(json, token, JSMN_STRING) ? json_copy(json, token, text, sizeof text) : 0;
+    if (length == 0 || length >= sizeof text || !color_of_text(&color, text, length, names, name_count)) {
+        const char *nearest = length == 0 || name_count == 0 ? NULL : json_nearest(text, &names->name, sizeof *names, name_count);
+        json_fail(json, token, nearest == NULL ? "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\""
+                                               : "no such colour; did you mean ",
+                  nearest, NULL);
+    }
+    return color;
+}
+
+void color_text(char *out, glanz_color color) {
+    static const char hex[] = "0123456789abcdef";
+    if ((color >> 24) == 1) {
+        out = put_number(out, color & 0xFFFFu);
+        strcpy(out, " K");
+    } else if ((color >> 24) == 2) {
+        strcpy(out, "hsl(");
+        out = put_number(out + 4, (color >> 14) & 0x1FFu);
+        *out++ = ' ';
+        out = put_number(out, (color >> 7) & 0x7Fu);
+        strcpy(out, "% ");
+        out = put_number(out + 2, color & 0x7Fu);
+        strcpy(out, "%)");
+    } else {
+        *out++ = '#';
+        for (int shift = 20; shift >= 0; shift -= 4) {
+            *out++ = hex[(color >> shift) & 15u];
+        }
+        *out = '\0';
+    }
+}

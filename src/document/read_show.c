@@ -1,0 +1,778 @@
+/* SPDX-License-Identifier: MIT */
+/* A show from its document, for a rig. Names are resolved as they are met: colours, palettes, looks, segments, presets,
+ * playlists, then what acts on them. */
+#include <string.h>
+
+#include "json.h"
+
+const char *const document_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
+const char *const document_betweens[] = {"light", "even", "bands", NULL};
+const char *const document_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", "rises", "falls", NULL};
+
+static const char *const show_keys[] = {"show",    "brightness", "change",    "colors", "palettes", "looks",   "segments",
+                                        "stack",   "presets",    "playlists", "start",  "triggers", NULL};
+static const char *const palette_keys[] = {"stops", "between", NULL};
+static const char *const stop_keys[] = {"at", "color", NULL};
+static const char *const segment_keys[] = {"surface", "first",  "leds",    "grain",      "stencil", "reversed", "mirrored",
+                                           "blend",   "opacity", "brightness", "on",      "look",     NULL};
+static const char *const part_keys[] = {"look", "on", "brightness", NULL};
+static const char *const playlist_keys[] = {"items", "rounds", NULL};
+static const char *const item_keys[] = {"preset", "hold", "fade", NULL};
+static const char *const trigger_keys[] = {"when", "do", NULL};
+static const char *const when_button_keys[] = {"button", "is", NULL};
+static const char *const when_value_keys[] = {"value", "rises above", "falls below", NULL};
+static const char *const action_keys[] = {"recall", "play", "stop", "next", "previous", "brightness", "switch", "look",
+                                          "on",     "segment", "over", NULL};
+
+struct reading {
+    struct json json;
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
+    struct glanz_show *show;
+    struct glanz_named_color *colors;
+    struct glanz_show_palette *palettes;
+    uint8_t palette_room;
+    struct glanz_look *looks;
+    struct glanz_segment *segments;
+    struct glanz_preset *presets;
+    struct glanz_playlist *playlists;
+};
+
+/* ---- small things ---- */
+
+/* Which of some names, laid out at equal steps in memory, a token says. */
+static int find_name(struct json *json, int token, const char *const *first, size_t step, int count, const char *what) {
+    if (json->status != GLANZ_OK) {
+        return 0;
+    }
+    char said[64] = "";
+    if (json_is(json, token, JSMN_STRING)) {
+        json_copy(json, token, said, sizeof said);
+    }
+    for (int i = 0; i < count && json_is(json, token, JSMN_STRING); i++) {
+        if (json_equal(json, token, *(const char *const *)(const void *)((const char *)first + step * (size_t)i))) {
+            return i;
+        }
+    }
+    const char *nearest = json_nearest(said, first, step, count);
+    json_fail(json, token, what, NULL, nearest == NULL ? "" : "; did you mean ");
+    if (nearest != NULL) {
+        glanz_fault_name(json->fault, nearest);
+    }
+    return 0;
+}
+
+static uint8_t find_choice(struct json *json, int token, const char *const *names) {
+    int count = 0;
+    while (names[count] != NULL) {
+        count++;
+    }
+    struct glanz_fault *fault = json->fault;
+    int was_good = json->status == GLANZ_OK;
+    int found = find_name(json, token, names, sizeof *names, count, "expected one of: ");
+    if (was_good && json->status != GLANZ_OK && fault != NULL && strstr(fault->text, "did you mean") == NULL) {
+        for (int i = 0; i < count; i++) {
+            glanz_fault_add(fault, names[i]);
+            glanz_fault_add(fault, i + 1 < count ? ", " : "");
+        }
+    }
+    return (uint8_t)found;
+}
+
+static uint16_t read_lightness(struct json *json, int token) {
+    return (uint16_t)json_quantity(json, token, QUANTITY_LIGHTNESS, 0, 65535, NULL);
+}
+
+static uint16_t at_least_one(uint16_t level) { /* 0 would mean "not said" */
+    return level == 0 ? 1 : level;
+}
+
+/* ---- colours, palettes ---- */
+
+static void read_colors(struct reading *reading, int object) {
+    struct json *json = &reading->json;
+    int count = json_list(json, object, JSMN_OBJECT, 255);
+    reading->colors = (struct glanz_named_color *)json_take(json, sizeof *reading->colors * (size_t)count);
+    uint16_t index = 0;
+    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, object, key), index++) {
+        reading->colors[index].name = json_name(json, key);
+        reading->colors[index].color = json_color(json, key + 1, NULL, 0);
+        if (json->status == GLANZ_OK && strchr(reading->colors[index].name, ',') != NULL) {
+            json_fail(json, key, "expected a colour's name without a comma", NULL, NULL);
+        }
+    }
+    reading->show->color_count = index;
+    reading->show->colors = reading->colors;
+}
+
+static void build_gradient(struct reading *reading, struct glanz_show_palette *palette, const struct glanz_color_stop *chosen,
+                           uint8_t count, uint8_t between, int token) {
+    struct json *json = &reading->json;
+    /* built at the end of the free memory first, to see how many stops it takes */
+    uint16_t room = (uint16_t)(count * GLANZ_STOPS_EACH > GLANZ_STOPS_MOST ? GLANZ_STOPS_MOST : count * GLANZ_STOPS_EACH);
+    struct glanz_gradient *gradient = (struct glanz_gradient *)json_take(json, sizeof *gradient);
+    struct glanz_stop *stops = (struct glanz_stop *)json_take(json, sizeof *stops * room);
+    if (stops == NULL) {
+        return;
+    }
+    if (glanz_gradient_build(gradient, stops, room, chosen, count, (enum glanz_between)between, reading->colors,
+                             reading->show->color_count) != GLANZ_OK) {
+        json_fail(json, token, "expected stops in order, from \"0 %\" to \"100 %\"", NULL, NULL);
+        return;
+    }
+    json->used -= (sizeof *stops * (size_t)(room - gradient->count)) & ~(size_t)7u; /* give back what it did not take */
+    palette->gradient = gradient;
+    palette->between = between;
+}
+
+static void read_palettes(struct reading *reading, int object) {
+    struct json *json = &reading->json;
+    int count = json_list(json, object, JSMN_OBJECT, 64);
+    reading->palette_room = (uint8_t)(count + glanz_palette_count);
+    reading->palettes = (struct glanz_show_palette *)json_take(json, sizeof *reading->palettes * reading->palette_room);
+    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0; key = json_next(json, object, key)) {
+        struct glanz_show_palette *palette = &reading->palettes[reading->show->palette_count];
+        if (!json_object(json, key + 1, palette_keys)) {
+            return;
+        }
+        palette->name = json_name(json, key);
+        int list = json_require(json, key + 1, "stops");
+        int stops = json_list(json, list, JSMN_ARRAY, 64);
+        int between_token = json_member(json, key + 1, "between");
+        uint8_t between = between_token < 0 ? GLANZ_BETWEEN_EVEN : find_choice(json, between_token, document_betweens);
+        struct glanz_color_stop *chosen = (struct glanz_color_stop *)json_take(json, sizeof *chosen * (size_t)stops);
+        if (json->status == GLANZ_OK && stops == 0) {
+            json_fail(json, list, "expected at least one stop", NULL, NULL);
+        }
+        uint8_t index = 0;
+        for (int stop = json->status != GLANZ_OK ? -1 : json_first(json, list); stop >= 0; stop = json_next(json, list, stop)) {
+            if (!json_object(json, stop, stop_keys)) {
+                return;
+            }
+            chosen[index].at = read_lightness(json, json_require(json, stop, "at"));
+            int color = json_require(json, stop, "color");
+            chosen[index].color = json->status != GLANZ_OK ? 0 : json_color(json, color, reading->colors, reading->show->color_count);
+            if (json->status == GLANZ_OK && index > 0 && chosen[index].at < chosen[index - 1].at) {
+                json_fail(json, stop, "a stop lies before the one above it; expected them in order", NULL, NULL);
+            }
+            index++;
+        }
+        if (json->status != GLANZ_OK) {
+            return;
+        }
+        palette->chosen = chosen;
+        palette->chosen_count = (uint8_t)stops;
+        build_gradient(reading, palette, chosen, (uint8_t)stops, between, list);
+        reading->show->palette_count++;
+    }
+    reading->show->palettes = reading->palettes;
+}
+
+/* The gradient of a palette by name: the show's own, or one that comes along, which is built now. */
+static const struct glanz_gradient *find_palette(struct reading *reading, int token) {
+    struct json *json = &reading->json;
+    uint8_t count = reading->show->palette_count;
+    for (uint8_t i = 0; json->status == GLANZ_OK && i < count; i++) {
+        if (json_is(json, token, JSMN_STRING) && json_equal(json, token, reading->palettes[i].name)) {
+            return reading->palettes[i].gradient;
+        }
+    }
+    for (uint8_t i = 0; json->status == GLANZ_OK && i < glanz_palette_count; i++) {
+        if (json_is(json, token, JSMN_STRING) && json_equal(json, token, glanz_palettes[i].name)) {
+            struct glanz_show_palette *palette = &reading->palettes[count];
+            palette->name = glanz_palettes[i].name;
+            build_gradient(reading, palette, glanz_palettes[i].stops, glanz_palettes[i].count, glanz_palettes[i].between, token);
+            reading->show->palette_count++;
+            return palette->gradient;
+        }
+    }
+    if (json->status == GLANZ_OK) {
+        char said[64] = "";
+        const char *names[80];
+        uint8_t at = 0;
+        for (uint8_t i = 0; i < count && at < 70; i++) {
+            names[at++] = reading->palettes[i].name;
+        }
+        for (uint8_t i = 0; i < glanz_palette_count && at < 79; i++) {
+            names[at++] = glanz_palettes[i].name;
+        }
+        names[at] = NULL;
+        if (json_is(json, token, JSMN_STRING)) {
+            json_copy(json, token, said, sizeof said);
+        }
+        const char *nearest = json_nearest(said, names, sizeof *names, at);
+        json_fail(json, token, "no such palette", NULL, nearest == NULL ? "; expected one of the show's or the library's" : "; did you mean ");
+        if (nearest != NULL) {
+            glanz_fault_name(json->fault, nearest);
+        }
+    }
+    return NULL;
+}
+
+/* ---- looks ---- */
+
+/* "3 amber, 1 white, 2 teal" */
+static const struct glanz_pattern *read_pattern(struct reading *reading, int token) {
+    struct json *json = &reading->json;
+    char *text = json_is(json, token, JSMN_STRING) ? json_text(json, token) : NULL;
+    struct glanz_pattern *pattern = (struct glanz_pattern *)json_take(json, sizeof *pattern);
+    size_t commas = 1;
+    for (const char *c = text; c != NULL && *c != '\0'; c++) {
+        commas += *c == ',';
+    }
+    struct glanz_block *blocks = (struct glanz_block *)json_take(json, sizeof *blocks * commas);
+    int good = text != NULL && blocks != NULL;
+    uint32_t leds = 0;
+    uint16_t count = 0;
+    for (const char *at = text; good && commas <= 4096;) {
+        uint32_t number = 0;
+        while (*at == ' ') {
+            at++;
+        }
+        const char *digits = at;
+        while (*at >= '0' && *at <= '9' && at - digits < 5) {
+            number = number * 10u + (uint32_t)(*at++ - '0');
+        }
+        good = at != digits && *at == ' ' && number >= 1 && number <= 10000;
+        while (*at == ' ') {
+            at++;
+        }
+        const char *end = strchr(at, ',');
+        size_t length = end == NULL ? strlen(at) : (size_t)(end - at);
+        while (length > 0 && at[length - 1] == ' ') {
+            length--;
+        }
+        glanz_color color = 0;
+        good = good && color_of_text(&color, at, length, reading->colors, reading->show->color_count);
+        if (good) {
+            color = (color >> 24) == 3 ? reading->colors[color & 0xFFFFu].color : color;
+            blocks[count].leds = (uint16_t)number;
+            blocks[count].color = color;
+            count++;
+            leds += number;
+        }
+        if (end == NULL) {
+            break;
+        }
+        at = end + 1;
+    }
+    if (json->status == GLANZ_OK && (!good || leds == 0 || leds > GLANZ_LEDS_MOST)) {
+        json_fail(json, token, "expected blocks such as \"3 amber, 1 #ffffff, 2 teal\": a count and a colour each", NULL, NULL);
+    }
+    if (json->status != GLANZ_OK) {
+        return NULL;
+    }
+    pattern->text = text;
+    pattern->blocks = blocks;
+    pattern->count = count;
+    pattern->leds = (uint16_t)leds;
+    return pattern;
+}
+
+static void read_setting(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param, struct glanz_setting *setting) {
+    struct json *json = &reading->json;
+    uint8_t unit = GLANZ_UNIT_NONE;
+    switch (param->kind) {
+    case GLANZ_PARAM_COLOR: setting->number = (int32_t)json_color(json, token, reading->colors, reading->show->color_count); break;
+    case GLANZ_PARAM_LENGTH: setting->number = (int32_t)json_quantity(json, token, QUANTITY_LENGTH, param->low, param->high, &unit); break;
+    case GLANZ_PARAM_RATE: setting->number = (int32_t)json_quantity(json, token, QUANTITY_RATE, param->low, param->high, &unit); break;
+    case GLANZ_PARAM_SHARE: setting->number = (int32_t)json_quantity(json, token, QUANTITY_SHARE, param->low, param->high, NULL); break;
+    case GLANZ_PARAM_COUNT: setting->number = (int32_t)json_count(json, token, (uint32_t)param->low, (uint32_t)param->high); break;
+    case GLANZ_PARAM_FLAG: setting->number = json_flag(json, token); break;
+    default: {
+        const char *names[17];
+        uint8_t count = 0;
+        for (; count <= param->high && count < 16; count++) {
+            names[count] = param->choices[count];
+        }
+        names[count] = NULL;
+        setting->number = find_choice(json, token, names);
+        break;
+    }
+    }
+    setting->unit = unit;
+}
+
+static GLANZ_CONST struct glanz_effect *find_effect(struct reading *reading, int token) {
+    struct json *json = &reading->json;
+    const char *names[65];
+    uint8_t count = 0;
+    for (; reading->effects[count] != NULL && count < 64; count++) {
+        names[count] = reading->effects[count]->name;
+    }
+    names[count] = NULL;
+    int found = find_name(json, token, names, sizeof *names, count, "no such effect");
+    return json->status == GLANZ_OK ? reading->effects[found] : NULL;
+}
+
+static void read_look(struct reading *reading, int object, struct glanz_look *look) {
+    struct json *json = &reading->json;
+    if (!json_object(json, object, NULL)) {
+        return;
+    }
+    look->effect = find_effect(reading, json_require(json, object, "effect"));
+    if (look->effect == NULL) {
+        return;
+    }
+    const char *keys[GLANZ_PARAMS + 6];
+    uint8_t known = 0;
+    for (; known < look->effect->param_count; known++) {
+        keys[known] = look->effect->params[known].name;
+    }
+    keys[known++] = "effect";
+    keys[known++] = "brightness";
+    if ((look->effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
+        keys[known++] = "palette";
+    }
+    if ((look->effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
+        keys[known++] = "blocks";
+    }
+    keys[known] = NULL;
+    if (!json_object(json, object, keys)) {
+        return;
+    }
+    int palette = json_member(json, object, "palette");
+    int blocks = json_member(json, object, "blocks");
+    int brightness = json_member(json, object, "brightness");
+    struct glanz_setting *settings = (struct glanz_setting *)json_take(json, sizeof *settings * look->effect->param_count);
+    for (uint8_t i = 0; settings != NULL && i < look->effect->param_count; i++) {
+        int token = json_member(json, object, look->effect->params[i].name);
+        if (token >= 0) {
+            settings[look->setting_count].param = i;
+            read_setting(reading, token, &look->effect->params[i], &settings[look->setting_count]);
+            look->setting_count++;
+        }
+    }
+    look->settings = settings;
+    look->gradient = palette < 0 ? NULL : find_palette(reading, palette);
+    look->pattern = blocks < 0 ? NULL : read_pattern(reading, blocks);
+    look->brightness = brightness < 0 ? 0 : at_least_one(read_lightness(json, brightness));
+    if ((look->effect->needs & GLANZ_NEEDS_PATTERN) != 0 && blocks < 0) {
+        json_fail(json, object, "the key ", "blocks", " is missing here");
+    }
+}
+
+static const struct glanz_look *find_look(struct reading *reading, int token) {
+    int found = find_name(&reading->json, token, &reading->looks->name, sizeof *reading->looks, reading->show->look_count,
+                          "no such look");
+    return reading->json.status == GLANZ_OK ? &reading->looks[found] : NULL;
+}
+
+static uint8_t find_segment(struct reading *reading, int token) {
+    return (uint8_t)find_name(&reading->json, token, &reading->segments->name, sizeof *reading->segments,
+                              reading->show->segment_count, "no such segment");
+}
+
+static uint8_t find_preset(struct reading *reading, int token) {
+    return (uint8_t)find_name(&reading->json, token, &reading->presets->name, sizeof *reading->presets, reading->show->preset_count,
+                              "no such preset");
+}
+
+/* ---- segments ---- */
+
+/* "take 1, leave 11" */
+static void read_stencil(struct json *json, int token, uint8_t *stencil) {
+    char text[96];
+    size_t length = json_is(json, token, JSMN_STRING) ? json_copy(json, token, text, sizeof text) : sizeof text;
+    int good = length < sizeof text;
+    const char *at = text;
+    uint8_t count = 0;
+    while (good) {
+        const char *word = count % 2 == 0 ? "take " : "leave ";
+        uint32_t number = 0;
+        good = count < GLANZ_STENCIL && strncmp(at, word, strlen(word)) == 0;
+        at += good ? strlen(word) : 0;
+        const char *digits = at;
+        while (good && *at >= '0' && *at <= '9' && at - digits < 4) {
+            number = number * 10u + (uint32_t)(*at++ - '0');
+        }
+        good = good && number >= 1 && number <= 255;
+        if (good) {
+            stencil[count++] = (uint8_t)number;
+        }
+        if (!good || *at == '\0') {
+            break;
+        }
+        good = at[0] == ',' && at[1] == ' ';
+        at += 2;
+    }
+    if (!good || count % 2 != 0) {
+        json_fail(json, token, "expected a stencil such as \"take 1, leave 3\": up to four pairs, 1 to 255 each", NULL, NULL);
+    }
+}
+
+static void read_segment(struct reading *reading, int object, struct glanz_segment *segment) {
+    struct json *json = &reading->json;
+    if (!json_object(json, object, segment_keys)) {
+        return;
+    }
+    int surface = json_require(json, object, "surface");
+    if (json->status != GLANZ_OK) {
+        return;
+    }
+    segment->surface = (uint8_t)find_name(json, surface, reading->rig->surface_count == 0 ? NULL : &reading->rig->surfaces->name,
+                                          sizeof *reading->rig->surfaces, reading->rig->surface_count, "no such surface in the rig");
+    for (int key = json_first(json, object); key >= 0 && json->status == GLANZ_OK; key = json_next(json, object, key)) {
+        int token = key + 1;
+        if (json_equal(json, key, "first")) {
+            segment->cut.first = (uint16_t)json_count(json, token, 0, GLANZ_LEDS_MOST - 1);
+        } else if (json_equal(json, key, "leds")) {
+            segment->cut.leds = (uint16_t)json_count(json, token, 1, GLANZ_LEDS_MOST);
+        } else if (json_equal(json, key, "grain")) {
+            segment->cut.grain = (uint8_t)json_count(json, token, 1, 255);
+        } else if (json_equal(json, key, "stencil")) {
+            read_stencil(json, token, segment->cut.stencil);
+        } else if (json_equal(json, key, "reversed")) {
+            segment->cut.reversed = json_flag(json, token) != 0;
+        } else if (json_equal(json, key, "mirrored")) {
+            segment->cut.mirrored = json_flag(json, token) != 0;
+        } else if (json_equal(json, key, "blend")) {
+            segment->blend = find_choice(json, token, document_blends);
+        } else if (json_equal(json, key, "opacity")) {
+            segment->opacity = at_least_one(read_lightness(json, token));
+        } else if (json_equal(json, key, "brightness")) {
+            segment->brightness = at_least_one(read_lightness(json, token));
+        } else if (json_equal(json, key, "on")) {
+            segment->off = !json_flag(json, token);
+        } else if (json_equal(json, key, "look")) {
+            segment->look = find_look(reading, token);
+        }
+    }
+    if (json->status != GLANZ_OK) {
+        return;
+    }
+    GLANZ_CONST struct glanz_surface *on = &reading->rig->surfaces[segment->surface];
+    uint32_t leds = glanz_surface_leds(on);
+    uint32_t end = segment->cut.first + (uint32_t)(segment->cut.leds == 0 ? 1 : segment->cut.leds);
+    if (end > leds) {
+        int token = json_member(json, object, segment->cut.leds == 0 ? "first" : "leds");
+        json_fail(json, token, "the segment ends past surface ", on->name, ", which has ");
+        glanz_fault_number(json->fault, leds);
+        glanz_fault_add(json->fault, " LEDs; expected \"first\" and \"leds\" to stay within");
+    }
+}
+
+static void read_stack(struct reading *reading, int token) {
+    struct json *json = &reading->json;
+    if (token < 0) {
+        return;
+    }
+    int count = json_list(json, token, JSMN_ARRAY, GLANZ_SEGMENTS_MOST);
+    uint8_t *stack = (uint8_t *)json_take(json, (size_t)count + 1);
+    uint64_t seen = 0;
+    uint8_t index = 0;
+    for (int at = count == 0 ? -1 : json_first(json, token); at >= 0 && json->status == GLANZ_OK; at = json_next(json, token, at)) {
+        uint8_t segment = find_segment(reading, at);
+        if (json->status == GLANZ_OK && (seen >> segment & 1u) != 0) {
+            json_fail(json, at, "the segment stands twice in the stack; expected each once", NULL, NULL);
+            return;
+        }
+        seen |= (uint64_t)1 << segment;
+        stack[index++] = segment;
+    }
+    if (json->status == GLANZ_OK && index != reading->show->segment_count) {
+        json_fail(json, token, "expected every segment of the show once, bottom first", NULL, NULL);
+    }
+    reading->show->stack = stack;
+}
+
+/* ---- presets, playlists ---- */
+
+static void read_preset(struct reading *reading, int object, struct glanz_preset *preset) {
+    struct json *json = &reading->json;
+    int count = json_list(json, object, JSMN_OBJECT, GLANZ_SEGMENTS_MOST);
+    struct glanz_part *parts = (struct glanz_part *)json_take(json, sizeof *parts * (size_t)count);
+    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK; key = json_next(json, object, key)) {
+        struct glanz_part *part = &parts[preset->part_count++];
+        part->segment = find_segment(reading, key);
+        if (json_is(json, key + 1, JSMN_STRING)) {
+            part->aspects = GLANZ_ASPECT_LOOK;
+            part->look = find_look(reading, key + 1);
+            continue;
+        }
+        if (!json_object(json, key + 1, part_keys)) {
+            return;
+        }
+        int look = json_member(json, key + 1, "look");
+        int on = json_member(json, key + 1, "on");
+        int brightness = json_member(json, key + 1, "brightness");
+        if (look >= 0) {
+            part->aspects |= GLANZ_ASPECT_LOOK;
+            part->look = find_look(reading, look);
+        }
+        if (on >= 0) {
+            part->aspects |= GLANZ_ASPECT_ON;
+            part->on = json_flag(json, on) != 0;
+        }
+        if (brightness >= 0) {
+            part->aspects |= GLANZ_ASPECT_BRIGHTNESS;
+            part->brightness = read_lightness(json, brightness);
+        }
+    }
+    preset->parts = parts;
+}
+
+static void read_playlist(struct reading *reading, int object, struct glanz_playlist *playlist) {
+    struct json *json = &reading->json;
+    if (!json_object(json, object, playlist_keys)) {
+        return;
+    }
+    int rounds = json_member(json, object, "rounds");
+    int list = json_require(json, object, "items");
+    int count = json_list(json, list, JSMN_ARRAY, 255);
+    struct glanz_item *items = (struct glanz_item *)json_take(json, sizeof *items * (size_t)count);
+    if (json->status == GLANZ_OK && count == 0) {
+        json_fail(json, list, "expected at least one item", NULL, NULL);
+    }
+    playlist->rounds = rounds < 0 ? 0 : (uint16_t)json_count(json, rounds, 1, 65535);
+    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK; at = json_next(json, list, at)) {
+        if (!json_object(json, at, item_keys)) {
+            return;
+        }
+        struct glanz_item *item = &items[playlist->item_count++];
+        int preset = json_require(json, at, "preset");
+        int hold = json_require(json, at, "hold");
+        int fade = json_member(json, at, "fade");
+        if (json->status == GLANZ_OK) {
+            item->preset = find_preset(reading, preset);
+            item->hold_ms = (uint32_t)json_quantity(json, hold, QUANTITY_TIME, 0, 86400000, NULL);
+            item->fade_ms = fade < 0 ? 0 : (uint32_t)json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
+        }
+    }
+    playlist->items = items;
+}
+
+/* ---- actions, triggers ---- */
+
+static int has(struct json *json, int object, const char *key) {
+    return json_member(json, object, key);
+}
+
+static void read_action(struct reading *reading, int object, struct glanz_action *action) {
+    struct json *json = &reading->json;
+    static const char *const kinds[] = {"recall", "play", "stop", "next", "previous", "brightness", "switch", "look", NULL};
+    if (!json_object(json, object, action_keys)) {
+        return;
+    }
+    uint8_t kind = 0;
+    uint8_t kinds_said = 0;
+    int token = -1;
+    for (uint8_t i = 0; kinds[i] != NULL; i++) {
+        if (has(json, object, kinds[i]) >= 0) {
+            kind = i;
+            kinds_said++;
+            token = has(json, object, kinds[i]);
+        }
+    }
+    int over = has(json, object, "over");
+    int segment = has(json, object, "segment");
+    int on = has(json, object, "on");
+    if (kinds_said != 1) {
+        json_fail(json, object, "expected one of: recall, play, stop, next, previous, brightness, switch, look", NULL, NULL);
+        return;
+    }
+    uint8_t is_list = kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS;
+    if (segment >= 0 && kind != GLANZ_ACTION_BRIGHTNESS && kind != GLANZ_ACTION_LOOK) {
+        json_fail(json, segment, "expected no \"segment\" with this action", NULL, NULL);
+    }
+    if ((on >= 0) != (kind == GLANZ_ACTION_SWITCH)) {
+        json_fail(json, on >= 0 ? on : object, on >= 0 ? "expected \"on\" only with \"switch\"" : "the key \"on\" is missing here", NULL, NULL);
+    }
+    if (over >= 0 && is_list) {
+        json_fail(json, over, "a playlist has its own times; expected no \"over\"", NULL, NULL);
+    }
+    action->kind = kind;
+    action->over_ms = over < 0 ? GLANZ_OWN_TIME : (uint32_t)json_quantity(json, over, QUANTITY_TIME, 0, 3600000, NULL);
+    if (json->status != GLANZ_OK) {
+        return;
+    }
+    if (is_list) {
+        action->target = (uint8_t)find_name(json, token, &reading->playlists->name, sizeof *reading->playlists,
+                                            reading->show->playlist_count, "no such playlist");
+    } else if (kind == GLANZ_ACTION_RECALL) {
+        action->target = find_preset(reading, token);
+    } else if (kind == GLANZ_ACTION_BRIGHTNESS) {
+        action->number = read_lightness(json, token);
+        action->target = segment < 0 ? GLANZ_ALL : find_segment(reading, segment);
+    } else if (kind == GLANZ_ACTION_SWITCH) {
+        action->target = find_segment(reading, token);
+        action->number = json_is(json, on, JSMN_STRING) && json_equal(json, on, "other") ? 2 : (uint16_t)(json_flag(json, on) != 0);
+    } else {
+        action->look = find_look(reading, token);
+        action->target = segment < 0 ? 0 : find_segment(reading, segment);
+        if (segment < 0) {
+            json_fail(json, object, "the key ", "segment", " is missing here");
+        }
+    }
+}
+
+static uint8_t find_input(struct reading *reading, int token, uint8_t kind) {
+    struct json *json = &reading->json;
+    uint8_t index = (uint8_t)find_name(json, token, reading->rig->input_count == 0 ? NULL : &reading->rig->inputs->name,
+                                       sizeof *reading->rig->inputs, reading->rig->input_count, "no such input in the rig");
+    if (json->status == GLANZ_OK && reading->rig->inputs[index].kind != kind) {
+        json_fail(json, token, kind == GLANZ_INPUT_BUTTON ? "expected a button; this input is a value" : "expected a value; this input is a button", NULL, NULL);
+    }
+    return index;
+}
+
+static void read_trigger(struct reading *reading, int object, struct glanz_trigger *trigger) {
+    struct json *json = &reading->json;
+    if (!json_object(json, object, trigger_keys)) {
+        return;
+    }
+    int when = json_require(json, object, "when");
+    int list = json_require(json, object, "do");
+    if (json->status != GLANZ_OK || !json_object(json, when, NULL)) {
+        return;
+    }
+    int button = has(json, when, "button");
+    if (!json_object(json, when, button >= 0 ? when_button_keys : when_value_keys)) {
+        return;
+    }
+    if (button >= 0) {
+        trigger->input = find_input(reading, button, GLANZ_INPUT_BUTTON);
+        int is = json_require(json, when, "is");
+        trigger->event = json->status != GLANZ_OK ? 0 : find_choice(json, is, document_events);
+        if (json->status == GLANZ_OK && trigger->event >= GLANZ_EVENT_RISES) {
+            json_fail(json, is, "a button does not rise or fall; expected one of: pressed, pressed once, pressed twice, held, released", NULL, NULL);
+        }
+    } else {
+        int value = json_require(json, when, "value");
+        int rises = has(json, when, "rises above");
+        int falls = has(json, when, "falls below");
+        if ((rises < 0) == (falls < 0)) {
+            json_fail(json, when, "expected either \"rises above\" or \"falls below\"", NULL, NULL);
+        }
+        if (json->status == GLANZ_OK) {
+            trigger->input = find_input(reading, value, GLANZ_INPUT_VALUE);
+            trigger->event = rises >= 0 ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS;
+            trigger->level = read_lightness(json, rises >= 0 ? rises : falls);
+        }
+    }
+    int count = json_list(json, list, JSMN_ARRAY, 32);
+    struct glanz_action *actions = (struct glanz_action *)json_take(json, sizeof *actions * (size_t)count);
+    if (json->status == GLANZ_OK && count == 0) {
+        json_fail(json, list, "expected at least one action", NULL, NULL);
+    }
+    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK; at = json_next(json, list, at)) {
+        read_action(reading, at, &actions[trigger->action_count++]);
+    }
+    trigger->actions = actions;
+}
+
+/* ---- the whole ---- */
+
+static void read_all(struct reading *reading) {
+    struct json *json = &reading->json;
+    struct glanz_show *show = reading->show;
+    int name = json_require(json, 0, "show");
+    int brightness = json_member(json, 0, "brightness");
+    int change = json_member(json, 0, "change");
+    show->name = json->status == GLANZ_OK ? json_name(json, name) : NULL;
+    show->brightness = brightness < 0 ? 0 : at_least_one(read_lightness(json, brightness));
+    if (change >= 0) {
+        show->change_ms = (uint32_t)json_quantity(json, change, QUANTITY_TIME, 0, 3600000, NULL);
+        show->change_ms = show->change_ms == 0 ? GLANZ_OWN_TIME : show->change_ms;
+    }
+    read_colors(reading, json_member(json, 0, "colors"));
+    read_palettes(reading, json_member(json, 0, "palettes"));
+
+    int looks = json_require(json, 0, "looks");
+    int count = json_list(json, looks, JSMN_OBJECT, 1000);
+    reading->looks = (struct glanz_look *)json_take(json, sizeof *reading->looks * (size_t)count);
+    show->looks = reading->looks;
+    for (int key = count == 0 ? -1 : json_first(json, looks); key >= 0 && json->status == GLANZ_OK; key = json_next(json, looks, key)) {
+        struct glanz_look *look = &reading->looks[show->look_count];
+        look->name = json_name(json, key);
+        read_look(reading, key + 1, look);
+        show->look_count++;
+    }
+
+    int segments = json_require(json, 0, "segments");
+    count = json_list(json, segments, JSMN_OBJECT, GLANZ_SEGMENTS_MOST);
+    reading->segments = (struct glanz_segment *)json_take(json, sizeof *reading->segments * (size_t)count);
+    show->segments = reading->segments;
+    for (int key = count == 0 ? -1 : json_first(json, segments); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, segments, key)) {
+        struct glanz_segment *segment = &reading->segments[show->segment_count];
+        segment->name = json_name(json, key);
+        read_segment(reading, key + 1, segment);
+        show->segment_count++;
+    }
+    read_stack(reading, json_member(json, 0, "stack"));
+
+    int presets = json_member(json, 0, "presets");
+    count = json_list(json, presets, JSMN_OBJECT, 255);
+    reading->presets = (struct glanz_preset *)json_take(json, sizeof *reading->presets * (size_t)count);
+    show->presets = reading->presets;
+    for (int key = count == 0 ? -1 : json_first(json, presets); key >= 0 && json->status == GLANZ_OK; key = json_next(json, presets, key)) {
+        struct glanz_preset *preset = &reading->presets[show->preset_count];
+        preset->name = json_name(json, key);
+        read_preset(reading, key + 1, preset);
+        show->preset_count++;
+    }
+
+    int playlists = json_member(json, 0, "playlists");
+    count = json_list(json, playlists, JSMN_OBJECT, 64);
+    reading->playlists = (struct glanz_playlist *)json_take(json, sizeof *reading->playlists * (size_t)count);
+    show->playlists = reading->playlists;
+    for (int key = count == 0 ? -1 : json_first(json, playlists); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, playlists, key)) {
+        struct glanz_playlist *playlist = &reading->playlists[show->playlist_count];
+        playlist->name = json_name(json, key);
+        read_playlist(reading, key + 1, playlist);
+        show->playlist_count++;
+    }
+
+    int start = json_member(json, 0, "start");
+    if (start >= 0 && json->status == GLANZ_OK) {
+        struct glanz_action *action = (struct glanz_action *)json_take(json, sizeof *action);
+        if (action != NULL) {
+            read_action(reading, start, action);
+        }
+        show->start = action;
+    }
+
+    int triggers = json_member(json, 0, "triggers");
+    count = json_list(json, triggers, JSMN_OBJECT, 255);
+    struct glanz_trigger *trigger = (struct glanz_trigger *)json_take(json, sizeof *trigger * (size_t)count);
+    show->triggers = trigger;
+    for (int key = count == 0 ? -1 : json_first(json, triggers); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, triggers, key)) {
+        trigger[show->trigger_count].name = json_name(json, key);
+        read_trigger(reading, key + 1, &trigger[show->trigger_count]);
+        show->trigger_count++;
+    }
+}
+
+glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, void *memory, size_t size, const char *text,
+                             size_t count, GLANZ_CONST struct glanz_rig *rig,
+                             GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, struct glanz_fault *fault) {
+    struct reading reading;
+    if (out == NULL || used == NULL || memory == NULL || text == NULL || rig == NULL || effects == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    memset(&reading, 0, sizeof reading);
+    reading.rig = rig;
+    reading.effects = effects;
+    struct json *json = &reading.json;
+    if (json_open(json, memory, size, text, count, fault) != GLANZ_OK || !json_object(json, 0, show_keys)) {
+        return json->status;
+    }
+    reading.show = (struct glanz_show *)json_take(json, sizeof *reading.show);
+    if (reading.show == NULL) {
+        return json->status;
+    }
+    read_all(&reading);
+    glanz_status status = json->status == GLANZ_OK ? glanz_show_check(reading.show, rig, fault) : GLANZ_OK;
+    if (status != GLANZ_OK) {
+        json_fail_checked(json, status);
+    }
+    if (json->status == GLANZ_OK) {
+        *out = reading.show;
+        *used = json->used;
+    }
+    return json->status;
+}

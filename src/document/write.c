@@ -1,0 +1,618 @@
+/* SPDX-License-Identifier: MIT */
+/* Rigs and shows as documents. Members that hold their default are left out, as they may be when read. */
+#include <string.h>
+
+#include "json.h"
+
+struct writer {
+    glanz_sink sink;
+    void *user;
+    uint8_t depth;
+    uint8_t flat;     /* inside an object on one line, so many levels */
+    uint8_t empty;    /* nothing written yet at this level */
+};
+
+static void put(struct writer *writer, const char *text) {
+    writer->sink(text, strlen(text), writer->user);
+}
+
+static void put_string(struct writer *writer, const char *text) {
+    static const char hex[] = "0123456789abcdef";
+    put(writer, "\"");
+    for (; *text != '\0'; text++) {
+        char escaped[8] = "\\u00";
+        if (*text == '"' || *text == '\\') {
+            escaped[1] = *text;
+            escaped[2] = '\0';
+            put(writer, escaped);
+        } else if ((uint8_t)*text < 0x20) {
+            escaped[4] = hex[((uint8_t)*text >> 4) & 15];
+            escaped[5] = hex[*text & 15];
+            escaped[6] = '\0';
+            put(writer, escaped);
+        } else {
+            writer->sink(text, 1, writer->user);
+        }
+    }
+    put(writer, "\"");
+}
+
+static void next(struct writer *writer) { /* before each member or element */
+    if (writer->flat) {
+        put(writer, writer->empty ? " " : ", ");
+    } else {
+        put(writer, writer->empty ? "\n" : ",\n");
+        for (uint8_t i = 0; i < writer->depth; i++) {
+            put(writer, "  ");
+        }
+    }
+    writer->empty = 0;
+}
+
+static void key(struct writer *writer, const char *name) {
+    next(writer);
+    put_string(writer, name);
+    put(writer, ": ");
+}
+
+static void open(struct writer *writer, const char *bracket, int flat) {
+    put(writer, bracket);
+    writer->depth++;
+    writer->flat = (uint8_t)(writer->flat + (writer->flat || flat));
+    writer->empty = 1;
+}
+
+static void close(struct writer *writer, const char *bracket) {
+    writer->depth--;
+    if (writer->flat) {
+        put(writer, writer->empty ? "" : " ");
+        writer->flat--;
+    } else if (!writer->empty) {
+        put(writer, "\n");
+        for (uint8_t i = 0; i < writer->depth; i++) {
+            put(writer, "  ");
+        }
+    }
+    writer->empty = 0;
+    put(writer, bracket);
+}
+
+static void string_member(struct writer *writer, const char *name, const char *text) {
+    key(writer, name);
+    put_string(writer, text == NULL ? "" : text);
+}
+
+static void count_member(struct writer *writer, const char *name, uint32_t number) {
+    char text[16];
+    size_t at = sizeof text - 1;
+    text[at] = '\0';
+    do {
+        text[--at] = (char)('0' + number % 10u);
+        number /= 10u;
+    } while (number != 0);
+    key(writer, name);
+    put(writer, text + at);
+}
+
+static void flag_member(struct writer *writer, const char *name, int flag) {
+    key(writer, name);
+    put(writer, flag ? "true" : "false");
+}
+
+static void quantity_member(struct writer *writer, const char *name, enum quantity kind, int64_t number, uint8_t unit) {
+    char text[40];
+    quantity_text(text, kind, number, unit);
+    string_member(writer, name, text);
+}
+
+/* A level that stands for "not said" when it is 0, and for 0 when it is 1. */
+static void level_member(struct writer *writer, const char *name, uint16_t level) {
+    if (level != 0) {
+        quantity_member(writer, name, QUANTITY_LIGHTNESS, level == 1 ? 0 : level, 0);
+    }
+}
+
+/* ---- rig ---- */
+
+static void write_stretch(struct writer *writer, GLANZ_CONST struct glanz_stretch *stretch) {
+    static const char *const names[] = {"red", "green", "blue", "white"};
+    static const char letters[] = "RGBW";
+    next(writer);
+    open(writer, "{", 1);
+    string_member(writer, "chip", stretch->chip->name);
+    count_member(writer, "leds", stretch->leds);
+    if (stretch->order != GLANZ_ORDER_CHIP) {
+        char order[5] = "";
+        for (uint8_t i = 0; i < stretch->chip->channels; i++) {
+            order[i] = letters[glanz_order_channel(stretch->order, i)];
+        }
+        string_member(writer, "order", order);
+    }
+    if (stretch->parallel > 1) {
+        count_member(writer, "parallel", stretch->parallel);
+    }
+    if (stretch->white_kelvin != 0) {
+        quantity_member(writer, "white", QUANTITY_KELVIN, stretch->white_kelvin, 0);
+    }
+    if (stretch->trim[0] != 0 || stretch->trim[1] != 0 || stretch->trim[2] != 0 || stretch->trim[3] != 0) {
+        key(writer, "trim");
+        open(writer, "{", 1);
+        for (uint8_t c = 0; c < 4; c++) {
+            if (stretch->trim[c] != 0) {
+                quantity_member(writer, names[c], QUANTITY_LIGHTNESS, stretch->trim[c], 0);
+            }
+        }
+        close(writer, "}");
+    }
+    uint8_t own = stretch->channel_ua[0] != 0 || stretch->channel_ua[1] != 0 || stretch->channel_ua[2] != 0 || stretch->channel_ua[3] != 0;
+    if (own || stretch->idle_ua != 0) {
+        key(writer, "current");
+        open(writer, "{", 1);
+        for (uint8_t c = 0; c < 4; c++) {
+            if (stretch->channel_ua[c] != 0) {
+                quantity_member(writer, names[c], QUANTITY_SMALL_CURRENT, stretch->channel_ua[c], 0);
+            }
+        }
+        if (stretch->idle_ua != 0) {
+            quantity_member(writer, "idle", QUANTITY_SMALL_CURRENT, stretch->idle_ua, 0);
+        }
+        close(writer, "}");
+    }
+    close(writer, "}");
+}
+
+static void write_output(struct writer *writer, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_output *output) {
+    key(writer, output->name);
+    open(writer, "{", 0);
+    count_member(writer, "pin", output->pin);
+    if (output->stretches[0].chip->protocol == GLANZ_CLOCKED) {
+        count_member(writer, "clock pin", output->clock_pin);
+    }
+    string_member(writer, "supply", rig->supplies[output->supply].name);
+    if (output->buffers > 1) {
+        count_member(writer, "buffers", output->buffers);
+    }
+    key(writer, "line");
+    open(writer, "[", 0);
+    for (uint8_t i = 0; i < output->stretch_count; i++) {
+        write_stretch(writer, &output->stretches[i]);
+    }
+    close(writer, "]");
+    close(writer, "}");
+}
+
+static void write_surface(struct writer *writer, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_surface *surface) {
+    key(writer, surface->name);
+    open(writer, "{", 0);
+    key(writer, surface->kind == GLANZ_SURFACE_RING ? "ring" : "strip");
+    open(writer, "[", 0);
+    for (uint8_t i = 0; i < surface->piece_count; i++) {
+        next(writer);
+        open(writer, "{", 1);
+        string_member(writer, "output", rig->outputs[surface->pieces[i].output].name);
+        count_member(writer, "first", surface->pieces[i].first);
+        count_member(writer, "leds", surface->pieces[i].leds);
+        if (surface->pieces[i].reversed) {
+            flag_member(writer, "reversed", 1);
+        }
+        close(writer, "}");
+    }
+    close(writer, "]");
+    close(writer, "}");
+}
+
+static void write_input(struct writer *writer, GLANZ_CONST struct glanz_input *input) {
+    key(writer, input->name);
+    open(writer, "{", 1);
+    key(writer, input->kind == GLANZ_INPUT_BUTTON ? "button" : "value");
+    open(writer, "{", 1);
+    count_member(writer, "pin", input->pin);
+    if (input->kind == GLANZ_INPUT_BUTTON) {
+        string_member(writer, "pressed", input->pressed_low ? "low" : "high");
+        if (input->settle_ms != 0) {
+            quantity_member(writer, "settle", QUANTITY_TIME, input->settle_ms, 0);
+        }
+        if (input->twice_ms != 0) {
+            quantity_member(writer, "twice within", QUANTITY_TIME, input->twice_ms, 0);
+        }
+        if (input->held_ms != 0) {
+            quantity_member(writer, "held after", QUANTITY_TIME, input->held_ms, 0);
+        }
+    }
+    close(writer, "}");
+    close(writer, "}");
+}
+
+glanz_status glanz_rig_write(GLANZ_CONST struct glanz_rig *rig, glanz_sink sink, void *user) {
+    if (sink == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = glanz_rig_check(rig, NULL);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    struct writer writing = {sink, user, 0, 0, 1};
+    struct writer *writer = &writing;
+    open(writer, "{", 0);
+    string_member(writer, "rig", rig->name);
+    if (rig->frames_per_s != 0) {
+        quantity_member(writer, "frames", QUANTITY_FRAMES, rig->frames_per_s, 0);
+    }
+    if (rig->free_dither) {
+        string_member(writer, "lowest blink", "none");
+    } else if (rig->lowest_hz != 0) {
+        quantity_member(writer, "lowest blink", QUANTITY_HERTZ, rig->lowest_hz, 0);
+    }
+    if (rig->refresh_ms != 0) {
+        quantity_member(writer, "refresh", QUANTITY_TIME, rig->refresh_ms, 0);
+    }
+    key(writer, "supplies");
+    open(writer, "{", 0);
+    for (uint8_t i = 0; i < rig->supply_count; i++) {
+        key(writer, rig->supplies[i].name);
+        open(writer, "{", 1);
+        quantity_member(writer, "volts", QUANTITY_VOLTAGE, rig->supplies[i].millivolts, 0);
+        if (rig->supplies[i].limit_ma != 0) {
+            quantity_member(writer, "limit", QUANTITY_CURRENT, rig->supplies[i].limit_ma, 0);
+        }
+        close(writer, "}");
+    }
+    close(writer, "}");
+    key(writer, "outputs");
+    open(writer, "{", 0);
+    for (uint8_t i = 0; i < rig->output_count; i++) {
+        write_output(writer, rig, &rig->outputs[i]);
+    }
+    close(writer, "}");
+    key(writer, "surfaces");
+    open(writer, "{", 0);
+    for (uint8_t i = 0; i < rig->surface_count; i++) {
+        write_surface(writer, rig, &rig->surfaces[i]);
+    }
+    close(writer, "}");
+    if (rig->input_count != 0) {
+        key(writer, "inputs");
+        open(writer, "{", 0);
+        for (uint8_t i = 0; i < rig->input_count; i++) {
+            write_input(writer, &rig->inputs[i]);
+        }
+        close(writer, "}");
+    }
+    close(writer, "}");
+    put(writer, "\n");
+    return GLANZ_OK;
+}
+
+/* ---- show ---- */
+
+static void color_member(struct writer *writer, const char *name, GLANZ_CONST struct glanz_show *show, glanz_color color) {
+    char text[40];
+    if ((color >> 24) == 3 && (color & 0xFFFFu) < show->color_count) {
+        string_member(writer, name, show->colors[color & 0xFFFFu].name);
+        return;
+    }
+    color_text(text, color);
+    string_member(writer, name, text);
+}
+
+static void write_palette(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_show_palette *palette) {
+    key(writer, palette->name);
+    open(writer, "{", 0);
+    key(writer, "stops");
+    open(writer, "[", 0);
+    for (uint8_t i = 0; i < palette->chosen_count; i++) {
+        next(writer);
+        open(writer, "{", 1);
+        quantity_member(writer, "at", QUANTITY_LIGHTNESS, palette->chosen[i].at, 0);
+        color_member(writer, "color", show, palette->chosen[i].color);
+        close(writer, "}");
+    }
+    close(writer, "]");
+    string_member(writer, "between", document_betweens[palette->between]);
+    close(writer, "}");
+}
+
+static void write_blocks(struct writer *writer, GLANZ_CONST struct glanz_pattern *pattern) {
+    char text[40];
+    if (pattern->text != NULL) {
+        string_member(writer, "blocks", pattern->text);
+        return;
+    }
+    key(writer, "blocks");
+    put(writer, "\"");
+    for (uint16_t i = 0; i < pattern->count; i++) {
+        quantity_text(text, QUANTITY_HERTZ, pattern->blocks[i].leds, 0);
+        *strchr(text, ' ') = '\0';
+        put(writer, i == 0 ? "" : ", ");
+        put(writer, text);
+        put(writer, " ");
+        color_text(text, pattern->blocks[i].color);
+        put(writer, text);
+    }
+    put(writer, "\"");
+}
+
+static void write_setting(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_effect *effect,
+                          GLANZ_CONST struct glanz_setting *setting) {
+    GLANZ_CONST struct glanz_param *param = &effect->params[setting->param];
+    uint8_t unit = setting->unit == GLANZ_UNIT_NONE ? param->unit : setting->unit;
+    switch (param->kind) {
+    case GLANZ_PARAM_COLOR: color_member(writer, param->name, show, (glanz_color)setting->number); break;
+    case GLANZ_PARAM_LENGTH: quantity_member(writer, param->name, QUANTITY_LENGTH, setting->number, unit); break;
+    case GLANZ_PARAM_RATE: quantity_member(writer, param->name, QUANTITY_RATE, setting->number, unit); break;
+    case GLANZ_PARAM_SHARE: quantity_member(writer, param->name, QUANTITY_SHARE, setting->number, 0); break;
+    case GLANZ_PARAM_COUNT: count_member(writer, param->name, (uint32_t)setting->number); break;
+    case GLANZ_PARAM_FLAG: flag_member(writer, param->name, setting->number); break;
+    default: string_member(writer, param->name, param->choices[setting->number]); break;
+    }
+}
+
+static void write_look(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_look *look) {
+    key(writer, look->name);
+    open(writer, "{", 1);
+    string_member(writer, "effect", look->effect->name);
+    for (uint8_t i = 0; i < show->palette_count; i++) {
+        if (look->gradient != NULL && show->palettes[i].gradient == look->gradient) {
+            string_member(writer, "palette", show->palettes[i].name);
+        }
+    }
+    if (look->pattern != NULL) {
+        write_blocks(writer, look->pattern);
+    }
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        write_setting(writer, show, look->effect, &look->settings[i]);
+    }
+    level_member(writer, "brightness", look->brightness);
+    close(writer, "}");
+}
+
+static void write_stencil(struct writer *writer, GLANZ_CONST uint8_t *stencil) {
+    char text[40];
+    key(writer, "stencil");
+    put(writer, "\"");
+    for (uint8_t i = 0; i < GLANZ_STENCIL && stencil[i] != 0; i++) {
+        quantity_text(text, QUANTITY_HERTZ, stencil[i], 0);
+        *strchr(text, ' ') = '\0';
+        put(writer, i == 0 ? "" : ", ");
+        put(writer, i % 2 == 0 ? "take " : "leave ");
+        put(writer, text);
+    }
+    put(writer, "\"");
+}
+
+static void write_segment(struct writer *writer, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment) {
+    key(writer, segment->name);
+    open(writer, "{", 1);
+    string_member(writer, "surface", rig->surfaces[segment->surface].name);
+    if (segment->cut.first != 0) {
+        count_member(writer, "first", segment->cut.first);
+    }
+    if (segment->cut.leds != 0) {
+        count_member(writer, "leds", segment->cut.leds);
+    }
+    if (segment->cut.grain > 1) {
+        count_member(writer, "grain", segment->cut.grain);
+    }
+    if (segment->cut.stencil[0] != 0) {
+        write_stencil(writer, segment->cut.stencil);
+    }
+    if (segment->cut.reversed) {
+        flag_member(writer, "reversed", 1);
+    }
+    if (segment->cut.mirrored) {
+        flag_member(writer, "mirrored", 1);
+    }
+    if (segment->blend != GLANZ_BLEND_COVER) {
+        string_member(writer, "blend", document_blends[segment->blend]);
+    }
+    level_member(writer, "opacity", segment->opacity);
+    level_member(writer, "brightness", segment->brightness);
+    if (segment->off) {
+        flag_member(writer, "on", 0);
+    }
+    if (segment->look != NULL) {
+        string_member(writer, "look", segment->look->name);
+    }
+    close(writer, "}");
+}
+
+static void write_preset(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_preset *preset) {
+    key(writer, preset->name);
+    open(writer, "{", 1);
+    for (uint8_t i = 0; i < preset->part_count; i++) {
+        GLANZ_CONST struct glanz_part *part = &preset->parts[i];
+        key(writer, show->segments[part->segment].name);
+        if (part->aspects == GLANZ_ASPECT_LOOK) {
+            put_string(writer, part->look->name);
+            continue;
+        }
+        open(writer, "{", 1);
+        if ((part->aspects & GLANZ_ASPECT_LOOK) != 0) {
+            string_member(writer, "look", part->look->name);
+        }
+        if ((part->aspects & GLANZ_ASPECT_ON) != 0) {
+            flag_member(writer, "on", part->on);
+        }
+        if ((part->aspects & GLANZ_ASPECT_BRIGHTNESS) != 0) {
+            quantity_member(writer, "brightness", QUANTITY_LIGHTNESS, part->brightness, 0);
+        }
+        close(writer, "}");
+    }
+    close(writer, "}");
+}
+
+static void write_playlist(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_playlist *playlist) {
+    key(writer, playlist->name);
+    open(writer, "{", 0);
+    key(writer, "items");
+    open(writer, "[", 0);
+    for (uint8_t i = 0; i < playlist->item_count; i++) {
+        next(writer);
+        open(writer, "{", 1);
+        string_member(writer, "preset", show->presets[playlist->items[i].preset].name);
+        quantity_member(writer, "hold", QUANTITY_TIME, playlist->items[i].hold_ms, 0);
+        if (playlist->items[i].fade_ms != 0) {
+            quantity_member(writer, "fade", QUANTITY_TIME, playlist->items[i].fade_ms, 0);
+        }
+        close(writer, "}");
+    }
+    close(writer, "]");
+    if (playlist->rounds != 0) {
+        count_member(writer, "rounds", playlist->rounds);
+    }
+    close(writer, "}");
+}
+
+static void write_action(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_action *action) {
+    static const char *const kinds[] = {"recall", "play", "stop", "next", "previous"};
+    open(writer, "{", 1);
+    switch (action->kind) {
+    case GLANZ_ACTION_RECALL: string_member(writer, "recall", show->presets[action->target].name); break;
+    case GLANZ_ACTION_PLAY:
+    case GLANZ_ACTION_STOP:
+    case GLANZ_ACTION_NEXT:
+    case GLANZ_ACTION_PREVIOUS: string_member(writer, kinds[action->kind], show->playlists[action->target].name); break;
+    case GLANZ_ACTION_BRIGHTNESS:
+        quantity_member(writer, "brightness", QUANTITY_LIGHTNESS, action->number, 0);
+        if (action->target != GLANZ_ALL) {
+            string_member(writer, "segment", show->segments[action->target].name);
+        }
+        break;
+    case GLANZ_ACTION_SWITCH:
+        string_member(writer, "switch", show->segments[action->target].name);
+        if (action->number == 2) {
+            string_member(writer, "on", "other");
+        } else {
+            flag_member(writer, "on", action->number);
+        }
+        break;
+    default:
+        string_member(writer, "look", action->look->name);
+        string_member(writer, "segment", show->segments[action->target].name);
+        break;
+    }
+    if (action->over_ms != GLANZ_OWN_TIME && (action->kind < GLANZ_ACTION_PLAY || action->kind > GLANZ_ACTION_PREVIOUS)) {
+        quantity_member(writer, "over", QUANTITY_TIME, action->over_ms, 0);
+    }
+    close(writer, "}");
+}
+
+static void write_trigger(struct writer *writer, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
+                          GLANZ_CONST struct glanz_trigger *trigger) {
+    key(writer, trigger->name);
+    open(writer, "{", 0);
+    key(writer, "when");
+    open(writer, "{", 1);
+    if (trigger->event >= GLANZ_EVENT_RISES) {
+        string_member(writer, "value", rig->inputs[trigger->input].name);
+        quantity_member(writer, trigger->event == GLANZ_EVENT_RISES ? "rises above" : "falls below", QUANTITY_LIGHTNESS, trigger->level, 0);
+    } else {
+        string_member(writer, "button", rig->inputs[trigger->input].name);
+        string_member(writer, "is", document_events[trigger->event]);
+    }
+    close(writer, "}");
+    key(writer, "do");
+    open(writer, "[", 0);
+    for (uint8_t i = 0; i < trigger->action_count; i++) {
+        next(writer);
+        write_action(writer, show, &trigger->actions[i]);
+    }
+    close(writer, "]");
+    close(writer, "}");
+}
+
+static void write_colors_and_palettes(struct writer *writer, GLANZ_CONST struct glanz_show *show) {
+    if (show->color_count != 0) {
+        key(writer, "colors");
+        open(writer, "{", 0);
+        for (uint16_t i = 0; i < show->color_count; i++) {
+            color_member(writer, show->colors[i].name, show, show->colors[i].color);
+        }
+        close(writer, "}");
+    }
+    uint8_t own = 0;
+    for (uint8_t i = 0; i < show->palette_count; i++) {
+        own = (uint8_t)(own + (show->palettes[i].chosen != NULL));
+    }
+    if (own != 0) {
+        key(writer, "palettes");
+        open(writer, "{", 0);
+        for (uint8_t i = 0; i < show->palette_count; i++) {
+            if (show->palettes[i].chosen != NULL) {
+                write_palette(writer, show, &show->palettes[i]);
+            }
+        }
+        close(writer, "}");
+    }
+}
+
+glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, glanz_sink sink, void *user) {
+    if (sink == NULL || show == NULL || rig == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = glanz_show_check(show, rig, NULL);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    struct writer writing = {sink, user, 0, 0, 1};
+    struct writer *writer = &writing;
+    open(writer, "{", 0);
+    string_member(writer, "show", show->name);
+    level_member(writer, "brightness", show->brightness);
+    if (show->change_ms != 0) {
+        quantity_member(writer, "change", QUANTITY_TIME, show->change_ms == GLANZ_OWN_TIME ? 0 : show->change_ms, 0);
+    }
+    write_colors_and_palettes(writer, show);
+    key(writer, "looks");
+    open(writer, "{", 0);
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        write_look(writer, show, &show->looks[i]);
+    }
+    close(writer, "}");
+    key(writer, "segments");
+    open(writer, "{", 0);
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        write_segment(writer, rig, &show->segments[i]);
+    }
+    close(writer, "}");
+    if (show->stack != NULL) {
+        key(writer, "stack");
+        open(writer, "[", 1);
+        for (uint8_t i = 0; i < show->segment_count; i++) {
+            next(writer);
+            put_string(writer, show->segments[show->stack[i]].name);
+        }
+        close(writer, "]");
+    }
+    if (show->preset_count != 0) {
+        key(writer, "presets");
+        open(writer, "{", 0);
+        for (uint8_t i = 0; i < show->preset_count; i++) {
+            write_preset(writer, show, &show->presets[i]);
+        }
+        close(writer, "}");
+    }
+    if (show->playlist_count != 0) {
+        key(writer, "playlists");
+        open(writer, "{", 0);
+        for (uint8_t i = 0; i < show->playlist_count; i++) {
+            write_playlist(writer, show, &show->playlists[i]);
+        }
+        close(writer, "}");
+    }
+    if (show->start != NULL) {
+        key(writer, "start");
+        write_action(writer, show, show->start);
+    }
+    if (show->trigger_count != 0) {
+        key(writer, "triggers");
+        open(writer, "{", 0);
+        for (uint8_t i = 0; i < show->trigger_count; i++) {
+            write_trigger(writer, rig, show, &show->triggers[i]);
+        }
+        close(writer, "}");
+    }
+    close(writer, "}");
+    put(writer, "\n");
+    return GLANZ_OK;
+}

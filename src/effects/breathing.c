@@ -1,0 +1,30 @@
+/* SPDX-License-Identifier: MIT */
+/* Breathing: one colour that grows brighter and dimmer, evenly to the eye. A pass is one breath. */
+#include <glanz/effects.h>
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_BREATHING_COLOR] = GLANZ_COLOR_ROW("color", "the colour at its brightest", GLANZ_KELVIN(2700)),
+    [GLANZ_BREATHING_LOW] = GLANZ_SHARE_ROW("low", "lightness at its dimmest", GLANZ_PERCENT(10)),
+    [GLANZ_BREATHING_SPEED] = GLANZ_RATE_ROW("breaths", GLANZ_UNIT_PASS_TIME, 5000),
+};
+
+/* Keeps the gain. Lightness follows a cosine, so that it lingers at both ends. */
+static uint8_t step(struct glanz_now *now) {
+    uint32_t wave = (uint32_t)(32767 - glanz_sine((uint16_t)((now->turn[0] >> 16) + 0x4000u)));
+    uint32_t low = (uint32_t)now->number[GLANZ_BREATHING_LOW];
+    uint32_t lightness = low + (((65536u - low) * wave) >> 16);
+    now->kept[0] = (int32_t)glanz_lightness((uint16_t)(lightness > 65535u ? 65535u : lightness));
+    return 1;
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    (void)places;
+    struct glanz_light color = glanz_light_scale(now->color[0], (uint32_t)now->kept[0]);
+    for (uint8_t i = 0; i < count; i++) {
+        light[i] = color;
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_breathing = {
+    GLANZ_TEXT("breathing"), GLANZ_TEXT("one colour that brightens and dims evenly; a pass is one breath"),
+    params, GLANZ_COUNT(params), 0, NULL, step, shade};

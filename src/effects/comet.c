@@ -1,0 +1,87 @@
+/* SPDX-License-Identifier: MIT */
+/* Comet: a head that runs ahead of an exponential tail. The tail lies where the head has been, also after it turned. */
+#include <glanz/effects.h>
+
+enum { WAY_AROUND, WAY_BACK };
+static GLANZ_CONST char *GLANZ_CONST way_names[] = {GLANZ_TEXT("around"), GLANZ_TEXT("there and back")};
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_COMET_COLOR] = GLANZ_COLOR_ROW("color", "head and tail", GLANZ_KELVIN(4000)),
+    [GLANZ_COMET_BACKGROUND] = GLANZ_COLOR_ROW("background", "the rest", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_COMET_TAIL] = GLANZ_LENGTH_ROW("tail", "where the tail has fallen to 1 % of the head's light", GLANZ_FIXED(0.5),
+                                          GLANZ_UNIT_LEDS, GLANZ_FIXED(12)),
+    [GLANZ_COMET_WAY] = GLANZ_CHOICE_ROW("way", "off one end and in at the other, or there and back", way_names, WAY_AROUND),
+    [GLANZ_COMET_SPEED] = GLANZ_RATE_ROW("how fast the head runs", GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
+};
+
+enum { KEPT_HEAD, KEPT_RATE, KEPT_NORM, KEPT_REACH, KEPT_PASS, KEPT_FLIP };
+
+/* The way of the head until it begins anew: the line and the tail, the ring, or there and back. */
+static glanz_place pass(const struct glanz_now *now) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    if (length > GLANZ_STEP * 10000) {
+        return length;
+    }
+    if (now->number[GLANZ_COMET_WAY] == WAY_BACK) {
+        return 2 * length;
+    }
+    glanz_place tail = now->number[GLANZ_COMET_TAIL] < length ? now->number[GLANZ_COMET_TAIL] : length;
+    return now->closed ? length : length + tail + tail / 2;
+}
+
+/* Halvings of light a LED: log2(100) over the tail. */
+static uint8_t step(struct glanz_now *now) {
+    uint32_t tail = now->number[GLANZ_COMET_TAIL] < GLANZ_HALF ? (uint32_t)GLANZ_HALF : (uint32_t)now->number[GLANZ_COMET_TAIL];
+    uint32_t rate = (uint32_t)(((uint64_t)435412 << 16) / tail); /* 435412 is 65536 log2 100 */
+    rate = rate < 64 ? 64 : rate;
+    uint32_t first = 65536u - glanz_halving(rate);
+    uint8_t flip = now->number[GLANZ_COMET_SPEED] < 0; /* running backwards: look at the line from its other end */
+    uint32_t turn = flip ? ~now->turn[0] : now->turn[0];
+    uint32_t whole = (uint32_t)pass(now);
+    uint64_t reach = ((uint64_t)16 << 32) / rate;
+    now->kept[KEPT_HEAD] = (int32_t)glanz_mul32_high(turn, whole);
+    now->kept[KEPT_RATE] = (int32_t)rate;
+    now->kept[KEPT_NORM] = (int32_t)(0xFFFFFFFFu / first >> 1);
+    now->kept[KEPT_REACH] = reach > INT32_MAX ? INT32_MAX : (int32_t)reach;
+    now->kept[KEPT_PASS] = (int32_t)whole;
+    now->kept[KEPT_FLIP] = flip;
+    return 1;
+}
+
+static uint32_t tail_at(const struct glanz_now *now, glanz_place behind) {
+    if (behind >= now->kept[KEPT_REACH]) {
+        return 0;
+    }
+    return glanz_halving((((uint32_t)behind >> 4) * (uint32_t)now->kept[KEPT_RATE]) >> 12);
+}
+
+/* Light of a LED that the head reached `ago` on its way (to its nearer edge): the mean of the tail over the LED. */
+static uint32_t level_at(const struct glanz_now *now, glanz_place ago) {
+    if (ago < 0) {
+        ago += now->kept[KEPT_PASS];
+    }
+    if (ago >= GLANZ_STEP) {
+        return tail_at(now, ago - GLANZ_STEP);
+    }
+    uint32_t fresh = ((65536u - tail_at(now, ago)) * (uint32_t)now->kept[KEPT_NORM]) >> 15; /* reached in part */
+    uint32_t old = tail_at(now, now->kept[KEPT_PASS] - GLANZ_STEP + ago);                 /* left of the last pass */
+    uint32_t level = fresh + (((65536u - (uint32_t)ago) * old) >> 16);
+    return level > 65536u ? 65536u : level;
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    for (uint8_t i = 0; i < count; i++) {
+        glanz_place place = now->kept[KEPT_FLIP] ? length - places[i] : places[i];
+        uint32_t level = level_at(now, now->kept[KEPT_HEAD] - place + GLANZ_HALF);
+        if (now->number[GLANZ_COMET_WAY] == WAY_BACK && now->kept[KEPT_PASS] > length) {
+            uint32_t back = level_at(now, now->kept[KEPT_HEAD] - (2 * length - place) + GLANZ_HALF);
+            level = level + back > 65536u ? 65536u : level + back;
+        }
+        light[i] = glanz_light_mix(now->color[1], now->color[0], level);
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_comet = {
+    GLANZ_TEXT("comet"), GLANZ_TEXT("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),
+    params, GLANZ_COUNT(params), 0, pass, step, shade};

@@ -1,0 +1,75 @@
+/* SPDX-License-Identifier: MIT */
+/* Filling: a run that grows and shrinks, from an end, both ends or the middle. */
+#include <glanz/effects.h>
+
+enum { FROM_START, FROM_END, FROM_BOTH, FROM_MIDDLE };
+enum { WAY_ONCE, WAY_AGAIN, WAY_BACK };
+static GLANZ_CONST char *GLANZ_CONST from_names[] = {GLANZ_TEXT("start"), GLANZ_TEXT("end"), GLANZ_TEXT("both ends"),
+                                                     GLANZ_TEXT("middle")};
+static GLANZ_CONST char *GLANZ_CONST way_names[] = {GLANZ_TEXT("once"), GLANZ_TEXT("again"), GLANZ_TEXT("there and back")};
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_FILLING_COLOR] = GLANZ_COLOR_ROW("color", "the filled part", GLANZ_KELVIN(2700)),
+    [GLANZ_FILLING_BACKGROUND] = GLANZ_COLOR_ROW("background", "the rest", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_FILLING_FROM] = GLANZ_CHOICE_ROW("from", "where it grows from", from_names, FROM_START),
+    [GLANZ_FILLING_WAY] = GLANZ_CHOICE_ROW("way", "fill once and stay, fill again and again, or grow and shrink", way_names,
+                                           WAY_BACK),
+    [GLANZ_FILLING_SPEED] = GLANZ_RATE_ROW("how fast the edge moves", GLANZ_UNIT_PASS_TIME, 8000),
+};
+
+static glanz_place travel(const struct glanz_now *now) { /* how far an edge goes */
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    return now->number[GLANZ_FILLING_FROM] >= FROM_BOTH ? length / 2 : length;
+}
+
+static glanz_place pass(const struct glanz_now *now) {
+    glanz_place way = travel(now);
+    return now->number[GLANZ_FILLING_WAY] == WAY_BACK && way < GLANZ_STEP * 16383 ? 2 * way : way;
+}
+
+/* Keeps two intervals of the line that are filled. */
+static uint8_t step(struct glanz_now *now) {
+    uint32_t turn = now->turn[0];
+    uint8_t moves = 1;
+    if (now->number[GLANZ_FILLING_WAY] == WAY_BACK) {
+        turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
+    } else if (now->number[GLANZ_FILLING_WAY] == WAY_ONCE) {
+        if (now->lap[0] > 0 || now->lap[0] < -1) {
+            turn = now->lap[0] > 0 ? 0xFFFFFFFFu : 0;
+            moves = 0;
+        }
+    }
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    glanz_place level = (glanz_place)glanz_mul32_high(turn, (uint32_t)travel(now)) + (turn == 0xFFFFFFFFu ? 1 : 0);
+    now->kept[0] = 0;
+    now->kept[1] = level;
+    now->kept[2] = 0;
+    now->kept[3] = 0;
+    switch (now->number[GLANZ_FILLING_FROM]) {
+    case FROM_END:
+        now->kept[0] = length - level;
+        now->kept[1] = length;
+        break;
+    case FROM_BOTH:
+        now->kept[2] = length - level;
+        now->kept[3] = length;
+        break;
+    case FROM_MIDDLE:
+        now->kept[0] = length / 2 - level;
+        now->kept[1] = length / 2 + level;
+        break;
+    default: break;
+    }
+    return moves;
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t cover = glanz_cover(places[i], now->kept[0], now->kept[1]) + glanz_cover(places[i], now->kept[2], now->kept[3]);
+        light[i] = glanz_light_mix(now->color[1], now->color[0], cover);
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_filling = {
+    GLANZ_TEXT("filling"), GLANZ_TEXT("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
+    params, GLANZ_COUNT(params), 0, pass, step, shade};

@@ -1,0 +1,36 @@
+/* SPDX-License-Identifier: MIT */
+/* Flow: the palette laid along the line, flowing. */
+#include <glanz/effects.h>
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_FLOW_SPAN] = GLANZ_LENGTH_ROW("span", "length over which the palette runs once", GLANZ_FIXED(0.01), GLANZ_UNIT_LENGTHS,
+                                         GLANZ_FIXED(1)),
+    [GLANZ_FLOW_FOLD] = GLANZ_FLAG_ROW("fold", "run the palette there and back, so that it has no seam", 1),
+    [GLANZ_FLOW_SPEED] = GLANZ_RATE_ROW("how fast it flows", GLANZ_UNIT_LENGTHS, GLANZ_FIXED(0.1)),
+};
+
+static glanz_place pass(const struct glanz_now *now) {
+    glanz_place span = now->number[GLANZ_FLOW_SPAN] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_FLOW_SPAN];
+    return now->number[GLANZ_FLOW_FOLD] && span < GLANZ_STEP * 16383 ? 2 * span : span;
+}
+
+static uint8_t step(struct glanz_now *now) {
+    now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+    return 1;
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
+    uint8_t fold = now->number[GLANZ_FLOW_FOLD] != 0;
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t turn = glanz_repeat_turn(&repeat, places[i]) - now->turn[0];
+        if (fold) {
+            turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
+        }
+        light[i] = glanz_gradient_at(now->gradient, (uint16_t)(turn >> 16));
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_flow = {
+    GLANZ_TEXT("flow"), GLANZ_TEXT("the palette along the line, flowing; a pass is once through it"),
+    params, GLANZ_COUNT(params), GLANZ_NEEDS_GRADIENT, pass, step, shade};

@@ -1,0 +1,38 @@
+/* SPDX-License-Identifier: MIT */
+/* Motley: every point its own random colour of the palette, changing now and then. */
+#include <glanz/effects.h>
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_MOTLEY_CHANGE] = GLANZ_SHARE_ROW("change", "share of the time spent changing from one colour to the next",
+                                            GLANZ_PERCENT(25)),
+    [GLANZ_MOTLEY_SPEED] = GLANZ_RATE_ROW("colours a point shows", GLANZ_UNIT_PASS_TIME, 4000),
+};
+
+static uint8_t step(struct glanz_now *now) {
+    uint32_t change = (uint32_t)now->number[GLANZ_MOTLEY_CHANGE];
+    now->kept[0] = (int32_t)(change < 64 ? 0 : 0xFFFFFFFFu / change); /* 65536 over the share, 16.16 */
+    return 1;
+}
+
+static struct glanz_light draw(const struct glanz_now *now, uint32_t start, uint16_t lap) {
+    return glanz_gradient_at(now->gradient, (uint16_t)(glanz_hash(start ^ (lap * 0x9E3779B9u)) >> 16));
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    uint32_t change = (uint32_t)now->number[GLANZ_MOTLEY_CHANGE];
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t start = glanz_hash(now->seed + (uint32_t)(places[i] >> 16));
+        uint32_t turn = now->turn[0] + start;
+        uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
+        light[i] = draw(now, start, lap);
+        uint32_t part = turn >> 16;
+        if (part < change) {
+            uint32_t done = now->kept[0] == 0 ? 65536u : (part * (uint32_t)now->kept[0]) >> 16;
+            light[i] = glanz_light_mix(draw(now, start, (uint16_t)(lap - 1u)), light[i], done);
+        }
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_motley = {
+    GLANZ_TEXT("motley"), GLANZ_TEXT("every point a random colour that changes now and then; a pass is one colour"),
+    params, GLANZ_COUNT(params), GLANZ_NEEDS_GRADIENT, NULL, step, shade};

@@ -1,0 +1,18 @@
+/* SPDX-License-Identifier: MIT */
+/* Plain: one colour everywhere. */
+#include <glanz/effects.h>
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_PLAIN_COLOR] = GLANZ_COLOR_ROW("color", "the colour", GLANZ_KELVIN(2700)),
+};
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    (void)places;
+    struct glanz_light color = now->color[0];
+    for (uint8_t i = 0; i < count; i++) {
+        light[i] = color;
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_plain = {
+    GLANZ_TEXT("plain"), GLANZ_TEXT("one colour everywhere"), params, GLANZ_COUNT(params), 0, NULL, NULL, shade};

@@ -1,0 +1,42 @@
+/* SPDX-License-Identifier: MIT */
+/* Procession: runs of one size with gaps between them, one after another (a chase). */
+#include <glanz/effects.h>
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_PROCESSION_COLOR] = GLANZ_COLOR_ROW("color", "the runs", GLANZ_RGB(0xF4, 0xC4, 0x30)),
+    [GLANZ_PROCESSION_BACKGROUND] = GLANZ_COLOR_ROW("background", "the gaps", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_PROCESSION_SIZE] = GLANZ_LENGTH_ROW("size", "length of a run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(2)),
+    [GLANZ_PROCESSION_GAP] = GLANZ_LENGTH_ROW("gap", "length of a gap", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(4)),
+    [GLANZ_PROCESSION_SPEED] = GLANZ_RATE_ROW("how fast it moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
+};
+
+static glanz_place pass(const struct glanz_now *now) {
+    int64_t period = (int64_t)now->number[GLANZ_PROCESSION_SIZE] + now->number[GLANZ_PROCESSION_GAP];
+    return period < GLANZ_STEP ? GLANZ_STEP : period > INT32_MAX ? INT32_MAX : (glanz_place)period;
+}
+
+enum { KEPT_SCALE, KEPT_INVERSE, KEPT_SHIFT, KEPT_WIDTH };
+
+static uint8_t step(struct glanz_now *now) {
+    glanz_place period = pass(now);
+    struct glanz_repeat repeat = glanz_repeat_of(period);
+    uint32_t share = glanz_ratio((uint32_t)now->number[GLANZ_PROCESSION_SIZE], (uint32_t)period);
+    now->kept[KEPT_SCALE] = (int32_t)repeat.scale;
+    now->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
+    now->kept[KEPT_SHIFT] = repeat.shift;
+    now->kept[KEPT_WIDTH] = (int32_t)(share >= 65536u ? 0xFFFFFFFFu : share << 16);
+    return 1;
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    struct glanz_repeat repeat = {(uint32_t)now->kept[KEPT_SCALE], (uint32_t)now->kept[KEPT_INVERSE],
+                                  (uint8_t)now->kept[KEPT_SHIFT]};
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t turn = glanz_repeat_turn(&repeat, places[i] + GLANZ_HALF) - now->turn[0];
+        light[i] = glanz_light_mix(now->color[1], now->color[0], glanz_repeat_cover(&repeat, turn, (uint32_t)now->kept[KEPT_WIDTH]));
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_procession = {
+    GLANZ_TEXT("procession"), GLANZ_TEXT("runs with gaps that follow each other; a pass is one run and one gap"),
+    params, GLANZ_COUNT(params), 0, pass, step, shade};

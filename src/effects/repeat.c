@@ -1,0 +1,17 @@
+/* SPDX-License-Identifier: MIT */
+/* Repeats: one division when a frame begins, so that shade has none. */
+#include <glanz/effects.h>
+
+struct glanz_repeat glanz_repeat_of(glanz_place period) {
+    struct glanz_repeat repeat;
+    uint32_t points = period < GLANZ_STEP ? (uint32_t)GLANZ_STEP : (uint32_t)period;
+    uint64_t scale = ((uint64_t)1 << 48) / points; /* 2^32 over points, which are 16.16 */
+    repeat.scale = scale > 0xFFFFFFFFu ? 0xFFFFFFFFu : (uint32_t)scale;
+    repeat.shift = 0;
+    while ((repeat.scale >> repeat.shift) > 0xFFFFu) {
+        repeat.shift++;
+    }
+    uint32_t unit = repeat.scale >> repeat.shift;
+    repeat.inverse = (uint32_t)(((uint32_t)65536u << 15) / (unit == 0 ? 1 : unit)); /* unit is 2^15 or more: 16 bits */
+    return repeat;
+}

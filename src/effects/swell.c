@@ -1,0 +1,33 @@
+/* SPDX-License-Identifier: MIT */
+/* Swell: waves of light that roll along the line. */
+#include <glanz/effects.h>
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_SWELL_COLOR] = GLANZ_COLOR_ROW("color", "the crests", GLANZ_RGB(0xA6, 0xE1, 0xEF)),
+    [GLANZ_SWELL_BACKGROUND] = GLANZ_COLOR_ROW("background", "the troughs", GLANZ_RGB(0x02, 0x0B, 0x1E)),
+    [GLANZ_SWELL_LENGTH] = GLANZ_LENGTH_ROW("length", "from crest to crest", GLANZ_FIXED(0.01), GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
+    [GLANZ_SWELL_SPEED] = GLANZ_RATE_ROW("how fast the waves roll", GLANZ_UNIT_LEDS, GLANZ_FIXED(6)),
+};
+
+static glanz_place pass(const struct glanz_now *now) {
+    glanz_place length = now->number[GLANZ_SWELL_LENGTH];
+    return length < 2 * GLANZ_STEP ? 2 * GLANZ_STEP : length;
+}
+
+static uint8_t step(struct glanz_now *now) {
+    now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+    return 1;
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t turn = glanz_repeat_turn(&repeat, places[i]) - now->turn[0];
+        uint32_t crest = (uint32_t)(32768 + glanz_sine((uint16_t)(turn >> 16)));
+        light[i] = glanz_light_mix(now->color[1], now->color[0], crest);
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_swell = {
+    GLANZ_TEXT("swell"), GLANZ_TEXT("waves of light that roll along; a pass is one wave"),
+    params, GLANZ_COUNT(params), 0, pass, step, shade};

@@ -1,0 +1,32 @@
+/* SPDX-License-Identifier: MIT */
+/* Twinkle: single LEDs that light up and die away, each in its own time, in colours of the palette. */
+#include <glanz/effects.h>
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_TWINKLE_BACKGROUND] = GLANZ_COLOR_ROW("background", "where nothing twinkles", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_TWINKLE_PART] = GLANZ_SHARE_ROW("share", "how many of the LEDs twinkle", GLANZ_PERCENT(30)),
+    [GLANZ_TWINKLE_SPEED] = GLANZ_RATE_ROW("twinkles", GLANZ_UNIT_PASS_TIME, 2000),
+};
+
+/* Each place has its own start in the pass; each of its passes draws anew whether it lights up, and in what colour. At
+ * the seam between two passes it is dark, so nothing jumps. */
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    uint32_t share = (uint32_t)now->number[GLANZ_TWINKLE_PART];
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t start = glanz_hash(now->seed + (uint32_t)(places[i] >> 16));
+        uint32_t turn = now->turn[0] + start;
+        uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
+        uint32_t draw = glanz_hash(start + lap * 0x9E3779B9u);
+        if ((draw & 0xFFFFu) >= share) {
+            light[i] = now->color[0];
+            continue;
+        }
+        uint32_t rise = (turn & 0x80000000u) != 0 ? (~turn << 1) >> 16 : (turn << 1) >> 16;
+        uint32_t level = (rise * rise) >> 16;
+        light[i] = glanz_light_mix(now->color[0], glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16)), level);
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_twinkle = {
+    GLANZ_TEXT("twinkle"), GLANZ_TEXT("single LEDs light up and die away; a pass is one such twinkle"),
+    params, GLANZ_COUNT(params), GLANZ_NEEDS_GRADIENT, NULL, NULL, shade};

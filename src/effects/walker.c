@@ -1,0 +1,62 @@
+/* SPDX-License-Identifier: MIT */
+/* Walker: a dot of any size that runs round, or there and back. */
+#include <glanz/effects.h>
+
+enum { WAY_AROUND, WAY_BACK };
+static GLANZ_CONST char *GLANZ_CONST way_names[] = {GLANZ_TEXT("around"), GLANZ_TEXT("there and back")};
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_WALKER_COLOR] = GLANZ_COLOR_ROW("color", "the dot", GLANZ_KELVIN(2700)),
+    [GLANZ_WALKER_BACKGROUND] = GLANZ_COLOR_ROW("background", "the rest", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_WALKER_SIZE] = GLANZ_LENGTH_ROW("size", "length of the dot", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(1.5)),
+    [GLANZ_WALKER_WAY] = GLANZ_CHOICE_ROW("way", "off one end and in at the other, or there and back", way_names, WAY_AROUND),
+    [GLANZ_WALKER_SPEED] = GLANZ_RATE_ROW("how fast it runs", GLANZ_UNIT_LEDS, GLANZ_FIXED(10)),
+};
+
+static glanz_place size_of(const struct glanz_now *now) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    return now->number[GLANZ_WALKER_SIZE] < length ? now->number[GLANZ_WALKER_SIZE] : length;
+}
+
+/* Round a ring: the ring. Along a line: until the dot has left it whole. There and back: both ways. */
+static glanz_place pass(const struct glanz_now *now) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    if (now->number[GLANZ_WALKER_WAY] == WAY_BACK) {
+        glanz_place way = length - size_of(now);
+        return way < GLANZ_STEP / 4 ? GLANZ_STEP / 2 : way < GLANZ_STEP * 16383 ? 2 * way : way;
+    }
+    return now->closed || length > GLANZ_STEP * 16383 ? length : length + size_of(now);
+}
+
+/* Keeps two intervals of the line that the dot covers: two where it lies over the seam of a ring. */
+static uint8_t step(struct glanz_now *now) {
+    uint32_t turn = now->turn[0];
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    glanz_place size = size_of(now);
+    glanz_place from;
+    if (now->number[GLANZ_WALKER_WAY] == WAY_BACK) {
+        turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
+        from = (glanz_place)glanz_mul32_high(turn, (uint32_t)(length - size));
+    } else {
+        from = (glanz_place)glanz_mul32_high(turn, (uint32_t)pass(now));
+        if (!now->closed) {
+            from -= size; /* it comes in from outside */
+        }
+    }
+    now->kept[0] = from;
+    now->kept[1] = from + size;
+    now->kept[2] = now->closed ? from - length : 0;
+    now->kept[3] = now->closed ? from + size - length : 0;
+    return 1;
+}
+
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t cover = glanz_cover(places[i], now->kept[0], now->kept[1]) + glanz_cover(places[i], now->kept[2], now->kept[3]);
+        light[i] = glanz_light_mix(now->color[1], now->color[0], cover);
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_walker = {
+    GLANZ_TEXT("walker"), GLANZ_TEXT("a running dot; a pass is once round, or there and back"),
+    params, GLANZ_COUNT(params), 0, pass, step, shade};

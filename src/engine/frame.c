@@ -1,0 +1,534 @@
+/* SPDX-License-Identifier: MIT */
+/* One frame: shade, compose, light, wire, run after run along each data line; and the strict current limit, for which a
+ * frame is shaded again when the scale that the last one suggests turns out wrong. */
+#include <string.h>
+
+#include "current.h"
+#include "state.h"
+
+#define CLOCKED_BUFFERS 2
+
+/* ---- memory ---- */
+
+static size_t align8(size_t size) {
+    return (size + 7u) & ~(size_t)7u;
+}
+
+static uint32_t remainder_bytes(GLANZ_CONST struct glanz_output *output) {
+    uint32_t bytes = 0;
+    for (uint8_t i = 0; i < output->stretch_count; i++) {
+        bytes += (uint32_t)output->stretches[i].leds * output->stretches[i].chip->channels;
+    }
+    return bytes;
+}
+
+static uint8_t buffers_of(GLANZ_CONST struct glanz_output *output) {
+    return output->stretches[0].chip->protocol == GLANZ_CLOCKED ? CLOCKED_BUFFERS : output->buffers == 2 ? 2 : 1;
+}
+
+size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
+    if (rig == NULL || segment_room == 0 || rig->outputs == NULL) {
+        return 0;
+    }
+    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) +
+                  align8(sizeof(struct output) * rig->output_count) + align8(sizeof(struct supply) * rig->supply_count);
+    for (uint8_t i = 0; i < rig->output_count; i++) {
+        size += (size_t)(glanz_output_bytes(&rig->outputs[i]) * buffers_of(&rig->outputs[i]) + remainder_bytes(&rig->outputs[i]));
+    }
+    return align8(size);
+}
+
+glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_rig *rig,
+                                uint8_t segment_room, struct glanz_fault *fault) {
+    if (out == NULL || memory == NULL || rig == NULL || segment_room == 0 || segment_room > GLANZ_SEGMENTS_MOST ||
+        ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = glanz_rig_check(rig, fault);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    size_t needed = glanz_engine_size(rig, segment_room);
+    if (size < needed) {
+        glanz_fault_begin(fault);
+        glanz_fault_add(fault, GLANZ_TEXT("too little memory for the engine: "));
+        glanz_fault_number(fault, (uint32_t)needed);
+        glanz_fault_add(fault, GLANZ_TEXT(" bytes needed, "));
+        glanz_fault_number(fault, (uint32_t)size);
+        glanz_fault_add(fault, GLANZ_TEXT(" given"));
+        if (fault != NULL) {
+            fault->needed = needed;
+        }
+        return GLANZ_ERR_MEMORY;
+    }
+    memset(memory, 0, needed);
+    uint8_t *at = (uint8_t *)memory;
+    struct glanz_engine *engine = (struct glanz_engine *)(void *)at;
+    at += align8(sizeof *engine);
+    engine->segments = (struct segment *)(void *)at;
+    at += align8(sizeof(struct segment) * segment_room);
+    engine->outputs = (struct output *)(void *)at;
+    at += align8(sizeof(struct output) * rig->output_count);
+    engine->supplies = (struct supply *)(void *)at;
+    at += align8(sizeof(struct supply) * rig->supply_count);
+    engine->rig = rig;
+    engine->segment_room = segment_room;
+    for (uint8_t i = 0; i < rig->output_count; i++) {
+        GLANZ_CONST struct glanz_output *is = &rig->outputs[i];
+        struct output *output = &engine->outputs[i];
+        output->size = glanz_output_bytes(is);
+        for (uint8_t b = 0; b < 2; b++) {
+            output->bytes[b] = at;
+            if (b + 1 < buffers_of(is) || b == 1) {
+                at += output->size;
+            }
+        }
+        output->remainders = at;
+        uint32_t remainders = remainder_bytes(is);
+        for (uint32_t r = 0; r < remainders; r++) {
+            output->remainders[r] = (uint8_t)(r * 157u); /* spreads the steps evenly over neighbours */
+        }
+        at += remainders;
+        output->idle_ua = glanz_output_ua(is, 0);
+    }
+    for (uint8_t i = 0; i < rig->supply_count; i++) {
+        engine->supplies[i].scale = 65536;
+        engine->supplies[i].used = 65536;
+    }
+    engine->interval_us = 1000000u / (rig->frames_per_s == 0 ? 100u : rig->frames_per_s);
+    engine->brightness.from = 65535;
+    engine->brightness.to = 65535;
+    engine->dither.open = rig->free_dither;
+    engine->dirty = 1;
+    *out = engine;
+    return GLANZ_OK;
+}
+
+/* ---- compose ---- */
+
+struct strip_run { /* neighbouring LEDs of one surface, on the way along a data line */
+    uint8_t surface;   /* NONE: LEDs that no surface has */
+    uint8_t backward;  /* 1: against the surface's own direction */
+    uint16_t at;       /* the first LED's index on the surface */
+    uint16_t leds;     /* until this changes */
+};
+
+/* Which part of which surface begins at a LED of an output, and how far it goes. */
+static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t output, uint16_t led, uint16_t leds) {
+    struct strip_run run = {NONE, 0, 0, (uint16_t)(leds - led)};
+    for (uint8_t s = 0; s < rig->surface_count; s++) {
+        uint16_t before = 0;
+        for (uint8_t p = 0; p < rig->surfaces[s].piece_count; p++) {
+            GLANZ_CONST struct glanz_piece *piece = &rig->surfaces[s].pieces[p];
+            if (piece->output == output) {
+                if (led >= piece->first && led < piece->first + piece->leds) {
+                    uint16_t into = (uint16_t)(led - piece->first);
+                    run.surface = s;
+                    run.backward = piece->reversed;
+                    run.at = (uint16_t)(before + (piece->reversed ? piece->leds - 1 - into : into));
+                    run.leds = (uint16_t)(piece->leds - into);
+                    return run;
+                }
+                if (piece->first > led && piece->first - led < run.leds) {
+                    run.leds = (uint16_t)(piece->first - led);
+                }
+            }
+            before = (uint16_t)(before + piece->leds);
+        }
+    }
+    return run;
+}
+
+struct touching { /* the segments over a stretch of a surface, bottom first */
+    uint8_t segment[GLANZ_SEGMENTS_MOST];
+    uint8_t count;
+    uint16_t leds; /* until another segment begins or one ends */
+};
+
+static int is_opaque(const struct segment *segment) {
+    return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->cut.stencil[0] == 0;
+}
+
+static void find_touching(struct touching *touching, const struct glanz_engine *engine, const struct strip_run *run) {
+    touching->count = 0;
+    touching->leds = run->leds;
+    for (uint8_t i = 0; i < engine->segment_count; i++) {
+        uint8_t index = engine->stack[i];
+        const struct segment *segment = &engine->segments[index];
+        if (segment->is->surface != run->surface || segment->opacity == 0) {
+            continue;
+        }
+        uint16_t first = segment->is->cut.first;
+        uint16_t end = (uint16_t)(first + segment->leds);
+        /* how far along the run this stays as it is */
+        uint16_t edge;
+        if (run->at >= first && run->at < end) {
+            if (is_opaque(segment)) {
+                touching->count = 0; /* what lies under it is not seen */
+            }
+            touching->segment[touching->count++] = index;
+            edge = run->backward ? (uint16_t)(run->at - first + 1) : (uint16_t)(end - run->at);
+        } else if (run->backward ? run->at >= end : run->at < first) {
+            edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
+        } else {
+            continue;
+        }
+        touching->leds = edge < touching->leds ? edge : touching->leds;
+    }
+}
+
+static void shade_layer(struct glanz_light *light, const struct layer *layer, uint32_t gain, const glanz_place *places, uint8_t count) {
+    if (layer->effect == NULL) {
+        memset(light, 0, sizeof *light * count);
+        return;
+    }
+    layer->effect->shade(light, &layer->now, places, count);
+    if (layer->bright_now != 65535) {
+        gain = (uint32_t)(((uint64_t)gain * glanz_lightness(layer->bright_now)) >> 16);
+    }
+    if (gain != 65536u) {
+        for (uint8_t i = 0; i < count; i++) {
+            light[i] = glanz_light_scale(light[i], gain);
+        }
+    }
+}
+
+static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct segment *segment,
+                          const glanz_place *places, uint8_t count) {
+    for (uint8_t i = 0; i < segment->count; i++) {
+        const struct layer *layer = &segment->layer[segment->order[i]];
+        if (i == 0) {
+            shade_layer(light, layer, segment->gain, places, count);
+        } else if (layer->weight != 0) {
+            shade_layer(spare, layer, segment->gain, places, count);
+            glanz_blend_run(light, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
+        }
+    }
+}
+
+static void compose(struct glanz_light *light, const struct glanz_engine *engine, const struct touching *touching,
+                    const struct strip_run *run, uint8_t count) {
+    glanz_place places[GLANZ_RUN];
+    struct glanz_light over[GLANZ_RUN];
+    struct glanz_light spare[GLANZ_RUN];
+    uint8_t taken[GLANZ_RUN];
+    if (touching->count == 0 || !is_opaque(&engine->segments[touching->segment[0]])) {
+        memset(light, 0, sizeof *light * count);
+    }
+    for (uint8_t i = 0; i < touching->count; i++) {
+        const struct segment *segment = &engine->segments[touching->segment[i]];
+        uint16_t at = (uint16_t)(run->at - segment->is->cut.first);
+        uint8_t stencil = segment->is->cut.stencil[0] != 0;
+        uint8_t some = glanz_cut_places(places, taken, &segment->is->cut, segment->leds, at, run->backward, count);
+        if (is_opaque(segment)) {
+            shade_segment(light, spare, segment, places, some);
+        } else if (some != 0) {
+            shade_segment(over, spare, segment, places, some);
+            glanz_blend_run(light, over, stencil ? taken : NULL, some, (enum glanz_blend)segment->is->blend, segment->opacity);
+        }
+    }
+}
+
+/* ---- one pass over all outputs ---- */
+
+static uint32_t trim_of(GLANZ_CONST struct glanz_stretch *stretch, uint8_t channel) {
+    return stretch->trim[channel] == 0 || stretch->trim[channel] == 65535 ? 65536u : stretch->trim[channel];
+}
+
+static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t gain) {
+    GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[index];
+    struct output *output = &engine->outputs[index];
+    uint16_t all = glanz_output_leds(is);
+    uint16_t led = 0;
+    uint32_t byte = is->stretches[0].chip->head_bytes;
+    uint32_t remainder = 0;
+    struct strip_run run = {NONE, 0, 0, 0};
+    struct touching touching;
+    touching.count = 0;
+    touching.leds = 0;
+    output->fresh_ua = 0;
+    int64_t rise = 0;
+    int64_t rise_most = 0;
+    for (uint8_t s = 0; s < is->stretch_count; s++) {
+        GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
+        GLANZ_CONST struct glanz_chip *chip = stretch->chip;
+        uint32_t gains[4];
+        uint32_t weights[4];
+        struct glanz_light white_light = {0, 0, 0};
+        struct glanz_put put;
+        memset(&put, 0, sizeof put);
+        for (uint8_t c = 0; c < 4; c++) {
+            gains[c] = (uint32_t)(((uint64_t)trim_of(stretch, c) * gain) >> 16);
+            weights[c] = glanz_stretch_channel_ua(stretch, c);
+        }
+        put.gain = gains;
+        put.weight = weights;
+        put.dither = &engine->dither;
+        put.channels = chip->channels;
+        put.order = stretch->order == GLANZ_ORDER_CHIP ? chip->order : stretch->order;
+        put.rise = rise;
+        put.rise_most = rise_most;
+        if (chip->channels == 4 && stretch->white_kelvin != 0) {
+            white_light = glanz_color_light(GLANZ_KELVIN(stretch->white_kelvin), NULL, 0);
+        }
+        uint16_t end = (uint16_t)(led + stretch->leds);
+        while (led < end) {
+            struct glanz_light light[GLANZ_RUN];
+            uint16_t white[GLANZ_RUN];
+            if (run.leds == 0) {
+                run = find_run(engine->rig, index, led, all);
+                touching.leds = 0;
+            }
+            if (touching.leds == 0) {
+                find_touching(&touching, engine, &run);
+            }
+            uint16_t count = (uint16_t)(end - led);
+            count = run.leds < count ? run.leds : count;
+            count = touching.leds < count ? touching.leds : count;
+            count = count > GLANZ_RUN ? GLANZ_RUN : count;
+            put.count = (uint8_t)count;
+            put.first = led;
+            if (engine->painter != NULL) {
+                engine->painter(light, index, led, put.count, engine->painter_user);
+            } else {
+                compose(light, engine, &touching, &run, put.count);
+            }
+            if (chip->channels == 4) {
+                memset(white, 0, sizeof white);
+                if (stretch->white_kelvin != 0) {
+                    glanz_white_extract(white, light, &white_light, put.count);
+                }
+            }
+            put.light = light;
+            put.white = chip->channels == 4 ? white : NULL;
+            put.bytes = output->bytes[output->back] + byte;
+            put.shown = output->bytes[1 - output->back] + byte;
+            put.remainders = output->remainders + remainder;
+            chip->put(&put);
+            led = (uint16_t)(led + count);
+            byte += (uint32_t)count * chip->led_bytes;
+            remainder += (uint32_t)count * chip->channels;
+            run.leds = (uint16_t)(run.leds - count);
+            run.at = (uint16_t)(run.backward ? run.at - count : run.at + count);
+            touching.leds = (uint16_t)(touching.leds - count);
+        }
+        for (uint8_t c = 0; c < chip->channels; c++) {
+            output->fresh_ua += ((uint64_t)put.sum[c] * weights[c] + chip->full - 1u) / chip->full;
+        }
+        engine->restless = (uint8_t)(engine->restless | put.restless);
+        rise = put.rise;
+        rise_most = put.rise_most;
+    }
+    output->crossing_ua = output->fresh_ua > output->shown_ua ? output->fresh_ua : output->shown_ua;
+    GLANZ_CONST struct glanz_chip *chip = is->stretches[0].chip;
+    if (chip->protocol == GLANZ_CLOCKED) { /* LEDs latch one after another: the head is new while the tail is old */
+        uint64_t crossing = output->shown_ua + ((uint64_t)rise_most + chip->full - 1u) / chip->full;
+        output->crossing_ua = crossing > output->crossing_ua ? crossing : output->crossing_ua;
+    }
+}
+
+/* ---- the current limit ---- */
+
+/* What a supply would draw at the most, were its outputs' new frame scaled by num/65536 of what it is now. */
+static uint64_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint32_t num) {
+    uint64_t drawn = 0;
+    for (uint8_t o = 0; o < engine->rig->output_count; o++) {
+        if (engine->rig->outputs[o].supply == supply) {
+            const struct output *output = &engine->outputs[o];
+            uint64_t crossing = (output->crossing_ua * num) >> 16;
+            drawn += output->idle_ua + (crossing > output->shown_ua ? crossing : output->shown_ua);
+        }
+    }
+    return drawn;
+}
+
+static uint64_t idle_of(const struct glanz_engine *engine, uint8_t supply) {
+    uint64_t idle = 0;
+    for (uint8_t o = 0; o < engine->rig->output_count; o++) {
+        idle += engine->rig->outputs[o].supply == supply ? engine->outputs[o].idle_ua : 0;
+    }
+    return idle;
+}
+
+uint64_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t supply) {
+    uint64_t ua = 0;
+    for (uint8_t o = 0; engine != NULL && o < engine->rig->output_count; o++) {
+        ua += engine->rig->outputs[o].supply == supply ? glanz_engine_output_ua(engine, o) : 0;
+    }
+    return ua;
+}
+
+/* Does the frame stand for this supply? If not, the scale for another try is set. */
+static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tries) {
+    struct supply *supply = &engine->supplies[index];
+    uint64_t limit = (uint64_t)engine->rig->supplies[index].limit_ma * 1000u;
+    supply->used = supply->scale;
+    if (limit == 0) {
+        return 1;
+    }
+    uint64_t idle = idle_of(engine, index);
+    uint64_t room = limit - idle;
+    uint64_t drawn = drawn_at(engine, index, 65536u);
+    uint64_t aim = idle + room - room / 128;
+    if (drawn <= limit && (supply->used == 65536u || drawn - idle >= room - room / 64)) {
+        return 1;
+    }
+    if (drawn <= limit && supply->used < 65536u) { /* darker than it need be: how much more would fit? */
+        uint64_t above = drawn - idle;
+        uint64_t scale = above == 0 ? 65536u : (uint64_t)supply->used * (aim - idle) / above;
+        scale = scale > 65536u ? 65536u : scale;
+        if (scale <= supply->used + supply->used / 256u || tries == 0) {
+            return 1;
+        }
+        supply->scale = (uint32_t)scale;
+        return 0;
+    }
+    if (tries <= 1) { /* dark is always within the limit: only what is lit already is drawn */
+        supply->scale = 0;
+        return 0;
+    }
+    uint32_t low = 0;
+    uint32_t high = 65536;
+    while (high - low > 1) {
+        uint32_t middle = (low + high) / 2;
+        if (drawn_at(engine, index, middle) <= aim) {
+            low = middle;
+        } else {
+            high = middle;
+        }
+    }
+    supply->scale = (uint32_t)(((uint64_t)supply->used * low) >> 16);
+    return 0;
+}
+
+/* The scale that the next frame begins with: what would have made this one right. */
+static void predict(struct glanz_engine *engine, uint8_t index) {
+    struct supply *supply = &engine->supplies[index];
+    uint64_t limit = (uint64_t)engine->rig->supplies[index].limit_ma * 1000u;
+    uint64_t idle = idle_of(engine, index);
+    uint64_t drawn = glanz_engine_supply_ua(engine, index) - idle;
+    if (limit == 0 || drawn == 0) {
+        supply->scale = 65536;
+        return;
+    }
+    uint64_t room = limit - idle;
+    uint64_t scale = (uint64_t)supply->used * (room - room / 128) / drawn;
+    supply->scale = scale > 65536u ? 65536u : (uint32_t)scale;
+}
+
+/* ---- a frame ---- */
+
+static void pass_over(struct glanz_engine *engine, uint32_t brightness) {
+    engine->restless = 0;
+    for (uint8_t o = 0; o < engine->rig->output_count; o++) {
+        uint32_t scale = engine->supplies[engine->rig->outputs[o].supply].scale;
+        shade_output(engine, o, (uint32_t)(((uint64_t)brightness * scale) >> 16));
+    }
+}
+
+glanz_status glanz_engine_advance(struct glanz_engine *engine, uint64_t clock_us) {
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    uint64_t elapsed = clock_us > engine->clock ? clock_us - engine->clock : 0;
+    engine->clock += elapsed;
+    uint8_t moved = engine->moving;
+    glanz_segments_advance(engine, elapsed > 0x7FFFFFFFu ? 0x7FFFFFFFu : (uint32_t)elapsed);
+    engine->dirty = (uint8_t)(engine->dirty | moved); /* what ended since the last frame is to be seen once more */
+    return GLANZ_OK;
+}
+
+glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, uint64_t clock_us, uint8_t force) {
+    if (engine == NULL || shaded == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    uint64_t elapsed = clock_us > engine->clock ? clock_us - engine->clock : 0;
+    glanz_status status = glanz_engine_advance(engine, clock_us);
+    *shaded = 0;
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    if (!force && !engine->dirty && !engine->moving && !engine->restless && engine->painter == NULL) {
+        return GLANZ_OK;
+    }
+    if (engine->started && elapsed > 0 && elapsed < 250000u) { /* how fast frames really come decides the dither */
+        engine->interval_us = (engine->interval_us * 7u + (uint32_t)elapsed + 4u) / 8u;
+    }
+    uint8_t lowest = engine->rig->lowest_hz == 0 ? 25 : engine->rig->lowest_hz;
+    engine->dither.depth = glanz_dither_depth(engine->interval_us - engine->interval_us / 16u, lowest);
+    uint32_t brightness = glanz_lightness(glanz_ramp_at(&engine->brightness, engine->clock));
+    uint8_t tries = 5;
+    for (uint8_t stands = 0; !stands; tries--) {
+        pass_over(engine, brightness);
+        stands = 1;
+        for (uint8_t s = 0; s < engine->rig->supply_count; s++) {
+            if (!supply_stands(engine, s, tries)) {
+                stands = 0;
+            }
+        }
+        if (tries == 0) {
+            break;
+        }
+        engine->extra_passes += !stands;
+    }
+    for (uint8_t s = 0; s < engine->rig->supply_count; s++) {
+        predict(engine, s);
+    }
+    engine->dither.frame++;
+    engine->started = 1;
+    engine->dirty = 0;
+    engine->unsent = 1;
+    *shaded = 1;
+    return GLANZ_OK;
+}
+
+glanz_status glanz_engine_bytes(const uint8_t **bytes, size_t *count, const struct glanz_engine *engine, uint8_t output) {
+    if (bytes == NULL || count == NULL || engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (output >= engine->rig->output_count) {
+        return GLANZ_ERR_ABSENT;
+    }
+    const struct output *from = &engine->outputs[output];
+    *bytes = from->bytes[engine->unsent ? from->back : 1 - from->back];
+    *count = (size_t)from->size;
+    return GLANZ_OK;
+}
+
+void glanz_engine_sent(struct glanz_engine *engine) {
+    for (uint8_t o = 0; engine != NULL && engine->unsent && o < engine->rig->output_count; o++) {
+        engine->outputs[o].shown_ua = engine->outputs[o].fresh_ua;
+        engine->outputs[o].back = (uint8_t)(1 - engine->outputs[o].back);
+    }
+    if (engine != NULL) {
+        engine->unsent = 0;
+    }
+}
+
+uint64_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output) {
+    return engine == NULL || output >= engine->rig->output_count ? 0
+                                                                  : engine->outputs[output].fresh_ua + engine->outputs[output].idle_ua;
+}
+
+uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t supply) {
+    return engine == NULL || supply >= engine->rig->supply_count ? 0 : engine->supplies[supply].used;
+}
+
+uint32_t glanz_engine_extra_passes(const struct glanz_engine *engine) {
+    return engine == NULL ? 0 : engine->extra_passes;
+}
+
+struct glanz_dither glanz_engine_dither(const struct glanz_engine *engine) {
+    struct glanz_dither none = {0, 0, 0};
+    return engine == NULL ? none : engine->dither;
+}
+
+glanz_status glanz_engine_paint(struct glanz_engine *engine, glanz_painter painter, void *user) {
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    engine->painter = painter;
+    engine->painter_user = user;
+    engine->dirty = 1;
+    return GLANZ_OK;
+}

@@ -1,0 +1,233 @@
+/* SPDX-License-Identifier: MIT */
+/* What a rig is made of, and what cannot be. */
+#include <glanz/engine.h>
+
+#include "current.h"
+
+uint16_t glanz_output_leds(GLANZ_CONST struct glanz_output *output) {
+    uint32_t leds = 0;
+    for (uint8_t i = 0; output != NULL && i < output->stretch_count; i++) {
+        leds += output->stretches[i].leds;
+    }
+    return (uint16_t)(leds > 65535u ? 65535u : leds);
+}
+
+uint32_t glanz_output_bytes(GLANZ_CONST struct glanz_output *output) {
+    if (output == NULL || output->stretch_count == 0) {
+        return 0;
+    }
+    GLANZ_CONST struct glanz_chip *chip = output->stretches[0].chip;
+    uint32_t bytes = chip->head_bytes;
+    for (uint8_t i = 0; i < output->stretch_count; i++) {
+        bytes += (uint32_t)output->stretches[i].chip->led_bytes * output->stretches[i].leds;
+    }
+    return chip->tail_bytes == NULL ? bytes : bytes + chip->tail_bytes(glanz_output_leds(output));
+}
+
+uint32_t glanz_output_wire_us(GLANZ_CONST struct glanz_output *output) {
+    if (output == NULL || output->stretch_count == 0) {
+        return 0;
+    }
+    uint32_t bit_ns = (uint32_t)output->stretches[0].chip->one_high_ns + output->stretches[0].chip->one_low_ns;
+    uint16_t reset = 0;
+    for (uint8_t i = 0; i < output->stretch_count; i++) {
+        reset = output->stretches[i].chip->reset_us > reset ? output->stretches[i].chip->reset_us : reset;
+    }
+    return (uint32_t)(((uint64_t)glanz_output_bytes(output) * 8u * bit_ns + 999u) / 1000u) + reset;
+}
+
+uint32_t glanz_stretch_channel_ua(GLANZ_CONST struct glanz_stretch *stretch, uint8_t channel) {
+    uint16_t own = (uint16_t)(stretch->channel_ua[0] | stretch->channel_ua[1] | stretch->channel_ua[2] | stretch->channel_ua[3]);
+    uint32_t ua = own != 0 ? stretch->channel_ua[channel] : stretch->chip->channel_ua[channel];
+    return ua * (stretch->parallel == 0 ? 1u : stretch->parallel);
+}
+
+uint64_t glanz_stretch_idle_ua(GLANZ_CONST struct glanz_stretch *stretch) {
+    uint32_t ua = stretch->idle_ua != 0 ? stretch->idle_ua : stretch->chip->idle_ua;
+    return (uint64_t)ua * (stretch->parallel == 0 ? 1u : stretch->parallel) * stretch->leds;
+}
+
+uint64_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channels) {
+    uint64_t ua = 0;
+    for (uint8_t i = 0; output != NULL && i < output->stretch_count; i++) {
+        GLANZ_CONST struct glanz_stretch *stretch = &output->stretches[i];
+        ua += glanz_stretch_idle_ua(stretch);
+        for (uint8_t c = 0; c < stretch->chip->channels; c++) {
+            if ((channels & (1u << c)) != 0) {
+                ua += (uint64_t)glanz_stretch_channel_ua(stretch, c) * stretch->leds;
+            }
+        }
+    }
+    return ua;
+}
+
+/* Begin a fault at /kind/name. */
+static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, kind);
+    glanz_fault_at(fault, name);
+    return GLANZ_ERR_RIG;
+}
+
+static glanz_status check_output(GLANZ_CONST struct glanz_rig *rig, uint8_t index, struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_output *output = &rig->outputs[index];
+    uint32_t leds = 0;
+    if (output->stretch_count == 0 || output->stretches == NULL || output->supply >= rig->supply_count || output->buffers > 2) {
+        refuse(fault, GLANZ_TEXT("outputs"), output->name);
+        glanz_fault_add(fault, GLANZ_TEXT("an output needs a line of LEDs, a supply of the rig, and one or two buffers"));
+        return GLANZ_ERR_RIG;
+    }
+    for (uint8_t i = 0; i < output->stretch_count; i++) {
+        GLANZ_CONST struct glanz_stretch *stretch = &output->stretches[i];
+        refuse(fault, GLANZ_TEXT("outputs"), output->name);
+        glanz_fault_at(fault, GLANZ_TEXT("line"));
+        glanz_fault_at_index(fault, i);
+        if (stretch->chip == NULL || stretch->leds == 0 || stretch->leds > GLANZ_LEDS_MOST) {
+            glanz_fault_add(fault, GLANZ_TEXT("a stretch needs a chip and 1 to 32767 LEDs"));
+            return GLANZ_ERR_RIG;
+        }
+        if (!glanz_order_valid(stretch->order, stretch->chip->channels)) {
+            glanz_fault_at(fault, GLANZ_TEXT("order"));
+            glanz_fault_add(fault, GLANZ_TEXT("a colour order names each channel of the chip once"));
+            return GLANZ_ERR_RIG;
+        }
+        GLANZ_CONST struct glanz_chip *first = output->stretches[0].chip;
+        if (stretch->chip->protocol != first->protocol || stretch->chip->zero_high_ns + first->tolerance_ns < first->zero_high_ns ||
+            first->zero_high_ns + first->tolerance_ns < stretch->chip->zero_high_ns ||
+            stretch->chip->one_high_ns + first->tolerance_ns < first->one_high_ns ||
+            first->one_high_ns + first->tolerance_ns < stretch->chip->one_high_ns) {
+            glanz_fault_at(fault, GLANZ_TEXT("chip"));
+            glanz_fault_name(fault, stretch->chip->name);
+            glanz_fault_add(fault, GLANZ_TEXT(" cannot share a data line with "));
+            glanz_fault_name(fault, first->name);
+            glanz_fault_add(fault, GLANZ_TEXT(": their timing differs; expected a chip of the same protocol and speed"));
+            return GLANZ_ERR_RIG;
+        }
+        leds += stretch->leds;
+    }
+    refuse(fault, GLANZ_TEXT("outputs"), output->name);
+    if (leds > GLANZ_LEDS_MOST) {
+        glanz_fault_number(fault, leds);
+        glanz_fault_add(fault, GLANZ_TEXT(" LEDs on one output; expected at most 32767"));
+        return GLANZ_ERR_RIG;
+    }
+    for (uint8_t other = 0; other < index; other++) {
+        uint8_t clocked = output->stretches[0].chip->protocol == GLANZ_CLOCKED;
+        uint8_t other_clocked = rig->outputs[other].stretches[0].chip->protocol == GLANZ_CLOCKED;
+        if (rig->outputs[other].pin == output->pin || (clocked && rig->outputs[other].pin == output->clock_pin) ||
+            (other_clocked && rig->outputs[other].clock_pin == output->pin)) {
+            glanz_fault_at(fault, GLANZ_TEXT("pin"));
+            glanz_fault_add(fault, GLANZ_TEXT("the pin is taken by output "));
+            glanz_fault_name(fault, rig->outputs[other].name);
+            glanz_fault_add(fault, GLANZ_TEXT("; expected a pin of its own"));
+            return GLANZ_ERR_RIG;
+        }
+    }
+    return GLANZ_OK;
+}
+
+/* Do two pieces claim a LED both? */
+static int overlap(GLANZ_CONST struct glanz_piece *a, GLANZ_CONST struct glanz_piece *b) {
+    return a->output == b->output && a->first < (uint32_t)b->first + b->leds && b->first < (uint32_t)a->first + a->leds;
+}
+
+static glanz_status check_piece(GLANZ_CONST struct glanz_rig *rig, uint8_t surface, uint8_t piece, struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_surface *own = &rig->surfaces[surface];
+    GLANZ_CONST struct glanz_piece *at = &own->pieces[piece];
+    refuse(fault, GLANZ_TEXT("surfaces"), own->name);
+    glanz_fault_at(fault, own->kind == GLANZ_SURFACE_RING ? GLANZ_TEXT("ring") : GLANZ_TEXT("strip"));
+    glanz_fault_at_index(fault, piece);
+    if (at->output >= rig->output_count || at->leds == 0) {
+        glanz_fault_add(fault, GLANZ_TEXT("a piece needs an output of the rig and 1 LED or more"));
+        return GLANZ_ERR_RIG;
+    }
+    uint16_t leds = glanz_output_leds(&rig->outputs[at->output]);
+    if ((uint32_t)at->first + at->leds > leds) {
+        glanz_fault_add(fault, GLANZ_TEXT("the piece ends at LED "));
+        glanz_fault_number(fault, (uint32_t)at->first + at->leds - 1u);
+        glanz_fault_add(fault, GLANZ_TEXT(", past the end of output "));
+        glanz_fault_name(fault, rig->outputs[at->output].name);
+        glanz_fault_add(fault, GLANZ_TEXT("; expected at most LED "));
+        glanz_fault_number(fault, (uint32_t)leds - 1u);
+        return GLANZ_ERR_RIG;
+    }
+    for (uint8_t s = 0; s <= surface; s++) {
+        uint8_t pieces = s == surface ? piece : rig->surfaces[s].piece_count;
+        for (uint8_t p = 0; p < pieces; p++) {
+            if (overlap(at, &rig->surfaces[s].pieces[p])) {
+                glanz_fault_add(fault, GLANZ_TEXT("LEDs of output "));
+                glanz_fault_name(fault, rig->outputs[at->output].name);
+                glanz_fault_add(fault, GLANZ_TEXT(" are claimed twice, here and by surface "));
+                glanz_fault_name(fault, rig->surfaces[s].name);
+                glanz_fault_add(fault, GLANZ_TEXT("; expected each LED on one surface"));
+                return GLANZ_ERR_RIG;
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        uint64_t idle = 0;
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            idle += rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) : 0;
+        }
+        if (rig->supplies[s].limit_ma != 0 && idle >= (uint64_t)rig->supplies[s].limit_ma * 1000u) {
+            refuse(fault, GLANZ_TEXT("supplies"), rig->supplies[s].name);
+            glanz_fault_at(fault, GLANZ_TEXT("limit"));
+            glanz_fault_add(fault, GLANZ_TEXT("the dark LEDs alone draw "));
+            glanz_fault_number(fault, (uint32_t)((idle + 999u) / 1000u));
+            glanz_fault_add(fault, GLANZ_TEXT(" mA; expected a limit above that"));
+            return GLANZ_ERR_RIG;
+        }
+    }
+    return GLANZ_OK;
+}
+
+glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    if (rig == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    struct glanz_fault found = GLANZ_FAULT_INIT;
+    glanz_status status = GLANZ_OK;
+    if (rig->output_count == 0 || rig->output_count > GLANZ_OUTPUTS_MOST || rig->supply_count == 0 ||
+        rig->supply_count > GLANZ_SUPPLIES_MOST || rig->outputs == NULL || rig->supplies == NULL ||
+        (rig->surface_count != 0 && rig->surfaces == NULL) || (rig->input_count != 0 && rig->inputs == NULL) ||
+        rig->lowest_hz > 200 || rig->frames_per_s > 1000) {
+        glanz_fault_add(&found, GLANZ_TEXT("a rig needs 1 to 32 outputs, 1 to 16 supplies, at most 1000 frames a second and 200 Hz"));
+        status = GLANZ_ERR_RIG;
+    }
+    for (uint8_t o = 0; o < rig->output_count && status == GLANZ_OK; o++) {
+        status = check_output(rig, o, &found);
+    }
+    for (uint8_t s = 0; s < rig->surface_count && status == GLANZ_OK; s++) {
+        GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
+        if (surface->piece_count == 0 || surface->pieces == NULL || surface->kind > GLANZ_SURFACE_RING) {
+            status = refuse(&found, GLANZ_TEXT("surfaces"), surface->name);
+            glanz_fault_add(&found, GLANZ_TEXT("a surface needs at least one piece"));
+        }
+        uint32_t leds = 0;
+        for (uint8_t p = 0; p < surface->piece_count && status == GLANZ_OK; p++) {
+            status = check_piece(rig, s, p, &found);
+            leds += surface->pieces[p].leds;
+        }
+        if (status == GLANZ_OK && leds > GLANZ_LEDS_MOST) {
+            status = refuse(&found, GLANZ_TEXT("surfaces"), surface->name);
+            glanz_fault_add(&found, GLANZ_TEXT("expected at most 32767 LEDs on a surface"));
+        }
+    }
+    if (status == GLANZ_OK) {
+        status = check_limits(rig, &found);
+    }
+    for (uint8_t i = 0; i < rig->input_count && status == GLANZ_OK; i++) {
+        if (rig->inputs[i].kind > GLANZ_INPUT_VALUE) {
+            status = refuse(&found, GLANZ_TEXT("inputs"), rig->inputs[i].name);
+            glanz_fault_add(&found, GLANZ_TEXT("expected a button or a value"));
+        }
+    }
+    if (status != GLANZ_OK && fault != NULL) {
+        *fault = found;
+    }
+    return status;
+}

@@ -1,0 +1,766 @@
+/* SPDX-License-Identifier: MIT */
+/* Segments: which looks are on them, fading and gliding; phases. Nothing here touches a LED. */
+#include "state.h"
+
+#include <string.h>
+
+/* ---- ramps ---- */
+
+static uint32_t progress(uint64_t start, uint32_t span_us, uint64_t clock) {
+    return clock <= start && span_us != 0 ? 0 : glanz_ratio(clock - start, span_us);
+}
+
+uint16_t glanz_ramp_at(const struct ramp *ramp, uint64_t clock) {
+    return glanz_mix16(ramp->from, ramp->to, progress(ramp->start, ramp->span_us, clock));
+}
+
+int glanz_ramp_runs(const struct ramp *ramp, uint64_t clock) {
+    return ramp->from != ramp->to && clock < ramp->start + ramp->span_us;
+}
+
+static uint32_t micros(uint32_t ms) {
+    return ms > 4294967u ? 0xFFFFFFFFu : ms * 1000u;
+}
+
+static void ramp_to(struct ramp *ramp, uint16_t to, struct glanz_change change) {
+    ramp->from = glanz_ramp_at(ramp, change.at_us);
+    ramp->to = to;
+    ramp->start = change.at_us;
+    ramp->span_us = micros(change.over_ms);
+}
+
+/* ---- numbers of a look ---- */
+
+static int is_fluid(uint8_t kind) { /* can it glide? */
+    return kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_RATE || kind == GLANZ_PARAM_SHARE;
+}
+
+/* The number that an effect sees: lengths in points. */
+static int32_t seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length) {
+    if (param->kind == GLANZ_PARAM_LENGTH && unit == GLANZ_UNIT_LENGTHS) {
+        int64_t points = (int64_t)number * length;
+        return points > GLANZ_FIXED(30000) ? GLANZ_FIXED(30000) : (int32_t)points;
+    }
+    return number;
+}
+
+/* 2^48 / 10^6 times num / den, for a den above 0: laps a microsecond from a ratio of laps a second. */
+static int64_t laps_per_us(int64_t num, uint64_t den) {
+    uint64_t size = num < 0 ? 0u - (uint64_t)num : (uint64_t)num;
+    uint64_t whole = size / den;
+    uint64_t rest = size % den;
+    while (den >> 32 != 0) {
+        den >>= 1;
+        rest >>= 1;
+    }
+    uint64_t upper = (rest << 32) / den;
+    uint64_t lower = (((rest << 32) % den) << 16) / den;
+    if (whole > 32000) {
+        whole = 32000; /* beyond anything that can be seen */
+    }
+    uint64_t pace = ((whole << 48) | (upper << 16) | lower) / 1000000u;
+    return num < 0 ? -(int64_t)pace : (int64_t)pace;
+}
+
+/* Laps a microsecond of the look's rate, as it is set. */
+static int64_t pace_of(const struct layer *layer) {
+    GLANZ_CONST struct glanz_effect *effect = layer->effect;
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        if (effect->params[i].kind != GLANZ_PARAM_RATE) {
+            continue;
+        }
+        int64_t rate = layer->target[i];
+        if (rate == 0) {
+            return 0;
+        }
+        if (layer->unit[i] == GLANZ_UNIT_PASS_TIME) {
+            return rate < 0 ? laps_per_us(-1000, (uint64_t)-rate) : laps_per_us(1000, (uint64_t)rate);
+        }
+        if (layer->unit[i] == GLANZ_UNIT_PASSES) {
+            return laps_per_us(rate, 65536);
+        }
+        glanz_place pass = effect->pass == NULL ? (glanz_place)layer->now.length * GLANZ_STEP : effect->pass(&layer->now);
+        if (layer->unit[i] == GLANZ_UNIT_LENGTHS) {
+            rate *= layer->now.length;
+        }
+        return laps_per_us(rate, pass < 1 ? 1 : (uint64_t)pass);
+    }
+    return 0;
+}
+
+static void layer_colors(struct glanz_engine *engine, const struct layer *layer, struct glanz_light *colors) {
+    uint8_t rank = 0;
+    for (uint8_t i = 0; i < layer->effect->param_count; i++) {
+        if (layer->effect->params[i].kind == GLANZ_PARAM_COLOR && rank < GLANZ_COLORS) {
+            colors[rank++] = glanz_color_light((glanz_color)layer->target[i], engine->names, engine->name_count);
+        }
+    }
+}
+
+/* Everything as it is set, with no glide. */
+static void layer_settle(struct glanz_engine *engine, struct layer *layer) {
+    if (layer->effect != NULL) {
+        for (uint8_t i = 0; i < layer->effect->param_count; i++) {
+            layer->now.number[i] = seen(&layer->effect->params[i], layer->target[i], layer->unit[i], layer->now.length);
+        }
+        layer_colors(engine, layer, layer->now.color);
+    }
+    layer->bright_now = layer->brightness;
+    layer->changed = 1;
+}
+
+static void layer_fill(struct glanz_engine *engine, struct segment *segment, struct layer *layer,
+                       GLANZ_CONST struct glanz_look *look, uint64_t begun) {
+    memset(layer, 0, sizeof *layer);
+    layer->name = look == NULL ? NULL : look->name;
+    layer->begun = begun;
+    layer->brightness = 65535;
+    layer->now.length = segment->length;
+    layer->now.closed = segment->closed;
+    layer->now.gradient = &glanz_gradient_standard;
+    uint32_t seed = 0;
+    for (GLANZ_CONST char *c = segment->is->name; c != NULL && *c != '\0'; c++) {
+        seed = glanz_hash2(seed, (uint8_t)*c);
+    }
+    layer->now.seed = seed;
+    if (look != NULL) {
+        layer->effect = look->effect;
+        for (uint8_t i = 0; i < look->effect->param_count; i++) {
+            layer->target[i] = look->effect->params[i].standard;
+            layer->unit[i] = look->effect->params[i].unit;
+        }
+        for (uint8_t i = 0; i < look->setting_count; i++) {
+            uint8_t param = look->settings[i].param;
+            layer->target[param] = look->settings[i].number;
+            if (look->settings[i].unit != GLANZ_UNIT_NONE) {
+                layer->unit[param] = look->settings[i].unit;
+            }
+        }
+        layer->now.gradient = look->gradient == NULL ? layer->now.gradient : look->gradient;
+        layer->now.pattern = look->pattern;
+        layer->brightness = look->brightness == 0 ? 65535 : look->brightness;
+    }
+    layer_settle(engine, layer);
+    if (layer->effect != NULL) {
+        layer->pace = pace_of(layer);
+    }
+}
+
+static struct layer *layer_at(struct segment *segment, uint8_t position) {
+    return &segment->layer[segment->order[position]];
+}
+
+/* ---- checks ---- */
+
+static glanz_status check_setting(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit, int32_t number) {
+    if (index >= effect->param_count) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    GLANZ_CONST struct glanz_param *param = &effect->params[index];
+    int32_t size = param->kind == GLANZ_PARAM_RATE && number < 0 ? (number == INT32_MIN ? INT32_MAX : -number) : number;
+    if (unit > GLANZ_UNIT_PASS_TIME || (param->kind == GLANZ_PARAM_LENGTH && unit > GLANZ_UNIT_LENGTHS) ||
+        (param->kind != GLANZ_PARAM_COLOR && (size < param->low || size > param->high))) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    return GLANZ_OK;
+}
+
+glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
+    if (look == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    GLANZ_CONST char *wrong = NULL;
+    if (look->effect == NULL || look->effect->shade == NULL || look->effect->param_count > GLANZ_PARAMS) {
+        wrong = GLANZ_TEXT("a look needs an effect");
+    } else if ((look->effect->needs & GLANZ_NEEDS_PATTERN) != 0 && (look->pattern == NULL || look->pattern->leds == 0)) {
+        wrong = GLANZ_TEXT("this effect needs a pattern (\"blocks\")");
+    }
+    uint8_t colors = 0;
+    uint8_t rates = 0;
+    for (uint8_t i = 0; wrong == NULL && i < look->effect->param_count; i++) {
+        colors = (uint8_t)(colors + (look->effect->params[i].kind == GLANZ_PARAM_COLOR));
+        rates = (uint8_t)(rates + (look->effect->params[i].kind == GLANZ_PARAM_RATE));
+    }
+    if (colors > GLANZ_COLORS || rates > GLANZ_RATES) {
+        wrong = GLANZ_TEXT("the effect has more colours or rates than the engine keeps");
+    }
+    for (uint8_t i = 0; wrong == NULL && i < look->setting_count; i++) {
+        if (check_setting(look->effect, look->settings[i].param, look->settings[i].unit, look->settings[i].number) != GLANZ_OK) {
+            wrong = GLANZ_TEXT("a setting is out of its parameter's bounds");
+        }
+    }
+    if (colors > GLANZ_COLORS || rates > GLANZ_RATES || wrong != NULL) {
+        glanz_fault_begin(fault);
+        glanz_fault_at(fault, GLANZ_TEXT("looks"));
+        glanz_fault_at(fault, look->name);
+        glanz_fault_add(fault, wrong);
+        return GLANZ_ERR_SHOW;
+    }
+    return GLANZ_OK;
+}
+
+/* ---- fades ---- */
+
+static uint32_t fade_progress(const struct segment *segment, uint64_t clock) {
+    return segment->count < 2 ? 65536u : progress(segment->fade_start, segment->fade_us, clock);
+}
+
+/* Weights of this moment, not yet made to sum to one: base shares give way to the newest; the leaving one shrinks. */
+static uint32_t weight_of(struct segment *segment, uint8_t position, uint64_t clock) {
+    uint32_t done = fade_progress(segment, clock);
+    if (position + 1 == segment->count) {
+        return done;
+    }
+    uint32_t weight = (uint32_t)(((uint64_t)layer_at(segment, position)->share * (65536u - done)) >> 16);
+    if (position == segment->leaving) {
+        uint32_t left = 65536u - progress(segment->leave_start, LEAVE_US, clock);
+        weight = (uint32_t)(((uint64_t)weight * left) >> 16);
+    }
+    return weight;
+}
+
+static void remove_layer(struct segment *segment, uint8_t position) {
+    uint8_t slot = segment->order[position];
+    for (uint8_t i = position; i + 1 < LAYERS; i++) {
+        segment->order[i] = segment->order[i + 1];
+    }
+    segment->order[LAYERS - 1] = slot;
+    segment->count--;
+}
+
+/* The look in the slot after the last becomes the newest. */
+static void admit(struct segment *segment, uint32_t over_ms, uint64_t at) {
+    uint32_t sum = 0;
+    uint32_t weights[LAYERS];
+    for (uint8_t i = 0; i < segment->count; i++) {
+        weights[i] = weight_of(segment, i, at);
+        sum += weights[i];
+    }
+    for (uint8_t i = 0; i < segment->count; i++) {
+        layer_at(segment, i)->share = glanz_ratio(weights[i], sum == 0 ? 1 : sum);
+    }
+    segment->count++;
+    segment->leaving = NONE;
+    segment->fade_start = at;
+    segment->fade_us = micros(over_ms);
+    segment->glide.span_us = 0;
+}
+
+static void advance_fade(struct segment *segment, uint64_t clock) {
+    if (segment->leaving != NONE && clock >= segment->leave_start + LEAVE_US) {
+        remove_layer(segment, segment->leaving);
+        segment->leaving = NONE;
+        if (segment->waiting) {
+            segment->waiting = 0;
+            admit(segment, segment->waiting_ms, segment->leave_start + LEAVE_US);
+        }
+    }
+    if (segment->count > 1 && segment->leaving == NONE && fade_progress(segment, clock) == 65536u) {
+        while (segment->count > 1) {
+            remove_layer(segment, 0);
+        }
+    }
+}
+
+/* Let another look in: at once when there is room, else the weakest goes first. */
+static void enter(struct segment *segment, struct glanz_change change) {
+    if (change.over_ms == 0) { /* a cut: nothing of the old stays */
+        segment->count++;
+        while (segment->count > 1) {
+            remove_layer(segment, 0);
+        }
+        segment->leaving = NONE;
+        segment->waiting = 0;
+        segment->glide.span_us = 0;
+        return;
+    }
+    if (segment->count < GLANZ_FADES) {
+        admit(segment, change.over_ms, change.at_us);
+        return;
+    }
+    segment->waiting = 1;
+    segment->waiting_ms = change.over_ms;
+    if (segment->leaving == NONE) {
+        uint8_t weakest = 0;
+        for (uint8_t i = 1; i + 1 < segment->count; i++) {
+            if (weight_of(segment, i, change.at_us) < weight_of(segment, weakest, change.at_us)) {
+                weakest = i;
+            }
+        }
+        segment->leaving = weakest;
+        segment->leave_start = change.at_us;
+    }
+}
+
+/* ---- glides ---- */
+
+static void glide_begin(struct segment *segment, struct layer *layer, struct glanz_change change) {
+    struct glide *glide = &segment->glide;
+    glide->start = change.at_us;
+    glide->span_us = change.over_ms == 0 ? 0 : micros(change.over_ms);
+    glide->pace = layer->pace;
+    memcpy(glide->number, layer->now.number, sizeof glide->number);
+    memcpy(glide->color, layer->now.color, sizeof glide->color);
+    glide->brightness = layer->bright_now;
+}
+
+static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
+    return (int32_t)(from + (((int64_t)to - from) * (int64_t)done) / 65536);
+}
+
+static void advance_glide(struct glanz_engine *engine, struct segment *segment, struct layer *layer) {
+    struct glide *glide = &segment->glide;
+    if (glide->span_us == 0 || layer->effect == NULL) {
+        return;
+    }
+    uint32_t done = progress(glide->start, glide->span_us, engine->clock);
+    layer_settle(engine, layer); /* to what is wanted, then back by what is left */
+    for (uint8_t i = 0; i < layer->effect->param_count; i++) {
+        uint8_t kind = layer->effect->params[i].kind;
+        if (kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE) {
+            layer->now.number[i] = mix_number(glide->number[i], layer->now.number[i], done);
+        }
+    }
+    for (uint8_t i = 0; i < GLANZ_COLORS; i++) {
+        layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
+    }
+    layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
+    if (done == 65536u) {
+        glide->span_us = 0;
+    }
+}
+
+/* ---- time ---- */
+
+static void advance_phase(struct layer *layer, const struct glide *glide, uint64_t clock, uint32_t elapsed) {
+    if (clock - layer->begun < elapsed) {
+        elapsed = (uint32_t)(clock - layer->begun); /* it came in the middle of this frame */
+    }
+    int64_t before = layer->pace;
+    if (layer->changed) {
+        layer->pace = pace_of(layer);
+        if (glide != NULL && glide->span_us != 0) {
+            uint32_t done = progress(glide->start, glide->span_us, clock);
+            layer->pace = glide->pace + (layer->pace - glide->pace) / 1024 * (int64_t)(done >> 6);
+        }
+    }
+    int64_t mean = before / 2 + layer->pace / 2;
+    layer->phase += (uint64_t)mean * elapsed; /* wraps as it should */
+    uint16_t laps = (uint16_t)(layer->phase >> 48);
+    if (laps > 16384 && laps < 32768) {
+        layer->phase -= (uint64_t)8192 << 48;
+    } else if (laps >= 32768 && laps < 49152) {
+        layer->phase += (uint64_t)8192 << 48;
+    }
+    laps = (uint16_t)(layer->phase >> 48);
+    layer->now.lap[0] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
+    layer->now.turn[0] = (uint32_t)(layer->phase >> 16);
+}
+
+static int is_gliding(const struct segment *segment) {
+    return segment->glide.span_us != 0;
+}
+
+void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
+    uint64_t clock = engine->clock;
+    uint8_t moving = (uint8_t)glanz_ramp_runs(&engine->brightness, clock);
+    for (uint8_t s = 0; s < engine->segment_count; s++) {
+        struct segment *segment = &engine->segments[s];
+        advance_fade(segment, clock);
+        uint32_t presence = glanz_ramp_at(&segment->presence, clock);
+        uint32_t opacity = glanz_ramp_at(&segment->cover, clock);
+        presence += presence >> 15;
+        opacity += opacity >> 15;
+        segment->opacity = (uint32_t)(((uint64_t)opacity * presence) >> 16);
+        segment->gain = glanz_lightness(glanz_ramp_at(&segment->brightness, clock));
+        if (segment->count > 1 || glanz_ramp_runs(&segment->presence, clock) || glanz_ramp_runs(&segment->brightness, clock) ||
+            glanz_ramp_runs(&segment->cover, clock)) {
+            moving = 1;
+        }
+        uint32_t sum = 0;
+        for (uint8_t i = 0; i < segment->count; i++) {
+            struct layer *layer = layer_at(segment, i);
+            uint8_t newest = i + 1 == segment->count;
+            uint32_t weight = weight_of(segment, i, clock);
+            sum += weight;
+            layer->weight = i == 0 ? 65536u : glanz_ratio(weight, sum);
+            if (layer->effect == NULL) {
+                continue;
+            }
+            if (newest && is_gliding(segment)) {
+                moving = 1;
+                advance_glide(engine, segment, layer);
+                layer->changed = 1;
+            }
+            advance_phase(layer, newest ? &segment->glide : NULL, clock, elapsed);
+            uint8_t moves = layer->pace != 0;
+            if (layer->effect->step != NULL && (layer->changed || layer->moves || moves)) {
+                moves = (uint8_t)(layer->effect->step(&layer->now) && moves);
+            }
+            layer->moves = moves;
+            layer->changed = 0;
+            if (moves && segment->opacity != 0) {
+                moving = 1;
+            }
+        }
+    }
+    engine->moving = moving;
+}
+
+/* ---- the public calls ---- */
+
+static struct segment *segment_of(struct glanz_engine *engine, uint8_t index) {
+    return engine == NULL || index >= engine->segment_count ? NULL : &engine->segments[index];
+}
+
+static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
+    int same = a == b || (a->count == b->count && a->bands == b->bands);
+    for (uint16_t i = 0; same && a != b && i < a->count; i++) {
+        same = a->stops[i].at == b->stops[i].at && a->stops[i].light.red == b->stops[i].light.red &&
+               a->stops[i].light.green == b->stops[i].light.green && a->stops[i].light.blue == b->stops[i].light.blue;
+    }
+    return same;
+}
+
+static int same_pattern(GLANZ_CONST struct glanz_pattern *a, GLANZ_CONST struct glanz_pattern *b) {
+    if (a == NULL || b == NULL) {
+        return a == b;
+    }
+    int same = a == b || a->count == b->count;
+    for (uint16_t i = 0; same && a != b && i < a->count; i++) {
+        same = a->blocks[i].leds == b->blocks[i].leds && a->blocks[i].color == b->blocks[i].color;
+    }
+    return same;
+}
+
+static int same_kind(const struct layer *a, const struct layer *b) { /* does only what can glide differ? */
+    if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->now.gradient, b->now.gradient) ||
+        !same_pattern(a->now.pattern, b->now.pattern)) {
+        return 0;
+    }
+    for (uint8_t i = 0; i < a->effect->param_count; i++) {
+        if (!is_fluid(a->effect->params[i].kind) && a->target[i] != b->target[i]) {
+            return 0;
+        }
+    }
+    return 1;
+}
+
+/* Show what the free slot holds: glide when it is the same thing with other numbers, crossfade when it is not. */
+static void show_slot(struct glanz_engine *engine, struct segment *segment, struct glanz_change change) {
+    uint8_t slot = segment->order[segment->count];
+    struct layer *fresh = &segment->layer[slot];
+    struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
+    engine->dirty = 1;
+    if (same_kind(fresh, newest) && !segment->waiting) {
+        glide_begin(segment, newest, change);
+        memcpy(newest->target, fresh->target, sizeof newest->target);
+        memcpy(newest->unit, fresh->unit, sizeof newest->unit);
+        newest->brightness = fresh->brightness;
+        newest->name = fresh->name;
+        newest->now.gradient = fresh->now.gradient;
+        newest->now.pattern = fresh->now.pattern;
+        if (segment->glide.span_us == 0) {
+            layer_settle(engine, newest);
+        }
+        return;
+    }
+    for (uint8_t i = 0; i < segment->count; i++) { /* the same effect takes its phases over, from the newest of them */
+        if (layer_at(segment, i)->effect == fresh->effect && fresh->effect != NULL) {
+            fresh->phase = layer_at(segment, i)->phase;
+            fresh->begun = layer_at(segment, i)->begun;
+        }
+    }
+    enter(segment, change);
+}
+
+glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ_CONST struct glanz_look *look,
+                               struct glanz_change change) {
+    struct segment *segment = segment_of(engine, index);
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (segment == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    if (look != NULL && glanz_look_check(look, NULL) != GLANZ_OK) {
+        return GLANZ_ERR_SHOW;
+    }
+    layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, change.at_us);
+    show_slot(engine, segment, change);
+    return GLANZ_OK;
+}
+
+glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct glanz_setting setting, struct glanz_change change) {
+    struct segment *segment = segment_of(engine, index);
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (segment == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    /* what is wanted in the end: the look that waits, or the newest */
+    struct layer *wanted = layer_at(segment, segment->waiting ? segment->count : (uint8_t)(segment->count - 1));
+    if (wanted->effect == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    uint8_t unit = setting.unit;
+    if (setting.param < wanted->effect->param_count && unit == GLANZ_UNIT_NONE) {
+        unit = wanted->effect->params[setting.param].unit;
+    }
+    if (check_setting(wanted->effect, setting.param, unit, setting.number) != GLANZ_OK) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (segment->waiting) {
+        wanted->target[setting.param] = setting.number;
+        wanted->unit[setting.param] = unit;
+        layer_settle(engine, wanted);
+        return GLANZ_OK;
+    }
+    struct layer *fresh = &segment->layer[segment->order[segment->count]];
+    *fresh = *wanted;
+    fresh->begun = change.at_us;
+    fresh->target[setting.param] = setting.number;
+    fresh->unit[setting.param] = unit;
+    layer_settle(engine, fresh);
+    show_slot(engine, segment, change);
+    return GLANZ_OK;
+}
+
+glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index, uint16_t lightness, struct glanz_change change) {
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    struct segment *segment = segment_of(engine, index);
+    if (segment == NULL && index != GLANZ_ALL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change);
+    engine->dirty = 1;
+    return GLANZ_OK;
+}
+
+glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uint8_t on, struct glanz_change change) {
+    struct segment *segment = segment_of(engine, index);
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (segment == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    segment->on = on != 0;
+    ramp_to(&segment->presence, on ? 65535 : 0, change);
+    engine->dirty = 1;
+    return GLANZ_OK;
+}
+
+glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct glanz_engine *engine, uint8_t index) {
+    if (showing == NULL || engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (index >= engine->segment_count) {
+        return GLANZ_ERR_ABSENT;
+    }
+    const struct segment *segment = &engine->segments[index];
+    const struct layer *layer = &segment->layer[segment->order[segment->waiting ? segment->count : segment->count - 1]];
+    memset(showing, 0, sizeof *showing);
+    showing->name = layer->name;
+    showing->effect = layer->effect;
+    showing->gradient = layer->now.gradient;
+    showing->pattern = layer->now.pattern;
+    memcpy(showing->number, layer->target, sizeof showing->number);
+    memcpy(showing->unit, layer->unit, sizeof showing->unit);
+    showing->look_brightness = layer->brightness;
+    showing->brightness = segment->brightness.to;
+    showing->on = segment->on;
+    showing->fading = segment->count;
+    return GLANZ_OK;
+}
+
+uint16_t glanz_engine_lightness(const struct glanz_engine *engine) {
+    return engine == NULL ? 0 : glanz_ramp_at(&engine->brightness, engine->clock);
+}
+
+/* ---- a show's segments ---- */
+
+static glanz_status check_segment(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment,
+                                  struct glanz_fault *fault) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, GLANZ_TEXT("segments"));
+    glanz_fault_at(fault, segment->name);
+    if (segment->surface >= engine->rig->surface_count) {
+        glanz_fault_at(fault, GLANZ_TEXT("surface"));
+        glanz_fault_add(fault, GLANZ_TEXT("expected a surface of the rig"));
+        return GLANZ_ERR_SHOW;
+    }
+    GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[segment->surface];
+    uint32_t leds = glanz_surface_leds(surface);
+    uint32_t end = (uint32_t)segment->cut.first + (segment->cut.leds == 0 ? 1u : segment->cut.leds);
+    if (end > leds) {
+        glanz_fault_at(fault, segment->cut.leds == 0 ? GLANZ_TEXT("first") : GLANZ_TEXT("leds"));
+        glanz_fault_add(fault, GLANZ_TEXT("the segment reaches LED "));
+        glanz_fault_number(fault, end - 1u);
+        glanz_fault_add(fault, GLANZ_TEXT(", past the end of surface "));
+        glanz_fault_name(fault, surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT("; expected at most LED "));
+        glanz_fault_number(fault, leds - 1u);
+        return GLANZ_ERR_SHOW;
+    }
+    if (segment->blend >= GLANZ_BLEND_COUNT) {
+        glanz_fault_at(fault, GLANZ_TEXT("blend"));
+        glanz_fault_add(fault, GLANZ_TEXT("expected a blend mode"));
+        return GLANZ_ERR_SHOW;
+    }
+    return segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
+}
+
+static uint16_t full_if_none(uint16_t level) {
+    return level == 0 ? 65535 : level;
+}
+
+static void lay_segment(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
+                        struct glanz_change change) {
+    GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[is->surface];
+    uint16_t leds = glanz_surface_leds(surface);
+    segment->is = is;
+    segment->leds = is->cut.leds == 0 ? (uint16_t)(leds - is->cut.first) : is->cut.leds;
+    segment->length = glanz_cut_length(&is->cut, segment->leds);
+    segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
+    if (segment->cover.to != full_if_none(is->opacity)) {
+        ramp_to(&segment->cover, full_if_none(is->opacity), change);
+    }
+}
+
+static void fresh_segment(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is) {
+    struct glanz_change at_once = {0, 0};
+    memset(segment, 0, sizeof *segment);
+    lay_segment(engine, segment, is, at_once);
+    for (uint8_t i = 0; i < LAYERS; i++) {
+        segment->order[i] = i;
+    }
+    segment->count = 1;
+    segment->leaving = NONE;
+    segment->on = !is->off;
+    segment->presence.to = is->off ? 0 : 65535;
+    segment->presence.from = segment->presence.to;
+    segment->brightness.to = full_if_none(is->brightness);
+    segment->brightness.from = segment->brightness.to;
+    layer_fill(engine, segment, &segment->layer[0], is->look, engine->clock);
+}
+
+static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is, GLANZ_CONST struct glanz_segment *was) {
+    return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
+           is->cut.first == was->cut.first && is->cut.leds == was->cut.leds && is->cut.grain == was->cut.grain &&
+           is->cut.mirrored == was->cut.mirrored && segment->leds != 0;
+}
+
+glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack,
+                               uint8_t count, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
+                               struct glanz_change change, struct glanz_fault *fault) {
+    if (engine == NULL || (segments == NULL && count != 0) || (stack == NULL && count != 0) || (names == NULL && name_count != 0)) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (count > engine->segment_room) {
+        glanz_fault_begin(fault);
+        glanz_fault_at(fault, GLANZ_TEXT("segments"));
+        glanz_fault_number(fault, count);
+        glanz_fault_add(fault, GLANZ_TEXT(" segments; expected at most "));
+        glanz_fault_number(fault, engine->segment_room);
+        if (fault != NULL) {
+            fault->needed = glanz_engine_size(engine->rig, count);
+        }
+        return GLANZ_ERR_MEMORY;
+    }
+    struct glanz_fault found = GLANZ_FAULT_INIT;
+    for (uint8_t i = 0; i < count; i++) {
+        glanz_status status = check_segment(engine, &segments[i], &found);
+        if (status == GLANZ_OK && stack[i] >= count) {
+            glanz_fault_begin(&found);
+            glanz_fault_at(&found, GLANZ_TEXT("stack"));
+            glanz_fault_add(&found, GLANZ_TEXT("expected a segment of the show"));
+            status = GLANZ_ERR_SHOW;
+        }
+        if (status != GLANZ_OK) {
+            if (fault != NULL) {
+                *fault = found;
+            }
+            return status;
+        }
+    }
+    /* Bring the segments that stay to their new index by swaps, then begin the others. `is` still tells the old. */
+    for (uint8_t i = 0; i < count; i++) {
+        uint8_t found_at = NONE;
+        for (uint8_t old = i; old < engine->segment_count; old++) {
+            if (same_place(&engine->segments[old], &segments[i], engine->segments[old].is)) {
+                found_at = old;
+                break;
+            }
+        }
+        if (found_at == NONE) {
+            if (i < engine->segment_count && engine->segment_count < engine->segment_room) {
+                engine->segments[engine->segment_count++] = engine->segments[i]; /* it may be wanted further on */
+            }
+            fresh_segment(engine, &engine->segments[i], &segments[i]);
+            engine->segments[i].is = &segments[i];
+            if (i >= engine->segment_count) {
+                engine->segment_count = (uint8_t)(i + 1);
+            }
+            continue;
+        }
+        if (found_at != i) {
+            struct segment *a = &engine->segments[i];
+            struct segment *b = &engine->segments[found_at];
+            uint8_t *left = (uint8_t *)a;
+            uint8_t *right = (uint8_t *)b;
+            for (size_t byte = 0; byte < sizeof *a; byte++) {
+                uint8_t held = left[byte];
+                left[byte] = right[byte];
+                right[byte] = held;
+            }
+        }
+        lay_segment(engine, &engine->segments[i], &segments[i], change);
+    }
+    engine->segment_count = count;
+    engine->stack = stack;
+    engine->names = names;
+    engine->name_count = name_count;
+    for (uint8_t i = 0; i < count; i++) { /* colours by name may mean something else now */
+        struct segment *segment = &engine->segments[i];
+        for (uint8_t k = 0; k < segment->count; k++) {
+            struct layer *layer = layer_at(segment, k);
+            if (!is_gliding(segment) || k + 1 < segment->count) {
+                layer_settle(engine, layer);
+            }
+        }
+    }
+    engine->dirty = 1;
+    return GLANZ_OK;
+}
+
+static int inside(GLANZ_CONST void *pointer, const void *memory, size_t size) {
+    return pointer != NULL && (uintptr_t)pointer >= (uintptr_t)memory && (uintptr_t)pointer - (uintptr_t)memory < size;
+}
+
+int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, size_t size) {
+    if (engine == NULL || memory == NULL) {
+        return 0;
+    }
+    if (inside(engine->stack, memory, size) || inside(engine->names, memory, size)) {
+        return 1;
+    }
+    for (uint8_t s = 0; s < engine->segment_count; s++) {
+        const struct segment *segment = &engine->segments[s];
+        uint8_t slots = (uint8_t)(segment->count + (segment->waiting ? 1 : 0));
+        if (inside(segment->is, memory, size)) {
+            return 1;
+        }
+        for (uint8_t i = 0; i < slots; i++) {
+            const struct layer *layer = &segment->layer[segment->order[i]];
+            if (inside(layer->name, memory, size) || inside(layer->now.gradient, memory, size) ||
+                inside(layer->now.pattern, memory, size)) {
+                return 1;
+            }
+        }
+    }
+    return 0;
+}

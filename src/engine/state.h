@@ -1,0 +1,115 @@
+/* SPDX-License-Identifier: MIT */
+/* The engine's own memory. Private to src/engine.
+ *
+ * Invariants: a segment has 1 to GLANZ_FADES looks at once, oldest first in `order`, the newest last; one more slot may
+ * hold a look that waits. Base shares of all but the newest are 0 to 65536 and never all 0. The clock never runs back. */
+#ifndef GLANZ_ENGINE_STATE_H
+#define GLANZ_ENGINE_STATE_H
+
+#include <glanz/engine.h>
+
+#define LAYERS (GLANZ_FADES + 1)
+#define NONE 255
+#define LEAVE_US 100000u /* the weakest of too many looks is let go in this time */
+
+struct ramp { /* a number on its way */
+    uint64_t start;
+    uint32_t span_us;
+    uint16_t from, to;
+};
+
+struct layer { /* one look on one segment */
+    GLANZ_CONST char *name; /* of the look */
+    GLANZ_CONST struct glanz_effect *effect; /* NULL: dark */
+    struct glanz_now now;
+    int32_t target[GLANZ_PARAMS];
+    uint8_t unit[GLANZ_PARAMS];
+    uint64_t begun;      /* when it came */
+    uint64_t phase;      /* laps of the first rate: 16.48, the upper half signed */
+    int64_t pace;        /* laps a microsecond, 48 fractional bits */
+    uint32_t share;      /* weight when the newest came, 0 to 65536 */
+    uint32_t weight;     /* this frame's part of what lies up to here: 65536 for the first */
+    uint16_t brightness; /* lightness wanted */
+    uint16_t bright_now;
+    uint8_t moves;
+    uint8_t changed; /* numbers changed: pace and step anew */
+};
+
+struct glide { /* of the newest look of a segment */
+    uint64_t start;
+    uint32_t span_us; /* 0: none */
+    int64_t pace;
+    int32_t number[GLANZ_PARAMS];
+    struct glanz_light color[GLANZ_COLORS];
+    uint16_t brightness;
+};
+
+struct segment {
+    GLANZ_CONST struct glanz_segment *is;
+    uint16_t leds;
+    uint16_t length;
+    uint8_t closed;
+    uint8_t on;
+    uint8_t count;   /* looks at once */
+    uint8_t leaving; /* index into order, or NONE */
+    uint8_t waiting; /* 1: the slot after the last holds a look that waits */
+    uint8_t order[LAYERS];
+    uint32_t waiting_ms;
+    uint64_t fade_start, leave_start;
+    uint32_t fade_us;
+    struct ramp brightness; /* lightness */
+    struct ramp presence;   /* 0 off, 65535 on */
+    struct ramp cover;      /* opacity as the show says */
+    uint32_t opacity;       /* this frame's, presence and all, 0 to 65536 */
+    uint32_t gain;          /* this frame's, 0 to 65536 */
+    struct glide glide;
+    struct layer layer[LAYERS];
+};
+
+struct output {
+    uint8_t *bytes[2];
+    uint8_t *remainders;
+    uint32_t size;
+    uint8_t back;         /* which of bytes is shaded into; both the same buffer when there is one */
+    uint64_t shown_ua;    /* lit now, above idle */
+    uint64_t fresh_ua;    /* of the newest frame, above idle */
+    uint64_t crossing_ua; /* the most while it latches, above idle */
+    uint64_t idle_ua;
+};
+
+struct supply {
+    uint32_t scale; /* for the next pass, 0 to 65536 */
+    uint32_t used;  /* in the newest frame */
+};
+
+struct glanz_engine {
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST uint8_t *stack;
+    GLANZ_CONST struct glanz_named_color *names;
+    struct segment *segments;
+    struct output *outputs;
+    struct supply *supplies;
+    glanz_painter painter;
+    void *painter_user;
+    uint64_t clock;
+    uint32_t interval_us; /* mean time between shaded frames */
+    uint32_t extra_passes;
+    struct ramp brightness;
+    struct glanz_dither dither;
+    uint16_t name_count;
+    uint8_t segment_room, segment_count;
+    uint8_t dirty;    /* something changed from outside */
+    uint8_t moving;   /* something changes by itself */
+    uint8_t restless; /* dither alone changes the next frame */
+    uint8_t started;  /* a frame was shaded */
+    uint8_t unsent;   /* the newest frame is not being sent yet */
+};
+
+/* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
+void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
+
+/* A ramp's value at a time, and whether it is still on its way. */
+uint16_t glanz_ramp_at(const struct ramp *ramp, uint64_t clock);
+int glanz_ramp_runs(const struct ramp *ramp, uint64_t clock);
+
+#endif

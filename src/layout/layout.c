@@ -1,0 +1,71 @@
+/* SPDX-License-Identifier: MIT */
+/* Places: LED i of a cut stands at i + 1/2 steps; grain, mirror and reverse only change the place, never the effect. */
+#include <glanz/layout.h>
+
+uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface) {
+    uint16_t leds = 0;
+    for (uint8_t i = 0; surface != NULL && i < surface->piece_count; i++) {
+        leds = (uint16_t)(leds + surface->pieces[i].leds);
+    }
+    return leds;
+}
+
+uint16_t glanz_cut_length(GLANZ_CONST struct glanz_cut *cut, uint16_t leds) {
+    uint8_t grain = cut->grain == 0 ? 1 : cut->grain;
+    uint16_t half = cut->mirrored ? (uint16_t)((leds + 1u) / 2u) : leds;
+    return (uint16_t)((half + grain - 1u) / grain);
+}
+
+/* Does the stencil take this LED? */
+static uint8_t stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t period, uint16_t at) {
+    at = (uint16_t)(at % period);
+    for (uint8_t i = 0; i < GLANZ_STENCIL && stencil[i] != 0; i++) {
+        if (at < stencil[i]) {
+            return (uint8_t)!(i & 1u);
+        }
+        at = (uint16_t)(at - stencil[i]);
+    }
+    return 0;
+}
+
+static glanz_place place_of(GLANZ_CONST struct glanz_cut *cut, uint16_t leds, uint16_t at) {
+    if (cut->reversed) {
+        at = (uint16_t)(leds - 1u - at);
+    }
+    if (cut->mirrored && at >= (leds + 1u) / 2u) {
+        at = (uint16_t)(leds - 1u - at);
+    }
+    if (cut->grain > 1) {
+        at = (uint16_t)(at / cut->grain);
+    }
+    return (glanz_place)at * GLANZ_STEP + GLANZ_HALF;
+}
+
+uint8_t glanz_cut_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut, uint16_t leds, uint16_t at,
+                         uint8_t backward, uint8_t count) {
+    uint16_t period = 0;
+    for (uint8_t i = 0; i < GLANZ_STENCIL && cut->stencil[i] != 0; i++) {
+        period = (uint16_t)(period + cut->stencil[i]);
+    }
+    if (period == 0 && cut->grain <= 1 && !cut->mirrored) { /* a plain line: by far the most common */
+        glanz_place step = (backward != 0) != (cut->reversed != 0) ? -GLANZ_STEP : GLANZ_STEP;
+        glanz_place place = place_of(cut, leds, at);
+        for (uint8_t i = 0; i < count; i++) {
+            places[i] = place;
+            place += step;
+        }
+        return count;
+    }
+    uint8_t found = 0;
+    for (uint8_t i = 0; i < count; i++) {
+        uint16_t here = (uint16_t)(backward ? at - i : at + i);
+        if (period == 0 || stencil_takes(cut->stencil, period, here)) {
+            places[found] = place_of(cut, leds, here);
+            if (period != 0) {
+                taken[found] = i;
+            }
+            found++;
+        }
+    }
+    return found;
+}

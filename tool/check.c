@@ -1,0 +1,161 @@
+/* SPDX-License-Identifier: MIT */
+/* check: read a rig and a show, and say what they are. write: write them out again. */
+#include <stdlib.h>
+#include <string.h>
+
+#include "commands.h"
+
+static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
+    printf("rig \"%s\": %u output%s, %u surface%s, %u input%s\n", rig->name, rig->output_count, rig->output_count == 1 ? "" : "s",
+           rig->surface_count, rig->surface_count == 1 ? "" : "s", rig->input_count, rig->input_count == 1 ? "" : "s");
+    uint32_t frames = rig->frames_per_s == 0 ? 100 : rig->frames_per_s;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        GLANZ_CONST struct glanz_output *output = &rig->outputs[o];
+        uint32_t wire_us = glanz_output_wire_us(output);
+        uint32_t led_ns = glanz_chip_led_ns(output->stretches[0].chip);
+        uint32_t fixed_us = wire_us - (uint32_t)((uint64_t)glanz_output_leds(output) * led_ns / 1000u);
+        uint32_t fit = fixed_us >= 1000000u / frames ? 0 : (uint32_t)((uint64_t)(1000000u / frames - fixed_us) * 1000u / led_ns);
+        printf("  output \"%s\" on pin %u: %u LEDs, %u bytes, %.2f ms on the wire, up to %u frames/s; at %u frames/s it could carry %u LEDs\n",
+               output->name, output->pin, glanz_output_leds(output), (unsigned)glanz_output_bytes(output), wire_us / 1000.0,
+               1000000u / wire_us, frames, fit);
+        for (uint8_t i = 0; i < output->stretch_count; i++) {
+            printf("    %u x %s\n", output->stretches[i].leds, output->stretches[i].chip->name);
+        }
+        if (wire_us > 1000000u / frames) {
+            printf("    warning: the wire is too slow for %u frames/s: divide the line over more outputs, or ask for fewer frames\n", frames);
+        }
+        for (uint8_t i = 0; i < output->stretch_count; i++) {
+            GLANZ_CONST struct glanz_chip *chip = output->stretches[i].chip;
+            if (chip->millivolts != rig->supplies[output->supply].millivolts) {
+                printf("    warning: %s is made for %.0f V; supply \"%s\" gives %.0f V\n", chip->name, chip->millivolts / 1000.0,
+                       rig->supplies[output->supply].name, rig->supplies[output->supply].millivolts / 1000.0);
+            }
+        }
+    }
+    printf("  device memory: %zu bytes on this machine with 8 segments\n", glanz_device_size(rig, 8));
+}
+
+static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
+    printf("show \"%s\": %u looks, %u segments, %u presets, %u playlists, %u triggers\n", show->name, show->look_count,
+           show->segment_count, show->preset_count, show->playlist_count, show->trigger_count);
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
+        uint16_t leds = glanz_surface_leds(&rig->surfaces[segment->surface]);
+        leds = segment->cut.leds == 0 ? (uint16_t)(leds - segment->cut.first) : segment->cut.leds;
+        printf("  segment \"%s\": LEDs %u to %u of \"%s\"%s%s\n", segment->name, segment->cut.first,
+               segment->cut.first + leds - 1u, rig->surfaces[segment->surface].name, segment->look == NULL ? "" : ", look ",
+               segment->look == NULL ? "" : segment->look->name);
+    }
+}
+
+static int read_both(struct document *rig, struct document *show, const char *rig_path, const char *show_path, const char *patch_path) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    struct text patch;
+    memset(rig, 0, sizeof *rig);
+    memset(show, 0, sizeof *show);
+    memset(&patch, 0, sizeof patch);
+    if (!text_read(&text, rig_path)) {
+        return EXIT_FILE;
+    }
+    if (document_rig(rig, text, &fault) != GLANZ_OK) {
+        complain(rig_path, &fault);
+        return EXIT_REFUSED;
+    }
+    if (show_path == NULL) {
+        return EXIT_GOOD;
+    }
+    if (!text_read(&text, show_path)) {
+        return EXIT_FILE;
+    }
+    if (patch_path != NULL) {
+        struct text merged;
+        if (!text_read(&patch, patch_path)) {
+            text_free(&text);
+            return EXIT_FILE;
+        }
+        glanz_status status = document_show(show, text, rig->rig, &fault);
+        if (status != GLANZ_OK) {
+            complain(show_path, &fault);
+            text_free(&patch);
+            return EXIT_REFUSED;
+        }
+        status = patch_text(&merged, &show->text, &patch, &fault);
+        document_free(show);
+        if (status == GLANZ_OK) {
+            status = document_show(show, merged, rig->rig, &fault);
+            if (status != GLANZ_OK) {
+                patch_locate(&fault, &patch);
+            }
+        }
+        text_free(&patch);
+        if (status != GLANZ_OK) {
+            complain(patch_path, &fault);
+            return EXIT_REFUSED;
+        }
+        return EXIT_GOOD;
+    }
+    if (document_show(show, text, rig->rig, &fault) != GLANZ_OK) {
+        complain(show_path, &fault);
+        return EXIT_REFUSED;
+    }
+    return EXIT_GOOD;
+}
+
+static int run_check(int argc, const char **argv) {
+    struct arguments arguments;
+    struct document rig;
+    struct document show;
+    char *patch = NULL;
+    int code;
+    const struct poptOption options[] = {{"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"},
+                                         POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_check, argc, argv, options, 1, 2, &code)) {
+        return code;
+    }
+    code = read_both(&rig, &show, arguments.path[0], arguments.path[1], patch);
+    if (code == EXIT_GOOD) {
+        tell_rig(rig.rig);
+        if (show.show != NULL) {
+            tell_show(show.show, rig.rig);
+        }
+    }
+    document_free(&show);
+    document_free(&rig);
+    free(patch);
+    arguments_free(&arguments);
+    return code;
+}
+
+static void to_stdout(const char *bytes, size_t count, void *user) {
+    fwrite(bytes, 1, count, (FILE *)user);
+}
+
+static int run_write(int argc, const char **argv) {
+    struct arguments arguments;
+    struct document rig;
+    struct document show;
+    char *patch = NULL;
+    int code;
+    const struct poptOption options[] = {{"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"},
+                                         POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_write, argc, argv, options, 1, 2, &code)) {
+        return code;
+    }
+    code = read_both(&rig, &show, arguments.path[0], arguments.path[1], patch);
+    if (code == EXIT_GOOD) {
+        glanz_status status = show.show == NULL ? glanz_rig_write(rig.rig, to_stdout, stdout)
+                                                : glanz_show_write(show.show, rig.rig, to_stdout, stdout);
+        code = status == GLANZ_OK ? EXIT_GOOD : EXIT_REFUSED;
+    }
+    document_free(&show);
+    document_free(&rig);
+    free(patch);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_check = {"check", "read a rig and a show, and say what they are or what is wrong", "RIG [SHOW]",
+                                      "  glanz check demo/rig.json demo/show.json\n", run_check};
+const struct command command_write = {"write", "write a rig, or the show for it, as a document again", "RIG [SHOW]",
+                                      "  glanz write demo/rig.json demo/show.json --patch demo/blue.patch.json\n", run_write};

@@ -1,0 +1,250 @@
+/* SPDX-License-Identifier: MIT */
+/* current: what a rig may draw at the worst, what a show really draws, the supply to buy, where to inject power. */
+#include <errno.h>
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include "commands.h"
+
+struct figures { /* of one output or supply, milliamps */
+    double mean, peak, jump, last;
+};
+
+static void take(struct figures *figures, double ma, uint64_t frame) {
+    double jump = frame == 0 ? 0 : fabs(ma - figures->last);
+    figures->mean += ma;
+    figures->peak = ma > figures->peak ? ma : figures->peak;
+    figures->jump = jump > figures->jump ? jump : figures->jump;
+    figures->last = ma;
+}
+
+/* The next usual size of a supply with a fifth to spare. */
+static double supply_size(double ma) {
+    static const double sizes[] = {0.5, 1, 2, 3, 4, 5, 6, 8, 10, 15, 20, 30, 40, 60, 80, 100};
+    double amps = ma * 1.25 / 1000;
+    for (size_t i = 0; i < sizeof sizes / sizeof sizes[0]; i++) {
+        if (sizes[i] >= amps) {
+            return sizes[i];
+        }
+    }
+    return ceil(amps / 50) * 50;
+}
+
+/* How many LEDs one feed point can carry to one side before the far end is down by a tenth of the voltage: the drop along
+ * n LEDs of current i and resistance r each (both rails) is r i n^2 / 2. */
+static unsigned reach(double ma_each, double volts, double ohms) {
+    double n = sqrt(2 * volts * 0.1 / (ohms * ma_each / 1000));
+    return n < 1 ? 1 : (unsigned)n;
+}
+
+static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        double worst = 0;
+        double idle = 0;
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            worst += rig->outputs[o].supply == s ? (double)glanz_output_ua(&rig->outputs[o], 15) / 1000 : 0;
+            idle += rig->outputs[o].supply == s ? (double)glanz_output_ua(&rig->outputs[o], 0) / 1000 : 0;
+        }
+        printf("supply \"%s\", %.1f V: dark %.0f mA; everything fully on %.0f mA", rig->supplies[s].name, rig->supplies[s].millivolts / 1000.0,
+               idle, worst);
+        if (rig->supplies[s].limit_ma != 0) {
+            printf("; limited to %u mA: buy %.1f A or more", rig->supplies[s].limit_ma, supply_size(rig->supplies[s].limit_ma));
+        } else {
+            printf("; no limit: buy %.1f A or more", supply_size(worst));
+        }
+        putchar('\n');
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            GLANZ_CONST struct glanz_output *output = &rig->outputs[o];
+            uint16_t leds = glanz_output_leds(output);
+            if (output->supply != s) {
+                continue;
+            }
+            double full = (double)glanz_output_ua(output, 15) / 1000;
+            /* with a limit, that is all that can ever flow; its share goes to this output by its size */
+            double most = rig->supplies[s].limit_ma != 0 && worst > rig->supplies[s].limit_ma ? full * rig->supplies[s].limit_ma / worst : full;
+            unsigned far = reach(most / leds, rig->supplies[s].millivolts / 1000.0, ohms);
+            printf("  output \"%s\": %u LEDs, fully on %.0f mA (%.1f mA each)\n", output->name, leds, full, full / leds);
+            printf("    inject power at LED 0");
+            for (unsigned at = 2 * far; at < leds; at += 2 * far) {
+                printf(", %u", at);
+            }
+            if (leds > far) {
+                printf(" and at the end");
+            }
+            printf(" (a tenth of the voltage is lost after %u LEDs of %.1f mA on %.0f milliohms each)\n", far, most / leds, ohms * 1000);
+        }
+    }
+}
+
+static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char *picture) {
+    FILE *gnuplot = popen("gnuplot", "w");
+    if (gnuplot == NULL) {
+        complain_plain("cannot run gnuplot: %s", strerror(errno));
+        return EXIT_FILE;
+    }
+    fprintf(gnuplot,
+            "set terminal pngcairo size 1280,800 font 'sans,12' background '#14161a'\n"
+            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key top left textcolor rgb '#c8ccd2' opaque fillcolor rgb '#14161a'\n"
+            "set xlabel 'time (s)' textcolor rgb '#c8ccd2'\nset ylabel 'current (mA)' textcolor rgb '#c8ccd2'\n"
+            "set grid lc rgb '#30343c'\nset yrange [0:*]\nset rmargin 4\n",
+            picture);
+    fputs("plot ", gnuplot);
+    static const char *const shades[] = {"#e8b04a", "#4aa3a2", "#c8553d", "#8fb339", "#7b6fd0"};
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        fprintf(gnuplot, "%s'%s' using 1:%d with lines lw 1.5 lc rgb '%s' title \"%s\"", s == 0 ? "" : ", ", data, s + 2, shades[s % 5],
+                rig->supplies[s].name);
+        if (rig->supplies[s].limit_ma != 0) {
+            fprintf(gnuplot, ", %u with lines lw 1 dt 2 lc rgb '%s' title \"limit of %s\"", rig->supplies[s].limit_ma, shades[s % 5],
+                    rig->supplies[s].name);
+        }
+    }
+    fputs("\n", gnuplot);
+    int status = pclose(gnuplot);
+    if (status != 0) {
+        complain_plain("gnuplot could not draw %s", picture);
+        return EXIT_FILE;
+    }
+    return EXIT_GOOD;
+}
+
+static int measure(struct session *session, uint64_t for_us, const char *picture, const char *data_path) {
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    struct figures outputs[GLANZ_OUTPUTS_MOST];
+    struct figures supplies[GLANZ_SUPPLIES_MOST];
+    uint64_t frames = for_us * session->frame_rate / 1000000u;
+    uint32_t limited = 0;
+    char scratch[] = "/tmp/glanz-current-XXXXXX";
+    FILE *data = NULL;
+    int code = EXIT_GOOD;
+    memset(outputs, 0, sizeof outputs);
+    memset(supplies, 0, sizeof supplies);
+    if (data_path != NULL) {
+        data = fopen(data_path, "w");
+    } else if (picture != NULL) {
+        int descriptor = mkstemp(scratch);
+        data = descriptor < 0 ? NULL : fdopen(descriptor, "w");
+        data_path = scratch;
+    }
+    if (data == NULL && data_path != NULL) {
+        complain_plain("cannot write %s: %s", data_path, strerror(errno));
+        return EXIT_FILE;
+    }
+    for (uint64_t i = 0; i < frames; i++) {
+        (void)session_step(session);
+        struct glanz_engine *engine = glanz_device_engine(session->device);
+        if (data != NULL) {
+            fprintf(data, "%.4f", (double)session->now_us / 1e6);
+        }
+        for (uint8_t s = 0; s < rig->supply_count; s++) {
+            double ma = (double)glanz_engine_supply_ua(engine, s) / 1000;
+            take(&supplies[s], ma, i);
+            if (rig->supplies[s].limit_ma != 0 && ma > rig->supplies[s].limit_ma) {
+                complain_plain("supply \"%s\" passed its limit at %.3f s: %.1f mA", rig->supplies[s].name, (double)session->now_us / 1e6, ma);
+                code = EXIT_FOUND;
+            }
+            limited += glanz_engine_limit_scale(engine, s) < 65536u;
+            if (data != NULL) {
+                fprintf(data, " %.2f", ma);
+            }
+        }
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            double ma = (double)glanz_engine_output_ua(engine, o) / 1000;
+            take(&outputs[o], ma, i);
+            if (data != NULL) {
+                fprintf(data, " %.2f", ma);
+            }
+        }
+        if (data != NULL) {
+            fputc('\n', data);
+        }
+        progress("running", i + 1, frames);
+    }
+    printf("this show over %.1f s, %llu frames:\n", (double)for_us / 1e6, (unsigned long long)frames);
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        printf("  supply \"%s\": mean %.0f mA, peak %.0f mA, largest jump between two frames %.0f mA; this show alone: buy %.1f A\n",
+               rig->supplies[s].name, supplies[s].mean / (double)frames, supplies[s].peak, supplies[s].jump, supply_size(supplies[s].peak));
+    }
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        printf("  output \"%s\": mean %.0f mA, peak %.0f mA, largest jump %.0f mA\n", rig->outputs[o].name, outputs[o].mean / (double)frames,
+               outputs[o].peak, outputs[o].jump);
+    }
+    printf("  a limit held the light back in %u of %llu frames; %u frames were shaded again for it\n", limited, (unsigned long long)frames,
+           glanz_engine_extra_passes(glanz_device_engine(session->device)));
+    if (data != NULL && fclose(data) != 0) {
+        complain_plain("cannot write %s", data_path);
+        code = EXIT_FILE;
+    } else if (picture != NULL) {
+        int drawn = plot(data_path, rig, picture);
+        code = drawn == EXIT_GOOD ? code : drawn;
+    }
+    if (data_path == scratch) {
+        unlink(scratch);
+    }
+    return code;
+}
+
+static int run(int argc, const char **argv) {
+    static struct session session;
+    struct arguments arguments;
+    struct glanz_board_setup setup;
+    struct document rig;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    uint64_t for_us = 20000000;
+    int code = EXIT_GOOD;
+    double ohms = 0.005;
+    char *time_text = NULL;
+    char *inputs = NULL;
+    char *picture = NULL;
+    char *data = NULL;
+    const struct poptOption options[] = {
+        {"for", 't', POPT_ARG_STRING, &time_text, 0, "how long the show runs (default 20 s)", "TIME"},
+        {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"plot", 'p', POPT_ARG_STRING, &picture, 0, "draw the current over time as a PNG, with gnuplot", "FILE"},
+        {"data", 'd', POPT_ARG_STRING, &data, 0, "write time, supplies and outputs in mA, a line a frame", "FILE"},
+        {"ohms", 0, POPT_ARG_DOUBLE, &ohms, 0, "resistance of the strip's two rails for each LED (default 0.005)", "OHMS"},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_current, argc, argv, options, 1, 2, &code)) {
+        return code;
+    }
+    memset(&rig, 0, sizeof rig);
+    memset(&setup, 0, sizeof setup);
+    code = EXIT_GOOD;
+    if (time_text != NULL && !time_of(&for_us, time_text, "--for")) {
+        code = EXIT_USAGE;
+    } else if (!(ohms > 0 && ohms < 100) || for_us < 100000) {
+        complain_plain(for_us < 100000 ? "--for: expected at least 100 ms" : "--ohms: expected a resistance above 0");
+        code = EXIT_USAGE;
+    } else if (arguments.count == 1 && (picture != NULL || data != NULL)) {
+        complain_plain("current: --plot and --data need a show");
+        code = EXIT_USAGE;
+    } else if (!text_read(&text, arguments.path[0])) {
+        code = EXIT_FILE;
+    } else if (document_rig(&rig, text, &fault) != GLANZ_OK) {
+        complain(arguments.path[0], &fault);
+        code = EXIT_REFUSED;
+    }
+    if (code == EXIT_GOOD) {
+        tell_worst(rig.rig, ohms);
+    }
+    if (code == EXIT_GOOD && arguments.count == 2) {
+        code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
+        if (code == EXIT_GOOD) {
+            code = measure(&session, for_us, picture, data);
+            session_close(&session);
+        }
+    }
+    free(time_text);
+    free(inputs);
+    free(picture);
+    free(data);
+    document_free(&rig);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_current = {"current", "worst case, what a show draws, the supply to buy, where to inject power", "RIG [SHOW]",
+                                        "  glanz current demo/rig.json demo/show.json --for 20s --plot out/current.png\n", run};

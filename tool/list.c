@@ -1,0 +1,148 @@
+/* SPDX-License-Identifier: MIT */
+/* list: effects with their parameters, palettes, chips, from the tables that the library itself uses. schema: the same
+ * tables as JSON Schema. */
+#include <stdlib.h>
+#include <string.h>
+
+#include "commands.h"
+#include "json.h"
+
+/* A parameter's number as people write it. */
+static void number_text(char *out, GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit) {
+    switch (param->kind) {
+    case GLANZ_PARAM_COLOR: color_text(out, (glanz_color)number); break;
+    case GLANZ_PARAM_LENGTH: quantity_text(out, QUANTITY_LENGTH, number, unit); break;
+    case GLANZ_PARAM_RATE: quantity_text(out, QUANTITY_RATE, number, unit); break;
+    case GLANZ_PARAM_SHARE: quantity_text(out, QUANTITY_SHARE, number, 0); break;
+    case GLANZ_PARAM_CHOICE: strcpy(out, param->choices[number]); break;
+    case GLANZ_PARAM_FLAG: strcpy(out, number ? "true" : "false"); break;
+    default: sprintf(out, "%d", number); break;
+    }
+}
+
+static void range_text(char *out, GLANZ_CONST struct glanz_param *param) {
+    char low[40];
+    char high[40];
+    switch (param->kind) {
+    case GLANZ_PARAM_COLOR: strcpy(out, "colour"); break;
+    case GLANZ_PARAM_FLAG: strcpy(out, "true, false"); break;
+    case GLANZ_PARAM_CHOICE:
+        out[0] = '\0';
+        for (int32_t i = 0; i <= param->high; i++) {
+            strcat(strcat(out, i == 0 ? "" : ", "), param->choices[i]);
+        }
+        break;
+    case GLANZ_PARAM_RATE:
+        number_text(high, param, param->high, param->unit == GLANZ_UNIT_PASS_TIME ? GLANZ_UNIT_PASSES : param->unit);
+        sprintf(out, "up to %s either way", high);
+        break;
+    case GLANZ_PARAM_LENGTH:
+        number_text(low, param, param->low, GLANZ_UNIT_LEDS);
+        number_text(high, param, param->high, GLANZ_UNIT_LEDS);
+        sprintf(out, "%s to %s", low, high);
+        break;
+    default:
+        number_text(low, param, param->low, param->unit);
+        number_text(high, param, param->high, param->unit);
+        sprintf(out, "%s to %s", low, high);
+        break;
+    }
+}
+
+static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
+    printf("%s\n    %s\n", effect->name, effect->what);
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        char range[200];
+        char standard[64];
+        range_text(range, &effect->params[i]);
+        number_text(standard, &effect->params[i], effect->params[i].standard, effect->params[i].unit);
+        printf("    %-14s %-58s %s; default %s\n", effect->params[i].name, effect->params[i].what, range, standard);
+    }
+    if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
+        printf("    %-14s %-58s one of the show's or the library's\n", "palette", "its colours");
+    }
+    if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
+        printf("    %-14s %-58s such as \"3 amber, 1 white, 2 teal\"; must be given\n", "blocks", "the pattern");
+    }
+}
+
+static void swatch(GLANZ_CONST struct glanz_gradient *gradient, int color) {
+    for (int i = 0; i < 48; i++) {
+        struct glanz_light light = glanz_gradient_at(gradient, (uint16_t)(i * 65535 / 47));
+        if (color) {
+            printf("\x1b[48;2;%u;%u;%um ", glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue));
+        } else if (i % 12 == 0 || i == 47) {
+            printf(" #%02x%02x%02x", glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue));
+        }
+    }
+    puts(color ? "\x1b[0m" : "");
+}
+
+static int tell_palettes(int color) {
+    static struct glanz_stop stops[GLANZ_STOPS_MOST];
+    for (uint8_t i = 0; i < glanz_palette_count; i++) {
+        struct glanz_gradient gradient;
+        if (glanz_gradient_build(&gradient, stops, GLANZ_STOPS_MOST, glanz_palettes[i].stops, glanz_palettes[i].count,
+                                 (enum glanz_between)glanz_palettes[i].between, NULL, 0) != GLANZ_OK) {
+            return EXIT_FOUND;
+        }
+        printf("%-14s %-46s ", glanz_palettes[i].name, glanz_palettes[i].what);
+        swatch(&gradient, color);
+    }
+    return EXIT_GOOD;
+}
+
+static void tell_chips(void) {
+    for (uint8_t i = 0; glanz_chips[i] != NULL; i++) {
+        GLANZ_CONST struct glanz_chip *chip = glanz_chips[i];
+        struct glanz_slots slots;
+        printf("%-12s %s; %u bytes a LED, %.1f us each on the wire, %.1f mA a channel, %.1f mA dark\n", chip->name, chip->what, chip->led_bytes,
+               glanz_chip_led_ns(chip) / 1000.0, chip->channel_ua[0] / 1000.0, chip->idle_ua / 1000.0);
+        for (uint8_t count = 3; count <= 4 && chip->protocol == GLANZ_ONE_WIRE; count++) {
+            if (glanz_slots_fit(&slots, chip, count) == GLANZ_OK) {
+                printf("             SPI or UART with %u slots a bit of %u ns\n", count, (unsigned)slots.slot_ns);
+            }
+        }
+    }
+}
+
+static int run_list(int argc, const char **argv) {
+    struct arguments arguments;
+    int code;
+    int color = 0;
+    const struct poptOption options[] = {{"color", 'c', POPT_ARG_NONE, &color, 0, "palettes as true colour of a terminal", NULL},
+                                         POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_list, argc, argv, options, 1, 2, &code)) {
+        return code;
+    }
+    code = EXIT_GOOD;
+    const char *what = arguments.path[0];
+    if (strcmp(what, "effects") == 0 && arguments.count == 2) {
+        GLANZ_CONST struct glanz_effect *effect = glanz_effect_find(arguments.path[1]);
+        if (effect == NULL) {
+            complain_plain("no such effect: %s; see \"glanz list effects\"", arguments.path[1]);
+            code = EXIT_REFUSED;
+        } else {
+            tell_effect(effect);
+        }
+    } else if (arguments.count == 2) {
+        complain_plain("list: expected a name only after \"effects\"");
+        code = EXIT_USAGE;
+    } else if (strcmp(what, "effects") == 0) {
+        for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
+            tell_effect(glanz_effects[i]);
+        }
+    } else if (strcmp(what, "palettes") == 0) {
+        code = tell_palettes(color);
+    } else if (strcmp(what, "chips") == 0) {
+        tell_chips();
+    } else {
+        complain_plain("list: no such list: %s; expected one of: effects, palettes, chips", what);
+        code = EXIT_USAGE;
+    }
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_list = {"list", "effects with their parameters, palettes, or chips", "effects [NAME] | palettes | chips",
+                                     "  glanz list effects comet\n", run_list};

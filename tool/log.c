@@ -1,0 +1,125 @@
+/* SPDX-License-Identifier: MIT */
+/* Input logs: JSON lines. */
+#include "log.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "json.h"
+
+static const char *const kinds[] = {"input", "press", "patch", "save", "recall", "try rig", "keep rig", NULL};
+static const char *const keys[] = {"at", "input", "level", "press", "for", "patch", "save", "recall", "try rig", "keep rig", NULL};
+
+static uint64_t read_time(struct json *json, int token) {
+    char text[40];
+    uint64_t us = 0;
+    if (json->status != GLANZ_OK) {
+        return 0;
+    }
+    if (!json_is(json, token, JSMN_STRING) || json_copy(json, token, text, sizeof text) >= sizeof text || !time_parse(&us, text)) {
+        json_fail(json, token, "expected a time such as \"250 ms\" or \"2.5 s\"", NULL, NULL);
+    }
+    return us;
+}
+
+static void read_entry(struct json *json, struct entry *entry) {
+    int kind = -1;
+    if (!json_object(json, 0, keys)) {
+        return;
+    }
+    for (int i = 0; kinds[i] != NULL; i++) {
+        if (json_member(json, 0, kinds[i]) >= 0) {
+            if (kind >= 0) {
+                json_fail(json, 0, "expected one thing a line", NULL, NULL);
+            }
+            kind = i;
+        }
+    }
+    if (kind < 0) {
+        json_fail(json, 0, "expected one of: input, press, patch, save, recall, try rig, keep rig", NULL, NULL);
+        return;
+    }
+    entry->kind = (enum entry_kind)kind;
+    entry->at_us = read_time(json, json_require(json, 0, "at"));
+    int token = json_member(json, 0, kinds[kind]);
+    int duration = json_member(json, 0, "for");
+    int level = json_member(json, 0, "level");
+    if (json->status == GLANZ_OK && kind == ENTRY_PATCH) {
+        int quote = json_is(json, token, JSMN_STRING);
+        text_add(json->text + json->tokens[token].start - quote,
+                 (size_t)(json->tokens[token].end - json->tokens[token].start + 2 * quote), &entry->patch);
+    } else if (kind == ENTRY_KEEP_RIG) {
+        if (json->status == GLANZ_OK && !json_flag(json, token)) {
+            json_fail(json, token, "expected true", NULL, NULL);
+        }
+    } else if (json->status == GLANZ_OK &&
+               (!json_is(json, token, JSMN_STRING) || json_copy(json, token, entry->name, sizeof entry->name) >= sizeof entry->name)) {
+        json_fail(json, token, "expected a name", NULL, NULL);
+    }
+    if (json->status == GLANZ_OK && (kind == ENTRY_INPUT) != (level >= 0)) {
+        json_fail(json, level >= 0 ? level : 0, level >= 0 ? "expected \"level\" only with \"input\"" : "the key \"level\" is missing here", NULL, NULL);
+    }
+    entry->level = level < 0 ? 0 : (uint16_t)json_count(json, level, 0, 65535);
+    if (json->status == GLANZ_OK && (kind == ENTRY_PRESS || kind == ENTRY_TRY_RIG) != (duration >= 0)) {
+        json_fail(json, duration >= 0 ? duration : 0, duration >= 0 ? "expected no \"for\" with this" : "the key \"for\" is missing here", NULL, NULL);
+    }
+    entry->for_us = duration < 0 ? 0 : read_time(json, duration);
+}
+
+glanz_status log_read(struct log *log, const char *bytes, size_t count, struct glanz_fault *fault) {
+    memset(log, 0, sizeof *log);
+    size_t room = 0;
+    unsigned line = 0;
+    glanz_status status = GLANZ_OK;
+    for (size_t at = 0; at < count && status == GLANZ_OK;) {
+        const char *end = (const char *)memchr(bytes + at, '\n', count - at);
+        size_t length = end == NULL ? count - at : (size_t)(end - bytes) - at;
+        size_t begin = at;
+        at += length + 1;
+        line++;
+        if (strspn(bytes + begin, " \t\r") >= length) {
+            continue;
+        }
+        if (log->count == room) {
+            room = room * 2 + 16;
+            struct entry *entries = (struct entry *)realloc(log->entries, room * sizeof *entries);
+            if (entries == NULL) {
+                status = GLANZ_ERR_MEMORY;
+                break;
+            }
+            log->entries = entries;
+        }
+        struct json json;
+        struct entry *entry = &log->entries[log->count];
+        memset(entry, 0, sizeof *entry);
+        size_t size = glanz_document_memory(bytes + begin, length);
+        void *memory = malloc(size);
+        status = memory == NULL ? GLANZ_ERR_MEMORY : json_open(&json, memory, size, bytes + begin, length, fault);
+        if (status == GLANZ_OK) {
+            read_entry(&json, entry);
+            if (json.status == GLANZ_OK && log->count > 0 && entry->at_us < log->entries[log->count - 1].at_us) {
+                json_fail(&json, json_member(&json, 0, "at"), "this is before the line above; expected times in order", NULL, NULL);
+            }
+            status = json.status;
+        }
+        free(memory);
+        entry->line = line;
+        log->count++;
+    }
+    if (status != GLANZ_OK) {
+        if (fault != NULL) {
+            fault->line = line;
+        }
+        log_free(log);
+    }
+    return status;
+}
+
+void log_free(struct log *log) {
+    for (size_t i = 0; i < log->count; i++) {
+        text_free(&log->entries[i].patch);
+    }
+    free(log->entries);
+    memset(log, 0, sizeof *log);
+}

@@ -1,0 +1,37 @@
+/* SPDX-License-Identifier: MIT */
+/* Input logs: JSON lines, each with a time and one thing that comes in at it. */
+#ifndef GLANZ_TOOL_LOG_H
+#define GLANZ_TOOL_LOG_H
+
+#include "files.h"
+
+enum entry_kind {
+    ENTRY_INPUT,   /* {"at": "1.25 s", "input": "visitor button", "level": 1}: a raw edge, or a value 0 to 65535 */
+    ENTRY_PRESS,   /* {"at": "2 s", "press": "visitor button", "for": "80 ms"}: a press that bounces as a switch does */
+    ENTRY_PATCH,   /* {"at": "3 s", "patch": {...}}: a merge patch for the show */
+    ENTRY_SAVE,    /* {"at": "4 s", "save": "my evening"} */
+    ENTRY_RECALL,  /* {"at": "5 s", "recall": "my evening"} */
+    ENTRY_TRY_RIG, /* {"at": "6 s", "try rig": "other.json", "for": "30 s"} */
+    ENTRY_KEEP_RIG /* {"at": "7 s", "keep rig": true} */
+};
+
+struct entry {
+    uint64_t at_us;
+    enum entry_kind kind;
+    char name[256];    /* input, preset, or file */
+    uint16_t level;
+    uint64_t for_us;
+    struct text patch;
+    unsigned line;
+};
+
+struct log {
+    struct entry *entries; /* in order of time */
+    size_t count;
+};
+
+/* Read a log. On failure the fault tells the line and what was expected, and nothing is kept. Times must not fall. */
+glanz_status log_read(struct log *log, const char *bytes, size_t count, struct glanz_fault *fault);
+void log_free(struct log *log);
+
+#endif

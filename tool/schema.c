@@ -1,0 +1,192 @@
+/* SPDX-License-Identifier: MIT */
+/* schema: JSON Schema (2020-12) of both documents, made from the library's own tables. docs/ holds what this prints. */
+#include <string.h>
+
+#include "commands.h"
+#include "json.h"
+
+static const char quantities[] =
+    "  \"$defs\": {\n"
+    "    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n"
+    "    \"time\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?(ms|s|min|h)$\" },\n"
+    "    \"share\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?%$\" },\n"
+    "    \"amperes\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?m?A$\" },\n"
+    "    \"milliamperes\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?mA$\" },\n"
+    "    \"volts\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?m?V$\" },\n"
+    "    \"kelvin\": { \"type\": \"string\", \"pattern\": \"^[0-9]+ ?K$\" },\n"
+    "    \"length\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?(leds?|%)$\" },\n"
+    "    \"rate\": { \"type\": \"string\", \"pattern\": \"^-?[0-9]+([.][0-9]+)? ?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$\" },\n"
+    "    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb, 2700 K, hsl(210 80% 40%), or a name of colors\" }";
+
+static void names(const char *const *list) {
+    for (int i = 0; list[i] != NULL; i++) {
+        printf("%s\"%s\"", i == 0 ? "" : ", ", list[i]);
+    }
+}
+
+static void schema_rig(void) {
+    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz rig: one controller's hardware\",");
+    printf("%s,\n    \"pieces\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", \"additionalProperties\": false,\n"
+           "      \"required\": [\"output\", \"first\", \"leds\"], \"properties\": { \"output\": { \"type\": \"string\" },\n"
+           "      \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32766 }, \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 },\n"
+           "      \"reversed\": { \"type\": \"boolean\" } } } }\n  },\n", quantities);
+    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"rig\", \"supplies\", \"outputs\", \"surfaces\"],\n  \"properties\": {\n"
+         "    \"rig\": { \"$ref\": \"#/$defs/name\" },\n"
+         "    \"frames\": { \"type\": \"string\", \"pattern\": \"^[0-9]+ ?per s$\", \"description\": \"how often the program calls for a frame\" },\n"
+         "    \"lowest blink\": { \"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\", \"description\": \"no LED blinks slower by dither\" },\n"
+         "    \"refresh\": { \"$ref\": \"#/$defs/time\" },\n"
+         "    \"supplies\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 16, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"volts\"],\n"
+         "        \"properties\": { \"volts\": { \"$ref\": \"#/$defs/volts\" }, \"limit\": { \"$ref\": \"#/$defs/amperes\" } } } },");
+    puts("    \"outputs\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 32, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"supply\", \"line\"],\n"
+         "        \"properties\": {\n"
+         "          \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 },\n"
+         "          \"clock pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 },\n"
+         "          \"supply\": { \"type\": \"string\" },\n"
+         "          \"buffers\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 2 },\n"
+         "          \"line\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255,\n"
+         "            \"items\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"chip\", \"leds\"],\n"
+         "              \"properties\": {");
+    printf("                \"chip\": { \"enum\": [");
+    for (uint8_t i = 0; glanz_chips[i] != NULL; i++) {
+        printf("%s\"%s\"", i == 0 ? "" : ", ", glanz_chips[i]->name);
+    }
+    puts("] },\n"
+         "                \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 },\n"
+         "                \"order\": { \"type\": \"string\", \"pattern\": \"^[RGB]{3}$|^[RGBW]{4}$\" },\n"
+         "                \"parallel\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 },\n"
+         "                \"white\": { \"$ref\": \"#/$defs/kelvin\" },\n"
+         "                \"trim\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
+         "                  \"red\": { \"$ref\": \"#/$defs/share\" }, \"green\": { \"$ref\": \"#/$defs/share\" },\n"
+         "                  \"blue\": { \"$ref\": \"#/$defs/share\" }, \"white\": { \"$ref\": \"#/$defs/share\" } } },\n"
+         "                \"current\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
+         "                  \"red\": { \"$ref\": \"#/$defs/milliamperes\" }, \"green\": { \"$ref\": \"#/$defs/milliamperes\" },\n"
+         "                  \"blue\": { \"$ref\": \"#/$defs/milliamperes\" }, \"white\": { \"$ref\": \"#/$defs/milliamperes\" },\n"
+         "                  \"idle\": { \"$ref\": \"#/$defs/milliamperes\" } } } } } } } } },");
+    puts("    \"surfaces\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, \"maxProperties\": 1,\n"
+         "        \"properties\": { \"strip\": { \"$ref\": \"#/$defs/pieces\" }, \"ring\": { \"$ref\": \"#/$defs/pieces\" } } } },\n"
+         "    \"inputs\": { \"type\": \"object\", \"maxProperties\": 32, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, \"maxProperties\": 1,\n"
+         "        \"properties\": {\n"
+         "          \"button\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"pressed\"], \"properties\": {\n"
+         "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 }, \"pressed\": { \"enum\": [\"low\", \"high\"] },\n"
+         "            \"settle\": { \"$ref\": \"#/$defs/time\" }, \"twice within\": { \"$ref\": \"#/$defs/time\" }, \"held after\": { \"$ref\": \"#/$defs/time\" } } },\n"
+         "          \"value\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\"], \"properties\": {\n"
+         "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 } } } } } }\n  }\n}");
+}
+
+static void schema_param(GLANZ_CONST struct glanz_param *param) {
+    static const char *const refs[] = {"color", "length", "rate", "share"};
+    printf("                \"%s\": { ", param->name);
+    if (param->kind <= GLANZ_PARAM_SHARE) {
+        printf("\"$ref\": \"#/$defs/%s\"", refs[param->kind]);
+    } else if (param->kind == GLANZ_PARAM_COUNT) {
+        printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %d", param->low, param->high);
+    } else if (param->kind == GLANZ_PARAM_FLAG) {
+        printf("\"type\": \"boolean\"");
+    } else {
+        printf("\"enum\": [");
+        for (int32_t i = 0; i <= param->high; i++) {
+            printf("%s\"%s\"", i == 0 ? "" : ", ", param->choices[i]);
+        }
+        printf("]");
+    }
+    printf(", \"description\": \"%s\" },\n", param->what);
+}
+
+static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
+    printf("            { \"title\": \"%s\", \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"effect\"%s],\n"
+           "              \"description\": \"%s\",\n              \"properties\": {\n",
+           effect->name, (effect->needs & GLANZ_NEEDS_PATTERN) != 0 ? ", \"blocks\"" : "", effect->what);
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        schema_param(&effect->params[i]);
+    }
+    if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
+        puts("                \"palette\": { \"type\": \"string\" },");
+    }
+    if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
+        puts("                \"blocks\": { \"type\": \"string\", \"pattern\": \"^ *[0-9]+ +[^,]+(, *[0-9]+ +[^,]+)*$\" },");
+    }
+    printf("                \"brightness\": { \"$ref\": \"#/$defs/share\" },\n                \"effect\": { \"const\": \"%s\" } } }", effect->name);
+}
+
+static void schema_show(void) {
+    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz show: what to see on a rig\",");
+    printf("%s,\n    \"action\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
+           "      \"recall\": { \"type\": \"string\" }, \"play\": { \"type\": \"string\" }, \"stop\": { \"type\": \"string\" }, \"next\": { \"type\": \"string\" },\n"
+           "      \"previous\": { \"type\": \"string\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"switch\": { \"type\": \"string\" },\n"
+           "      \"look\": { \"type\": \"string\" }, \"segment\": { \"type\": \"string\" }, \"on\": { \"enum\": [true, false, \"other\"] },\n"
+           "      \"over\": { \"$ref\": \"#/$defs/time\" } },\n"
+           "      \"oneOf\": [ { \"required\": [\"recall\"] }, { \"required\": [\"play\"] }, { \"required\": [\"stop\"] }, { \"required\": [\"next\"] },\n"
+           "        { \"required\": [\"previous\"] }, { \"required\": [\"brightness\"] }, { \"required\": [\"switch\", \"on\"] }, { \"required\": [\"look\", \"segment\"] } ] }\n  },\n",
+           quantities);
+    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"show\", \"looks\", \"segments\"],\n  \"properties\": {\n"
+         "    \"show\": { \"$ref\": \"#/$defs/name\" },\n    \"brightness\": { \"$ref\": \"#/$defs/share\" },\n    \"change\": { \"$ref\": \"#/$defs/time\" },\n"
+         "    \"colors\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" }, \"additionalProperties\": { \"$ref\": \"#/$defs/color\" } },\n"
+         "    \"palettes\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"stops\"], \"properties\": {\n"
+         "        \"stops\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 64, \"items\": { \"type\": \"object\", \"additionalProperties\": false,\n"
+         "          \"required\": [\"at\", \"color\"], \"properties\": { \"at\": { \"$ref\": \"#/$defs/share\" }, \"color\": { \"$ref\": \"#/$defs/color\" } } } },");
+    printf("        \"between\": { \"enum\": [");
+    names(document_betweens);
+    puts("] } } } },\n    \"looks\": { \"type\": \"object\", \"maxProperties\": 1000, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"oneOf\": [");
+    for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
+        schema_effect(glanz_effects[i]);
+        puts(glanz_effects[i + 1] == NULL ? " ] } }," : ",");
+    }
+    puts("    \"segments\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"surface\"], \"properties\": {\n"
+         "        \"surface\": { \"type\": \"string\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32766 },\n"
+         "        \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"grain\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 },\n"
+         "        \"stencil\": { \"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave [0-9]+)*$\" },\n"
+         "        \"reversed\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" },");
+    printf("        \"blend\": { \"enum\": [");
+    names(document_blends);
+    puts("] },\n        \"opacity\": { \"$ref\": \"#/$defs/share\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" },\n"
+         "        \"on\": { \"type\": \"boolean\" }, \"look\": { \"type\": \"string\" } } } },\n"
+         "    \"stack\": { \"type\": \"array\", \"uniqueItems\": true, \"items\": { \"type\": \"string\" } },\n"
+         "    \"presets\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": { \"oneOf\": [ { \"type\": \"string\" },\n"
+         "        { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { \"look\": { \"type\": \"string\" },\n"
+         "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" } } } ] } } },\n"
+         "    \"playlists\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"items\"], \"properties\": {\n"
+         "        \"rounds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 65535 },\n"
+         "        \"items\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", \"additionalProperties\": false,\n"
+         "          \"required\": [\"preset\", \"hold\"], \"properties\": { \"preset\": { \"type\": \"string\" }, \"hold\": { \"$ref\": \"#/$defs/time\" },\n"
+         "          \"fade\": { \"$ref\": \"#/$defs/time\" } } } } } } },\n"
+         "    \"start\": { \"$ref\": \"#/$defs/action\" },");
+    puts("    \"triggers\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"when\", \"do\"], \"properties\": {\n"
+         "        \"when\": { \"oneOf\": [\n"
+         "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"button\", \"is\"], \"properties\": { \"button\": { \"type\": \"string\" },\n"
+         "            \"is\": { \"enum\": [\"pressed\", \"pressed once\", \"pressed twice\", \"held\", \"released\"] } } },\n"
+         "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"value\"], \"minProperties\": 2, \"maxProperties\": 2, \"properties\": {\n"
+         "            \"value\": { \"type\": \"string\" }, \"rises above\": { \"$ref\": \"#/$defs/share\" }, \"falls below\": { \"$ref\": \"#/$defs/share\" } } } ] },\n"
+         "        \"do\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 32, \"items\": { \"$ref\": \"#/$defs/action\" } } } } }\n  }\n}");
+}
+
+static int run(int argc, const char **argv) {
+    struct arguments arguments;
+    int code;
+    if (!arguments_parse(&arguments, &command_schema, argc, argv, NULL, 1, 1, &code)) {
+        return code;
+    }
+    code = EXIT_GOOD;
+    if (strcmp(arguments.path[0], "rig") == 0) {
+        schema_rig();
+    } else if (strcmp(arguments.path[0], "show") == 0) {
+        schema_show();
+    } else {
+        complain_plain("schema: expected rig or show");
+        code = EXIT_USAGE;
+    }
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show",
+                                       "  glanz schema show\n", run};

@@ -1,0 +1,326 @@
+/* SPDX-License-Identifier: MIT */
+/* A session: documents, board, device and input log together. */
+#include "session.h"
+
+#include <stdlib.h>
+#include <string.h>
+
+/* ---- telling ---- */
+
+static const char *const event_names[] = {"pressed", "pressed once", "pressed twice", "held", "released", "rises", "falls"};
+
+void session_tell(const struct glanz_happening *happening, void *user) {
+    struct session *session = (struct session *)user;
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
+    if (session->events == NULL) {
+        return;
+    }
+    fprintf(session->events, "%9.3f s  ", (double)happening->at_us / 1e6);
+    switch (happening->what) {
+    case GLANZ_HAPPENED_EVENT:
+        fprintf(session->events, "%s: %s\n", rig->inputs[happening->index].name, event_names[happening->event]);
+        break;
+    case GLANZ_HAPPENED_TRIGGER: fprintf(session->events, "trigger \"%s\"\n", show->triggers[happening->index].name); break;
+    case GLANZ_HAPPENED_PRESET: fprintf(session->events, "preset \"%s\"\n", show->presets[happening->index].name); break;
+    case GLANZ_HAPPENED_ITEM:
+        fprintf(session->events, "playlist \"%s\", item %d\n", show->playlists[happening->index].name, happening->item + 1);
+        break;
+    case GLANZ_HAPPENED_STOP: fprintf(session->events, "playlist \"%s\" stops\n", show->playlists[happening->index].name); break;
+    case GLANZ_HAPPENED_LOST:
+    default: fprintf(session->events, "%s: edges came too fast, some were lost\n", rig->inputs[happening->index].name); break;
+    }
+}
+
+static void say(struct session *session, const char *text, const char *name) {
+    if (session->events != NULL) {
+        fprintf(session->events, "%9.3f s  %s%s%s%s\n", (double)glanz_device_clock(session->device) / 1e6, text, name == NULL ? "" : " \"",
+                name == NULL ? "" : name, name == NULL ? "" : "\"");
+    }
+}
+
+/* ---- inputs ---- */
+
+void session_push(struct session *session, uint8_t input, uint16_t level, uint64_t at_us) {
+    if (session->record != NULL) {
+        fprintf(session->record, "{\"at\": \"%llu us\", \"input\": \"%s\", \"level\": %u}\n", (unsigned long long)at_us,
+                glanz_device_rig(session->device)->inputs[input].name, level);
+    }
+    (void)glanz_device_push(session->device, input, level, (uint32_t)at_us);
+}
+
+static void plan_edge(struct session *session, uint64_t at_us, uint8_t input, uint16_t level) {
+    if (session->planned < (int)(sizeof session->plan / sizeof session->plan[0])) {
+        int at = session->planned++;
+        while (at > 0 && session->plan[at - 1].at_us > at_us) {
+            session->plan[at] = session->plan[at - 1];
+            at--;
+        }
+        session->plan[at].at_us = at_us;
+        session->plan[at].input = input;
+        session->plan[at].level = level;
+    }
+}
+
+void session_press(struct session *session, uint8_t input, uint64_t at_us, uint64_t for_us) {
+    uint32_t times[16];
+    uint8_t levels[16];
+    uint8_t low = glanz_device_rig(session->device)->inputs[input].pressed_low;
+    for (int end = 0; end < 2; end++) {
+        uint64_t begin = at_us + (end ? for_us : 0);
+        uint8_t count = glanz_bounce(times, levels, 16, 0, end ? low : !low, session->presses * 2 + (uint32_t)end + 1);
+        for (uint8_t i = 0; i < count; i++) {
+            plan_edge(session, begin + times[i], input, levels[i]);
+        }
+    }
+    session->presses++;
+}
+
+static int find_input(const struct session *session, const char *name) {
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
+    for (int i = 0; i < rig->input_count; i++) {
+        if (strcmp(rig->inputs[i].name, name) == 0) {
+            return i;
+        }
+    }
+    return -1;
+}
+
+/* ---- documents while running ---- */
+
+static int free_slot(struct session *session) {
+    for (int i = 0; i < SESSION_SHOWS; i++) {
+        struct document *document = &session->shows[i];
+        if (document->show != NULL && i != session->show && !glanz_device_uses(session->device, document->memory, document->memory_size)) {
+            document_free(document);
+        }
+    }
+    for (int i = 0; i < SESSION_SHOWS; i++) {
+        if (session->shows[i].show == NULL) {
+            return i;
+        }
+    }
+    return -1;
+}
+
+glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault) {
+    struct text merged;
+    int slot = free_slot(session);
+    if (slot < 0) {
+        glanz_fault_begin(fault);
+        glanz_fault_add(fault, "earlier shows are still fading; try again when they are done");
+        return GLANZ_ERR_BUSY;
+    }
+    glanz_status status = patch_text(&merged, &session->shows[session->show].text, patch, fault);
+    if (status != GLANZ_OK) {
+        text_free(&merged);
+        return status;
+    }
+    status = document_show(&session->shows[slot], merged, glanz_device_rig(session->device), fault);
+    if (status == GLANZ_OK) {
+        status = glanz_device_take_show(session->device, session->shows[slot].show, fault);
+        if (status != GLANZ_OK) {
+            document_free(&session->shows[slot]);
+        }
+    }
+    if (status != GLANZ_OK) {
+        patch_locate(fault, patch);
+        return status;
+    }
+    session->show = slot;
+    return GLANZ_OK;
+}
+
+static glanz_status try_rig(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
+    struct text text;
+    struct text copy;
+    if (session->trial.rig != NULL && !glanz_device_uses(session->device, session->trial.memory, session->trial.memory_size)) {
+        document_free(&session->trial);
+    }
+    int slot = free_slot(session);
+    if (slot < 0 || session->trial.rig != NULL) {
+        return GLANZ_ERR_BUSY;
+    }
+    if (!text_read(&text, entry->name)) {
+        return GLANZ_ERR_ABSENT;
+    }
+    glanz_status status = document_rig(&session->trial, text, fault);
+    if (status == GLANZ_OK) {
+        memset(&copy, 0, sizeof copy);
+        text_add(session->shows[session->show].text.bytes, session->shows[session->show].text.count, &copy);
+        status = document_show(&session->shows[slot], copy, session->trial.rig, fault);
+    }
+    if (status == GLANZ_OK) {
+        status = glanz_device_take_rig(session->device, session->trial.rig, session->shows[slot].show, (uint32_t)(entry->for_us / 1000), fault);
+    }
+    if (status != GLANZ_OK) {
+        document_free(&session->shows[slot]);
+        document_free(&session->trial);
+        return status;
+    }
+    session->trial_show = slot;
+    return GLANZ_OK;
+}
+
+/* ---- the log ---- */
+
+static void do_entry(struct session *session, const struct entry *entry) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    glanz_status status = GLANZ_OK;
+    int input = 0;
+    switch (entry->kind) {
+    case ENTRY_INPUT:
+    case ENTRY_PRESS:
+        input = find_input(session, entry->name);
+        if (input < 0) {
+            glanz_fault_add(&fault, "no such input: ");
+            glanz_fault_name(&fault, entry->name);
+            status = GLANZ_ERR_ABSENT;
+        } else if (entry->kind == ENTRY_INPUT) {
+            session_push(session, (uint8_t)input, entry->level, entry->at_us);
+        } else {
+            session_press(session, (uint8_t)input, entry->at_us, entry->for_us);
+        }
+        break;
+    case ENTRY_PATCH:
+        status = session_patch(session, &entry->patch, &fault);
+        say(session, status == GLANZ_OK ? "the show was patched" : "a patch was refused", NULL);
+        break;
+    case ENTRY_SAVE:
+        status = glanz_device_save(session->device, entry->name, UINT64_MAX, 0);
+        say(session, status == GLANZ_OK ? "saved preset" : "could not save preset", entry->name);
+        break;
+    case ENTRY_RECALL:
+        status = glanz_device_recall(session->device, NULL, entry->name, GLANZ_OWN_TIME);
+        say(session, status == GLANZ_OK ? "recalled preset" : "could not recall preset", entry->name);
+        break;
+    case ENTRY_TRY_RIG:
+        status = try_rig(session, entry, &fault);
+        say(session, status == GLANZ_OK ? "rig on trial" : "refused the rig", entry->name);
+        break;
+    case ENTRY_KEEP_RIG:
+    default:
+        status = glanz_device_keep_rig(session->device);
+        if (status == GLANZ_OK && session->trial_show >= 0) {
+            session->show = session->trial_show;
+        }
+        say(session, status == GLANZ_OK ? "the rig is kept" : "no rig is on trial", NULL);
+        break;
+    }
+    if (status != GLANZ_OK) {
+        session->complaints++;
+        if (fault.text[0] == '\0') {
+            glanz_fault_add(&fault, glanz_status_name(status));
+        }
+        fault.line = fault.line == 0 || entry->kind != ENTRY_PATCH ? entry->line : fault.line;
+        char where[300];
+        snprintf(where, sizeof where, "%s, line %u", session->log_path == NULL ? "inputs" : session->log_path, entry->line);
+        fault.line = 0;
+        complain(where, &fault);
+    }
+}
+
+glanz_status session_step(struct session *session) {
+    uint64_t frame_us = session->frame * 1000000u / session->frame_rate;
+    session->frame++;
+    for (;;) { /* log and bouncing edges in the order of their times */
+        int logged = session->log_at < session->log.count && session->log.entries[session->log_at].at_us <= frame_us;
+        int planned = session->planned > 0 && session->plan[0].at_us <= frame_us;
+        if (planned && (!logged || session->plan[0].at_us < session->log.entries[session->log_at].at_us)) {
+            struct edge_plan edge = session->plan[0];
+            session->planned--;
+            memmove(session->plan, session->plan + 1, sizeof session->plan[0] * (size_t)session->planned);
+            session_push(session, edge.input, edge.level, edge.at_us);
+        } else if (logged) {
+            do_entry(session, &session->log.entries[session->log_at++]);
+        } else {
+            break;
+        }
+    }
+    session->now_us = frame_us;
+    glanz_board_time(session->board, frame_us);
+    return glanz_device_frame(session->device, (uint32_t)frame_us);
+}
+
+/* ---- opening ---- */
+
+static int load(struct session *session, const char *rig_path, const char *show_path, const char *inputs) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    if (!text_read(&text, rig_path)) {
+        return EXIT_FILE;
+    }
+    if (document_rig(&session->rig, text, &fault) != GLANZ_OK) {
+        complain(rig_path, &fault);
+        return EXIT_REFUSED;
+    }
+    if (!text_read(&text, show_path)) {
+        return EXIT_FILE;
+    }
+    if (document_show(&session->shows[0], text, session->rig.rig, &fault) != GLANZ_OK) {
+        complain(show_path, &fault);
+        return EXIT_REFUSED;
+    }
+    if (inputs != NULL) {
+        if (!text_read(&text, inputs)) {
+            return EXIT_FILE;
+        }
+        glanz_status status = log_read(&session->log, text.bytes, text.count, &fault);
+        text_free(&text);
+        if (status != GLANZ_OK) {
+            complain(inputs, &fault);
+            return EXIT_REFUSED;
+        }
+    }
+    return EXIT_GOOD;
+}
+
+int session_open(struct session *session, const char *rig_path, const char *show_path, const char *inputs,
+                 const struct glanz_board_setup *setup, uint32_t frame_rate) {
+    memset(session, 0, sizeof *session);
+    session->trial_show = -1;
+    session->log_path = inputs;
+    int code = load(session, rig_path, show_path, inputs);
+    if (code != EXIT_GOOD) {
+        session_close(session);
+        return code;
+    }
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    session->setup = *setup;
+    session->setup.hardware = setup->hardware == NULL ? rig : setup->hardware;
+    session->frame_rate = frame_rate != 0 ? frame_rate : rig->frames_per_s != 0 ? rig->frames_per_s : 100;
+    session->board = glanz_board_open(&session->setup, &fault);
+    size_t size = glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 65536; /* room for a larger rig on trial */
+    session->memory = calloc(1, size);
+    glanz_status status = GLANZ_ERR_MEMORY;
+    if (session->board != NULL && session->memory != NULL) {
+        struct glanz_setup start;
+        memset(&start, 0, sizeof start);
+        start.rig = rig;
+        start.show = session->shows[0].show;
+        start.port = glanz_board_port(session->board);
+        start.segment_room = GLANZ_SEGMENTS_MOST;
+        start.effects = glanz_effects;
+        status = glanz_device_start(&session->device, session->memory, size, &start, &fault);
+    }
+    if (status != GLANZ_OK) {
+        complain(show_path, &fault);
+        session_close(session);
+        return EXIT_REFUSED;
+    }
+    glanz_device_listen(session->device, session_tell, session);
+    return EXIT_GOOD;
+}
+
+void session_close(struct session *session) {
+    glanz_board_close(session->board);
+    free(session->memory);
+    for (int i = 0; i < SESSION_SHOWS; i++) {
+        document_free(&session->shows[i]);
+    }
+    document_free(&session->trial);
+    document_free(&session->rig);
+    log_free(&session->log);
+    memset(session, 0, sizeof *session);
+}

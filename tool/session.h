@@ -1,0 +1,63 @@
+/* SPDX-License-Identifier: MIT */
+/* A session: a show that runs from its documents on a simulated board, fed from an input log. The commands and the tests
+ * that run a show all run it here. */
+#ifndef GLANZ_TOOL_SESSION_H
+#define GLANZ_TOOL_SESSION_H
+
+#include <stdio.h>
+
+#include <glanz/linux.h>
+
+#include "log.h"
+
+#define SESSION_SHOWS 8 /* texts of shows that may be in use at once, fading ones and all */
+
+struct session {
+    struct document rig;                  /* as started */
+    struct document trial;                /* a rig on trial */
+    struct document shows[SESSION_SHOWS]; /* free where show is NULL */
+    int show;                             /* index of the one that runs */
+    int trial_show;                       /* the show made for the rig on trial, or -1 */
+    struct log log;
+    size_t log_at;
+    const char *log_path;
+    struct glanz_board_setup setup;
+    struct glanz_board *board;
+    struct glanz_device *device;
+    void *memory;
+    uint64_t now_us;
+    uint32_t frame_rate;
+    uint64_t frame;     /* frames done */
+    FILE *record;       /* every raw edge and value goes here as an input log */
+    FILE *events;       /* what happens goes here as text */
+    uint32_t presses;
+    unsigned complaints; /* entries of the log that could not be done */
+    struct edge_plan {  /* edges of a switch that are still to come */
+        uint64_t at_us;
+        uint8_t input;
+        uint16_t level;
+    } plan[64];
+    int planned;
+};
+
+/* Open a session. Complains and returns an exit code other than 0 on failure. `inputs` may be NULL. The setup's hardware may
+ * be NULL: then it is the rig. */
+int session_open(struct session *session, const char *rig_path, const char *show_path, const char *inputs,
+                 const struct glanz_board_setup *setup, uint32_t frame_rate);
+void session_close(struct session *session);
+
+/* One frame further: inputs that are due are pushed in, then the frame is made. @return the frame's status. */
+glanz_status session_step(struct session *session);
+
+/* Push a raw edge or value in now, and record it. */
+void session_push(struct session *session, uint8_t input, uint16_t level, uint64_t at_us);
+/* A press of a button that bounces and ends after a while. */
+void session_press(struct session *session, uint8_t input, uint64_t at_us, uint64_t for_us);
+
+/* Apply a merge patch to the running show, all or nothing. */
+glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault);
+
+/* Print what happened as a line of text. */
+void session_tell(const struct glanz_happening *happening, void *session);
+
+#endif

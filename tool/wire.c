@@ -1,0 +1,173 @@
+/* SPDX-License-Identifier: MIT */
+/* wire: run a show and write what goes down the wire: bytes, the colours that the chips latched, and the waveform. */
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "commands.h"
+
+struct dump {
+    struct session session;
+    FILE *bytes, *colors;
+    uint32_t hash; /* CRC-32 of all bytes in order */
+    uint32_t frames;
+    uint64_t from_us;
+};
+
+static void sent(void *user, const struct glanz_sending *list, uint8_t count) {
+    struct dump *dump = (struct dump *)user;
+    for (uint8_t i = 0; i < count; i++) {
+        dump->hash = glanz_crc32(dump->hash, list[i].bytes, list[i].count);
+        if (dump->bytes != NULL && dump->session.now_us >= dump->from_us) {
+            fprintf(dump->bytes, "%.6f %s", (double)dump->session.now_us / 1e6, list[i].output->name);
+            for (size_t b = 0; b < list[i].count; b++) {
+                fprintf(dump->bytes, "%s%02x", b == 0 ? ": " : "", list[i].bytes[b]);
+            }
+            fputc('\n', dump->bytes);
+        }
+    }
+    dump->frames++;
+}
+
+static void latched(void *user, uint8_t output, uint64_t time_us) {
+    struct dump *dump = (struct dump *)user;
+    if (dump->colors == NULL || dump->session.board == NULL || time_us < dump->from_us) {
+        return;
+    }
+    GLANZ_CONST struct glanz_output *is = &dump->session.setup.hardware->outputs[output];
+    fprintf(dump->colors, "%.6f %s:", (double)time_us / 1e6, is->name);
+    for (uint16_t i = 0; i < glanz_output_leds(is); i++) {
+        struct glanz_lit lit = glanz_board_lit(dump->session.board, output, i);
+        fprintf(dump->colors, " %02x%02x%02x", lit.red, lit.green, lit.blue);
+        if (is->stretches[0].chip->channels == 4) {
+            fprintf(dump->colors, "%02x", lit.white);
+        }
+        if (is->stretches[0].chip->protocol == GLANZ_CLOCKED) {
+            fprintf(dump->colors, "/%u", lit.field);
+        }
+    }
+    fputc('\n', dump->colors);
+}
+
+static FILE *open_out(const char *path, int *code) {
+    if (path == NULL) {
+        return NULL;
+    }
+    FILE *file = strcmp(path, "-") == 0 ? stdout : fopen(path, "w");
+    if (file == NULL) {
+        complain_plain("cannot write %s: %s", path, strerror(errno));
+        *code = EXIT_FILE;
+    }
+    return file;
+}
+
+static int form_of(enum glanz_form *form, const char *name) {
+    static const char *const names[] = {"raw", "spi3", "spi4", "uart3", "uart4"};
+    for (int i = 0; i < 5; i++) {
+        if (name == NULL || strcmp(name, names[i]) == 0) {
+            *form = (enum glanz_form)i;
+            return 1;
+        }
+    }
+    complain_plain("--form: no such form: %s; expected one of: raw, spi3, spi4, uart3, uart4", name);
+    return 0;
+}
+
+static int close_out(FILE *file, const char *path) {
+    if (file == NULL || file == stdout) {
+        return 1;
+    }
+    int bad = ferror(file);
+    bad = fclose(file) != 0 || bad;
+    if (bad) {
+        complain_plain("cannot write %s", path);
+    }
+    return !bad;
+}
+
+static int run(int argc, const char **argv) {
+    static struct dump dump;
+    struct arguments arguments;
+    struct glanz_board_setup setup;
+    char *bytes = NULL;
+    char *colors = NULL;
+    char *vcd = NULL;
+    char *inputs = NULL;
+    char *form = NULL;
+    char *store = NULL;
+    char *record = NULL;
+    char *time_text = NULL;
+    char *from_text = NULL;
+    int rate = 0;
+    int code;
+    uint64_t for_us = 1000000;
+    const struct poptOption options[] = {
+        {"for", 't', POPT_ARG_STRING, &time_text, 0, "how long the show runs (default 1 s)", "TIME"},
+        {"from", 'f', POPT_ARG_STRING, &from_text, 0, "write bytes, colours and waveform from this time on (default 0 s)", "TIME"},
+        {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"bytes", 'b', POPT_ARG_STRING, &bytes, 0, "the bytes of each frame, as hex text", "FILE"},
+        {"colors", 'c', POPT_ARG_STRING, &colors, 0, "what the simulated LEDs latched, as hex text", "FILE"},
+        {"vcd", 'v', POPT_ARG_STRING, &vcd, 0, "the waveform, as value changes (IEEE 1364)", "FILE"},
+        {"form", 0, POPT_ARG_STRING, &form, 0, "peripheral: raw, spi3, spi4, uart3 or uart4 (default raw)", "FORM"},
+        {"store", 's', POPT_ARG_STRING, &store, 0, "directory in which presets are saved", "FOLDER"},
+        {"record", 0, POPT_ARG_STRING, &record, 0, "write every raw edge and value as an input log", "FILE"},
+        {"rate", 'r', POPT_ARG_INT, &rate, 0, "frames a second (default: the rig's)", "COUNT"},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_wire, argc, argv, options, 2, 2, &code)) {
+        return code;
+    }
+    memset(&dump, 0, sizeof dump);
+    memset(&setup, 0, sizeof setup);
+    code = (time_text != NULL && !time_of(&for_us, time_text, "--for")) || (from_text != NULL && !time_of(&dump.from_us, from_text, "--from")) ||
+                   (form != NULL && !form_of(&setup.form, form))
+               ? EXIT_USAGE
+               : EXIT_GOOD;
+    if (code == EXIT_GOOD && (rate < 0 || rate > 1000)) {
+        complain_plain("--rate: expected 1 to 1000 frames a second");
+        code = EXIT_USAGE;
+    }
+    FILE *vcd_file = code == EXIT_GOOD ? open_out(vcd, &code) : NULL;
+    dump.bytes = code == EXIT_GOOD ? open_out(bytes, &code) : NULL;
+    dump.colors = code == EXIT_GOOD ? open_out(colors, &code) : NULL;
+    FILE *record_file = code == EXIT_GOOD ? open_out(record, &code) : NULL;
+    setup.store = store;
+    setup.vcd = vcd_file;
+    setup.vcd_from_us = dump.from_us;
+    setup.sent = sent;
+    setup.latched = latched;
+    setup.user = &dump;
+    if (code == EXIT_GOOD) {
+        code = session_open(&dump.session, arguments.path[0], arguments.path[1], inputs, &setup, (uint32_t)rate);
+    }
+    if (code == EXIT_GOOD) {
+        uint64_t frames = for_us * dump.session.frame_rate / 1000000u;
+        dump.session.record = record_file;
+        for (uint64_t i = 0; i < frames; i++) {
+            (void)session_step(&dump.session);
+            progress("running", i + 1, frames);
+        }
+        glanz_board_finish(dump.session.board);
+        if (dump.bytes != stdout && dump.colors != stdout) {
+            printf("%llu frames made, %u sent, CRC-32 of the bytes %08x\n", (unsigned long long)frames, dump.frames, dump.hash);
+        }
+        code = report_misreads(&dump.session) != 0 ? EXIT_FOUND : dump.session.complaints != 0 ? EXIT_REFUSED : EXIT_GOOD;
+        session_close(&dump.session);
+    }
+    if (!close_out(vcd_file, vcd) || !close_out(dump.bytes, bytes) || !close_out(dump.colors, colors) || !close_out(record_file, record)) {
+        code = EXIT_FILE;
+    }
+    free(bytes);
+    free(colors);
+    free(vcd);
+    free(inputs);
+    free(form);
+    free(store);
+    free(record);
+    free(time_text);
+    free(from_text);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_wire = {"wire", "write what goes down the wire: bytes, colours, waveform", "RIG SHOW",
+                                     "  glanz wire demo/rig.json demo/show.json --for 50ms --bytes - --vcd out/rail.vcd\n", run};
