@@ -87,9 +87,9 @@ static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char 
     }
     fprintf(gnuplot,
             "set terminal pngcairo size 1280,800 font 'sans,12' background '#14161a'\n"
-            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key top left textcolor rgb '#c8ccd2' opaque fillcolor rgb '#14161a'\n"
+            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key outside bottom center horizontal textcolor rgb '#c8ccd2'\n"
             "set xlabel 'time (s)' textcolor rgb '#c8ccd2'\nset ylabel 'current (mA)' textcolor rgb '#c8ccd2'\n"
-            "set grid lc rgb '#30343c'\nset yrange [0:*]\nset rmargin 4\n",
+            "set grid lc rgb '#3a3f48' lw 1\nset yrange [0:*]\nset offsets 0, 0, graph 0.08, 0\nset rmargin 4\n",
             picture);
     fputs("plot ", gnuplot);
     static const char *const shades[] = {"#e8b04a", "#4aa3a2", "#c8553d", "#8fb339", "#7b6fd0"};

@@ -78,7 +78,11 @@ glanz_status log_read(struct log *log, const char *bytes, size_t count, struct g
         size_t begin = at;
         at += length + 1;
         line++;
-        if (strspn(bytes + begin, " \t\r") >= length) {
+        size_t blank = 0;
+        while (blank < length && (bytes[begin + blank] == ' ' || bytes[begin + blank] == '\t' || bytes[begin + blank] == '\r')) {
+            blank++;
+        }
+        if (blank == length) {
             continue;
         }
         if (log->count == room) {

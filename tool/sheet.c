@@ -106,6 +106,7 @@ static int draw_over(struct session *session, uint64_t from_us, uint64_t to_us, 
         leds += glanz_surface_leds(&rig->surfaces[s]);
     }
     cairo_surface_t *page = new_page(&cairo, WIDTH, height);
+    cairo_set_antialias(cairo, CAIRO_ANTIALIAS_NONE);
     int shots = WIDTH - (int)(2 * MARGIN) - 20;
     double gaps = 30.0 * (rig->surface_count - 1);
     double step = (height - 2 * MARGIN - 40 - gaps) / (leds < 1 ? 1 : leds);
@@ -122,7 +123,7 @@ static int draw_over(struct session *session, uint64_t from_us, uint64_t to_us, 
                     uint8_t rgb[3];
                     glanz_lit_coded(rgb, glanz_board_lit(session->board, piece->output, led));
                     cairo_set_source_rgb(cairo, rgb[0] / 255.0, rgb[1] / 255.0, rgb[2] / 255.0);
-                    cairo_rectangle(cairo, MARGIN + 20 + x, y + at * step, 1.02, step + 0.2);
+                    cairo_rectangle(cairo, MARGIN + 20 + x, y + at * step, 1, step + 0.5);
                     cairo_fill(cairo);
                 }
             }

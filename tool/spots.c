@@ -17,7 +17,7 @@ size_t spots_of(struct spot **out, double *width, double *height, GLANZ_CONST st
     for (uint8_t s = 0; spots != NULL && s < rig->surface_count; s++) {
         GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
         uint16_t leds = glanz_surface_leds(surface);
-        double radius = leds * 1.6 / (2 * 3.14159265358979);
+        double radius = leds * 1.05 / (2 * 3.14159265358979);
         uint16_t at = 0;
         for (uint8_t p = 0; p < surface->piece_count; p++) {
             GLANZ_CONST struct glanz_piece *piece = &surface->pieces[p];

@@ -78,7 +78,7 @@ static inline uint16_t glanz_mul16(uint16_t a, uint16_t b) {
 }
 
 /** Scale a level by a gain of 0 to 65536 (= 1.0). Exact at 0 and at 65536. */
-static inline uint16_t glanz_scale16(uint16_t a, uint32_t gain) {
+static inline uint16_t glanz_gain16(uint16_t a, uint32_t gain) {
     return (uint16_t)((a * gain) >> 16);
 }
 

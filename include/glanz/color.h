@@ -62,9 +62,9 @@ static inline struct glanz_light glanz_light_mix(struct glanz_light a, struct gl
 
 /** Scale a light; gain 0 to 65536. */
 static inline struct glanz_light glanz_light_scale(struct glanz_light a, uint32_t gain) {
-    a.red = glanz_scale16(a.red, gain);
-    a.green = glanz_scale16(a.green, gain);
-    a.blue = glanz_scale16(a.blue, gain);
+    a.red = glanz_gain16(a.red, gain);
+    a.green = glanz_gain16(a.green, gain);
+    a.blue = glanz_gain16(a.blue, gain);
     return a;
 }
 
@@ -72,6 +72,9 @@ static inline struct glanz_light glanz_light_scale(struct glanz_light a, uint32_
  *  @param lightness 0 to 65535 for 0 to 100 %.
  *  @return gain 0 to 65536, within 1.5 of the exact value. */
 uint32_t glanz_lightness(uint16_t lightness);
+
+/** The same with eight more bits. @param lightness 0 to 16776960: 256ths of the above. */
+uint32_t glanz_lightness_fine(uint32_t lightness);
 
 /** One stop of a gradient, in light. Filled by glanz_gradient_build(). */
 struct glanz_stop {

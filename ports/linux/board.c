@@ -56,7 +56,7 @@ static glanz_status start(void *user, const struct glanz_sending *list, uint8_t 
         line_read(line, wave);
     }
     if (board->setup.vcd != NULL && board->now_us >= board->setup.vcd_from_us) {
-        vcd_write(board->setup.vcd, board->setup.hardware, board->waves);
+        vcd_write(board->setup.vcd, board->setup.hardware, board->waves, board->setup.vcd_from_us * 1000u);
     }
     board->busy_until_us = (end_ns + 999u) / 1000u;
     return GLANZ_OK;
@@ -238,8 +238,8 @@ void glanz_board_wait_until(const struct glanz_board *board, uint64_t time_us) {
 void glanz_board_finish(struct glanz_board *board) {
     if (board != NULL) {
         glanz_board_time(board, board->busy_until_us > board->now_us ? board->busy_until_us : board->now_us);
-        if (board->setup.vcd != NULL) {
-            fprintf(board->setup.vcd, "#%llu\n", (unsigned long long)board->now_us * 1000u);
+        if (board->setup.vcd != NULL && board->now_us >= board->setup.vcd_from_us) {
+            vcd_end(board->setup.vcd, board->setup.hardware, (board->now_us - board->setup.vcd_from_us) * 1000u);
         }
     }
 }

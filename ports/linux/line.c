@@ -348,6 +348,22 @@ void line_idle(struct line *line, uint64_t now_ns) {
 
 /* ---- value changes (IEEE 1364-2005, clause 18) ---- */
 
+#define LEAD_NS 100000u /* the lines are seen idle for so long first: decoders want an edge to begin with */
+
+static void every_line(FILE *file, const struct glanz_rig *rig) { /* all low */
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        fprintf(file, "0%c\n", '!' + o * 2);
+        if (rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED) {
+            fprintf(file, "0%c\n", '!' + o * 2 + 1);
+        }
+    }
+}
+
+void vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns) {
+    fprintf(file, "#%llu\n", (unsigned long long)time_ns + LEAD_NS);
+    every_line(file, rig);
+}
+
 static void wire_name(FILE *file, const char *name, const char *ending) {
     for (; *name != '\0'; name++) { /* identifiers there have no spaces */
         int plain = (*name >= 'a' && *name <= 'z') || (*name >= 'A' && *name <= 'Z') || (*name >= '0' && *name <= '9');
@@ -367,16 +383,11 @@ void vcd_begin(FILE *file, const struct glanz_rig *rig) {
         }
     }
     fputs("$upscope $end\n$enddefinitions $end\n#0\n$dumpvars\n", file);
-    for (uint8_t o = 0; o < rig->output_count; o++) {
-        fprintf(file, "0%c\n", '!' + o * 2);
-        if (rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED) {
-            fprintf(file, "0%c\n", '!' + o * 2 + 1);
-        }
-    }
+    every_line(file, rig);
     fputs("$end\n", file);
 }
 
-void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves) {
+void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves, uint64_t zero_ns) {
     size_t at[GLANZ_OUTPUTS_MOST] = {0};
     uint64_t written = UINT64_MAX;
     for (;;) { /* the earliest edge of all lines, again and again */
@@ -391,7 +402,7 @@ void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves
         }
         const struct edge *edge = &waves[earliest].edges[at[earliest]++];
         if (edge->time_ns != written) {
-            fprintf(file, "#%llu\n", (unsigned long long)edge->time_ns);
+            fprintf(file, "#%llu\n", (unsigned long long)(edge->time_ns - zero_ns + LEAD_NS));
             written = edge->time_ns;
         }
         fprintf(file, "%c%c\n", '0' + edge->level, '!' + earliest * 2 + edge->clock);

@@ -41,6 +41,7 @@ void line_read(struct line *line, const struct wave *wave);
 void line_idle(struct line *line, uint64_t now_ns); /* nothing has happened on the line up to now */
 uint16_t line_reset_us(const struct glanz_output *output);
 void vcd_begin(FILE *file, const struct glanz_rig *rig);
-void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves);
+void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves, uint64_t zero_ns);
+void vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns);
 
 #endif

@@ -19,9 +19,9 @@ static void put_clocked(struct glanz_put *put) {
     uint16_t mask = put->dither->open ? 0xFF : (uint16_t)(0xFFu & ~(0xFFu >> put->dither->depth));
     for (uint8_t i = 0; i < put->count; i++) {
         uint16_t level[3];
-        level[0] = glanz_scale16(put->light[i].red, put->gain[0]);
-        level[1] = glanz_scale16(put->light[i].green, put->gain[1]);
-        level[2] = glanz_scale16(put->light[i].blue, put->gain[2]);
+        level[0] = glanz_gain16(put->light[i].red, put->gain[0]);
+        level[1] = glanz_gain16(put->light[i].green, put->gain[1]);
+        level[2] = glanz_gain16(put->light[i].blue, put->gain[2]);
         uint16_t most = level[0] > level[1] ? level[0] : level[1];
         most = level[2] > most ? level[2] : most;
         uint8_t field = (uint8_t)((((uint32_t)most * 31u) >> 16) + 1u);

@@ -183,12 +183,16 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
     return light;
 }
 
-uint32_t glanz_lightness(uint16_t lightness) {
-    if (lightness <= 5243) { /* 8 % */
-        return ((uint32_t)lightness * 7255u + 32768u) >> 16; /* 100 / 903.3 */
+uint32_t glanz_lightness_fine(uint32_t lightness) {
+    if (lightness <= 5243u * 256u) { /* 8 % */
+        return (uint32_t)(((uint64_t)lightness * 7255u + ((uint64_t)1 << 23)) >> 24); /* 100 / 903.3 */
     }
     /* ((L + 16) / 116)^3, in 24 fractional bits */
-    uint64_t root = (((uint64_t)lightness * 14463338u) >> 16) + 2314099u;
+    uint64_t root = (((uint64_t)lightness * 14463338u) >> 24) + 2314099u;
     uint64_t square = (root * root) >> 24;
     return (uint32_t)((square * root + ((uint64_t)1 << 31)) >> 32);
+}
+
+uint32_t glanz_lightness(uint16_t lightness) {
+    return glanz_lightness_fine((uint32_t)lightness << 8);
 }

@@ -7,6 +7,7 @@
 #include "state.h"
 
 #define CLOCKED_BUFFERS 2
+#define TRIES 5 /* passes over one frame, at the most, before the last that is sure to stand */
 
 /* ---- memory ---- */
 
@@ -330,7 +331,7 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
 /* ---- the current limit ---- */
 
 /* What a supply would draw at the most, were its outputs' new frame scaled by num/65536 of what it is now. */
-static uint64_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint32_t num) {
+static uint64_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint64_t num) {
     uint64_t drawn = 0;
     for (uint8_t o = 0; o < engine->rig->output_count; o++) {
         if (engine->rig->outputs[o].supply == supply) {
@@ -373,31 +374,30 @@ static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tri
     if (drawn <= limit && (supply->used == 65536u || drawn - idle >= room - room / 64)) {
         return 1;
     }
-    if (drawn <= limit && supply->used < 65536u) { /* darker than it need be: how much more would fit? */
-        uint64_t above = drawn - idle;
-        uint64_t scale = above == 0 ? 65536u : (uint64_t)supply->used * (aim - idle) / above;
-        scale = scale > 65536u ? 65536u : scale;
-        if (scale <= supply->used + supply->used / 256u || tries == 0) {
-            return 1;
-        }
-        supply->scale = (uint32_t)scale;
-        return 0;
-    }
-    if (tries <= 1) { /* dark is always within the limit: only what is lit already is drawn */
+    if (drawn > limit && tries <= 1) { /* dark is always within the limit: only what is lit already is drawn */
         supply->scale = 0;
         return 0;
     }
-    uint32_t low = 0;
-    uint32_t high = 65536;
+    uint64_t shown = drawn_at(engine, index, 0); /* what is lit already cannot be made less */
+    uint64_t between = shown + ((limit - shown) >> (TRIES + 1 - tries));
+    aim = between > aim ? between : aim;
+    /* the largest scale that keeps to the aim, found by halves: outputs count only for what they add to what they show */
+    uint64_t low = 0;
+    uint64_t high = 1 + ((uint64_t)65536u * 65536u) / (supply->used == 0 ? 1u : supply->used);
     while (high - low > 1) {
-        uint32_t middle = (low + high) / 2;
+        uint64_t middle = (low + high) / 2;
         if (drawn_at(engine, index, middle) <= aim) {
             low = middle;
         } else {
             high = middle;
         }
     }
-    supply->scale = (uint32_t)(((uint64_t)supply->used * low) >> 16);
+    uint64_t scale = (supply->used * low) >> 16;
+    scale = scale > 65536u ? 65536u : scale;
+    if (drawn <= limit && (scale <= supply->used + supply->used / 256u || tries == 0)) {
+        return 1; /* darker than it need be, but no more would fit */
+    }
+    supply->scale = (uint32_t)scale;
     return 0;
 }
 
@@ -456,8 +456,8 @@ glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, ui
     }
     uint8_t lowest = engine->rig->lowest_hz == 0 ? 25 : engine->rig->lowest_hz;
     engine->dither.depth = glanz_dither_depth(engine->interval_us - engine->interval_us / 16u, lowest);
-    uint32_t brightness = glanz_lightness(glanz_ramp_at(&engine->brightness, engine->clock));
-    uint8_t tries = 5;
+    uint32_t brightness = glanz_ramp_gain(&engine->brightness, engine->clock);
+    uint8_t tries = TRIES;
     for (uint8_t stands = 0; !stands; tries--) {
         pass_over(engine, brightness);
         stands = 1;

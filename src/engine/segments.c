@@ -14,6 +14,15 @@ uint16_t glanz_ramp_at(const struct ramp *ramp, uint64_t clock) {
     return glanz_mix16(ramp->from, ramp->to, progress(ramp->start, ramp->span_us, clock));
 }
 
+uint32_t glanz_ramp_gain(const struct ramp *ramp, uint64_t clock) {
+    if (!glanz_ramp_runs(ramp, clock) || clock <= ramp->start) {
+        return glanz_lightness(glanz_ramp_at(ramp, clock));
+    }
+    /* with eight more bits than the ramp's ends have: a slow fade has finer steps than 1/65536 of its way */
+    int64_t way = ((int64_t)ramp->to - ramp->from) * 256 * (int64_t)(clock - ramp->start) / (int64_t)ramp->span_us;
+    return glanz_lightness_fine((uint32_t)((int64_t)ramp->from * 256 + way));
+}
+
 int glanz_ramp_runs(const struct ramp *ramp, uint64_t clock) {
     return ramp->from != ramp->to && clock < ramp->start + ramp->span_us;
 }
@@ -372,7 +381,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         presence += presence >> 15;
         opacity += opacity >> 15;
         segment->opacity = (uint32_t)(((uint64_t)opacity * presence) >> 16);
-        segment->gain = glanz_lightness(glanz_ramp_at(&segment->brightness, clock));
+        segment->gain = glanz_ramp_gain(&segment->brightness, clock);
         if (segment->count > 1 || glanz_ramp_runs(&segment->presence, clock) || glanz_ramp_runs(&segment->brightness, clock) ||
             glanz_ramp_runs(&segment->cover, clock)) {
             moving = 1;

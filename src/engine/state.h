@@ -111,5 +111,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
 /* A ramp's value at a time, and whether it is still on its way. */
 uint16_t glanz_ramp_at(const struct ramp *ramp, uint64_t clock);
 int glanz_ramp_runs(const struct ramp *ramp, uint64_t clock);
+/* A ramp of lightness as the gain it stands for, 0 to 65536. */
+uint32_t glanz_ramp_gain(const struct ramp *ramp, uint64_t clock);
 
 #endif

@@ -34,7 +34,7 @@ uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes,
     uint16_t half = dither->open ? 0 : (uint16_t)(128u >> dither->depth);
     uint16_t mask = dither->open ? 0xFF : (uint16_t)(0xFFu & ~(0xFFu >> dither->depth));
     for (uint8_t i = 0; i < count; i++) {
-        uint16_t level = glanz_chip_level(glanz_scale16(*levels, gain));
+        uint16_t level = glanz_chip_level((uint16_t)((*levels * gain + 32768u) >> 16));
         uint16_t total = (uint16_t)(level + *remainders);
         between = (uint16_t)(between | ((level + half) & mask));
         *bytes = (uint8_t)(total >> 8);
@@ -74,7 +74,7 @@ static uint16_t add16(uint16_t a, uint16_t b) {
 
 static uint16_t blend_channel(uint16_t under, uint16_t over, enum glanz_blend blend) {
     if (blend == GLANZ_BLEND_MULTIPLY) {
-        return glanz_scale16(under, (uint32_t)over + (over >> 15));
+        return glanz_gain16(under, (uint32_t)over + (over >> 15));
     }
     return (blend == GLANZ_BLEND_LIGHTER) == (over > under) ? over : under;
 }

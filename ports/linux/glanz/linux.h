@@ -48,7 +48,7 @@ struct glanz_board_setup {
     enum glanz_form form;
     const char *store; /**< directory for saved records, made if needed; NULL: no store */
     FILE *vcd;         /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
-    uint64_t vcd_from_us; /**< edges before this time are left out of it */
+    uint64_t vcd_from_us; /**< edges before this time are left out of it, and its time begins here */
     FILE *log;         /**< the device's log lines; NULL: none */
     int skew_percent;  /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
     uint16_t drop_byte; /**< leave out this byte of every frame, counted from 1; 0: none */

@@ -1,0 +1,14 @@
+/* SPDX-License-Identifier: MIT */
+/* All suites of the library, the port and the tool. CK_RUN_SUITE picks one. */
+#include <check.h>
+#include <stdlib.h>
+
+#include "suites.h"
+
+int main(void) {
+    SRunner *runner = srunner_create(laws_suite());
+    srunner_run_all(runner, CK_ENV);
+    int failed = srunner_ntests_failed(runner);
+    srunner_free(runner);
+    return failed == 0 ? EXIT_SUCCESS : EXIT_FAILURE;
+}

@@ -1,0 +1,203 @@
+/* SPDX-License-Identifier: MIT */
+#include "stage.h"
+
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+const char *quoted(const char *text) {
+    static char buffers[4][65536];
+    static int next;
+    char *buffer = buffers[next++ % 4];
+    size_t i = 0;
+    for (; text[i] != '\0' && i + 1 < sizeof buffers[0]; i++) {
+        buffer[i] = (char)(text[i] == '\'' ? '"' : text[i]);
+    }
+    buffer[i] = '\0';
+    return buffer;
+}
+
+const char *strip_rig(unsigned leds) {
+    static char text[512];
+    snprintf(text, sizeof text,
+             "{'rig':'test','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':%u}]}},"
+             "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':%u}]}},'inputs':{'k':{'button':{'pin':2,'pressed':'low'}}}}",
+             leds, leds);
+    return text;
+}
+
+static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
+    struct stage *stage = (struct stage *)user;
+    if (stage->refuse) {
+        return GLANZ_ERR_PORT;
+    }
+    for (uint8_t i = 0; i < count && i < 4; i++) {
+        stage->count[i] = list[i].count;
+        memcpy(stage->bytes[i], list[i].bytes, list[i].count);
+        stage->hash = glanz_crc32(stage->hash, list[i].bytes, list[i].count);
+    }
+    stage->sent++;
+    return GLANZ_OK;
+}
+
+static int busy(void *user) {
+    return ((const struct stage *)user)->busy;
+}
+
+static void stop(void *user) {
+    ((struct stage *)user)->stopped++;
+}
+
+static glanz_status load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+    struct stage *stage = (struct stage *)user;
+    *count = stage->record_count[key & 31];
+    if (*count > room) {
+        return GLANZ_ERR_PORT;
+    }
+    memcpy(bytes, stage->record[key & 31], *count);
+    return GLANZ_OK;
+}
+
+static glanz_status save(void *user, uint16_t key, const uint8_t *bytes, size_t count) {
+    struct stage *stage = (struct stage *)user;
+    if (stage->store_full) {
+        return GLANZ_ERR_FULL;
+    }
+    if (count > 0) {
+        memcpy(stage->record[key & 31], bytes, count);
+    }
+    stage->record_count[key & 31] = count;
+    return GLANZ_OK;
+}
+
+static void put_log(void *user, const char *line) {
+    struct stage *stage = (struct stage *)user;
+    strncat(stage->logged, line, sizeof stage->logged - strlen(stage->logged) - 2);
+    strcat(stage->logged, "\n");
+}
+
+static void happen(const struct glanz_happening *what, void *user) {
+    static const char *const events[] = {"pressed", "once", "twice", "held", "released", "rises", "falls"};
+    struct stage *stage = (struct stage *)user;
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(stage->device);
+    char text[160] = "";
+    unsigned ms = (unsigned)(what->at_us / 1000);
+    switch (what->what) {
+    case GLANZ_HAPPENED_EVENT: snprintf(text, sizeof text, "%u:%s ", ms, events[what->event]); break;
+    case GLANZ_HAPPENED_TRIGGER: snprintf(text, sizeof text, "%u:trigger-%s ", ms, show->triggers[what->index].name); break;
+    case GLANZ_HAPPENED_PRESET: snprintf(text, sizeof text, "%u:preset-%s ", ms, show->presets[what->index].name); break;
+    case GLANZ_HAPPENED_ITEM: snprintf(text, sizeof text, "%u:item-%u ", ms, what->item); break;
+    case GLANZ_HAPPENED_STOP: snprintf(text, sizeof text, "%u:stop ", ms); break;
+    case GLANZ_HAPPENED_LOST:
+    default: snprintf(text, sizeof text, "%u:lost ", ms); break;
+    }
+    if (strlen(stage->happened) + strlen(text) < sizeof stage->happened) {
+        strcat(stage->happened, text);
+    }
+}
+
+static glanz_status read_show(struct stage *stage, int slot, const char *text, GLANZ_CONST struct glanz_show **show) {
+    size_t used = 0;
+    const char *json = quoted(text);
+    free(stage->show_memory[slot]);
+    stage->show_size[slot] = glanz_document_memory(json, strlen(json));
+    stage->show_memory[slot] = malloc(stage->show_size[slot]);
+    return glanz_show_read(show, &used, stage->show_memory[slot], stage->show_size[slot], json, strlen(json), stage->rig, glanz_effects,
+                           &stage->fault);
+}
+
+glanz_status stage_open(struct stage *stage, const char *rig, const char *show) {
+    memset(stage, 0, sizeof *stage);
+    const char *json = quoted(rig);
+    size_t used = 0;
+    size_t size = glanz_document_memory(json, strlen(json));
+    stage->rig_memory = malloc(size);
+    glanz_status status = glanz_rig_read(&stage->rig, &used, stage->rig_memory, size, json, strlen(json), &stage->fault);
+    if (status == GLANZ_OK) {
+        status = read_show(stage, 0, show, &stage->show);
+    }
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    struct glanz_setup setup;
+    memset(&setup, 0, sizeof setup);
+    stage->port.version = 1;
+    stage->port.user = stage;
+    stage->port.start = start;
+    stage->port.busy = busy;
+    stage->port.stop = stop;
+    stage->port.load = load;
+    stage->port.save = save;
+    stage->port.log = put_log;
+    stage->memory_size = glanz_device_size(stage->rig, 16);
+    stage->memory = calloc(1, stage->memory_size);
+    setup.rig = stage->rig;
+    setup.show = stage->show;
+    setup.port = &stage->port;
+    setup.segment_room = 16;
+    setup.effects = glanz_effects;
+    status = glanz_device_start(&stage->device, stage->memory, stage->memory_size, &setup, &stage->fault);
+    glanz_device_listen(stage->device, happen, stage);
+    return status;
+}
+
+void stage_close(struct stage *stage) {
+    free(stage->rig_memory);
+    free(stage->show_memory[0]);
+    free(stage->show_memory[1]);
+    free(stage->memory);
+    memset(stage, 0, sizeof *stage);
+}
+
+glanz_status stage_frame(struct stage *stage, uint64_t now_us) {
+    return glanz_device_frame(stage->device, (uint32_t)now_us);
+}
+
+void stage_run(struct stage *stage, uint64_t from, uint64_t to, uint32_t rate) {
+    for (uint64_t i = 0; from + i * 1000000u / rate < to; i++) {
+        (void)stage_frame(stage, from + i * 1000000u / rate);
+    }
+}
+
+glanz_status stage_show(struct stage *stage, const char *text) {
+    GLANZ_CONST struct glanz_show *show = NULL;
+    int slot = 1 - stage->show_slot;
+    if (stage->show_memory[slot] != NULL && glanz_device_uses(stage->device, stage->show_memory[slot], stage->show_size[slot])) {
+        return GLANZ_ERR_BUSY;
+    }
+    glanz_status status = read_show(stage, slot, text, &show);
+    if (status == GLANZ_OK) {
+        status = glanz_device_take_show(stage->device, show, &stage->fault);
+    }
+    if (status == GLANZ_OK) {
+        stage->show_slot = slot;
+        stage->show = show;
+    }
+    return status;
+}
+
+uint8_t stage_led(const struct stage *stage, uint8_t output, uint16_t led, uint8_t channel) {
+    GLANZ_CONST struct glanz_stretch *stretch = stage->rig->outputs[output].stretches;
+    size_t at = stretch->chip->head_bytes;
+    while (led >= stretch->leds) {
+        at += (size_t)stretch->leds * stretch->chip->led_bytes;
+        led = (uint16_t)(led - stretch->leds);
+        stretch++;
+    }
+    uint8_t order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
+    size_t skip = (size_t)(stretch->chip->led_bytes - stretch->chip->channels);
+    for (uint8_t p = 0; p < stretch->chip->channels; p++) {
+        if (glanz_order_channel(order, p) == channel) {
+            return stage->bytes[output][at + (size_t)led * stretch->chip->led_bytes + skip + p];
+        }
+    }
+    return 0;
+}
+
+uint32_t stage_sum(const struct stage *stage, uint8_t output, uint8_t channel) {
+    uint32_t sum = 0;
+    for (uint16_t i = 0; i < glanz_output_leds(&stage->rig->outputs[output]); i++) {
+        sum += stage_led(stage, output, i, channel);
+    }
+    return sum;
+}

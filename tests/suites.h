@@ -1,0 +1,9 @@
+/* SPDX-License-Identifier: MIT */
+#ifndef GLANZ_TESTS_SUITES_H
+#define GLANZ_TESTS_SUITES_H
+
+#include <check.h>
+
+Suite *laws_suite(void);
+
+#endif
