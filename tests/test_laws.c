@@ -368,7 +368,7 @@ Suite *laws_suite(void) {
     tcase_add_test(tcase, free_dither_is_fine);
     tcase_add_loop_test(tcase, every_level_is_true, 0, 2);
     tcase_add_test(tcase, crossfade_meets_in_the_middle);
-    tcase_add_loop_test(tcase, limit_is_never_passed, 0, 2);
+    tcase_add_loop_test(tcase, limit_is_never_passed, 0, 6);
     tcase_add_test(tcase, rate_does_not_matter);
     suite_add_tcase(suite, tcase);
     return suite;

@@ -7,7 +7,7 @@
 #include "state.h"
 
 #define CLOCKED_BUFFERS 2
-#define TRIES 5 /* passes over one frame, at the most, before the last that is sure to stand */
+#define TRIES 7 /* passes over one frame, at the most, before the last that is sure to stand */
 
 /* ---- memory ---- */
 
@@ -320,12 +320,9 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
         rise = put.rise;
         rise_most = put.rise_most;
     }
-    output->crossing_ua = output->fresh_ua > output->shown_ua ? output->fresh_ua : output->shown_ua;
-    GLANZ_CONST struct glanz_chip *chip = is->stretches[0].chip;
-    if (chip->protocol == GLANZ_CLOCKED) { /* LEDs latch one after another: the head is new while the tail is old */
-        uint64_t crossing = output->shown_ua + ((uint64_t)rise_most + chip->full - 1u) / chip->full;
-        output->crossing_ua = crossing > output->crossing_ua ? crossing : output->crossing_ua;
-    }
+    /* clocked LEDs latch one after another: the head is new while the tail is old */
+    uint16_t full = is->stretches[0].chip->full;
+    output->rise_ua = is->stretches[0].chip->protocol == GLANZ_CLOCKED ? ((uint64_t)rise_most + full - 1u) / full : 0;
 }
 
 /* ---- the current limit ---- */
@@ -336,8 +333,13 @@ static uint64_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint
     for (uint8_t o = 0; o < engine->rig->output_count; o++) {
         if (engine->rig->outputs[o].supply == supply) {
             const struct output *output = &engine->outputs[o];
-            uint64_t crossing = (output->crossing_ua * num) >> 16;
-            drawn += output->idle_ua + (crossing > output->shown_ua ? crossing : output->shown_ua);
+            uint64_t most = output->fresh_ua * num >> 16;
+            most = most > output->shown_ua ? most : output->shown_ua;
+            if (output->rise_ua != 0) { /* clocked: what is new is added LED after LED */
+                uint64_t crossing = output->shown_ua + (output->rise_ua * num >> 16);
+                most = crossing > most ? crossing : most;
+            }
+            drawn += output->idle_ua + most;
         }
     }
     return drawn;
@@ -374,16 +376,22 @@ static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tri
     if (drawn <= limit && (supply->used == 65536u || drawn - idle >= room - room / 64)) {
         return 1;
     }
-    if (drawn > limit && tries <= 1) { /* dark is always within the limit: only what is lit already is drawn */
-        supply->scale = 0;
-        return 0;
+    if (drawn <= limit) {
+        supply->good = supply->used;
+    } else {
+        supply->bad = supply->used;
+        if (tries <= 1) { /* back to what stood; dark always does: only what is lit already is drawn */
+            supply->scale = tries == 1 && supply->good < supply->used ? supply->good : 0;
+            return 0;
+        }
     }
     uint64_t shown = drawn_at(engine, index, 0); /* what is lit already cannot be made less */
     uint64_t between = shown + ((limit - shown) >> (TRIES + 1 - tries));
     aim = between > aim ? between : aim;
     /* the largest scale that keeps to the aim, found by halves: outputs count only for what they add to what they show */
     uint64_t low = 0;
-    uint64_t high = 1 + ((uint64_t)65536u * 65536u) / (supply->used == 0 ? 1u : supply->used);
+    uint64_t full = ((uint64_t)65536u * 65536u + 65535u) / (supply->used < 64 ? 64u : supply->used); /* no limit at all */
+    uint64_t high = full + 1;
     while (high - low > 1) {
         uint64_t middle = (low + high) / 2;
         if (drawn_at(engine, index, middle) <= aim) {
@@ -392,28 +400,35 @@ static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tri
             high = middle;
         }
     }
-    uint64_t scale = (supply->used * low) >> 16;
+    uint64_t scale = low == full ? 65536u : (supply->used * low) >> 16;
     scale = scale > 65536u ? 65536u : scale;
-    if (drawn <= limit && (scale <= supply->used + supply->used / 256u || tries == 0)) {
+    if (drawn <= limit && ((scale < 65536u && scale <= supply->used + supply->used / 256u) || tries == 0)) {
         return 1; /* darker than it need be, but no more would fit */
+    }
+    if ((supply->good != 0 && supply->bad <= 65536u) || scale >= supply->bad) { /* it bends: clocked LEDs add nothing, then much */
+        scale = (supply->good + supply->bad) / 2u;
     }
     supply->scale = (uint32_t)scale;
     return 0;
 }
 
-/* The scale that the next frame begins with: what would have made this one right. */
+/* The scale that the next frame begins with: what would have made this one right. Where a change of outputs held this one
+ * back, the next will be lighter though nothing moves. */
 static void predict(struct glanz_engine *engine, uint8_t index) {
     struct supply *supply = &engine->supplies[index];
     uint64_t limit = (uint64_t)engine->rig->supplies[index].limit_ma * 1000u;
     uint64_t idle = idle_of(engine, index);
     uint64_t drawn = glanz_engine_supply_ua(engine, index) - idle;
-    if (limit == 0 || drawn == 0) {
-        supply->scale = 65536;
-        return;
+    uint64_t scale = 65536u;
+    if (limit != 0 && drawn != 0) {
+        uint64_t room = limit - idle;
+        scale = (uint64_t)supply->used * (room - room / 128) / drawn;
+        scale = scale > 65536u ? 65536u : scale;
     }
-    uint64_t room = limit - idle;
-    uint64_t scale = (uint64_t)supply->used * (room - room / 128) / drawn;
-    supply->scale = scale > 65536u ? 65536u : (uint32_t)scale;
+    supply->scale = (uint32_t)scale;
+    if (scale > supply->used + supply->used / 64u) {
+        engine->dirty = 1;
+    }
 }
 
 /* ---- a frame ---- */
@@ -458,7 +473,11 @@ glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, ui
     engine->dither.depth = glanz_dither_depth(engine->interval_us - engine->interval_us / 16u, lowest);
     uint32_t brightness = glanz_ramp_gain(&engine->brightness, engine->clock);
     uint8_t tries = TRIES;
-    for (uint8_t stands = 0; !stands; tries--) {
+    for (uint8_t s = 0; s < engine->rig->supply_count; s++) {
+        engine->supplies[s].good = 0;
+        engine->supplies[s].bad = 65537;
+    }
+    for (uint8_t stands = 0; !stands;) {
         pass_over(engine, brightness);
         stands = 1;
         for (uint8_t s = 0; s < engine->rig->supply_count; s++) {
@@ -466,17 +485,15 @@ glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, ui
                 stands = 0;
             }
         }
-        if (tries == 0) {
-            break;
-        }
         engine->extra_passes += !stands;
+        tries = (uint8_t)(tries - (tries > 0));
     }
+    engine->dirty = 0;
     for (uint8_t s = 0; s < engine->rig->supply_count; s++) {
         predict(engine, s);
     }
     engine->dither.frame++;
     engine->started = 1;
-    engine->dirty = 0;
     engine->unsent = 1;
     *shaded = 1;
     return GLANZ_OK;

@@ -73,13 +73,14 @@ struct output {
     uint8_t back;         /* which of bytes is shaded into; both the same buffer when there is one */
     uint64_t shown_ua;    /* lit now, above idle */
     uint64_t fresh_ua;    /* of the newest frame, above idle */
-    uint64_t crossing_ua; /* the most while it latches, above idle */
+    uint64_t rise_ua;     /* the most that is added while clocked LEDs latch one after another */
     uint64_t idle_ua;
 };
 
 struct supply {
     uint32_t scale; /* for the next pass, 0 to 65536 */
     uint32_t used;  /* in the newest frame */
+    uint32_t good, bad; /* of this frame's passes: the last scale that stood, and the last that did not */
 };
 
 struct glanz_engine {
