@@ -7,7 +7,7 @@
 #include "state.h"
 
 #define CLOCKED_BUFFERS 2
-#define TRIES 7 /* passes over one frame, at the most, before the last that is sure to stand */
+#define TRIES 10 /* passes over one frame, at the most, before the last that is sure to stand */
 
 /* ---- memory ---- */
 
@@ -405,7 +405,8 @@ static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tri
     if (drawn <= limit && ((scale < 65536u && scale <= supply->used + supply->used / 256u) || tries == 0)) {
         return 1; /* darker than it need be, but no more would fit */
     }
-    if ((supply->good != 0 && supply->bad <= 65536u) || scale >= supply->bad) { /* it bends: clocked LEDs add nothing, then much */
+    uint8_t turn = supply->good != 0 && supply->bad <= 65536u && tries % 2 == 0;
+    if (turn || scale >= supply->bad) { /* it bends: clocked LEDs add nothing, then much */
         scale = (supply->good + supply->bad) / 2u;
     }
     supply->scale = (uint32_t)scale;
