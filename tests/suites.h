@@ -5,5 +5,6 @@
 #include <check.h>
 
 Suite *laws_suite(void);
+Suite *values_suite(void);
 
 #endif

@@ -99,7 +99,7 @@ uint32_t glanz_ratio(uint64_t num, uint64_t den);
 /** Sine. @param turn 0 to 65535 is one full turn. @return -32767 to 32767; error at most 6/32767. */
 int16_t glanz_sine(uint16_t turn);
 
-/** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 4/65536. */
+/** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 5/65536. */
 uint32_t glanz_halving(uint32_t u);
 
 /** Hash of a number: every input bit moves every output bit. The source of all randomness in effects. */

@@ -1,0 +1,595 @@
+/* SPDX-License-Identifier: MIT */
+/* Base, colour, layout, light and chips: exact numbers against float references and independent decoders. */
+#include <check.h>
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include <glanz/device.h>
+
+#include "suites.h"
+
+#define PI 3.14159265358979323846
+
+/* ---- base ---- */
+
+START_TEST(mixing_is_exact_where_it_must) {
+    for (uint32_t a = 0; a < 65536; a += 257) {
+        for (uint32_t f = 0; f <= 65536; f += 1024) {
+            ck_assert_uint_eq(glanz_mix16((uint16_t)a, (uint16_t)a, f), a);
+            for (uint32_t b = 0; b < 65536; b += 4369) {
+                double want = a + ((double)b - a) * f / 65536;
+                ck_assert(fabs(glanz_mix16((uint16_t)a, (uint16_t)b, f) - want) <= 1.0);
+            }
+        }
+        ck_assert_uint_eq(glanz_gain16((uint16_t)a, 65536), a);
+        ck_assert_uint_eq(glanz_gain16((uint16_t)a, 0), 0);
+    }
+}
+END_TEST
+
+START_TEST(sine_and_halving) {
+    for (uint32_t i = 0; i < 65536; i++) {
+        ck_assert(fabs(glanz_sine((uint16_t)i) - 32767 * sin(i * 2 * PI / 65536)) <= 6);
+    }
+    uint32_t last = 65537;
+    for (uint32_t u = 0; u < 17 * 65536; u += 37) {
+        uint32_t got = glanz_halving(u);
+        ck_assert(fabs(got - 65536 * pow(2, -(double)u / 65536)) <= 5);
+        ck_assert(got <= last);
+        last = got;
+    }
+    ck_assert_uint_eq(glanz_halving(0), 65536);
+    ck_assert_uint_eq(glanz_halving(UINT32_MAX), 0);
+}
+END_TEST
+
+START_TEST(ratio_of_any_numbers) {
+    static const uint64_t numbers[] = {0, 1, 2, 3, 65535, 65536, 1000000, 4294967295u, (uint64_t)1 << 40, (uint64_t)1 << 47, UINT64_MAX / 3, UINT64_MAX};
+    for (size_t i = 0; i < sizeof numbers / sizeof numbers[0]; i++) {
+        for (size_t k = 0; k < sizeof numbers / sizeof numbers[0]; k++) {
+            double want = numbers[i] >= numbers[k] ? 65536 : floor((double)numbers[i] / (double)numbers[k] * 65536);
+            ck_assert(fabs(glanz_ratio(numbers[i], numbers[k]) - want) <= 1);
+        }
+    }
+}
+END_TEST
+
+START_TEST(hash_and_checksum) {
+    unsigned bits = 0;
+    for (uint32_t i = 0; i < 1024; i++) { /* one input bit moves about half of the output bits */
+        bits += (unsigned)__builtin_popcount(glanz_hash(i) ^ glanz_hash(i ^ (1u << (i % 32))));
+    }
+    ck_assert(bits > 1024 * 15 && bits < 1024 * 17);
+    ck_assert_uint_eq(glanz_crc32(0, "123456789", 9), 0xCBF43926u); /* the check value of CRC-32 */
+    ck_assert_uint_eq(glanz_crc32(glanz_crc32(0, "1234", 4), "56789", 5), 0xCBF43926u);
+    ck_assert_uint_eq(glanz_crc32(7, NULL, 5), 7);
+    ck_assert_str_eq(glanz_status_name(GLANZ_ERR_MEMORY), "GLANZ_ERR_MEMORY");
+    ck_assert_str_eq(glanz_status_name((glanz_status)77), "unknown status");
+}
+END_TEST
+
+START_TEST(faults_are_cut_to_fit) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    for (int i = 0; i < 100; i++) {
+        glanz_fault_add(&fault, "0123456789");
+        glanz_fault_at(&fault, "a/b~c");
+    }
+    ck_assert_uint_eq(strlen(fault.text), sizeof fault.text - 1);
+    ck_assert_uint_eq(strlen(fault.where), sizeof fault.where - 1);
+    ck_assert(strncmp(fault.where, "/a~1b~0c/a~1b~0c", 16) == 0);
+    glanz_fault_begin(NULL);
+    glanz_fault_add(NULL, "x");
+    glanz_fault_name(NULL, "x");
+    glanz_fault_number(NULL, 1);
+    glanz_fault_at(NULL, "x");
+    glanz_fault_at_index(NULL, 1);
+    glanz_fault_begin(&fault);
+    glanz_fault_number(&fault, 4294967295u);
+    ck_assert_str_eq(fault.text, "4294967295");
+}
+END_TEST
+
+/* ---- colour (L4) ---- */
+
+static double linear(double coded) {
+    return coded <= 0.04045 ? coded / 12.92 : pow((coded + 0.055) / 1.055, 2.4);
+}
+
+static double coded(double level) {
+    return level <= 0.0031308 ? level * 12.92 : 1.055 * pow(level, 1 / 2.4) - 0.055;
+}
+
+START_TEST(srgb_both_ways) {
+    for (int i = 0; i < 256; i++) {
+        ck_assert(fabs(glanz_linear((uint8_t)i) - 65535 * linear(i / 255.0)) <= 0.5001);
+        ck_assert_uint_eq(glanz_coded(glanz_linear((uint8_t)i)), i);
+    }
+    for (uint32_t level = 0; level < 65536; level++) {
+        ck_assert(fabs(glanz_coded((uint16_t)level) - 255 * coded(level / 65535.0)) <= 0.55);
+        ck_assert(fabs(glanz_coded_fine((uint16_t)level) / 256.0 - 255 * coded(level / 65535.0)) <= 0.06);
+    }
+}
+END_TEST
+
+static void check_light(struct glanz_light light, const double *want, const char *what, int a, int b, int c) {
+    uint16_t got[3] = {light.red, light.green, light.blue};
+    for (int i = 0; i < 3; i++) {
+        double off = fabs(255 * coded(got[i] / 65535.0) - 255 * want[i]);
+        ck_assert_msg(off <= 2, "%s %d %d %d, channel %d: off by %f", what, a, b, c, i, off);
+    }
+}
+
+START_TEST(hsl_is_css) {
+    double last = -1;
+    for (int hue = 0; hue < 360; hue++) {
+        for (int saturation = 0; saturation <= 100; saturation += 10) {
+            for (int lightness = 0; lightness <= 100; lightness += 5) {
+                double want[3];
+                int n[3] = {0, 8, 4};
+                double a = saturation / 100.0 * fmin(lightness / 100.0, 1 - lightness / 100.0);
+                for (int i = 0; i < 3; i++) {
+                    double k = fmod(n[i] + hue / 30.0, 12);
+                    want[i] = lightness / 100.0 - a * fmax(-1, fmin(fmin(k - 3, 9 - k), 1));
+                }
+                check_light(glanz_color_light(GLANZ_HSL(hue, saturation, lightness), NULL, 0), want, "hsl", hue, saturation, lightness);
+            }
+        }
+        if (hue < 60) { /* even steps: green rises by the same code value each degree */
+            double green = 255 * coded(glanz_color_light(GLANZ_HSL(hue, 100, 50), NULL, 0).green / 65535.0);
+            ck_assert(last < 0 || fabs(green - last - 4.25) < 0.3);
+            last = green;
+        }
+    }
+}
+END_TEST
+
+static double gauss(double x, double a, double mean, double low, double high) {
+    double t = (x - mean) * (x < mean ? low : high);
+    return a * exp(-0.5 * t * t);
+}
+
+START_TEST(kelvin_is_planck) {
+    for (int kelvin = 1000; kelvin <= 12500; kelvin += 50) {
+        double x = 0;
+        double y = 0;
+        double z = 0;
+        for (int nm = 360; nm <= 830; nm++) {
+            double m = nm * 1e-9;
+            double power = 1 / (pow(m, 5) * (exp(0.014387769 / (m * kelvin)) - 1));
+            x += power * (gauss(nm, 1.056, 599.8, .0264, .0323) + gauss(nm, .362, 442.0, .0624, .0374) + gauss(nm, -.065, 501.1, .0490, .0382));
+            y += power * (gauss(nm, .821, 568.8, .0213, .0247) + gauss(nm, .286, 530.9, .0613, .0322));
+            z += power * (gauss(nm, 1.217, 437.0, .0845, .0278) + gauss(nm, .681, 459.0, .0385, .0725));
+        }
+        double want[3] = {3.2404542 * x - 1.5371385 * y - .4985314 * z, -.9692660 * x + 1.8760108 * y + .0415560 * z,
+                          .0556434 * x - .2040259 * y + 1.0572252 * z};
+        double most = fmax(want[0], fmax(want[1], want[2]));
+        for (int i = 0; i < 3; i++) {
+            want[i] = coded(fmax(0, want[i] / most));
+        }
+        check_light(glanz_color_light(GLANZ_KELVIN(kelvin), NULL, 0), want, "kelvin", kelvin, 0, 0);
+    }
+}
+END_TEST
+
+START_TEST(named_and_unknown_colors) {
+    struct glanz_named_color names[2] = {{"a", GLANZ_RGB(255, 0, 0)}, {"b", GLANZ_NAMED(0)}};
+    ck_assert_uint_eq(glanz_color_light(GLANZ_NAMED(0), names, 2).red, 65535);
+    ck_assert_uint_eq(glanz_color_light(GLANZ_NAMED(1), names, 2).red, 0);
+    ck_assert_uint_eq(glanz_color_light(GLANZ_NAMED(2), names, 2).red, 0);
+    ck_assert_uint_eq(glanz_color_light(GLANZ_NAMED(0), NULL, 0).red, 0);
+    ck_assert_uint_eq(glanz_color_light(0xFF123456u, names, 2).red, 0);
+    ck_assert_uint_eq(glanz_color_light(GLANZ_HSL(20, 127, 127), NULL, 0).red, 65535);
+}
+END_TEST
+
+START_TEST(gradients_are_exact) {
+    static const struct glanz_color_stop chosen[] = {{0, GLANZ_RGB(0, 0, 0)}, {13107, GLANZ_RGB(255, 255, 255)}, {13107, GLANZ_RGB(200, 0, 10)},
+                                                     {40000, GLANZ_RGB(3, 90, 255)}, {65535, GLANZ_RGB(255, 160, 0)}};
+    static const double codes[][3] = {{0, 0, 0}, {255, 255, 255}, {200, 0, 10}, {3, 90, 255}, {255, 160, 0}};
+    struct glanz_stop stops[5 * GLANZ_STOPS_EACH];
+    struct glanz_gradient gradient;
+    for (int between = 0; between < 3; between++) {
+        ck_assert_int_eq(glanz_gradient_build(&gradient, stops, 5 * GLANZ_STOPS_EACH, chosen, 5, (enum glanz_between)between, NULL, 0), GLANZ_OK);
+        for (uint32_t at = 0; at < 65536; at += 3) {
+            int i = 0;
+            while (i < 4 && chosen[i + 1].at <= at) {
+                i++;
+            }
+            double part = i == 4 ? 0 : ((double)at - chosen[i].at) / (chosen[i + 1].at - chosen[i].at);
+            double want[3];
+            for (int c = 0; c < 3; c++) {
+                double from = codes[i][c] / 255;
+                double to = codes[i == 4 ? 4 : i + 1][c] / 255;
+                want[c] = between == GLANZ_BETWEEN_LIGHT ? coded(linear(from) + (linear(to) - linear(from)) * part)
+                          : between == GLANZ_BETWEEN_EVEN ? from + (to - from) * part : from;
+            }
+            check_light(glanz_gradient_at(&gradient, (uint16_t)at), want, "gradient", between, (int)at, i);
+        }
+    }
+    ck_assert_int_eq(glanz_gradient_build(&gradient, stops, 2, chosen, 5, GLANZ_BETWEEN_LIGHT, NULL, 0), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_gradient_build(&gradient, stops, 3, chosen, 5, GLANZ_BETWEEN_EVEN, NULL, 0), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_gradient_build(NULL, stops, 9, chosen, 5, GLANZ_BETWEEN_EVEN, NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_gradient_build(&gradient, stops, 9, chosen, 0, GLANZ_BETWEEN_EVEN, NULL, 0), GLANZ_ERR_ARGUMENT);
+    struct glanz_color_stop falling[2] = {{9, 0}, {3, 0}};
+    ck_assert_int_eq(glanz_gradient_build(&gradient, stops, 9, falling, 2, GLANZ_BETWEEN_BANDS, NULL, 0), GLANZ_ERR_ARGUMENT);
+    struct glanz_color_stop many[64];
+    static struct glanz_stop most[GLANZ_STOPS_MOST];
+    for (int i = 0; i < 64; i++) {
+        many[i].at = (uint16_t)(i * 1000);
+        many[i].color = i % 2 ? GLANZ_RGB(255, 255, 255) : GLANZ_RGB(0, 0, 0);
+    }
+    ck_assert_int_eq(glanz_gradient_build(&gradient, most, GLANZ_STOPS_MOST, many, 64, GLANZ_BETWEEN_EVEN, NULL, 0), GLANZ_OK);
+    ck_assert_uint_eq(glanz_gradient_at(&gradient, 63000).red, 65535);
+}
+END_TEST
+
+START_TEST(lightness_is_cie) {
+    for (uint32_t l = 0; l < 65536; l++) {
+        double percent = l * 100.0 / 65535;
+        double y = percent <= 8 ? percent / 903.2963 : pow((percent + 16) / 116, 3);
+        ck_assert(fabs(glanz_lightness((uint16_t)l) - y * 65536) <= 1.5);
+        ck_assert(l == 0 || glanz_lightness((uint16_t)l) >= glanz_lightness((uint16_t)(l - 1)));
+    }
+}
+END_TEST
+
+/* ---- layout ---- */
+
+START_TEST(places_of_cuts) {
+    struct glanz_cut cut;
+    glanz_place places[64];
+    uint8_t taken[64];
+    memset(&cut, 0, sizeof cut);
+    for (int variant = 0; variant < 16; variant++) {
+        cut.reversed = variant & 1;
+        cut.mirrored = variant >> 1 & 1;
+        cut.grain = variant & 4 ? 3 : 0;
+        memcpy(cut.stencil, variant & 8 ? "\2\3\1\4" : "\0\0\0\0", 4);
+        int count = glanz_cut_places(places, taken, &cut, 31, 0, 0, 31);
+        int next = 0;
+        int length = glanz_cut_length(&cut, 31);
+        ck_assert_int_eq(length, ((cut.mirrored ? 16 : 31) + (cut.grain ? 2 : 0)) / (cut.grain ? 3 : 1));
+        for (int i = 0; i < 31; i++) { /* LED by LED, from the words of the header */
+            int takes = !(variant & 8) || i % 10 < 2 || i % 10 == 5;
+            int at = cut.reversed ? 30 - i : i;
+            at = cut.mirrored && at >= 16 ? 30 - at : at;
+            at = cut.grain ? at / 3 : at;
+            if (takes) {
+                ck_assert_int_eq(places[next], at * 65536 + 32768);
+                ck_assert(at < length);
+                ck_assert(!(variant & 8) || taken[next] == i);
+                next++;
+            }
+        }
+        ck_assert_int_eq(count, next);
+        glanz_place back[64]; /* backward, in two parts: the same places */
+        uint8_t seen[64];
+        int first = glanz_cut_places(back, seen, &cut, 31, 30, 1, 20);
+        int second = glanz_cut_places(back + first, seen + first, &cut, 31, 10, 1, 11);
+        ck_assert_int_eq(first + second, count);
+        for (int i = 0; i < count; i++) {
+            ck_assert_int_eq(back[count - 1 - i], places[i]);
+        }
+    }
+    ck_assert_uint_eq(glanz_surface_leds(NULL), 0);
+}
+END_TEST
+
+START_TEST(repeats_cover_exactly) {
+    /* the cover of a LED by a repeating run, against plain geometry */
+    static const double periods[] = {1, 1.7, 6, 12.34, 100, 5000};
+    for (size_t p = 0; p < sizeof periods / sizeof periods[0]; p++) {
+        struct glanz_repeat repeat = glanz_repeat_of((glanz_place)(periods[p] * 65536));
+        for (double share = 0; share < 1; share += 0.13) {
+            for (int i = 0; i < 300; i++) {
+                double place = i * 0.37 + 0.5;
+                uint32_t high = glanz_repeat_turn(&repeat, (glanz_place)((place + 0.5) * 65536));
+                double want = 0;
+                for (double start = floor((place - 0.5) / periods[p]) * periods[p]; start < place + 0.5; start += periods[p]) {
+                    want += fmax(0, fmin(start + share * periods[p], place + 0.5) - fmax(start, place - 0.5));
+                }
+                double got = glanz_repeat_cover(&repeat, high, (uint32_t)(share * 4294967296.0)) / 65536.0;
+                ck_assert_msg(fabs(got - want) < 0.003, "period %f share %f at %f: %f, wanted %f", periods[p], share, place, got, want);
+            }
+        }
+    }
+    struct glanz_repeat repeat = glanz_repeat_of(4 * GLANZ_STEP);
+    ck_assert_uint_eq(glanz_repeat_turn(&repeat, -GLANZ_STEP), 0xC0000000u);
+    ck_assert_uint_eq(glanz_cover(GLANZ_HALF, 0, 3 * GLANZ_STEP), 65536);
+    ck_assert_uint_eq(glanz_cover(GLANZ_HALF, GLANZ_HALF, GLANZ_STEP), 32768);
+    ck_assert_uint_eq(glanz_cover(GLANZ_HALF, 2 * GLANZ_STEP, 3 * GLANZ_STEP), 0);
+}
+END_TEST
+
+/* ---- light ---- */
+
+START_TEST(blends) {
+    struct glanz_light under[2] = {{10000, 60000, 0}, {65535, 65535, 65535}};
+    struct glanz_light over[1] = {{20000, 20000, 65535}};
+    uint8_t second[1] = {1};
+    static const uint16_t full[5][3] = {{20000, 20000, 65535}, {30000, 65535, 65535}, {20000, 60000, 65535}, {10000, 20000, 0}, {3051, 18310, 0}};
+    for (int blend = 0; blend < GLANZ_BLEND_COUNT; blend++) {
+        struct glanz_light at[2] = {under[0], under[1]};
+        glanz_blend_run(at, over, NULL, 1, (enum glanz_blend)blend, 65536);
+        ck_assert(abs(at[0].red - full[blend][0]) <= 1 && abs(at[0].green - full[blend][1]) <= 1 && abs(at[0].blue - full[blend][2]) <= 1);
+        at[0] = under[0];
+        glanz_blend_run(at, over, NULL, 1, (enum glanz_blend)blend, 0);
+        ck_assert_mem_eq(at, under, sizeof under[0]);
+        glanz_blend_run(at, over, second, 1, (enum glanz_blend)blend, 65536);
+        ck_assert_mem_eq(at, under, sizeof under[0]);
+    }
+}
+END_TEST
+
+START_TEST(white_takes_what_it_gives) {
+    for (uint32_t i = 0; i < 3000; i++) {
+        struct glanz_light white = glanz_color_light(GLANZ_KELVIN(1500 + i * 3), NULL, 0);
+        struct glanz_light light = {(uint16_t)glanz_hash(i), (uint16_t)glanz_hash(i + 9999), (uint16_t)glanz_hash(i + 77777)};
+        struct glanz_light rest = light;
+        uint16_t level;
+        glanz_white_extract(&level, &rest, &white, 1);
+        const uint16_t *was = &light.red;
+        const uint16_t *is = &rest.red;
+        const uint16_t *gives = &white.red;
+        int tight = level == 65535;
+        for (int c = 0; c < 3; c++) { /* light is conserved, and one channel is used up */
+            ck_assert(fabs(is[c] + level * (double)gives[c] / 65535 - was[c]) <= 1.01);
+            tight = tight || is[c] <= 1;
+        }
+        ck_assert(tight);
+    }
+}
+END_TEST
+
+START_TEST(depth_follows_the_rate) {
+    static const int rates[] = {20, 30, 50, 100, 200, 400, 1000};
+    static const int depths[] = {0, 0, 1, 2, 3, 4, 5};
+    for (int i = 0; i < 7; i++) {
+        int depth = glanz_dither_depth((uint32_t)(1000000 / rates[i]), 25);
+        ck_assert_int_eq(depth, depths[i]);
+        ck_assert((double)rates[i] / (1 << depth) >= 25 || depth == 0);
+    }
+    ck_assert_int_eq(glanz_dither_depth(0, 25), 0);
+    ck_assert_int_eq(glanz_dither_depth(1, 0), 7);
+}
+END_TEST
+
+/* ---- chips ---- */
+
+static const char *const orders[] = {"RGB", "RBG", "GRB", "GBR", "BRG", "BGR"};
+
+START_TEST(every_order_reaches_the_right_channel) {
+    for (int i = 0; i < 6; i++) {
+        uint8_t order = 0xC0;
+        for (int p = 0; p < 3; p++) {
+            order = (uint8_t)(order | (strchr("RGB", orders[i][p]) - "RGB") << (2 * p));
+        }
+        ck_assert(glanz_order_valid(order, 3));
+        struct glanz_light light = {65535, 30000, 0};
+        uint32_t gain[4] = {65536, 65536, 65536, 65536};
+        uint8_t bytes[3];
+        uint8_t remainders[3] = {0, 0, 0};
+        struct glanz_dither dither = {0, 0, 0};
+        struct glanz_put put;
+        memset(&put, 0, sizeof put);
+        put.light = &light;
+        put.gain = gain;
+        put.dither = &dither;
+        put.bytes = bytes;
+        put.remainders = remainders;
+        put.count = 1;
+        put.channels = 3;
+        put.order = order;
+        glanz_chip_ws2812b.put(&put);
+        for (int p = 0; p < 3; p++) {
+            ck_assert_uint_eq(bytes[p], orders[i][p] == 'R' ? 255 : orders[i][p] == 'G' ? 117 : 0);
+        }
+        ck_assert_uint_eq(put.sum[1], 117);
+    }
+    ck_assert(!glanz_order_valid(GLANZ_ORDER(0, 0, 1, 3), 3));
+    ck_assert(!glanz_order_valid(GLANZ_ORDER(0, 1, 2, 2), 4));
+    ck_assert(glanz_order_valid(GLANZ_ORDER_CHIP, 4));
+}
+END_TEST
+
+START_TEST(brightness_field_widens_the_range) {
+    double finest = 1;
+    for (uint32_t level = 0; level < 65536; level += 5) {
+        struct glanz_light light = {(uint16_t)level, (uint16_t)(level / 2), 0};
+        uint32_t gain[4] = {65536, 65536, 65536, 65536};
+        uint32_t weight[4] = {1, 1, 1, 0};
+        uint8_t bytes[4];
+        uint8_t shown[4] = {0xE0, 0, 0, 0};
+        uint8_t remainders[3] = {0, 0, 0};
+        double sum = 0;
+        for (uint16_t frame = 0; frame < 128; frame++) {
+            struct glanz_dither dither = {frame, 7, 0};
+            struct glanz_put put;
+            memset(&put, 0, sizeof put);
+            put.light = &light;
+            put.gain = gain;
+            put.weight = weight;
+            put.dither = &dither;
+            put.bytes = bytes;
+            put.shown = shown;
+            put.remainders = remainders;
+            put.count = 1;
+            put.channels = 3;
+            put.order = glanz_chip_apa102.order;
+            glanz_chip_apa102.put(&put);
+            ck_assert_uint_eq(bytes[0] >> 5, 7);
+            int field = bytes[0] & 31;
+            ck_assert(field >= 1 && (field == 1 || bytes[3] >= 255 * (field - 1) / field - 9)); /* the smallest that will do */
+            ck_assert_int_eq(put.rise_most, field * (bytes[1] + bytes[2] + bytes[3]));
+            sum += field * bytes[3] / (31.0 * 255);
+            if (bytes[3] > 0 && field * bytes[3] / (31.0 * 255) < finest) {
+                finest = field * bytes[3] / (31.0 * 255);
+            }
+        }
+        ck_assert_msg(fabs(sum / 128 - level / 65535.0) < 1.0 / 255 / 128 + 3.0 / 65536, "level %u: %f", level, sum / 128 * 65535);
+    }
+    ck_assert(finest < 1.01 / (31 * 255)); /* 31 times finer than a byte */
+    ck_assert_uint_eq(glanz_chip_apa102.tail_bytes(1), 5);
+    ck_assert_uint_eq(glanz_chip_apa102.tail_bytes(160), 14);
+}
+END_TEST
+
+/* Slots on a line back to bits, by counting highs. */
+static void count_slots(const uint8_t *line, size_t slots, const struct glanz_slots *form, const uint8_t *want, size_t count) {
+    ck_assert_uint_eq(slots, count * 8 * form->slots);
+    for (size_t bit = 0; bit < count * 8; bit++) {
+        int high = 0;
+        for (int s = 0; s < form->slots; s++) {
+            ck_assert(s == 0 || line[bit * form->slots + s] <= line[bit * form->slots + s - 1]); /* one pulse, at the start */
+            high += line[bit * form->slots + s];
+        }
+        int one = want[bit / 8] >> (7 - bit % 8) & 1;
+        ck_assert_int_eq(high, one ? form->one_high : form->zero_high);
+    }
+}
+
+START_TEST(forms_for_peripherals) {
+    uint8_t bytes[48];
+    for (size_t i = 0; i < sizeof bytes; i++) {
+        bytes[i] = (uint8_t)glanz_hash((uint32_t)i);
+    }
+    int fits = 0;
+    for (int c = 0; glanz_chips[c] != NULL; c++) {
+        for (uint8_t slots = 3; slots <= 4; slots++) {
+            const struct glanz_chip *chip = glanz_chips[c];
+            struct glanz_slots form;
+            glanz_status status = glanz_slots_fit(&form, chip, slots);
+            if (chip->protocol == GLANZ_CLOCKED) {
+                ck_assert_int_eq(status, GLANZ_ERR_ARGUMENT);
+                continue;
+            }
+            if (status != GLANZ_OK) {
+                ck_assert_int_eq(status, GLANZ_ERR_ABSENT);
+                continue;
+            }
+            fits++;
+            ck_assert(abs((int)(form.slot_ns * form.zero_high) - chip->zero_high_ns) <= chip->tolerance_ns);
+            ck_assert(abs((int)(form.slot_ns * (slots - form.zero_high)) - chip->zero_low_ns) <= chip->tolerance_ns);
+            ck_assert(abs((int)(form.slot_ns * form.one_high) - chip->one_high_ns) <= chip->tolerance_ns);
+            ck_assert(abs((int)(form.slot_ns * (slots - form.one_high)) - chip->one_low_ns) <= chip->tolerance_ns);
+            uint8_t out[48 * 4];
+            uint8_t line[48 * 8 * 4 + 9];
+            size_t at = 0;
+            glanz_spi_expand(out, &form, bytes, 48);
+            for (size_t i = 0; i < glanz_spi_size(&form, 48); i++) {
+                for (int bit = 7; bit >= 0; bit--) {
+                    line[at++] = out[i] >> bit & 1;
+                }
+            }
+            count_slots(line, at, &form, bytes, 48);
+            at = 0;
+            ck_assert_int_eq(glanz_uart_expand(out, &form, bytes, 48), GLANZ_OK);
+            for (size_t i = 0; i < glanz_uart_size(&form, 48); i++) { /* inverted line: start high, data inverted, stop low */
+                line[at++] = 1;
+                for (int bit = 0; bit < (slots == 3 ? 7 : 6); bit++) {
+                    line[at++] = !(out[i] >> bit & 1);
+                }
+                line[at++] = 0;
+            }
+            count_slots(line, at, &form, bytes, 48);
+        }
+    }
+    ck_assert_int_ge(fits, 5);
+    struct glanz_slots form = {3, 1, 2, 400};
+    ck_assert_int_eq(glanz_uart_expand(bytes, &form, bytes, 4), GLANZ_ERR_ARGUMENT);
+    form.zero_high = 0;
+    ck_assert_int_eq(glanz_uart_expand(bytes, &form, bytes, 3), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_slots_fit(NULL, &glanz_chip_ws2812b, 3), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_slots_fit(&form, &glanz_chip_ws2812b, 5), GLANZ_ERR_ARGUMENT);
+    ck_assert(glanz_chip_find("SK9822") == &glanz_chip_sk9822);
+    ck_assert(glanz_chip_find("SK982") == NULL && glanz_chip_find(NULL) == NULL);
+    ck_assert_uint_eq(glanz_chip_led_ns(&glanz_chip_ws2812b), 30000);
+}
+END_TEST
+
+/* Effects: split a run anywhere, ask again, in any order: the same light. And every effect's table is in order. */
+START_TEST(shade_is_pure) {
+    static const struct glanz_block blocks[] = {{3, GLANZ_RGB(255, 0, 0)}, {2, GLANZ_RGB(0, 9, 255)}};
+    static const struct glanz_pattern pattern = {NULL, blocks, 2, 5};
+    for (int e = 0; glanz_effects[e] != NULL; e++) {
+        const struct glanz_effect *effect = glanz_effects[e];
+        ck_assert(glanz_effect_find(effect->name) == effect);
+        for (uint32_t seed = 0; seed < 40; seed++) {
+            struct glanz_now now;
+            memset(&now, 0, sizeof now);
+            now.length = (uint16_t)(1 + glanz_hash(seed) % 300);
+            now.closed = seed & 1;
+            now.seed = seed;
+            now.gradient = &glanz_gradient_standard;
+            now.pattern = &pattern;
+            now.turn[0] = glanz_hash(seed + 5);
+            now.lap[0] = (int16_t)(seed - 3);
+            int colors = 0;
+            for (int i = 0; i < effect->param_count; i++) {
+                const struct glanz_param *param = &effect->params[i];
+                uint32_t draw = glanz_hash2(seed, (uint32_t)i);
+                ck_assert(param->name != NULL && param->what != NULL && (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
+                ck_assert(param->kind != GLANZ_PARAM_CHOICE || param->choices != NULL);
+                if (param->kind == GLANZ_PARAM_COLOR) {
+                    now.color[colors].red = (uint16_t)draw;
+                    now.color[colors++].blue = (uint16_t)(draw >> 16);
+                } else if (param->kind == GLANZ_PARAM_LENGTH) {
+                    now.number[i] = (int32_t)(param->low + draw % (20 * 65536));
+                } else if (param->kind == GLANZ_PARAM_RATE) {
+                    now.number[i] = draw & 1 ? -65536 : 65536;
+                } else {
+                    now.number[i] = (int32_t)(draw % (uint32_t)(param->high + 1));
+                }
+            }
+            ck_assert(effect->pass == NULL || effect->pass(&now) > 0);
+            if (effect->step != NULL) {
+                (void)effect->step(&now);
+            }
+            struct glanz_light whole[32];
+            struct glanz_light parts[32];
+            glanz_place places[32];
+            for (int i = 0; i < 32; i++) {
+                places[i] = (glanz_place)(glanz_hash((uint32_t)i * 7u + seed) % now.length) * GLANZ_STEP + GLANZ_HALF;
+            }
+            memset(parts, 0xA5, sizeof parts);
+            struct glanz_now before = now;
+            effect->shade(whole, &now, places, 32);
+            for (int i = 31; i >= 0; i--) {
+                effect->shade(parts + i, &now, places + i, 1);
+            }
+            ck_assert_mem_eq(whole, parts, sizeof whole);
+            ck_assert_mem_eq(&now, &before, sizeof now);
+        }
+    }
+}
+END_TEST
+
+Suite *values_suite(void) {
+    Suite *suite = suite_create("values");
+    TCase *tcase = tcase_create("Values");
+    tcase_set_timeout(tcase, 120);
+    tcase_add_test(tcase, mixing_is_exact_where_it_must);
+    tcase_add_test(tcase, sine_and_halving);
+    tcase_add_test(tcase, ratio_of_any_numbers);
+    tcase_add_test(tcase, hash_and_checksum);
+    tcase_add_test(tcase, faults_are_cut_to_fit);
+    tcase_add_test(tcase, srgb_both_ways);
+    tcase_add_test(tcase, hsl_is_css);
+    tcase_add_test(tcase, kelvin_is_planck);
+    tcase_add_test(tcase, named_and_unknown_colors);
+    tcase_add_test(tcase, gradients_are_exact);
+    tcase_add_test(tcase, lightness_is_cie);
+    tcase_add_test(tcase, places_of_cuts);
+    tcase_add_test(tcase, repeats_cover_exactly);
+    tcase_add_test(tcase, blends);
+    tcase_add_test(tcase, white_takes_what_it_gives);
+    tcase_add_test(tcase, depth_follows_the_rate);
+    tcase_add_test(tcase, every_order_reaches_the_right_channel);
+    tcase_add_test(tcase, brightness_field_widens_the_range);
+    tcase_add_test(tcase, forms_for_peripherals);
+    tcase_add_test(tcase, shade_is_pure);
+    suite_add_tcase(suite, tcase);
+    return suite;
+}
