@@ -8,6 +8,8 @@
 int main(void) {
     SRunner *runner = srunner_create(laws_suite());
     srunner_add_suite(runner, values_suite());
+    srunner_add_suite(runner, documents_suite());
+    srunner_add_suite(runner, running_suite());
     srunner_run_all(runner, CK_ENV);
     int failed = srunner_ntests_failed(runner);
     srunner_free(runner);

@@ -460,11 +460,12 @@ START_TEST(forms_for_peripherals) {
         for (uint8_t slots = 3; slots <= 4; slots++) {
             const struct glanz_chip *chip = glanz_chips[c];
             struct glanz_slots form;
-            glanz_status status = glanz_slots_fit(&form, chip, slots);
-            if (chip->protocol == GLANZ_CLOCKED) {
-                ck_assert_int_eq(status, GLANZ_ERR_ARGUMENT);
-                continue;
-            }
+            struct glanz_stretch stretch;
+            memset(&stretch, 0, sizeof stretch);
+            stretch.chip = chip;
+            stretch.leds = 1;
+            struct glanz_output output = {"o", &stretch, 1, 0, 1, 0, 0};
+            glanz_status status = glanz_output_slots(&form, &output, slots);
             if (status != GLANZ_OK) {
                 ck_assert_int_eq(status, GLANZ_ERR_ABSENT);
                 continue;
@@ -501,8 +502,16 @@ START_TEST(forms_for_peripherals) {
     ck_assert_int_eq(glanz_uart_expand(bytes, &form, bytes, 4), GLANZ_ERR_ARGUMENT);
     form.zero_high = 0;
     ck_assert_int_eq(glanz_uart_expand(bytes, &form, bytes, 3), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_slots_fit(NULL, &glanz_chip_ws2812b, 3), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_slots_fit(&form, &glanz_chip_ws2812b, 5), GLANZ_ERR_ARGUMENT);
+    struct glanz_timing least = {0, 0, 0, 0};
+    struct glanz_timing most = {65535, 65535, 65535, 65535};
+    ck_assert_int_eq(glanz_timing_narrow(NULL, &most, &glanz_chip_ws2812b), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2812b), GLANZ_OK);
+    ck_assert_int_eq(glanz_slots_fit(NULL, &least, &most, 3), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_slots_fit(&form, &least, &most, 5), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_sk6812_rgbw), GLANZ_OK); /* they can share a line */
+    ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2811_slow), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_output_slots(NULL, NULL, 3), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_output_timing(NULL, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert(glanz_chip_find("SK9822") == &glanz_chip_sk9822);
     ck_assert(glanz_chip_find("SK982") == NULL && glanz_chip_find(NULL) == NULL);
     ck_assert_uint_eq(glanz_chip_led_ns(&glanz_chip_ws2812b), 30000);

@@ -99,7 +99,9 @@ static void tell_chips(void) {
         printf("%-12s %s; %u bytes a LED, %.1f us each on the wire, %.1f mA a channel, %.1f mA dark\n", chip->name, chip->what, chip->led_bytes,
                glanz_chip_led_ns(chip) / 1000.0, chip->channel_ua[0] / 1000.0, chip->idle_ua / 1000.0);
         for (uint8_t count = 3; count <= 4 && chip->protocol == GLANZ_ONE_WIRE; count++) {
-            if (glanz_slots_fit(&slots, chip, count) == GLANZ_OK) {
+            struct glanz_timing least = {0, 0, 0, 0};
+            struct glanz_timing most = {65535, 65535, 65535, 65535};
+            if (glanz_timing_narrow(&least, &most, chip) == GLANZ_OK && glanz_slots_fit(&slots, &least, &most, count) == GLANZ_OK) {
                 printf("             SPI or UART with %u slots a bit of %u ns\n", count, (unsigned)slots.slot_ns);
             }
         }

@@ -100,10 +100,21 @@ struct glanz_slots {
     uint32_t slot_ns;  /**< how long a slot must last */
 };
 
-/** Slots that keep a one-wire chip's timing.
- *  @param slots 3 or 4 slots a bit.
- *  @return GLANZ_ERR_ABSENT when no slot length meets all four times of the data sheet, GLANZ_ERR_ARGUMENT. */
-GLANZ_NODISCARD glanz_status glanz_slots_fit(struct glanz_slots *slots, GLANZ_CONST struct glanz_chip *chip, uint8_t count);
+/** The four times of a one-wire bit, nanoseconds. */
+struct glanz_timing {
+    uint16_t zero_high, zero_low, one_high, one_low;
+};
+
+/** Narrow a window of times to what a chip's data sheet allows. Begin with `least` all 0 and `most` all 65535; then every
+ *  chip of a line in turn. @return GLANZ_ERR_ABSENT when nothing is left: these chips cannot share a line. */
+GLANZ_NODISCARD glanz_status glanz_timing_narrow(struct glanz_timing *least, struct glanz_timing *most,
+                                                 GLANZ_CONST struct glanz_chip *chip);
+
+/** Slots whose times lie within a window.
+ *  @param count 3 or 4 slots a bit.
+ *  @return GLANZ_ERR_ABSENT when no slot length meets all four times, GLANZ_ERR_ARGUMENT. */
+GLANZ_NODISCARD glanz_status glanz_slots_fit(struct glanz_slots *slots, const struct glanz_timing *least,
+                                             const struct glanz_timing *most, uint8_t count);
 
 /** Bytes that `count` bytes expand to on an SPI: exactly 3 or 4 times as many. */
 static inline size_t glanz_spi_size(const struct glanz_slots *slots, size_t count) {

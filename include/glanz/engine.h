@@ -90,6 +90,13 @@ struct glanz_rig {
  *  @return GLANZ_ERR_RIG with the fault filled, or GLANZ_ERR_ARGUMENT for NULL. */
 GLANZ_NODISCARD glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
 
+/** The times that keep to the data sheets of every chip on a one-wire output: the middle of what they have in common, for a
+ *  peripheral that takes four times. @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
+GLANZ_NODISCARD glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output);
+
+/** The same as 3 or 4 equal slots a bit, for an SPI or UART. */
+GLANZ_NODISCARD glanz_status glanz_output_slots(struct glanz_slots *slots, GLANZ_CONST struct glanz_output *output, uint8_t count);
+
 /** LEDs of an output: the sum of its stretches. */
 uint16_t glanz_output_leds(GLANZ_CONST struct glanz_output *output);
 /** Bytes that one frame of an output has. */

@@ -42,12 +42,12 @@ static void draw(struct pen *pen, uint8_t level, uint32_t ns) {
 }
 
 /* A peripheral that is told the four times of the chip. */
-static void draw_raw(struct pen *pen, const struct glanz_chip *chip, const uint8_t *bytes, size_t count) {
+static void draw_raw(struct pen *pen, const struct glanz_timing *timing, const uint8_t *bytes, size_t count) {
     for (size_t i = 0; i < count; i++) {
         for (uint8_t mask = 128; mask != 0; mask >>= 1) {
             int one = (bytes[i] & mask) != 0;
-            draw(pen, 1, one ? chip->one_high_ns : chip->zero_high_ns);
-            draw(pen, 0, one ? chip->one_low_ns : chip->zero_low_ns);
+            draw(pen, 1, one ? timing->one_high : timing->zero_high);
+            draw(pen, 0, one ? timing->one_low : timing->zero_low);
         }
     }
 }
@@ -118,10 +118,14 @@ int wave_make(struct wave *wave, const struct glanz_board_setup *setup, const st
     if (chip->protocol == GLANZ_CLOCKED) {
         draw_clocked(&pen, chip, bytes, count);
     } else if (setup->form == GLANZ_FORM_RAW) {
-        draw_raw(&pen, chip, bytes, count);
+        struct glanz_timing timing;
+        pen.good = glanz_output_timing(&timing, sending->output) == GLANZ_OK;
+        if (pen.good) {
+            draw_raw(&pen, &timing, bytes, count);
+        }
     } else {
         uint8_t per_bit = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_UART3 ? 3 : 4;
-        pen.good = glanz_slots_fit(&slots, chip, per_bit) == GLANZ_OK;
+        pen.good = glanz_output_slots(&slots, sending->output, per_bit) == GLANZ_OK;
         if (pen.good && (setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_SPI4)) {
             draw_spi(&pen, &slots, bytes, count);
         } else if (pen.good) {
@@ -230,11 +234,11 @@ static int within(uint64_t ns, uint32_t time, uint32_t tolerance) {
 }
 
 /* The chip that a bit is for: it is that chip's data sheet by which the bit is read. */
-static const struct glanz_chip *chip_now(const struct line *line) {
+static const struct glanz_chip *chip_of_bit(const struct line *line, size_t index) {
     size_t bit = 0;
     for (uint8_t i = 0; i < line->output->stretch_count; i++) {
         bit += (size_t)line->output->stretches[i].leds * line->output->stretches[i].chip->channels * 8;
-        if (line->bit_count < bit) {
+        if (index < bit) {
             return line->output->stretches[i].chip;
         }
     }
@@ -242,7 +246,7 @@ static const struct glanz_chip *chip_now(const struct line *line) {
 }
 
 static void read_low(struct line *line, uint64_t now_ns) { /* the low that ends now */
-    const struct glanz_chip *chip = line->output->stretches[0].chip;
+    const struct glanz_chip *chip = chip_of_bit(line, line->bit_count == 0 ? 0 : line->bit_count - 1);
     uint64_t low = now_ns - line->fell_ns;
     if (!line->pending) {
         return;
@@ -265,7 +269,7 @@ static void read_one_wire(struct line *line, const struct edge *edge) {
         line->rose_ns = edge->time_ns;
         return;
     }
-    const struct glanz_chip *chip = chip_now(line);
+    const struct glanz_chip *chip = chip_of_bit(line, line->bit_count);
     uint64_t high = edge->time_ns - line->rose_ns;
     int one = within(high, chip->one_high_ns, chip->tolerance_ns);
     int zero = within(high, chip->zero_high_ns, chip->tolerance_ns);

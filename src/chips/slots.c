@@ -14,25 +14,46 @@ uint32_t glanz_chip_led_ns(GLANZ_CONST struct glanz_chip *chip) {
     return (uint32_t)chip->led_bytes * 8u * ((uint32_t)chip->one_high_ns + chip->one_low_ns);
 }
 
-/* Times of a pulse of so many slots that keep a data-sheet time: narrows the range of slot lengths, in ns. */
-static void narrow(uint32_t *low, uint32_t *high, uint32_t time, uint32_t tolerance, uint32_t slots) {
-    uint32_t least = (time - tolerance + slots - 1) / slots;
-    uint32_t most = (time + tolerance) / slots;
+static void narrow_one(uint16_t *least, uint16_t *most, uint16_t time, uint16_t tolerance) {
+    uint16_t low = (uint16_t)(time > tolerance ? time - tolerance : 0);
+    uint16_t high = (uint16_t)(time + tolerance);
+    *least = low > *least ? low : *least;
+    *most = high < *most ? high : *most;
+}
+
+glanz_status glanz_timing_narrow(struct glanz_timing *least, struct glanz_timing *most, GLANZ_CONST struct glanz_chip *chip) {
+    if (least == NULL || most == NULL || chip == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    narrow_one(&least->zero_high, &most->zero_high, chip->zero_high_ns, chip->tolerance_ns);
+    narrow_one(&least->zero_low, &most->zero_low, chip->zero_low_ns, chip->tolerance_ns);
+    narrow_one(&least->one_high, &most->one_high, chip->one_high_ns, chip->tolerance_ns);
+    narrow_one(&least->one_low, &most->one_low, chip->one_low_ns, chip->tolerance_ns);
+    return least->zero_high <= most->zero_high && least->zero_low <= most->zero_low && least->one_high <= most->one_high &&
+                   least->one_low <= most->one_low
+               ? GLANZ_OK
+               : GLANZ_ERR_ABSENT;
+}
+
+/* Slot lengths that make a pulse of so many slots last between two times. */
+static void narrow_slot(uint32_t *low, uint32_t *high, uint32_t least, uint32_t most, uint32_t slots) {
+    least = (least + slots - 1) / slots;
+    most = most / slots;
     *low = least > *low ? least : *low;
     *high = most < *high ? most : *high;
 }
 
-glanz_status glanz_slots_fit(struct glanz_slots *slots, GLANZ_CONST struct glanz_chip *chip, uint8_t count) {
-    if (slots == NULL || chip == NULL || (count != 3 && count != 4) || chip->protocol != GLANZ_ONE_WIRE) {
+glanz_status glanz_slots_fit(struct glanz_slots *slots, const struct glanz_timing *least, const struct glanz_timing *most, uint8_t count) {
+    if (slots == NULL || least == NULL || most == NULL || (count != 3 && count != 4)) {
         return GLANZ_ERR_ARGUMENT;
     }
     for (uint8_t one = 2; one < count; one++) {
         uint32_t low = 1;
         uint32_t high = 100000;
-        narrow(&low, &high, chip->zero_high_ns, chip->tolerance_ns, 1);
-        narrow(&low, &high, chip->zero_low_ns, chip->tolerance_ns, (uint32_t)count - 1u);
-        narrow(&low, &high, chip->one_high_ns, chip->tolerance_ns, one);
-        narrow(&low, &high, chip->one_low_ns, chip->tolerance_ns, (uint32_t)count - one);
+        narrow_slot(&low, &high, least->zero_high, most->zero_high, 1);
+        narrow_slot(&low, &high, least->zero_low, most->zero_low, (uint32_t)count - 1u);
+        narrow_slot(&low, &high, least->one_high, most->one_high, one);
+        narrow_slot(&low, &high, least->one_low, most->one_low, (uint32_t)count - one);
         if (low <= high) {
             slots->slots = count;
             slots->zero_high = 1;

@@ -643,7 +643,7 @@ static unsigned distance(const char *a, const char *b) {
 
 const char *json_nearest(const char *said, const char *const *first, size_t step, int count) {
     const char *nearest = NULL;
-    unsigned least = 2 + (unsigned)strlen(said) / 4;
+    unsigned least = 2 + (unsigned)strlen(said) / 3;
     for (int i = 0; i < count; i++) {
         const char *name = *(const char *const *)(const void *)((const char *)first + step * (size_t)i);
         unsigned edits = distance(said, name);

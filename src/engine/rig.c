@@ -24,11 +24,54 @@ uint32_t glanz_output_bytes(GLANZ_CONST struct glanz_output *output) {
     return chip->tail_bytes == NULL ? bytes : bytes + chip->tail_bytes(glanz_output_leds(output));
 }
 
+/* The window of times that every chip of a one-wire output allows. */
+static glanz_status window_of(struct glanz_timing *least, struct glanz_timing *most, GLANZ_CONST struct glanz_output *output, uint8_t count) {
+    struct glanz_timing none = {0, 0, 0, 0};
+    struct glanz_timing all = {65535, 65535, 65535, 65535};
+    *least = none;
+    *most = all;
+    glanz_status status = output->stretches[0].chip->protocol == GLANZ_ONE_WIRE ? GLANZ_OK : GLANZ_ERR_ABSENT;
+    for (uint8_t i = 0; i < count && status == GLANZ_OK; i++) {
+        status = glanz_timing_narrow(least, most, output->stretches[i].chip);
+    }
+    return status;
+}
+
+glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output) {
+    struct glanz_timing least;
+    struct glanz_timing most;
+    if (timing == NULL || output == NULL || output->stretch_count == 0) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = window_of(&least, &most, output, output->stretch_count);
+    timing->zero_high = (uint16_t)(((uint32_t)least.zero_high + most.zero_high) / 2u);
+    timing->zero_low = (uint16_t)(((uint32_t)least.zero_low + most.zero_low) / 2u);
+    timing->one_high = (uint16_t)(((uint32_t)least.one_high + most.one_high) / 2u);
+    timing->one_low = (uint16_t)(((uint32_t)least.one_low + most.one_low) / 2u);
+    return status;
+}
+
+glanz_status glanz_output_slots(struct glanz_slots *slots, GLANZ_CONST struct glanz_output *output, uint8_t count) {
+    struct glanz_timing least;
+    struct glanz_timing most;
+    if (slots == NULL || output == NULL || output->stretch_count == 0) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = window_of(&least, &most, output, output->stretch_count);
+    return status != GLANZ_OK ? status : glanz_slots_fit(slots, &least, &most, count);
+}
+
 uint32_t glanz_output_wire_us(GLANZ_CONST struct glanz_output *output) {
     if (output == NULL || output->stretch_count == 0) {
         return 0;
     }
+    struct glanz_timing timing;
     uint32_t bit_ns = (uint32_t)output->stretches[0].chip->one_high_ns + output->stretches[0].chip->one_low_ns;
+    if (glanz_output_timing(&timing, output) == GLANZ_OK) {
+        uint32_t zero_ns = (uint32_t)timing.zero_high + timing.zero_low;
+        bit_ns = (uint32_t)timing.one_high + timing.one_low;
+        bit_ns = zero_ns > bit_ns ? zero_ns : bit_ns;
+    }
     uint16_t reset = 0;
     for (uint8_t i = 0; i < output->stretch_count; i++) {
         reset = output->stretches[i].chip->reset_us > reset ? output->stretches[i].chip->reset_us : reset;
@@ -92,10 +135,10 @@ static glanz_status check_output(GLANZ_CONST struct glanz_rig *rig, uint8_t inde
             return GLANZ_ERR_RIG;
         }
         GLANZ_CONST struct glanz_chip *first = output->stretches[0].chip;
-        if (stretch->chip->protocol != first->protocol || stretch->chip->zero_high_ns + first->tolerance_ns < first->zero_high_ns ||
-            first->zero_high_ns + first->tolerance_ns < stretch->chip->zero_high_ns ||
-            stretch->chip->one_high_ns + first->tolerance_ns < first->one_high_ns ||
-            first->one_high_ns + first->tolerance_ns < stretch->chip->one_high_ns) {
+        struct glanz_timing least;
+        struct glanz_timing most;
+        if (stretch->chip->protocol != first->protocol ||
+            (first->protocol == GLANZ_ONE_WIRE && window_of(&least, &most, output, (uint8_t)(i + 1)) != GLANZ_OK)) {
             glanz_fault_at(fault, GLANZ_TEXT("chip"));
             glanz_fault_name(fault, stretch->chip->name);
             glanz_fault_add(fault, GLANZ_TEXT(" cannot share a data line with "));

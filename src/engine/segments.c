@@ -214,18 +214,25 @@ static uint32_t fade_progress(const struct segment *segment, uint64_t clock) {
     return segment->count < 2 ? 65536u : progress(segment->fade_start, segment->fade_us, clock);
 }
 
-/* Weights of this moment, not yet made to sum to one: base shares give way to the newest; the leaving one shrinks. */
+/* A look's part of all that the newest has not taken yet. One that leaves gives its part to the others, evenly in time. */
+static uint32_t share_at(struct segment *segment, uint8_t position, uint64_t clock) {
+    uint32_t share = layer_at(segment, position)->share;
+    if (segment->leaving == NONE) {
+        return share;
+    }
+    uint32_t gone = progress(segment->leave_start, LEAVE_US, clock);
+    uint32_t leaving = layer_at(segment, segment->leaving)->share;
+    uint32_t left = (uint32_t)(((uint64_t)leaving * (65536u - gone)) >> 16);
+    return position == segment->leaving ? left : (uint32_t)((uint64_t)share * (65536u - left) / (65536u - leaving));
+}
+
+/* Weights of this moment: base shares give way to the newest. */
 static uint32_t weight_of(struct segment *segment, uint8_t position, uint64_t clock) {
     uint32_t done = fade_progress(segment, clock);
     if (position + 1 == segment->count) {
         return done;
     }
-    uint32_t weight = (uint32_t)(((uint64_t)layer_at(segment, position)->share * (65536u - done)) >> 16);
-    if (position == segment->leaving) {
-        uint32_t left = 65536u - progress(segment->leave_start, LEAVE_US, clock);
-        weight = (uint32_t)(((uint64_t)weight * left) >> 16);
-    }
-    return weight;
+    return (uint32_t)(((uint64_t)share_at(segment, position, clock) * (65536u - done)) >> 16);
 }
 
 static void remove_layer(struct segment *segment, uint8_t position) {
@@ -257,6 +264,11 @@ static void admit(struct segment *segment, uint32_t over_ms, uint64_t at) {
 
 static void advance_fade(struct segment *segment, uint64_t clock) {
     if (segment->leaving != NONE && clock >= segment->leave_start + LEAVE_US) {
+        for (uint8_t i = 0; i + 1 < segment->count; i++) {
+            if (i != segment->leaving) {
+                layer_at(segment, i)->share = share_at(segment, i, clock);
+            }
+        }
         remove_layer(segment, segment->leaving);
         segment->leaving = NONE;
         if (segment->waiting) {
@@ -289,7 +301,7 @@ static void enter(struct segment *segment, struct glanz_change change) {
     }
     segment->waiting = 1;
     segment->waiting_ms = change.over_ms;
-    if (segment->leaving == NONE) {
+    if (segment->leaving == NONE) { /* the weakest has half of it at the most, so there is always somebody to give to */
         uint8_t weakest = 0;
         for (uint8_t i = 1; i + 1 < segment->count; i++) {
             if (weight_of(segment, i, change.at_us) < weight_of(segment, weakest, change.at_us)) {
@@ -696,6 +708,9 @@ glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct g
             return status;
         }
     }
+    engine->stack = stack;
+    engine->names = names;
+    engine->name_count = name_count;
     /* Bring the segments that stay to their new index by swaps, then begin the others. `is` still tells the old. */
     for (uint8_t i = 0; i < count; i++) {
         uint8_t found_at = NONE;
@@ -730,18 +745,6 @@ glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct g
         lay_segment(engine, &engine->segments[i], &segments[i], change);
     }
     engine->segment_count = count;
-    engine->stack = stack;
-    engine->names = names;
-    engine->name_count = name_count;
-    for (uint8_t i = 0; i < count; i++) { /* colours by name may mean something else now */
-        struct segment *segment = &engine->segments[i];
-        for (uint8_t k = 0; k < segment->count; k++) {
-            struct layer *layer = layer_at(segment, k);
-            if (!is_gliding(segment) || k + 1 < segment->count) {
-                layer_settle(engine, layer);
-            }
-        }
-    }
     engine->dirty = 1;
     return GLANZ_OK;
 }

@@ -1,0 +1,348 @@
+/* SPDX-License-Identifier: MIT */
+/* Documents: what is refused and how it is said, round trips, merge patches, all or nothing. */
+#include <check.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "files.h"
+#include "log.h"
+#include "stage.h"
+#include "suites.h"
+
+#define SHOW(members) "{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'l'}}" members "}"
+
+static struct stage stage;
+
+static void teardown(void) {
+    stage_close(&stage);
+}
+
+struct wrong { /* a show, where it is wrong, and words of the message */
+    const char *show;
+    const char *where;
+    const char *words;
+    unsigned line, column;
+};
+
+static const struct wrong wrong_shows[] = {
+    /* no strict JSON */
+    {"", "", "the text ends", 1, 1},
+    {"{", "", "expected a key", 1, 2},
+    {"{'show':'t',}", "", "expected a key", 1, 13},
+    {"{'show' 't'}", "", "expected : after the key", 1, 9},
+    {"{'show':t}", "", "expected a value", 1, 9},
+    {"{show:1}", "", "expected a key", 1, 2},
+    {"{'show':'t'} x", "", "expected the end", 1, 14},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}]}", "", "expected , or }", 1, 44},
+    {"{'show':01}", "", "must not begin with 0", 1, 10},
+    {"{'show':1.}", "", "expected a digit", 1, 11},
+    {"{'show':1e}", "", "expected a digit", 1, 11},
+    {"{'show':-}", "", "expected a digit", 1, 10},
+    {"{'show':+1}", "", "expected a value", 1, 9},
+    {"{'show':'\\x'}", "", "expected an escape", 1, 11},
+    {"{'show':'\\u12g4'}", "", "four hex digits", 1, 14},
+    {"{'show':'\\ud800'}", "", "surrogate", 1, 16},
+    {"{'show':'\\udc00'}", "", "surrogate", 1, 16},
+    {"{'show':'\\u0000'}", "", "\\u0000", 1, 16},
+    {"{'show':'a\tb'}", "", "control character", 1, 11},
+    {"{'show':'\xff'}", "", "UTF-8", 1, 10},
+    {"{'show':'\xc0\x80'}", "", "UTF-8", 1, 10},
+    {"{'show':'\xed\xa0\x80'}", "", "UTF-8", 1, 10},
+    {"{'show':tru}", "", "expected a value", 1, 9},
+    {"// no\n{}", "", "expected a value", 1, 1},
+    {"[[[[[[[[[[[[[[[[[1]]]]]]]]]]]]]]]]]", "", "nested too deep", 1, 17},
+    {"{'show':'t'\n,'show':'u'}", "/show", "stands twice", 2, 3},
+    {"{'show':'t','sho\\u0077':'u'}", "/show", "stands twice", 1, 14},
+    /* no show */
+    {"[]", "", "expected an object", 1, 1},
+    {"{'shw':'t'}", "/shw", "did you mean \"show\"", 1, 3},
+    {"{'show':'t','zzzzzzzz':1}", "/zzzzzzzz", "expected one of: show, brightness", 1, 14},
+    {"{'show':'t','looks':{}}", "", "the key \"segments\" is missing", 1, 1},
+    {"{'show':7,'looks':{},'segments':{}}", "/show", "expected a name", 1, 9},
+    {"{'show':'','looks':{},'segments':{}}", "/show", "expected a name", 1, 10},
+    {"{'show':'t','looks':[],'segments':{}}", "/looks", "expected an object", 1, 21},
+    {SHOW(",'brightness':'120 %'"), "/brightness", "out of range; expected 0 % to 100 %", 0, 0},
+    {SHOW(",'brightness':50"), "/brightness", "expected a lightness such as", 0, 0},
+    {SHOW(",'brightness':'50 percent'"), "/brightness", "expected a lightness such as", 0, 0},
+    {SHOW(",'change':'2'"), "/change", "expected a time such as", 0, 0},
+    {SHOW(",'colors':{'a':'#12345'}"), "/colors/a", "expected a colour", 0, 0},
+    {SHOW(",'colors':{'a':'hsl(400 10% 10%)'}"), "/colors/a", "expected a colour", 0, 0},
+    {SHOW(",'colors':{'a':'900 K'}"), "/colors/a", "expected a colour", 0, 0},
+    {SHOW(",'colors':{'a,b':'#fff'}"), "/colors/a,b", "without a comma", 0, 0},
+    {SHOW(",'palettes':{'p':{'stops':[{'at':'50 %','color':'#fff'},{'at':'20 %','color':'#fff'}]}}"), "/palettes/p/stops/1", "in order", 0, 0},
+    {SHOW(",'palettes':{'p':{'stops':[]}}"), "/palettes/p/stops", "at least one stop", 0, 0},
+    {SHOW(",'palettes':{'p':{'stops':[{'at':'50 %','color':'#fff'}],'between':'smooth'}}"), "/palettes/p/between", "light, even, bands", 0, 0},
+    {SHOW(",'stack':['s','s']"), "/stack/1", "twice", 0, 0},
+    {SHOW(",'stack':[]"), "/stack", "every segment", 0, 0},
+    {SHOW(",'presets':{'p':{'x':'l'}}"), "/presets/p/x", "no such segment", 0, 0},
+    {SHOW(",'presets':{'p':{'s':'k'}}"), "/presets/p/s", "no such look", 0, 0},
+    {SHOW(",'presets':{'p':{'s':{'onn':true}}}"), "/presets/p/s/onn", "did you mean \"on\"", 0, 0},
+    {SHOW(",'presets':{'p':{'s':{'on':1}}}"), "/presets/p/s/on", "true or false", 0, 0},
+    {SHOW(",'playlists':{'q':{'items':[]}}"), "/playlists/q/items", "at least one item", 0, 0},
+    {SHOW(",'presets':{'p':{'s':'l'}},'playlists':{'q':{'items':[{'preset':'o','hold':'1 s'}]}}"), "/playlists/q/items/0/preset", "did you mean \"p\"", 0, 0},
+    {SHOW(",'presets':{'p':{'s':'l'}},'playlists':{'q':{'items':[{'preset':'p','hold':'10 ms'}]}}"), "/playlists/q", "less than 100 ms", 0, 0},
+    {SHOW(",'start':{'play':'q'}"), "/start/play", "no such playlist", 0, 0},
+    {SHOW(",'start':{}"), "/start", "expected one of: recall, play", 0, 0},
+    {SHOW(",'start':{'switch':'s'}"), "/start", "the key \"on\" is missing", 0, 0},
+    {SHOW(",'start':{'brightness':'10 %','over':'1 parsec'}"), "/start/over", "expected a time", 0, 0},
+    {SHOW(",'triggers':{'t':{'when':{'button':'x','is':'pressed'},'do':[]}}"), "/triggers/t/when/button", "no such input", 0, 0},
+    {SHOW(",'triggers':{'t':{'when':{'button':'k','is':'pushed'},'do':[]}}"), "/triggers/t/when/is", "did you mean \"pressed\"", 0, 0},
+    {SHOW(",'triggers':{'t':{'when':{'button':'k','is':'rises'},'do':[]}}"), "/triggers/t/when/is", "does not rise", 0, 0},
+    {SHOW(",'triggers':{'t':{'when':{'value':'k','rises above':'1 %'},'do':[]}}"), "/triggers/t/when/value", "this input is a button", 0, 0},
+    {SHOW(",'triggers':{'t':{'when':{'button':'k','is':'held'},'do':[]}}"), "/triggers/t/do", "at least one action", 0, 0},
+    /* looks and segments */
+    {"{'show':'t','looks':{'l':{'effect':'commet'}},'segments':{}}", "/looks/l/effect", "did you mean \"comet\"", 1, 37},
+    {"{'show':'t','looks':{'l':{'effect':'plain','speed':'1 leds/s'}},'segments':{}}", "/looks/l/speed", "unknown key", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'comet','speed':'fast'}},'segments':{}}", "/looks/l/speed", "expected a speed such as", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'comet','speed':'20000 leds/s'}},'segments':{}}", "/looks/l/speed", "too fast", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'comet','tail':'0.1 leds'}},'segments':{}}", "/looks/l/tail", "out of range; expected 0.5 leds", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'comet','way':'round'}},'segments':{}}", "/looks/l/way", "did you mean \"around\"", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'pattern'}},'segments':{}}", "/looks/l", "\"blocks\" is missing", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'pattern','blocks':'3 puce'}},'segments':{}}", "/looks/l/blocks", "expected blocks", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'pattern','blocks':'0 #fff'}},'segments':{}}", "/looks/l/blocks", "expected blocks", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'flow','palette':'oil fill'}},'segments':{}}", "/looks/l/palette", "did you mean \"oil film\"", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'b'}}}", "/segments/s/surface", "no such surface", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','first':5,'leds':26}}}", "/segments/s/leds", "past surface \"a\", which has 30 LEDs", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','first':30}}}", "/segments/s/first", "past surface", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','leds':0}}}", "/segments/s/leds", "from 1 to 32767", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','leds':1.5}}}", "/segments/s/leds", "whole number", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','stencil':'take 1'}}}", "/segments/s/stencil", "expected a stencil", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','blend':'lighten'}}}", "/segments/s/blend", "did you mean \"lighter\"", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a'},'u':{'surface':'a','first':9}}}", "/segments/u", "expected a \"stack\"", 0, 0},
+    {"{'show':'t','looks':{'a/b~c':{'effect':7}},'segments':{}}", "/looks/a~1b~0c/effect", "no such effect", 0, 0},
+};
+
+START_TEST(wrong_show_is_refused_with_its_place) {
+    const struct wrong *wrong = &wrong_shows[_i];
+    glanz_status status = stage_open(&stage, strip_rig(30), wrong->show);
+    ck_assert_msg(status == GLANZ_ERR_TEXT || status == GLANZ_ERR_SHOW, "%s: status %d", wrong->show, status);
+    ck_assert_msg(strstr(stage.fault.text, wrong->words) != NULL, "%s: \"%s\"", wrong->show, stage.fault.text);
+    ck_assert_msg(strcmp(stage.fault.where, wrong->where) == 0, "%s: at %s", wrong->show, stage.fault.where);
+    ck_assert_msg(stage.fault.line >= 1 && stage.fault.column >= 1, "%s: no place", wrong->show);
+    ck_assert_msg(wrong->line == 0 || (stage.fault.line == wrong->line && stage.fault.column == wrong->column), "%s: at %u:%u", wrong->show,
+                  stage.fault.line, stage.fault.column);
+}
+END_TEST
+
+#define RIG(outputs, surfaces) "{'rig':'t','supplies':{'s':{'volts':'5 V'},'m':{'volts':'5 V','limit':'20 mA'}},'outputs':{" outputs "},'surfaces':{" surfaces "}}"
+
+static const struct wrong wrong_rigs[] = {
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812','leds':5}]}", ""), "/outputs/o/line/0/chip", "did you mean \"WS2812B\"", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'order':'RGG'}]}", ""), "/outputs/o/line/0/order", "each of R, G and B once", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':5,'order':'GRB'}]}", ""), "/outputs/o/line/0/order", "R, G, B and W once", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[]}", ""), "/outputs/o/line", "at least one stretch", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'t','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/supply", "no such supply", 0, 0},
+    {RIG("'o':{'pin':300,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/pin", "from 0 to 255", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5},{'chip':'APA102','leds':5}]}", ""), "/outputs/o/line/1/chip", "cannot share a data line", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5},{'chip':'WS2811-400','leds':5}]}", ""), "/outputs/o/line/1/chip", "timing differs", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'APA102','leds':5}]}", ""), "/outputs/o", "clock pin", 0, 0},
+    {RIG("'o':{'pin':1,'clock pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/clock pin", "have no clock", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]},'p':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/p/pin", "taken by output \"o\"", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20000},{'chip':'WS2812B','leds':20000}]}", ""), "/outputs/o", "40000 LEDs on one output", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'m','line':[{'chip':'WS2812B','leds':50}]}", ""), "/supplies/m/limit", "dark LEDs alone draw 50 mA", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'white':'3000 K'}]}", ""), "/outputs/o/line/0/white", "no white LED", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'trim':{'red':'0 %'}}]}", ""), "/outputs/o/line/0/trim/red", "out of range", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{'strip':[{'output':'o','first':0,'leds':6}]}"), "/surfaces/a/strip/0", "past the end of output \"o\"; expected at most LED 4", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{'strip':[{'output':'o','first':0,'leds':3}]},'b':{'ring':[{'output':'o','first':2,'leds':3}]}"), "/surfaces/b/ring/0", "claimed twice", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{'strip':[{'output':'q','first':0,'leds':3}]}"), "/surfaces/a/strip/0/output", "no such output", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{}"), "/surfaces/a", "either \"strip\" or \"ring\"", 0, 0},
+    {RIG("", ""), "", "1 to 32 outputs", 0, 0},
+};
+
+START_TEST(wrong_rig_is_refused_with_its_place) {
+    const struct wrong *wrong = &wrong_rigs[_i];
+    glanz_status status = stage_open(&stage, wrong->show, SHOW(""));
+    ck_assert_msg(status == GLANZ_ERR_TEXT || status == GLANZ_ERR_RIG, "%s: status %d", wrong->show, status);
+    ck_assert_msg(strstr(stage.fault.text, wrong->words) != NULL, "%s: \"%s\"", wrong->show, stage.fault.text);
+    ck_assert_msg(strcmp(stage.fault.where, wrong->where) == 0, "%s: at %s", wrong->show, stage.fault.where);
+    ck_assert(stage.fault.line == 1 && stage.fault.column >= 1);
+}
+END_TEST
+
+START_TEST(too_little_memory_tells_the_need) {
+    static char memory[60000] __attribute__((aligned(8)));
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    const char *text = quoted(strip_rig(30));
+    GLANZ_CONST struct glanz_rig *rig = NULL;
+    size_t used = 0;
+    size_t least = 0;
+    for (size_t size = 0; size < 4000 && least == 0; size += 8) {
+        memset(memory + size, 0x5A, 64);
+        glanz_status status = glanz_rig_read(&rig, &used, memory, size, text, strlen(text), &fault);
+        for (int i = 0; i < 64; i++) {
+            ck_assert_int_eq(memory[size + (size_t)i], 0x5A); /* nothing behind what was given */
+        }
+        if (status == GLANZ_OK) {
+            least = size;
+        } else {
+            ck_assert_int_eq(status, GLANZ_ERR_MEMORY);
+            ck_assert(strstr(fault.text, "too little memory") != NULL);
+            ck_assert(fault.needed > size && fault.needed <= glanz_document_memory(text, strlen(text)));
+        }
+    }
+    ck_assert(least > 0 && least <= glanz_document_memory(text, strlen(text)) && used < least);
+    ck_assert_int_eq(glanz_rig_read(&rig, &used, memory, fault.needed, text, strlen(text), &fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_rig_read(NULL, &used, memory, 9999, text, strlen(text), &fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_rig_read(&rig, &used, NULL, 9999, text, strlen(text), &fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_uint_eq(glanz_document_memory(NULL, 5), 0);
+    /* an engine and a device say what they need, too */
+    struct glanz_engine *engine = NULL;
+    ck_assert_int_eq(glanz_engine_start(&engine, memory, 16, rig, 2, &fault), GLANZ_ERR_MEMORY);
+    ck_assert_uint_eq(fault.needed, glanz_engine_size(rig, 2));
+    static char other[60000] __attribute__((aligned(8)));
+    ck_assert_int_eq(glanz_engine_start(&engine, other, fault.needed, rig, 2, &fault), GLANZ_OK);
+}
+END_TEST
+
+/* Written out and read again, twice: the same text; and it shows the same bytes. */
+START_TEST(written_reads_back_equal) {
+    static const char *const pairs[][2] = {{GLANZ_SOURCE "/demo/rig.json", GLANZ_SOURCE "/demo/show.json"},
+                                           {GLANZ_SOURCE "/fuzz/corpus/rig/wide", NULL}};
+    for (int p = 0; p < 2; p++) {
+        struct document rig;
+        struct document again;
+        struct text text;
+        struct text once = {NULL, 0, 0};
+        struct text twice = {NULL, 0, 0};
+        struct glanz_fault fault = GLANZ_FAULT_INIT;
+        ck_assert(text_read(&text, pairs[p][0]));
+        ck_assert_int_eq(document_rig(&rig, text, &fault), GLANZ_OK);
+        ck_assert_int_eq(glanz_rig_write(rig.rig, text_add, &once), GLANZ_OK);
+        struct text copy = {NULL, 0, 0};
+        text_add(once.bytes, once.count, &copy);
+        ck_assert_msg(document_rig(&again, copy, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where, once.bytes);
+        ck_assert_int_eq(glanz_rig_write(again.rig, text_add, &twice), GLANZ_OK);
+        ck_assert_str_eq(once.bytes, twice.bytes);
+        if (pairs[p][1] != NULL) {
+            struct document show;
+            struct document shown;
+            struct text first = {NULL, 0, 0};
+            struct text second = {NULL, 0, 0};
+            memset(&copy, 0, sizeof copy);
+            ck_assert(text_read(&text, pairs[p][1]));
+            ck_assert_int_eq(document_show(&show, text, rig.rig, &fault), GLANZ_OK);
+            ck_assert_int_eq(glanz_show_write(show.show, rig.rig, text_add, &first), GLANZ_OK);
+            text_add(first.bytes, first.count, &copy);
+            ck_assert_msg(document_show(&shown, copy, again.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where, first.bytes);
+            ck_assert_int_eq(glanz_show_write(shown.show, again.rig, text_add, &second), GLANZ_OK);
+            ck_assert_str_eq(first.bytes, second.bytes);
+            ck_assert_uint_eq(shown.show->look_count, show.show->look_count);
+            ck_assert_uint_eq(shown.show->trigger_count, 3);
+            text_free(&first);
+            text_free(&second);
+            document_free(&show);
+            document_free(&shown);
+        }
+        text_free(&once);
+        text_free(&twice);
+        document_free(&rig);
+        document_free(&again);
+    }
+    ck_assert_int_eq(glanz_rig_write(NULL, text_add, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_show_write(NULL, NULL, text_add, NULL), GLANZ_ERR_ARGUMENT);
+}
+END_TEST
+
+/* The examples of RFC 7396, appendix A, as far as they are objects or replace whole. */
+static const char *const merges[][3] = {
+    {"{'a':'b'}", "{'a':'c'}", "{'a':'c'}"},
+    {"{'a':'b'}", "{'b':'c'}", "{'a':'b','b':'c'}"},
+    {"{'a':'b'}", "{'a':null}", "{}"},
+    {"{'a':'b','b':'c'}", "{'a':null}", "{'b':'c'}"},
+    {"{'a':['b']}", "{'a':'c'}", "{'a':'c'}"},
+    {"{'a':'c'}", "{'a':['b']}", "{'a':['b']}"},
+    {"{'a':{'b':'c'}}", "{'a':{'b':'d','c':null}}", "{'a':{'b':'d'}}"},
+    {"{'a':[{'b':'c'}]}", "{'a':[1]}", "{'a':[1]}"},
+    {"['a','b']", "['c','d']", "['c','d']"},
+    {"{'a':'b'}", "['c']", "['c']"},
+    {"{'a':'foo'}", "null", "null"},
+    {"{'a':'foo'}", "'bar'", "'bar'"},
+    {"{'e':null}", "{'a':1}", "{'e':null,'a':1}"},
+    {"[1,2]", "{'a':'b','c':null}", "{'a':'b'}"},
+    {"{}", "{'a':{'bb':{'ccc':null}}}", "{'a':{'bb':{}}}"},
+};
+
+START_TEST(merge_is_rfc_7396) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    const char *texts[3];
+    struct text merged;
+    for (int i = 0; i < 3; i++) {
+        texts[i] = quoted(merges[_i][i]);
+    }
+    struct text target = {(char *)(uintptr_t)texts[0], strlen(texts[0]), 0};
+    struct text patch = {(char *)(uintptr_t)texts[1], strlen(texts[1]), 0};
+    ck_assert_int_eq(patch_text(&merged, &target, &patch, &fault), GLANZ_OK);
+    char packed[256];
+    size_t count = 0;
+    for (size_t i = 0; i < merged.count; i++) {
+        if (strchr(" \n", merged.bytes[i]) == NULL) {
+            packed[count++] = merged.bytes[i];
+        }
+    }
+    packed[count] = '\0';
+    ck_assert_str_eq(packed, texts[2]);
+    text_free(&merged);
+}
+END_TEST
+
+/* A patch that is refused leaves the running show as it was, byte for byte. */
+START_TEST(show_is_taken_whole_or_not) {
+    static const char good[] = "{'show':'t','change':'0 s','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ff0000'}},'segments':{'s':{'surface':'a','look':'l'}}}";
+    ck_assert_int_eq(stage_open(&stage, strip_rig(30), good), GLANZ_OK);
+    stage_run(&stage, 0, 2000000, 100);
+    uint8_t before[90];
+    memcpy(before, stage.bytes[0], 90);
+    for (size_t i = 0; i < sizeof wrong_shows / sizeof wrong_shows[0]; i++) {
+        ck_assert_int_ne(stage_show(&stage, wrong_shows[i].show), GLANZ_OK);
+        stage_frame(&stage, 2000000u + i * 2000000u); /* with a refresh each time */
+        ck_assert_mem_eq(before, stage.bytes[0], 90);
+    }
+    ck_assert_uint_eq(stage_led(&stage, 0, 3, 0), 255);
+    ck_assert_int_eq(stage_show(&stage, "{'show':'t','change':'0 s','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'l'}}}"), GLANZ_OK);
+    stage_frame(&stage, 900000000u);
+    ck_assert_uint_eq(stage_led(&stage, 0, 3, 0), 0);
+    ck_assert_uint_eq(stage_led(&stage, 0, 3, 2), 255);
+}
+END_TEST
+
+static const char *const wrong_logs[][2] = {
+    {"{'at':'1 s'}", "expected one of: input"},
+    {"{'input':'k','level':1}", "\"at\" is missing"},
+    {"{'at':'1','input':'k','level':1}", "expected a time"},
+    {"{'at':'1 s','input':'k'}", "\"level\" is missing"},
+    {"{'at':'1 s','press':'k'}", "\"for\" is missing"},
+    {"{'at':'1 s','press':'k','for':'1 s','level':1}", "only with \"input\""},
+    {"{'at':'1 s','save':'x','for':'1 s'}", "no \"for\""},
+    {"{'at':'1 s','input':'k','level':70000}", "0 to 65535"},
+    {"{'at':'1 s','keep rig':false}", "expected true"},
+    {"{'at':'1 s','save':'x','recall':'y'}", "one thing a line"},
+    {"{'at':'1 s','sav':'x'}", "did you mean \"save\""},
+    {"{'at':'2 s','save':'x'}\n{'at':'1 s','save':'x'}", "before the line above"},
+    {"\n\n{'at':", "the text ends"},
+};
+
+START_TEST(wrong_log_is_refused_with_its_line) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct log log;
+    const char *text = quoted(wrong_logs[_i][0]);
+    ck_assert_int_eq(log_read(&log, text, strlen(text), &fault), GLANZ_ERR_TEXT);
+    ck_assert_msg(strstr(fault.text, wrong_logs[_i][1]) != NULL, "\"%s\"", fault.text);
+    ck_assert_uint_eq(fault.line, 1u + (_i == 11 ? 1u : _i == 12 ? 2u : 0u));
+}
+END_TEST
+
+Suite *documents_suite(void) {
+    Suite *suite = suite_create("documents");
+    TCase *tcase = tcase_create("Documents");
+    tcase_add_checked_fixture(tcase, NULL, teardown);
+    tcase_add_loop_test(tcase, wrong_show_is_refused_with_its_place, 0, sizeof wrong_shows / sizeof wrong_shows[0]);
+    tcase_add_loop_test(tcase, wrong_rig_is_refused_with_its_place, 0, sizeof wrong_rigs / sizeof wrong_rigs[0]);
+    tcase_add_test(tcase, too_little_memory_tells_the_need);
+    tcase_add_test(tcase, written_reads_back_equal);
+    tcase_add_loop_test(tcase, merge_is_rfc_7396, 0, sizeof merges / sizeof merges[0]);
+    tcase_add_test(tcase, show_is_taken_whole_or_not);
+    tcase_add_loop_test(tcase, wrong_log_is_refused_with_its_line, 0, sizeof wrong_logs / sizeof wrong_logs[0]);
+    suite_add_tcase(suite, tcase);
+    return suite;
+}

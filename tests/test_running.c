@@ -1,0 +1,636 @@
+/* SPDX-License-Identifier: MIT */
+/* Running: fades and glides that never jump, buttons, playlists, presets, stillness, ports that fail, clocks that go wrong,
+ * rigs on trial, misuse of every public function. */
+#include <check.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "stage.h"
+#include "suites.h"
+
+static struct stage stage;
+
+static void teardown(void) {
+    stage_close(&stage);
+}
+
+static void open_or_fail(const char *rig, const char *show) {
+    glanz_status status = stage_open(&stage, rig, show);
+    ck_assert_msg(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage.fault.text, stage.fault.where);
+}
+
+#define LOOKS                                                                                                               \
+    "'looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},'flow':{'effect':'flow','palette':"    \
+    "'ice floe'},'comet':{'effect':'comet'},'motley':{'effect':'motley','palette':'net floats'},'fill':{'effect':'filling','way':'once'}}"
+
+static const char show_all[] =
+    "{'show':'t','brightness':'100 %','change':'300 ms'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},"
+    "'presets':{'p':{'s':'green'},'q':{'s':'flow'},'r':{'s':'red'},'dim':{'s':{'brightness':'30 %'}},'off':{'s':{'on':false}},'on':{'s':{'look':'comet','on':true,'brightness':'100 %'}}},"
+    "'playlists':{'l':{'items':[{'preset':'p','hold':'1 s','fade':'200 ms'},{'preset':'q','hold':'500 ms'},{'preset':'r','hold':'300 ms','fade':'1 s'}]},"
+    "'two':{'items':[{'preset':'p','hold':'1 s'},{'preset':'r','hold':'1 s'}],'rounds':2}},"
+    "'triggers':{'a':{'when':{'button':'k','is':'pressed'},'do':[{'recall':'p'}]},'b':{'when':{'button':'k','is':'pressed twice'},'do':[{'play':'l'}]},"
+    "'c':{'when':{'button':'k','is':'held'},'do':[{'brightness':'40 %','over':'1 s'},{'stop':'l'}]},'d':{'when':{'button':'k','is':'released'},'do':[{'switch':'s','on':'other'}]},"
+    "'e':{'when':{'button':'k','is':'pressed once'},'do':[{'next':'l'},{'look':'motley','segment':'s','over':'2 s'}]}}}";
+
+/* Whatever is asked for in whatever moment, no LED's light jumps: changes of at least 0.3 s at 100 frames a second move a
+ * channel by at most some 1/25 of full a frame, where the looks themselves stand still. */
+START_TEST(nothing_ever_jumps) {
+    open_or_fail(strip_rig(20), "{'show':'t','brightness':'100 %','change':'300 ms','looks':{'a':{'effect':'plain','color':'#ff0000'},'b':{'effect':'swell','color':'#00ff00','speed':'0 leds/s'},"
+                                "'c':{'effect':'pattern','blocks':'2 #0000ff, 3 #ffffff'},'d':{'effect':'plain','color':'#ffffff'},'e':{'effect':'walker','size':'6 leds','speed':'0 leds/s'}},"
+                                "'segments':{'s':{'surface':'a','look':'a'}}}");
+    stage_run(&stage, 0, 2000000, 100);
+    struct glanz_engine *engine = glanz_device_engine(stage.device);
+    uint32_t random = 7 + (uint32_t)_i;
+    int most = 0;
+    int changes = 0;
+    int fading = 0;
+    for (uint64_t frame = 200; frame < 6000; frame++) {
+        uint8_t before[60];
+        memcpy(before, stage.bytes[0], 60);
+        random = glanz_hash(random);
+        struct glanz_change change = {glanz_device_clock(stage.device), 300 + random % 900};
+        if (random % 13 == 0) {
+            random = glanz_hash(random);
+            ck_assert_int_eq(glanz_engine_look(engine, 0, random % 6 == 5 ? NULL : &stage.show->looks[random % 6], change), GLANZ_OK);
+            changes++;
+        } else if (random % 31 == 0) {
+            ck_assert_int_eq(glanz_engine_switch(engine, 0, (random >> 8) & 1, change), GLANZ_OK);
+        } else if (random % 37 == 0) {
+            struct glanz_setting setting = {0, GLANZ_UNIT_NONE, (int32_t)(random >> 8)};
+            struct glanz_showing wanted;
+            ck_assert_int_eq(glanz_engine_showing(&wanted, engine, 0), GLANZ_OK);
+            if (wanted.effect != NULL && wanted.effect->params[0].kind == GLANZ_PARAM_COLOR) {
+                ck_assert_int_eq(glanz_engine_set(engine, 0, setting, change), GLANZ_OK);
+            }
+        }
+        stage_frame(&stage, frame * 10000u);
+        struct glanz_showing showing;
+        ck_assert_int_eq(glanz_engine_showing(&showing, engine, 0), GLANZ_OK);
+        fading = showing.fading > fading ? showing.fading : fading;
+        ck_assert_int_le(showing.fading, GLANZ_FADES);
+        for (int i = 0; i < 60; i++) {
+            int jump = abs(stage.bytes[0][i] - before[i]);
+            most = jump > most ? jump : most;
+            /* 10 ms of 300 ms is 8.5: of a crossfade and of the switch; and the weakest look goes within 100 ms, from half the
+             * light at the most: 12.8; and a colour glides by 8.5. A jump would be some hundred. */
+            ck_assert_msg(jump <= 40, "frame %u: byte %d jumps by %d", (unsigned)frame, i, jump);
+        }
+    }
+    ck_assert_int_gt(changes, 300);
+    ck_assert_int_eq(fading, GLANZ_FADES);
+    ck_assert_int_gt(most, 5);
+}
+END_TEST
+
+START_TEST(glide_keeps_the_phase) {
+    /* the same effect at another speed goes on from where it is */
+    open_or_fail(strip_rig(100), "{'show':'t','brightness':'100 %','looks':{'slow':{'effect':'walker','speed':'3 leds/s','size':'2 leds','color':'#ff0000'},'fast':{'effect':'walker','speed':'9 leds/s','size':'2 leds','color':'#ff0000'}},"
+                                 "'segments':{'s':{'surface':'a','look':'slow'}}}");
+    double last = -1;
+    for (uint64_t frame = 0; frame < 900; frame++) {
+        if (frame == 400) {
+            struct glanz_change change = {glanz_device_clock(stage.device), 500};
+            ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &stage.show->looks[1], change), GLANZ_OK);
+        }
+        stage_frame(&stage, frame * 10000u);
+        double sum = 0;
+        double moment = 0;
+        for (uint16_t i = 0; i < 100; i++) {
+            sum += stage_led(&stage, 0, i, 0);
+            moment += stage_led(&stage, 0, i, 0) * (i + 0.5);
+        }
+        if (frame > 120 && sum > 0) { /* 0.03 to 0.09 LEDs a frame, and what dither adds */
+            double step = moment / sum - last;
+            ck_assert_msg(last < 0 || (step > -0.02 && step < 0.15), "frame %u: steps %f", (unsigned)frame, step);
+            last = moment / sum;
+        }
+    }
+    ck_assert(last > 30);
+}
+END_TEST
+
+/* Edges at chosen times, frames at some other; what happens is told with its own time. */
+static void press(uint64_t at_ms, uint64_t for_ms) {
+    static const int bounce[] = {0, 3, 5, 6, 8};
+    for (int end = 0; end < 2; end++) {
+        for (int i = 0; i < 5; i++) {
+            uint64_t at = (at_ms + (end ? for_ms : 0) + (uint64_t)bounce[i]) * 1000u;
+            stage_frame(&stage, at); /* edges come in order, frames may lie between them */
+            glanz_device_push(stage.device, 0, (uint16_t)((i % 2 == 0) == (end == 1)), (uint32_t)at);
+        }
+    }
+}
+
+START_TEST(button_says_what_was_done) {
+    open_or_fail(strip_rig(10), show_all);
+    stage_frame(&stage, 0);
+    press(1000, 80);
+    stage_run(&stage, 1100000, 2000000, 50);
+    press(2000, 60);
+    press(2200, 60);
+    stage_run(&stage, 2300000, 4000000, 50);
+    press(4000, 900);
+    stage_run(&stage, 4920000, 6000000, 50);
+    ck_assert_str_eq(stage.happened,
+                     "1000:pressed 1000:trigger-a 1000:preset-p 1080:released 1080:trigger-d 1350:once 1350:trigger-e 1350:item-0 1350:preset-p "
+                     "2000:pressed 2000:trigger-a 2000:preset-p 2060:released 2060:trigger-d 2200:pressed 2200:trigger-a 2200:preset-p 2200:twice 2200:trigger-b "
+                     "2200:item-0 2200:preset-p 2260:released 2260:trigger-d 3400:item-1 3400:preset-q 3900:item-2 3900:preset-r 4000:pressed 4000:trigger-a 4000:preset-p "
+                     "4700:held 4700:trigger-c 4700:stop 4900:released 4900:trigger-d ");
+}
+END_TEST
+
+START_TEST(playlist_keeps_its_times) {
+    open_or_fail(strip_rig(10), show_all);
+    struct glanz_action play = {GLANZ_ACTION_PLAY, 1, 0, GLANZ_OWN_TIME, NULL};
+    stage_frame(&stage, 0);
+    ck_assert_int_eq(glanz_device_act(stage.device, &play), GLANZ_OK);
+    stage_run(&stage, 0, 6000000, 7); /* frames of 143 ms; the times are exact all the same */
+    ck_assert_str_eq(stage.happened, "0:item-0 0:preset-p 1000:item-1 1000:preset-r 2000:item-0 2000:preset-p 3000:item-1 3000:preset-r 4000:stop ");
+    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), NULL), GLANZ_ALL);
+    stage.happened[0] = '\0';
+    play.target = 0;
+    ck_assert_int_eq(glanz_device_act(stage.device, &play), GLANZ_OK);
+    uint64_t start = glanz_device_clock(stage.device);
+    stage_frame(&stage, start + 3u * 400 * 1000000u + 500000u); /* twenty minutes and a half second: 400 rounds of 3 s */
+    stage_frame(&stage, start + 3u * 400 * 1000000u + 500001u);
+    uint8_t item = 9;
+    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), &item), 0);
+    ck_assert_uint_eq(item, 0);
+    ck_assert(strlen(stage.happened) < 300);
+    struct glanz_action next = {GLANZ_ACTION_NEXT, 0, 0, 0, NULL};
+    struct glanz_action previous = {GLANZ_ACTION_PREVIOUS, 0, 0, 0, NULL};
+    ck_assert_int_eq(glanz_device_act(stage.device, &previous), GLANZ_OK);
+    glanz_control_playing(glanz_device_control(stage.device), &item);
+    ck_assert_uint_eq(item, 2);
+    ck_assert_int_eq(glanz_device_act(stage.device, &next), GLANZ_OK);
+    glanz_control_playing(glanz_device_control(stage.device), &item);
+    ck_assert_uint_eq(item, 0);
+    next.target = 9;
+    ck_assert_int_eq(glanz_device_act(stage.device, &next), GLANZ_ERR_ABSENT);
+}
+END_TEST
+
+START_TEST(values_trigger_at_their_level) {
+    char rig[700];
+    snprintf(rig, sizeof rig, "%.*s,'inputs':{'v':{'value':{'pin':3}}}}", (int)(strstr(strip_rig(10), ",'inputs'") - strip_rig(10)), strip_rig(10));
+    open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
+                      "'down':{'when':{'value':'v','falls below':'20 %'},'do':[{'look':'red','segment':'s'}]}}}");
+    static const uint16_t values[] = {1000, 32767, 32768, 60000, 20000, 40000, 12000};
+    for (uint32_t i = 0; i < 7; i++) {
+        glanz_device_push(stage.device, 0, values[i], i * 100000u);
+        stage_frame(&stage, i * 100000u + 70000u * (i > 0));
+    }
+    ck_assert_str_eq(stage.happened, "300:rises 300:trigger-up 500:rises 500:trigger-up 600:falls 600:trigger-down ");
+}
+END_TEST
+
+START_TEST(full_inbox_keeps_the_last_edge) {
+    open_or_fail(strip_rig(10), show_all);
+    stage_frame(&stage, 0);
+    glanz_status status = GLANZ_OK;
+    for (uint32_t i = 0; i < 2 * GLANZ_INBOX + 1; i++) {
+        status = glanz_device_push(stage.device, 0, (uint16_t)(i & 1), 1000 + i * 10);
+    }
+    ck_assert_int_eq(status, GLANZ_ERR_FULL);
+    stage_frame(&stage, 100000);
+    stage_frame(&stage, 200000);
+    ck_assert(strstr(stage.happened, "lost") != NULL);
+    ck_assert(strstr(stage.happened, "pressed") != NULL); /* the line is low in the end: pressed */
+    ck_assert(strstr(stage.happened, "released") == NULL);
+}
+END_TEST
+
+START_TEST(presets_are_saved_and_come_back) {
+    open_or_fail(strip_rig(10), show_all);
+    stage_run(&stage, 0, 2000000, 100);
+    struct glanz_change at_once = {glanz_device_clock(stage.device), 0};
+    struct glanz_setting setting = {GLANZ_PLAIN_COLOR, 0, (int32_t)GLANZ_RGB(0, 0, 255)};
+    ck_assert_int_eq(glanz_engine_set(glanz_device_engine(stage.device), 0, setting, at_once), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, 0), GLANZ_ERR_ORDER); /* not unasked */
+    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, 1), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "q", 0), GLANZ_OK);
+    stage_run(&stage, 2000000, 2500000, 100);
+    uint8_t missed = 9;
+    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "blue hour", 0), GLANZ_OK);
+    ck_assert_uint_eq(missed, 0);
+    stage_run(&stage, 2500000, 3000000, 100);
+    ck_assert_uint_eq(stage_led(&stage, 0, 4, 2), 255);
+    ck_assert_uint_eq(stage_led(&stage, 0, 4, 0), 0);
+    ck_assert_str_eq(glanz_device_saved(stage.device, 0), "blue hour");
+    ck_assert_ptr_null(glanz_device_saved(stage.device, 1));
+    /* power off and on: another device with the same store */
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 16, glanz_effects};
+    ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
+    ck_assert_str_eq(glanz_device_saved(stage.device, 0), "blue hour");
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_OK);
+    stage_run(&stage, 0, 2000000, 100);
+    ck_assert_uint_eq(stage_led(&stage, 0, 4, 2), 255);
+    /* a damaged record is left out, and said; a full store refuses and keeps what was */
+    stage.record[0][9] ^= 1;
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
+    ck_assert(strstr(stage.logged, "damaged") != NULL);
+    stage.store_full = 1;
+    ck_assert_int_eq(glanz_device_save(stage.device, "other", UINT64_MAX, 0), GLANZ_ERR_FULL);
+    ck_assert_ptr_null(glanz_device_saved(stage.device, 0));
+    stage.store_full = 0;
+    ck_assert_int_eq(glanz_device_save(stage.device, "", 1, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(stage.device, "a\nb", 1, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(stage.device, "a name that is longer than thirty-one bytes", 1, 0), GLANZ_ERR_ARGUMENT);
+    char name[8];
+    for (int i = 0; i < GLANZ_SAVED_MOST; i++) {
+        snprintf(name, sizeof name, "n%d", i);
+        ck_assert_int_eq(glanz_device_save(stage.device, name, 1, 0), GLANZ_OK);
+    }
+    ck_assert_int_eq(glanz_device_save(stage.device, "one more", 1, 0), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_device_forget(stage.device, "n3"), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_forget(stage.device, "n3"), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_save(stage.device, "one more", 1, 0), GLANZ_OK);
+}
+END_TEST
+
+START_TEST(preset_touches_only_what_it_names) {
+    open_or_fail(strip_rig(20), "{'show':'t','brightness':'100 %','change':'0 s','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}},"
+                                "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}},'presets':{'p':{'y':'green'},'o':{'x':{'on':false}}}}");
+    stage_run(&stage, 0, 1500000, 100);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "p", 0), GLANZ_OK);
+    stage_run(&stage, 1500000, 1600000, 100);
+    ck_assert(stage_led(&stage, 0, 5, 0) == 255 && stage_led(&stage, 0, 5, 1) == 0);
+    ck_assert(stage_led(&stage, 0, 15, 0) == 0 && stage_led(&stage, 0, 15, 1) == 255);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "o", 0), GLANZ_OK);
+    stage_run(&stage, 1600000, 1700000, 100);
+    ck_assert(stage_led(&stage, 0, 5, 0) == 0 && stage_led(&stage, 0, 15, 1) == 255);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "nobody", 0), GLANZ_ERR_ABSENT);
+}
+END_TEST
+
+/* Segments over each other: stencils leave LEDs to what is under them; grain, mirror, reverse, opacity, blends. */
+START_TEST(segments_stack) {
+    open_or_fail(strip_rig(24), "{'show':'t','brightness':'100 %','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},"
+                                "'two':{'effect':'pattern','blocks':'1 #ffffff, 3 #0000ff'}},'segments':{'under':{'surface':'a','look':'red'},'every third':{'surface':'a','stencil':'take 1, leave 2','look':'green'},"
+                                "'end':{'surface':'a','first':12,'leds':12,'grain':2,'reversed':true,'mirrored':true,'blend':'add','opacity':'50 %','look':'two'}},'stack':['end','under','every third']}");
+    stage_run(&stage, 0, 1500000, 100);
+    for (uint16_t i = 0; i < 24; i++) { /* what is under an opaque segment is not seen */
+        ck_assert_uint_eq(stage_led(&stage, 0, i, 0), i % 3 == 0 ? 0 : 255);
+        ck_assert_uint_eq(stage_led(&stage, 0, i, 1), i % 3 == 0 ? 255 : 0);
+        ck_assert_uint_eq(stage_led(&stage, 0, i, 2), 0);
+    }
+    stage_close(&stage);
+    open_or_fail(strip_rig(24), "{'show':'t','brightness':'100 %','looks':{'red':{'effect':'plain','color':'#ff0000'},'two':{'effect':'pattern','blocks':'1 #00ff00, 5 #0000ff'}},"
+                                "'segments':{'under':{'surface':'a','look':'red'},'end':{'surface':'a','first':12,'leds':12,'grain':2,'mirrored':true,'blend':'add','opacity':'50 %','look':'two'}},'stack':['under','end']}");
+    stage_run(&stage, 0, 1500000, 100);
+    for (uint16_t i = 12; i < 24; i++) {
+        int outer = i < 14 || i >= 22;
+        ck_assert_uint_eq(stage_led(&stage, 0, i, 0), 255);
+        ck_assert_int_le(abs(stage_led(&stage, 0, i, 1) - (outer ? 127 : 0)), 1);
+        ck_assert_int_le(abs(stage_led(&stage, 0, i, 2) - (outer ? 0 : 127)), 1);
+    }
+}
+END_TEST
+
+/* Surfaces of several pieces and outputs, chips and orders that change along a line. */
+START_TEST(lines_of_many_makes) {
+    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':4,'order':'RGB'},{'chip':'WS2812B','leds':3,'order':'BRG'},{'chip':'SK6812-RGBW','leds':3,'white':'6500 K'}]},"
+                 "'p':{'pin':2,'clock pin':3,'supply':'s','line':[{'chip':'SK9822','leds':6}]}},"
+                 "'surfaces':{'a':{'strip':[{'output':'p','first':2,'leds':4,'reversed':true},{'output':'o','first':0,'leds':10}]}}}",
+                 "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'pattern','blocks':'3 #ff0000, 4 #00ff00, 3 #0000ff, 4 #ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    stage_run(&stage, 0, 1500000, 100);
+    static const char want[] = "RRRGGGGBBBWWWW";
+    for (uint16_t i = 0; i < 14; i++) {
+        uint8_t output = i < 4;
+        uint16_t led = (uint16_t)(i < 4 ? 5 - i : i - 4);
+        for (uint8_t c = 0; c < 3; c++) {
+            uint8_t got = stage_led(&stage, output, led, c);
+            int lit = want[i] == "RGB"[c] || want[i] == 'W';
+            if (!output && led >= 7 && want[i] == 'W') { /* white has gone to the white LED, but for its tint */
+                ck_assert(got < 30 && stage_led(&stage, 0, led, 3) > 220);
+            } else {
+                ck_assert_msg(got == (lit ? 255 : 0), "place %u channel %u: %u", i, c, got);
+            }
+        }
+    }
+    ck_assert_uint_eq(stage_led(&stage, 1, 0, 0), 0); /* LEDs of no surface stay dark */
+    ck_assert_uint_eq(stage.bytes[1][4 + 5 * 4] & 31, 31);
+}
+END_TEST
+
+START_TEST(still_frames_cost_nothing) {
+    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ff0000'},'m':{'effect':'plain','color':'#804020'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    stage_run(&stage, 0, 2000000, 100);
+    struct glanz_counts before = glanz_device_counts(stage.device);
+    stage_run(&stage, 2000000, 12000000, 100);
+    struct glanz_counts after = glanz_device_counts(stage.device);
+    ck_assert_uint_eq(after.shaded - before.shaded, 0);
+    ck_assert_uint_eq(after.sent - before.sent, 10); /* the refresh */
+    ck_assert_uint_eq(after.frames - before.frames, 1000);
+    struct glanz_change change = {glanz_device_clock(stage.device), 0};
+    ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &stage.show->looks[1], change), GLANZ_OK);
+    stage_run(&stage, 12000000, 13000000, 100);
+    ck_assert_uint_ge(glanz_device_counts(stage.device).shaded - after.shaded, 90); /* between two steps: dither goes on */
+}
+END_TEST
+
+START_TEST(port_that_fails_is_counted) {
+    open_or_fail(strip_rig(30), "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}");
+    stage_run(&stage, 0, 1000000, 100);
+    unsigned sent = stage.sent;
+    stage.refuse = 1;
+    ck_assert_int_eq(stage_frame(&stage, 1000000), GLANZ_ERR_PORT);
+    stage_run(&stage, 1010000, 1500000, 100);
+    ck_assert_uint_eq(stage.sent, sent);
+    ck_assert_uint_eq(glanz_device_counts(stage.device).failed, 50);
+    stage.refuse = 0;
+    ck_assert_int_eq(stage_frame(&stage, 1500000), GLANZ_OK);
+    ck_assert_uint_eq(stage.sent, sent + 1);
+    stage.busy = 1;
+    glanz_status status = GLANZ_OK;
+    int busy = 0;
+    for (uint64_t now = 1510000; now < 2500000; now += 10000) {
+        status = stage_frame(&stage, now);
+        busy += status == GLANZ_ERR_BUSY;
+    }
+    struct glanz_counts counts = glanz_device_counts(stage.device);
+    ck_assert_msg(busy > 20 && counts.busy >= 20 && counts.stuck >= 2, "%d %u %u", busy, counts.busy, counts.stuck);
+    ck_assert(stage.stopped == counts.stuck);
+    ck_assert(strstr(stage.logged, "could not start") != NULL && strstr(stage.logged, "did not end") != NULL);
+    stage.busy = 0;
+    sent = stage.sent;
+    stage_run(&stage, 2500000, 3000000, 100);
+    ck_assert_uint_gt(stage.sent, sent);
+}
+END_TEST
+
+/* With two byte buffers a frame is shaded while the last one is being sent; the bytes being sent stay as they are. */
+START_TEST(bytes_being_sent_are_not_touched) {
+    for (int buffers = 1; buffers <= 2; buffers++) {
+        char rig[600];
+        snprintf(rig, sizeof rig, "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','buffers':%d,'line':[{'chip':'WS2812B','leds':30}]}},"
+                                  "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]}}}", buffers);
+        open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}");
+        stage_run(&stage, 0, 2000000, 100);
+        const uint8_t *sending = NULL;
+        size_t count = 0;
+        ck_assert_int_eq(glanz_engine_bytes(&sending, &count, glanz_device_engine(stage.device), 0), GLANZ_OK);
+        ck_assert_mem_eq(sending, stage.bytes[0], 90);
+        stage.busy = 1;
+        uint32_t shaded = glanz_device_counts(stage.device).shaded;
+        for (uint64_t now = 2000000; now < 2100000; now += 10000) {
+            stage_frame(&stage, now);
+            ck_assert_mem_eq(sending, stage.bytes[0], 90);
+        }
+        ck_assert_uint_eq(glanz_device_counts(stage.device).shaded - shaded, buffers == 2 ? 1 : 0);
+        stage.busy = 0;
+        unsigned sent = stage.sent;
+        stage_frame(&stage, 2100000);
+        ck_assert_uint_eq(stage.sent, sent + 1);
+        stage_close(&stage);
+    }
+}
+END_TEST
+
+/* A clock that wraps, stands still, or runs back: no flash, no freeze. */
+START_TEST(clock_may_go_wrong) {
+    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'flow','palette':'ice floe','speed':'0.2 lengths/s'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    uint32_t now = 0xFFFFFFFFu - 3000000u; /* wraps after 3 s */
+    for (int frame = 0; frame < 1000; frame++) {
+        uint8_t before[90];
+        memcpy(before, stage.bytes[0], 90);
+        unsigned sent = stage.sent;
+        now += frame % 100 == 50 ? (uint32_t)-500000 : frame % 100 == 60 ? 0 : 10000;
+        stage_frame(&stage, now);
+        for (int i = 0; i < 90 && frame > 150; i++) {
+            ck_assert_int_le(abs(stage.bytes[0][i] - before[i]), 6);
+        }
+        ck_assert(frame % 100 == 50 || frame % 100 == 60 || stage.sent > sent);
+    }
+    ck_assert_uint_eq(glanz_device_counts(stage.device).backward, 10);
+    ck_assert_int_eq(glanz_device_frame(stage.device, now + 0x7FFFFFFFu), GLANZ_OK); /* half an hour at once */
+    for (int i = 0; i < 300; i++) {
+        glanz_device_frame(stage.device, now + 0x7FFFFFFFu + (uint32_t)i * 10000u);
+    }
+    ck_assert_uint_gt(stage_sum(&stage, 0, 2), 100);
+}
+END_TEST
+
+START_TEST(rig_on_trial_goes_back) {
+    static const char small[] = "{'rig':'other','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':7,'order':'RGB'}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':7}]}},"
+                                "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}}}}";
+    for (int keep = 0; keep < 2; keep++) {
+        static struct stage other;
+        open_or_fail(strip_rig(30), show_all);
+        ck_assert_int_eq(stage_open(&other, small, show_all), GLANZ_OK);
+        stage_run(&stage, 0, 1000000, 100);
+        ck_assert_int_eq(glanz_device_keep_rig(stage.device), GLANZ_ERR_ORDER);
+        ck_assert_int_eq(glanz_device_take_rig(stage.device, other.rig, other.show, 2000, &stage.fault), GLANZ_OK);
+        ck_assert_int_eq(glanz_device_take_show(stage.device, stage.show, NULL), GLANZ_ERR_BUSY);
+        stage_run(&stage, 1000000, 2500000, 100);
+        ck_assert_uint_eq(stage.count[0], 21);
+        ck_assert(glanz_device_rig(stage.device) == other.rig);
+        ck_assert_uint_gt(glanz_device_trial_ms(stage.device), 100);
+        ck_assert(glanz_device_uses(stage.device, stage.rig_memory, 1000) && glanz_device_uses(stage.device, other.rig_memory, 1000));
+        if (keep) {
+            ck_assert_int_eq(glanz_device_keep_rig(stage.device), GLANZ_OK);
+        }
+        stage_run(&stage, 2500000, 4000000, 100);
+        ck_assert_uint_eq(stage.count[0], keep ? 21 : 90);
+        ck_assert_uint_eq(glanz_device_trial_ms(stage.device), 0);
+        ck_assert_int_eq(glanz_device_uses(stage.device, stage.rig_memory, 1000) != 0, !keep);
+        ck_assert_int_eq(glanz_device_uses(stage.device, other.rig_memory, 1000) != 0, keep);
+        stage_close(&stage);
+        /* one that needs more memory than the device has is refused, and the number is told */
+        static struct stage large;
+        open_or_fail(strip_rig(30), show_all);
+        ck_assert_int_eq(stage_open(&large, strip_rig(3000), show_all), GLANZ_OK);
+        struct glanz_fault fault = GLANZ_FAULT_INIT;
+        ck_assert_int_eq(glanz_device_take_rig(stage.device, large.rig, large.show, 0, &fault), GLANZ_ERR_MEMORY);
+        ck_assert_uint_eq(fault.needed, glanz_device_size(large.rig, 16));
+        stage_close(&large);
+        stage_close(&other);
+        stage_close(&stage);
+    }
+}
+END_TEST
+
+START_TEST(two_devices_do_not_meet) {
+    static struct stage other;
+    open_or_fail(strip_rig(30), show_all);
+    ck_assert_int_eq(stage_open(&other, strip_rig(30), show_all), GLANZ_OK);
+    for (uint64_t now = 0; now < 3000000; now += 10000) {
+        stage_frame(&stage, now);
+        if (now % 20000 == 0) {
+            struct glanz_change change = {glanz_device_clock(other.device), 0};
+            ck_assert_int_eq(glanz_engine_look(glanz_device_engine(other.device), 0, &other.show->looks[now / 20000 % 5], change), GLANZ_OK);
+        }
+        stage_frame(&other, now);
+    }
+    uint32_t hash = stage.hash;
+    stage_close(&stage);
+    open_or_fail(strip_rig(30), show_all);
+    stage_run(&stage, 0, 3000000, 100);
+    ck_assert_uint_eq(stage.hash, hash);
+    ck_assert_uint_ne(other.hash, hash);
+    stage_close(&other);
+}
+END_TEST
+
+/* Live patches: what is not named goes on undisturbed, what is named glides. */
+START_TEST(changed_show_glides) {
+    open_or_fail(strip_rig(20), "{'show':'t','brightness':'100 %','change':'1 s','colors':{'c':'#ff0000'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':'comet','speed':'5 leds/s'}},"
+                                "'segments':{'x':{'surface':'a','leds':10,'look':'l'},'y':{'surface':'a','first':10,'look':'m'}}}");
+    stage_run(&stage, 0, 2000000, 100);
+    ck_assert_int_eq(stage_show(&stage, "{'show':'t','brightness':'100 %','change':'1 s','colors':{'c':'#0000ff'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':'comet','speed':'5 leds/s'}},"
+                                        "'segments':{'x':{'surface':'a','leds':10,'look':'l'},'y':{'surface':'a','first':10,'look':'m','brightness':'0 %'}}}"), GLANZ_OK);
+    int last = 255;
+    for (uint64_t now = 2000000; now < 3300000; now += 10000) {
+        stage_frame(&stage, now);
+        int red = stage_led(&stage, 0, 5, 0);
+        ck_assert_msg(red <= last + 1 && last - red < 6, "%u: %d after %d", (unsigned)now, red, last);
+        last = red;
+    }
+    ck_assert_int_eq(last, 0);
+    ck_assert_uint_eq(stage_led(&stage, 0, 5, 2), 255);
+    for (uint16_t i = 10; i < 20; i++) {
+        ck_assert_uint_eq(stage_led(&stage, 0, i, 0), 0);
+    }
+    ck_assert(!glanz_device_uses(stage.device, stage.show_memory[1 - stage.show_slot], stage.show_size[1 - stage.show_slot]));
+}
+END_TEST
+
+static void nested(const struct glanz_happening *happening, void *user) {
+    (void)happening;
+    *(glanz_status *)user = glanz_device_frame(stage.device, 5);
+}
+
+START_TEST(misuse_is_a_status) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_engine *engine = NULL;
+    struct glanz_control *control = NULL;
+    struct glanz_device *device = NULL;
+    struct glanz_showing showing;
+    struct glanz_change change = {0, 0};
+    struct glanz_setting setting = {99, 0, 0};
+    struct glanz_action action = {99, 0, 0, 0, NULL};
+    uint64_t memory[64];
+    uint8_t shaded;
+    uint8_t record[16] = {0};
+    const uint8_t *bytes;
+    size_t count;
+    char name[GLANZ_NAME_MOST + 1];
+    open_or_fail(strip_rig(10), show_all);
+    struct glanz_engine *real = glanz_device_engine(stage.device);
+    struct glanz_control *hand = glanz_device_control(stage.device);
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL};
+    ck_assert_int_eq(glanz_rig_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_show_check(NULL, stage.rig, &fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_look_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_uint_eq(glanz_engine_size(NULL, 1), 0);
+    ck_assert_uint_eq(glanz_engine_size(stage.rig, 0), 0);
+    ck_assert_uint_eq(glanz_device_size(NULL, 1), 0);
+    ck_assert_uint_eq(glanz_control_size(NULL), 0);
+    ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, stage.rig, 65, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_take(NULL, NULL, NULL, 0, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_take(real, NULL, NULL, 1, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_look(NULL, 0, NULL, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_look(real, 1, NULL, change), GLANZ_ERR_ABSENT);
+    struct glanz_look bad = {"bad", NULL, NULL, NULL, NULL, 0, 0};
+    ck_assert_int_eq(glanz_engine_look(real, 0, &bad, change), GLANZ_ERR_SHOW);
+    ck_assert_int_eq(glanz_engine_set(NULL, 0, setting, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_set(real, 9, setting, change), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_set(real, 0, setting, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_brightness(NULL, 0, 0, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_brightness(real, 7, 0, change), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_switch(NULL, 0, 1, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_switch(real, 7, 1, change), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_showing(NULL, real, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_showing(&showing, real, 7), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_paint(NULL, NULL, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_frame(NULL, real, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_frame(&shaded, NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_advance(NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, real, 4), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_bytes(NULL, &count, real, 0), GLANZ_ERR_ARGUMENT);
+    glanz_engine_sent(NULL);
+    ck_assert(glanz_engine_supply_ua(NULL, 0) == 0 && glanz_engine_output_ua(real, 9) == 0 && glanz_engine_limit_scale(real, 9) == 0);
+    ck_assert(glanz_engine_extra_passes(NULL) == 0 && glanz_engine_lightness(NULL) == 0 && !glanz_engine_uses(NULL, memory, 8));
+    ck_assert_uint_eq(glanz_engine_dither(NULL).depth, 0);
+    ck_assert(glanz_output_leds(NULL) == 0 && glanz_output_bytes(NULL) == 0 && glanz_output_wire_us(NULL) == 0 && glanz_output_ua(NULL, 15) == 0);
+    ck_assert_int_eq(glanz_control_start(NULL, memory, sizeof memory, real, stage.rig), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_start(&control, memory, 8, real, stage.rig), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_control_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_push(hand, 3, 0, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_control_run(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_take(hand, NULL, 0, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_act(hand, &action, 0), GLANZ_ERR_ARGUMENT);
+    action.kind = GLANZ_ACTION_RECALL;
+    action.target = 200;
+    ck_assert_int_eq(glanz_control_act(hand, &action, 0), GLANZ_ERR_ABSENT);
+    ck_assert_uint_eq(glanz_control_playing(NULL, NULL), GLANZ_ALL);
+    ck_assert(glanz_control_next(NULL) == UINT64_MAX && glanz_control_next(hand) == UINT64_MAX);
+    glanz_control_listen(NULL, NULL, NULL);
+    ck_assert_int_eq(glanz_preset_pack(NULL, &count, 9, real, stage.show, "x", 1), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_preset_pack(record, &count, sizeof record, real, stage.show, "x", 1), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_preset_name(name, record, sizeof record), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_preset_name(name, NULL, 0), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_preset_unpack(NULL, NULL, stage.show, glanz_effects, record, 16, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_start(NULL, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_MEMORY);
+    ck_assert_uint_eq(fault.needed, glanz_device_size(stage.rig, 1));
+    struct glanz_port port = stage.port;
+    port.busy = NULL;
+    setup.port = &port;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
+    port = stage.port;
+    port.version = 2;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_frame(NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_take_show(NULL, NULL, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_take_rig(stage.device, NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_keep_rig(NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(NULL, "x", 1, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_recall(NULL, NULL, "x", 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_forget(NULL, "x"), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_act(NULL, &action), GLANZ_ERR_ARGUMENT);
+    ck_assert(glanz_device_saved(NULL, 0) == NULL && glanz_device_engine(NULL) == NULL && glanz_device_control(NULL) == NULL);
+    ck_assert(glanz_device_rig(NULL) == NULL && glanz_device_show(NULL) == NULL && glanz_device_clock(NULL) == 0);
+    ck_assert(glanz_device_trial_ms(NULL) == 0 && glanz_device_uses(NULL, memory, 8) == 0 && glanz_device_counts(NULL).frames == 0);
+    glanz_status inner = GLANZ_OK;
+    glanz_device_listen(stage.device, nested, &inner); /* from inside a callback */
+    glanz_device_push(stage.device, 0, 0, 0);
+    stage_frame(&stage, 0);
+    ck_assert_int_eq(inner, GLANZ_ERR_ORDER);
+    static GLANZ_DEVICE_MEMORY(block, 30 * 6, 1, 1, 4);
+    ck_assert_uint_ge(sizeof block, glanz_device_size(stage.rig, 4)); /* the constant is never too small */
+}
+END_TEST
+
+Suite *running_suite(void) {
+    Suite *suite = suite_create("running");
+    TCase *tcase = tcase_create("Running");
+    tcase_add_checked_fixture(tcase, NULL, teardown);
+    tcase_set_timeout(tcase, 60);
+    tcase_add_loop_test(tcase, nothing_ever_jumps, 0, 5);
+    tcase_add_test(tcase, glide_keeps_the_phase);
+    tcase_add_test(tcase, button_says_what_was_done);
+    tcase_add_test(tcase, playlist_keeps_its_times);
+    tcase_add_test(tcase, values_trigger_at_their_level);
+    tcase_add_test(tcase, full_inbox_keeps_the_last_edge);
+    tcase_add_test(tcase, presets_are_saved_and_come_back);
+    tcase_add_test(tcase, preset_touches_only_what_it_names);
+    tcase_add_test(tcase, segments_stack);
+    tcase_add_test(tcase, lines_of_many_makes);
+    tcase_add_test(tcase, still_frames_cost_nothing);
+    tcase_add_test(tcase, port_that_fails_is_counted);
+    tcase_add_test(tcase, bytes_being_sent_are_not_touched);
+    tcase_add_test(tcase, clock_may_go_wrong);
+    tcase_add_test(tcase, rig_on_trial_goes_back);
+    tcase_add_test(tcase, two_devices_do_not_meet);
+    tcase_add_test(tcase, changed_show_glides);
+    tcase_add_test(tcase, misuse_is_a_status);
+    suite_add_tcase(suite, tcase);
+    return suite;
+}
