@@ -427,7 +427,7 @@ static void predict(struct glanz_engine *engine, uint8_t index) {
         scale = scale > 65536u ? 65536u : scale;
     }
     supply->scale = (uint32_t)scale;
-    if (scale > supply->used + supply->used / 64u) {
+    if (scale > supply->used + supply->used / 64u || (scale == 65536u && supply->used != 65536u)) {
         engine->dirty = 1;
     }
 }
