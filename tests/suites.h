@@ -6,6 +6,7 @@
 
 Suite *laws_suite(void);
 Suite *values_suite(void);
+Suite *tool_suite(void);
 Suite *running_suite(void);
 Suite *documents_suite(void);
 

@@ -63,7 +63,7 @@ struct glanz_input {
     uint8_t pin;         /**< the port gives it a meaning */
     uint8_t pressed_low; /**< 1: the line is low when pressed */
     uint8_t settle_ms;   /**< how long contacts may bounce; 0 means 20 */
-    uint16_t twice_ms;   /**< a second press within this is a double press; 0 means 350 */
+    uint16_t twice_ms;   /**< a second press within this makes it pressed twice; 0 means 350 */
     uint16_t held_ms;    /**< a press this long is held; 0 means 700 */
 };
 

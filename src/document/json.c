@@ -252,7 +252,7 @@ static int scan_scalar(struct scan *scan) {
 static int scan_key(struct scan *scan) {
     skip_space(scan);
     if (peek(scan) != '"') {
-        return fail_scan(scan, "expected a key in double quotes");
+        return fail_scan(scan, "expected a key in quotes");
     }
     if (!scan_string(scan)) {
         return 0;

@@ -63,20 +63,23 @@ static int find_name(struct json *json, int token, const char *const *first, siz
 }
 
 static uint8_t find_choice(struct json *json, int token, const char *const *names) {
-    int count = 0;
-    while (names[count] != NULL) {
-        count++;
-    }
-    struct glanz_fault *fault = json->fault;
-    int was_good = json->status == GLANZ_OK;
-    int found = find_name(json, token, names, sizeof *names, count, "expected one of: ");
-    if (was_good && json->status != GLANZ_OK && fault != NULL && strstr(fault->text, "did you mean") == NULL) {
-        for (int i = 0; i < count; i++) {
-            glanz_fault_add(fault, names[i]);
-            glanz_fault_add(fault, i + 1 < count ? ", " : "");
+    char said[64] = "";
+    uint8_t count = 0;
+    for (; names[count] != NULL; count++) {
+        if (json->status != GLANZ_OK || (json_is(json, token, JSMN_STRING) && json_equal(json, token, names[count]))) {
+            return count;
         }
     }
-    return (uint8_t)found;
+    if (json_is(json, token, JSMN_STRING)) {
+        json_copy(json, token, said, sizeof said);
+    }
+    const char *nearest = json_nearest(said, names, sizeof *names, count);
+    json_fail(json, token, nearest == NULL ? "expected one of: " : "no such choice; did you mean ", nearest, NULL);
+    for (uint8_t i = 0; nearest == NULL && i < count; i++) {
+        glanz_fault_add(json->fault, names[i]);
+        glanz_fault_add(json->fault, i + 1 < count ? ", " : "");
+    }
+    return 0;
 }
 
 static uint16_t read_lightness(struct json *json, int token) {

@@ -1,0 +1,62 @@
+#!/bin/sh
+# The core for microcontrollers: compiled without a warning for every target, with no symbol from outside but those of the
+# allow-list, no floating point, and each header by itself as C11 and C++.
+# usage: tests/cross.sh FOLDER
+set -eu
+cd "$(dirname "$0")/.."
+out=$1
+mkdir -p "$out/jsmn"
+failed=0
+warnings="-Wall -Wextra -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-prototypes -Wmissing-prototypes -Werror"
+cp "$(find /usr/include -name jsmn.h | head -n 1)" "$out/jsmn/"
+
+# What compilers call by themselves, and the memory and text functions of C that every firmware has.
+allowed='memcpy|memset|memmove|memcmp|strlen|strcmp|strncmp|strchr|strcpy|__aeabi_[a-z0-9]*|__[a-z]*(div|mod|mul|ashl|lshr|ashr|clz|ctz|bswap|cmp|neg)[a-z]*[0-9]*|__gnu_thumb1_case_[a-z]*|__udivmodhi4|__tablejump2?__|__mulhisi3|__umulhisi3|__prologue_saves__|__epilogue_restores__|__riscv_(save|restore)_[0-9]*|__(xload|load|mulsi|umulsi|mulsidi|muldi|adddi|subdi|negdi|cmpdi|ashldi|lshrdi|ashrdi|cmpdi2_s|adddi3_s)[a-z0-9_]*|__do_(copy_data|clear_bss)|__atomic_(load|store)_1'
+floats='__aeabi_[fd](add|sub|mul|div|cmp|2)|__(add|sub|mul|div|fix|float|ext|trunc)[a-z]*[sdx]f[0-9]*'
+
+target() { # NAME COMPILER NM FLAGS ROOMS
+  name=$1 compiler=$2 nm=$3 flags=$4 rooms=$5
+  command -v "$compiler" > /dev/null || { echo "cross: $name: $compiler is missing"; failed=1; return; }
+  folder="$out/$(echo "$name" | tr ' +' '__')"
+  rm -rf "$folder" && mkdir -p "$folder"
+  for room in $rooms; do
+    for file in src/$room/*.c; do
+      # shellcheck disable=SC2086
+      $compiler $flags $warnings -Iinclude -isystem "$out/jsmn" -c "$file" -o "$folder/$room-$(basename "$file" .c).o" || { echo "cross: $name: $file does not compile"; failed=1; }
+    done
+  done
+  $nm "$folder"/*.o | awk '$2 ~ /^[TtDdBbRrVvWwCc]$/ && NF == 3 { print $3 }' | sort -u > "$folder/defined"
+  $nm -u "$folder"/*.o | awk '$1 == "U" { print $2 }' | sort -u > "$folder/wanted"
+  foreign=$(comm -23 "$folder/wanted" "$folder/defined" | grep -Evx "$allowed" || true)
+  floating=$(comm -23 "$folder/wanted" "$folder/defined" | grep -Ex "$floats" || true)
+  if [ -n "$foreign$floating" ]; then
+    echo "cross: $name: symbols from outside:" $foreign $floating
+    failed=1
+  else
+    echo "cross: $name: $(ls "$folder"/*.o | wc -l) objects, no warning, nothing from outside"
+  fi
+}
+
+core="base color layout effects light chips engine control device"
+target "Cortex-M0+" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m0plus -mthumb -Os" "$core document"
+target "Cortex-M4" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m4 -mthumb -O2" "$core document"
+target "RV32IMC" riscv64-unknown-elf-gcc riscv64-unknown-elf-nm "-std=c11 -pedantic -march=rv32imc -mabi=ilp32 -Os --specs=picolibc.specs" "$core document"
+target "LX106" xtensa-lx106-elf-gcc xtensa-lx106-elf-nm "-std=c11 -pedantic -Os -mlongcalls -ffreestanding -Itests/freestanding" "$core"
+# avr-gcc has named address spaces only in its GNU dialect
+target "AVR" avr-gcc avr-nm "-std=gnu11 -mmcu=atmega328p -Os" "$core"
+target "x86-64 gcc" gcc nm "-std=c11 -pedantic -O2 -fno-stack-protector -U_FORTIFY_SOURCE -ffreestanding" "$core document"
+target "x86-64 clang" clang nm "-std=c11 -pedantic -O2 -ffreestanding" "$core document"
+
+if grep -nwE 'float|double' include/glanz/*.h src/*/*.[ch]; then
+  echo "cross: floating point in the core"; failed=1
+else
+  echo "cross: no float, no double in the core"
+fi
+for header in include/glanz/*.h; do
+  name=$(basename "$header")
+  printf '#include <glanz/%s>\nextern int one;\n' "$name" > "$out/one.c"
+  gcc -std=c11 -pedantic -Wall -Wextra -Werror -Iinclude -c "$out/one.c" -o "$out/one.o" || failed=1
+  g++ -x c++ -std=c++11 -Wall -Wextra -Werror -Iinclude -c "$out/one.c" -o "$out/one.o" || failed=1
+done
+echo "cross: each header by itself, C11 and C++11"
+exit $failed

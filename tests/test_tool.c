@@ -1,0 +1,381 @@
+/* SPDX-License-Identifier: MIT */
+/* The simulated board and the command line, driven as a user does: what chips misread, what commands print and with which
+ * exit code, recordings that play back alike. */
+#include <check.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <glanz/linux.h>
+
+#include "stage.h"
+#include "suites.h"
+
+/* ---- the board ---- */
+
+#define DEMO "demo/rig.json demo/show.json "
+
+static struct stage rigs; /* only its rig and show are used */
+
+static void setup(void) {
+    ck_assert_int_eq(chdir(GLANZ_SOURCE), 0);
+}
+
+static void teardown(void) {
+    stage_close(&rigs);
+}
+
+static const char board_rig[] =
+    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20,'order':'BRG'}]},"
+    "'p':{'pin':2,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':9}]},'q':{'pin':3,'clock pin':4,'supply':'s','line':[{'chip':'APA102','leds':33}]}},"
+    "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':20},{'output':'p','first':0,'leds':9},{'output':'q','first':0,'leds':33}]}}}";
+static const char board_show[] = "{'show':'t','looks':{'l':{'effect':'motley','palette':'net floats','speed':'300 ms/pass'}},'segments':{'s':{'surface':'a','look':'l'}}}";
+
+struct heard { /* bytes as they were handed over */
+    uint8_t bytes[3][200];
+    unsigned frames, latched;
+};
+
+static void sent(void *user, const struct glanz_sending *list, uint8_t count) {
+    struct heard *heard = (struct heard *)user;
+    for (uint8_t i = 0; i < count; i++) {
+        memcpy(heard->bytes[i], list[i].bytes, list[i].count);
+    }
+    heard->frames++;
+}
+
+static void latched(void *user, uint8_t output, uint64_t time_us) {
+    (void)output;
+    (void)time_us;
+    ((struct heard *)user)->latched++;
+}
+
+/* Run a board for some frames. @return the board, open. */
+static struct glanz_board *run_board(struct glanz_board_setup *setup_of, struct heard *heard, int frames, uint64_t frame_us) {
+    static uint64_t memory[8192];
+    memset(heard, 0, sizeof *heard);
+    ck_assert_int_eq(stage_open(&rigs, board_rig, board_show), GLANZ_OK);
+    setup_of->hardware = rigs.rig;
+    setup_of->sent = sent;
+    setup_of->latched = latched;
+    setup_of->user = heard;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_board *board = glanz_board_open(setup_of, &fault);
+    if (board == NULL) {
+        return NULL;
+    }
+    struct glanz_setup start = {rigs.rig, rigs.show, glanz_board_port(board), 0, NULL};
+    struct glanz_device *device = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &start, &fault), GLANZ_OK);
+    for (int i = 0; i < frames; i++) {
+        glanz_board_time(board, (uint64_t)i * frame_us);
+        glanz_device_frame(device, (uint32_t)((uint64_t)i * frame_us));
+    }
+    glanz_board_finish(board);
+    return board;
+}
+
+static unsigned wrongs(const struct glanz_board *board, uint8_t output) {
+    struct glanz_misread misread = glanz_board_misread(board, output);
+    return misread.pulses + misread.resets + misread.missing + misread.extra;
+}
+
+/* In every form that fits, the chips latch just the bytes that were sent. */
+START_TEST(chips_read_what_was_sent) {
+    for (int form = GLANZ_FORM_RAW; form <= GLANZ_FORM_UART4; form++) {
+        struct glanz_board_setup board_setup = {.form = (enum glanz_form)form};
+        struct heard heard;
+        struct glanz_board *board = run_board(&board_setup, &heard, 150, 10000);
+        if (form == GLANZ_FORM_SPI3 || form == GLANZ_FORM_UART3) {
+            ck_assert_ptr_null(board); /* 3 slots cannot keep the times of an SK6812, and it is said */
+            stage_close(&rigs);
+            continue;
+        }
+        ck_assert_uint_eq(heard.frames, 150);
+        ck_assert_uint_eq(heard.latched, 450);
+        for (uint16_t i = 0; i < 20; i++) {
+            struct glanz_lit lit = glanz_board_lit(board, 0, i);
+            ck_assert(lit.blue == heard.bytes[0][i * 3] && lit.red == heard.bytes[0][i * 3 + 1] && lit.green == heard.bytes[0][i * 3 + 2]);
+        }
+        for (uint16_t i = 0; i < 9; i++) {
+            struct glanz_lit lit = glanz_board_lit(board, 1, i);
+            ck_assert(lit.green == heard.bytes[1][i * 4] && lit.red == heard.bytes[1][i * 4 + 1] && lit.blue == heard.bytes[1][i * 4 + 2] && lit.white == 0);
+        }
+        for (uint16_t i = 0; i < 33; i++) {
+            struct glanz_lit lit = glanz_board_lit(board, 2, i);
+            ck_assert(lit.field == (heard.bytes[2][4 + i * 4] & 31) && lit.blue == heard.bytes[2][5 + i * 4] && lit.red == heard.bytes[2][7 + i * 4]);
+        }
+        ck_assert_uint_eq(wrongs(board, 0) + wrongs(board, 1) + wrongs(board, 2), 0);
+        glanz_board_close(board);
+        stage_close(&rigs);
+    }
+}
+END_TEST
+
+START_TEST(chips_tell_what_is_wrong) {
+    struct heard heard;
+    struct glanz_board_setup slow = {.skew_percent = 45};
+    struct glanz_board *board = run_board(&slow, &heard, 20, 10000);
+    ck_assert_uint_gt(glanz_board_misread(board, 0).pulses, 100);
+    ck_assert(strstr(glanz_board_misread(board, 0).first, "ns; expected the data sheet's") != NULL);
+    glanz_board_close(board);
+    stage_close(&rigs);
+    struct glanz_board_setup dropped = {.drop_byte = 5};
+    board = run_board(&dropped, &heard, 20, 10000);
+    ck_assert_uint_eq(glanz_board_misread(board, 0).missing, 20);
+    ck_assert(strstr(glanz_board_misread(board, 0).first, "ended at LED 19 of 20") != NULL);
+    ck_assert_uint_eq(glanz_board_lit(board, 0, 19).red, 0); /* it keeps what it showed: nothing */
+    glanz_board_close(board);
+    stage_close(&rigs);
+    struct glanz_board_setup good = {0};
+    board = run_board(&good, &heard, 1, 10000);
+    /* two frames with a short pause: some chips latch, some do not */
+    const struct glanz_port *port = glanz_board_port(board);
+    uint8_t bytes[60] = {0};
+    struct glanz_sending one = {&rigs.rig->outputs[0], bytes, 60};
+    glanz_board_time(board, 50000);
+    ck_assert_int_eq(port->start(port->user, &one, 1), GLANZ_OK);
+    ck_assert(port->busy(port->user));
+    glanz_board_time(board, 50000 + 20 * 30 + 120);
+    ck_assert_int_eq(port->start(port->user, &one, 1), GLANZ_OK);
+    glanz_board_time(board, 60000);
+    ck_assert(!port->busy(port->user));
+    ck_assert_uint_eq(glanz_board_misread(board, 0).resets, 1);
+    ck_assert_uint_eq(glanz_board_misread(board, 0).extra, 1);
+    glanz_board_close(board);
+    glanz_board_close(NULL);
+    ck_assert_ptr_null(glanz_board_open(NULL, NULL));
+    ck_assert_uint_eq(glanz_board_lit(NULL, 0, 0).red, 0);
+}
+END_TEST
+
+START_TEST(switch_bounces_and_settles) {
+    uint32_t times[16];
+    uint8_t levels[16];
+    unsigned bounced = 0;
+    for (uint32_t seed = 0; seed < 100; seed++) {
+        uint8_t count = glanz_bounce(times, levels, 16, 5000, seed & 1, seed);
+        ck_assert(count >= 1 && count % 2 == 1 && times[0] == 5000);
+        for (uint8_t i = 0; i < count; i++) {
+            ck_assert_uint_eq(levels[i], i % 2 == 0 ? (seed & 1) : !(seed & 1));
+            ck_assert(i == 0 || times[i] > times[i - 1]);
+        }
+        ck_assert(times[count - 1] < 5000 + 20000);
+        bounced += count > 1;
+    }
+    ck_assert(bounced > 50);
+    ck_assert_uint_eq(glanz_bounce(NULL, levels, 16, 0, 0, 0), 0);
+}
+END_TEST
+
+/* ---- the command line ---- */
+
+static char printed[200000];
+
+/* Run the tool through the shell. @return its exit code; what it printed (errors too) is in `printed`. */
+static int tool(const char *arguments) {
+    char line[1024];
+    snprintf(line, sizeof line, "%s %s 2>&1", GLANZ_TOOL_PATH, arguments);
+    FILE *pipe = popen(line, "r");
+    size_t count = fread(printed, 1, sizeof printed - 1, pipe);
+    printed[count] = '\0';
+    int status = pclose(pipe);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+}
+
+static int says(const char *text) {
+    return strstr(printed, text) != NULL;
+}
+
+struct call {
+    const char *arguments;
+    int code;
+    const char *says;
+};
+
+static const struct call calls[] = {
+    {"", 2, "Usage: glanz COMMAND"},
+    {"--help", 0, "Exit codes: 0 done"},
+    {"--version", 0, "glanz " GLANZ_VERSION},
+    {"chek", 2, "no such command: chek"},
+    {"check --help", 0, "Example:"},
+    {"play --help", 0, "--record"},
+    {"wire --help", 0, "--vcd"},
+    {"check", 2, "expected RIG [SHOW]"},
+    {"check --nope demo/rig.json", 2, "--nope: unknown option"},
+    {"check nowhere.json", 3, "cannot open nowhere.json"},
+    {"check " DEMO, 0, "segment \"lamps\": LEDs 0 to 131 of \"jetty rail\""},
+    {"check demo/show.json", 1, "demo/show.json:2:4: unknown key"},
+    {"check " DEMO "--patch demo/blue.patch.json", 0, "8 looks"},
+    {"write " DEMO "--patch demo/blue.patch.json", 0, "\"amber\": \"#2060ff\""},
+    {"write demo/rig.json", 0, "\"chip\": \"SK6812-RGBW\""},
+    {"list effects", 0, "breathing"},
+    {"list effects comet", 0, "0.5 leds to 30000 leds; default 12 leds"},
+    {"list effects nothing", 1, "no such effect: nothing"},
+    {"list palettes", 0, "oil film"},
+    {"list chips", 0, "SPI or UART with 3 slots a bit of 412 ns"},
+    {"list nothing", 2, "expected one of: effects, palettes, chips"},
+    {"play " DEMO "--for 7s --inputs demo/visitor.jsonl", 0, "6.350 s  trigger \"a visitor presses\""},
+    {"play " DEMO "--for soon", 2, "\"soon\" is no time"},
+    {"play " DEMO "--inputs demo/rig.json", 1, "demo/rig.json:1:2: expected a key"},
+    {"sheet " DEMO "--at 3s,1s -o /tmp/x.png", 2, "expected times in order"},
+    {"sheet " DEMO "--at 1s -o /nowhere/x.png", 3, "cannot write /nowhere/x.png"},
+    {"sheet " DEMO "--at 1s --over 1s", 2, "either --at or --over"},
+    {"wire " DEMO "--for 100ms", 0, "10 frames made, 10 sent"},
+    {"wire " DEMO "--form spi3", 1, "cannot keep the times of \"SK6812-RGBW\""},
+    {"wire " DEMO "--form spi5", 2, "expected one of: raw, spi3"},
+    {"wire " DEMO "--form uart4 --for 300ms", 0, "30 frames made"},
+    {"wire " DEMO "--for 20ms --colors -", 0, "wheel line: 00000000"},
+    {"wire " DEMO "--rate 5000", 2, "1 to 1000"},
+    {"prove demo/rig.json --pace 100ms --output \"rail line\"", 0, "rail line: sent blue, seen blue on LEDs 0 to 131"},
+    {"prove demo/rig.json --pace 50ms --leds 3-5 --colors \"#ff0000\"", 0, "wheel line: sent #ff0000, seen dark on LEDs 0 to 2, red on LEDs 3 to 5, dark on LEDs 6 to 23"},
+    {"prove demo/rig.json --walk --pace 20ms --output \"wheel line\"", 0, "wheel line: LED 23 is white"},
+    {"prove demo/rig.json --seen green,red,blue", 0, "\"order\": \"RGB\""},
+    {"prove demo/rig.json --seen green,green,blue", 1, "each once"},
+    {"prove demo/rig.json --seen green", 2, "expected three colours"},
+    {"prove demo/rig.json --leds 9-3", 2, "expected LEDs and ranges"},
+    {"prove demo/rig.json --colors mauve", 2, "expected red, green"},
+    {"prove demo/rig.json --output none", 1, "no such output"},
+    {"current demo/rig.json", 0, "limited to 2400 mA: buy 3.0 A or more"},
+    {"current " DEMO "--for 2s", 0, "a limit held the light back in 0 of 200 frames"},
+    {"current demo/rig.json --plot x.png", 2, "need a show"},
+    {"schema nothing", 2, "expected rig or show"},
+};
+
+START_TEST(command_does_what_it_says) {
+    int code = tool(calls[_i].arguments);
+    ck_assert_msg(code == calls[_i].code, "glanz %s: exit %d\n%.600s", calls[_i].arguments, code, printed);
+    ck_assert_msg(says(calls[_i].says), "glanz %s:\n%.1500s", calls[_i].arguments, printed);
+}
+END_TEST
+
+static void folder_of(char *folder) {
+    strcpy(folder, "/tmp/glanz-test-XXXXXX");
+    ck_assert_ptr_nonnull(mkdtemp(folder));
+}
+
+static void run(const char *format, const char *a, const char *b, int code) {
+    char line[900];
+    snprintf(line, sizeof line, format, a, b);
+    int got = tool(line);
+    ck_assert_msg(got == code, "glanz %s: exit %d\n%.600s", line, got, printed);
+}
+
+static void shell(const char *format, const char *a) {
+    char line[600];
+    snprintf(line, sizeof line, format, a);
+    ck_assert_msg(system(line) == 0, "%s", line);
+}
+
+START_TEST(recording_plays_back_alike) {
+    char folder[64];
+    char first[100];
+    folder_of(folder);
+    run("wire " DEMO "--for 20s --inputs demo/visitor.jsonl --record %s/edges.jsonl --bytes %s/one", folder, folder, 0);
+    strncpy(first, printed, sizeof first - 1);
+    first[99] = '\0';
+    shell("grep -v input demo/visitor.jsonl | grep patch > %s/patch", folder);
+    /* raw edges as recorded, and the patch, in order of time: no press is simulated any more */
+    shell("cd %s && awk '/patch/{print > \"late\"}' patch && (awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 < 16000000) print}' edges.jsonl; cat patch; awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 >= 16000000) print}' edges.jsonl) > again.jsonl", folder);
+    run("wire " DEMO "--for 20s --inputs %s/again.jsonl --bytes %s/two", folder, folder, 0);
+    ck_assert(strncmp(first, printed, strlen(printed) < 99 ? strlen(printed) : 99) == 0);
+    shell("cmp %1$s/one %1$s/two && test $(grep -c input %1$s/again.jsonl) -gt 8 && rm -r %1$s", folder);
+}
+END_TEST
+
+START_TEST(presets_survive_in_a_folder) {
+    char folder[64];
+    folder_of(folder);
+    shell("printf '{\"at\":\"2 s\",\"save\":\"mine\"}\\n' > %s/save; ", folder);
+    shell("printf '{\"at\":\"8 s\",\"recall\":\"mine\"}\\n' > %s/recall", folder);
+    run("wire " DEMO "--for 3s --store %s/store --inputs %s/save", folder, folder, 0);
+    run("play " DEMO "--for 9s --store %s/store --inputs %s/recall", folder, folder, 0);
+    ck_assert(says("recalled preset \"mine\""));
+    run("play " DEMO "--for 3s --store %s/store --inputs %s/save", folder, folder, 1); /* not overwritten unasked */
+    ck_assert(says("GLANZ_ERR_ORDER"));
+    run("play " DEMO "--for 9s --store %s/empty --inputs %s/recall", folder, folder, 1);
+    shell("rm -r %s", folder);
+}
+END_TEST
+
+START_TEST(rig_on_trial_goes_back) {
+    char folder[64];
+    folder_of(folder);
+    shell("sed 's/\"GRB\"/\"RGB\"/' demo/rig.json > %s/other.json", folder);
+    shell("printf '{\"at\":\"1 s\",\"try rig\":\"%1$s/other.json\",\"for\":\"2 s\"}\\n{\"at\":\"9 s\",\"keep rig\":true}\\n' > %1$s/try", folder);
+    run("play " DEMO "--for 5s --inputs %s/try%s", folder, "", 0);
+    ck_assert(says("rig on trial") && says("3.000 s: the rig on trial was not confirmed"));
+    shell("sed -i 's/\"9 s\"/\"2 s\"/' %s/try", folder);
+    run("play " DEMO "--for 5s --inputs %s/try%s", folder, "", 0);
+    ck_assert(says("the rig is kept") && !says("not confirmed"));
+    shell("sed -i 's/other.json/nothing.json/' %s/try", folder);
+    run("play " DEMO "--for 5s --inputs %s/try%s", folder, "", 1);
+    shell("rm -r %s", folder);
+}
+END_TEST
+
+/* Hardware that is wired otherwise than the rig says: what is seen leads to the right order. */
+START_TEST(colour_order_is_found) {
+    static const char *const orders[] = {"RGB", "RBG", "GRB", "GBR", "BRG", "BGR"};
+    char folder[64];
+    folder_of(folder);
+    for (int i = 0; i < 6; i++) {
+        char line[600];
+        char seen[3][16];
+        snprintf(line, sizeof line, "sed '0,/\"GRB\"/s//\"%s\"/; s/\"order\": \"RGB\"/\"order\": \"%s\"/' demo/rig.json > %s/true.json", orders[i], orders[i], folder);
+        ck_assert_int_eq(system(line), 0);
+        snprintf(line, sizeof line, "prove demo/rig.json --hardware %s/true.json --output \"rail line\" --leds 0-9 --pace 50ms", folder);
+        ck_assert_int_eq(tool(line), 0);
+        static const char *const sent_names[] = {"sent red, seen ", "sent green, seen ", "sent blue, seen "};
+        for (int c = 0; c < 3; c++) {
+            const char *at = strstr(printed, sent_names[c]);
+            ck_assert_ptr_nonnull(at);
+            ck_assert_int_eq(sscanf(at + strlen(sent_names[c]), "%15[a-z]", seen[c]), 1);
+        }
+        snprintf(line, sizeof line, "prove demo/rig.json --output \"rail line\" --seen %s,%s,%s", seen[0], seen[1], seen[2]);
+        ck_assert_int_eq(tool(line), 0);
+        snprintf(line, sizeof line, "\"order\": \"%s\"", orders[i]);
+        ck_assert_msg(says(line), "%s: %s", orders[i], printed);
+    }
+    shell("rm -r %s", folder);
+}
+END_TEST
+
+START_TEST(schemas_are_current) {
+    shell("%s schema rig | cmp - docs/rig.schema.json", GLANZ_TOOL_PATH);
+    shell("%s schema show | cmp - docs/show.schema.json", GLANZ_TOOL_PATH);
+}
+END_TEST
+
+START_TEST(pictures_are_drawn) {
+    char folder[64];
+    folder_of(folder);
+    run("sheet " DEMO "--at 0s,1s,2.5s -o %s/a.png%s", folder, "", 0);
+    run("sheet " DEMO "--from 1s --over 2s -o %s/b.png%s", folder, "", 0);
+    run("current " DEMO "--for 1s --plot %s/c.png --data %s/d.txt", folder, folder, 0);
+    shell("for f in a b c; do head -c 8 %1$s/$f.png | od -An -tx1 | grep -q '89 50 4e 47 0d 0a 1a 0a' || exit 1; done; test $(wc -l < %1$s/d.txt) = 100", folder);
+    shell("rm -r %s", folder);
+}
+END_TEST
+
+Suite *tool_suite(void) {
+    Suite *suite = suite_create("tool");
+    TCase *tcase = tcase_create("Tool");
+    tcase_add_checked_fixture(tcase, setup, teardown);
+    tcase_set_timeout(tcase, 120);
+    tcase_add_test(tcase, chips_read_what_was_sent);
+    tcase_add_test(tcase, chips_tell_what_is_wrong);
+    tcase_add_test(tcase, switch_bounces_and_settles);
+    tcase_add_loop_test(tcase, command_does_what_it_says, 0, sizeof calls / sizeof calls[0]);
+    tcase_add_test(tcase, recording_plays_back_alike);
+    tcase_add_test(tcase, presets_survive_in_a_folder);
+    tcase_add_test(tcase, rig_on_trial_goes_back);
+    tcase_add_test(tcase, colour_order_is_found);
+    tcase_add_test(tcase, schemas_are_current);
+    tcase_add_test(tcase, pictures_are_drawn);
+    suite_add_tcase(suite, tcase);
+    return suite;
+}
