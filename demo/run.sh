@@ -1,0 +1,31 @@
+#!/bin/sh
+# The demo: installs what is missing, builds, checks the documents, plays the show with a visitor at the button, and leaves
+# pictures, the waveform and the current plot in out/.
+set -eu
+cd "$(dirname "$0")/.."
+sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config libjsmn-dev libcairo2-dev libpopt-dev gnuplot-nox fonts-dejavu-core
+
+echo "== building"
+cmake -S . -B build -G Ninja -DGLANZ_TESTS=OFF > /dev/null
+cmake --build build > build/log.txt || { tail -n 30 build/log.txt; exit 1; }
+glanz=build/glanz
+mkdir -p out
+
+echo "== the rig and the show"
+$glanz check demo/rig.json demo/show.json
+
+echo "== bring-up: red, green, blue on the wheel"
+$glanz prove demo/rig.json --output "wheel line" --colors red,green,blue --pace 100ms
+
+echo "== 20 seconds on the jetty, with a visitor at the button"
+$glanz play demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20s
+
+echo "== what goes down the wire"
+$glanz wire demo/rig.json demo/show.json --inputs demo/visitor.jsonl --from 7s --for 7.05s --vcd out/waveform.vcd --bytes out/bytes.txt --colors out/colors.txt
+
+echo "== current"
+$glanz current demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20s --plot out/current.png
+
+$glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
+$glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
+echo "== in out/: $(cd out && ls moments.png over-time.png current.png waveform.vcd bytes.txt colors.txt | tr '\n' ' ')"

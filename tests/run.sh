@@ -1,0 +1,81 @@
+#!/bin/sh
+# Passes all tests: the suites with gcc, the same under sanitizers with clang and under valgrind, the fuzzers' corpus, golden
+# frames on every compiler and word size, the core for every target, the waveform read by a logic analyser's decoder, and the
+# documents against their schemas.
+set -eu
+cd "$(dirname "$0")/.."
+sh scripts/install.sh gcc g++ libc6-dev gcc-multilib clang libclang-rt-14-dev cmake ninja-build pkg-config check libjsmn-dev libcairo2-dev \
+  libpopt-dev gnuplot-nox fonts-dejavu-core valgrind sigrok-cli python3 python3-jsonschema gcc-arm-none-eabi libnewlib-arm-none-eabi \
+  gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf gcc-avr avr-libc gcc-xtensa-lx106
+passed=0
+failed=0
+build=build-tests
+mkdir -p $build
+
+step() { # NAME COMMAND...
+  name=$1
+  shift
+  begin=$(date +%s)
+  echo "== $name"
+  if "$@" > "$build/step.txt" 2>&1; then
+    passed=$((passed + 1))
+    tail -n 12 "$build/step.txt"
+  else
+    failed=$((failed + 1))
+    tail -n 60 "$build/step.txt"
+    echo "== FAILED: $name"
+  fi
+  echo "   ($(($(date +%s) - begin)) s)"
+}
+
+build_with() { # FOLDER COMPILER OPTIONS...
+  folder=$1 compiler=$2
+  shift 2
+  cmake -S . -B "$build/$folder" -G Ninja -DCMAKE_C_COMPILER="$compiler" -DGLANZ_STRICT=ON "$@" > /dev/null && cmake --build "$build/$folder"
+}
+
+run_suites() { # FOLDER
+  CK_VERBOSITY=normal "$build/$1/tests/glanz_tests"
+}
+
+run_valgrind() { # every effect, chip and change; the tool on the demo; every refused document
+  gcc -g -O1 -std=c11 -Iinclude -Itests src/*/*.c tests/golden.c tests/stage.c -o "$build/golden-valgrind" &&
+    valgrind -q --error-exitcode=9 --leak-check=full "$build/golden-valgrind" &&
+    valgrind -q --error-exitcode=9 --leak-check=full "$build/gcc/glanz" wire demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 7s &&
+    CK_FORK=no CK_RUN_SUITE=documents valgrind -q --error-exitcode=9 "$build/gcc/tests/glanz_tests"
+}
+
+run_corpus() {
+  for target in rig show patch log record; do
+    clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz \
+      fuzz/$target.c fuzz/replay.c src/*/*.c tool/files.c tool/log.c -o "$build/replay-$target" || return 1
+    echo "$target: $("$build/replay-$target" fuzz/corpus/$target)" || return 1
+  done
+}
+
+run_examples() {
+  for example in 01-first-light 02-own-effect; do
+    timeout 60 "$build/gcc/$example" > "$build/example.txt" || return 1
+    echo "$example: $(wc -c < "$build/example.txt") bytes of light, $(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l) colours"
+    test "$(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l)" -gt 50 || return 1
+  done
+}
+
+run_demo() {
+  sh demo/run.sh && for file in moments.png over-time.png current.png waveform.vcd bytes.txt colors.txt; do test -s "out/$file" || return 1; done
+}
+
+step "build with gcc, no warning" build_with gcc gcc
+step "suites, gcc" run_suites gcc
+step "build with clang and sanitizers, no warning" build_with clang clang -DGLANZ_SANITIZE=address,undefined
+step "suites, address and undefined-behaviour sanitizers" run_suites clang
+step "suites, valgrind" run_valgrind
+step "the fuzzers' corpus, under sanitizers" run_corpus
+step "golden frames" sh tests/golden.sh $build/golden
+step "the core for microcontrollers" sh tests/cross.sh $build/cross
+step "the demo" run_demo
+step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
+step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
+step "examples" run_examples
+echo "$passed passed, $failed failed"
+[ $failed = 0 ]
