@@ -66,6 +66,31 @@ static void draw_leds(struct screen *screen) {
     put(screen, "\x1b[0m");
 }
 
+/* What happened last, under the LEDs, as far as there is room. */
+static void draw_events(struct screen *screen) {
+    if (screen->session->events == NULL) {
+        return;
+    }
+    int top = (int)screen->height + 5;
+    int room = screen->rows - 1 - top;
+    const char *end;
+    char place[32];
+    fflush(screen->session->events);
+    const char *at = screen->events + screen->event_count;
+    for (int lines = room > 10 ? 10 : room; lines > 0 && at > screen->events;) {
+        at--;
+        lines -= at > screen->events && at[-1] == '\n';
+    }
+    for (int row = top; row < screen->rows - 1 && row < top + 10; row++, at = end) {
+        end = strchr(at, '\n');
+        end = end == NULL ? at + strlen(at) : end + 1;
+        snprintf(place, sizeof place, "\x1b[%d;1H", row);
+        put(screen, place);
+        text_add(at, (size_t)(end - at) - (end > at), &screen->text);
+        put(screen, "\x1b[K");
+    }
+}
+
 static void draw(struct screen *screen) {
     struct session *session = screen->session;
     char line[400];
@@ -82,6 +107,7 @@ static void draw(struct screen *screen) {
              list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
     put(screen, line);
     draw_leds(screen);
+    draw_events(screen);
     snprintf(line, sizeof line, "\x1b[%d;1Hkeys: ", screen->rows);
     put(screen, line);
     for (uint8_t i = 0; i < rig->input_count && i < 9; i++) {
@@ -106,6 +132,10 @@ static void open_screen(struct screen *screen) {
         screen->raw = tcsetattr(0, TCSANOW, &raw) == 0;
     }
     fputs("\x1b[?1049h\x1b[?25l\x1b[2J", stdout);
+    screen->session->events = open_memstream(&screen->events, &screen->event_count);
+    if (screen->session->events != NULL) {
+        fflush(screen->session->events);
+    }
 }
 
 static void close_screen(struct screen *screen) {
@@ -114,6 +144,11 @@ static void close_screen(struct screen *screen) {
     if (screen->raw) {
         tcsetattr(0, TCSANOW, &screen->before);
     }
+    if (screen->session->events != NULL) {
+        fclose(screen->session->events);
+        screen->session->events = NULL;
+    }
+    free(screen->events);
     free(screen->spots);
     text_free(&screen->text);
 }

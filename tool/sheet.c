@@ -34,7 +34,8 @@ static void draw_led(cairo_t *cairo, double x, double y, double size, struct gla
     double green = rgb[1] / 255.0;
     double blue = rgb[2] / 255.0;
     cairo_pattern_t *halo = cairo_pattern_create_radial(x, y, size * 0.3, x, y, size * 1.5);
-    cairo_pattern_add_color_stop_rgba(halo, 0, red, green, blue, 0.35);
+    double most = red > green ? red : green;
+    cairo_pattern_add_color_stop_rgba(halo, 0, red, green, blue, 0.4 * (blue > most ? blue : most)); /* a dark one has none */
     cairo_pattern_add_color_stop_rgba(halo, 1, red, green, blue, 0);
     cairo_set_source(cairo, halo);
     cairo_arc(cairo, x, y, size * 1.5, 0, 2 * 3.14159265);
