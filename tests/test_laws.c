@@ -17,7 +17,7 @@ static void teardown(void) {
 
 static void open_or_fail(const char *rig, const char *show) {
     glanz_status status = stage_open(&stage, rig, show);
-    ck_assert_msg(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage.fault.text, stage.fault.where);
+    REQUIRE_MSG(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage.fault.text, stage.fault.where);
 }
 
 /* L1: a bar of 2.4 LEDs at 0.37 LEDs/s carries the same light at every position. */
@@ -41,8 +41,8 @@ START_TEST(bar_keeps_its_light) {
         highest = light > highest ? light : highest;
     }
     double mean = sum / windows;
-    ck_assert_msg(fabs(mean / 255 - 2.4) < 0.024, "mean %f LEDs", mean / 255);
-    ck_assert_msg(highest - mean < mean * 0.01 && mean - lowest < mean * 0.01, "%f to %f, mean %f", lowest, highest, mean);
+    REQUIRE_MSG(fabs(mean / 255 - 2.4) < 0.024, "mean %f LEDs", mean / 255);
+    REQUIRE_MSG(highest - mean < mean * 0.01 && mean - lowest < mean * 0.01, "%f to %f, mean %f", lowest, highest, mean);
 }
 END_TEST
 
@@ -99,8 +99,8 @@ START_TEST(fade_is_even) {
                 if (begun[i]) {
                     double error = fabs(got[i] / period - want[i] / period) * period * 255; /* in dither steps */
                     worst = error > worst ? error : worst;
-                    ck_assert_msg(error <= 0.5 + 2.0 * period * 255 / 65536, "LED %d at %.3f s: off by %f dither steps", i, now, error);
-                    ck_assert_msg(got[i] <= last[i] + 1e-9, "LED %d rises at %.3f s", i, now);
+                    REQUIRE_MSG(error <= 0.5 + 2.0 * period * 255 / 65536, "LED %d at %.3f s: off by %f dither steps", i, now, error);
+                    REQUIRE_MSG(got[i] <= last[i] + 1e-9, "LED %d rises at %.3f s", i, now);
                     last[i] = got[i];
                 }
                 begun[i] = 1;
@@ -111,7 +111,7 @@ START_TEST(fade_is_even) {
             want[i] += y;
         }
     }
-    ck_assert_msg(worst > 0.2, "the curve was never off by a rounding: nothing was measured");
+    REQUIRE_MSG(worst > 0.2, "the curve was never off by a rounding: nothing was measured");
     ck_assert_uint_eq(stage_sum(&stage, 0, 0), 0);
 }
 END_TEST
@@ -135,7 +135,7 @@ START_TEST(free_dither_is_fine) {
             got += stage_led(&stage, 0, 0, 0) / 255.0;
             want += luminance(1 - done);
         }
-        ck_assert_msg(fabs(got - want) / 64 < 1.0 / 12000, "window %d: %f, wanted %f", window, got / 64, want / 64);
+        REQUIRE_MSG(fabs(got - want) / 64 < 1.0 / 12000, "window %d: %f, wanted %f", window, got / 64, want / 64);
     }
 }
 END_TEST
@@ -175,13 +175,13 @@ START_TEST(every_level_is_true) {
                 }
             }
             if (frame >= period) {
-                ck_assert(abs(up - (int)lround(64 * (held - floor(held + 1e-9)))) <= 2);
-                ck_assert_int_eq(restless, fabs(held - floor(held + 0.5)) > 1e-6);
+                REQUIRE(abs(up - (int)lround(64 * (held - floor(held + 1e-9)))) <= 2);
+                REQUIRE(restless == (fabs(held - floor(held + 0.5)) > 1e-6));
             }
         }
         for (int i = 0; i < 64; i++) {
-            ck_assert(most[i] - least[i] <= 1);
-            ck_assert_msg(fabs((double)sums[i] / period - fraction) <= 0.5 / period + 2.0 / 256, "level %u, LED %d: %f, wanted %f", level, i,
+            REQUIRE(most[i] - least[i] <= 1);
+            REQUIRE_MSG(fabs((double)sums[i] / period - fraction) <= 0.5 / period + 2.0 / 256, "level %u, LED %d: %f, wanted %f", level, i,
                           (double)sums[i] / period, fraction);
         }
     }
@@ -226,7 +226,7 @@ START_TEST(crossfade_meets_in_the_middle) {
         for (int c = 0; c < 3; c++) {
             double mean = (sums[0][led][c] + sums[1][led][c]) / 2 / 64;
             double got = sums[2][led][c] / 64;
-            ck_assert_msg(fabs(got - mean) < 2.55, "LED %d channel %d: %f, mean %f", led, c, got, mean);
+            REQUIRE_MSG(fabs(got - mean) < 2.55, "LED %d channel %d: %f, mean %f", led, c, got, mean);
         }
     }
 }
@@ -297,12 +297,12 @@ START_TEST(limit_is_never_passed) {
         }
         worst += 20 + chain;
         lit += 20 + now[1];
-        ck_assert_msg(worst <= 1500.001, "frame %u: %f mA while latching", (unsigned)frame, worst);
+        REQUIRE_MSG(worst <= 1500.001, "frame %u: %f mA while latching", (unsigned)frame, worst);
         double told = (double)glanz_engine_supply_ua(engine, 0) / 1000;
-        ck_assert_msg(fabs(told - lit) < 0.1, "the engine says %f mA, the bytes %f mA", told, lit);
+        REQUIRE_MSG(fabs(told - lit) < 0.1, "the engine says %f mA, the bytes %f mA", told, lit);
         if (glanz_engine_limit_scale(engine, 0) < 65536u) {
             held++;
-            ck_assert_msg(worst >= 1500 * 0.97, "frame %u: only %f mA while the limit holds", (unsigned)frame, worst);
+            REQUIRE_MSG(worst >= 1500 * 0.97, "frame %u: only %f mA while the limit holds", (unsigned)frame, worst);
         }
     }
     ck_assert_int_gt(held, 500);
@@ -346,14 +346,14 @@ START_TEST(rate_does_not_matter) {
     double moved = 0;
     for (int sample = 6; sample < 40; sample++) {
         for (int r = 0; r < 3; r++) {
-            ck_assert_msg(fabs(where[r][sample] - where[3][sample]) < 1.0 / 16, "at %d ms, %u frames/s: at %f, at 200 frames/s at %f",
+            REQUIRE_MSG(fabs(where[r][sample] - where[3][sample]) < 1.0 / 16, "at %d ms, %u frames/s: at %f, at 200 frames/s at %f",
                           (sample + 1) * 200, rates[r], where[r][sample], where[3][sample]);
-            ck_assert_msg(fabs(level[r][sample] - level[3][sample]) <= 1.01, "at %d ms, %u frames/s: level %f, at 200 frames/s %f",
+            REQUIRE_MSG(fabs(level[r][sample] - level[3][sample]) <= 1.01, "at %d ms, %u frames/s: level %f, at 200 frames/s %f",
                           (sample + 1) * 200, rates[r], level[r][sample], level[3][sample]);
         }
         moved += fabs(where[3][sample] - where[3][sample - 1]);
     }
-    ck_assert_msg(moved > 20, "nothing moved");
+    REQUIRE_MSG(moved > 20, "nothing moved");
 }
 END_TEST
 

@@ -17,10 +17,10 @@
 START_TEST(mixing_is_exact_where_it_must) {
     for (uint32_t a = 0; a < 65536; a += 257) {
         for (uint32_t f = 0; f <= 65536; f += 1024) {
-            ck_assert_uint_eq(glanz_mix16((uint16_t)a, (uint16_t)a, f), a);
+            REQUIRE(glanz_mix16((uint16_t)a, (uint16_t)a, f) == a);
             for (uint32_t b = 0; b < 65536; b += 4369) {
                 double want = a + ((double)b - a) * f / 65536;
-                ck_assert(fabs(glanz_mix16((uint16_t)a, (uint16_t)b, f) - want) <= 1.0);
+                REQUIRE(fabs(glanz_mix16((uint16_t)a, (uint16_t)b, f) - want) <= 1.0);
             }
         }
         ck_assert_uint_eq(glanz_gain16((uint16_t)a, 65536), a);
@@ -31,13 +31,13 @@ END_TEST
 
 START_TEST(sine_and_halving) {
     for (uint32_t i = 0; i < 65536; i++) {
-        ck_assert(fabs(glanz_sine((uint16_t)i) - 32767 * sin(i * 2 * PI / 65536)) <= 6);
+        REQUIRE(fabs(glanz_sine((uint16_t)i) - 32767 * sin(i * 2 * PI / 65536)) <= 6);
     }
     uint32_t last = 65537;
     for (uint32_t u = 0; u < 17 * 65536; u += 37) {
         uint32_t got = glanz_halving(u);
-        ck_assert(fabs(got - 65536 * pow(2, -(double)u / 65536)) <= 5);
-        ck_assert(got <= last);
+        REQUIRE(fabs(got - 65536 * pow(2, -(double)u / 65536)) <= 5);
+        REQUIRE(got <= last);
         last = got;
     }
     ck_assert_uint_eq(glanz_halving(0), 65536);
@@ -50,7 +50,7 @@ START_TEST(ratio_of_any_numbers) {
     for (size_t i = 0; i < sizeof numbers / sizeof numbers[0]; i++) {
         for (size_t k = 0; k < sizeof numbers / sizeof numbers[0]; k++) {
             double want = numbers[i] >= numbers[k] ? 65536 : floor((double)numbers[i] / (double)numbers[k] * 65536);
-            ck_assert(fabs(glanz_ratio(numbers[i], numbers[k]) - want) <= 1);
+            REQUIRE(fabs(glanz_ratio(numbers[i], numbers[k]) - want) <= 1);
         }
     }
 }
@@ -61,7 +61,7 @@ START_TEST(hash_and_checksum) {
     for (uint32_t i = 0; i < 1024; i++) { /* one input bit moves about half of the output bits */
         bits += (unsigned)__builtin_popcount(glanz_hash(i) ^ glanz_hash(i ^ (1u << (i % 32))));
     }
-    ck_assert(bits > 1024 * 15 && bits < 1024 * 17);
+    REQUIRE(bits > 1024 * 15 && bits < 1024 * 17);
     ck_assert_uint_eq(glanz_crc32(0, "123456789", 9), 0xCBF43926u); /* the check value of CRC-32 */
     ck_assert_uint_eq(glanz_crc32(glanz_crc32(0, "1234", 4), "56789", 5), 0xCBF43926u);
     ck_assert_uint_eq(glanz_crc32(7, NULL, 5), 7);
@@ -78,7 +78,7 @@ START_TEST(faults_are_cut_to_fit) {
     }
     ck_assert_uint_eq(strlen(fault.text), sizeof fault.text - 1);
     ck_assert_uint_eq(strlen(fault.where), sizeof fault.where - 1);
-    ck_assert(strncmp(fault.where, "/a~1b~0c/a~1b~0c", 16) == 0);
+    REQUIRE(strncmp(fault.where, "/a~1b~0c/a~1b~0c", 16) == 0);
     glanz_fault_begin(NULL);
     glanz_fault_add(NULL, "x");
     glanz_fault_name(NULL, "x");
@@ -103,12 +103,12 @@ static double coded(double level) {
 
 START_TEST(srgb_both_ways) {
     for (int i = 0; i < 256; i++) {
-        ck_assert(fabs(glanz_linear((uint8_t)i) - 65535 * linear(i / 255.0)) <= 0.5001);
+        REQUIRE(fabs(glanz_linear((uint8_t)i) - 65535 * linear(i / 255.0)) <= 0.5001);
         ck_assert_uint_eq(glanz_coded(glanz_linear((uint8_t)i)), i);
     }
     for (uint32_t level = 0; level < 65536; level++) {
-        ck_assert(fabs(glanz_coded((uint16_t)level) - 255 * coded(level / 65535.0)) <= 0.55);
-        ck_assert(fabs(glanz_coded_fine((uint16_t)level) / 256.0 - 255 * coded(level / 65535.0)) <= 0.06);
+        REQUIRE(fabs(glanz_coded((uint16_t)level) - 255 * coded(level / 65535.0)) <= 0.55);
+        REQUIRE(fabs(glanz_coded_fine((uint16_t)level) / 256.0 - 255 * coded(level / 65535.0)) <= 0.06);
     }
 }
 END_TEST
@@ -117,7 +117,7 @@ static void check_light(struct glanz_light light, const double *want, const char
     uint16_t got[3] = {light.red, light.green, light.blue};
     for (int i = 0; i < 3; i++) {
         double off = fabs(255 * coded(got[i] / 65535.0) - 255 * want[i]);
-        ck_assert_msg(off <= 2, "%s %d %d %d, channel %d: off by %f", what, a, b, c, i, off);
+        REQUIRE_MSG(off <= 2, "%s %d %d %d, channel %d: off by %f", what, a, b, c, i, off);
     }
 }
 
@@ -138,7 +138,7 @@ START_TEST(hsl_is_css) {
         }
         if (hue < 60) { /* even steps: green rises by the same code value each degree */
             double green = 255 * coded(glanz_color_light(GLANZ_HSL(hue, 100, 50), NULL, 0).green / 65535.0);
-            ck_assert(last < 0 || fabs(green - last - 4.25) < 0.3);
+            REQUIRE(last < 0 || fabs(green - last - 4.25) < 0.3);
             last = green;
         }
     }
@@ -229,8 +229,8 @@ START_TEST(lightness_is_cie) {
     for (uint32_t l = 0; l < 65536; l++) {
         double percent = l * 100.0 / 65535;
         double y = percent <= 8 ? percent / 903.2963 : pow((percent + 16) / 116, 3);
-        ck_assert(fabs(glanz_lightness((uint16_t)l) - y * 65536) <= 1.5);
-        ck_assert(l == 0 || glanz_lightness((uint16_t)l) >= glanz_lightness((uint16_t)(l - 1)));
+        REQUIRE(fabs(glanz_lightness((uint16_t)l) - y * 65536) <= 1.5);
+        REQUIRE(l == 0 || glanz_lightness((uint16_t)l) >= glanz_lightness((uint16_t)(l - 1)));
     }
 }
 END_TEST
@@ -258,8 +258,8 @@ START_TEST(places_of_cuts) {
             at = cut.grain ? at / 3 : at;
             if (takes) {
                 ck_assert_int_eq(places[next], at * 65536 + 32768);
-                ck_assert(at < length);
-                ck_assert(!(variant & 8) || taken[next] == i);
+                REQUIRE(at < length);
+                REQUIRE(!(variant & 8) || taken[next] == i);
                 next++;
             }
         }
@@ -291,7 +291,7 @@ START_TEST(repeats_cover_exactly) {
                     want += fmax(0, fmin(start + share * periods[p], place + 0.5) - fmax(start, place - 0.5));
                 }
                 double got = glanz_repeat_cover(&repeat, high, (uint32_t)(share * 4294967296.0)) / 65536.0;
-                ck_assert_msg(fabs(got - want) < 0.003, "period %f share %f at %f: %f, wanted %f", periods[p], share, place, got, want);
+                REQUIRE_MSG(fabs(got - want) < 0.003, "period %f share %f at %f: %f, wanted %f", periods[p], share, place, got, want);
             }
         }
     }
@@ -313,7 +313,7 @@ START_TEST(blends) {
     for (int blend = 0; blend < GLANZ_BLEND_COUNT; blend++) {
         struct glanz_light at[2] = {under[0], under[1]};
         glanz_blend_run(at, over, NULL, 1, (enum glanz_blend)blend, 65536);
-        ck_assert(abs(at[0].red - full[blend][0]) <= 1 && abs(at[0].green - full[blend][1]) <= 1 && abs(at[0].blue - full[blend][2]) <= 1);
+        REQUIRE(abs(at[0].red - full[blend][0]) <= 1 && abs(at[0].green - full[blend][1]) <= 1 && abs(at[0].blue - full[blend][2]) <= 1);
         at[0] = under[0];
         glanz_blend_run(at, over, NULL, 1, (enum glanz_blend)blend, 0);
         ck_assert_mem_eq(at, under, sizeof under[0]);
@@ -335,10 +335,10 @@ START_TEST(white_takes_what_it_gives) {
         const uint16_t *gives = &white.red;
         int tight = level == 65535;
         for (int c = 0; c < 3; c++) { /* light is conserved, and one channel is used up */
-            ck_assert(fabs(is[c] + level * (double)gives[c] / 65535 - was[c]) <= 1.01);
+            REQUIRE(fabs(is[c] + level * (double)gives[c] / 65535 - was[c]) <= 1.01);
             tight = tight || is[c] <= 1;
         }
-        ck_assert(tight);
+        REQUIRE(tight);
     }
 }
 END_TEST
@@ -349,7 +349,7 @@ START_TEST(depth_follows_the_rate) {
     for (int i = 0; i < 7; i++) {
         int depth = glanz_dither_depth((uint32_t)(1000000 / rates[i]), 25);
         ck_assert_int_eq(depth, depths[i]);
-        ck_assert((double)rates[i] / (1 << depth) >= 25 || depth == 0);
+        REQUIRE((double)rates[i] / (1 << depth) >= 25 || depth == 0);
     }
     ck_assert_int_eq(glanz_dither_depth(0, 25), 0);
     ck_assert_int_eq(glanz_dither_depth(1, 0), 7);
@@ -366,7 +366,7 @@ START_TEST(every_order_reaches_the_right_channel) {
         for (int p = 0; p < 3; p++) {
             order = (uint8_t)(order | (strchr("RGB", orders[i][p]) - "RGB") << (2 * p));
         }
-        ck_assert(glanz_order_valid(order, 3));
+        REQUIRE(glanz_order_valid(order, 3));
         struct glanz_light light = {65535, 30000, 0};
         uint32_t gain[4] = {65536, 65536, 65536, 65536};
         uint8_t bytes[3];
@@ -388,9 +388,9 @@ START_TEST(every_order_reaches_the_right_channel) {
         }
         ck_assert_uint_eq(put.sum[1], 117);
     }
-    ck_assert(!glanz_order_valid(GLANZ_ORDER(0, 0, 1, 3), 3));
-    ck_assert(!glanz_order_valid(GLANZ_ORDER(0, 1, 2, 2), 4));
-    ck_assert(glanz_order_valid(GLANZ_ORDER_CHIP, 4));
+    REQUIRE(!glanz_order_valid(GLANZ_ORDER(0, 0, 1, 3), 3));
+    REQUIRE(!glanz_order_valid(GLANZ_ORDER(0, 1, 2, 2), 4));
+    REQUIRE(glanz_order_valid(GLANZ_ORDER_CHIP, 4));
 }
 END_TEST
 
@@ -419,18 +419,18 @@ START_TEST(brightness_field_widens_the_range) {
             put.channels = 3;
             put.order = glanz_chip_apa102.order;
             glanz_chip_apa102.put(&put);
-            ck_assert_uint_eq(bytes[0] >> 5, 7);
+            REQUIRE(bytes[0] >> 5 == 7);
             int field = bytes[0] & 31;
-            ck_assert(field >= 1 && (field == 1 || bytes[3] >= 255 * (field - 1) / field - 9)); /* the smallest that will do */
-            ck_assert_int_eq(put.rise_most, field * (bytes[1] + bytes[2] + bytes[3]));
+            REQUIRE(field >= 1 && (field == 1 || bytes[3] >= 255 * (field - 1) / field - 9)); /* the smallest that will do */
+            REQUIRE(put.rise_most == field * (bytes[1] + bytes[2] + bytes[3]));
             sum += field * bytes[3] / (31.0 * 255);
             if (bytes[3] > 0 && field * bytes[3] / (31.0 * 255) < finest) {
                 finest = field * bytes[3] / (31.0 * 255);
             }
         }
-        ck_assert_msg(fabs(sum / 128 - level / 65535.0) < 1.0 / 255 / 128 + 3.0 / 65536, "level %u: %f", level, sum / 128 * 65535);
+        REQUIRE_MSG(fabs(sum / 128 - level / 65535.0) < 1.0 / 255 / 128 + 3.0 / 65536, "level %u: %f", level, sum / 128 * 65535);
     }
-    ck_assert(finest < 1.01 / (31 * 255)); /* 31 times finer than a byte */
+    REQUIRE(finest < 1.01 / (31 * 255)); /* 31 times finer than a byte */
     ck_assert_uint_eq(glanz_chip_apa102.tail_bytes(1), 5);
     ck_assert_uint_eq(glanz_chip_apa102.tail_bytes(160), 14);
 }
@@ -442,7 +442,7 @@ static void count_slots(const uint8_t *line, size_t slots, const struct glanz_sl
     for (size_t bit = 0; bit < count * 8; bit++) {
         int high = 0;
         for (int s = 0; s < form->slots; s++) {
-            ck_assert(s == 0 || line[bit * form->slots + s] <= line[bit * form->slots + s - 1]); /* one pulse, at the start */
+            REQUIRE(s == 0 || line[bit * form->slots + s] <= line[bit * form->slots + s - 1]); /* one pulse, at the start */
             high += line[bit * form->slots + s];
         }
         int one = want[bit / 8] >> (7 - bit % 8) & 1;
@@ -471,10 +471,10 @@ START_TEST(forms_for_peripherals) {
                 continue;
             }
             fits++;
-            ck_assert(abs((int)(form.slot_ns * form.zero_high) - chip->zero_high_ns) <= chip->tolerance_ns);
-            ck_assert(abs((int)(form.slot_ns * (slots - form.zero_high)) - chip->zero_low_ns) <= chip->tolerance_ns);
-            ck_assert(abs((int)(form.slot_ns * form.one_high) - chip->one_high_ns) <= chip->tolerance_ns);
-            ck_assert(abs((int)(form.slot_ns * (slots - form.one_high)) - chip->one_low_ns) <= chip->tolerance_ns);
+            REQUIRE(abs((int)(form.slot_ns * form.zero_high) - chip->zero_high_ns) <= chip->tolerance_ns);
+            REQUIRE(abs((int)(form.slot_ns * (slots - form.zero_high)) - chip->zero_low_ns) <= chip->tolerance_ns);
+            REQUIRE(abs((int)(form.slot_ns * form.one_high) - chip->one_high_ns) <= chip->tolerance_ns);
+            REQUIRE(abs((int)(form.slot_ns * (slots - form.one_high)) - chip->one_low_ns) <= chip->tolerance_ns);
             uint8_t out[48 * 4];
             uint8_t line[48 * 8 * 4 + 9];
             size_t at = 0;
@@ -512,8 +512,8 @@ START_TEST(forms_for_peripherals) {
     ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2811_slow), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_output_slots(NULL, NULL, 3), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_output_timing(NULL, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert(glanz_chip_find("SK9822") == &glanz_chip_sk9822);
-    ck_assert(glanz_chip_find("SK982") == NULL && glanz_chip_find(NULL) == NULL);
+    REQUIRE(glanz_chip_find("SK9822") == &glanz_chip_sk9822);
+    REQUIRE(glanz_chip_find("SK982") == NULL && glanz_chip_find(NULL) == NULL);
     ck_assert_uint_eq(glanz_chip_led_ns(&glanz_chip_ws2812b), 30000);
 }
 END_TEST
@@ -524,7 +524,7 @@ START_TEST(shade_is_pure) {
     static const struct glanz_pattern pattern = {NULL, blocks, 2, 5};
     for (int e = 0; glanz_effects[e] != NULL; e++) {
         const struct glanz_effect *effect = glanz_effects[e];
-        ck_assert(glanz_effect_find(effect->name) == effect);
+        REQUIRE(glanz_effect_find(effect->name) == effect);
         for (uint32_t seed = 0; seed < 40; seed++) {
             struct glanz_now now;
             memset(&now, 0, sizeof now);
@@ -539,8 +539,8 @@ START_TEST(shade_is_pure) {
             for (int i = 0; i < effect->param_count; i++) {
                 const struct glanz_param *param = &effect->params[i];
                 uint32_t draw = glanz_hash2(seed, (uint32_t)i);
-                ck_assert(param->name != NULL && param->what != NULL && (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
-                ck_assert(param->kind != GLANZ_PARAM_CHOICE || param->choices != NULL);
+                REQUIRE(param->name != NULL && param->what != NULL && (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
+                REQUIRE(param->kind != GLANZ_PARAM_CHOICE || param->choices != NULL);
                 if (param->kind == GLANZ_PARAM_COLOR) {
                     now.color[colors].red = (uint16_t)draw;
                     now.color[colors++].blue = (uint16_t)(draw >> 16);
@@ -552,7 +552,7 @@ START_TEST(shade_is_pure) {
                     now.number[i] = (int32_t)(draw % (uint32_t)(param->high + 1));
                 }
             }
-            ck_assert(effect->pass == NULL || effect->pass(&now) > 0);
+            REQUIRE(effect->pass == NULL || effect->pass(&now) > 0);
             if (effect->step != NULL) {
                 (void)effect->step(&now);
             }
