@@ -29,22 +29,24 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
 uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride,
                               const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count, uint8_t *restless) {
     uint32_t sum = 0;
-    uint16_t between = 0;
+    uint32_t between = 0;
     /* a level is between two steps when its mean over a period is not a whole step */
-    uint16_t half = dither->open ? 0 : (uint16_t)(128u >> dither->depth);
-    uint16_t mask = dither->open ? 0xFF : (uint16_t)(0xFFu & ~(0xFFu >> dither->depth));
+    uint32_t half = dither->open ? 0 : 128u >> dither->depth;
+    uint32_t mask = dither->open ? 0xFFu : 0xFFu & ~(0xFFu >> dither->depth);
     for (uint8_t i = 0; i < count; i++) {
-        uint16_t level = glanz_chip_level((uint16_t)((*levels * gain + 32768u) >> 16));
-        uint16_t total = (uint16_t)(level + *remainders);
-        between = (uint16_t)(between | ((level + half) & mask));
-        *bytes = (uint8_t)(total >> 8);
+        uint32_t level = (*levels * gain + 32768u) >> 16;
+        level -= level >> 8; /* glanz_chip_level() */
+        uint32_t total = level + *remainders;
+        uint32_t byte = total >> 8;
+        between |= level + half;
+        *bytes = (uint8_t)byte;
         *remainders = (uint8_t)total;
-        sum += *bytes;
+        sum += byte;
         bytes += stride;
         remainders += stride;
         levels += level_stride;
     }
-    if (between != 0) {
+    if ((between & mask) != 0) {
         *restless = 1;
     }
     return sum;
