@@ -102,36 +102,12 @@ static int read_both(struct document *rig, struct document *show, const char *ri
     return EXIT_GOOD;
 }
 
-static int run_check(int argc, const char **argv) {
-    struct arguments arguments;
-    struct document rig;
-    struct document show;
-    char *patch = NULL;
-    int code;
-    const struct poptOption options[] = {{"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"},
-                                         POPT_TABLEEND};
-    if (!arguments_parse(&arguments, &command_check, argc, argv, options, 1, 2, &code)) {
-        return code;
-    }
-    code = read_both(&rig, &show, arguments.path[0], arguments.path[1], patch);
-    if (code == EXIT_GOOD) {
-        tell_rig(rig.rig);
-        if (show.show != NULL) {
-            tell_show(show.show, rig.rig);
-        }
-    }
-    document_free(&show);
-    document_free(&rig);
-    free(patch);
-    arguments_free(&arguments);
-    return code;
-}
-
 static void to_stdout(const char *bytes, size_t count, void *user) {
     fwrite(bytes, 1, count, (FILE *)user);
 }
 
-static int run_write(int argc, const char **argv) {
+/* Read both documents, then tell what they are, or write the last of them again. */
+static int run(const struct command *command, int argc, const char **argv) {
     struct arguments arguments;
     struct document rig;
     struct document show;
@@ -139,11 +115,23 @@ static int run_write(int argc, const char **argv) {
     int code;
     const struct poptOption options[] = {{"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"},
                                          POPT_TABLEEND};
-    if (!arguments_parse(&arguments, &command_write, argc, argv, options, 1, 2, &code)) {
+    if (!arguments_parse(&arguments, command, argc, argv, options, 1, 2, &code)) {
         return code;
     }
-    code = read_both(&rig, &show, arguments.path[0], arguments.path[1], patch);
-    if (code == EXIT_GOOD) {
+    if (patch != NULL && arguments.path[1] == NULL) {
+        complain_plain("--patch: expected a show to patch");
+        code = EXIT_USAGE;
+        memset(&rig, 0, sizeof rig);
+        memset(&show, 0, sizeof show);
+    } else {
+        code = read_both(&rig, &show, arguments.path[0], arguments.path[1], patch);
+    }
+    if (code == EXIT_GOOD && command == &command_check) {
+        tell_rig(rig.rig);
+        if (show.show != NULL) {
+            tell_show(show.show, rig.rig);
+        }
+    } else if (code == EXIT_GOOD) {
         glanz_status status = show.show == NULL ? glanz_rig_write(rig.rig, to_stdout, stdout)
                                                 : glanz_show_write(show.show, rig.rig, to_stdout, stdout);
         code = status == GLANZ_OK ? EXIT_GOOD : EXIT_REFUSED;
@@ -153,6 +141,14 @@ static int run_write(int argc, const char **argv) {
     free(patch);
     arguments_free(&arguments);
     return code;
+}
+
+static int run_check(int argc, const char **argv) {
+    return run(&command_check, argc, argv);
+}
+
+static int run_write(int argc, const char **argv) {
+    return run(&command_write, argc, argv);
 }
 
 const struct command command_check = {"check", "read a rig and a show, and say what they are or what is wrong", "RIG [SHOW]",

@@ -65,6 +65,8 @@ void glanz_fault_name(struct glanz_fault *fault, GLANZ_CONST char *name);
 void glanz_fault_number(struct glanz_fault *fault, uint32_t number);
 void glanz_fault_at(struct glanz_fault *fault, GLANZ_CONST char *key);
 void glanz_fault_at_index(struct glanz_fault *fault, uint32_t index);
+/** "too little memory for WHAT: N bytes needed, M given"; @return GLANZ_ERR_MEMORY. */
+glanz_status glanz_fault_memory(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
 
 /** A place along a segment: 16.16 fixed point, in steps of LEDs (of grains, where grain is above 1). LED i stands at
  *  i + 1/2 and covers i to i + 1. */

@@ -76,3 +76,18 @@ void glanz_fault_at_index(struct glanz_fault *fault, uint32_t index) {
         append_number(fault->where, sizeof fault->where, index);
     }
 }
+
+glanz_status glanz_fault_memory(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given) {
+    glanz_fault_begin(fault);
+    glanz_fault_add(fault, GLANZ_TEXT("too little memory for "));
+    glanz_fault_add(fault, what);
+    glanz_fault_add(fault, GLANZ_TEXT(": "));
+    glanz_fault_number(fault, (uint32_t)needed);
+    glanz_fault_add(fault, GLANZ_TEXT(" bytes needed, "));
+    glanz_fault_number(fault, (uint32_t)given);
+    glanz_fault_add(fault, GLANZ_TEXT(" given"));
+    if (fault != NULL) {
+        fault->needed = needed;
+    }
+    return GLANZ_ERR_MEMORY;
+}

@@ -51,19 +51,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
 
 static glanz_status check_memory(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, size_t size, struct glanz_fault *fault) {
     size_t needed = glanz_device_size(rig, segment_room);
-    if (size >= needed) {
-        return GLANZ_OK;
-    }
-    glanz_fault_begin(fault);
-    glanz_fault_add(fault, GLANZ_TEXT("too little memory for the device: "));
-    glanz_fault_number(fault, (uint32_t)needed);
-    glanz_fault_add(fault, GLANZ_TEXT(" bytes needed, "));
-    glanz_fault_number(fault, (uint32_t)size);
-    glanz_fault_add(fault, GLANZ_TEXT(" given"));
-    if (fault != NULL) {
-        fault->needed = needed;
-    }
-    return GLANZ_ERR_MEMORY;
+    return size >= needed ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("the device"), needed, size);
 }
 
 static void note(const struct glanz_device *device, const char *line) {

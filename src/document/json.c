@@ -343,17 +343,8 @@ size_t glanz_document_memory(const char *text, size_t count) {
 }
 
 static glanz_status too_little(struct json *json, size_t needed, size_t size) {
-    json->status = GLANZ_ERR_MEMORY;
-    glanz_fault_begin(json->fault);
-    glanz_fault_add(json->fault, "too little memory to read the document: ");
-    glanz_fault_number(json->fault, (uint32_t)needed);
-    glanz_fault_add(json->fault, " bytes are enough, ");
-    glanz_fault_number(json->fault, (uint32_t)size);
-    glanz_fault_add(json->fault, " given");
-    if (json->fault != NULL) {
-        json->fault->needed = needed;
-    }
-    return GLANZ_ERR_MEMORY;
+    json->status = glanz_fault_memory(json->fault, "reading the document", needed, size);
+    return json->status;
 }
 
 static int has_twice(struct json *json) {

@@ -145,7 +145,8 @@ void quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit) 
     for (size_t i = 0; i < UNITS; i++) { /* the largest unit in which the number is at least one, else the first */
         if (units[i].kind == kind && units[i].unit == unit && strcmp(units[i].name, "led") != 0) {
             int64_t size = number < 0 ? -number : number;
-            if (best == NULL || (size >= units[i].num / units[i].den && units[i].num > best->num && size % (units[i].num / 100 + 1) == 0)) {
+            int64_t hundredth = units[i].num < 100 ? 1 : units[i].num / 100; /* not more than two decimals */
+            if (best == NULL || (size >= units[i].num / units[i].den && units[i].num > best->num && size % hundredth == 0)) {
                 best = &units[i];
             }
         }

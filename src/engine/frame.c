@@ -51,16 +51,7 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     }
     size_t needed = glanz_engine_size(rig, segment_room);
     if (size < needed) {
-        glanz_fault_begin(fault);
-        glanz_fault_add(fault, GLANZ_TEXT("too little memory for the engine: "));
-        glanz_fault_number(fault, (uint32_t)needed);
-        glanz_fault_add(fault, GLANZ_TEXT(" bytes needed, "));
-        glanz_fault_number(fault, (uint32_t)size);
-        glanz_fault_add(fault, GLANZ_TEXT(" given"));
-        if (fault != NULL) {
-            fault->needed = needed;
-        }
-        return GLANZ_ERR_MEMORY;
+        return glanz_fault_memory(fault, GLANZ_TEXT("the engine"), needed, size);
     }
     memset(memory, 0, needed);
     uint8_t *at = (uint8_t *)memory;

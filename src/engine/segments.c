@@ -6,12 +6,12 @@
 
 /* ---- ramps ---- */
 
-static uint32_t progress(uint64_t start, uint32_t span_us, uint64_t clock) {
+static uint32_t part_done(uint64_t start, uint32_t span_us, uint64_t clock) {
     return clock <= start && span_us != 0 ? 0 : glanz_ratio(clock - start, span_us);
 }
 
 uint16_t glanz_ramp_at(const struct ramp *ramp, uint64_t clock) {
-    return glanz_mix16(ramp->from, ramp->to, progress(ramp->start, ramp->span_us, clock));
+    return glanz_mix16(ramp->from, ramp->to, part_done(ramp->start, ramp->span_us, clock));
 }
 
 uint32_t glanz_ramp_gain(const struct ramp *ramp, uint64_t clock) {
@@ -211,7 +211,7 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
 /* ---- fades ---- */
 
 static uint32_t fade_progress(const struct segment *segment, uint64_t clock) {
-    return segment->count < 2 ? 65536u : progress(segment->fade_start, segment->fade_us, clock);
+    return segment->count < 2 ? 65536u : part_done(segment->fade_start, segment->fade_us, clock);
 }
 
 /* A look's part of all that the newest has not taken yet. One that leaves gives its part to the others, evenly in time. */
@@ -220,7 +220,7 @@ static uint32_t share_at(struct segment *segment, uint8_t position, uint64_t clo
     if (segment->leaving == NONE) {
         return share;
     }
-    uint32_t gone = progress(segment->leave_start, LEAVE_US, clock);
+    uint32_t gone = part_done(segment->leave_start, LEAVE_US, clock);
     uint32_t leaving = layer_at(segment, segment->leaving)->share;
     uint32_t left = (uint32_t)(((uint64_t)leaving * (65536u - gone)) >> 16);
     return position == segment->leaving ? left : (uint32_t)((uint64_t)share * (65536u - left) / (65536u - leaving));
@@ -334,7 +334,7 @@ static void advance_glide(struct glanz_engine *engine, struct segment *segment, 
     if (glide->span_us == 0 || layer->effect == NULL) {
         return;
     }
-    uint32_t done = progress(glide->start, glide->span_us, engine->clock);
+    uint32_t done = part_done(glide->start, glide->span_us, engine->clock);
     layer_settle(engine, layer); /* to what is wanted, then back by what is left */
     for (uint8_t i = 0; i < layer->effect->param_count; i++) {
         uint8_t kind = layer->effect->params[i].kind;
@@ -361,7 +361,7 @@ static void advance_phase(struct layer *layer, const struct glide *glide, uint64
     if (layer->changed) {
         layer->pace = pace_of(layer);
         if (glide != NULL && glide->span_us != 0) {
-            uint32_t done = progress(glide->start, glide->span_us, clock);
+            uint32_t done = part_done(glide->start, glide->span_us, clock);
             layer->pace = glide->pace + (layer->pace - glide->pace) / 1024 * (int64_t)(done >> 6);
         }
     }
