@@ -35,7 +35,7 @@ build_with() { # FOLDER COMPILER OPTIONS...
 }
 
 run_suites() { # FOLDER
-  CK_VERBOSITY=normal "$build/$1/tests/glanz_tests"
+  LSAN_OPTIONS="suppressions=$PWD/tests/leaks.txt:print_suppressions=0" CK_VERBOSITY=normal "$build/$1/tests/glanz_tests"
 }
 
 run_valgrind() { # every effect, chip and change; the tool on the demo; every refused document

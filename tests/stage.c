@@ -72,8 +72,9 @@ static glanz_status save(void *user, uint16_t key, const uint8_t *bytes, size_t 
 
 static void put_log(void *user, const char *line) {
     struct stage *stage = (struct stage *)user;
-    strncat(stage->logged, line, sizeof stage->logged - strlen(stage->logged) - 2);
-    strcat(stage->logged, "\n");
+    if (strlen(stage->logged) + strlen(line) + 2 < sizeof stage->logged) {
+        strcat(strcat(stage->logged, line), "\n");
+    }
 }
 
 static void happen(const struct glanz_happening *what, void *user) {

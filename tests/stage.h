@@ -27,7 +27,7 @@ struct stage {
     size_t record_count[32];
     int store_full;
     char happened[4096]; /* events in words, one after another */
-    char logged[1024];
+    char logged[8192];
 };
 
 /* Open; on failure the status is returned and the stage's fault says why. Close in any case. */
