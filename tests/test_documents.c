@@ -244,6 +244,81 @@ START_TEST(written_reads_back_equal) {
 }
 END_TEST
 
+/* A show with one of everything: written out, it reads back to the same text. */
+START_TEST(everything_is_written) {
+    static const char rig[] = "{'rig':'r','supplies':{'s':{'volts':'5 V','limit':'1 A'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':40}]}},"
+                              "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'ring':[{'output':'o','first':30,'leds':10}]}},"
+                              "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}},'v':{'value':{'pin':3}}}}";
+    struct document rig_document;
+    struct document show;
+    struct document again;
+    struct text text = {NULL, 0, 0};
+    struct text once = {NULL, 0, 0};
+    struct text twice = {NULL, 0, 0};
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    text_add(quoted(rig), strlen(rig), &text);
+    ck_assert_int_eq(document_rig(&rig_document, text, &fault), GLANZ_OK);
+    ck_assert(text_read(&text, GLANZ_SOURCE "/fuzz/corpus/show/small"));
+    ck_assert_msg(document_show(&show, text, rig_document.rig, &fault) == GLANZ_OK, "%s at %s", fault.text, fault.where);
+    ck_assert_int_eq(glanz_show_write(show.show, rig_document.rig, text_add, &once), GLANZ_OK);
+    memset(&text, 0, sizeof text);
+    text_add(once.bytes, once.count, &text);
+    ck_assert_msg(document_show(&again, text, rig_document.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where, once.bytes);
+    ck_assert_int_eq(glanz_show_write(again.show, rig_document.rig, text_add, &twice), GLANZ_OK);
+    ck_assert_str_eq(once.bytes, twice.bytes);
+    ck_assert_uint_eq(again.show->triggers[0].actions[2].number, 2);
+    ck_assert_uint_eq(again.show->segments[1].cut.stencil[1], 2);
+    /* names with anything in them, and a pattern from C that has no text */
+    struct glanz_block blocks[2] = {{3, GLANZ_RGB(255, 0, 0)}, {12, GLANZ_KELVIN(2700)}};
+    struct glanz_pattern pattern = {NULL, blocks, 2, 15};
+    struct glanz_look look = {"a \"\\\x01 b", &glanz_effect_pattern, NULL, &pattern, NULL, 0, 1};
+    struct glanz_show small;
+    memset(&small, 0, sizeof small);
+    small.name = "c";
+    small.looks = &look;
+    small.look_count = 1;
+    once.count = 0;
+    ck_assert_int_eq(glanz_show_write(&small, rig_document.rig, text_add, &once), GLANZ_OK);
+    ck_assert_ptr_nonnull(strstr(once.bytes, "\"a \\\"\\\\\\u0001 b\": { \"effect\": \"pattern\", \"blocks\": \"3 #ff0000, 12 2700 K\", \"brightness\": \"0 %\" }"));
+    text_free(&once);
+    text_free(&twice);
+    document_free(&show);
+    document_free(&again);
+    document_free(&rig_document);
+}
+END_TEST
+
+/* Escapes of every kind mean what they mean. */
+START_TEST(names_are_unescaped) {
+    ck_assert_int_eq(stage_open(&stage, strip_rig(5), "{'show':'t','looks':{'\\u0041\\u00e4\\u20ac\\ud83d\\ude00\\/\\\\':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'A\xc3\xa4\xe2\x82\xac\xf0\x9f\x98\x80/\\\\'}}}"), GLANZ_OK);
+    ck_assert_str_eq(stage.show->looks[0].name, "A\xc3\xa4\xe2\x82\xac\xf0\x9f\x98\x80/\\");
+    stage_close(&stage);
+    ck_assert_int_eq(stage_open(&stage, strip_rig(5), "{'show':'t','looks':{'a\\nb':{'effect':'plain'}},'segments':{}}"), GLANZ_ERR_TEXT);
+    ck_assert_ptr_nonnull(strstr(stage.fault.text, "without control characters"));
+}
+END_TEST
+
+/* A refused patch: the place is one of the patch, though the fault came from the merged text. */
+START_TEST(patch_is_located) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text patch = {NULL, 0, 0};
+    static const char text[] = "{\n  \"looks\":\n    { \"l\": { \"color\": 7 } } }";
+    text_add(text, strlen(text), &patch);
+    glanz_fault_at(&fault, "looks");
+    glanz_fault_at(&fault, "l");
+    glanz_fault_at(&fault, "color");
+    patch_locate(&fault, &patch);
+    ck_assert_uint_eq(fault.line, 3);
+    ck_assert_uint_eq(fault.column, 23);
+    glanz_fault_at(&fault, "deeper");
+    patch_locate(&fault, &patch);
+    ck_assert_uint_eq(fault.line, 3);
+    ck_assert_int_eq(glanz_document_merge(NULL, NULL, NULL, 0, "", 0, "", 0, NULL), GLANZ_ERR_ARGUMENT);
+    glanz_document_locate(NULL, NULL, 0, NULL, 0);
+    text_free(&patch);
+}
+END_TEST
+
 /* The examples of RFC 7396, appendix A, as far as they are objects or replace whole. */
 static const char *const merges[][3] = {
     {"{'a':'b'}", "{'a':'c'}", "{'a':'c'}"},
@@ -340,6 +415,9 @@ Suite *documents_suite(void) {
     tcase_add_loop_test(tcase, wrong_rig_is_refused_with_its_place, 0, sizeof wrong_rigs / sizeof wrong_rigs[0]);
     tcase_add_test(tcase, too_little_memory_tells_the_need);
     tcase_add_test(tcase, written_reads_back_equal);
+    tcase_add_test(tcase, everything_is_written);
+    tcase_add_test(tcase, names_are_unescaped);
+    tcase_add_test(tcase, patch_is_located);
     tcase_add_loop_test(tcase, merge_is_rfc_7396, 0, sizeof merges / sizeof merges[0]);
     tcase_add_test(tcase, show_is_taken_whole_or_not);
     tcase_add_loop_test(tcase, wrong_log_is_refused_with_its_line, 0, sizeof wrong_logs / sizeof wrong_logs[0]);

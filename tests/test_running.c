@@ -498,6 +498,108 @@ START_TEST(changed_show_glides) {
 }
 END_TEST
 
+/* Segments change their order, come and go: those that stay show on what they showed. */
+START_TEST(segments_keep_what_they_show) {
+#define PARTS(order, looks) "{'show':'t','brightness':'100 %%','change':'0 s','looks':{" looks "},'segments':{" order "}}"
+    static const char looks[] = "'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}";
+    char show[900];
+    snprintf(show, sizeof show, PARTS("'x':{'surface':'a','leds':5,'look':'red'},'y':{'surface':'a','first':5,'leds':5,'look':'green'},'z':{'surface':'a','first':10,'leds':5,'look':'red'}", "%s"), looks);
+    open_or_fail(strip_rig(20), show);
+    stage_run(&stage, 0, 1500000, 100);
+    struct glanz_change at_once = {glanz_device_clock(stage.device), 0};
+    struct glanz_setting blue = {GLANZ_PLAIN_COLOR, 0, (int32_t)GLANZ_RGB(0, 0, 255)};
+    ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 2, &stage.show->looks[1], at_once), GLANZ_OK);
+    stage_frame(&stage, 1500000);
+    snprintf(show, sizeof show, PARTS("'z':{'surface':'a','first':10,'leds':5,'look':'red'},'w':{'surface':'a','first':15,'look':'green'},'x':{'surface':'a','leds':5,'look':'red','on':false}", "%s"), looks);
+    ck_assert_int_eq(stage_show(&stage, show), GLANZ_OK);
+    stage_run(&stage, 1510000, 1600000, 100);
+    ck_assert(stage_led(&stage, 0, 2, 0) == 0);                                    /* x was switched off */
+    ck_assert(stage_led(&stage, 0, 7, 0) == 0 && stage_led(&stage, 0, 7, 1) == 0); /* y is gone */
+    ck_assert(stage_led(&stage, 0, 12, 1) == 255 && stage_led(&stage, 0, 12, 0) == 0); /* z shows on the green it was given */
+    ck_assert(stage_led(&stage, 0, 17, 1) == 255);                                 /* w is new */
+    /* a change of what waits: three fade, a fourth waits, and its colour is set meanwhile */
+    struct glanz_engine *engine = glanz_device_engine(stage.device);
+    for (int i = 0; i < 5; i++) {
+        struct glanz_change slow = {glanz_device_clock(stage.device), 2000};
+        ck_assert_int_eq(glanz_engine_look(engine, 0, i % 2 == 0 ? NULL : &stage.show->looks[0], slow), GLANZ_OK);
+        stage_run(&stage, 1600000u + (unsigned)i * 20000, 1620000u + (unsigned)i * 20000, 100);
+    }
+    struct glanz_change slow = {glanz_device_clock(stage.device), 500};
+    ck_assert_int_eq(glanz_engine_set(engine, 0, blue, slow), GLANZ_ERR_ABSENT); /* dark waits */
+    ck_assert_int_eq(glanz_engine_look(engine, 0, &stage.show->looks[0], slow), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_set(engine, 0, blue, slow), GLANZ_OK);
+    ck_assert(glanz_engine_uses(engine, stage.show_memory[stage.show_slot], stage.show_size[stage.show_slot]));
+    stage_run(&stage, 1700000, 4000000, 100);
+    ck_assert(stage_led(&stage, 0, 12, 2) == 255 && stage_led(&stage, 0, 12, 0) == 0);
+}
+END_TEST
+
+/* Shows built from C structs are checked as documents are. */
+START_TEST(wrong_structs_are_refused) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    static const struct glanz_setting far[] = {{99, 0, 0}};
+    static const struct glanz_item item = {0, 0, 10};
+    static const struct glanz_playlist empty = {"q", &item, 1, 0};
+    static const struct glanz_part part = {7, GLANZ_ASPECT_LOOK, 0, 0, NULL};
+    static const struct glanz_preset preset = {"p", &part, 1};
+    static const struct glanz_action action = {GLANZ_ACTION_PLAY, 3, 0, 0, NULL};
+    static const struct glanz_trigger trigger = {"t", 0, GLANZ_EVENT_RISES, 0, &action, 1};
+    static const struct glanz_trigger other = {"t", 0, GLANZ_EVENT_HELD, 0, &action, 1};
+    static const uint8_t twice[] = {0, 0};
+    struct glanz_look look = {"l", &glanz_effect_pattern, NULL, NULL, NULL, 0, 0};
+    struct glanz_look wide = {"l", &glanz_effect_plain, NULL, NULL, far, 1, 0};
+    struct glanz_segment segments[2];
+    struct glanz_show show;
+    open_or_fail(strip_rig(10), show_all);
+    GLANZ_CONST struct glanz_rig *rig = stage.rig;
+    memset(segments, 0, sizeof segments);
+    segments[0].name = "s";
+    segments[1].name = "t";
+    static const char *const words[] = {"needs a pattern", "out of its parameter's bounds", "lies over segment", "every segment once", "surface of the rig",
+                                        "with looks", "presets of the show", "what it can do", "not in the show", "not in the show"};
+    for (int i = 0; i < 10; i++) {
+        memset(&show, 0, sizeof show);
+        show.name = "c";
+        show.looks = i == 0 ? &look : &wide;
+        show.look_count = i < 2;
+        show.segments = segments;
+        show.segment_count = i < 2 ? 0 : 2;
+        show.stack = i == 3 ? twice : i > 3 ? (const uint8_t *)"\0\1" : NULL;
+        segments[1].surface = i == 4;
+        show.presets = &preset;
+        show.preset_count = i == 5;
+        show.playlists = &empty;
+        show.playlist_count = i == 6;
+        show.triggers = i == 7 ? &trigger : &other;
+        show.trigger_count = i == 7 || i == 8;
+        show.start = i == 9 ? &action : NULL;
+        ck_assert_int_eq(glanz_show_check(&show, rig, &fault), GLANZ_ERR_SHOW);
+        ck_assert_msg(strstr(fault.text, words[i]) != NULL, "%d: %s", i, fault.text);
+    }
+    struct glanz_rig bad = *rig;
+    struct glanz_output output = rig->outputs[0];
+    struct glanz_stretch stretch = output.stretches[0];
+    struct glanz_surface surface = rig->surfaces[0];
+    struct glanz_input input = rig->inputs[0];
+    output.stretches = &stretch;
+    bad.outputs = &output;
+    bad.surfaces = &surface;
+    bad.inputs = &input;
+    ck_assert_int_eq(glanz_rig_check(&bad, &fault), GLANZ_OK);
+    input.kind = 9;
+    ck_assert_int_eq(glanz_rig_check(&bad, &fault), GLANZ_ERR_RIG);
+    surface.piece_count = 0;
+    ck_assert_int_eq(glanz_rig_check(&bad, &fault), GLANZ_ERR_RIG);
+    stretch.chip = NULL;
+    ck_assert_int_eq(glanz_rig_check(&bad, &fault), GLANZ_ERR_RIG);
+    output.stretch_count = 0;
+    ck_assert_int_eq(glanz_rig_check(&bad, &fault), GLANZ_ERR_RIG);
+    for (int status = -12; status <= 0; status++) {
+        ck_assert(strncmp(glanz_status_name((glanz_status)status), status == -12 ? "unknown" : "GLANZ_", 6) == 0);
+    }
+}
+END_TEST
+
 static void nested(const struct glanz_happening *happening, void *user) {
     (void)happening;
     *(glanz_status *)user = glanz_device_frame(stage.device, 5);
@@ -630,6 +732,8 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, rig_on_trial_goes_back);
     tcase_add_test(tcase, two_devices_do_not_meet);
     tcase_add_test(tcase, changed_show_glides);
+    tcase_add_test(tcase, segments_keep_what_they_show);
+    tcase_add_test(tcase, wrong_structs_are_refused);
     tcase_add_test(tcase, misuse_is_a_status);
     suite_add_tcase(suite, tcase);
     return suite;
