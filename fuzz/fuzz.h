@@ -8,11 +8,11 @@
 
 #include "files.h"
 
-#define FUZZ_CHECK(condition)                                                                                                \
-    do {                                                                                                                     \
-        if (!(condition)) {                                                                                                  \
-            abort();                                                                                                         \
-        }                                                                                                                    \
+#define FUZZ_CHECK(condition)                                                                                                  \
+    do {                                                                                                                       \
+        if (!(condition)) {                                                                                                    \
+            abort();                                                                                                           \
+        }                                                                                                                      \
     } while (0)
 
 int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size);
@@ -30,10 +30,12 @@ static inline struct text fuzz_text(const uint8_t *data, size_t size) {
 }
 
 /* The rig that shows are read for. */
-static const char fuzz_rig[] =
-    "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"5 V\",\"limit\":\"1 A\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":"
-    "[{\"chip\":\"WS2812B\",\"leds\":40}]}},\"surfaces\":{\"a\":{\"strip\":[{\"output\":\"o\",\"first\":0,\"leds\":30}]},\"b\":{\"ring\":"
-    "[{\"output\":\"o\",\"first\":30,\"leds\":10}]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3}}}}";
+static const char fuzz_rig[] = "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"5 V\",\"limit\":\"1 "
+                               "A\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":"
+                               "[{\"chip\":\"WS2812B\",\"leds\":40}]}},\"surfaces\":{\"a\":{\"strip\":[{\"output\":\"o\","
+                               "\"first\":0,\"leds\":30}]},\"b\":{\"ring\":"
+                               "[{\"output\":\"o\",\"first\":30,\"leds\":10}]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,"
+                               "\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3}}}}";
 
 static inline void fuzz_open_rig(struct document *rig) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
@@ -43,7 +45,8 @@ static inline void fuzz_open_rig(struct document *rig) {
 /* A refused document says what is wrong. */
 static inline void fuzz_check_fault(glanz_status status, const struct glanz_fault *fault) {
     FUZZ_CHECK(status == GLANZ_OK || fault->text[0] != '\0');
-    FUZZ_CHECK(memchr(fault->text, '\0', sizeof fault->text) != NULL && memchr(fault->where, '\0', sizeof fault->where) != NULL);
+    FUZZ_CHECK(memchr(fault->text, '\0', sizeof fault->text) != NULL &&
+               memchr(fault->where, '\0', sizeof fault->where) != NULL);
 }
 
 #endif

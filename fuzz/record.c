@@ -6,8 +6,9 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     static struct document rig;
     static struct document show;
     static uint64_t memory[32768];
-    static const char text[] = "{\"show\":\"s\",\"looks\":{\"l\":{\"effect\":\"pattern\",\"blocks\":\"2 #fff, 1 #00f\"},\"m\":{\"effect\":\"comet\"}},"
-                               "\"segments\":{\"one\":{\"surface\":\"a\",\"look\":\"l\"},\"two\":{\"surface\":\"b\",\"look\":\"m\"}}}";
+    static const char text[] =
+        "{\"show\":\"s\",\"looks\":{\"l\":{\"effect\":\"pattern\",\"blocks\":\"2 #fff, 1 #00f\"},\"m\":{\"effect\":\"comet\"}},"
+        "\"segments\":{\"one\":{\"surface\":\"a\",\"look\":\"l\"},\"two\":{\"surface\":\"b\",\"look\":\"m\"}}}";
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_engine *engine = NULL;
     uint8_t record[GLANZ_RECORD_MOST + 64];

@@ -19,10 +19,12 @@ const char *quoted(const char *text) {
 
 const char *strip_rig(unsigned leds) {
     static char text[512];
-    snprintf(text, sizeof text,
-             "{'rig':'test','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':%u}]}},"
-             "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':%u}]}},'inputs':{'k':{'button':{'pin':2,'pressed':'low'}}}}",
-             leds, leds);
+    snprintf(
+        text, sizeof text,
+        "{'rig':'test','supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':%u}]}},"
+        "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':%u}]}},'inputs':{'k':{'button':{'pin':2,'pressed':'low'}}}}",
+        leds, leds);
     return text;
 }
 
@@ -103,8 +105,8 @@ static glanz_status read_show(struct stage *stage, int slot, const char *text, G
     free(stage->show_memory[slot]);
     stage->show_size[slot] = glanz_document_memory(json, strlen(json));
     stage->show_memory[slot] = malloc(stage->show_size[slot]);
-    return glanz_show_read(show, &used, stage->show_memory[slot], stage->show_size[slot], json, strlen(json), stage->rig, glanz_effects,
-                           &stage->fault);
+    return glanz_show_read(show, &used, stage->show_memory[slot], stage->show_size[slot], json, strlen(json), stage->rig,
+                           glanz_effects, &stage->fault);
 }
 
 glanz_status stage_open(struct stage *stage, const char *rig, const char *show) {
@@ -163,7 +165,8 @@ void stage_run(struct stage *stage, uint64_t from, uint64_t to, uint32_t rate) {
 glanz_status stage_show(struct stage *stage, const char *text) {
     GLANZ_CONST struct glanz_show *show = NULL;
     int slot = 1 - stage->show_slot;
-    if (stage->show_memory[slot] != NULL && glanz_device_uses(stage->device, stage->show_memory[slot], stage->show_size[slot])) {
+    if (stage->show_memory[slot] != NULL &&
+        glanz_device_uses(stage->device, stage->show_memory[slot], stage->show_size[slot])) {
         return GLANZ_ERR_BUSY;
     }
     glanz_status status = read_show(stage, slot, text, &show);

@@ -19,7 +19,7 @@ struct stage {
     int show_slot;
     uint8_t bytes[4][STAGE_BYTES]; /* of the last frame sent */
     size_t count[4];
-    uint32_t hash;    /* CRC-32 of all bytes sent, in order */
+    uint32_t hash; /* CRC-32 of all bytes sent, in order */
     unsigned sent;
     int busy, refuse; /* what the port says */
     unsigned stopped;

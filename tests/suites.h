@@ -5,17 +5,17 @@
 #include <check.h>
 
 /* In loops that run a million times: as ck_assert, but it tells Check only when it fails. */
-#define REQUIRE(condition)                                                                                                   \
-    do {                                                                                                                     \
-        if (!(condition)) {                                                                                                  \
-            ck_abort_msg("%s", #condition);                                                                                  \
-        }                                                                                                                    \
+#define REQUIRE(condition)                                                                                                     \
+    do {                                                                                                                       \
+        if (!(condition)) {                                                                                                    \
+            ck_abort_msg("%s", #condition);                                                                                    \
+        }                                                                                                                      \
     } while (0)
-#define REQUIRE_MSG(condition, ...)                                                                                          \
-    do {                                                                                                                     \
-        if (!(condition)) {                                                                                                  \
-            ck_abort_msg(__VA_ARGS__);                                                                                       \
-        }                                                                                                                    \
+#define REQUIRE_MSG(condition, ...)                                                                                            \
+    do {                                                                                                                       \
+        if (!(condition)) {                                                                                                    \
+            ck_abort_msg(__VA_ARGS__);                                                                                         \
+        }                                                                                                                      \
     } while (0)
 
 Suite *laws_suite(void);

@@ -70,9 +70,11 @@ static const struct wrong wrong_shows[] = {
     {SHOW(",'colors':{'a':'hsl(400 10% 10%)'}"), "/colors/a", "expected a colour", 0, 0},
     {SHOW(",'colors':{'a':'900 K'}"), "/colors/a", "expected a colour", 0, 0},
     {SHOW(",'colors':{'a,b':'#fff'}"), "/colors/a,b", "without a comma", 0, 0},
-    {SHOW(",'palettes':{'p':{'stops':[{'at':'50 %','color':'#fff'},{'at':'20 %','color':'#fff'}]}}"), "/palettes/p/stops/1", "in order", 0, 0},
+    {SHOW(",'palettes':{'p':{'stops':[{'at':'50 %','color':'#fff'},{'at':'20 %','color':'#fff'}]}}"), "/palettes/p/stops/1",
+     "in order", 0, 0},
     {SHOW(",'palettes':{'p':{'stops':[]}}"), "/palettes/p/stops", "at least one stop", 0, 0},
-    {SHOW(",'palettes':{'p':{'stops':[{'at':'50 %','color':'#fff'}],'between':'smooth'}}"), "/palettes/p/between", "light, even, bands", 0, 0},
+    {SHOW(",'palettes':{'p':{'stops':[{'at':'50 %','color':'#fff'}],'between':'smooth'}}"), "/palettes/p/between",
+     "light, even, bands", 0, 0},
     {SHOW(",'stack':['s','s']"), "/stack/1", "twice", 0, 0},
     {SHOW(",'stack':[]"), "/stack", "every segment", 0, 0},
     {SHOW(",'presets':{'p':{'x':'l'}}"), "/presets/p/x", "no such segment", 0, 0},
@@ -80,36 +82,51 @@ static const struct wrong wrong_shows[] = {
     {SHOW(",'presets':{'p':{'s':{'onn':true}}}"), "/presets/p/s/onn", "did you mean \"on\"", 0, 0},
     {SHOW(",'presets':{'p':{'s':{'on':1}}}"), "/presets/p/s/on", "true or false", 0, 0},
     {SHOW(",'playlists':{'q':{'items':[]}}"), "/playlists/q/items", "at least one item", 0, 0},
-    {SHOW(",'presets':{'p':{'s':'l'}},'playlists':{'q':{'items':[{'preset':'o','hold':'1 s'}]}}"), "/playlists/q/items/0/preset", "did you mean \"p\"", 0, 0},
-    {SHOW(",'presets':{'p':{'s':'l'}},'playlists':{'q':{'items':[{'preset':'p','hold':'10 ms'}]}}"), "/playlists/q", "less than 100 ms", 0, 0},
+    {SHOW(",'presets':{'p':{'s':'l'}},'playlists':{'q':{'items':[{'preset':'o','hold':'1 s'}]}}"),
+     "/playlists/q/items/0/preset", "did you mean \"p\"", 0, 0},
+    {SHOW(",'presets':{'p':{'s':'l'}},'playlists':{'q':{'items':[{'preset':'p','hold':'10 ms'}]}}"), "/playlists/q",
+     "less than 100 ms", 0, 0},
     {SHOW(",'start':{'play':'q'}"), "/start/play", "no such playlist", 0, 0},
     {SHOW(",'start':{}"), "/start", "expected one of: recall, play", 0, 0},
     {SHOW(",'start':{'switch':'s'}"), "/start", "the key \"on\" is missing", 0, 0},
     {SHOW(",'start':{'brightness':'10 %','over':'1 parsec'}"), "/start/over", "expected a time", 0, 0},
-    {SHOW(",'triggers':{'t':{'when':{'button':'x','is':'pressed'},'do':[]}}"), "/triggers/t/when/button", "no such input", 0, 0},
-    {SHOW(",'triggers':{'t':{'when':{'button':'k','is':'pushed'},'do':[]}}"), "/triggers/t/when/is", "did you mean \"pressed\"", 0, 0},
+    {SHOW(",'triggers':{'t':{'when':{'button':'x','is':'pressed'},'do':[]}}"), "/triggers/t/when/button", "no such input", 0,
+     0},
+    {SHOW(",'triggers':{'t':{'when':{'button':'k','is':'pushed'},'do':[]}}"), "/triggers/t/when/is", "did you mean \"pressed\"",
+     0, 0},
     {SHOW(",'triggers':{'t':{'when':{'button':'k','is':'rises'},'do':[]}}"), "/triggers/t/when/is", "does not rise", 0, 0},
-    {SHOW(",'triggers':{'t':{'when':{'value':'k','rises above':'1 %'},'do':[]}}"), "/triggers/t/when/value", "this input is a button", 0, 0},
+    {SHOW(",'triggers':{'t':{'when':{'value':'k','rises above':'1 %'},'do':[]}}"), "/triggers/t/when/value",
+     "this input is a button", 0, 0},
     {SHOW(",'triggers':{'t':{'when':{'button':'k','is':'held'},'do':[]}}"), "/triggers/t/do", "at least one action", 0, 0},
     /* looks and segments */
     {"{'show':'t','looks':{'l':{'effect':'commet'}},'segments':{}}", "/looks/l/effect", "did you mean \"comet\"", 1, 37},
     {"{'show':'t','looks':{'l':{'effect':'plain','speed':'1 leds/s'}},'segments':{}}", "/looks/l/speed", "unknown key", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'comet','speed':'fast'}},'segments':{}}", "/looks/l/speed", "expected a speed such as", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'comet','speed':'fast'}},'segments':{}}", "/looks/l/speed", "expected a speed such as",
+     0, 0},
     {"{'show':'t','looks':{'l':{'effect':'comet','speed':'20000 leds/s'}},'segments':{}}", "/looks/l/speed", "too fast", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'comet','tail':'0.1 leds'}},'segments':{}}", "/looks/l/tail", "out of range; expected 0.5 leds", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'comet','way':'round'}},'segments':{}}", "/looks/l/way", "did you mean \"around\"", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'comet','tail':'0.1 leds'}},'segments':{}}", "/looks/l/tail",
+     "out of range; expected 0.5 leds", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'comet','way':'round'}},'segments':{}}", "/looks/l/way", "did you mean \"around\"", 0,
+     0},
     {"{'show':'t','looks':{'l':{'effect':'pattern'}},'segments':{}}", "/looks/l", "\"blocks\" is missing", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'pattern','blocks':'3 puce'}},'segments':{}}", "/looks/l/blocks", "expected blocks", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'pattern','blocks':'0 #fff'}},'segments':{}}", "/looks/l/blocks", "expected blocks", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'flow','palette':'oil fill'}},'segments':{}}", "/looks/l/palette", "did you mean \"oil film\"", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'pattern','blocks':'3 puce'}},'segments':{}}", "/looks/l/blocks", "expected blocks", 0,
+     0},
+    {"{'show':'t','looks':{'l':{'effect':'pattern','blocks':'0 #fff'}},'segments':{}}", "/looks/l/blocks", "expected blocks", 0,
+     0},
+    {"{'show':'t','looks':{'l':{'effect':'flow','palette':'oil fill'}},'segments':{}}", "/looks/l/palette",
+     "did you mean \"oil film\"", 0, 0},
     {"{'show':'t','looks':{},'segments':{'s':{'surface':'b'}}}", "/segments/s/surface", "no such surface", 0, 0},
-    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','first':5,'leds':26}}}", "/segments/s/leds", "past surface \"a\", which has 30 LEDs", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','first':5,'leds':26}}}", "/segments/s/leds",
+     "past surface \"a\", which has 30 LEDs", 0, 0},
     {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','first':30}}}", "/segments/s/first", "past surface", 0, 0},
     {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','leds':0}}}", "/segments/s/leds", "from 1 to 32767", 0, 0},
     {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','leds':1.5}}}", "/segments/s/leds", "whole number", 0, 0},
-    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','stencil':'take 1'}}}", "/segments/s/stencil", "expected a stencil", 0, 0},
-    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','blend':'lighten'}}}", "/segments/s/blend", "did you mean \"lighter\"", 0, 0},
-    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a'},'u':{'surface':'a','first':9}}}", "/segments/u", "expected a \"stack\"", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','stencil':'take 1'}}}", "/segments/s/stencil", "expected a stencil",
+     0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','blend':'lighten'}}}", "/segments/s/blend",
+     "did you mean \"lighter\"", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a'},'u':{'surface':'a','first':9}}}", "/segments/u",
+     "expected a \"stack\"", 0, 0},
     {"{'show':'t','looks':{'a/b~c':{'effect':7}},'segments':{}}", "/looks/a~1b~0c/effect", "no such effect", 0, 0},
 };
 
@@ -120,33 +137,55 @@ START_TEST(wrong_show_is_refused_with_its_place) {
     ck_assert_msg(strstr(stage.fault.text, wrong->words) != NULL, "%s: \"%s\"", wrong->show, stage.fault.text);
     ck_assert_msg(strcmp(stage.fault.where, wrong->where) == 0, "%s: at %s", wrong->show, stage.fault.where);
     ck_assert_msg(stage.fault.line >= 1 && stage.fault.column >= 1, "%s: no place", wrong->show);
-    ck_assert_msg(wrong->line == 0 || (stage.fault.line == wrong->line && stage.fault.column == wrong->column), "%s: at %u:%u", wrong->show,
-                  stage.fault.line, stage.fault.column);
+    ck_assert_msg(wrong->line == 0 || (stage.fault.line == wrong->line && stage.fault.column == wrong->column), "%s: at %u:%u",
+                  wrong->show, stage.fault.line, stage.fault.column);
 }
 END_TEST
 
-#define RIG(outputs, surfaces) "{'rig':'t','supplies':{'s':{'volts':'5 V'},'m':{'volts':'5 V','limit':'20 mA'}},'outputs':{" outputs "},'surfaces':{" surfaces "}}"
+#define RIG(outputs, surfaces)                                                                                                 \
+    "{'rig':'t','supplies':{'s':{'volts':'5 V'},'m':{'volts':'5 V','limit':'20 mA'}},'outputs':{" outputs                      \
+    "},'surfaces':{" surfaces "}}"
 
 static const struct wrong wrong_rigs[] = {
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812','leds':5}]}", ""), "/outputs/o/line/0/chip", "did you mean \"WS2812B\"", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'order':'RGG'}]}", ""), "/outputs/o/line/0/order", "each of R, G and B once", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':5,'order':'GRB'}]}", ""), "/outputs/o/line/0/order", "R, G, B and W once", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812','leds':5}]}", ""), "/outputs/o/line/0/chip",
+     "did you mean \"WS2812B\"", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'order':'RGG'}]}", ""), "/outputs/o/line/0/order",
+     "each of R, G and B once", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':5,'order':'GRB'}]}", ""), "/outputs/o/line/0/order",
+     "R, G, B and W once", 0, 0},
     {RIG("'o':{'pin':1,'supply':'s','line':[]}", ""), "/outputs/o/line", "at least one stretch", 0, 0},
     {RIG("'o':{'pin':1,'supply':'t','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/supply", "no such supply", 0, 0},
     {RIG("'o':{'pin':300,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/pin", "from 0 to 255", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5},{'chip':'APA102','leds':5}]}", ""), "/outputs/o/line/1/chip", "cannot share a data line", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5},{'chip':'WS2811-400','leds':5}]}", ""), "/outputs/o/line/1/chip", "timing differs", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5},{'chip':'APA102','leds':5}]}", ""),
+     "/outputs/o/line/1/chip", "cannot share a data line", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5},{'chip':'WS2811-400','leds':5}]}", ""),
+     "/outputs/o/line/1/chip", "timing differs", 0, 0},
     {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'APA102','leds':5}]}", ""), "/outputs/o", "clock pin", 0, 0},
-    {RIG("'o':{'pin':1,'clock pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/clock pin", "have no clock", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]},'p':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/p/pin", "taken by output \"o\"", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20000},{'chip':'WS2812B','leds':20000}]}", ""), "/outputs/o", "40000 LEDs on one output", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'m','line':[{'chip':'WS2812B','leds':50}]}", ""), "/supplies/m/limit", "dark LEDs alone draw 50 mA", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'white':'3000 K'}]}", ""), "/outputs/o/line/0/white", "no white LED", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'trim':{'red':'0 %'}}]}", ""), "/outputs/o/line/0/trim/red", "out of range", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{'strip':[{'output':'o','first':0,'leds':6}]}"), "/surfaces/a/strip/0", "past the end of output \"o\"; expected at most LED 4", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{'strip':[{'output':'o','first':0,'leds':3}]},'b':{'ring':[{'output':'o','first':2,'leds':3}]}"), "/surfaces/b/ring/0", "claimed twice", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{'strip':[{'output':'q','first':0,'leds':3}]}"), "/surfaces/a/strip/0/output", "no such output", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{}"), "/surfaces/a", "either \"strip\" or \"ring\"", 0, 0},
+    {RIG("'o':{'pin':1,'clock pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/clock pin",
+     "have no clock", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]},'p':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','"
+         "leds':5}]}",
+         ""),
+     "/outputs/p/pin", "taken by output \"o\"", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20000},{'chip':'WS2812B','leds':20000}]}", ""),
+     "/outputs/o", "40000 LEDs on one output", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'m','line':[{'chip':'WS2812B','leds':50}]}", ""), "/supplies/m/limit",
+     "dark LEDs alone draw 50 mA", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'white':'3000 K'}]}", ""), "/outputs/o/line/0/white",
+     "no white LED", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'trim':{'red':'0 %'}}]}", ""),
+     "/outputs/o/line/0/trim/red", "out of range", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}",
+         "'a':{'strip':[{'output':'o','first':0,'leds':6}]}"),
+     "/surfaces/a/strip/0", "past the end of output \"o\"; expected at most LED 4", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}",
+         "'a':{'strip':[{'output':'o','first':0,'leds':3}]},'b':{'ring':[{'output':'o','first':2,'leds':3}]}"),
+     "/surfaces/b/ring/0", "claimed twice", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}",
+         "'a':{'strip':[{'output':'q','first':0,'leds':3}]}"),
+     "/surfaces/a/strip/0/output", "no such output", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{}"), "/surfaces/a",
+     "either \"strip\" or \"ring\"", 0, 0},
     {RIG("", ""), "", "1 to 32 outputs", 0, 0},
 };
 
@@ -224,7 +263,8 @@ START_TEST(written_reads_back_equal) {
             ck_assert_int_eq(document_show(&show, text, rig.rig, &fault), GLANZ_OK);
             ck_assert_int_eq(glanz_show_write(show.show, rig.rig, text_add, &first), GLANZ_OK);
             text_add(first.bytes, first.count, &copy);
-            ck_assert_msg(document_show(&shown, copy, again.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where, first.bytes);
+            ck_assert_msg(document_show(&shown, copy, again.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where,
+                          first.bytes);
             ck_assert_int_eq(glanz_show_write(shown.show, again.rig, text_add, &second), GLANZ_OK);
             ck_assert_str_eq(first.bytes, second.bytes);
             ck_assert_uint_eq(shown.show->look_count, show.show->look_count);
@@ -246,9 +286,11 @@ END_TEST
 
 /* A show with one of everything: written out, it reads back to the same text. */
 START_TEST(everything_is_written) {
-    static const char rig[] = "{'rig':'r','supplies':{'s':{'volts':'5 V','limit':'1 A'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':40}]}},"
-                              "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'ring':[{'output':'o','first':30,'leds':10}]}},"
-                              "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}},'v':{'value':{'pin':3}}}}";
+    static const char rig[] =
+        "{'rig':'r','supplies':{'s':{'volts':'5 V','limit':'1 "
+        "A'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':40}]}},"
+        "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'ring':[{'output':'o','first':30,'leds':10}]}},"
+        "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}},'v':{'value':{'pin':3}}}}";
     struct document rig_document;
     struct document show;
     struct document again;
@@ -263,7 +305,8 @@ START_TEST(everything_is_written) {
     ck_assert_int_eq(glanz_show_write(show.show, rig_document.rig, text_add, &once), GLANZ_OK);
     memset(&text, 0, sizeof text);
     text_add(once.bytes, once.count, &text);
-    ck_assert_msg(document_show(&again, text, rig_document.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where, once.bytes);
+    ck_assert_msg(document_show(&again, text, rig_document.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where,
+                  once.bytes);
     ck_assert_int_eq(glanz_show_write(again.show, rig_document.rig, text_add, &twice), GLANZ_OK);
     ck_assert_str_eq(once.bytes, twice.bytes);
     ck_assert_uint_eq(again.show->triggers[0].actions[2].number, 2);
@@ -279,7 +322,9 @@ START_TEST(everything_is_written) {
     small.look_count = 1;
     once.count = 0;
     ck_assert_int_eq(glanz_show_write(&small, rig_document.rig, text_add, &once), GLANZ_OK);
-    ck_assert_ptr_nonnull(strstr(once.bytes, "\"a \\\"\\\\\\u0001 b\": { \"effect\": \"pattern\", \"blocks\": \"3 #ff0000, 12 2700 K\", \"brightness\": \"0 %\" }"));
+    ck_assert_ptr_nonnull(strstr(
+        once.bytes,
+        "\"a \\\"\\\\\\u0001 b\": { \"effect\": \"pattern\", \"blocks\": \"3 #ff0000, 12 2700 K\", \"brightness\": \"0 %\" }"));
     text_free(&once);
     text_free(&twice);
     document_free(&show);
@@ -290,10 +335,16 @@ END_TEST
 
 /* Escapes of every kind mean what they mean. */
 START_TEST(names_are_unescaped) {
-    ck_assert_int_eq(stage_open(&stage, strip_rig(5), "{'show':'t','looks':{'\\u0041\\u00e4\\u20ac\\ud83d\\ude00\\/\\\\':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'A\xc3\xa4\xe2\x82\xac\xf0\x9f\x98\x80/\\\\'}}}"), GLANZ_OK);
+    ck_assert_int_eq(
+        stage_open(
+            &stage, strip_rig(5),
+            "{'show':'t','looks':{'\\u0041\\u00e4\\u20ac\\ud83d\\ude00\\/"
+            "\\\\':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'A\xc3\xa4\xe2\x82\xac\xf0\x9f\x98\x80/\\\\'}}}"),
+        GLANZ_OK);
     ck_assert_str_eq(stage.show->looks[0].name, "A\xc3\xa4\xe2\x82\xac\xf0\x9f\x98\x80/\\");
     stage_close(&stage);
-    ck_assert_int_eq(stage_open(&stage, strip_rig(5), "{'show':'t','looks':{'a\\nb':{'effect':'plain'}},'segments':{}}"), GLANZ_ERR_TEXT);
+    ck_assert_int_eq(stage_open(&stage, strip_rig(5), "{'show':'t','looks':{'a\\nb':{'effect':'plain'}},'segments':{}}"),
+                     GLANZ_ERR_TEXT);
     ck_assert_ptr_nonnull(strstr(stage.fault.text, "without control characters"));
 }
 END_TEST
@@ -363,7 +414,9 @@ END_TEST
 
 /* A patch that is refused leaves the running show as it was, byte for byte. */
 START_TEST(show_is_taken_whole_or_not) {
-    static const char good[] = "{'show':'t','change':'0 s','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ff0000'}},'segments':{'s':{'surface':'a','look':'l'}}}";
+    static const char good[] =
+        "{'show':'t','change':'0 s','brightness':'100 "
+        "%','looks':{'l':{'effect':'plain','color':'#ff0000'}},'segments':{'s':{'surface':'a','look':'l'}}}";
     ck_assert_int_eq(stage_open(&stage, strip_rig(30), good), GLANZ_OK);
     stage_run(&stage, 0, 2000000, 100);
     uint8_t before[90];
@@ -374,7 +427,11 @@ START_TEST(show_is_taken_whole_or_not) {
         ck_assert_mem_eq(before, stage.bytes[0], 90);
     }
     ck_assert_uint_eq(stage_led(&stage, 0, 3, 0), 255);
-    ck_assert_int_eq(stage_show(&stage, "{'show':'t','change':'0 s','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'l'}}}"), GLANZ_OK);
+    ck_assert_int_eq(
+        stage_show(&stage,
+                   "{'show':'t','change':'0 s','brightness':'100 "
+                   "%','looks':{'l':{'effect':'plain','color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'l'}}}"),
+        GLANZ_OK);
     stage_frame(&stage, 900000000u);
     ck_assert_uint_eq(stage_led(&stage, 0, 3, 0), 0);
     ck_assert_uint_eq(stage_led(&stage, 0, 3, 2), 255);

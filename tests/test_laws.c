@@ -22,8 +22,10 @@ static void open_or_fail(const char *rig, const char *show) {
 
 /* L1: a bar of 2.4 LEDs at 0.37 LEDs/s carries the same light at every position. */
 START_TEST(bar_keeps_its_light) {
-    open_or_fail(strip_rig(40), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'walker','color':'#ffffff','size':'2.4 leds','speed':'0.37 leds/s'}},"
-                                "'segments':{'s':{'surface':'a','look':'l'}}}");
+    open_or_fail(strip_rig(40),
+                 "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'walker','color':'#ffffff','size':'2.4 "
+                 "leds','speed':'0.37 leds/s'}},"
+                 "'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 12000000, 100); /* until the whole bar is on the strip */
     double sum = 0;
     double lowest = 1e9;
@@ -63,7 +65,9 @@ static const struct fade fades[] = {{1.0, 100, 2}, {1.0, 400, 4}, {0.05, 100, 2}
 START_TEST(fade_is_even) {
     const struct fade *fade = &fades[_i];
     char show[400];
-    snprintf(show, sizeof show, "{'show':'t','brightness':'%g %%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}",
+    snprintf(show, sizeof show,
+             "{'show':'t','brightness':'%g "
+             "%%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}",
              fade->from * 100);
     open_or_fail(strip_rig(8), show);
     uint64_t frame = 0;
@@ -99,7 +103,8 @@ START_TEST(fade_is_even) {
                 if (begun[i]) {
                     double error = fabs(got[i] / period - want[i] / period) * period * 255; /* in dither steps */
                     worst = error > worst ? error : worst;
-                    REQUIRE_MSG(error <= 0.5 + 2.0 * period * 255 / 65536, "LED %d at %.3f s: off by %f dither steps", i, now, error);
+                    REQUIRE_MSG(error <= 0.5 + 2.0 * period * 255 / 65536, "LED %d at %.3f s: off by %f dither steps", i, now,
+                                error);
                     REQUIRE_MSG(got[i] <= last[i] + 1e-9, "LED %d rises at %.3f s", i, now);
                     last[i] = got[i];
                 }
@@ -120,7 +125,8 @@ END_TEST
 START_TEST(free_dither_is_fine) {
     char rig[600];
     snprintf(rig, sizeof rig, "{'rig':'t','lowest blink':'none',%s", strip_rig(4) + strlen("{'rig':'test',"));
-    open_or_fail(rig, "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    open_or_fail(rig, "{'show':'t','brightness':'100 "
+                      "%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
     struct glanz_action action = {GLANZ_ACTION_BRIGHTNESS, GLANZ_ALL, 0, 20000, NULL};
     ck_assert_int_eq(glanz_device_act(stage.device, &action), GLANZ_OK);
@@ -181,8 +187,8 @@ START_TEST(every_level_is_true) {
         }
         for (int i = 0; i < 64; i++) {
             REQUIRE(most[i] - least[i] <= 1);
-            REQUIRE_MSG(fabs((double)sums[i] / period - fraction) <= 0.5 / period + 2.0 / 256, "level %u, LED %d: %f, wanted %f", level, i,
-                          (double)sums[i] / period, fraction);
+            REQUIRE_MSG(fabs((double)sums[i] / period - fraction) <= 0.5 / period + 2.0 / 256,
+                        "level %u, LED %d: %f, wanted %f", level, i, (double)sums[i] / period, fraction);
         }
     }
 }
@@ -194,7 +200,8 @@ START_TEST(crossfade_meets_in_the_middle) {
     for (int pass = 0; pass < 3; pass++) {
         char show[900];
         snprintf(show, sizeof show,
-                 "{'show':'t','brightness':'100 %%','looks':{'one':{'effect':'swell','color':'#ffd0a0','length':'17 leds','speed':'0 leds/s'},"
+                 "{'show':'t','brightness':'100 %%','looks':{'one':{'effect':'swell','color':'#ffd0a0','length':'17 "
+                 "leds','speed':'0 leds/s'},"
                  "'two':{'effect':'pattern','blocks':'3 #2060ff, 2 #ffffff, 4 #301000','speed':'0 leds/s'}},"
                  "'segments':{'s':{'surface':'a','look':'%s'}},'presets':{'p':{'s':'two'}}}",
                  pass == 1 ? "two" : "one");
@@ -234,13 +241,17 @@ END_TEST
 
 /* L6: the strict limit, in thousands of abrupt frames, also while outputs latch one after the other. */
 START_TEST(limit_is_never_passed) {
-    static const char rig[] =
-        "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'1500 mA'}},'outputs':{"
-        "'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]},'p':{'pin':2,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':30,'white':'4000 K'}]},"
-        "'q':{'pin':3,'clock pin':4,'supply':'s','line':[{'chip':'APA102','leds':20}]}},"
-        "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':60}]},'b':{'strip':[{'output':'p','first':0,'leds':30}]},'c':{'strip':[{'output':'q','first':0,'leds':20}]}}}";
-    static const char show[] = "{'show':'t','brightness':'100 %','change':'0 s','looks':{'l':{'effect':'plain','color':'#ffffff'},'m':{'effect':'motley','palette':'full circle','speed':'200 ms/pass'},"
-                               "'n':{'effect':'plain','color':'#000000'}},'segments':{'x':{'surface':'a','look':'l'},'y':{'surface':'b','look':'m'},'z':{'surface':'c','look':'l'}}}";
+    static const char rig[] = "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'1500 mA'}},'outputs':{"
+                              "'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]},'p':{'pin':2,'supply':'s','"
+                              "line':[{'chip':'SK6812-RGBW','leds':30,'white':'4000 K'}]},"
+                              "'q':{'pin':3,'clock pin':4,'supply':'s','line':[{'chip':'APA102','leds':20}]}},"
+                              "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':60}]},'b':{'strip':[{'output':'p','"
+                              "first':0,'leds':30}]},'c':{'strip':[{'output':'q','first':0,'leds':20}]}}}";
+    static const char show[] = "{'show':'t','brightness':'100 %','change':'0 "
+                               "s','looks':{'l':{'effect':'plain','color':'#ffffff'},'m':{'effect':'motley','palette':'full "
+                               "circle','speed':'200 ms/pass'},"
+                               "'n':{'effect':'plain','color':'#000000'}},'segments':{'x':{'surface':'a','look':'l'},'y':{'"
+                               "surface':'b','look':'m'},'z':{'surface':'c','look':'l'}}}";
     open_or_fail(rig, show);
     stage_run(&stage, 0, 1500000, 100);
     struct glanz_engine *engine = glanz_device_engine(stage.device);
@@ -314,12 +325,15 @@ START_TEST(rate_does_not_matter) {
     static const uint32_t rates[] = {30, 60, 100, 200};
     static double where[4][40];
     static double level[4][40];
-    static const char show[] =
-        "{'show':'t','brightness':'100 %','change':'700 ms','looks':{'l':{'effect':'walker','color':'#ff0000','size':'3 leds','speed':'4 leds/s'},"
-        "'m':{'effect':'walker','color':'#ff0000','size':'3 leds','speed':'11 leds/s'},'n':{'effect':'breathing','color':'#00ff00','speed':'3 s/pass'}},"
-        "'segments':{'x':{'surface':'a','look':'l'},'y':{'surface':'a','blend':'add','look':'n'}},'stack':['x','y'],'presets':{'p':{'x':'m'},'q':{'x':'l'}},"
-        "'playlists':{'r':{'items':[{'preset':'p','hold':'1230 ms','fade':'0.5 s'},{'preset':'q','hold':'0.77 s','fade':'0.3 s'}]}},"
-        "'triggers':{'t':{'when':{'button':'k','is':'pressed once'},'do':[{'play':'r'}]}}}";
+    static const char show[] = "{'show':'t','brightness':'100 %','change':'700 "
+                               "ms','looks':{'l':{'effect':'walker','color':'#ff0000','size':'3 leds','speed':'4 leds/s'},"
+                               "'m':{'effect':'walker','color':'#ff0000','size':'3 leds','speed':'11 "
+                               "leds/s'},'n':{'effect':'breathing','color':'#00ff00','speed':'3 s/pass'}},"
+                               "'segments':{'x':{'surface':'a','look':'l'},'y':{'surface':'a','blend':'add','look':'n'}},'"
+                               "stack':['x','y'],'presets':{'p':{'x':'m'},'q':{'x':'l'}},"
+                               "'playlists':{'r':{'items':[{'preset':'p','hold':'1230 ms','fade':'0.5 "
+                               "s'},{'preset':'q','hold':'0.77 s','fade':'0.3 s'}]}},"
+                               "'triggers':{'t':{'when':{'button':'k','is':'pressed once'},'do':[{'play':'r'}]}}}";
     for (int r = 0; r < 4; r++) {
         char rig[600];
         snprintf(rig, sizeof rig, "{'rig':'t','lowest blink':'none',%s", strip_rig(200) + strlen("{'rig':'test',"));
@@ -346,17 +360,18 @@ START_TEST(rate_does_not_matter) {
     double moved = 0;
     for (int sample = 6; sample < 40; sample++) {
         for (int r = 0; r < 3; r++) {
-            REQUIRE_MSG(fabs(where[r][sample] - where[3][sample]) < 1.0 / 16, "at %d ms, %u frames/s: at %f, at 200 frames/s at %f",
-                          (sample + 1) * 200, rates[r], where[r][sample], where[3][sample]);
-            REQUIRE_MSG(fabs(level[r][sample] - level[3][sample]) <= 1.01, "at %d ms, %u frames/s: level %f, at 200 frames/s %f",
-                          (sample + 1) * 200, rates[r], level[r][sample], level[3][sample]);
+            REQUIRE_MSG(fabs(where[r][sample] - where[3][sample]) < 1.0 / 16,
+                        "at %d ms, %u frames/s: at %f, at 200 frames/s at %f", (sample + 1) * 200, rates[r], where[r][sample],
+                        where[3][sample]);
+            REQUIRE_MSG(fabs(level[r][sample] - level[3][sample]) <= 1.01,
+                        "at %d ms, %u frames/s: level %f, at 200 frames/s %f", (sample + 1) * 200, rates[r], level[r][sample],
+                        level[3][sample]);
         }
         moved += fabs(where[3][sample] - where[3][sample - 1]);
     }
     REQUIRE_MSG(moved > 20, "nothing moved");
 }
 END_TEST
-
 
 Suite *laws_suite(void) {
     Suite *suite = suite_create("laws of light");

@@ -20,25 +20,35 @@ static void open_or_fail(const char *rig, const char *show) {
     ck_assert_msg(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage.fault.text, stage.fault.where);
 }
 
-#define LOOKS                                                                                                               \
-    "'looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},'flow':{'effect':'flow','palette':"    \
-    "'ice floe'},'comet':{'effect':'comet'},'motley':{'effect':'motley','palette':'net floats'},'fill':{'effect':'filling','way':'once'}}"
+#define LOOKS                                                                                                                  \
+    "'looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},'flow':{'effect':'flow'" \
+    ",'palette':"                                                                                                              \
+    "'ice floe'},'comet':{'effect':'comet'},'motley':{'effect':'motley','palette':'net "                                       \
+    "floats'},'fill':{'effect':'filling','way':'once'}}"
 
 static const char show_all[] =
     "{'show':'t','brightness':'100 %','change':'300 ms'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},"
-    "'presets':{'p':{'s':'green'},'q':{'s':'flow'},'r':{'s':'red'},'dim':{'s':{'brightness':'30 %'}},'off':{'s':{'on':false}},'on':{'s':{'look':'comet','on':true,'brightness':'100 %'}}},"
-    "'playlists':{'l':{'items':[{'preset':'p','hold':'1 s','fade':'200 ms'},{'preset':'q','hold':'500 ms'},{'preset':'r','hold':'300 ms','fade':'1 s'}]},"
+    "'presets':{'p':{'s':'green'},'q':{'s':'flow'},'r':{'s':'red'},'dim':{'s':{'brightness':'30 "
+    "%'}},'off':{'s':{'on':false}},'on':{'s':{'look':'comet','on':true,'brightness':'100 %'}}},"
+    "'playlists':{'l':{'items':[{'preset':'p','hold':'1 s','fade':'200 ms'},{'preset':'q','hold':'500 "
+    "ms'},{'preset':'r','hold':'300 ms','fade':'1 s'}]},"
     "'two':{'items':[{'preset':'p','hold':'1 s'},{'preset':'r','hold':'1 s'}],'rounds':2}},"
-    "'triggers':{'a':{'when':{'button':'k','is':'pressed'},'do':[{'recall':'p'}]},'b':{'when':{'button':'k','is':'pressed twice'},'do':[{'play':'l'}]},"
-    "'c':{'when':{'button':'k','is':'held'},'do':[{'brightness':'40 %','over':'1 s'},{'stop':'l'}]},'d':{'when':{'button':'k','is':'released'},'do':[{'switch':'s','on':'other'}]},"
+    "'triggers':{'a':{'when':{'button':'k','is':'pressed'},'do':[{'recall':'p'}]},'b':{'when':{'button':'k','is':'pressed "
+    "twice'},'do':[{'play':'l'}]},"
+    "'c':{'when':{'button':'k','is':'held'},'do':[{'brightness':'40 %','over':'1 "
+    "s'},{'stop':'l'}]},'d':{'when':{'button':'k','is':'released'},'do':[{'switch':'s','on':'other'}]},"
     "'e':{'when':{'button':'k','is':'pressed once'},'do':[{'next':'l'},{'look':'motley','segment':'s','over':'2 s'}]}}}";
 
 /* Whatever is asked for in whatever moment, no LED's light jumps: changes of at least 0.3 s at 100 frames a second move a
  * channel by at most some 1/25 of full a frame, where the looks themselves stand still. */
 START_TEST(nothing_ever_jumps) {
-    open_or_fail(strip_rig(20), "{'show':'t','brightness':'100 %','change':'300 ms','looks':{'a':{'effect':'plain','color':'#ff0000'},'b':{'effect':'swell','color':'#00ff00','speed':'0 leds/s'},"
-                                "'c':{'effect':'pattern','blocks':'2 #0000ff, 3 #ffffff'},'d':{'effect':'plain','color':'#ffffff'},'e':{'effect':'walker','size':'6 leds','speed':'0 leds/s'}},"
-                                "'segments':{'s':{'surface':'a','look':'a'}}}");
+    open_or_fail(
+        strip_rig(20),
+        "{'show':'t','brightness':'100 %','change':'300 "
+        "ms','looks':{'a':{'effect':'plain','color':'#ff0000'},'b':{'effect':'swell','color':'#00ff00','speed':'0 leds/s'},"
+        "'c':{'effect':'pattern','blocks':'2 #0000ff, 3 "
+        "#ffffff'},'d':{'effect':'plain','color':'#ffffff'},'e':{'effect':'walker','size':'6 leds','speed':'0 leds/s'}},"
+        "'segments':{'s':{'surface':'a','look':'a'}}}");
     stage_run(&stage, 0, 2000000, 100);
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     uint32_t random = 7 + (uint32_t)_i;
@@ -52,7 +62,8 @@ START_TEST(nothing_ever_jumps) {
         struct glanz_change change = {glanz_device_clock(stage.device), 300 + random % 900};
         if (random % 13 == 0) {
             random = glanz_hash(random);
-            ck_assert_int_eq(glanz_engine_look(engine, 0, random % 6 == 5 ? NULL : &stage.show->looks[random % 6], change), GLANZ_OK);
+            ck_assert_int_eq(glanz_engine_look(engine, 0, random % 6 == 5 ? NULL : &stage.show->looks[random % 6], change),
+                             GLANZ_OK);
             changes++;
         } else if (random % 31 == 0) {
             ck_assert_int_eq(glanz_engine_switch(engine, 0, (random >> 8) & 1, change), GLANZ_OK);
@@ -85,8 +96,10 @@ END_TEST
 
 START_TEST(glide_keeps_the_phase) {
     /* the same effect at another speed goes on from where it is */
-    open_or_fail(strip_rig(100), "{'show':'t','brightness':'100 %','looks':{'slow':{'effect':'walker','speed':'3 leds/s','size':'2 leds','color':'#ff0000'},'fast':{'effect':'walker','speed':'9 leds/s','size':'2 leds','color':'#ff0000'}},"
-                                 "'segments':{'s':{'surface':'a','look':'slow'}}}");
+    open_or_fail(strip_rig(100),
+                 "{'show':'t','brightness':'100 %','looks':{'slow':{'effect':'walker','speed':'3 leds/s','size':'2 "
+                 "leds','color':'#ff0000'},'fast':{'effect':'walker','speed':'9 leds/s','size':'2 leds','color':'#ff0000'}},"
+                 "'segments':{'s':{'surface':'a','look':'slow'}}}");
     double last = -1;
     for (uint64_t frame = 0; frame < 900; frame++) {
         if (frame == 400) {
@@ -132,11 +145,13 @@ START_TEST(button_says_what_was_done) {
     stage_run(&stage, 2300000, 4000000, 50);
     press(4000, 900);
     stage_run(&stage, 4920000, 6000000, 50);
-    ck_assert_str_eq(stage.happened,
-                     "1000:pressed 1000:trigger-a 1000:preset-p 1080:released 1080:trigger-d 1350:once 1350:trigger-e 1350:item-0 1350:preset-p "
-                     "2000:pressed 2000:trigger-a 2000:preset-p 2060:released 2060:trigger-d 2200:pressed 2200:trigger-a 2200:preset-p 2200:twice 2200:trigger-b "
-                     "2200:item-0 2200:preset-p 2260:released 2260:trigger-d 3400:item-1 3400:preset-q 3900:item-2 3900:preset-r 4000:pressed 4000:trigger-a 4000:preset-p "
-                     "4700:held 4700:trigger-c 4700:stop 4900:released 4900:trigger-d ");
+    ck_assert_str_eq(stage.happened, "1000:pressed 1000:trigger-a 1000:preset-p 1080:released 1080:trigger-d 1350:once "
+                                     "1350:trigger-e 1350:item-0 1350:preset-p "
+                                     "2000:pressed 2000:trigger-a 2000:preset-p 2060:released 2060:trigger-d 2200:pressed "
+                                     "2200:trigger-a 2200:preset-p 2200:twice 2200:trigger-b "
+                                     "2200:item-0 2200:preset-p 2260:released 2260:trigger-d 3400:item-1 3400:preset-q "
+                                     "3900:item-2 3900:preset-r 4000:pressed 4000:trigger-a 4000:preset-p "
+                                     "4700:held 4700:trigger-c 4700:stop 4900:released 4900:trigger-d ");
 }
 END_TEST
 
@@ -146,7 +161,9 @@ START_TEST(playlist_keeps_its_times) {
     stage_frame(&stage, 0);
     ck_assert_int_eq(glanz_device_act(stage.device, &play), GLANZ_OK);
     stage_run(&stage, 0, 6000000, 7); /* frames of 143 ms; the times are exact all the same */
-    ck_assert_str_eq(stage.happened, "0:item-0 0:preset-p 1000:item-1 1000:preset-r 2000:item-0 2000:preset-p 3000:item-1 3000:preset-r 4000:stop ");
+    ck_assert_str_eq(
+        stage.happened,
+        "0:item-0 0:preset-p 1000:item-1 1000:preset-r 2000:item-0 2000:preset-p 3000:item-1 3000:preset-r 4000:stop ");
     ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), NULL), GLANZ_ALL);
     stage.happened[0] = '\0';
     play.target = 0;
@@ -173,8 +190,10 @@ END_TEST
 
 START_TEST(values_trigger_at_their_level) {
     char rig[700];
-    snprintf(rig, sizeof rig, "%.*s,'inputs':{'v':{'value':{'pin':3}}}}", (int)(strstr(strip_rig(10), ",'inputs'") - strip_rig(10)), strip_rig(10));
-    open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
+    snprintf(rig, sizeof rig, "%.*s,'inputs':{'v':{'value':{'pin':3}}}}",
+             (int)(strstr(strip_rig(10), ",'inputs'") - strip_rig(10)), strip_rig(10));
+    open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'"
+                                           "v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
                       "'down':{'when':{'value':'v','falls below':'20 %'},'do':[{'look':'red','segment':'s'}]}}}");
     static const uint16_t values[] = {1000, 32767, 32768, 60000, 20000, 40000, 12000};
     for (uint32_t i = 0; i < 7; i++) {
@@ -252,8 +271,11 @@ START_TEST(presets_are_saved_and_come_back) {
 END_TEST
 
 START_TEST(preset_touches_only_what_it_names) {
-    open_or_fail(strip_rig(20), "{'show':'t','brightness':'100 %','change':'0 s','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}},"
-                                "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}},'presets':{'p':{'y':'green'},'o':{'x':{'on':false}}}}");
+    open_or_fail(strip_rig(20),
+                 "{'show':'t','brightness':'100 %','change':'0 "
+                 "s','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}},"
+                 "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}},'presets'"
+                 ":{'p':{'y':'green'},'o':{'x':{'on':false}}}}");
     stage_run(&stage, 0, 1500000, 100);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "p", 0), GLANZ_OK);
     stage_run(&stage, 1500000, 1600000, 100);
@@ -268,9 +290,14 @@ END_TEST
 
 /* Segments over each other: stencils leave LEDs to what is under them; grain, mirror, reverse, opacity, blends. */
 START_TEST(segments_stack) {
-    open_or_fail(strip_rig(24), "{'show':'t','brightness':'100 %','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},"
-                                "'two':{'effect':'pattern','blocks':'1 #ffffff, 3 #0000ff'}},'segments':{'under':{'surface':'a','look':'red'},'every third':{'surface':'a','stencil':'take 1, leave 2','look':'green'},"
-                                "'end':{'surface':'a','first':12,'leds':12,'grain':2,'reversed':true,'mirrored':true,'blend':'add','opacity':'50 %','look':'two'}},'stack':['end','under','every third']}");
+    open_or_fail(
+        strip_rig(24),
+        "{'show':'t','brightness':'100 "
+        "%','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},"
+        "'two':{'effect':'pattern','blocks':'1 #ffffff, 3 #0000ff'}},'segments':{'under':{'surface':'a','look':'red'},'every "
+        "third':{'surface':'a','stencil':'take 1, leave 2','look':'green'},"
+        "'end':{'surface':'a','first':12,'leds':12,'grain':2,'reversed':true,'mirrored':true,'blend':'add','opacity':'50 "
+        "%','look':'two'}},'stack':['end','under','every third']}");
     stage_run(&stage, 0, 1500000, 100);
     for (uint16_t i = 0; i < 24; i++) { /* what is under an opaque segment is not seen */
         ck_assert_uint_eq(stage_led(&stage, 0, i, 0), i % 3 == 0 ? 0 : 255);
@@ -278,8 +305,12 @@ START_TEST(segments_stack) {
         ck_assert_uint_eq(stage_led(&stage, 0, i, 2), 0);
     }
     stage_close(&stage);
-    open_or_fail(strip_rig(24), "{'show':'t','brightness':'100 %','looks':{'red':{'effect':'plain','color':'#ff0000'},'two':{'effect':'pattern','blocks':'1 #00ff00, 5 #0000ff'}},"
-                                "'segments':{'under':{'surface':'a','look':'red'},'end':{'surface':'a','first':12,'leds':12,'grain':2,'mirrored':true,'blend':'add','opacity':'50 %','look':'two'}},'stack':['under','end']}");
+    open_or_fail(
+        strip_rig(24),
+        "{'show':'t','brightness':'100 "
+        "%','looks':{'red':{'effect':'plain','color':'#ff0000'},'two':{'effect':'pattern','blocks':'1 #00ff00, 5 #0000ff'}},"
+        "'segments':{'under':{'surface':'a','look':'red'},'end':{'surface':'a','first':12,'leds':12,'grain':2,'mirrored':true,'"
+        "blend':'add','opacity':'50 %','look':'two'}},'stack':['under','end']}");
     stage_run(&stage, 0, 1500000, 100);
     for (uint16_t i = 12; i < 24; i++) {
         int outer = i < 14 || i >= 22;
@@ -292,10 +323,14 @@ END_TEST
 
 /* Surfaces of several pieces and outputs, chips and orders that change along a line. */
 START_TEST(lines_of_many_makes) {
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':4,'order':'RGB'},{'chip':'WS2812B','leds':3,'order':'BRG'},{'chip':'SK6812-RGBW','leds':3,'white':'6500 K'}]},"
-                 "'p':{'pin':2,'clock pin':3,'supply':'s','line':[{'chip':'SK9822','leds':6}]}},"
-                 "'surfaces':{'a':{'strip':[{'output':'p','first':2,'leds':4,'reversed':true},{'output':'o','first':0,'leds':10}]}}}",
-                 "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'pattern','blocks':'3 #ff0000, 4 #00ff00, 3 #0000ff, 4 #ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    open_or_fail(
+        "{'rig':'t','supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':4,'order':'RGB'},{'chip':'WS2812B','leds':"
+        "3,'order':'BRG'},{'chip':'SK6812-RGBW','leds':3,'white':'6500 K'}]},"
+        "'p':{'pin':2,'clock pin':3,'supply':'s','line':[{'chip':'SK9822','leds':6}]}},"
+        "'surfaces':{'a':{'strip':[{'output':'p','first':2,'leds':4,'reversed':true},{'output':'o','first':0,'leds':10}]}}}",
+        "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'pattern','blocks':'3 #ff0000, 4 #00ff00, 3 #0000ff, 4 "
+        "#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 1500000, 100);
     static const char want[] = "RRRGGGGBBBWWWW";
     for (uint16_t i = 0; i < 14; i++) {
@@ -317,7 +352,9 @@ START_TEST(lines_of_many_makes) {
 END_TEST
 
 START_TEST(still_frames_cost_nothing) {
-    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ff0000'},'m':{'effect':'plain','color':'#804020'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 "
+                                "%','looks':{'l':{'effect':'plain','color':'#ff0000'},'m':{'effect':'plain','color':'#804020'}}"
+                                ",'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
     struct glanz_counts before = glanz_device_counts(stage.device);
     stage_run(&stage, 2000000, 12000000, 100);
@@ -366,8 +403,11 @@ END_TEST
 START_TEST(bytes_being_sent_are_not_touched) {
     for (int buffers = 1; buffers <= 2; buffers++) {
         char rig[600];
-        snprintf(rig, sizeof rig, "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','buffers':%d,'line':[{'chip':'WS2812B','leds':30}]}},"
-                                  "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]}}}", buffers);
+        snprintf(rig, sizeof rig,
+                 "{'rig':'t','supplies':{'s':{'volts':'5 "
+                 "V'}},'outputs':{'o':{'pin':1,'supply':'s','buffers':%d,'line':[{'chip':'WS2812B','leds':30}]}},"
+                 "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]}}}",
+                 buffers);
         open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}");
         stage_run(&stage, 0, 2000000, 100);
         const uint8_t *sending = NULL;
@@ -392,7 +432,8 @@ END_TEST
 
 /* A clock that wraps, stands still, or runs back: no flash, no freeze. */
 START_TEST(clock_may_go_wrong) {
-    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'flow','palette':'ice floe','speed':'0.2 lengths/s'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'flow','palette':'ice "
+                                "floe','speed':'0.2 lengths/s'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     uint32_t now = 0xFFFFFFFFu - 3000000u; /* wraps after 3 s */
     for (int frame = 0; frame < 1000; frame++) {
         uint8_t before[90];
@@ -415,7 +456,9 @@ START_TEST(clock_may_go_wrong) {
 END_TEST
 
 START_TEST(rig_on_trial_goes_back) {
-    static const char small[] = "{'rig':'other','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':7,'order':'RGB'}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':7}]}},"
+    static const char small[] = "{'rig':'other','supplies':{'s':{'volts':'5 "
+                                "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':7,'order':'RGB'}]}}"
+                                ",'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':7}]}},"
                                 "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}}}}";
     for (int keep = 0; keep < 2; keep++) {
         static struct stage other;
@@ -429,7 +472,8 @@ START_TEST(rig_on_trial_goes_back) {
         ck_assert_uint_eq(stage.count[0], 21);
         ck_assert(glanz_device_rig(stage.device) == other.rig);
         ck_assert_uint_gt(glanz_device_trial_ms(stage.device), 100);
-        ck_assert(glanz_device_uses(stage.device, stage.rig_memory, 1000) && glanz_device_uses(stage.device, other.rig_memory, 1000));
+        ck_assert(glanz_device_uses(stage.device, stage.rig_memory, 1000) &&
+                  glanz_device_uses(stage.device, other.rig_memory, 1000));
         if (keep) {
             ck_assert_int_eq(glanz_device_keep_rig(stage.device), GLANZ_OK);
         }
@@ -461,7 +505,8 @@ START_TEST(two_devices_do_not_meet) {
         stage_frame(&stage, now);
         if (now % 20000 == 0) {
             struct glanz_change change = {glanz_device_clock(other.device), 0};
-            ck_assert_int_eq(glanz_engine_look(glanz_device_engine(other.device), 0, &other.show->looks[now / 20000 % 5], change), GLANZ_OK);
+            ck_assert_int_eq(
+                glanz_engine_look(glanz_device_engine(other.device), 0, &other.show->looks[now / 20000 % 5], change), GLANZ_OK);
         }
         stage_frame(&other, now);
     }
@@ -477,11 +522,18 @@ END_TEST
 
 /* Live patches: what is not named goes on undisturbed, what is named glides. */
 START_TEST(changed_show_glides) {
-    open_or_fail(strip_rig(20), "{'show':'t','brightness':'100 %','change':'1 s','colors':{'c':'#ff0000'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':'comet','speed':'5 leds/s'}},"
-                                "'segments':{'x':{'surface':'a','leds':10,'look':'l'},'y':{'surface':'a','first':10,'look':'m'}}}");
+    open_or_fail(
+        strip_rig(20),
+        "{'show':'t','brightness':'100 %','change':'1 "
+        "s','colors':{'c':'#ff0000'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':'comet','speed':'5 leds/s'}},"
+        "'segments':{'x':{'surface':'a','leds':10,'look':'l'},'y':{'surface':'a','first':10,'look':'m'}}}");
     stage_run(&stage, 0, 2000000, 100);
-    ck_assert_int_eq(stage_show(&stage, "{'show':'t','brightness':'100 %','change':'1 s','colors':{'c':'#0000ff'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':'comet','speed':'5 leds/s'}},"
-                                        "'segments':{'x':{'surface':'a','leds':10,'look':'l'},'y':{'surface':'a','first':10,'look':'m','brightness':'0 %'}}}"), GLANZ_OK);
+    ck_assert_int_eq(stage_show(&stage, "{'show':'t','brightness':'100 %','change':'1 "
+                                        "s','colors':{'c':'#0000ff'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':"
+                                        "'comet','speed':'5 leds/s'}},"
+                                        "'segments':{'x':{'surface':'a','leds':10,'look':'l'},'y':{'surface':'a','first':10,'"
+                                        "look':'m','brightness':'0 %'}}}"),
+                     GLANZ_OK);
     int last = 255;
     for (uint64_t now = 2000000; now < 3300000; now += 10000) {
         stage_frame(&stage, now);
@@ -503,20 +555,28 @@ START_TEST(segments_keep_what_they_show) {
 #define PARTS(order, looks) "{'show':'t','brightness':'100 %%','change':'0 s','looks':{" looks "},'segments':{" order "}}"
     static const char looks[] = "'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}";
     char show[900];
-    snprintf(show, sizeof show, PARTS("'x':{'surface':'a','leds':5,'look':'red'},'y':{'surface':'a','first':5,'leds':5,'look':'green'},'z':{'surface':'a','first':10,'leds':5,'look':'red'}", "%s"), looks);
+    snprintf(show, sizeof show,
+             PARTS("'x':{'surface':'a','leds':5,'look':'red'},'y':{'surface':'a','first':5,'leds':5,'look':'green'},'z':{'"
+                   "surface':'a','first':10,'leds':5,'look':'red'}",
+                   "%s"),
+             looks);
     open_or_fail(strip_rig(20), show);
     stage_run(&stage, 0, 1500000, 100);
     struct glanz_change at_once = {glanz_device_clock(stage.device), 0};
     struct glanz_setting blue = {GLANZ_PLAIN_COLOR, 0, (int32_t)GLANZ_RGB(0, 0, 255)};
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 2, &stage.show->looks[1], at_once), GLANZ_OK);
     stage_frame(&stage, 1500000);
-    snprintf(show, sizeof show, PARTS("'z':{'surface':'a','first':10,'leds':5,'look':'red'},'w':{'surface':'a','first':15,'look':'green'},'x':{'surface':'a','leds':5,'look':'red','on':false}", "%s"), looks);
+    snprintf(show, sizeof show,
+             PARTS("'z':{'surface':'a','first':10,'leds':5,'look':'red'},'w':{'surface':'a','first':15,'look':'green'},'x':{'"
+                   "surface':'a','leds':5,'look':'red','on':false}",
+                   "%s"),
+             looks);
     ck_assert_int_eq(stage_show(&stage, show), GLANZ_OK);
     stage_run(&stage, 1510000, 1600000, 100);
-    ck_assert(stage_led(&stage, 0, 2, 0) == 0);                                    /* x was switched off */
-    ck_assert(stage_led(&stage, 0, 7, 0) == 0 && stage_led(&stage, 0, 7, 1) == 0); /* y is gone */
+    ck_assert(stage_led(&stage, 0, 2, 0) == 0);                                        /* x was switched off */
+    ck_assert(stage_led(&stage, 0, 7, 0) == 0 && stage_led(&stage, 0, 7, 1) == 0);     /* y is gone */
     ck_assert(stage_led(&stage, 0, 12, 1) == 255 && stage_led(&stage, 0, 12, 0) == 0); /* z shows on the green it was given */
-    ck_assert(stage_led(&stage, 0, 17, 1) == 255);                                 /* w is new */
+    ck_assert(stage_led(&stage, 0, 17, 1) == 255);                                     /* w is new */
     /* a change of what waits: three fade, a fourth waits, and its colour is set meanwhile */
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     for (int i = 0; i < 5; i++) {
@@ -555,8 +615,9 @@ START_TEST(wrong_structs_are_refused) {
     memset(segments, 0, sizeof segments);
     segments[0].name = "s";
     segments[1].name = "t";
-    static const char *const words[] = {"needs a pattern", "out of its parameter's bounds", "lies over segment", "every segment once", "surface of the rig",
-                                        "with looks", "presets of the show", "what it can do", "not in the show", "not in the show"};
+    static const char *const words[] = {
+        "needs a pattern", "out of its parameter's bounds", "lies over segment", "every segment once", "surface of the rig",
+        "with looks",      "presets of the show",           "what it can do",    "not in the show",    "not in the show"};
     for (int i = 0; i < 10; i++) {
         memset(&show, 0, sizeof show);
         show.name = "c";
@@ -656,10 +717,12 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, real, 4), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_engine_bytes(NULL, &count, real, 0), GLANZ_ERR_ARGUMENT);
     glanz_engine_sent(NULL);
-    ck_assert(glanz_engine_supply_ua(NULL, 0) == 0 && glanz_engine_output_ua(real, 9) == 0 && glanz_engine_limit_scale(real, 9) == 0);
+    ck_assert(glanz_engine_supply_ua(NULL, 0) == 0 && glanz_engine_output_ua(real, 9) == 0 &&
+              glanz_engine_limit_scale(real, 9) == 0);
     ck_assert(glanz_engine_extra_passes(NULL) == 0 && glanz_engine_lightness(NULL) == 0 && !glanz_engine_uses(NULL, memory, 8));
     ck_assert_uint_eq(glanz_engine_dither(NULL).depth, 0);
-    ck_assert(glanz_output_leds(NULL) == 0 && glanz_output_bytes(NULL) == 0 && glanz_output_wire_us(NULL) == 0 && glanz_output_ua(NULL, 15) == 0);
+    ck_assert(glanz_output_leds(NULL) == 0 && glanz_output_bytes(NULL) == 0 && glanz_output_wire_us(NULL) == 0 &&
+              glanz_output_ua(NULL, 15) == 0);
     ck_assert_int_eq(glanz_control_start(NULL, memory, sizeof memory, real, stage.rig), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_control_start(&control, memory, 8, real, stage.rig), GLANZ_ERR_MEMORY);
     ck_assert_int_eq(glanz_control_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
@@ -699,7 +762,8 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_device_act(NULL, &action), GLANZ_ERR_ARGUMENT);
     ck_assert(glanz_device_saved(NULL, 0) == NULL && glanz_device_engine(NULL) == NULL && glanz_device_control(NULL) == NULL);
     ck_assert(glanz_device_rig(NULL) == NULL && glanz_device_show(NULL) == NULL && glanz_device_clock(NULL) == 0);
-    ck_assert(glanz_device_trial_ms(NULL) == 0 && glanz_device_uses(NULL, memory, 8) == 0 && glanz_device_counts(NULL).frames == 0);
+    ck_assert(glanz_device_trial_ms(NULL) == 0 && glanz_device_uses(NULL, memory, 8) == 0 &&
+              glanz_device_counts(NULL).frames == 0);
     glanz_status inner = GLANZ_OK;
     glanz_device_listen(stage.device, nested, &inner); /* from inside a callback */
     glanz_device_push(stage.device, 0, 0, 0);

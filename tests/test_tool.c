@@ -29,10 +29,14 @@ static void teardown(void) {
 }
 
 static const char board_rig[] =
-    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20,'order':'BRG'}]},"
-    "'p':{'pin':2,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':9}]},'q':{'pin':3,'clock pin':4,'supply':'s','line':[{'chip':'APA102','leds':33}]}},"
-    "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':20},{'output':'p','first':0,'leds':9},{'output':'q','first':0,'leds':33}]}}}";
-static const char board_show[] = "{'show':'t','looks':{'l':{'effect':'motley','palette':'net floats','speed':'300 ms/pass'}},'segments':{'s':{'surface':'a','look':'l'}}}";
+    "{'rig':'t','supplies':{'s':{'volts':'5 "
+    "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20,'order':'BRG'}]},"
+    "'p':{'pin':2,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':9}]},'q':{'pin':3,'clock "
+    "pin':4,'supply':'s','line':[{'chip':'APA102','leds':33}]}},"
+    "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':20},{'output':'p','first':0,'leds':9},{'output':'q','first':0,'"
+    "leds':33}]}}}";
+static const char board_show[] = "{'show':'t','looks':{'l':{'effect':'motley','palette':'net floats','speed':'300 "
+                                 "ms/pass'}},'segments':{'s':{'surface':'a','look':'l'}}}";
 
 struct heard { /* bytes as they were handed over */
     uint8_t bytes[3][200];
@@ -98,15 +102,18 @@ START_TEST(chips_read_what_was_sent) {
         ck_assert_uint_eq(heard.latched, 450);
         for (uint16_t i = 0; i < 20; i++) {
             struct glanz_lit lit = glanz_board_lit(board, 0, i);
-            ck_assert(lit.blue == heard.bytes[0][i * 3] && lit.red == heard.bytes[0][i * 3 + 1] && lit.green == heard.bytes[0][i * 3 + 2]);
+            ck_assert(lit.blue == heard.bytes[0][i * 3] && lit.red == heard.bytes[0][i * 3 + 1] &&
+                      lit.green == heard.bytes[0][i * 3 + 2]);
         }
         for (uint16_t i = 0; i < 9; i++) {
             struct glanz_lit lit = glanz_board_lit(board, 1, i);
-            ck_assert(lit.green == heard.bytes[1][i * 4] && lit.red == heard.bytes[1][i * 4 + 1] && lit.blue == heard.bytes[1][i * 4 + 2] && lit.white == 0);
+            ck_assert(lit.green == heard.bytes[1][i * 4] && lit.red == heard.bytes[1][i * 4 + 1] &&
+                      lit.blue == heard.bytes[1][i * 4 + 2] && lit.white == 0);
         }
         for (uint16_t i = 0; i < 33; i++) {
             struct glanz_lit lit = glanz_board_lit(board, 2, i);
-            ck_assert(lit.field == (heard.bytes[2][4 + i * 4] & 31) && lit.blue == heard.bytes[2][5 + i * 4] && lit.red == heard.bytes[2][7 + i * 4]);
+            ck_assert(lit.field == (heard.bytes[2][4 + i * 4] & 31) && lit.blue == heard.bytes[2][5 + i * 4] &&
+                      lit.red == heard.bytes[2][7 + i * 4]);
         }
         ck_assert_uint_eq(wrongs(board, 0) + wrongs(board, 1) + wrongs(board, 2), 0);
         glanz_board_close(board);
@@ -231,7 +238,8 @@ static const struct call calls[] = {
     {"wire " DEMO "--for 20ms --colors -", 0, "wheel line: 00000000"},
     {"wire " DEMO "--rate 5000", 2, "1 to 1000"},
     {"prove demo/rig.json --pace 100ms --output \"rail line\"", 0, "rail line: sent blue, seen blue on LEDs 0 to 131"},
-    {"prove demo/rig.json --pace 50ms --leds 3-5 --colors \"#ff0000\"", 0, "wheel line: sent #ff0000, seen dark on LEDs 0 to 2, red on LEDs 3 to 5, dark on LEDs 6 to 23"},
+    {"prove demo/rig.json --pace 50ms --leds 3-5 --colors \"#ff0000\"", 0,
+     "wheel line: sent #ff0000, seen dark on LEDs 0 to 2, red on LEDs 3 to 5, dark on LEDs 6 to 23"},
     {"prove demo/rig.json --walk --pace 20ms --output \"wheel line\"", 0, "wheel line: LED 23 is white"},
     {"prove demo/rig.json --seen green,red,blue", 0, "\"order\": \"RGB\""},
     {"prove demo/rig.json --seen green,green,blue", 1, "each once"},
@@ -279,7 +287,10 @@ START_TEST(recording_plays_back_alike) {
     first[99] = '\0';
     shell("grep -v input demo/visitor.jsonl | grep patch > %s/patch", folder);
     /* raw edges as recorded, and the patch, in order of time: no press is simulated any more */
-    shell("cd %s && awk '/patch/{print > \"late\"}' patch && (awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 < 16000000) print}' edges.jsonl; cat patch; awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 >= 16000000) print}' edges.jsonl) > again.jsonl", folder);
+    shell("cd %s && awk '/patch/{print > \"late\"}' patch && (awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 < 16000000) "
+          "print}' edges.jsonl; cat patch; awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 >= 16000000) print}' edges.jsonl) > "
+          "again.jsonl",
+          folder);
     run("wire " DEMO "--for 20s --inputs %s/again.jsonl --bytes %s/two", folder, folder, 0);
     ck_assert(strncmp(first, printed, strlen(printed) < 99 ? strlen(printed) : 99) == 0);
     shell("cmp %1$s/one %1$s/two && test $(grep -c input %1$s/again.jsonl) -gt 8 && rm -r %1$s", folder);
@@ -305,7 +316,9 @@ START_TEST(rig_on_trial_goes_back) {
     char folder[64];
     folder_of(folder);
     shell("sed 's/\"GRB\"/\"RGB\"/' demo/rig.json > %s/other.json", folder);
-    shell("printf '{\"at\":\"1 s\",\"try rig\":\"%1$s/other.json\",\"for\":\"2 s\"}\\n{\"at\":\"9 s\",\"keep rig\":true}\\n' > %1$s/try", folder);
+    shell("printf '{\"at\":\"1 s\",\"try rig\":\"%1$s/other.json\",\"for\":\"2 s\"}\\n{\"at\":\"9 s\",\"keep rig\":true}\\n' > "
+          "%1$s/try",
+          folder);
     run("play " DEMO "--for 5s --inputs %s/try%s", folder, "", 0);
     ck_assert(says("rig on trial") && says("3.000 s: the rig on trial was not confirmed"));
     shell("sed -i 's/\"9 s\"/\"2 s\"/' %s/try", folder);
@@ -325,9 +338,12 @@ START_TEST(colour_order_is_found) {
     for (int i = 0; i < 6; i++) {
         char line[600];
         char seen[3][16];
-        snprintf(line, sizeof line, "sed '0,/\"GRB\"/s//\"%s\"/; s/\"order\": \"RGB\"/\"order\": \"%s\"/' demo/rig.json > %s/true.json", orders[i], orders[i], folder);
+        snprintf(line, sizeof line,
+                 "sed '0,/\"GRB\"/s//\"%s\"/; s/\"order\": \"RGB\"/\"order\": \"%s\"/' demo/rig.json > %s/true.json", orders[i],
+                 orders[i], folder);
         ck_assert_int_eq(system(line), 0);
-        snprintf(line, sizeof line, "prove demo/rig.json --hardware %s/true.json --output \"rail line\" --leds 0-9 --pace 50ms", folder);
+        snprintf(line, sizeof line, "prove demo/rig.json --hardware %s/true.json --output \"rail line\" --leds 0-9 --pace 50ms",
+                 folder);
         ck_assert_int_eq(tool(line), 0);
         static const char *const sent_names[] = {"sent red, seen ", "sent green, seen ", "sent blue, seen "};
         for (int c = 0; c < 3; c++) {
@@ -356,7 +372,9 @@ START_TEST(pictures_are_drawn) {
     run("sheet " DEMO "--at 0s,1s,2.5s -o %s/a.png%s", folder, "", 0);
     run("sheet " DEMO "--from 1s --over 2s -o %s/b.png%s", folder, "", 0);
     run("current " DEMO "--for 1s --plot %s/c.png --data %s/d.txt", folder, folder, 0);
-    shell("for f in a b c; do head -c 8 %1$s/$f.png | od -An -tx1 | grep -q '89 50 4e 47 0d 0a 1a 0a' || exit 1; done; test $(wc -l < %1$s/d.txt) = 100", folder);
+    shell("for f in a b c; do head -c 8 %1$s/$f.png | od -An -tx1 | grep -q '89 50 4e 47 0d 0a 1a 0a' || exit 1; done; test "
+          "$(wc -l < %1$s/d.txt) = 100",
+          folder);
     shell("rm -r %s", folder);
 }
 END_TEST

@@ -46,7 +46,8 @@ START_TEST(sine_and_halving) {
 END_TEST
 
 START_TEST(ratio_of_any_numbers) {
-    static const uint64_t numbers[] = {0, 1, 2, 3, 65535, 65536, 1000000, 4294967295u, (uint64_t)1 << 40, (uint64_t)1 << 47, UINT64_MAX / 3, UINT64_MAX};
+    static const uint64_t numbers[] = {
+        0, 1, 2, 3, 65535, 65536, 1000000, 4294967295u, (uint64_t)1 << 40, (uint64_t)1 << 47, UINT64_MAX / 3, UINT64_MAX};
     for (size_t i = 0; i < sizeof numbers / sizeof numbers[0]; i++) {
         for (size_t k = 0; k < sizeof numbers / sizeof numbers[0]; k++) {
             double want = numbers[i] >= numbers[k] ? 65536 : floor((double)numbers[i] / (double)numbers[k] * 65536);
@@ -133,7 +134,8 @@ START_TEST(hsl_is_css) {
                     double k = fmod(n[i] + hue / 30.0, 12);
                     want[i] = lightness / 100.0 - a * fmax(-1, fmin(fmin(k - 3, 9 - k), 1));
                 }
-                check_light(glanz_color_light(GLANZ_HSL(hue, saturation, lightness), NULL, 0), want, "hsl", hue, saturation, lightness);
+                check_light(glanz_color_light(GLANZ_HSL(hue, saturation, lightness), NULL, 0), want, "hsl", hue, saturation,
+                            lightness);
             }
         }
         if (hue < 60) { /* even steps: green rises by the same code value each degree */
@@ -158,7 +160,8 @@ START_TEST(kelvin_is_planck) {
         for (int nm = 360; nm <= 830; nm++) {
             double m = nm * 1e-9;
             double power = 1 / (pow(m, 5) * (exp(0.014387769 / (m * kelvin)) - 1));
-            x += power * (gauss(nm, 1.056, 599.8, .0264, .0323) + gauss(nm, .362, 442.0, .0624, .0374) + gauss(nm, -.065, 501.1, .0490, .0382));
+            x += power * (gauss(nm, 1.056, 599.8, .0264, .0323) + gauss(nm, .362, 442.0, .0624, .0374) +
+                          gauss(nm, -.065, 501.1, .0490, .0382));
             y += power * (gauss(nm, .821, 568.8, .0213, .0247) + gauss(nm, .286, 530.9, .0613, .0322));
             z += power * (gauss(nm, 1.217, 437.0, .0845, .0278) + gauss(nm, .681, 459.0, .0385, .0725));
         }
@@ -185,13 +188,18 @@ START_TEST(named_and_unknown_colors) {
 END_TEST
 
 START_TEST(gradients_are_exact) {
-    static const struct glanz_color_stop chosen[] = {{0, GLANZ_RGB(0, 0, 0)}, {13107, GLANZ_RGB(255, 255, 255)}, {13107, GLANZ_RGB(200, 0, 10)},
-                                                     {40000, GLANZ_RGB(3, 90, 255)}, {65535, GLANZ_RGB(255, 160, 0)}};
+    static const struct glanz_color_stop chosen[] = {{0, GLANZ_RGB(0, 0, 0)},
+                                                     {13107, GLANZ_RGB(255, 255, 255)},
+                                                     {13107, GLANZ_RGB(200, 0, 10)},
+                                                     {40000, GLANZ_RGB(3, 90, 255)},
+                                                     {65535, GLANZ_RGB(255, 160, 0)}};
     static const double codes[][3] = {{0, 0, 0}, {255, 255, 255}, {200, 0, 10}, {3, 90, 255}, {255, 160, 0}};
     struct glanz_stop stops[5 * GLANZ_STOPS_EACH];
     struct glanz_gradient gradient;
     for (int between = 0; between < 3; between++) {
-        ck_assert_int_eq(glanz_gradient_build(&gradient, stops, 5 * GLANZ_STOPS_EACH, chosen, 5, (enum glanz_between)between, NULL, 0), GLANZ_OK);
+        ck_assert_int_eq(
+            glanz_gradient_build(&gradient, stops, 5 * GLANZ_STOPS_EACH, chosen, 5, (enum glanz_between)between, NULL, 0),
+            GLANZ_OK);
         for (uint32_t at = 0; at < 65536; at += 3) {
             int i = 0;
             while (i < 4 && chosen[i + 1].at <= at) {
@@ -202,8 +210,9 @@ START_TEST(gradients_are_exact) {
             for (int c = 0; c < 3; c++) {
                 double from = codes[i][c] / 255;
                 double to = codes[i == 4 ? 4 : i + 1][c] / 255;
-                want[c] = between == GLANZ_BETWEEN_LIGHT ? coded(linear(from) + (linear(to) - linear(from)) * part)
-                          : between == GLANZ_BETWEEN_EVEN ? from + (to - from) * part : from;
+                want[c] = between == GLANZ_BETWEEN_LIGHT  ? coded(linear(from) + (linear(to) - linear(from)) * part)
+                          : between == GLANZ_BETWEEN_EVEN ? from + (to - from) * part
+                                                          : from;
             }
             check_light(glanz_gradient_at(&gradient, (uint16_t)at), want, "gradient", between, (int)at, i);
         }
@@ -291,7 +300,8 @@ START_TEST(repeats_cover_exactly) {
                     want += fmax(0, fmin(start + share * periods[p], place + 0.5) - fmax(start, place - 0.5));
                 }
                 double got = glanz_repeat_cover(&repeat, high, (uint32_t)(share * 4294967296.0)) / 65536.0;
-                REQUIRE_MSG(fabs(got - want) < 0.003, "period %f share %f at %f: %f, wanted %f", periods[p], share, place, got, want);
+                REQUIRE_MSG(fabs(got - want) < 0.003, "period %f share %f at %f: %f, wanted %f", periods[p], share, place, got,
+                            want);
             }
         }
     }
@@ -309,11 +319,13 @@ START_TEST(blends) {
     struct glanz_light under[2] = {{10000, 60000, 0}, {65535, 65535, 65535}};
     struct glanz_light over[1] = {{20000, 20000, 65535}};
     uint8_t second[1] = {1};
-    static const uint16_t full[5][3] = {{20000, 20000, 65535}, {30000, 65535, 65535}, {20000, 60000, 65535}, {10000, 20000, 0}, {3051, 18310, 0}};
+    static const uint16_t full[5][3] = {
+        {20000, 20000, 65535}, {30000, 65535, 65535}, {20000, 60000, 65535}, {10000, 20000, 0}, {3051, 18310, 0}};
     for (int blend = 0; blend < GLANZ_BLEND_COUNT; blend++) {
         struct glanz_light at[2] = {under[0], under[1]};
         glanz_blend_run(at, over, NULL, 1, (enum glanz_blend)blend, 65536);
-        REQUIRE(abs(at[0].red - full[blend][0]) <= 1 && abs(at[0].green - full[blend][1]) <= 1 && abs(at[0].blue - full[blend][2]) <= 1);
+        REQUIRE(abs(at[0].red - full[blend][0]) <= 1 && abs(at[0].green - full[blend][1]) <= 1 &&
+                abs(at[0].blue - full[blend][2]) <= 1);
         at[0] = under[0];
         glanz_blend_run(at, over, NULL, 1, (enum glanz_blend)blend, 0);
         ck_assert_mem_eq(at, under, sizeof under[0]);
@@ -428,7 +440,8 @@ START_TEST(brightness_field_widens_the_range) {
                 finest = field * bytes[3] / (31.0 * 255);
             }
         }
-        REQUIRE_MSG(fabs(sum / 128 - level / 65535.0) < 1.0 / 255 / 128 + 3.0 / 65536, "level %u: %f", level, sum / 128 * 65535);
+        REQUIRE_MSG(fabs(sum / 128 - level / 65535.0) < 1.0 / 255 / 128 + 3.0 / 65536, "level %u: %f", level,
+                    sum / 128 * 65535);
     }
     REQUIRE(finest < 1.01 / (31 * 255)); /* 31 times finer than a byte */
     ck_assert_uint_eq(glanz_chip_apa102.tail_bytes(1), 5);
@@ -539,7 +552,8 @@ START_TEST(shade_is_pure) {
             for (int i = 0; i < effect->param_count; i++) {
                 const struct glanz_param *param = &effect->params[i];
                 uint32_t draw = glanz_hash2(seed, (uint32_t)i);
-                REQUIRE(param->name != NULL && param->what != NULL && (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
+                REQUIRE(param->name != NULL && param->what != NULL &&
+                        (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
                 REQUIRE(param->kind != GLANZ_PARAM_CHOICE || param->choices != NULL);
                 if (param->kind == GLANZ_PARAM_COLOR) {
                     now.color[colors].red = (uint16_t)draw;

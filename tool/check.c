@@ -6,29 +6,35 @@
 #include "commands.h"
 
 static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
-    printf("rig \"%s\": %u output%s, %u surface%s, %u input%s\n", rig->name, rig->output_count, rig->output_count == 1 ? "" : "s",
-           rig->surface_count, rig->surface_count == 1 ? "" : "s", rig->input_count, rig->input_count == 1 ? "" : "s");
+    printf("rig \"%s\": %u output%s, %u surface%s, %u input%s\n", rig->name, rig->output_count,
+           rig->output_count == 1 ? "" : "s", rig->surface_count, rig->surface_count == 1 ? "" : "s", rig->input_count,
+           rig->input_count == 1 ? "" : "s");
     uint32_t frames = rig->frames_per_s == 0 ? 100 : rig->frames_per_s;
     for (uint8_t o = 0; o < rig->output_count; o++) {
         GLANZ_CONST struct glanz_output *output = &rig->outputs[o];
         uint32_t wire_us = glanz_output_wire_us(output);
         uint32_t led_ns = glanz_chip_led_ns(output->stretches[0].chip);
         uint32_t fixed_us = wire_us - (uint32_t)((uint64_t)glanz_output_leds(output) * led_ns / 1000u);
-        uint32_t fit = fixed_us >= 1000000u / frames ? 0 : (uint32_t)((uint64_t)(1000000u / frames - fixed_us) * 1000u / led_ns);
-        printf("  output \"%s\" on pin %u: %u LEDs, %u bytes, %.2f ms on the wire, up to %u frames/s; at %u frames/s it could carry %u LEDs\n",
+        uint32_t fit =
+            fixed_us >= 1000000u / frames ? 0 : (uint32_t)((uint64_t)(1000000u / frames - fixed_us) * 1000u / led_ns);
+        printf("  output \"%s\" on pin %u: %u LEDs, %u bytes, %.2f ms on the wire, up to %u frames/s; at %u frames/s it could "
+               "carry %u LEDs\n",
                output->name, output->pin, glanz_output_leds(output), (unsigned)glanz_output_bytes(output), wire_us / 1000.0,
                1000000u / wire_us, frames, fit);
         for (uint8_t i = 0; i < output->stretch_count; i++) {
             printf("    %u x %s\n", output->stretches[i].leds, output->stretches[i].chip->name);
         }
         if (wire_us > 1000000u / frames) {
-            printf("    warning: the wire is too slow for %u frames/s: divide the line over more outputs, or ask for fewer frames\n", frames);
+            printf("    warning: the wire is too slow for %u frames/s: divide the line over more outputs, or ask for fewer "
+                   "frames\n",
+                   frames);
         }
         for (uint8_t i = 0; i < output->stretch_count; i++) {
             GLANZ_CONST struct glanz_chip *chip = output->stretches[i].chip;
             if (chip->millivolts != rig->supplies[output->supply].millivolts) {
-                printf("    warning: %s is made for %.0f V; supply \"%s\" gives %.0f V\n", chip->name, chip->millivolts / 1000.0,
-                       rig->supplies[output->supply].name, rig->supplies[output->supply].millivolts / 1000.0);
+                printf("    warning: %s is made for %.0f V; supply \"%s\" gives %.0f V\n", chip->name,
+                       chip->millivolts / 1000.0, rig->supplies[output->supply].name,
+                       rig->supplies[output->supply].millivolts / 1000.0);
             }
         }
     }
@@ -48,7 +54,8 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
     }
 }
 
-static int read_both(struct document *rig, struct document *show, const char *rig_path, const char *show_path, const char *patch_path) {
+static int read_both(struct document *rig, struct document *show, const char *rig_path, const char *show_path,
+                     const char *patch_path) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct text text;
     struct text patch;
@@ -113,8 +120,8 @@ static int run(const struct command *command, int argc, const char **argv) {
     struct document show;
     char *patch = NULL;
     int code;
-    const struct poptOption options[] = {{"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"},
-                                         POPT_TABLEEND};
+    const struct poptOption options[] = {
+        {"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"}, POPT_TABLEEND};
     if (!arguments_parse(&arguments, command, argc, argv, options, 1, 2, &code)) {
         return code;
     }

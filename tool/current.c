@@ -48,8 +48,8 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
             worst += rig->outputs[o].supply == s ? (double)glanz_output_ua(&rig->outputs[o], 15) / 1000 : 0;
             idle += rig->outputs[o].supply == s ? (double)glanz_output_ua(&rig->outputs[o], 0) / 1000 : 0;
         }
-        printf("supply \"%s\", %.1f V: dark %.0f mA; everything fully on %.0f mA", rig->supplies[s].name, rig->supplies[s].millivolts / 1000.0,
-               idle, worst);
+        printf("supply \"%s\", %.1f V: dark %.0f mA; everything fully on %.0f mA", rig->supplies[s].name,
+               rig->supplies[s].millivolts / 1000.0, idle, worst);
         if (rig->supplies[s].limit_ma != 0) {
             printf("; limited to %u mA: buy %.1f A or more", rig->supplies[s].limit_ma, supply_size(rig->supplies[s].limit_ma));
         } else {
@@ -64,7 +64,9 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
             }
             double full = (double)glanz_output_ua(output, 15) / 1000;
             /* with a limit, that is all that can ever flow; its share goes to this output by its size */
-            double most = rig->supplies[s].limit_ma != 0 && worst > rig->supplies[s].limit_ma ? full * rig->supplies[s].limit_ma / worst : full;
+            double most = rig->supplies[s].limit_ma != 0 && worst > rig->supplies[s].limit_ma
+                              ? full * rig->supplies[s].limit_ma / worst
+                              : full;
             unsigned far = reach(most / leds, rig->supplies[s].millivolts / 1000.0, ohms);
             printf("  output \"%s\": %u LEDs, fully on %.0f mA (%.1f mA each)\n", output->name, leds, full, full / leds);
             printf("    inject power at LED 0");
@@ -74,7 +76,8 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
             if (leds > far) {
                 printf(" and at the end");
             }
-            printf(" (a tenth of the voltage is lost after %u LEDs of %.1f mA on %.0f milliohms each)\n", far, most / leds, ohms * 1000);
+            printf(" (a tenth of the voltage is lost after %u LEDs of %.1f mA on %.0f milliohms each)\n", far, most / leds,
+                   ohms * 1000);
         }
     }
 }
@@ -87,18 +90,19 @@ static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char 
     }
     fprintf(gnuplot,
             "set terminal pngcairo size 1280,800 font 'sans,12' background '#14161a'\n"
-            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key outside bottom center horizontal textcolor rgb '#c8ccd2'\n"
+            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key outside bottom center "
+            "horizontal textcolor rgb '#c8ccd2'\n"
             "set xlabel 'time (s)' textcolor rgb '#c8ccd2'\nset ylabel 'current (mA)' textcolor rgb '#c8ccd2'\n"
             "set grid lc rgb '#3a3f48' lw 1\nset yrange [0:*]\nset offsets 0, 0, graph 0.08, 0\nset rmargin 4\n",
             picture);
     fputs("plot ", gnuplot);
     static const char *const shades[] = {"#e8b04a", "#4aa3a2", "#c8553d", "#8fb339", "#7b6fd0"};
     for (uint8_t s = 0; s < rig->supply_count; s++) {
-        fprintf(gnuplot, "%s'%s' using 1:%d with lines lw 1.5 lc rgb '%s' title \"%s\"", s == 0 ? "" : ", ", data, s + 2, shades[s % 5],
-                rig->supplies[s].name);
+        fprintf(gnuplot, "%s'%s' using 1:%d with lines lw 1.5 lc rgb '%s' title \"%s\"", s == 0 ? "" : ", ", data, s + 2,
+                shades[s % 5], rig->supplies[s].name);
         if (rig->supplies[s].limit_ma != 0) {
-            fprintf(gnuplot, ", %u with lines lw 1 dt 2 lc rgb '%s' title \"limit of %s\"", rig->supplies[s].limit_ma, shades[s % 5],
-                    rig->supplies[s].name);
+            fprintf(gnuplot, ", %u with lines lw 1 dt 2 lc rgb '%s' title \"limit of %s\"", rig->supplies[s].limit_ma,
+                    shades[s % 5], rig->supplies[s].name);
         }
     }
     fputs("\n", gnuplot);
@@ -142,7 +146,8 @@ static int measure(struct session *session, uint64_t for_us, const char *picture
             double ma = (double)glanz_engine_supply_ua(engine, s) / 1000;
             take(&supplies[s], ma, i);
             if (rig->supplies[s].limit_ma != 0 && ma > rig->supplies[s].limit_ma) {
-                complain_plain("supply \"%s\" passed its limit at %.3f s: %.1f mA", rig->supplies[s].name, (double)session->now_us / 1e6, ma);
+                complain_plain("supply \"%s\" passed its limit at %.3f s: %.1f mA", rig->supplies[s].name,
+                               (double)session->now_us / 1e6, ma);
                 code = EXIT_FOUND;
             }
             limited += glanz_engine_limit_scale(engine, s) < 65536u;
@@ -164,15 +169,17 @@ static int measure(struct session *session, uint64_t for_us, const char *picture
     }
     printf("this show over %.1f s, %llu frames:\n", (double)for_us / 1e6, (unsigned long long)frames);
     for (uint8_t s = 0; s < rig->supply_count; s++) {
-        printf("  supply \"%s\": mean %.0f mA, peak %.0f mA, largest jump between two frames %.0f mA; this show alone: buy %.1f A\n",
-               rig->supplies[s].name, supplies[s].mean / (double)frames, supplies[s].peak, supplies[s].jump, supply_size(supplies[s].peak));
+        printf("  supply \"%s\": mean %.0f mA, peak %.0f mA, largest jump between two frames %.0f mA; this show alone: buy "
+               "%.1f A\n",
+               rig->supplies[s].name, supplies[s].mean / (double)frames, supplies[s].peak, supplies[s].jump,
+               supply_size(supplies[s].peak));
     }
     for (uint8_t o = 0; o < rig->output_count; o++) {
-        printf("  output \"%s\": mean %.0f mA, peak %.0f mA, largest jump %.0f mA\n", rig->outputs[o].name, outputs[o].mean / (double)frames,
-               outputs[o].peak, outputs[o].jump);
+        printf("  output \"%s\": mean %.0f mA, peak %.0f mA, largest jump %.0f mA\n", rig->outputs[o].name,
+               outputs[o].mean / (double)frames, outputs[o].peak, outputs[o].jump);
     }
-    printf("  a limit held the light back in %u of %llu frames; %u frames were shaded again for it\n", limited, (unsigned long long)frames,
-           glanz_engine_extra_passes(glanz_device_engine(session->device)));
+    printf("  a limit held the light back in %u of %llu frames; %u frames were shaded again for it\n", limited,
+           (unsigned long long)frames, glanz_engine_extra_passes(glanz_device_engine(session->device)));
     if (data != NULL && fclose(data) != 0) {
         complain_plain("cannot write %s", data_path);
         code = EXIT_FILE;
@@ -246,5 +253,6 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_current = {"current", "worst case, what a show draws, the supply to buy, where to inject power", "RIG [SHOW]",
+const struct command command_current = {"current", "worst case, what a show draws, the supply to buy, where to inject power",
+                                        "RIG [SHOW]",
                                         "  glanz current demo/rig.json demo/show.json --for 20s --plot out/current.png\n", run};

@@ -97,7 +97,8 @@ glanz_status document_rig(struct document *document, struct text text, struct gl
     return status;
 }
 
-glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig,
+                           struct glanz_fault *fault) {
     size_t used = 0;
     glanz_status status = open_memory(document, text);
     if (status == GLANZ_OK) {
@@ -123,7 +124,8 @@ glanz_status patch_text(struct text *merged, const struct text *target, const st
     if (memory == NULL) {
         return GLANZ_ERR_MEMORY;
     }
-    glanz_status status = glanz_document_merge(text_add, merged, memory, size, target->bytes, target->count, patch->bytes, patch->count, fault);
+    glanz_status status =
+        glanz_document_merge(text_add, merged, memory, size, target->bytes, target->count, patch->bytes, patch->count, fault);
     free(memory);
     return status;
 }

@@ -33,7 +33,8 @@ struct document {
 };
 /* Read; on failure the fault is filled, nothing is kept, and the status returned. Takes the text over. */
 glanz_status document_rig(struct document *document, struct text text, struct glanz_fault *fault);
-glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
+glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig,
+                           struct glanz_fault *fault);
 void document_free(struct document *document);
 
 /* The text of a document with a merge patch applied; on failure the fault is about the patch. */

@@ -96,12 +96,13 @@ static void tell_chips(void) {
     for (uint8_t i = 0; glanz_chips[i] != NULL; i++) {
         GLANZ_CONST struct glanz_chip *chip = glanz_chips[i];
         struct glanz_slots slots;
-        printf("%-12s %s; %u bytes a LED, %.1f us each on the wire, %.1f mA a channel, %.1f mA dark\n", chip->name, chip->what, chip->led_bytes,
-               glanz_chip_led_ns(chip) / 1000.0, chip->channel_ua[0] / 1000.0, chip->idle_ua / 1000.0);
+        printf("%-12s %s; %u bytes a LED, %.1f us each on the wire, %.1f mA a channel, %.1f mA dark\n", chip->name, chip->what,
+               chip->led_bytes, glanz_chip_led_ns(chip) / 1000.0, chip->channel_ua[0] / 1000.0, chip->idle_ua / 1000.0);
         for (uint8_t count = 3; count <= 4 && chip->protocol == GLANZ_ONE_WIRE; count++) {
             struct glanz_timing least = {0, 0, 0, 0};
             struct glanz_timing most = {65535, 65535, 65535, 65535};
-            if (glanz_timing_narrow(&least, &most, chip) == GLANZ_OK && glanz_slots_fit(&slots, &least, &most, count) == GLANZ_OK) {
+            if (glanz_timing_narrow(&least, &most, chip) == GLANZ_OK &&
+                glanz_slots_fit(&slots, &least, &most, count) == GLANZ_OK) {
                 printf("             SPI or UART with %u slots a bit of %u ns\n", count, (unsigned)slots.slot_ns);
             }
         }
@@ -112,8 +113,8 @@ static int run_list(int argc, const char **argv) {
     struct arguments arguments;
     int code;
     int color = 0;
-    const struct poptOption options[] = {{"color", 'c', POPT_ARG_NONE, &color, 0, "palettes as true colour of a terminal", NULL},
-                                         POPT_TABLEEND};
+    const struct poptOption options[] = {
+        {"color", 'c', POPT_ARG_NONE, &color, 0, "palettes as true colour of a terminal", NULL}, POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_list, argc, argv, options, 1, 2, &code)) {
         return code;
     }
@@ -146,5 +147,5 @@ static int run_list(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_list = {"list", "effects with their parameters, palettes, or chips", "effects [NAME] | palettes | chips",
-                                     "  glanz list effects comet\n", run_list};
+const struct command command_list = {"list", "effects with their parameters, palettes, or chips",
+                                     "effects [NAME] | palettes | chips", "  glanz list effects comet\n", run_list};

@@ -9,7 +9,8 @@
 #include "json.h"
 
 static const char *const kinds[] = {"input", "press", "patch", "save", "recall", "try rig", "keep rig", NULL};
-static const char *const keys[] = {"at", "input", "level", "press", "for", "patch", "save", "recall", "try rig", "keep rig", NULL};
+static const char *const keys[] = {"at",   "input",  "level",   "press",    "for", "patch",
+                                   "save", "recall", "try rig", "keep rig", NULL};
 
 static uint64_t read_time(struct json *json, int token) {
     char text[40];
@@ -17,7 +18,8 @@ static uint64_t read_time(struct json *json, int token) {
     if (json->status != GLANZ_OK) {
         return 0;
     }
-    if (!json_is(json, token, JSMN_STRING) || json_copy(json, token, text, sizeof text) >= sizeof text || !time_parse(&us, text)) {
+    if (!json_is(json, token, JSMN_STRING) || json_copy(json, token, text, sizeof text) >= sizeof text ||
+        !time_parse(&us, text)) {
         json_fail(json, token, "expected a time such as \"250 ms\" or \"2.5 s\"", NULL, NULL);
     }
     return us;
@@ -53,16 +55,18 @@ static void read_entry(struct json *json, struct entry *entry) {
         if (json->status == GLANZ_OK && !json_flag(json, token)) {
             json_fail(json, token, "expected true", NULL, NULL);
         }
-    } else if (json->status == GLANZ_OK &&
-               (!json_is(json, token, JSMN_STRING) || json_copy(json, token, entry->name, sizeof entry->name) >= sizeof entry->name)) {
+    } else if (json->status == GLANZ_OK && (!json_is(json, token, JSMN_STRING) ||
+                                            json_copy(json, token, entry->name, sizeof entry->name) >= sizeof entry->name)) {
         json_fail(json, token, "expected a name", NULL, NULL);
     }
     if (json->status == GLANZ_OK && (kind == ENTRY_INPUT) != (level >= 0)) {
-        json_fail(json, level >= 0 ? level : 0, level >= 0 ? "expected \"level\" only with \"input\"" : "the key \"level\" is missing here", NULL, NULL);
+        json_fail(json, level >= 0 ? level : 0,
+                  level >= 0 ? "expected \"level\" only with \"input\"" : "the key \"level\" is missing here", NULL, NULL);
     }
     entry->level = level < 0 ? 0 : (uint16_t)json_count(json, level, 0, 65535);
     if (json->status == GLANZ_OK && (kind == ENTRY_PRESS || kind == ENTRY_TRY_RIG) != (duration >= 0)) {
-        json_fail(json, duration >= 0 ? duration : 0, duration >= 0 ? "expected no \"for\" with this" : "the key \"for\" is missing here", NULL, NULL);
+        json_fail(json, duration >= 0 ? duration : 0,
+                  duration >= 0 ? "expected no \"for\" with this" : "the key \"for\" is missing here", NULL, NULL);
     }
     entry->for_us = duration < 0 ? 0 : read_time(json, duration);
 }
@@ -79,7 +83,8 @@ glanz_status log_read(struct log *log, const char *bytes, size_t count, struct g
         at += length + 1;
         line++;
         size_t blank = 0;
-        while (blank < length && (bytes[begin + blank] == ' ' || bytes[begin + blank] == '\t' || bytes[begin + blank] == '\r')) {
+        while (blank < length &&
+               (bytes[begin + blank] == ' ' || bytes[begin + blank] == '\t' || bytes[begin + blank] == '\r')) {
             blank++;
         }
         if (blank == length) {
@@ -103,7 +108,8 @@ glanz_status log_read(struct log *log, const char *bytes, size_t count, struct g
         if (status == GLANZ_OK) {
             read_entry(&json, entry);
             if (json.status == GLANZ_OK && log->count > 0 && entry->at_us < log->entries[log->count - 1].at_us) {
-                json_fail(&json, json_member(&json, 0, "at"), "this is before the line above; expected times in order", NULL, NULL);
+                json_fail(&json, json_member(&json, 0, "at"), "this is before the line above; expected times in order", NULL,
+                          NULL);
             }
             status = json.status;
         }

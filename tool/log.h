@@ -18,7 +18,7 @@ enum entry_kind {
 struct entry {
     uint64_t at_us;
     enum entry_kind kind;
-    char name[256];    /* input, preset, or file */
+    char name[256]; /* input, preset, or file */
     uint16_t level;
     uint64_t for_us;
     struct text patch;

@@ -6,8 +6,9 @@
 #include <string.h>
 #include <unistd.h>
 
-static const struct command *const commands[] = {&command_check, &command_play,    &command_sheet, &command_wire,  &command_prove,
-                                                 &command_current, &command_list, &command_write, &command_schema};
+static const struct command *const commands[] = {&command_check, &command_play,  &command_sheet,
+                                                 &command_wire,  &command_prove, &command_current,
+                                                 &command_list,  &command_write, &command_schema};
 #define COMMANDS (sizeof commands / sizeof commands[0])
 
 static void help(FILE *to) {
@@ -17,7 +18,8 @@ static void help(FILE *to) {
     }
     fputs("\n\"glanz COMMAND --help\" tells more, with an example.\n"
           "Exit codes: 0 done; 1 a document was refused; 2 the call was wrong; 3 a file could not be read or written;\n"
-          "4 something is wrong with what was run (chips misread, a limit was passed).\n", to);
+          "4 something is wrong with what was run (chips misread, a limit was passed).\n",
+          to);
 }
 
 /* Help of one command: popt's own list of options, with what it does before and an example behind. */

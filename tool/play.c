@@ -24,7 +24,7 @@ struct screen {
     int columns, rows;
     double width, height;
     struct text text;
-    char *events;      /* what happened, as text */
+    char *events; /* what happened, as text */
     size_t event_count;
     struct termios before;
     int raw;
@@ -103,8 +103,8 @@ static void draw(struct screen *screen) {
     uint8_t item = 0;
     uint8_t list = glanz_control_playing(glanz_device_control(session->device), &item);
     GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
-    snprintf(line, sizeof line, "\x1b[1;1H%s  %7.2f s  %5.2f A  %s\x1b[K", show->name, (double)session->now_us / 1e6, (double)ua / 1e6,
-             list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
+    snprintf(line, sizeof line, "\x1b[1;1H%s  %7.2f s  %5.2f A  %s\x1b[K", show->name, (double)session->now_us / 1e6,
+             (double)ua / 1e6, list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
     put(screen, line);
     draw_leds(screen);
     draw_events(screen);

@@ -34,7 +34,11 @@ static int colors_of(struct proof *proof, const char *text) {
     static const struct {
         const char *name;
         struct glanz_light light;
-    } plain[] = {{"red", {65535, 0, 0}}, {"green", {0, 65535, 0}}, {"blue", {0, 0, 65535}}, {"white", {65535, 65535, 65535}}, {"dark", {0, 0, 0}}};
+    } plain[] = {{"red", {65535, 0, 0}},
+                 {"green", {0, 65535, 0}},
+                 {"blue", {0, 0, 65535}},
+                 {"white", {65535, 65535, 65535}},
+                 {"dark", {0, 0, 0}}};
     char *copy = strdup(text);
     char *rest = NULL;
     int good = 1;
@@ -60,7 +64,8 @@ static int colors_of(struct proof *proof, const char *text) {
             good = 1;
         }
         if (!good || proof->color_count + 1 == COLORS_MOST) {
-            complain_plain("--colors: \"%s\": expected red, green, blue, white, dark, #rrggbb or 2700 K, at most 15 of them", part);
+            complain_plain("--colors: \"%s\": expected red, green, blue, white, dark, #rrggbb or 2700 K, at most 15 of them",
+                           part);
             good = 0;
         } else {
             snprintf(proof->names[proof->color_count++], sizeof proof->names[0], "%.20s", part);
@@ -122,7 +127,8 @@ static int find_order(GLANZ_CONST struct glanz_stretch *stretch, const char *tex
     char third[16];
     char end;
     if (sscanf(text, "%15[a-z] , %15[a-z] , %15[a-z]%c", first, second, third, &end) != 3) {
-        complain_plain("--seen: expected three colours such as \"green, red, blue\": what was seen when red, green and blue were sent");
+        complain_plain(
+            "--seen: expected three colours such as \"green, red, blue\": what was seen when red, green and blue were sent");
         return EXIT_USAGE;
     }
     const char *said[3] = {first, second, third};
@@ -137,7 +143,9 @@ static int find_order(GLANZ_CONST struct glanz_stretch *stretch, const char *tex
         }
     }
     if (all != 7) {
-        complain_plain("--seen: %s, %s, %s: expected red, green and blue, each once; was another output lit, or is the chip another?", first, second, third);
+        complain_plain(
+            "--seen: %s, %s, %s: expected red, green and blue, each once; was another output lit, or is the chip another?",
+            first, second, third);
         return EXIT_REFUSED;
     }
     uint8_t order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
@@ -150,8 +158,8 @@ static int find_order(GLANZ_CONST struct glanz_stretch *stretch, const char *tex
     return EXIT_GOOD;
 }
 
-static int run_proof(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_rig *hardware, uint64_t pace_us,
-                     uint32_t lightness) {
+static int run_proof(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_rig *hardware,
+                     uint64_t pace_us, uint32_t lightness) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_board_setup board_setup;
     struct glanz_show show;
@@ -256,7 +264,8 @@ static int run(int argc, const char **argv) {
         {"pace", 'p', POPT_ARG_STRING, &pace, 0, "time for each colour, or each LED of the walk (default 500 ms)", "TIME"},
         {"brightness", 'b', POPT_ARG_INT, &brightness, 0, "lightness in per cent (default 40)", "PERCENT"},
         {"hardware", 'H', POPT_ARG_STRING, &truth, 0, "what is really wired, if other than the rig says", "RIG"},
-        {"seen", 's', POPT_ARG_STRING, &seen_text, 0, "find the colour order: what was seen when red, green, blue were sent", "COLORS"},
+        {"seen", 's', POPT_ARG_STRING, &seen_text, 0, "find the colour order: what was seen when red, green, blue were sent",
+         "COLORS"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_prove, argc, argv, options, 1, 1, &code)) {
         return code;
@@ -307,7 +316,8 @@ static int run(int argc, const char **argv) {
     if (good && seen_text != NULL) {
         code = find_order(&rig.rig->outputs[proof.output < 0 ? 0 : proof.output].stretches[0], seen_text);
     } else if (good) {
-        code = run_proof(&proof, rig.rig, truth == NULL ? rig.rig : hardware.rig, pace_us, (uint32_t)brightness * 65535u / 100u);
+        code =
+            run_proof(&proof, rig.rig, truth == NULL ? rig.rig : hardware.rig, pace_us, (uint32_t)brightness * 65535u / 100u);
     }
     free(proof.some);
     free(colors);
@@ -322,6 +332,8 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_prove = {"prove", "bring-up tests: known colours, single LEDs, a walking dot, the colour order", "RIG",
+const struct command command_prove = {"prove", "bring-up tests: known colours, single LEDs, a walking dot, the colour order",
+                                      "RIG",
                                       "  glanz prove demo/rig.json --colors red,green,blue --leds 0-9 --output \"rail line\"\n"
-                                      "  glanz prove demo/rig.json --seen green,red,blue\n", run};
+                                      "  glanz prove demo/rig.json --seen green,red,blue\n",
+                                      run};

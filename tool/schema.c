@@ -15,8 +15,10 @@ static const char quantities[] =
     "    \"volts\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?m?V$\" },\n"
     "    \"kelvin\": { \"type\": \"string\", \"pattern\": \"^[0-9]+ ?K$\" },\n"
     "    \"length\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?(leds?|%)$\" },\n"
-    "    \"rate\": { \"type\": \"string\", \"pattern\": \"^-?[0-9]+([.][0-9]+)? ?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$\" },\n"
-    "    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb, 2700 K, hsl(210 80% 40%), or a name of colors\" }";
+    "    \"rate\": { \"type\": \"string\", \"pattern\": \"^-?[0-9]+([.][0-9]+)? "
+    "?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$\" },\n"
+    "    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb, 2700 K, hsl(210 80% 40%), or a name of colors\" "
+    "}";
 
 static void names(const char *const *list) {
     for (int i = 0; list[i] != NULL; i++) {
@@ -25,21 +27,32 @@ static void names(const char *const *list) {
 }
 
 static void schema_rig(void) {
-    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz rig: one controller's hardware\",");
-    printf("%s,\n    \"pieces\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", \"additionalProperties\": false,\n"
+    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz rig: one controller's "
+         "hardware\",");
+    printf("%s,\n    \"pieces\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
+           "\"additionalProperties\": false,\n"
            "      \"required\": [\"output\", \"first\", \"leds\"], \"properties\": { \"output\": { \"type\": \"string\" },\n"
-           "      \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32766 }, \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 },\n"
-           "      \"reversed\": { \"type\": \"boolean\" } } } }\n  },\n", quantities);
-    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"rig\", \"supplies\", \"outputs\", \"surfaces\"],\n  \"properties\": {\n"
+           "      \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32766 }, \"leds\": { \"type\": \"integer\", "
+           "\"minimum\": 1, \"maximum\": 32767 },\n"
+           "      \"reversed\": { \"type\": \"boolean\" } } } }\n  },\n",
+           quantities);
+    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"rig\", \"supplies\", \"outputs\", "
+         "\"surfaces\"],\n  \"properties\": {\n"
          "    \"rig\": { \"$ref\": \"#/$defs/name\" },\n"
-         "    \"frames\": { \"type\": \"string\", \"pattern\": \"^[0-9]+ ?per s$\", \"description\": \"how often the program calls for a frame\" },\n"
-         "    \"lowest blink\": { \"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\", \"description\": \"no LED blinks slower by dither\" },\n"
+         "    \"frames\": { \"type\": \"string\", \"pattern\": \"^[0-9]+ ?per s$\", \"description\": \"how often the program "
+         "calls for a frame\" },\n"
+         "    \"lowest blink\": { \"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\", \"description\": \"no LED blinks "
+         "slower by dither\" },\n"
          "    \"refresh\": { \"$ref\": \"#/$defs/time\" },\n"
-         "    \"supplies\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 16, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+         "    \"supplies\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 16, \"propertyNames\": { "
+         "\"$ref\": \"#/$defs/name\" },\n"
          "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"volts\"],\n"
-         "        \"properties\": { \"volts\": { \"$ref\": \"#/$defs/volts\" }, \"limit\": { \"$ref\": \"#/$defs/amperes\" } } } },");
-    puts("    \"outputs\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 32, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"supply\", \"line\"],\n"
+         "        \"properties\": { \"volts\": { \"$ref\": \"#/$defs/volts\" }, \"limit\": { \"$ref\": \"#/$defs/amperes\" } } "
+         "} },");
+    puts("    \"outputs\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 32, \"propertyNames\": { \"$ref\": "
+         "\"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", "
+         "\"supply\", \"line\"],\n"
          "        \"properties\": {\n"
          "          \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 },\n"
          "          \"clock pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 },\n"
@@ -61,19 +74,28 @@ static void schema_rig(void) {
          "                  \"red\": { \"$ref\": \"#/$defs/share\" }, \"green\": { \"$ref\": \"#/$defs/share\" },\n"
          "                  \"blue\": { \"$ref\": \"#/$defs/share\" }, \"white\": { \"$ref\": \"#/$defs/share\" } } },\n"
          "                \"current\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
-         "                  \"red\": { \"$ref\": \"#/$defs/milliamperes\" }, \"green\": { \"$ref\": \"#/$defs/milliamperes\" },\n"
-         "                  \"blue\": { \"$ref\": \"#/$defs/milliamperes\" }, \"white\": { \"$ref\": \"#/$defs/milliamperes\" },\n"
+         "                  \"red\": { \"$ref\": \"#/$defs/milliamperes\" }, \"green\": { \"$ref\": \"#/$defs/milliamperes\" "
+         "},\n"
+         "                  \"blue\": { \"$ref\": \"#/$defs/milliamperes\" }, \"white\": { \"$ref\": \"#/$defs/milliamperes\" "
+         "},\n"
          "                  \"idle\": { \"$ref\": \"#/$defs/milliamperes\" } } } } } } } } },");
     puts("    \"surfaces\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, \"maxProperties\": 1,\n"
-         "        \"properties\": { \"strip\": { \"$ref\": \"#/$defs/pieces\" }, \"ring\": { \"$ref\": \"#/$defs/pieces\" } } } },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, "
+         "\"maxProperties\": 1,\n"
+         "        \"properties\": { \"strip\": { \"$ref\": \"#/$defs/pieces\" }, \"ring\": { \"$ref\": \"#/$defs/pieces\" } } "
+         "} },\n"
          "    \"inputs\": { \"type\": \"object\", \"maxProperties\": 32, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, \"maxProperties\": 1,\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, "
+         "\"maxProperties\": 1,\n"
          "        \"properties\": {\n"
-         "          \"button\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"pressed\"], \"properties\": {\n"
-         "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 }, \"pressed\": { \"enum\": [\"low\", \"high\"] },\n"
-         "            \"settle\": { \"$ref\": \"#/$defs/time\" }, \"twice within\": { \"$ref\": \"#/$defs/time\" }, \"held after\": { \"$ref\": \"#/$defs/time\" } } },\n"
-         "          \"value\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\"], \"properties\": {\n"
+         "          \"button\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"pressed\"], "
+         "\"properties\": {\n"
+         "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 }, \"pressed\": { \"enum\": [\"low\", "
+         "\"high\"] },\n"
+         "            \"settle\": { \"$ref\": \"#/$defs/time\" }, \"twice within\": { \"$ref\": \"#/$defs/time\" }, \"held "
+         "after\": { \"$ref\": \"#/$defs/time\" } } },\n"
+         "          \"value\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\"], "
+         "\"properties\": {\n"
          "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 } } } } } }\n  }\n}");
 }
 
@@ -97,7 +119,8 @@ static void schema_param(GLANZ_CONST struct glanz_param *param) {
 }
 
 static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
-    printf("            { \"title\": \"%s\", \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"effect\"%s],\n"
+    printf("            { \"title\": \"%s\", \"type\": \"object\", \"additionalProperties\": false, \"required\": "
+           "[\"effect\"%s],\n"
            "              \"description\": \"%s\",\n              \"properties\": {\n",
            effect->name, (effect->needs & GLANZ_NEEDS_PATTERN) != 0 ? ", \"blocks\"" : "", effect->what);
     for (uint8_t i = 0; i < effect->param_count; i++) {
@@ -109,64 +132,95 @@ static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
     if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
         puts("                \"blocks\": { \"type\": \"string\", \"pattern\": \"^ *[0-9]+ +[^,]+(, *[0-9]+ +[^,]+)*$\" },");
     }
-    printf("                \"brightness\": { \"$ref\": \"#/$defs/share\" },\n                \"effect\": { \"const\": \"%s\" } } }", effect->name);
+    printf("                \"brightness\": { \"$ref\": \"#/$defs/share\" },\n                \"effect\": { \"const\": \"%s\" "
+           "} } }",
+           effect->name);
 }
 
 static void schema_show(void) {
-    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz show: what to see on a rig\",");
+    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz show: what to see on a "
+         "rig\",");
     printf("%s,\n    \"action\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
-           "      \"recall\": { \"type\": \"string\" }, \"play\": { \"type\": \"string\" }, \"stop\": { \"type\": \"string\" }, \"next\": { \"type\": \"string\" },\n"
-           "      \"previous\": { \"type\": \"string\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"switch\": { \"type\": \"string\" },\n"
-           "      \"look\": { \"type\": \"string\" }, \"segment\": { \"type\": \"string\" }, \"on\": { \"enum\": [true, false, \"other\"] },\n"
+           "      \"recall\": { \"type\": \"string\" }, \"play\": { \"type\": \"string\" }, \"stop\": { \"type\": \"string\" "
+           "}, \"next\": { \"type\": \"string\" },\n"
+           "      \"previous\": { \"type\": \"string\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"switch\": { "
+           "\"type\": \"string\" },\n"
+           "      \"look\": { \"type\": \"string\" }, \"segment\": { \"type\": \"string\" }, \"on\": { \"enum\": [true, false, "
+           "\"other\"] },\n"
            "      \"over\": { \"$ref\": \"#/$defs/time\" } },\n"
-           "      \"oneOf\": [ { \"required\": [\"recall\"] }, { \"required\": [\"play\"] }, { \"required\": [\"stop\"] }, { \"required\": [\"next\"] },\n"
-           "        { \"required\": [\"previous\"] }, { \"required\": [\"brightness\"] }, { \"required\": [\"switch\", \"on\"] }, { \"required\": [\"look\", \"segment\"] } ] }\n  },\n",
+           "      \"oneOf\": [ { \"required\": [\"recall\"] }, { \"required\": [\"play\"] }, { \"required\": [\"stop\"] }, { "
+           "\"required\": [\"next\"] },\n"
+           "        { \"required\": [\"previous\"] }, { \"required\": [\"brightness\"] }, { \"required\": [\"switch\", \"on\"] "
+           "}, { \"required\": [\"look\", \"segment\"] } ] }\n  },\n",
            quantities);
-    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"show\", \"looks\", \"segments\"],\n  \"properties\": {\n"
-         "    \"show\": { \"$ref\": \"#/$defs/name\" },\n    \"brightness\": { \"$ref\": \"#/$defs/share\" },\n    \"change\": { \"$ref\": \"#/$defs/time\" },\n"
-         "    \"colors\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" }, \"additionalProperties\": { \"$ref\": \"#/$defs/color\" } },\n"
+    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"show\", \"looks\", \"segments\"],\n  "
+         "\"properties\": {\n"
+         "    \"show\": { \"$ref\": \"#/$defs/name\" },\n    \"brightness\": { \"$ref\": \"#/$defs/share\" },\n    \"change\": "
+         "{ \"$ref\": \"#/$defs/time\" },\n"
+         "    \"colors\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" }, "
+         "\"additionalProperties\": { \"$ref\": \"#/$defs/color\" } },\n"
          "    \"palettes\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"stops\"], \"properties\": {\n"
-         "        \"stops\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 64, \"items\": { \"type\": \"object\", \"additionalProperties\": false,\n"
-         "          \"required\": [\"at\", \"color\"], \"properties\": { \"at\": { \"$ref\": \"#/$defs/share\" }, \"color\": { \"$ref\": \"#/$defs/color\" } } } },");
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"stops\"], "
+         "\"properties\": {\n"
+         "        \"stops\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 64, \"items\": { \"type\": \"object\", "
+         "\"additionalProperties\": false,\n"
+         "          \"required\": [\"at\", \"color\"], \"properties\": { \"at\": { \"$ref\": \"#/$defs/share\" }, \"color\": { "
+         "\"$ref\": \"#/$defs/color\" } } } },");
     printf("        \"between\": { \"enum\": [");
     names(document_betweens);
-    puts("] } } } },\n    \"looks\": { \"type\": \"object\", \"maxProperties\": 1000, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+    puts("] } } } },\n    \"looks\": { \"type\": \"object\", \"maxProperties\": 1000, \"propertyNames\": { \"$ref\": "
+         "\"#/$defs/name\" },\n"
          "      \"additionalProperties\": { \"oneOf\": [");
     for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
         schema_effect(glanz_effects[i]);
         puts(glanz_effects[i + 1] == NULL ? " ] } }," : ",");
     }
     puts("    \"segments\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"surface\"], \"properties\": {\n"
-         "        \"surface\": { \"type\": \"string\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32766 },\n"
-         "        \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"grain\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 },\n"
-         "        \"stencil\": { \"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave [0-9]+)*$\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": "
+         "[\"surface\"], \"properties\": {\n"
+         "        \"surface\": { \"type\": \"string\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
+         "32766 },\n"
+         "        \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"grain\": { \"type\": \"integer\", "
+         "\"minimum\": 1, \"maximum\": 255 },\n"
+         "        \"stencil\": { \"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave "
+         "[0-9]+)*$\" },\n"
          "        \"reversed\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" },");
     printf("        \"blend\": { \"enum\": [");
     names(document_blends);
-    puts("] },\n        \"opacity\": { \"$ref\": \"#/$defs/share\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" },\n"
-         "        \"on\": { \"type\": \"boolean\" }, \"look\": { \"type\": \"string\" } } } },\n"
-         "    \"stack\": { \"type\": \"array\", \"uniqueItems\": true, \"items\": { \"type\": \"string\" } },\n"
-         "    \"presets\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": { \"oneOf\": [ { \"type\": \"string\" },\n"
-         "        { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { \"look\": { \"type\": \"string\" },\n"
-         "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" } } } ] } } },\n"
-         "    \"playlists\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"items\"], \"properties\": {\n"
-         "        \"rounds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 65535 },\n"
-         "        \"items\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", \"additionalProperties\": false,\n"
-         "          \"required\": [\"preset\", \"hold\"], \"properties\": { \"preset\": { \"type\": \"string\" }, \"hold\": { \"$ref\": \"#/$defs/time\" },\n"
-         "          \"fade\": { \"$ref\": \"#/$defs/time\" } } } } } } },\n"
-         "    \"start\": { \"$ref\": \"#/$defs/action\" },");
-    puts("    \"triggers\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"when\", \"do\"], \"properties\": {\n"
-         "        \"when\": { \"oneOf\": [\n"
-         "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"button\", \"is\"], \"properties\": { \"button\": { \"type\": \"string\" },\n"
-         "            \"is\": { \"enum\": [\"pressed\", \"pressed once\", \"pressed twice\", \"held\", \"released\"] } } },\n"
-         "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"value\"], \"minProperties\": 2, \"maxProperties\": 2, \"properties\": {\n"
-         "            \"value\": { \"type\": \"string\" }, \"rises above\": { \"$ref\": \"#/$defs/share\" }, \"falls below\": { \"$ref\": \"#/$defs/share\" } } } ] },\n"
-         "        \"do\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 32, \"items\": { \"$ref\": \"#/$defs/action\" } } } } }\n  }\n}");
+    puts(
+        "] },\n        \"opacity\": { \"$ref\": \"#/$defs/share\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" },\n"
+        "        \"on\": { \"type\": \"boolean\" }, \"look\": { \"type\": \"string\" } } } },\n"
+        "    \"stack\": { \"type\": \"array\", \"uniqueItems\": true, \"items\": { \"type\": \"string\" } },\n"
+        "    \"presets\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": { \"oneOf\": [ { \"type\": "
+        "\"string\" },\n"
+        "        { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { \"look\": { \"type\": \"string\" "
+        "},\n"
+        "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" } } } ] } } },\n"
+        "    \"playlists\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"items\"], "
+        "\"properties\": {\n"
+        "        \"rounds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 65535 },\n"
+        "        \"items\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
+        "\"additionalProperties\": false,\n"
+        "          \"required\": [\"preset\", \"hold\"], \"properties\": { \"preset\": { \"type\": \"string\" }, \"hold\": { "
+        "\"$ref\": \"#/$defs/time\" },\n"
+        "          \"fade\": { \"$ref\": \"#/$defs/time\" } } } } } } },\n"
+        "    \"start\": { \"$ref\": \"#/$defs/action\" },");
+    puts(
+        "    \"triggers\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"when\", "
+        "\"do\"], \"properties\": {\n"
+        "        \"when\": { \"oneOf\": [\n"
+        "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"button\", \"is\"], "
+        "\"properties\": { \"button\": { \"type\": \"string\" },\n"
+        "            \"is\": { \"enum\": [\"pressed\", \"pressed once\", \"pressed twice\", \"held\", \"released\"] } } },\n"
+        "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"value\"], \"minProperties\": 2, "
+        "\"maxProperties\": 2, \"properties\": {\n"
+        "            \"value\": { \"type\": \"string\" }, \"rises above\": { \"$ref\": \"#/$defs/share\" }, \"falls below\": { "
+        "\"$ref\": \"#/$defs/share\" } } } ] },\n"
+        "        \"do\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 32, \"items\": { \"$ref\": \"#/$defs/action\" } "
+        "} } } }\n  }\n}");
 }
 
 static int run(int argc, const char **argv) {
@@ -188,5 +242,5 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show",
-                                       "  glanz schema show\n", run};
+const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show", "  glanz schema show\n",
+                                       run};

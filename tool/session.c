@@ -26,7 +26,9 @@ void session_tell(const struct glanz_happening *happening, void *user) {
     case GLANZ_HAPPENED_ITEM:
         fprintf(session->events, "playlist \"%s\", item %d\n", show->playlists[happening->index].name, happening->item + 1);
         break;
-    case GLANZ_HAPPENED_STOP: fprintf(session->events, "playlist \"%s\" stops\n", show->playlists[happening->index].name); break;
+    case GLANZ_HAPPENED_STOP:
+        fprintf(session->events, "playlist \"%s\" stops\n", show->playlists[happening->index].name);
+        break;
     case GLANZ_HAPPENED_LOST:
     default: fprintf(session->events, "%s: edges came too fast, some were lost\n", rig->inputs[happening->index].name); break;
     }
@@ -34,8 +36,8 @@ void session_tell(const struct glanz_happening *happening, void *user) {
 
 static void say(struct session *session, const char *text, const char *name) {
     if (session->events != NULL) {
-        fprintf(session->events, "%9.3f s  %s%s%s%s\n", (double)glanz_device_clock(session->device) / 1e6, text, name == NULL ? "" : " \"",
-                name == NULL ? "" : name, name == NULL ? "" : "\"");
+        fprintf(session->events, "%9.3f s  %s%s%s%s\n", (double)glanz_device_clock(session->device) / 1e6, text,
+                name == NULL ? "" : " \"", name == NULL ? "" : name, name == NULL ? "" : "\"");
     }
 }
 
@@ -91,7 +93,8 @@ static int find_input(const struct session *session, const char *name) {
 static int free_slot(struct session *session) {
     for (int i = 0; i < SESSION_SHOWS; i++) {
         struct document *document = &session->shows[i];
-        if (document->show != NULL && i != session->show && !glanz_device_uses(session->device, document->memory, document->memory_size)) {
+        if (document->show != NULL && i != session->show &&
+            !glanz_device_uses(session->device, document->memory, document->memory_size)) {
             document_free(document);
         }
     }
@@ -151,7 +154,8 @@ static glanz_status try_rig(struct session *session, const struct entry *entry, 
         status = document_show(&session->shows[slot], copy, session->trial.rig, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_take_rig(session->device, session->trial.rig, session->shows[slot].show, (uint32_t)(entry->for_us / 1000), fault);
+        status = glanz_device_take_rig(session->device, session->trial.rig, session->shows[slot].show,
+                                       (uint32_t)(entry->for_us / 1000), fault);
     }
     if (status != GLANZ_OK) {
         document_free(&session->shows[slot]);

@@ -27,12 +27,12 @@ struct session {
     void *memory;
     uint64_t now_us;
     uint32_t frame_rate;
-    uint64_t frame;     /* frames done */
-    FILE *record;       /* every raw edge and value goes here as an input log */
-    FILE *events;       /* what happens goes here as text */
+    uint64_t frame; /* frames done */
+    FILE *record;   /* every raw edge and value goes here as an input log */
+    FILE *events;   /* what happens goes here as text */
     uint32_t presses;
     unsigned complaints; /* entries of the log that could not be done */
-    struct edge_plan {  /* edges of a switch that are still to come */
+    struct edge_plan {   /* edges of a switch that are still to come */
         uint64_t at_us;
         uint8_t input;
         uint16_t level;

@@ -193,7 +193,8 @@ static int run(int argc, const char **argv) {
         complain_plain("sheet: expected either --at or --over");
         code = EXIT_USAGE;
     }
-    if (code == EXIT_GOOD && over != NULL && (!time_of(&over_us, over, "--over") || (from != NULL && !time_of(&from_us, from, "--from")))) {
+    if (code == EXIT_GOOD && over != NULL &&
+        (!time_of(&over_us, over, "--over") || (from != NULL && !time_of(&from_us, from, "--from")))) {
         code = EXIT_USAGE;
     }
     if (code == EXIT_GOOD && over == NULL) {
@@ -205,7 +206,8 @@ static int run(int argc, const char **argv) {
     }
     if (code == EXIT_GOOD) {
         const char *path = out == NULL ? "sheet.png" : out;
-        code = over != NULL ? draw_over(&session, from_us, from_us + over_us, path) : draw_moments(&session, times, count, path);
+        code =
+            over != NULL ? draw_over(&session, from_us, from_us + over_us, path) : draw_moments(&session, times, count, path);
         code = report_misreads(&session) != 0 ? EXIT_FOUND : code;
         session_close(&session);
     }

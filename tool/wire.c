@@ -103,7 +103,8 @@ static int run(int argc, const char **argv) {
     uint64_t for_us = 1000000;
     const struct poptOption options[] = {
         {"for", 't', POPT_ARG_STRING, &time_text, 0, "how long the show runs (default 1 s)", "TIME"},
-        {"from", 'f', POPT_ARG_STRING, &from_text, 0, "write bytes, colours and waveform from this time on (default 0 s)", "TIME"},
+        {"from", 'f', POPT_ARG_STRING, &from_text, 0, "write bytes, colours and waveform from this time on (default 0 s)",
+         "TIME"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
         {"bytes", 'b', POPT_ARG_STRING, &bytes, 0, "the bytes of each frame, as hex text", "FILE"},
         {"colors", 'c', POPT_ARG_STRING, &colors, 0, "what the simulated LEDs latched, as hex text", "FILE"},
@@ -118,7 +119,8 @@ static int run(int argc, const char **argv) {
     }
     memset(&dump, 0, sizeof dump);
     memset(&setup, 0, sizeof setup);
-    code = (time_text != NULL && !time_of(&for_us, time_text, "--for")) || (from_text != NULL && !time_of(&dump.from_us, from_text, "--from")) ||
+    code = (time_text != NULL && !time_of(&for_us, time_text, "--for")) ||
+                   (from_text != NULL && !time_of(&dump.from_us, from_text, "--from")) ||
                    (form != NULL && !form_of(&setup.form, form))
                ? EXIT_USAGE
                : EXIT_GOOD;
@@ -153,7 +155,8 @@ static int run(int argc, const char **argv) {
         code = report_misreads(&dump.session) != 0 ? EXIT_FOUND : dump.session.complaints != 0 ? EXIT_REFUSED : EXIT_GOOD;
         session_close(&dump.session);
     }
-    if (!close_out(vcd_file, vcd) || !close_out(dump.bytes, bytes) || !close_out(dump.colors, colors) || !close_out(record_file, record)) {
+    if (!close_out(vcd_file, vcd) || !close_out(dump.bytes, bytes) || !close_out(dump.colors, colors) ||
+        !close_out(record_file, record)) {
         code = EXIT_FILE;
     }
     free(bytes);
@@ -170,4 +173,5 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_wire = {"wire", "write what goes down the wire: bytes, colours, waveform", "RIG SHOW",
-                                     "  glanz wire demo/rig.json demo/show.json --for 50ms --bytes - --vcd out/rail.vcd\n", run};
+                                     "  glanz wire demo/rig.json demo/show.json --for 50ms --bytes - --vcd out/rail.vcd\n",
+                                     run};

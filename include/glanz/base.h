@@ -54,7 +54,7 @@ struct glanz_fault {
     uint32_t line;   /**< line in the text, from 1; 0 when no text was read */
     uint32_t column; /**< column in bytes, from 1 */
 };
-#define GLANZ_FAULT_INIT                                                                                                    \
+#define GLANZ_FAULT_INIT                                                                                                       \
     { {0}, {0}, 0, 0, 0 }
 
 /** Build a fault piece by piece, cut to fit: begin, then text, quoted names and numbers, and the pointer's steps. A NULL

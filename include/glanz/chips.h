@@ -27,18 +27,18 @@ struct glanz_put {
     const uint16_t *white;           /**< `count` levels of white; NULL on chips without */
     const uint32_t *gain;            /**< by channel: red, green, blue, white; 0 to 65536 */
     const struct glanz_dither *dither;
-    uint8_t *bytes;        /**< of the run's first LED */
-    const uint8_t *shown;  /**< the same LED's bytes that are lit now; clocked chips only */
-    uint8_t *remainders;   /**< of the run's first LED, one a channel */
-    uint16_t first;        /**< the run's first LED on its output */
+    uint8_t *bytes;       /**< of the run's first LED */
+    const uint8_t *shown; /**< the same LED's bytes that are lit now; clocked chips only */
+    uint8_t *remainders;  /**< of the run's first LED, one a channel */
+    uint16_t first;       /**< the run's first LED on its output */
     uint8_t count;
-    uint8_t channels;      /**< 3 or 4 */
-    uint8_t order;         /**< never GLANZ_ORDER_CHIP */
-    uint8_t restless;      /**< out: 1 when the next frame may differ by dither alone */
-    uint32_t sum[4];       /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
+    uint8_t channels;       /**< 3 or 4 */
+    uint8_t order;          /**< never GLANZ_ORDER_CHIP */
+    uint8_t restless;       /**< out: 1 when the next frame may differ by dither alone */
+    uint32_t sum[4];        /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
     const uint32_t *weight; /**< by channel: current of one chip unit; clocked chips only */
-    int64_t rise;          /**< in/out: new less shown current so far along the line; clocked chips only */
-    int64_t rise_most;     /**< in/out: its maximum */
+    int64_t rise;           /**< in/out: new less shown current so far along the line; clocked chips only */
+    int64_t rise_most;      /**< in/out: its maximum */
 };
 
 /** A LED chip: facts from its data sheet. */
@@ -133,7 +133,8 @@ size_t glanz_uart_size(const struct glanz_slots *slots, size_t count);
 /** Expand bytes for a UART with inverted output, no parity, one stop bit, and 7 (3 slots) or 6 (4 slots) data bits: start
  *  bit, data and stop bit are the slots of 3 or 2 bits. The baud rate is 1e9 / slot_ns.
  *  @return GLANZ_ERR_ARGUMENT when one_high or zero_high cannot be made so (the first slot must be high, the last low). */
-GLANZ_NODISCARD glanz_status glanz_uart_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count);
+GLANZ_NODISCARD glanz_status glanz_uart_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes,
+                                               size_t count);
 
 #ifdef __cplusplus
 }

@@ -24,7 +24,7 @@ typedef uint32_t glanz_color;
 /** White of a black body. @param kelvin 1000 to 12500. */
 #define GLANZ_KELVIN(kelvin) (((glanz_color)1 << 24) | (glanz_color)(kelvin))
 /** Hue 0 to 359 degrees, saturation and lightness 0 to 100 % (CSS Color Level 4, section 7). */
-#define GLANZ_HSL(hue, saturation, lightness)                                                                               \
+#define GLANZ_HSL(hue, saturation, lightness)                                                                                  \
     (((glanz_color)2 << 24) | ((glanz_color)(hue) << 14) | ((glanz_color)(saturation) << 7) | (glanz_color)(lightness))
 /** The colour of a show's list of named colours. @param index 0 to 65535. */
 #define GLANZ_NAMED(index) (((glanz_color)3 << 24) | (glanz_color)(index))

@@ -24,18 +24,14 @@ struct glanz_show_palette {
 };
 
 /** What a preset says about one segment, or-ed. */
-enum glanz_aspect {
-    GLANZ_ASPECT_LOOK = 1,
-    GLANZ_ASPECT_ON = 2,
-    GLANZ_ASPECT_BRIGHTNESS = 4
-};
+enum glanz_aspect { GLANZ_ASPECT_LOOK = 1, GLANZ_ASPECT_ON = 2, GLANZ_ASPECT_BRIGHTNESS = 4 };
 
 /** A preset's part for one segment. */
 struct glanz_part {
     uint8_t segment;
     uint8_t aspects; /**< enum glanz_aspect */
     uint8_t on;
-    uint16_t brightness;                 /**< lightness 0 to 65535 */
+    uint16_t brightness; /**< lightness 0 to 65535 */
     GLANZ_CONST struct glanz_look *look;
 };
 
@@ -75,7 +71,7 @@ enum glanz_action_kind {
 #define GLANZ_ACTION_KINDS 8
 
 struct glanz_action {
-    uint8_t kind;   /**< enum glanz_action_kind */
+    uint8_t kind; /**< enum glanz_action_kind */
     uint8_t target;
     uint16_t number;
     uint32_t over_ms; /**< how long the change takes; GLANZ_OWN_TIME: the show's change time */
@@ -145,7 +141,8 @@ GLANZ_NODISCARD glanz_status glanz_preset_name(char *name, const uint8_t *record
 
 /** Show a record's preset. Parts for segments, effects or palettes that are not there any more are left out and counted.
  *  @param missed may be NULL. @return GLANZ_ERR_DAMAGED when the record does not check: nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_preset_unpack(uint8_t *missed, struct glanz_engine *engine, GLANZ_CONST struct glanz_show *show,
+GLANZ_NODISCARD glanz_status glanz_preset_unpack(uint8_t *missed, struct glanz_engine *engine,
+                                                 GLANZ_CONST struct glanz_show *show,
                                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
                                                  size_t count, struct glanz_change change);
 
@@ -183,8 +180,8 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
 /** Take a checked show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
  *  same name goes on. @param first 1: at power-on; the start action is done, from dark.
  *  @return as glanz_engine_take(); on failure nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint64_t clock_us,
-                                                uint8_t first, struct glanz_fault *fault);
+GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
+                                                uint64_t clock_us, uint8_t first, struct glanz_fault *fault);
 
 /** Push a raw edge or a value in. Interrupt-safe; one producer for each input.
  *  @param value buttons: level of the line, 0 or 1; values: 0 to 65535. @param time_us 32-bit time, as for frames.
@@ -195,7 +192,8 @@ glanz_status glanz_control_push(struct glanz_control *control, uint8_t input, ui
 GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, uint64_t clock_us, uint32_t now_us);
 
 /** Do one action of the show. @return GLANZ_ERR_ABSENT, or what the engine says. */
-GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, uint64_t at_us);
+GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                                               uint64_t at_us);
 
 /** The playlist that runs and its item; GLANZ_ALL when none does. */
 uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item);

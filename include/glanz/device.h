@@ -83,32 +83,33 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
  *  @param led_bytes the sum over all outputs of LEDs * (channels * (buffers + 1)); clocked chips: LEDs * 12 + 40.
  *  Example: static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 2); */
-#define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                              \
-    ((size_t)(1600 + (led_bytes) + 200 * (outputs) + (80 + 8 * GLANZ_INBOX) * (inputs) + (320 + 240 * (GLANZ_FADES + 1)) * (segments)))
-#define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                      \
-    union {                                                                                                                  \
-        uint64_t align;                                                                                                      \
-        void *align_pointer;                                                                                                 \
-        uint8_t bytes[GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)];                                              \
+#define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
+    ((size_t)(1600 + (led_bytes) + 200 * (outputs) + (80 + 8 * GLANZ_INBOX) * (inputs) +                                       \
+              (320 + 240 * (GLANZ_FADES + 1)) * (segments)))
+#define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
+    union {                                                                                                                    \
+        uint64_t align;                                                                                                        \
+        void *align_pointer;                                                                                                   \
+        uint8_t bytes[GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)];                                                \
     } name
 
 /** A rig of one strip on pin 0 with a supply without limit: for first programs. Defines const struct glanz_rig NAME. */
-#define GLANZ_ONE_STRIP(name, chip_of_it, led_count)                                                                         \
-    static GLANZ_CONST struct glanz_supply name##_supply = {GLANZ_TEXT("supply"), 5000, 0};                                  \
-    static GLANZ_CONST struct glanz_stretch name##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0};              \
-    static GLANZ_CONST struct glanz_output name##_output = {GLANZ_TEXT("line"), &name##_stretch, 1, 0, 1, 0, 0};            \
-    static GLANZ_CONST struct glanz_piece name##_piece = {0, 0, 0, led_count};                                              \
-    static GLANZ_CONST struct glanz_surface name##_surface = {GLANZ_TEXT("strip"), &name##_piece, 1, GLANZ_SURFACE_STRIP};   \
-    static GLANZ_CONST struct glanz_rig name = {GLANZ_TEXT(#name), 0, 0, 0, 0, &name##_supply, &name##_output,               \
-                                                &name##_surface, NULL, 1, 1, 1, 0}
+#define GLANZ_ONE_STRIP(name, chip_of_it, led_count)                                                                           \
+    static GLANZ_CONST struct glanz_supply name##_supply = {GLANZ_TEXT("supply"), 5000, 0};                                    \
+    static GLANZ_CONST struct glanz_stretch name##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0};                 \
+    static GLANZ_CONST struct glanz_output name##_output = {GLANZ_TEXT("line"), &name##_stretch, 1, 0, 1, 0, 0};               \
+    static GLANZ_CONST struct glanz_piece name##_piece = {0, 0, 0, led_count};                                                 \
+    static GLANZ_CONST struct glanz_surface name##_surface = {GLANZ_TEXT("strip"), &name##_piece, 1, GLANZ_SURFACE_STRIP};     \
+    static GLANZ_CONST struct glanz_rig name = {                                                                               \
+        GLANZ_TEXT(#name), 0, 0, 0, 0, &name##_supply, &name##_output, &name##_surface, NULL, 1, 1, 1, 0}
 
 /** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
  *  glanz_show NAME. */
-#define GLANZ_ONE_LOOK(name, rig_of_it, effect_of_it)                                                                        \
-    static GLANZ_CONST struct glanz_look name##_look = {GLANZ_TEXT("look"), &(effect_of_it), NULL, NULL, NULL, 0, 0};       \
-    static GLANZ_CONST struct glanz_segment name##_segment = {                                                              \
-        GLANZ_TEXT("all"), {0, 0, 0, 0, 0, {0}}, &name##_look, 0, 0, 0, 0, 0};                                              \
-    static GLANZ_CONST struct glanz_show name = {                                                                           \
+#define GLANZ_ONE_LOOK(name, rig_of_it, effect_of_it)                                                                          \
+    static GLANZ_CONST struct glanz_look name##_look = {GLANZ_TEXT("look"), &(effect_of_it), NULL, NULL, NULL, 0, 0};          \
+    static GLANZ_CONST struct glanz_segment name##_segment = {                                                                 \
+        GLANZ_TEXT("all"), {0, 0, 0, 0, 0, {0}}, &name##_look, 0, 0, 0, 0, 0};                                                 \
+    static GLANZ_CONST struct glanz_show name = {                                                                              \
         GLANZ_TEXT(#name), 0, 0, NULL, NULL, &name##_look, &name##_segment, NULL, NULL, NULL, NULL, NULL, 0, 1, 0, 1, 0, 0, 0}
 
 /** Start: lay everything out, read what was saved, begin dark with the show's start action.
@@ -151,11 +152,13 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
 /** Save what shows now under a name. @param segments bit i: segment i is covered; UINT64_MAX: all.
  *  @param replace 0: an existing preset of that name is left alone and GLANZ_ERR_ORDER returned.
  *  @return GLANZ_ERR_FULL, GLANZ_ERR_PORT, GLANZ_ERR_ABSENT when the port has no store, GLANZ_ERR_ARGUMENT for the name. */
-GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t replace);
+GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments,
+                                               uint8_t replace);
 
 /** Recall a preset by name: a saved one, else one of the show's. @param over_ms GLANZ_OWN_TIME: the show's change time.
  *  @param missed may be NULL: parts of a saved preset that fit nothing any more. @return GLANZ_ERR_ABSENT. */
-GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, uint8_t *missed, const char *name, uint32_t over_ms);
+GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, uint8_t *missed, const char *name,
+                                                 uint32_t over_ms);
 
 /** Remove a saved preset. @return GLANZ_ERR_ABSENT, or what the port says. */
 GLANZ_NODISCARD glanz_status glanz_device_forget(struct glanz_device *device, const char *name);

@@ -13,8 +13,8 @@
 extern "C" {
 #endif
 
-#define GLANZ_NESTING_MOST 16        /**< arrays and objects inside each other */
-#define GLANZ_TEXT_MOST 262144       /**< bytes of a document */
+#define GLANZ_NESTING_MOST 16  /**< arrays and objects inside each other */
+#define GLANZ_TEXT_MOST 262144 /**< bytes of a document */
 
 /** Memory that reading this text takes at the most, in bytes, temporary part included: about 3 bytes a byte of text and 84 a
  *  JSON value. Works for any text, well-formed or not. */
@@ -39,8 +39,8 @@ typedef void (*glanz_sink)(const char *bytes, size_t count, void *user);
 
 /** Write a rig, or a show for its rig, as a document. What is written reads back equal. */
 GLANZ_NODISCARD glanz_status glanz_rig_write(GLANZ_CONST struct glanz_rig *rig, glanz_sink sink, void *user);
-GLANZ_NODISCARD glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, glanz_sink sink,
-                                              void *user);
+GLANZ_NODISCARD glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                              glanz_sink sink, void *user);
 
 /** Apply a JSON Merge Patch (RFC 7396) to a document.
  *  @param sink gets the merged text; nothing is written on failure. @param memory temporary: 20 bytes a JSON value of both.

@@ -46,12 +46,12 @@ enum glanz_unit {
 
 /** One parameter of an effect. */
 struct glanz_param {
-    GLANZ_CONST char *name;                /**< plain words, as in a show document */
-    GLANZ_CONST char *what;                /**< one line: what it does */
-    uint8_t kind;                          /**< enum glanz_param_kind */
-    uint8_t unit;                          /**< of `standard`: enum glanz_unit */
-    int32_t low, high;                     /**< bounds of the number, in every unit it may be given in; rates: of its size */
-    int32_t standard;                      /**< what it is when nothing is said */
+    GLANZ_CONST char *name;                 /**< plain words, as in a show document */
+    GLANZ_CONST char *what;                 /**< one line: what it does */
+    uint8_t kind;                           /**< enum glanz_param_kind */
+    uint8_t unit;                           /**< of `standard`: enum glanz_unit */
+    int32_t low, high;                      /**< bounds of the number, in every unit it may be given in; rates: of its size */
+    int32_t standard;                       /**< what it is when nothing is said */
     GLANZ_CONST char *GLANZ_CONST *choices; /**< names of the choices, high + 1 of them; else NULL */
 };
 
@@ -69,16 +69,16 @@ struct glanz_pattern {
 
 /** Everything an effect knows at one frame. The engine fills it; shade may only read it. */
 struct glanz_now {
-    uint16_t length;                           /**< points along the segment, 1 to 32,767 */
-    uint8_t closed;                            /**< 1 where the end joins the start */
-    uint32_t seed;                             /**< differs from segment to segment, the same in each run of a show */
+    uint16_t length;                             /**< points along the segment, 1 to 32,767 */
+    uint8_t closed;                              /**< 1 where the end joins the start */
+    uint32_t seed;                               /**< differs from segment to segment, the same in each run of a show */
     GLANZ_CONST struct glanz_gradient *gradient; /**< the look's palette; never NULL */
-    GLANZ_CONST struct glanz_pattern *pattern; /**< the look's pattern; NULL when it has none */
-    int32_t number[GLANZ_PARAMS];              /**< by parameter; lengths in 16.16 points, whatever unit they came in */
-    struct glanz_light color[GLANZ_COLORS];    /**< colour parameters in order */
-    uint32_t turn[GLANZ_RATES];                /**< rate parameters in order: how much of the pass is done, 0 to 2^32 - 1 */
-    int16_t lap[GLANZ_RATES];                  /**< passes completed; folded back by 8,192 beyond 16,384 */
-    int32_t kept[GLANZ_PARAMS];                /**< what step worked out for shade */
+    GLANZ_CONST struct glanz_pattern *pattern;   /**< the look's pattern; NULL when it has none */
+    int32_t number[GLANZ_PARAMS];                /**< by parameter; lengths in 16.16 points, whatever unit they came in */
+    struct glanz_light color[GLANZ_COLORS];      /**< colour parameters in order */
+    uint32_t turn[GLANZ_RATES];                  /**< rate parameters in order: how much of the pass is done, 0 to 2^32 - 1 */
+    int16_t lap[GLANZ_RATES];                    /**< passes completed; folded back by 8,192 beyond 16,384 */
+    int32_t kept[GLANZ_PARAMS];                  /**< what step worked out for shade */
 };
 
 /** Needs of an effect, or-ed. */
@@ -89,8 +89,8 @@ enum glanz_need {
 
 /** An effect. One const object; linked only when something names it. */
 struct glanz_effect {
-    GLANZ_CONST char *name;  /**< for what one sees */
-    GLANZ_CONST char *what;  /**< one line: what it shows and what a pass is */
+    GLANZ_CONST char *name; /**< for what one sees */
+    GLANZ_CONST char *what; /**< one line: what it shows and what a pass is */
     GLANZ_CONST struct glanz_param *params;
     uint8_t param_count;
     uint8_t needs; /**< enum glanz_need */
@@ -157,22 +157,21 @@ enum { GLANZ_MOTLEY_CHANGE, GLANZ_MOTLEY_SPEED };
 /* ---- tools for effects ---- */
 
 /** @cond shorthand for the parameter tables of the catalogue; lengths and rates are bounded alike everywhere */
-#define GLANZ_PARAM_ROW(name, what, kind, unit, low, high, standard)                                                        \
+#define GLANZ_PARAM_ROW(name, what, kind, unit, low, high, standard)                                                           \
     { GLANZ_TEXT(name), GLANZ_TEXT(what), kind, unit, low, high, standard, NULL }
-#define GLANZ_COLOR_ROW(name, what, standard)                                                                               \
+#define GLANZ_COLOR_ROW(name, what, standard)                                                                                  \
     GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_COLOR, GLANZ_UNIT_NONE, 0, INT32_MAX, (int32_t)(standard))
-#define GLANZ_SHARE_ROW(name, what, standard)                                                                               \
+#define GLANZ_SHARE_ROW(name, what, standard)                                                                                  \
     GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, 0, 65536, standard)
-#define GLANZ_LENGTH_ROW(name, what, low, unit, standard)                                                                   \
+#define GLANZ_LENGTH_ROW(name, what, low, unit, standard)                                                                      \
     GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_LENGTH, unit, low, GLANZ_FIXED(30000), standard)
-#define GLANZ_RATE_ROW(what, unit, standard)                                                                                \
+#define GLANZ_RATE_ROW(what, unit, standard)                                                                                   \
     GLANZ_PARAM_ROW("speed", what, GLANZ_PARAM_RATE, unit, 0, GLANZ_FIXED(10000), standard)
-#define GLANZ_FLAG_ROW(name, what, standard)                                                                                \
-    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
-#define GLANZ_CHOICE_ROW(name, what, list, standard)                                                                        \
-    {                                                                                                                       \
-        GLANZ_TEXT(name), GLANZ_TEXT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, 0,                                         \
-            (int32_t)(sizeof list / sizeof list[0]) - 1, standard, list                                                     \
+#define GLANZ_FLAG_ROW(name, what, standard) GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
+#define GLANZ_CHOICE_ROW(name, what, list, standard)                                                                           \
+    {                                                                                                                          \
+        GLANZ_TEXT(name), GLANZ_TEXT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, 0,                                            \
+            (int32_t)(sizeof list / sizeof list[0]) - 1, standard, list                                                        \
     }
 /** @endcond */
 #define GLANZ_COUNT(list) ((uint8_t)(sizeof(list) / sizeof((list)[0]))) /**< entries of an array */

@@ -29,13 +29,13 @@ struct glanz_supply {
 /** Neighbouring LEDs of one make on a data line. */
 struct glanz_stretch {
     GLANZ_CONST struct glanz_chip *chip;
-    uint16_t leds;            /**< 1 and up */
-    uint8_t order;            /**< GLANZ_ORDER(...); 0: the chip's own */
-    uint8_t parallel;         /**< strips wired in parallel here; each draws current; 0 means 1 */
-    uint16_t white_kelvin;    /**< colour of the white LED, 1000 to 12500; 0: not lit by extraction (stays dark) */
-    uint16_t trim[4];         /**< gain by channel, 1 to 65535 (full); 0: full */
-    uint16_t channel_ua[4];   /**< current of a channel fully on; all 0: the chip's */
-    uint16_t idle_ua;         /**< current when dark; 0: the chip's */
+    uint16_t leds;          /**< 1 and up */
+    uint8_t order;          /**< GLANZ_ORDER(...); 0: the chip's own */
+    uint8_t parallel;       /**< strips wired in parallel here; each draws current; 0 means 1 */
+    uint16_t white_kelvin;  /**< colour of the white LED, 1000 to 12500; 0: not lit by extraction (stays dark) */
+    uint16_t trim[4];       /**< gain by channel, 1 to 65535 (full); 0: full */
+    uint16_t channel_ua[4]; /**< current of a channel fully on; all 0: the chip's */
+    uint16_t idle_ua;       /**< current when dark; 0: the chip's */
 };
 
 /** One data line. */
@@ -46,8 +46,8 @@ struct glanz_output {
     uint8_t pin;       /**< data; the port gives it a meaning */
     uint8_t clock_pin; /**< clocked chips only */
     uint8_t supply;    /**< index into the rig's supplies */
-    uint8_t buffers;   /**< byte buffers, 1 or 2; 0 means 1. Clocked chips always get 2. With 2, a frame is shaded while the last
-                            is being sent */
+    uint8_t buffers; /**< byte buffers, 1 or 2; 0 means 1. Clocked chips always get 2. With 2, a frame is shaded while the last
+                          is being sent */
 };
 
 /** What an input is. */
@@ -95,7 +95,8 @@ GLANZ_NODISCARD glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, 
 GLANZ_NODISCARD glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output);
 
 /** The same as 3 or 4 equal slots a bit, for an SPI or UART. */
-GLANZ_NODISCARD glanz_status glanz_output_slots(struct glanz_slots *slots, GLANZ_CONST struct glanz_output *output, uint8_t count);
+GLANZ_NODISCARD glanz_status glanz_output_slots(struct glanz_slots *slots, GLANZ_CONST struct glanz_output *output,
+                                                uint8_t count);
 
 /** LEDs of an output: the sum of its stretches. */
 uint16_t glanz_output_leds(GLANZ_CONST struct glanz_output *output);
@@ -132,11 +133,11 @@ struct glanz_segment {
     GLANZ_CONST char *name;
     struct glanz_cut cut;
     GLANZ_CONST struct glanz_look *look; /**< at the start; NULL: dark */
-    uint8_t surface;     /**< index into the rig's surfaces */
-    uint8_t blend;       /**< enum glanz_blend */
-    uint8_t off;         /**< 1: off at the start */
-    uint16_t opacity;    /**< 1 to 65535; 0: full */
-    uint16_t brightness; /**< lightness 1 to 65535 at the start; 0: full */
+    uint8_t surface;                     /**< index into the rig's surfaces */
+    uint8_t blend;                       /**< enum glanz_blend */
+    uint8_t off;                         /**< 1: off at the start */
+    uint16_t opacity;                    /**< 1 to 65535; 0: full */
+    uint16_t brightness;                 /**< lightness 1 to 65535 at the start; 0: full */
 };
 
 #define GLANZ_SEGMENTS_MOST 64 /**< segments of a show */
@@ -182,8 +183,8 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
  *  the middle of another never jumps.
  *  @param look copied, but its name, gradient and pattern are lent for as long as it is shown; NULL: dark.
  *  @return GLANZ_ERR_ABSENT for a segment that is not there, GLANZ_ERR_SHOW for a look that cannot be. */
-GLANZ_NODISCARD glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t segment, GLANZ_CONST struct glanz_look *look,
-                                               struct glanz_change change);
+GLANZ_NODISCARD glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t segment,
+                                               GLANZ_CONST struct glanz_look *look, struct glanz_change change);
 
 /** Change one parameter of what a segment shows; numbers and colours glide, choices and flags crossfade.
  *  @return GLANZ_ERR_ABSENT, or GLANZ_ERR_ARGUMENT when out of the parameter's bounds. */
@@ -202,18 +203,19 @@ GLANZ_NODISCARD glanz_status glanz_engine_switch(struct glanz_engine *engine, ui
 
 /** What a segment shows and is going to show, for saving and for telling. */
 struct glanz_showing {
-    GLANZ_CONST char *name;                    /**< of the look it came from; NULL when dark */
-    GLANZ_CONST struct glanz_effect *effect;   /**< NULL when dark */
+    GLANZ_CONST char *name;                  /**< of the look it came from; NULL when dark */
+    GLANZ_CONST struct glanz_effect *effect; /**< NULL when dark */
     GLANZ_CONST struct glanz_gradient *gradient;
     GLANZ_CONST struct glanz_pattern *pattern;
-    int32_t number[GLANZ_PARAMS];              /**< as set, in `unit` */
+    int32_t number[GLANZ_PARAMS]; /**< as set, in `unit` */
     uint8_t unit[GLANZ_PARAMS];
-    uint16_t look_brightness;                  /**< lightness, 65535 full */
-    uint16_t brightness;                       /**< lightness of the segment */
+    uint16_t look_brightness; /**< lightness, 65535 full */
+    uint16_t brightness;      /**< lightness of the segment */
     uint8_t on;
-    uint8_t fading;                            /**< looks on it at this moment */
+    uint8_t fading; /**< looks on it at this moment */
 };
-GLANZ_NODISCARD glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct glanz_engine *engine, uint8_t segment);
+GLANZ_NODISCARD glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct glanz_engine *engine,
+                                                  uint8_t segment);
 
 /** The whole's brightness now, as lightness. 0 for NULL. */
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine);

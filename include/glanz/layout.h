@@ -42,12 +42,12 @@ uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface);
 
 /** How a segment lies over its surface. */
 struct glanz_cut {
-    uint16_t first;                   /**< first LED on the surface, from 0 */
-    uint16_t leds;                    /**< how many; 0 means all that follow */
-    uint8_t grain;                    /**< neighbouring LEDs that show one point together; 0 means 1 */
-    uint8_t reversed;                 /**< 1: counted from the far end */
-    uint8_t mirrored;                 /**< 1: the second half mirrors the first */
-    uint8_t stencil[GLANZ_STENCIL];   /**< take, leave, take, leave...; 0 ends; all 0 takes every LED */
+    uint16_t first;                 /**< first LED on the surface, from 0 */
+    uint16_t leds;                  /**< how many; 0 means all that follow */
+    uint8_t grain;                  /**< neighbouring LEDs that show one point together; 0 means 1 */
+    uint8_t reversed;               /**< 1: counted from the far end */
+    uint8_t mirrored;               /**< 1: the second half mirrors the first */
+    uint8_t stencil[GLANZ_STENCIL]; /**< take, leave, take, leave...; 0 ends; all 0 takes every LED */
 };
 
 /** Grains (points of its own) along a cut of `leds` LEDs: what an effect sees as the segment's length. */

@@ -27,7 +27,8 @@ uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz);
 
 /** Begin the periods that start in this frame: sets the remainders of those LEDs to one half.
  *  @param remainders `channels` bytes for each LED. @param first index on the output of the run's first LED. */
-void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first, uint8_t count);
+void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first,
+                        uint8_t count);
 
 /** Dither one channel of a run to bytes.
  *  @param bytes,remainders first byte of the channel; the next LED's is `stride` on.
@@ -42,7 +43,6 @@ uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes,
 static inline uint16_t glanz_chip_level(uint16_t level) {
     return (uint16_t)(level - (level >> 8));
 }
-
 
 /** White extraction: the white that is in every colour moves to the white LED; the colour stays what it was.
  *  @param white filled: level of the white LED. @param light in/out: what is left for red, green and blue. */

@@ -97,7 +97,8 @@ static int draw_clocked(struct pen *pen, const struct glanz_chip *chip, const ui
     return pen->good;
 }
 
-int wave_make(struct wave *wave, const struct glanz_board_setup *setup, const struct glanz_sending *sending, uint64_t start_ns) {
+int wave_make(struct wave *wave, const struct glanz_board_setup *setup, const struct glanz_sending *sending,
+              uint64_t start_ns) {
     const struct glanz_chip *chip = sending->output->stretches[0].chip;
     struct pen pen = {wave, start_ns, 0, setup->skew_percent, 1};
     struct glanz_slots slots;
@@ -171,8 +172,8 @@ void line_close(struct line *line) {
 
 static void report(struct line *line, uint32_t *counter, const char *what, uint64_t ns, const char *expected) {
     if ((*counter)++ == 0 && line->misread.first[0] == '\0') {
-        snprintf(line->misread.first, sizeof line->misread.first, "output \"%.40s\": %s of %llu ns; expected %s", line->output->name,
-                 what, (unsigned long long)ns, expected);
+        snprintf(line->misread.first, sizeof line->misread.first, "output \"%.40s\": %s of %llu ns; expected %s",
+                 line->output->name, what, (unsigned long long)ns, expected);
     }
 }
 
@@ -215,8 +216,9 @@ static void latch(struct line *line, uint64_t now_ns) {
         bit += wanted;
     }
     if (led < line->leds && line->misread.missing++ == 0 && line->misread.first[0] == '\0') {
-        snprintf(line->misread.first, sizeof line->misread.first, "output \"%.40s\": the frame ended at LED %u of %u, after %zu bits",
-                 line->output->name, led, line->leds, line->bit_count);
+        snprintf(line->misread.first, sizeof line->misread.first,
+                 "output \"%.40s\": the frame ended at LED %u of %u, after %zu bits", line->output->name, led, line->leds,
+                 line->bit_count);
     }
     if (led == line->leds && bit != line->bit_count && line->misread.extra++ == 0 && line->misread.first[0] == '\0') {
         snprintf(line->misread.first, sizeof line->misread.first, "output \"%.40s\": %zu bits too many", line->output->name,
@@ -314,7 +316,8 @@ static void read_clocked(struct line *line, const struct edge *edge) {
         light_up(line, (uint16_t)led, values);
         line->lit[led].field = (uint8_t)(line->shift >> 24) & 31u;
     } else if (led < line->leds && line->misread.missing++ == 0 && line->misread.first[0] == '\0') {
-        snprintf(line->misread.first, sizeof line->misread.first, "output \"%.40s\": LED %u has no 111 at its start", line->output->name, led);
+        snprintf(line->misread.first, sizeof line->misread.first, "output \"%.40s\": LED %u has no 111 at its start",
+                 line->output->name, led);
     }
 }
 
@@ -335,8 +338,8 @@ void line_read(struct line *line, const struct wave *wave) {
         /* the last LED sees its data only after half a clock of delay for each LED before it */
         int32_t through = line->clocked_bits - (int32_t)line->leds * 32;
         if (through < (line->leds + 1) / 2 && line->misread.missing++ == 0 && line->misread.first[0] == '\0') {
-            snprintf(line->misread.first, sizeof line->misread.first, "output \"%.40s\": the data is not clocked through to the last LED",
-                     line->output->name);
+            snprintf(line->misread.first, sizeof line->misread.first,
+                     "output \"%.40s\": the data is not clocked through to the last LED", line->output->name);
         }
         if (line->setup->latched != NULL) {
             line->setup->latched(line->setup->user, line->index, wave->end_ns / 1000u);
@@ -397,7 +400,8 @@ void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves
     for (;;) { /* the earliest edge of all lines, again and again */
         int earliest = -1;
         for (int o = 0; o < rig->output_count; o++) {
-            if (at[o] < waves[o].count && (earliest < 0 || waves[o].edges[at[o]].time_ns < waves[earliest].edges[at[earliest]].time_ns)) {
+            if (at[o] < waves[o].count &&
+                (earliest < 0 || waves[o].edges[at[o]].time_ns < waves[earliest].edges[at[earliest]].time_ns)) {
                 earliest = o;
             }
         }

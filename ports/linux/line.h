@@ -23,14 +23,14 @@ struct line { /* one output's LEDs, as they are wired */
     const struct glanz_board_setup *setup;
     uint8_t index;
     uint16_t leds;
-    struct glanz_lit *lit;   /* latched */
-    uint8_t *bits;           /* taken in since the last latch, a bit a byte */
+    struct glanz_lit *lit; /* latched */
+    uint8_t *bits;         /* taken in since the last latch, a bit a byte */
     size_t bit_count, bit_room;
     uint64_t rose_ns, fell_ns; /* the last edges of the data line */
     uint8_t level, data_level;
-    uint8_t pending;         /* bits wait for a latch */
-    uint32_t shift;          /* clocked: the last 32 bits */
-    int clocked_bits;        /* since the start frame; -1: none seen */
+    uint8_t pending;  /* bits wait for a latch */
+    uint32_t shift;   /* clocked: the last 32 bits */
+    int clocked_bits; /* since the start frame; -1: none seen */
     struct glanz_misread misread;
 };
 

@@ -53,9 +53,43 @@ static void put_clocked(struct glanz_put *put) {
 
 #define BGR GLANZ_ORDER(2, 1, 0, 3)
 
-GLANZ_CONST struct glanz_chip glanz_chip_apa102 = {
-    GLANZ_TEXT("APA102"), GLANZ_TEXT("5 V LED with driver, data and clock, brightness field"), GLANZ_CLOCKED, 3, BGR, 4, 4,
-    31 * 255, 5000, {20000, 20000, 20000, 0}, 1000, 500, 500, 500, 500, 450, 0, 0, put_clocked, tail_clocked};
-GLANZ_CONST struct glanz_chip glanz_chip_sk9822 = {
-    GLANZ_TEXT("SK9822"), GLANZ_TEXT("the same with constant-current brightness field"), GLANZ_CLOCKED, 3, BGR, 4, 4,
-    31 * 255, 5000, {18500, 18500, 18500, 0}, 1000, 500, 500, 500, 500, 450, 0, 0, put_clocked, tail_clocked};
+GLANZ_CONST struct glanz_chip glanz_chip_apa102 = {GLANZ_TEXT("APA102"),
+                                                   GLANZ_TEXT("5 V LED with driver, data and clock, brightness field"),
+                                                   GLANZ_CLOCKED,
+                                                   3,
+                                                   BGR,
+                                                   4,
+                                                   4,
+                                                   31 * 255,
+                                                   5000,
+                                                   {20000, 20000, 20000, 0},
+                                                   1000,
+                                                   500,
+                                                   500,
+                                                   500,
+                                                   500,
+                                                   450,
+                                                   0,
+                                                   0,
+                                                   put_clocked,
+                                                   tail_clocked};
+GLANZ_CONST struct glanz_chip glanz_chip_sk9822 = {GLANZ_TEXT("SK9822"),
+                                                   GLANZ_TEXT("the same with constant-current brightness field"),
+                                                   GLANZ_CLOCKED,
+                                                   3,
+                                                   BGR,
+                                                   4,
+                                                   4,
+                                                   31 * 255,
+                                                   5000,
+                                                   {18500, 18500, 18500, 0},
+                                                   1000,
+                                                   500,
+                                                   500,
+                                                   500,
+                                                   500,
+                                                   450,
+                                                   0,
+                                                   0,
+                                                   put_clocked,
+                                                   tail_clocked};

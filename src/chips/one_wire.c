@@ -12,27 +12,112 @@ static void put_one_wire(struct glanz_put *put) {
     glanz_dither_begin(put->dither, put->remainders, put->channels, put->first, put->count);
     for (uint8_t position = 0; position < put->channels; position++) {
         uint8_t channel = glanz_order_channel(put->order, position);
-        put->sum[channel] += glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, put->channels,
-                                                  levels[channel], channel == 3 ? 1 : 3, put->gain[channel], put->count,
-                                                  &put->restless);
+        put->sum[channel] +=
+            glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, put->channels, levels[channel],
+                                 channel == 3 ? 1 : 3, put->gain[channel], put->count, &put->restless);
     }
 }
 
 #define GRB GLANZ_ORDER(1, 0, 2, 3)
 #define RGB GLANZ_ORDER(0, 1, 2, 3)
 
-GLANZ_CONST struct glanz_chip glanz_chip_ws2812b = {
-    GLANZ_TEXT("WS2812B"), GLANZ_TEXT("5 V LED with driver, 800 kHz"), GLANZ_ONE_WIRE, 3, GRB, 0, 3, 255, 5000,
-    {18500, 18500, 18500, 0}, 1000, 400, 850, 800, 450, 150, 300, 50, put_one_wire, NULL};
-GLANZ_CONST struct glanz_chip glanz_chip_sk6812 = {
-    GLANZ_TEXT("SK6812"), GLANZ_TEXT("5 V LED with driver, 800 kHz"), GLANZ_ONE_WIRE, 3, GRB, 0, 3, 255, 5000,
-    {18500, 18500, 18500, 0}, 1000, 300, 900, 600, 600, 150, 100, 80, put_one_wire, NULL};
-GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw = {
-    GLANZ_TEXT("SK6812-RGBW"), GLANZ_TEXT("the same with a fourth, white LED"), GLANZ_ONE_WIRE, 4, GRB, 0, 4, 255, 5000,
-    {18500, 18500, 18500, 18500}, 1000, 300, 900, 600, 600, 150, 100, 80, put_one_wire, NULL};
-GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {
-    GLANZ_TEXT("WS2811"), GLANZ_TEXT("driver for three LEDs in series, 12 V, set to 800 kHz"), GLANZ_ONE_WIRE, 3, RGB, 0, 3, 255,
-    12000, {18500, 18500, 18500, 0}, 1000, 250, 1000, 600, 650, 75, 300, 50, put_one_wire, NULL};
-GLANZ_CONST struct glanz_chip glanz_chip_ws2811_slow = {
-    GLANZ_TEXT("WS2811-400"), GLANZ_TEXT("the same, set to 400 kHz"), GLANZ_ONE_WIRE, 3, RGB, 0, 3, 255, 12000,
-    {18500, 18500, 18500, 0}, 1000, 500, 2000, 1200, 1300, 150, 300, 50, put_one_wire, NULL};
+GLANZ_CONST struct glanz_chip glanz_chip_ws2812b = {GLANZ_TEXT("WS2812B"),
+                                                    GLANZ_TEXT("5 V LED with driver, 800 kHz"),
+                                                    GLANZ_ONE_WIRE,
+                                                    3,
+                                                    GRB,
+                                                    0,
+                                                    3,
+                                                    255,
+                                                    5000,
+                                                    {18500, 18500, 18500, 0},
+                                                    1000,
+                                                    400,
+                                                    850,
+                                                    800,
+                                                    450,
+                                                    150,
+                                                    300,
+                                                    50,
+                                                    put_one_wire,
+                                                    NULL};
+GLANZ_CONST struct glanz_chip glanz_chip_sk6812 = {GLANZ_TEXT("SK6812"),
+                                                   GLANZ_TEXT("5 V LED with driver, 800 kHz"),
+                                                   GLANZ_ONE_WIRE,
+                                                   3,
+                                                   GRB,
+                                                   0,
+                                                   3,
+                                                   255,
+                                                   5000,
+                                                   {18500, 18500, 18500, 0},
+                                                   1000,
+                                                   300,
+                                                   900,
+                                                   600,
+                                                   600,
+                                                   150,
+                                                   100,
+                                                   80,
+                                                   put_one_wire,
+                                                   NULL};
+GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw = {GLANZ_TEXT("SK6812-RGBW"),
+                                                        GLANZ_TEXT("the same with a fourth, white LED"),
+                                                        GLANZ_ONE_WIRE,
+                                                        4,
+                                                        GRB,
+                                                        0,
+                                                        4,
+                                                        255,
+                                                        5000,
+                                                        {18500, 18500, 18500, 18500},
+                                                        1000,
+                                                        300,
+                                                        900,
+                                                        600,
+                                                        600,
+                                                        150,
+                                                        100,
+                                                        80,
+                                                        put_one_wire,
+                                                        NULL};
+GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {GLANZ_TEXT("WS2811"),
+                                                   GLANZ_TEXT("driver for three LEDs in series, 12 V, set to 800 kHz"),
+                                                   GLANZ_ONE_WIRE,
+                                                   3,
+                                                   RGB,
+                                                   0,
+                                                   3,
+                                                   255,
+                                                   12000,
+                                                   {18500, 18500, 18500, 0},
+                                                   1000,
+                                                   250,
+                                                   1000,
+                                                   600,
+                                                   650,
+                                                   75,
+                                                   300,
+                                                   50,
+                                                   put_one_wire,
+                                                   NULL};
+GLANZ_CONST struct glanz_chip glanz_chip_ws2811_slow = {GLANZ_TEXT("WS2811-400"),
+                                                        GLANZ_TEXT("the same, set to 400 kHz"),
+                                                        GLANZ_ONE_WIRE,
+                                                        3,
+                                                        RGB,
+                                                        0,
+                                                        3,
+                                                        255,
+                                                        12000,
+                                                        {18500, 18500, 18500, 0},
+                                                        1000,
+                                                        500,
+                                                        2000,
+                                                        1200,
+                                                        1300,
+                                                        150,
+                                                        300,
+                                                        50,
+                                                        put_one_wire,
+                                                        NULL};

@@ -43,7 +43,8 @@ static void narrow_slot(uint32_t *low, uint32_t *high, uint32_t least, uint32_t 
     *high = most < *high ? most : *high;
 }
 
-glanz_status glanz_slots_fit(struct glanz_slots *slots, const struct glanz_timing *least, const struct glanz_timing *most, uint8_t count) {
+glanz_status glanz_slots_fit(struct glanz_slots *slots, const struct glanz_timing *least, const struct glanz_timing *most,
+                             uint8_t count) {
     if (slots == NULL || least == NULL || most == NULL || (count != 3 && count != 4)) {
         return GLANZ_ERR_ARGUMENT;
     }

@@ -95,7 +95,7 @@ struct glanz_light glanz_gradient_at(GLANZ_CONST struct glanz_gradient *gradient
 }
 
 /* Ready palettes. Our own choices, named for what one sees at a harbour. */
-#define AT(percent) ((uint16_t)((percent) * 65535ul / 100))
+#define AT(percent) ((uint16_t)((percent)*65535ul / 100))
 #define PALETTE(id, ...) static GLANZ_CONST struct glanz_color_stop id[] = {__VA_ARGS__}
 
 PALETTE(full_circle, {AT(0), GLANZ_HSL(0, 100, 50)}, {AT(17), GLANZ_HSL(60, 100, 50)}, {AT(33), GLANZ_HSL(120, 100, 50)},
@@ -112,7 +112,8 @@ PALETTE(ice_floe, {AT(0), GLANZ_RGB(0x02, 0x0B, 0x1E)}, {AT(50), GLANZ_RGB(0x2B,
 PALETTE(oil_film, {AT(0), GLANZ_RGB(0x3B, 0x0F, 0x5C)}, {AT(30), GLANZ_RGB(0x12, 0x6E, 0x82)},
         {AT(55), GLANZ_RGB(0x7F, 0xB0, 0x2A)}, {AT(80), GLANZ_RGB(0xC8, 0x4B, 0x7A)}, {AT(100), GLANZ_RGB(0x3B, 0x0F, 0x5C)});
 
-#define ENTRY(name, what, id) {GLANZ_TEXT(name), GLANZ_TEXT(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN}
+#define ENTRY(name, what, id)                                                                                                  \
+    { GLANZ_TEXT(name), GLANZ_TEXT(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN }
 GLANZ_CONST struct glanz_palette glanz_palettes[] = {
     ENTRY("full circle", "every hue, once round", full_circle),
     ENTRY("low tide", "mud, weed, sand, foam", low_tide),

@@ -29,8 +29,8 @@ struct input {
     uint8_t presses; /* 1: one short press may become two */
     uint8_t held;
     uint16_t value;
-    uint64_t settled;  /* contacts are not listened to before this */
-    uint64_t first;    /* when the first press came */
+    uint64_t settled; /* contacts are not listened to before this */
+    uint64_t first;   /* when the first press came */
     uint64_t released;
 };
 
@@ -46,7 +46,7 @@ struct glanz_control {
     uint16_t rounds;   /* done */
     uint8_t playlist;  /* GLANZ_ALL: none */
     uint8_t item;
-    uint8_t running;   /* inside glanz_control_run() */
+    uint8_t running; /* inside glanz_control_run() */
 };
 
 static size_t align8(size_t size) {
@@ -207,8 +207,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         return GLANZ_ERR_ABSENT;
     }
     switch (action->kind) {
-    case GLANZ_ACTION_RECALL:
-        return target < control->show->preset_count ? recall(control, target, change) : GLANZ_ERR_ABSENT;
+    case GLANZ_ACTION_RECALL: return target < control->show->preset_count ? recall(control, target, change) : GLANZ_ERR_ABSENT;
     case GLANZ_ACTION_PLAY: control->rounds = 0; return show_item(control, target, 0, at_us);
     case GLANZ_ACTION_STOP:
         if (control->playlist == target) {
@@ -265,8 +264,9 @@ static glanz_status change_value(struct glanz_control *control, uint8_t index, u
     glanz_status status = GLANZ_OK;
     for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[i];
-        if (trigger->input == index && ((trigger->event == GLANZ_EVENT_RISES && before <= trigger->level && value > trigger->level) ||
-                                        (trigger->event == GLANZ_EVENT_FALLS && before >= trigger->level && value < trigger->level))) {
+        if (trigger->input == index &&
+            ((trigger->event == GLANZ_EVENT_RISES && before <= trigger->level && value > trigger->level) ||
+             (trigger->event == GLANZ_EVENT_FALLS && before >= trigger->level && value < trigger->level))) {
             tell(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
             glanz_status done = fire(control, i, at);
             status = status == GLANZ_OK ? done : status;
@@ -495,9 +495,10 @@ static GLANZ_CONST struct glanz_look *find_look(GLANZ_CONST struct glanz_show *s
     return NULL;
 }
 
-static GLANZ_CONST uint8_t own_order[GLANZ_SEGMENTS_MOST] = {
-    0,  1,  2,  3,  4,  5,  6,  7,  8,  9,  10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21, 22, 23, 24, 25, 26, 27, 28, 29, 30, 31,
-    32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47, 48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60, 61, 62, 63};
+static GLANZ_CONST uint8_t own_order[GLANZ_SEGMENTS_MOST] = {0,  1,  2,  3,  4,  5,  6,  7,  8,  9,  10, 11, 12, 13, 14, 15,
+                                                             16, 17, 18, 19, 20, 21, 22, 23, 24, 25, 26, 27, 28, 29, 30, 31,
+                                                             32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47,
+                                                             48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60, 61, 62, 63};
 
 /* The running playlist under the same name, at the same item if it still has so many. */
 static void keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
@@ -548,8 +549,8 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
     return status;
 }
 
-glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint64_t clock_us, uint8_t first,
-                                struct glanz_fault *fault) {
+glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint64_t clock_us,
+                                uint8_t first, struct glanz_fault *fault) {
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }

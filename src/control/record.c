@@ -66,7 +66,8 @@ static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show,
     put(writer, params, 1);
     for (uint8_t i = 0; i < params; i++) {
         uint32_t number = (uint32_t)showing->number[i];
-        if (showing->effect->params[i].kind == GLANZ_PARAM_COLOR && (number >> 24) == 3 && (number & 0xFFFFu) < show->color_count) {
+        if (showing->effect->params[i].kind == GLANZ_PARAM_COLOR && (number >> 24) == 3 &&
+            (number & 0xFFFFu) < show->color_count) {
             number = show->colors[number & 0xFFFFu].color; /* the list of names may be another one later */
         }
         put(writer, showing->unit[i], 1);

@@ -15,7 +15,8 @@ static uint32_t end_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST st
     return segment->cut.leds == 0 ? leds : (uint32_t)segment->cut.first + segment->cut.leds;
 }
 
-static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                   struct glanz_fault *fault) {
     for (uint8_t a = 0; a < show->segment_count; a++) {
         for (uint8_t b = 0; b < a; b++) {
             GLANZ_CONST struct glanz_segment *one = &show->segments[a];
@@ -64,7 +65,8 @@ static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct gl
         for (uint8_t k = 0; k < show->playlists[i].item_count; k++) {
             length += (uint64_t)show->playlists[i].items[k].fade_ms + show->playlists[i].items[k].hold_ms;
             if (show->playlists[i].items[k].preset >= show->preset_count) {
-                return refuse(fault, GLANZ_TEXT("playlists"), show->playlists[i].name, GLANZ_TEXT("expected presets of the show"));
+                return refuse(fault, GLANZ_TEXT("playlists"), show->playlists[i].name,
+                              GLANZ_TEXT("expected presets of the show"));
             }
         }
         if (length < 100) {
@@ -75,23 +77,27 @@ static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct gl
     return GLANZ_OK;
 }
 
-static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                   struct glanz_fault *fault) {
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[i];
         if (trigger->input >= rig->input_count || trigger->event >= GLANZ_EVENTS ||
             (trigger->event >= GLANZ_EVENT_RISES) != (rig->inputs[trigger->input].kind == GLANZ_INPUT_VALUE)) {
-            return refuse(fault, GLANZ_TEXT("triggers"), trigger->name, GLANZ_TEXT("expected an input of the rig, and what it can do"));
+            return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
+                          GLANZ_TEXT("expected an input of the rig, and what it can do"));
         }
         for (uint8_t k = 0; k < trigger->action_count; k++) {
             if (check_action(show, &trigger->actions[k]) != GLANZ_OK) {
-                return refuse(fault, GLANZ_TEXT("triggers"), trigger->name, GLANZ_TEXT("an action names what is not in the show"));
+                return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
+                              GLANZ_TEXT("an action names what is not in the show"));
             }
         }
     }
     return GLANZ_OK;
 }
 
-glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                              struct glanz_fault *fault) {
     if (show == NULL || rig == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }

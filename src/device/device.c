@@ -29,10 +29,10 @@ struct glanz_device {
     uint32_t last_us, wire_us, next_trial_ms;
     struct glanz_counts counts;
     uint8_t segment_room;
-    uint8_t begun;    /* a time is known */
-    uint8_t inside;   /* in glanz_device_frame() */
+    uint8_t begun;  /* a time is known */
+    uint8_t inside; /* in glanz_device_frame() */
     uint8_t sending;
-    uint8_t unsent;   /* a shaded frame waits for the outputs */
+    uint8_t unsent; /* a shaded frame waits for the outputs */
     uint8_t on_trial;
     struct saved saved[GLANZ_SAVED_MOST];
 };
@@ -49,7 +49,8 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
            glanz_engine_size(rig, segment_room == 0 ? 1 : segment_room);
 }
 
-static glanz_status check_memory(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, size_t size, struct glanz_fault *fault) {
+static glanz_status check_memory(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, size_t size,
+                                 struct glanz_fault *fault) {
     size_t needed = glanz_device_size(rig, segment_room);
     return size >= needed ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("the device"), needed, size);
 }
@@ -281,7 +282,8 @@ glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint1
 
 /* ---- rigs and shows ---- */
 
-glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
+                                    struct glanz_fault *fault) {
     if (device == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -411,10 +413,13 @@ glanz_status glanz_device_recall(struct glanz_device *device, uint8_t *missed, c
         uint8_t record[GLANZ_RECORD_MOST];
         size_t count = 0;
         glanz_status status = device->port->load(device->port->user, preset_key(number), record, sizeof record, &count);
-        uint32_t own = device->show->change_ms == 0 ? 500u : device->show->change_ms == GLANZ_OWN_TIME ? 0 : device->show->change_ms;
+        uint32_t own = device->show->change_ms == 0                ? 500u
+                       : device->show->change_ms == GLANZ_OWN_TIME ? 0
+                                                                   : device->show->change_ms;
         struct glanz_change change = {device->clock, over_ms == GLANZ_OWN_TIME ? own : over_ms};
-        return status != GLANZ_OK ? status
-                                  : glanz_preset_unpack(missed, device->engine, device->show, device->effects, record, count, change);
+        return status != GLANZ_OK
+                   ? status
+                   : glanz_preset_unpack(missed, device->engine, device->show, device->effects, record, count, change);
     }
     for (uint8_t i = 0; i < device->show->preset_count; i++) {
         if (glanz_text_equal(device->show->presets[i].name, name)) {

@@ -111,7 +111,10 @@ static int scan_hex4(struct scan *scan, uint32_t *code) {
     *code = 0;
     for (int i = 0; i < 4; i++, scan->at++) {
         int c = peek(scan);
-        int digit = c >= '0' && c <= '9' ? c - '0' : c >= 'a' && c <= 'f' ? c - 'a' + 10 : c >= 'A' && c <= 'F' ? c - 'A' + 10 : -1;
+        int digit = c >= '0' && c <= '9'   ? c - '0'
+                    : c >= 'a' && c <= 'f' ? c - 'a' + 10
+                    : c >= 'A' && c <= 'F' ? c - 'A' + 10
+                                           : -1;
         if (digit < 0) {
             return fail_scan(scan, "expected four hex digits after \\u");
         }
@@ -124,7 +127,8 @@ static int scan_escape(struct scan *scan) {
     int c = peek(scan);
     scan->at++;
     if (c != 'u') {
-        return (c > 0 && strchr("\"\\/bfnrt", c) != NULL) || (scan->at--, fail_scan(scan, "expected an escape of JSON after \\"));
+        return (c > 0 && strchr("\"\\/bfnrt", c) != NULL) ||
+               (scan->at--, fail_scan(scan, "expected an escape of JSON after \\"));
     }
     uint32_t code = 0;
     if (!scan_hex4(scan, &code)) {
@@ -276,7 +280,7 @@ static int scan_on(struct scan *scan, const char *stack, int *depth) {
             return open == '[' || scan_key(scan);
         }
         if (c != (open == '{' ? '}' : ']')) {
-            return fail_scan(scan, c < 0          ? "the text ends too early; expected , or a closing bracket"
+            return fail_scan(scan, c < 0         ? "the text ends too early; expected , or a closing bracket"
                                    : open == '{' ? "expected , or }"
                                                  : "expected , or ]");
         }
@@ -366,7 +370,8 @@ static int has_twice(struct json *json) {
     return 0;
 }
 
-glanz_status json_open(struct json *json, void *memory, size_t size, const char *text, size_t count, struct glanz_fault *fault) {
+glanz_status json_open(struct json *json, void *memory, size_t size, const char *text, size_t count,
+                       struct glanz_fault *fault) {
     memset(json, 0, sizeof *json);
     json->text = text;
     json->count = count;
@@ -672,7 +677,8 @@ int json_list(struct json *json, int token, jsmntype_t type, int most) {
         return 0;
     }
     if (!json_is(json, token, type)) {
-        json_fail(json, token, type == JSMN_OBJECT ? "expected an object { } keyed by name" : "expected a list [ ]", NULL, NULL);
+        json_fail(json, token, type == JSMN_OBJECT ? "expected an object { } keyed by name" : "expected a list [ ]", NULL,
+                  NULL);
         return 0;
     }
     if (json_size(json, token) > most) {

@@ -16,7 +16,7 @@ struct json {
     int token_count;
     uint8_t *memory; /* what is built grows from its start; the tokens lie at its end */
     size_t used, room;
-    size_t wanted;   /* that reading would need at the most */
+    size_t wanted; /* that reading would need at the most */
     struct glanz_fault *fault;
     glanz_status status; /* the first failure; everything after it does nothing */
 };
@@ -34,15 +34,16 @@ void *json_take(struct json *json, size_t size);
 
 /* Walking: the token after a value and all in it; members are key, value, key, value... */
 int json_after(const struct json *json, int token);
-int json_first(const struct json *json, int token);                 /* first key or element, or -1 */
-int json_next(const struct json *json, int parent, int token);      /* next sibling, or -1 */
-int json_size(const struct json *json, int token);                  /* members or elements */
+int json_first(const struct json *json, int token);                    /* first key or element, or -1 */
+int json_next(const struct json *json, int parent, int token);         /* next sibling, or -1 */
+int json_size(const struct json *json, int token);                     /* members or elements */
 int json_member(const struct json *json, int object, const char *key); /* its value, or -1 */
-int json_pointer(const struct json *json, const char *pointer, int deepest); /* the token there, or -1, or the deepest there is */
+int json_pointer(const struct json *json, const char *pointer,
+                 int deepest); /* the token there, or -1, or the deepest there is */
 
 int json_equal(const struct json *json, int token, const char *text); /* a string, unescaped */
 int json_same(const struct json *a, int token, const struct json *b, int other);
-char *json_text(struct json *json, int token);                       /* a copy of a string, unescaped */
+char *json_text(struct json *json, int token);                                /* a copy of a string, unescaped */
 size_t json_copy(const struct json *json, int token, char *out, size_t room); /* the same into a buffer, cut; its length */
 int json_is(const struct json *json, int token, jsmntype_t type);
 int json_is_null(const struct json *json, int token);
@@ -62,18 +63,18 @@ int json_list(struct json *json, int token, jsmntype_t type, int most);
 uint32_t json_count(struct json *json, int token, uint32_t low, uint32_t high);
 int json_flag(struct json *json, int token);
 
-enum quantity { /* what a quantity may be, and the unit of its number */
-    QUANTITY_TIME,      /* ms */
-    QUANTITY_SHARE,     /* 65536 is 100 % */
-    QUANTITY_LIGHTNESS, /* 65535 is 100 % */
-    QUANTITY_CURRENT,   /* mA */
-    QUANTITY_SMALL_CURRENT, /* uA */
-    QUANTITY_VOLTAGE,   /* mV */
-    QUANTITY_KELVIN,
-    QUANTITY_HERTZ,
-    QUANTITY_FRAMES,    /* per s */
-    QUANTITY_LENGTH,    /* 16.16, unit by text */
-    QUANTITY_RATE       /* 16.16 or ms, unit by text */
+enum quantity {                         /* what a quantity may be, and the unit of its number */
+                QUANTITY_TIME,          /* ms */
+                QUANTITY_SHARE,         /* 65536 is 100 % */
+                QUANTITY_LIGHTNESS,     /* 65535 is 100 % */
+                QUANTITY_CURRENT,       /* mA */
+                QUANTITY_SMALL_CURRENT, /* uA */
+                QUANTITY_VOLTAGE,       /* mV */
+                QUANTITY_KELVIN,
+                QUANTITY_HERTZ,
+                QUANTITY_FRAMES, /* per s */
+                QUANTITY_LENGTH, /* 16.16, unit by text */
+                QUANTITY_RATE    /* 16.16 or ms, unit by text */
 };
 int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit);
 /* A quantity as text, which reads back equal; room for 32 bytes. */
@@ -81,7 +82,8 @@ void quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit);
 
 /* A colour: hex, kelvin, hsl(), or a name of the list. */
 glanz_color json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count);
-int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names, uint16_t name_count);
+int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
+                  uint16_t name_count);
 void color_text(char *out, glanz_color color); /* room for 32 bytes; not for named ones */
 
 /* Names of choices, shared by reading and writing. */

@@ -5,12 +5,12 @@
 
 #include "json.h"
 
-struct frame { /* two objects being merged */
+struct frame {  /* two objects being merged */
     int target; /* -1: there is none, only the patch's members */
     int patch;
-    int at;           /* the next member to look at, or -1 */
-    uint8_t adding;   /* 0: the target's members; 1: the patch's own */
-    uint8_t written;  /* members so far */
+    int at;          /* the next member to look at, or -1 */
+    uint8_t adding;  /* 0: the target's members; 1: the patch's own */
+    uint8_t written; /* members so far */
 };
 
 struct merge {
@@ -89,8 +89,8 @@ static void close_frame(const struct merge *merge, const struct frame *frame, in
     put(merge, "}");
 }
 
-glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, size_t size, const char *target, size_t target_count,
-                                  const char *patch, size_t patch_count, struct glanz_fault *fault) {
+glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, size_t size, const char *target,
+                                  size_t target_count, const char *patch, size_t patch_count, struct glanz_fault *fault) {
     struct json target_json;
     struct json patch_json;
     struct frame stack[GLANZ_NESTING_MOST + 1];

@@ -7,8 +7,8 @@
 
 struct unit {
     const char *name;
-    uint8_t kind; /* enum quantity */
-    uint8_t unit; /* enum glanz_unit, for lengths and rates */
+    uint8_t kind;     /* enum quantity */
+    uint8_t unit;     /* enum glanz_unit, for lengths and rates */
     int64_t num, den; /* number is decimal * num / den */
     const char *expected;
 };
@@ -106,8 +106,9 @@ int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t 
                     char most[32];
                     quantity_text(least, kind, low, units[i].unit);
                     quantity_text(most, kind, high, units[i].unit);
-                    json_fail(json, token, text, NULL, kind == QUANTITY_RATE ? " is too fast or too slow; expected at most "
-                                                                              : " is out of range; expected ");
+                    json_fail(json, token, text, NULL,
+                              kind == QUANTITY_RATE ? " is too fast or too slow; expected at most "
+                                                    : " is out of range; expected ");
                     if (kind != QUANTITY_RATE) {
                         glanz_fault_add(json->fault, least);
                         glanz_fault_add(json->fault, " to ");
@@ -218,8 +219,8 @@ static int hsl_color(glanz_color *color, const char *text, size_t length) {
         while (at < length && text[at] >= '0' && text[at] <= '9' && at - begin < 3) {
             number = number * 10u + (uint32_t)(text[at++] - '0');
         }
-        if (at == begin || number > (i == 0 ? 359u : 100u) || (i > 0 && (at >= length || text[at++] != '%')) ||
-            at >= length || text[at++] != (i < 2 ? ' ' : ')')) {
+        if (at == begin || number > (i == 0 ? 359u : 100u) || (i > 0 && (at >= length || text[at++] != '%')) || at >= length ||
+            text[at++] != (i < 2 ? ' ' : ')')) {
             return 0;
         }
         part[i] = number;
@@ -228,7 +229,8 @@ static int hsl_color(glanz_color *color, const char *text, size_t length) {
     return at == length;
 }
 
-int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names, uint16_t name_count) {
+int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
+                  uint16_t name_count) {
     for (uint16_t i = 0; i < name_count; i++) {
         if (strlen(names[i].name) == length && memcmp(names[i].name, text, length) == 0) {
             *color = GLANZ_NAMED(i);
@@ -262,9 +264,11 @@ glanz_color json_color(struct json *json, int token, const struct glanz_named_co
     }
     size_t length = json_is(json, token, JSMN_STRING) ? json_copy(json, token, text, sizeof text) : 0;
     if (length == 0 || length >= sizeof text || !color_of_text(&color, text, length, names, name_count)) {
-        const char *nearest = length == 0 || name_count == 0 ? NULL : json_nearest(text, &names->name, sizeof *names, name_count);
-        json_fail(json, token, nearest == NULL ? "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\""
-                                               : "no such colour; did you mean ",
+        const char *nearest =
+            length == 0 || name_count == 0 ? NULL : json_nearest(text, &names->name, sizeof *names, name_count);
+        json_fail(json, token,
+                  nearest == NULL ? "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\""
+                                  : "no such colour; did you mean ",
                   nearest, NULL);
     }
     return color;

@@ -5,7 +5,8 @@
 
 #include "json.h"
 
-static const char *const rig_keys[] = {"rig", "frames", "lowest blink", "refresh", "supplies", "outputs", "surfaces", "inputs", NULL};
+static const char *const rig_keys[] = {"rig",     "frames",   "lowest blink", "refresh", "supplies",
+                                       "outputs", "surfaces", "inputs",       NULL};
 static const char *const supply_keys[] = {"volts", "limit", NULL};
 static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "line", NULL};
 static const char *const stretch_keys[] = {"chip", "leds", "order", "parallel", "white", "trim", "current", NULL};
@@ -30,8 +31,10 @@ static uint8_t read_order(struct json *json, int token, uint8_t channels) {
     }
     order = channels == 3 ? (uint8_t)(order | 0xC0u) : order;
     if (!good || !glanz_order_valid(order, channels)) {
-        json_fail(json, token, channels == 4 ? "expected each of R, G, B and W once, such as \"GRBW\""
-                                             : "expected each of R, G and B once, such as \"GRB\"", NULL, NULL);
+        json_fail(json, token,
+                  channels == 4 ? "expected each of R, G, B and W once, such as \"GRBW\""
+                                : "expected each of R, G and B once, such as \"GRB\"",
+                  NULL, NULL);
     }
     return order;
 }
@@ -73,7 +76,8 @@ static GLANZ_CONST struct glanz_chip *read_chip(struct json *json, int token) {
         return &glanz_chip_ws2812b;
     }
     text[0] = '\0';
-    if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text && glanz_chip_find(text) != NULL) {
+    if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text &&
+        glanz_chip_find(text) != NULL) {
         return glanz_chip_find(text);
     }
     for (; glanz_chips[count] != NULL && count < 15; count++) {
@@ -180,8 +184,9 @@ static void read_output(struct json *json, int object, int supplies, struct glan
     }
     uint8_t clocked = json->status == GLANZ_OK && stretches[0].chip->protocol == GLANZ_CLOCKED;
     if (json->status == GLANZ_OK && clocked != (clock_pin >= 0)) {
-        json_fail(json, clocked ? object : clock_pin, clocked ? "chips with a clock need a \"clock pin\""
-                                                              : "these chips have no clock; expected no \"clock pin\"", NULL, NULL);
+        json_fail(json, clocked ? object : clock_pin,
+                  clocked ? "chips with a clock need a \"clock pin\"" : "these chips have no clock; expected no \"clock pin\"",
+                  NULL, NULL);
     }
 }
 
@@ -286,21 +291,25 @@ glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **out, size_t *used, vo
         rig->lowest_hz = (uint8_t)json_quantity(json, lowest, QUANTITY_HERTZ, 1, 200, NULL);
     }
     uint8_t index = 0;
-    for (int key = json_first(json, supplies); key >= 0 && json->status == GLANZ_OK; key = json_next(json, supplies, key), index++) {
+    for (int key = json_first(json, supplies); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, supplies, key), index++) {
         supply[index].name = json_name(json, key);
         if (json_object(json, key + 1, supply_keys)) {
             int limit = json_member(json, key + 1, "limit");
-            supply[index].millivolts = (uint32_t)json_quantity(json, json_require(json, key + 1, "volts"), QUANTITY_VOLTAGE, 1000, 60000, NULL);
+            supply[index].millivolts =
+                (uint32_t)json_quantity(json, json_require(json, key + 1, "volts"), QUANTITY_VOLTAGE, 1000, 60000, NULL);
             supply[index].limit_ma = limit < 0 ? 0 : (uint32_t)json_quantity(json, limit, QUANTITY_CURRENT, 1, 1000000, NULL);
         }
     }
     index = 0;
-    for (int key = json_first(json, outputs); key >= 0 && json->status == GLANZ_OK; key = json_next(json, outputs, key), index++) {
+    for (int key = json_first(json, outputs); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, outputs, key), index++) {
         output[index].name = json_name(json, key);
         read_output(json, key + 1, supplies, &output[index]);
     }
     index = 0;
-    for (int key = json_first(json, surfaces); key >= 0 && json->status == GLANZ_OK; key = json_next(json, surfaces, key), index++) {
+    for (int key = json_first(json, surfaces); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, surfaces, key), index++) {
         surface[index].name = json_name(json, key);
         read_surface(json, key + 1, outputs, &surface[index]);
     }

@@ -9,20 +9,20 @@ const char *const document_blends[] = {"cover", "add", "lighter", "darker", "mul
 const char *const document_betweens[] = {"light", "even", "bands", NULL};
 const char *const document_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", "rises", "falls", NULL};
 
-static const char *const show_keys[] = {"show",    "brightness", "change",    "colors", "palettes", "looks",   "segments",
-                                        "stack",   "presets",    "playlists", "start",  "triggers", NULL};
+static const char *const show_keys[] = {"show",  "brightness", "change",    "colors", "palettes", "looks", "segments",
+                                        "stack", "presets",    "playlists", "start",  "triggers", NULL};
 static const char *const palette_keys[] = {"stops", "between", NULL};
 static const char *const stop_keys[] = {"at", "color", NULL};
-static const char *const segment_keys[] = {"surface", "first",  "leds",    "grain",      "stencil", "reversed", "mirrored",
-                                           "blend",   "opacity", "brightness", "on",      "look",     NULL};
+static const char *const segment_keys[] = {"surface", "first",   "leds",       "grain", "stencil", "reversed", "mirrored",
+                                           "blend",   "opacity", "brightness", "on",    "look",    NULL};
 static const char *const part_keys[] = {"look", "on", "brightness", NULL};
 static const char *const playlist_keys[] = {"items", "rounds", NULL};
 static const char *const item_keys[] = {"preset", "hold", "fade", NULL};
 static const char *const trigger_keys[] = {"when", "do", NULL};
 static const char *const when_button_keys[] = {"button", "is", NULL};
 static const char *const when_value_keys[] = {"value", "rises above", "falls below", NULL};
-static const char *const action_keys[] = {"recall", "play", "stop", "next", "previous", "brightness", "switch", "look",
-                                          "on",     "segment", "over", NULL};
+static const char *const action_keys[] = {"recall", "play", "stop", "next",    "previous", "brightness",
+                                          "switch", "look", "on",   "segment", "over",     NULL};
 
 struct reading {
     struct json json;
@@ -155,7 +155,8 @@ static void read_palettes(struct reading *reading, int object) {
             }
             chosen[index].at = read_lightness(json, json_require(json, stop, "at"));
             int color = json_require(json, stop, "color");
-            chosen[index].color = json->status != GLANZ_OK ? 0 : json_color(json, color, reading->colors, reading->show->color_count);
+            chosen[index].color =
+                json->status != GLANZ_OK ? 0 : json_color(json, color, reading->colors, reading->show->color_count);
             if (json->status == GLANZ_OK && index > 0 && chosen[index].at < chosen[index - 1].at) {
                 json_fail(json, stop, "a stop lies before the one above it; expected them in order", NULL, NULL);
             }
@@ -185,7 +186,8 @@ static const struct glanz_gradient *find_palette(struct reading *reading, int to
         if (json_is(json, token, JSMN_STRING) && json_equal(json, token, glanz_palettes[i].name)) {
             struct glanz_show_palette *palette = &reading->palettes[count];
             palette->name = glanz_palettes[i].name;
-            build_gradient(reading, palette, glanz_palettes[i].stops, glanz_palettes[i].count, glanz_palettes[i].between, token);
+            build_gradient(reading, palette, glanz_palettes[i].stops, glanz_palettes[i].count, glanz_palettes[i].between,
+                           token);
             reading->show->palette_count++;
             return palette->gradient;
         }
@@ -205,7 +207,8 @@ static const struct glanz_gradient *find_palette(struct reading *reading, int to
             json_copy(json, token, said, sizeof said);
         }
         const char *nearest = json_nearest(said, names, sizeof *names, at);
-        json_fail(json, token, "no such palette", NULL, nearest == NULL ? "; expected one of the show's or the library's" : "; did you mean ");
+        json_fail(json, token, "no such palette", NULL,
+                  nearest == NULL ? "; expected one of the show's or the library's" : "; did you mean ");
         if (nearest != NULL) {
             glanz_fault_name(json->fault, nearest);
         }
@@ -273,15 +276,26 @@ static const struct glanz_pattern *read_pattern(struct reading *reading, int tok
     return pattern;
 }
 
-static void read_setting(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param, struct glanz_setting *setting) {
+static void read_setting(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param,
+                         struct glanz_setting *setting) {
     struct json *json = &reading->json;
     uint8_t unit = GLANZ_UNIT_NONE;
     switch (param->kind) {
-    case GLANZ_PARAM_COLOR: setting->number = (int32_t)json_color(json, token, reading->colors, reading->show->color_count); break;
-    case GLANZ_PARAM_LENGTH: setting->number = (int32_t)json_quantity(json, token, QUANTITY_LENGTH, param->low, param->high, &unit); break;
-    case GLANZ_PARAM_RATE: setting->number = (int32_t)json_quantity(json, token, QUANTITY_RATE, param->low, param->high, &unit); break;
-    case GLANZ_PARAM_SHARE: setting->number = (int32_t)json_quantity(json, token, QUANTITY_SHARE, param->low, param->high, NULL); break;
-    case GLANZ_PARAM_COUNT: setting->number = (int32_t)json_count(json, token, (uint32_t)param->low, (uint32_t)param->high); break;
+    case GLANZ_PARAM_COLOR:
+        setting->number = (int32_t)json_color(json, token, reading->colors, reading->show->color_count);
+        break;
+    case GLANZ_PARAM_LENGTH:
+        setting->number = (int32_t)json_quantity(json, token, QUANTITY_LENGTH, param->low, param->high, &unit);
+        break;
+    case GLANZ_PARAM_RATE:
+        setting->number = (int32_t)json_quantity(json, token, QUANTITY_RATE, param->low, param->high, &unit);
+        break;
+    case GLANZ_PARAM_SHARE:
+        setting->number = (int32_t)json_quantity(json, token, QUANTITY_SHARE, param->low, param->high, NULL);
+        break;
+    case GLANZ_PARAM_COUNT:
+        setting->number = (int32_t)json_count(json, token, (uint32_t)param->low, (uint32_t)param->high);
+        break;
     case GLANZ_PARAM_FLAG: setting->number = json_flag(json, token); break;
     default: {
         const char *names[17];
@@ -368,8 +382,8 @@ static uint8_t find_segment(struct reading *reading, int token) {
 }
 
 static uint8_t find_preset(struct reading *reading, int token) {
-    return (uint8_t)find_name(&reading->json, token, &reading->presets->name, sizeof *reading->presets, reading->show->preset_count,
-                              "no such preset");
+    return (uint8_t)find_name(&reading->json, token, &reading->presets->name, sizeof *reading->presets,
+                              reading->show->preset_count, "no such preset");
 }
 
 /* ---- segments ---- */
@@ -414,8 +428,9 @@ static void read_segment(struct reading *reading, int object, struct glanz_segme
     if (json->status != GLANZ_OK) {
         return;
     }
-    segment->surface = (uint8_t)find_name(json, surface, reading->rig->surface_count == 0 ? NULL : &reading->rig->surfaces->name,
-                                          sizeof *reading->rig->surfaces, reading->rig->surface_count, "no such surface in the rig");
+    segment->surface =
+        (uint8_t)find_name(json, surface, reading->rig->surface_count == 0 ? NULL : &reading->rig->surfaces->name,
+                           sizeof *reading->rig->surfaces, reading->rig->surface_count, "no such surface in the rig");
     for (int key = json_first(json, object); key >= 0 && json->status == GLANZ_OK; key = json_next(json, object, key)) {
         int token = key + 1;
         if (json_equal(json, key, "first")) {
@@ -465,7 +480,8 @@ static void read_stack(struct reading *reading, int token) {
     uint8_t *stack = (uint8_t *)json_take(json, (size_t)count + 1);
     uint64_t seen = 0;
     uint8_t index = 0;
-    for (int at = count == 0 ? -1 : json_first(json, token); at >= 0 && json->status == GLANZ_OK; at = json_next(json, token, at)) {
+    for (int at = count == 0 ? -1 : json_first(json, token); at >= 0 && json->status == GLANZ_OK;
+         at = json_next(json, token, at)) {
         uint8_t segment = find_segment(reading, at);
         if (json->status == GLANZ_OK && (seen >> segment & 1u) != 0) {
             json_fail(json, at, "the segment stands twice in the stack; expected each once", NULL, NULL);
@@ -486,7 +502,8 @@ static void read_preset(struct reading *reading, int object, struct glanz_preset
     struct json *json = &reading->json;
     int count = json_list(json, object, JSMN_OBJECT, GLANZ_SEGMENTS_MOST);
     struct glanz_part *parts = (struct glanz_part *)json_take(json, sizeof *parts * (size_t)count);
-    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK; key = json_next(json, object, key)) {
+    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, object, key)) {
         struct glanz_part *part = &parts[preset->part_count++];
         part->segment = find_segment(reading, key);
         if (json_is(json, key + 1, JSMN_STRING)) {
@@ -529,7 +546,8 @@ static void read_playlist(struct reading *reading, int object, struct glanz_play
         json_fail(json, list, "expected at least one item", NULL, NULL);
     }
     playlist->rounds = rounds < 0 ? 0 : (uint16_t)json_count(json, rounds, 1, 65535);
-    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK; at = json_next(json, list, at)) {
+    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = json_next(json, list, at)) {
         if (!json_object(json, at, item_keys)) {
             return;
         }
@@ -580,7 +598,8 @@ static void read_action(struct reading *reading, int object, struct glanz_action
         json_fail(json, segment, "expected no \"segment\" with this action", NULL, NULL);
     }
     if ((on >= 0) != (kind == GLANZ_ACTION_SWITCH)) {
-        json_fail(json, on >= 0 ? on : object, on >= 0 ? "expected \"on\" only with \"switch\"" : "the key \"on\" is missing here", NULL, NULL);
+        json_fail(json, on >= 0 ? on : object,
+                  on >= 0 ? "expected \"on\" only with \"switch\"" : "the key \"on\" is missing here", NULL, NULL);
     }
     if (over >= 0 && is_list) {
         json_fail(json, over, "a playlist has its own times; expected no \"over\"", NULL, NULL);
@@ -600,7 +619,8 @@ static void read_action(struct reading *reading, int object, struct glanz_action
         action->target = segment < 0 ? GLANZ_ALL : find_segment(reading, segment);
     } else if (kind == GLANZ_ACTION_SWITCH) {
         action->target = find_segment(reading, token);
-        action->number = json_is(json, on, JSMN_STRING) && json_equal(json, on, "other") ? 2 : (uint16_t)(json_flag(json, on) != 0);
+        action->number =
+            json_is(json, on, JSMN_STRING) && json_equal(json, on, "other") ? 2 : (uint16_t)(json_flag(json, on) != 0);
     } else {
         action->look = find_look(reading, token);
         action->target = segment < 0 ? 0 : find_segment(reading, segment);
@@ -615,7 +635,10 @@ static uint8_t find_input(struct reading *reading, int token, uint8_t kind) {
     uint8_t index = (uint8_t)find_name(json, token, reading->rig->input_count == 0 ? NULL : &reading->rig->inputs->name,
                                        sizeof *reading->rig->inputs, reading->rig->input_count, "no such input in the rig");
     if (json->status == GLANZ_OK && reading->rig->inputs[index].kind != kind) {
-        json_fail(json, token, kind == GLANZ_INPUT_BUTTON ? "expected a button; this input is a value" : "expected a value; this input is a button", NULL, NULL);
+        json_fail(json, token,
+                  kind == GLANZ_INPUT_BUTTON ? "expected a button; this input is a value"
+                                             : "expected a value; this input is a button",
+                  NULL, NULL);
     }
     return index;
 }
@@ -639,7 +662,9 @@ static void read_trigger(struct reading *reading, int object, struct glanz_trigg
         int is = json_require(json, when, "is");
         trigger->event = json->status != GLANZ_OK ? 0 : find_choice(json, is, document_events);
         if (json->status == GLANZ_OK && trigger->event >= GLANZ_EVENT_RISES) {
-            json_fail(json, is, "a button does not rise or fall; expected one of: pressed, pressed once, pressed twice, held, released", NULL, NULL);
+            json_fail(json, is,
+                      "a button does not rise or fall; expected one of: pressed, pressed once, pressed twice, held, released",
+                      NULL, NULL);
         }
     } else {
         int value = json_require(json, when, "value");
@@ -659,7 +684,8 @@ static void read_trigger(struct reading *reading, int object, struct glanz_trigg
     if (json->status == GLANZ_OK && count == 0) {
         json_fail(json, list, "expected at least one action", NULL, NULL);
     }
-    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK; at = json_next(json, list, at)) {
+    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = json_next(json, list, at)) {
         read_action(reading, at, &actions[trigger->action_count++]);
     }
     trigger->actions = actions;
@@ -686,7 +712,8 @@ static void read_all(struct reading *reading) {
     int count = json_list(json, looks, JSMN_OBJECT, 1000);
     reading->looks = (struct glanz_look *)json_take(json, sizeof *reading->looks * (size_t)count);
     show->looks = reading->looks;
-    for (int key = count == 0 ? -1 : json_first(json, looks); key >= 0 && json->status == GLANZ_OK; key = json_next(json, looks, key)) {
+    for (int key = count == 0 ? -1 : json_first(json, looks); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, looks, key)) {
         struct glanz_look *look = &reading->looks[show->look_count];
         look->name = json_name(json, key);
         read_look(reading, key + 1, look);
@@ -710,7 +737,8 @@ static void read_all(struct reading *reading) {
     count = json_list(json, presets, JSMN_OBJECT, 255);
     reading->presets = (struct glanz_preset *)json_take(json, sizeof *reading->presets * (size_t)count);
     show->presets = reading->presets;
-    for (int key = count == 0 ? -1 : json_first(json, presets); key >= 0 && json->status == GLANZ_OK; key = json_next(json, presets, key)) {
+    for (int key = count == 0 ? -1 : json_first(json, presets); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, presets, key)) {
         struct glanz_preset *preset = &reading->presets[show->preset_count];
         preset->name = json_name(json, key);
         read_preset(reading, key + 1, preset);

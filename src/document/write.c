@@ -8,8 +8,8 @@ struct writer {
     glanz_sink sink;
     void *user;
     uint8_t depth;
-    uint8_t flat;     /* inside an object on one line, so many levels */
-    uint8_t empty;    /* nothing written yet at this level */
+    uint8_t flat;  /* inside an object on one line, so many levels */
+    uint8_t empty; /* nothing written yet at this level */
 };
 
 static void put(struct writer *writer, const char *text) {
@@ -144,7 +144,8 @@ static void write_stretch(struct writer *writer, GLANZ_CONST struct glanz_stretc
         }
         close(writer, "}");
     }
-    uint8_t own = stretch->channel_ua[0] != 0 || stretch->channel_ua[1] != 0 || stretch->channel_ua[2] != 0 || stretch->channel_ua[3] != 0;
+    uint8_t own = stretch->channel_ua[0] != 0 || stretch->channel_ua[1] != 0 || stretch->channel_ua[2] != 0 ||
+                  stretch->channel_ua[3] != 0;
     if (own || stretch->idle_ua != 0) {
         key(writer, "current");
         open(writer, "{", 1);
@@ -295,7 +296,8 @@ static void color_member(struct writer *writer, const char *name, GLANZ_CONST st
     string_member(writer, name, text);
 }
 
-static void write_palette(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_show_palette *palette) {
+static void write_palette(struct writer *writer, GLANZ_CONST struct glanz_show *show,
+                          GLANZ_CONST struct glanz_show_palette *palette) {
     key(writer, palette->name);
     open(writer, "{", 0);
     key(writer, "stops");
@@ -441,7 +443,8 @@ static void write_preset(struct writer *writer, GLANZ_CONST struct glanz_show *s
     close(writer, "}");
 }
 
-static void write_playlist(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_playlist *playlist) {
+static void write_playlist(struct writer *writer, GLANZ_CONST struct glanz_show *show,
+                           GLANZ_CONST struct glanz_playlist *playlist) {
     key(writer, playlist->name);
     open(writer, "{", 0);
     key(writer, "items");
@@ -505,7 +508,8 @@ static void write_trigger(struct writer *writer, GLANZ_CONST struct glanz_rig *r
     open(writer, "{", 1);
     if (trigger->event >= GLANZ_EVENT_RISES) {
         string_member(writer, "value", rig->inputs[trigger->input].name);
-        quantity_member(writer, trigger->event == GLANZ_EVENT_RISES ? "rises above" : "falls below", QUANTITY_LIGHTNESS, trigger->level, 0);
+        quantity_member(writer, trigger->event == GLANZ_EVENT_RISES ? "rises above" : "falls below", QUANTITY_LIGHTNESS,
+                        trigger->level, 0);
     } else {
         string_member(writer, "button", rig->inputs[trigger->input].name);
         string_member(writer, "is", document_events[trigger->event]);
@@ -546,7 +550,8 @@ static void write_colors_and_palettes(struct writer *writer, GLANZ_CONST struct 
     }
 }
 
-glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, glanz_sink sink, void *user) {
+glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, glanz_sink sink,
+                              void *user) {
     if (sink == NULL || show == NULL || rig == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }

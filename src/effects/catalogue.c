@@ -2,10 +2,19 @@
 /* The catalogue: the one list of all effects, in the order in which one would look through them. */
 #include <glanz/effects.h>
 
-GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {
-    &glanz_effect_plain,   &glanz_effect_breathing, &glanz_effect_filling, &glanz_effect_walker,
-    &glanz_effect_comet,   &glanz_effect_escort,    &glanz_effect_procession, &glanz_effect_pattern,
-    &glanz_effect_flow,    &glanz_effect_swell,     &glanz_effect_twinkle, &glanz_effect_motley, NULL};
+GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {&glanz_effect_plain,
+                                                                &glanz_effect_breathing,
+                                                                &glanz_effect_filling,
+                                                                &glanz_effect_walker,
+                                                                &glanz_effect_comet,
+                                                                &glanz_effect_escort,
+                                                                &glanz_effect_procession,
+                                                                &glanz_effect_pattern,
+                                                                &glanz_effect_flow,
+                                                                &glanz_effect_swell,
+                                                                &glanz_effect_twinkle,
+                                                                &glanz_effect_motley,
+                                                                NULL};
 
 GLANZ_CONST struct glanz_effect *glanz_effect_find(const char *name) {
     for (uint8_t i = 0; name != NULL && glanz_effects[i] != NULL; i++) {

@@ -64,7 +64,7 @@ static uint32_t level_at(const struct glanz_now *now, glanz_place ago) {
         return tail_at(now, ago - GLANZ_STEP);
     }
     uint32_t fresh = ((65536u - tail_at(now, ago)) * (uint32_t)now->kept[KEPT_NORM]) >> 15; /* reached in part */
-    uint32_t old = tail_at(now, now->kept[KEPT_PASS] - GLANZ_STEP + ago);                 /* left of the last pass */
+    uint32_t old = tail_at(now, now->kept[KEPT_PASS] - GLANZ_STEP + ago);                   /* left of the last pass */
     uint32_t level = fresh + (((65536u - (uint32_t)ago) * old) >> 16);
     return level > 65536u ? 65536u : level;
 }
@@ -83,5 +83,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_comet = {
-    GLANZ_TEXT("comet"), GLANZ_TEXT("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),
-    params, GLANZ_COUNT(params), 0, pass, step, shade};
+    GLANZ_TEXT("comet"),
+    GLANZ_TEXT("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),
+    params,
+    GLANZ_COUNT(params),
+    0,
+    pass,
+    step,
+    shade};

@@ -6,7 +6,8 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_ESCORT_FIRST] = GLANZ_COLOR_ROW("first", "the run in front", GLANZ_KELVIN(2700)),
     [GLANZ_ESCORT_SECOND] = GLANZ_COLOR_ROW("second", "the run behind it", GLANZ_RGB(0x1E, 0x4F, 0x9C)),
     [GLANZ_ESCORT_BACKGROUND] = GLANZ_COLOR_ROW("background", "what follows", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_ESCORT_FIRST_LENGTH] = GLANZ_LENGTH_ROW("first length", "length of the first run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
+    [GLANZ_ESCORT_FIRST_LENGTH] =
+        GLANZ_LENGTH_ROW("first length", "length of the first run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
     [GLANZ_ESCORT_SECOND_LENGTH] =
         GLANZ_LENGTH_ROW("second length", "length of the second run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
     [GLANZ_ESCORT_GAP] = GLANZ_LENGTH_ROW("gap", "length of the background", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(10)),
@@ -32,7 +33,8 @@ static uint8_t step(struct glanz_now *now) {
     return 1;
 }
 
-static uint16_t blend(uint16_t rest, uint32_t rest_cover, uint16_t first, uint32_t first_cover, uint16_t second, uint32_t cover) {
+static uint16_t blend(uint16_t rest, uint32_t rest_cover, uint16_t first, uint32_t first_cover, uint16_t second,
+                      uint32_t cover) {
     return (uint16_t)((rest * rest_cover + first * first_cover + second * cover) >> 16);
 }
 
@@ -58,5 +60,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_escort = {
-    GLANZ_TEXT("escort"), GLANZ_TEXT("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
-    params, GLANZ_COUNT(params), 0, pass, step, shade};
+    GLANZ_TEXT("escort"),
+    GLANZ_TEXT("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
+    params,
+    GLANZ_COUNT(params),
+    0,
+    pass,
+    step,
+    shade};

@@ -12,8 +12,8 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FILLING_COLOR] = GLANZ_COLOR_ROW("color", "the filled part", GLANZ_KELVIN(2700)),
     [GLANZ_FILLING_BACKGROUND] = GLANZ_COLOR_ROW("background", "the rest", GLANZ_RGB(0, 0, 0)),
     [GLANZ_FILLING_FROM] = GLANZ_CHOICE_ROW("from", "where it grows from", from_names, FROM_START),
-    [GLANZ_FILLING_WAY] = GLANZ_CHOICE_ROW("way", "fill once and stay, fill again and again, or grow and shrink", way_names,
-                                           WAY_BACK),
+    [GLANZ_FILLING_WAY] =
+        GLANZ_CHOICE_ROW("way", "fill once and stay, fill again and again, or grow and shrink", way_names, WAY_BACK),
     [GLANZ_FILLING_SPEED] = GLANZ_RATE_ROW("how fast the edge moves", GLANZ_UNIT_PASS_TIME, 8000),
 };
 
@@ -65,11 +65,18 @@ static uint8_t step(struct glanz_now *now) {
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t cover = glanz_cover(places[i], now->kept[0], now->kept[1]) + glanz_cover(places[i], now->kept[2], now->kept[3]);
+        uint32_t cover =
+            glanz_cover(places[i], now->kept[0], now->kept[1]) + glanz_cover(places[i], now->kept[2], now->kept[3]);
         light[i] = glanz_light_mix(now->color[1], now->color[0], cover);
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_filling = {
-    GLANZ_TEXT("filling"), GLANZ_TEXT("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
-    params, GLANZ_COUNT(params), 0, pass, step, shade};
+    GLANZ_TEXT("filling"),
+    GLANZ_TEXT("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
+    params,
+    GLANZ_COUNT(params),
+    0,
+    pass,
+    step,
+    shade};

@@ -3,8 +3,8 @@
 #include <glanz/effects.h>
 
 static GLANZ_CONST struct glanz_param params[] = {
-    [GLANZ_FLOW_SPAN] = GLANZ_LENGTH_ROW("span", "length over which the palette runs once", GLANZ_FIXED(0.01), GLANZ_UNIT_LENGTHS,
-                                         GLANZ_FIXED(1)),
+    [GLANZ_FLOW_SPAN] = GLANZ_LENGTH_ROW("span", "length over which the palette runs once", GLANZ_FIXED(0.01),
+                                         GLANZ_UNIT_LENGTHS, GLANZ_FIXED(1)),
     [GLANZ_FLOW_FOLD] = GLANZ_FLAG_ROW("fold", "run the palette there and back, so that it has no seam", 1),
     [GLANZ_FLOW_SPEED] = GLANZ_RATE_ROW("how fast it flows", GLANZ_UNIT_LENGTHS, GLANZ_FIXED(0.1)),
 };
@@ -32,5 +32,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_flow = {
-    GLANZ_TEXT("flow"), GLANZ_TEXT("the palette along the line, flowing; a pass is once through it"),
-    params, GLANZ_COUNT(params), GLANZ_NEEDS_GRADIENT, pass, step, shade};
+    GLANZ_TEXT("flow"),
+    GLANZ_TEXT("the palette along the line, flowing; a pass is once through it"),
+    params,
+    GLANZ_COUNT(params),
+    GLANZ_NEEDS_GRADIENT,
+    pass,
+    step,
+    shade};

@@ -3,8 +3,8 @@
 #include <glanz/effects.h>
 
 static GLANZ_CONST struct glanz_param params[] = {
-    [GLANZ_MOTLEY_CHANGE] = GLANZ_SHARE_ROW("change", "share of the time spent changing from one colour to the next",
-                                            GLANZ_PERCENT(25)),
+    [GLANZ_MOTLEY_CHANGE] =
+        GLANZ_SHARE_ROW("change", "share of the time spent changing from one colour to the next", GLANZ_PERCENT(25)),
     [GLANZ_MOTLEY_SPEED] = GLANZ_RATE_ROW("colours a point shows", GLANZ_UNIT_PASS_TIME, 4000),
 };
 
@@ -34,5 +34,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_motley = {
-    GLANZ_TEXT("motley"), GLANZ_TEXT("every point a random colour that changes now and then; a pass is one colour"),
-    params, GLANZ_COUNT(params), GLANZ_NEEDS_GRADIENT, NULL, step, shade};
+    GLANZ_TEXT("motley"),
+    GLANZ_TEXT("every point a random colour that changes now and then; a pass is one colour"),
+    params,
+    GLANZ_COUNT(params),
+    GLANZ_NEEDS_GRADIENT,
+    NULL,
+    step,
+    shade};

@@ -33,10 +33,17 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
                                   (uint8_t)now->kept[KEPT_SHIFT]};
     for (uint8_t i = 0; i < count; i++) {
         uint32_t turn = glanz_repeat_turn(&repeat, places[i] + GLANZ_HALF) - now->turn[0];
-        light[i] = glanz_light_mix(now->color[1], now->color[0], glanz_repeat_cover(&repeat, turn, (uint32_t)now->kept[KEPT_WIDTH]));
+        light[i] =
+            glanz_light_mix(now->color[1], now->color[0], glanz_repeat_cover(&repeat, turn, (uint32_t)now->kept[KEPT_WIDTH]));
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_procession = {
-    GLANZ_TEXT("procession"), GLANZ_TEXT("runs with gaps that follow each other; a pass is one run and one gap"),
-    params, GLANZ_COUNT(params), 0, pass, step, shade};
+    GLANZ_TEXT("procession"),
+    GLANZ_TEXT("runs with gaps that follow each other; a pass is one run and one gap"),
+    params,
+    GLANZ_COUNT(params),
+    0,
+    pass,
+    step,
+    shade};

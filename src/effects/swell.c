@@ -5,7 +5,8 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SWELL_COLOR] = GLANZ_COLOR_ROW("color", "the crests", GLANZ_RGB(0xA6, 0xE1, 0xEF)),
     [GLANZ_SWELL_BACKGROUND] = GLANZ_COLOR_ROW("background", "the troughs", GLANZ_RGB(0x02, 0x0B, 0x1E)),
-    [GLANZ_SWELL_LENGTH] = GLANZ_LENGTH_ROW("length", "from crest to crest", GLANZ_FIXED(0.01), GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
+    [GLANZ_SWELL_LENGTH] =
+        GLANZ_LENGTH_ROW("length", "from crest to crest", GLANZ_FIXED(0.01), GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
     [GLANZ_SWELL_SPEED] = GLANZ_RATE_ROW("how fast the waves roll", GLANZ_UNIT_LEDS, GLANZ_FIXED(6)),
 };
 
@@ -28,6 +29,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
     }
 }
 
-GLANZ_CONST struct glanz_effect glanz_effect_swell = {
-    GLANZ_TEXT("swell"), GLANZ_TEXT("waves of light that roll along; a pass is one wave"),
-    params, GLANZ_COUNT(params), 0, pass, step, shade};
+GLANZ_CONST struct glanz_effect glanz_effect_swell = {GLANZ_TEXT("swell"),
+                                                      GLANZ_TEXT("waves of light that roll along; a pass is one wave"),
+                                                      params,
+                                                      GLANZ_COUNT(params),
+                                                      0,
+                                                      pass,
+                                                      step,
+                                                      shade};

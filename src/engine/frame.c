@@ -34,7 +34,8 @@ size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) +
                   align8(sizeof(struct output) * rig->output_count) + align8(sizeof(struct supply) * rig->supply_count);
     for (uint8_t i = 0; i < rig->output_count; i++) {
-        size += (size_t)(glanz_output_bytes(&rig->outputs[i]) * buffers_of(&rig->outputs[i]) + remainder_bytes(&rig->outputs[i]));
+        size +=
+            (size_t)(glanz_output_bytes(&rig->outputs[i]) * buffers_of(&rig->outputs[i]) + remainder_bytes(&rig->outputs[i]));
     }
     return align8(size);
 }
@@ -98,11 +99,11 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
 
 /* ---- compose ---- */
 
-struct strip_run { /* neighbouring LEDs of one surface, on the way along a data line */
-    uint8_t surface;   /* NONE: LEDs that no surface has */
-    uint8_t backward;  /* 1: against the surface's own direction */
-    uint16_t at;       /* the first LED's index on the surface */
-    uint16_t leds;     /* until this changes */
+struct strip_run {    /* neighbouring LEDs of one surface, on the way along a data line */
+    uint8_t surface;  /* NONE: LEDs that no surface has */
+    uint8_t backward; /* 1: against the surface's own direction */
+    uint16_t at;      /* the first LED's index on the surface */
+    uint16_t leds;    /* until this changes */
 };
 
 /* Which part of which surface begins at a LED of an output, and how far it goes. */
@@ -169,7 +170,8 @@ static void find_touching(struct touching *touching, const struct glanz_engine *
     }
 }
 
-static void shade_layer(struct glanz_light *light, const struct layer *layer, uint32_t gain, const glanz_place *places, uint8_t count) {
+static void shade_layer(struct glanz_light *light, const struct layer *layer, uint32_t gain, const glanz_place *places,
+                        uint8_t count) {
     if (layer->effect == NULL) {
         memset(light, 0, sizeof *light * count);
         return;
@@ -515,8 +517,9 @@ void glanz_engine_sent(struct glanz_engine *engine) {
 }
 
 uint64_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output) {
-    return engine == NULL || output >= engine->rig->output_count ? 0
-                                                                  : engine->outputs[output].fresh_ua + engine->outputs[output].idle_ua;
+    return engine == NULL || output >= engine->rig->output_count
+               ? 0
+               : engine->outputs[output].fresh_ua + engine->outputs[output].idle_ua;
 }
 
 uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t supply) {

@@ -25,7 +25,8 @@ uint32_t glanz_output_bytes(GLANZ_CONST struct glanz_output *output) {
 }
 
 /* The window of times that every chip of a one-wire output allows. */
-static glanz_status window_of(struct glanz_timing *least, struct glanz_timing *most, GLANZ_CONST struct glanz_output *output, uint8_t count) {
+static glanz_status window_of(struct glanz_timing *least, struct glanz_timing *most, GLANZ_CONST struct glanz_output *output,
+                              uint8_t count) {
     struct glanz_timing none = {0, 0, 0, 0};
     struct glanz_timing all = {65535, 65535, 65535, 65535};
     *least = none;
@@ -80,7 +81,8 @@ uint32_t glanz_output_wire_us(GLANZ_CONST struct glanz_output *output) {
 }
 
 uint32_t glanz_stretch_channel_ua(GLANZ_CONST struct glanz_stretch *stretch, uint8_t channel) {
-    uint16_t own = (uint16_t)(stretch->channel_ua[0] | stretch->channel_ua[1] | stretch->channel_ua[2] | stretch->channel_ua[3]);
+    uint16_t own =
+        (uint16_t)(stretch->channel_ua[0] | stretch->channel_ua[1] | stretch->channel_ua[2] | stretch->channel_ua[3]);
     uint32_t ua = own != 0 ? stretch->channel_ua[channel] : stretch->chip->channel_ua[channel];
     return ua * (stretch->parallel == 0 ? 1u : stretch->parallel);
 }
@@ -238,7 +240,8 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
         rig->supply_count > GLANZ_SUPPLIES_MOST || rig->outputs == NULL || rig->supplies == NULL ||
         (rig->surface_count != 0 && rig->surfaces == NULL) || (rig->input_count != 0 && rig->inputs == NULL) ||
         rig->lowest_hz > 200 || rig->frames_per_s > 1000) {
-        glanz_fault_add(&found, GLANZ_TEXT("a rig needs 1 to 32 outputs, 1 to 16 supplies, at most 1000 frames a second and 200 Hz"));
+        glanz_fault_add(&found,
+                        GLANZ_TEXT("a rig needs 1 to 32 outputs, 1 to 16 supplies, at most 1000 frames a second and 200 Hz"));
         status = GLANZ_ERR_RIG;
     }
     for (uint8_t o = 0; o < rig->output_count && status == GLANZ_OK; o++) {

@@ -194,7 +194,8 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
         wrong = GLANZ_TEXT("the effect has more colours or rates than the engine keeps");
     }
     for (uint8_t i = 0; wrong == NULL && i < look->setting_count; i++) {
-        if (check_setting(look->effect, look->settings[i].param, look->settings[i].unit, look->settings[i].number) != GLANZ_OK) {
+        if (check_setting(look->effect, look->settings[i].param, look->settings[i].unit, look->settings[i].number) !=
+            GLANZ_OK) {
             wrong = GLANZ_TEXT("a setting is out of its parameter's bounds");
         }
     }
@@ -512,7 +513,8 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     return GLANZ_OK;
 }
 
-glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct glanz_setting setting, struct glanz_change change) {
+glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct glanz_setting setting,
+                              struct glanz_change change) {
     struct segment *segment = segment_of(engine, index);
     if (engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -548,7 +550,8 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     return GLANZ_OK;
 }
 
-glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index, uint16_t lightness, struct glanz_change change) {
+glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index, uint16_t lightness,
+                                     struct glanz_change change) {
     if (engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -669,16 +672,18 @@ static void fresh_segment(struct glanz_engine *engine, struct segment *segment, 
     layer_fill(engine, segment, &segment->layer[0], is->look, engine->clock);
 }
 
-static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is, GLANZ_CONST struct glanz_segment *was) {
+static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,
+                      GLANZ_CONST struct glanz_segment *was) {
     return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
            is->cut.first == was->cut.first && is->cut.leds == was->cut.leds && is->cut.grain == was->cut.grain &&
            is->cut.mirrored == was->cut.mirrored && segment->leds != 0;
 }
 
-glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack,
-                               uint8_t count, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
-                               struct glanz_change change, struct glanz_fault *fault) {
-    if (engine == NULL || (segments == NULL && count != 0) || (stack == NULL && count != 0) || (names == NULL && name_count != 0)) {
+glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                               GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
+                               uint16_t name_count, struct glanz_change change, struct glanz_fault *fault) {
+    if (engine == NULL || (segments == NULL && count != 0) || (stack == NULL && count != 0) ||
+        (names == NULL && name_count != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (count > engine->segment_room) {

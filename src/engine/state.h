@@ -18,8 +18,8 @@ struct ramp { /* a number on its way */
     uint16_t from, to;
 };
 
-struct layer { /* one look on one segment */
-    GLANZ_CONST char *name; /* of the look */
+struct layer {                               /* one look on one segment */
+    GLANZ_CONST char *name;                  /* of the look */
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark */
     struct glanz_now now;
     int32_t target[GLANZ_PARAMS];
@@ -70,16 +70,16 @@ struct output {
     uint8_t *bytes[2];
     uint8_t *remainders;
     uint32_t size;
-    uint8_t back;         /* which of bytes is shaded into; both the same buffer when there is one */
-    uint64_t shown_ua;    /* lit now, above idle */
-    uint64_t fresh_ua;    /* of the newest frame, above idle */
-    uint64_t rise_ua;     /* the most that is added while clocked LEDs latch one after another */
+    uint8_t back;      /* which of bytes is shaded into; both the same buffer when there is one */
+    uint64_t shown_ua; /* lit now, above idle */
+    uint64_t fresh_ua; /* of the newest frame, above idle */
+    uint64_t rise_ua;  /* the most that is added while clocked LEDs latch one after another */
     uint64_t idle_ua;
 };
 
 struct supply {
-    uint32_t scale; /* for the next pass, 0 to 65536 */
-    uint32_t used;  /* in the newest frame */
+    uint32_t scale;     /* for the next pass, 0 to 65536 */
+    uint32_t used;      /* in the newest frame */
     uint32_t good, bad; /* of this frame's passes: the last scale that stood, and the last that did not */
 };
 

@@ -21,7 +21,7 @@ static uint8_t stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t period, uint
     at = (uint16_t)(at % period);
     for (uint8_t i = 0; i < GLANZ_STENCIL && stencil[i] != 0; i++) {
         if (at < stencil[i]) {
-            return (uint8_t)!(i & 1u);
+            return (uint8_t) !(i & 1u);
         }
         at = (uint16_t)(at - stencil[i]);
     }

@@ -12,7 +12,8 @@ uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz) {
     return depth;
 }
 
-void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first, uint8_t count) {
+void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first,
+                        uint8_t count) {
     if (dither->open) {
         return;
     }
