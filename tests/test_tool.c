@@ -215,6 +215,8 @@ static const struct call calls[] = {
     {"check --nope demo/rig.json", 2, "--nope: unknown option"},
     {"check nowhere.json", 3, "cannot open nowhere.json"},
     {"check " DEMO, 0, "segment \"lamps\": LEDs 0 to 131 of \"jetty rail\""},
+    {"check demo/rig.json", 0,
+     "the longest line takes 4.26 ms of the 10.00 ms between frames; divided evenly over the 2 outputs it would be 2.64 ms"},
     {"check demo/show.json", 1, "demo/show.json:2:4: unknown key"},
     {"check " DEMO "--patch demo/blue.patch.json", 0, "8 looks"},
     {"write " DEMO "--patch demo/blue.patch.json", 0, "\"amber\": \"#2060ff\""},
@@ -360,6 +362,19 @@ START_TEST(colour_order_is_found) {
 }
 END_TEST
 
+START_TEST(slow_wire_is_told) {
+    char folder[64];
+    folder_of(folder);
+    shell("sed 's/\"100 per s\"/\"400 per s\"/' demo/rig.json > %s/fast.json", folder);
+    run("check %s/fast.json%s", folder, "", 0);
+    ck_assert_msg(says("divide the line over 2 outputs of at most 66 LEDs, or ask for 234 frames/s"), "%s", printed);
+    shell("sed 's/\"100 per s\"/\"1000 per s\"/; s/WS2812B/WS2811-400/' demo/rig.json > %s/fast.json", folder);
+    run("check %s/fast.json%s", folder, "", 0);
+    ck_assert(says("WS2811-400 is made for 12 V; supply \"jetty supply\" gives 5 V"));
+    shell("rm -r %s", folder);
+}
+END_TEST
+
 START_TEST(schemas_are_current) {
     shell("%s schema rig | cmp - docs/rig.schema.json", GLANZ_TOOL_PATH);
     shell("%s schema show | cmp - docs/show.schema.json", GLANZ_TOOL_PATH);
@@ -392,6 +407,7 @@ Suite *tool_suite(void) {
     tcase_add_test(tcase, presets_survive_in_a_folder);
     tcase_add_test(tcase, rig_on_trial_goes_back);
     tcase_add_test(tcase, colour_order_is_found);
+    tcase_add_test(tcase, slow_wire_is_told);
     tcase_add_test(tcase, schemas_are_current);
     tcase_add_test(tcase, pictures_are_drawn);
     suite_add_tcase(suite, tcase);

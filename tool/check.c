@@ -5,6 +5,23 @@
 
 #include "commands.h"
 
+/* Outputs send at the same time, so the longest line decides: how much would an even division gain? */
+static void tell_division(GLANZ_CONST struct glanz_rig *rig, uint32_t frames) {
+    uint32_t longest_us = 0;
+    uint64_t all_us = 0;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        uint32_t wire_us = glanz_output_wire_us(&rig->outputs[o]);
+        longest_us = wire_us > longest_us ? wire_us : longest_us;
+        all_us += wire_us;
+    }
+    uint32_t even_us = (uint32_t)(all_us / rig->output_count);
+    if (rig->output_count > 1) {
+        printf("  the longest line takes %.2f ms of the %.2f ms between frames; divided evenly over the %u outputs it would be "
+               "%.2f ms\n",
+               longest_us / 1000.0, 1000.0 / frames, rig->output_count, even_us / 1000.0);
+    }
+}
+
 static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
     printf("rig \"%s\": %u output%s, %u surface%s, %u input%s\n", rig->name, rig->output_count,
            rig->output_count == 1 ? "" : "s", rig->surface_count, rig->surface_count == 1 ? "" : "s", rig->input_count,
@@ -24,10 +41,14 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
         for (uint8_t i = 0; i < output->stretch_count; i++) {
             printf("    %u x %s\n", output->stretches[i].leds, output->stretches[i].chip->name);
         }
-        if (wire_us > 1000000u / frames) {
-            printf("    warning: the wire is too slow for %u frames/s: divide the line over more outputs, or ask for fewer "
-                   "frames\n",
-                   frames);
+        if (wire_us > 1000000u / frames && fit == 0) {
+            printf("    warning: not one LED can be sent %u times a second\n", frames);
+        } else if (wire_us > 1000000u / frames) {
+            uint32_t leds = glanz_output_leds(output);
+            uint32_t lines = (leds + fit - 1) / fit;
+            printf("    warning: the wire is too slow for %u frames/s: divide the line over %u outputs of at most %u LEDs, or "
+                   "ask for %u frames/s\n",
+                   frames, lines, (leds + lines - 1) / lines, 1000000u / wire_us);
         }
         for (uint8_t i = 0; i < output->stretch_count; i++) {
             GLANZ_CONST struct glanz_chip *chip = output->stretches[i].chip;
@@ -38,6 +59,7 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
             }
         }
     }
+    tell_division(rig, frames);
     printf("  device memory: %zu bytes on this machine with 8 segments\n", glanz_device_size(rig, 8));
 }
 

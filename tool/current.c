@@ -33,10 +33,15 @@ static double supply_size(double ma) {
     return ceil(amps / 50) * 50;
 }
 
-/* How many LEDs one feed point can carry to one side before the far end is down by a tenth of the voltage: the drop along
- * n LEDs of current i and resistance r each (both rails) is r i n^2 / 2. */
-static unsigned reach(double ma_each, double volts, double ohms) {
-    double n = sqrt(2 * volts * 0.1 / (ohms * ma_each / 1000));
+/* How many LEDs one feed point can carry to one side before the far end is down by a tenth of the voltage. Along n LEDs that
+ * are fully on, of current i and resistance r each (both rails), the drop is r i n^2 / 2. Where a limit I is less than n i, the
+ * worst is that all of it flows in the last I / i of them: the drop is r I (n - I / i / 2). */
+static unsigned reach(double ma_each, double limit_ma, double volts, double ohms) {
+    double drop = volts * 0.1;
+    double n = sqrt(2 * drop / (ohms * ma_each / 1000));
+    if (limit_ma != 0 && n * ma_each > limit_ma) {
+        n = drop / (ohms * limit_ma / 1000) + limit_ma / ma_each / 2;
+    }
     return n < 1 ? 1 : (unsigned)n;
 }
 
@@ -63,11 +68,7 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
                 continue;
             }
             double full = (double)glanz_output_ua(output, 15) / 1000;
-            /* with a limit, that is all that can ever flow; its share goes to this output by its size */
-            double most = rig->supplies[s].limit_ma != 0 && worst > rig->supplies[s].limit_ma
-                              ? full * rig->supplies[s].limit_ma / worst
-                              : full;
-            unsigned far = reach(most / leds, rig->supplies[s].millivolts / 1000.0, ohms);
+            unsigned far = reach(full / leds, rig->supplies[s].limit_ma, rig->supplies[s].millivolts / 1000.0, ohms);
             printf("  output \"%s\": %u LEDs, fully on %.0f mA (%.1f mA each)\n", output->name, leds, full, full / leds);
             printf("    inject power at LED 0");
             for (unsigned at = 2 * far; at < leds; at += 2 * far) {
@@ -76,8 +77,7 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
             if (leds > far) {
                 printf(" and at the end");
             }
-            printf(" (a tenth of the voltage is lost after %u LEDs of %.1f mA on %.0f milliohms each)\n", far, most / leds,
-                   ohms * 1000);
+            printf(" (at the worst a tenth of the voltage is lost after %u LEDs of %.0f milliohms each)\n", far, ohms * 1000);
         }
     }
 }
