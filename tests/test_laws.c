@@ -197,6 +197,7 @@ END_TEST
 /* L5: midway through a crossfade each LED has the mean light of both looks. */
 START_TEST(crossfade_meets_in_the_middle) {
     double sums[3][60][3];
+    double ends[2] = {0, 0};
     for (int pass = 0; pass < 3; pass++) {
         char show[900];
         snprintf(show, sizeof show,
@@ -213,12 +214,24 @@ START_TEST(crossfade_meets_in_the_middle) {
         }
         uint64_t start = glanz_device_clock(stage.device);
         uint32_t before = stage_sum(&stage, 0, 0);
+        uint32_t last = before;
+        if (pass < 2) {
+            ends[pass] = before;
+        }
         memset(sums[pass], 0, sizeof sums[pass]);
         for (uint64_t i = 1; i <= 400; i++) {
             stage_frame(&stage, start + i * 10000u);
-            if (i == 1) { /* no flash at the start */
-                ck_assert_int_lt(abs((int)stage_sum(&stage, 0, 0) - (int)before), 200);
+            uint32_t sum = stage_sum(&stage, 0, 0);
+            if (pass < 2 || i == 1) { /* no flash at the start; standing looks stand */
+                ck_assert_int_lt(abs((int)sum - (int)before), 200);
             }
+            if (pass == 2) { /* no dip and no bump on the way: 1/400 of the difference a frame, and what dither adds */
+                ck_assert_int_lt(abs((int)sum - (int)last), 80);
+                double want = ends[0] + (ends[1] - ends[0]) * (double)i / 400;
+                REQUIRE_MSG(fabs(sum - want) < 60 + want * 0.01, "frame %u: %u, on the straight line %f", (unsigned)i, sum,
+                            want);
+            }
+            last = sum;
             if (i > 200 - 32 && i <= 200 + 32) { /* 64 frames about the middle */
                 for (uint16_t led = 0; led < 60; led++) {
                     for (uint8_t c = 0; c < 3; c++) {
