@@ -235,6 +235,13 @@ void glanz_board_wait_until(const struct glanz_board *board, uint64_t time_us) {
     }
 }
 
+void glanz_board_follow(struct glanz_board *board, uint64_t now_us) {
+    if (board != NULL) {
+        glanz_board_wait_until(board, now_us);
+        glanz_board_time(board, now_us);
+    }
+}
+
 void glanz_board_finish(struct glanz_board *board) {
     if (board != NULL) {
         glanz_board_time(board, board->busy_until_us > board->now_us ? board->busy_until_us : board->now_us);

@@ -75,6 +75,9 @@ void glanz_board_time(struct glanz_board *board, uint64_t now_us);
 uint64_t glanz_board_real_us(const struct glanz_board *board);
 void glanz_board_wait_until(const struct glanz_board *board, uint64_t time_us);
 
+/** Follow the real clock: wait until a time of it, and make it the board's time. */
+void glanz_board_follow(struct glanz_board *board, uint64_t now_us);
+
 /** End what is still on the lines, so that the last frame latches. */
 void glanz_board_finish(struct glanz_board *board);
 
