@@ -12,7 +12,7 @@ cp "$(find /usr/include -name jsmn.h | head -n 1)" "$out/jsmn/"
 
 # What compilers call by themselves, and the memory and text functions of C that every firmware has.
 allowed='memcpy|memset|memmove|memcmp|strlen|strcmp|strncmp|strchr|strcpy|__aeabi_[a-z0-9]*|__[a-z]*(div|mod|mul|ashl|lshr|ashr|clz|ctz|bswap|cmp|neg)[a-z]*[0-9]*|__gnu_thumb1_case_[a-z]*|__udivmodhi4|__tablejump2?__|__mulhisi3|__umulhisi3|__prologue_saves__|__epilogue_restores__|__riscv_(save|restore)_[0-9]*|__(xload|load|mulsi|umulsi|mulsidi|muldi|adddi|subdi|negdi|cmpdi|ashldi|lshrdi|ashrdi|cmpdi2_s|adddi3_s)[a-z0-9_]*|__do_(copy_data|clear_bss)|__atomic_(load|store)_1'
-floats='__aeabi_[fd](add|sub|mul|div|cmp|2)|__(add|sub|mul|div|fix|float|ext|trunc)[a-z]*[sdx]f[0-9]*'
+floats='__aeabi_([fd][a-z0-9]*|u?[il]2[fd]|ul2[fd]|c[fd][a-z]*)|__[a-z]*[sd]f[a-z]*[0-9]*'
 
 target() { # NAME COMPILER NM FLAGS ROOMS
   name=$1 compiler=$2 nm=$3 flags=$4 rooms=$5
@@ -36,6 +36,13 @@ target() { # NAME COMPILER NM FLAGS ROOMS
     echo "cross: $name: $(ls "$folder"/*.o | wc -l) objects, no warning, nothing from outside"
   fi
 }
+
+# the check itself: a hidden float must be found
+mkdir -p "$out/float"
+echo 'int hidden(int a); int hidden(int a) { volatile float f = (float)a; return (int)(f * 1.5f) + (f < 2.0f); }' > "$out/float/hidden.c"
+arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb -c "$out/float/hidden.c" -o "$out/float/hidden.o"
+count=$(arm-none-eabi-nm -u "$out/float/hidden.o" | awk '{ print $2 }' | grep -cEx "$floats" || true)
+[ "$count" = 4 ] || { echo "cross: the search for floats finds $count of 4 in a file that has them"; failed=1; }
 
 core="base color layout effects light chips engine control device"
 target "Cortex-M0+" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m0plus -mthumb -Os" "$core document"

@@ -49,7 +49,8 @@ run_corpus() {
   for target in rig show patch log record; do
     clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz \
       fuzz/$target.c fuzz/replay.c src/*/*.c tool/files.c tool/log.c -o "$build/replay-$target" || return 1
-    echo "$target: $("$build/replay-$target" fuzz/corpus/$target)" || return 1
+    echo "$target:"
+    "$build/replay-$target" fuzz/corpus/$target || return 1
   done
 }
 

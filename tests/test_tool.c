@@ -252,6 +252,11 @@ static const struct call calls[] = {
     {"current demo/rig.json", 0, "limited to 2400 mA: buy 3.0 A or more"},
     {"current " DEMO "--for 2s", 0, "a limit held the light back in 0 of 200 frames"},
     {"current demo/rig.json --plot x.png", 2, "need a show"},
+    {"sheet " DEMO "--from 1s", 2, "--from goes with --over"},
+    {"prove demo/rig.json --walk --leds 3", 2, "either --walk or --leds"},
+    {"prove demo/rig.json --seen red,green,blue --walk", 2, "--seen only takes --output"},
+    {"list effects --color", 2, "--color goes with palettes"},
+    {"check demo/rig.json --patch demo/blue.patch.json", 2, "expected a show to patch"},
     {"schema nothing", 2, "expected rig or show"},
 };
 
@@ -296,6 +301,20 @@ START_TEST(recording_plays_back_alike) {
     run("wire " DEMO "--for 20s --inputs %s/again.jsonl --bytes %s/two", folder, folder, 0);
     ck_assert(strncmp(first, printed, strlen(printed) < 99 ? strlen(printed) : 99) == 0);
     shell("cmp %1$s/one %1$s/two && test $(grep -c input %1$s/again.jsonl) -gt 8 && rm -r %1$s", folder);
+}
+END_TEST
+
+/* A name with quotes in it comes out of a recording as it went in. */
+START_TEST(recording_quotes_names) {
+    char folder[64];
+    folder_of(folder);
+    shell("sed 's/visitor button/the \\\\\"big\\\\\" one/' demo/rig.json > %s/rig.json", folder);
+    shell("sed 's/visitor button/the \\\\\"big\\\\\" one/' demo/show.json > %s/show.json", folder);
+    shell("printf '{\"at\":\"1 s\",\"press\":\"the \\\\\"big\\\\\" one\",\"for\":\"90 ms\"}\\n' > %s/log", folder);
+    run("wire %1$s/rig.json %1$s/show.json --for 2s --inputs %1$s/log --record %1$s/again%2$s", folder, "", 0);
+    run("play %1$s/rig.json %1$s/show.json --for 2s --inputs %1$s/again%2$s", folder, "", 0);
+    ck_assert_msg(says("the \"big\" one: pressed once"), "%s", printed);
+    shell("rm -r %s", folder);
 }
 END_TEST
 
@@ -404,6 +423,7 @@ Suite *tool_suite(void) {
     tcase_add_test(tcase, switch_bounces_and_settles);
     tcase_add_loop_test(tcase, command_does_what_it_says, 0, sizeof calls / sizeof calls[0]);
     tcase_add_test(tcase, recording_plays_back_alike);
+    tcase_add_test(tcase, recording_quotes_names);
     tcase_add_test(tcase, presets_survive_in_a_folder);
     tcase_add_test(tcase, rig_on_trial_goes_back);
     tcase_add_test(tcase, colour_order_is_found);

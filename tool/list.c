@@ -120,7 +120,10 @@ static int run_list(int argc, const char **argv) {
     }
     code = EXIT_GOOD;
     const char *what = arguments.path[0];
-    if (strcmp(what, "effects") == 0 && arguments.count == 2) {
+    if (color && strcmp(what, "palettes") != 0) {
+        complain_plain("list: --color goes with palettes");
+        code = EXIT_USAGE;
+    } else if (strcmp(what, "effects") == 0 && arguments.count == 2) {
         GLANZ_CONST struct glanz_effect *effect = glanz_effect_find(arguments.path[1]);
         if (effect == NULL) {
             complain_plain("no such effect: %s; see \"glanz list effects\"", arguments.path[1]);

@@ -243,7 +243,7 @@ static int run(int argc, const char **argv) {
     char *time_text = NULL;
     const struct poptOption options[] = {
         {"for", 't', POPT_ARG_STRING, &time_text, 0, "end after this time (default: until q; without a terminal 10 s)", "TIME"},
-        {"speed", 'x', POPT_ARG_DOUBLE, &speed, 0, "so many times as fast as real (default 1)", "FACTOR"},
+        {"speed", 'x', POPT_ARG_DOUBLE, &speed, 0, "on the terminal, so many times as fast as real (default 1)", "FACTOR"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
         {"record", 0, POPT_ARG_STRING, &record, 0, "write every raw edge and value as an input log", "FILE"},
         {"store", 's', POPT_ARG_STRING, &store, 0, "directory in which presets are saved", "FOLDER"},

@@ -264,8 +264,8 @@ static int run(int argc, const char **argv) {
         {"pace", 'p', POPT_ARG_STRING, &pace, 0, "time for each colour, or each LED of the walk (default 500 ms)", "TIME"},
         {"brightness", 'b', POPT_ARG_INT, &brightness, 0, "lightness in per cent (default 40)", "PERCENT"},
         {"hardware", 'H', POPT_ARG_STRING, &truth, 0, "what is really wired, if other than the rig says", "RIG"},
-        {"seen", 's', POPT_ARG_STRING, &seen_text, 0, "find the colour order: what was seen when red, green, blue were sent",
-         "COLORS"},
+        {"seen", 's', POPT_ARG_STRING, &seen_text, 0,
+         "find the colour order of an output's first stretch: what was seen for red, green, blue", "COLORS"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_prove, argc, argv, options, 1, 1, &code)) {
         return code;
@@ -279,6 +279,14 @@ static int run(int argc, const char **argv) {
     int good = colors_of(&proof, colors == NULL ? (walk ? "white" : "red, green, blue, white") : colors);
     good = good && (leds == NULL || leds_of(&proof, leds));
     good = good && (pace == NULL || time_of(&pace_us, pace, "--pace"));
+    if (good && walk && leds != NULL) {
+        complain_plain("prove: expected either --walk or --leds");
+        good = 0;
+    }
+    if (good && seen_text != NULL && (walk || leds != NULL || colors != NULL || truth != NULL || pace != NULL)) {
+        complain_plain("prove: --seen only takes --output");
+        good = 0;
+    }
     if (good && (brightness < 1 || brightness > 100)) {
         complain_plain("--brightness: expected 1 to 100");
         good = 0;

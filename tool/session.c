@@ -43,10 +43,23 @@ static void say(struct session *session, const char *text, const char *name) {
 
 /* ---- inputs ---- */
 
+/* A name as a JSON string; names have no control characters. */
+static void quote(FILE *file, const char *name) {
+    fputc('"', file);
+    for (; *name != '\0'; name++) {
+        if (*name == '"' || *name == '\\') {
+            fputc('\\', file);
+        }
+        fputc(*name, file);
+    }
+    fputc('"', file);
+}
+
 void session_push(struct session *session, uint8_t input, uint16_t level, uint64_t at_us) {
     if (session->record != NULL) {
-        fprintf(session->record, "{\"at\": \"%llu us\", \"input\": \"%s\", \"level\": %u}\n", (unsigned long long)at_us,
-                glanz_device_rig(session->device)->inputs[input].name, level);
+        fprintf(session->record, "{\"at\": \"%llu us\", \"input\": ", (unsigned long long)at_us);
+        quote(session->record, glanz_device_rig(session->device)->inputs[input].name);
+        fprintf(session->record, ", \"level\": %u}\n", level);
     }
     (void)glanz_device_push(session->device, input, level, (uint32_t)at_us);
 }
@@ -216,10 +229,9 @@ static void do_entry(struct session *session, const struct entry *entry) {
         if (fault.text[0] == '\0') {
             glanz_fault_add(&fault, glanz_status_name(status));
         }
-        fault.line = fault.line == 0 || entry->kind != ENTRY_PATCH ? entry->line : fault.line;
         char where[300];
         snprintf(where, sizeof where, "%s, line %u", session->log_path == NULL ? "inputs" : session->log_path, entry->line);
-        fault.line = 0;
+        fault.line = 0; /* the log's line is what one can go to; the pointer leads into the patch */
         complain(where, &fault);
     }
 }

@@ -193,6 +193,10 @@ static int run(int argc, const char **argv) {
         complain_plain("sheet: expected either --at or --over");
         code = EXIT_USAGE;
     }
+    if (code == EXIT_GOOD && from != NULL && over == NULL) {
+        complain_plain("sheet: --from goes with --over");
+        code = EXIT_USAGE;
+    }
     if (code == EXIT_GOOD && over != NULL &&
         (!time_of(&over_us, over, "--over") || (from != NULL && !time_of(&from_us, from, "--from")))) {
         code = EXIT_USAGE;
