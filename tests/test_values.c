@@ -522,7 +522,7 @@ START_TEST(forms_for_peripherals) {
     ck_assert_int_eq(glanz_slots_fit(NULL, &least, &most, 3), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_slots_fit(&form, &least, &most, 5), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_sk6812_rgbw), GLANZ_OK); /* they can share a line */
-    ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2811_slow), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2811_400), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_output_slots(NULL, NULL, 3), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_output_timing(NULL, NULL), GLANZ_ERR_ARGUMENT);
     REQUIRE(glanz_chip_find("SK9822") == &glanz_chip_sk9822);

@@ -112,6 +112,9 @@ static inline uint32_t glanz_hash2(uint32_t a, uint32_t b) {
     return glanz_hash(glanz_hash(a) ^ (b * 0x9E3779B9u + 0x7F4A7C15u));
 }
 
+/** Hash of a text, byte after byte. 0 for NULL and for no text. */
+uint32_t glanz_text_hash(GLANZ_CONST char *text);
+
 /** CRC-32 (ISO 3309, ITU-T V.42). @param crc 0 to begin, or what an earlier part gave. */
 uint32_t glanz_crc32(uint32_t crc, const void *bytes, size_t count);
 

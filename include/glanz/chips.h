@@ -69,7 +69,7 @@ extern GLANZ_CONST struct glanz_chip glanz_chip_ws2812b;
 extern GLANZ_CONST struct glanz_chip glanz_chip_sk6812;
 extern GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw;
 extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811;
-extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811_slow;
+extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400;
 extern GLANZ_CONST struct glanz_chip glanz_chip_apa102;
 extern GLANZ_CONST struct glanz_chip glanz_chip_sk9822;
 

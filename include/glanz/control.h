@@ -148,6 +148,13 @@ GLANZ_NODISCARD glanz_status glanz_preset_unpack(uint8_t *missed, struct glanz_e
 
 /* ---- the controller ---- */
 
+/** What was pushed into an input at a time: a log of raw inputs in C, to be played again. */
+struct glanz_pushed {
+    uint32_t time_us; /**< since the start; 0xFFFFFFFF closes a list */
+    uint16_t value;
+    uint8_t input; /**< index into the rig's inputs */
+};
+
 struct glanz_control; /**< opaque; lives in the caller's memory */
 
 /** Something that happened, told to the program. */

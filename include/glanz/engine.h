@@ -133,6 +133,7 @@ struct glanz_segment {
     GLANZ_CONST char *name;
     struct glanz_cut cut;
     GLANZ_CONST struct glanz_look *look; /**< at the start; NULL: dark */
+    uint32_t seed;                       /**< of its randomness; documents take glanz_text_hash() of the name */
     uint8_t surface;                     /**< index into the rig's surfaces */
     uint8_t blend;                       /**< enum glanz_blend */
     uint8_t off;                         /**< 1: off at the start */

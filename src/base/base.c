@@ -82,6 +82,14 @@ uint32_t glanz_hash(uint32_t number) {
     return number;
 }
 
+uint32_t glanz_text_hash(GLANZ_CONST char *text) {
+    uint32_t hash = 0;
+    for (; text != NULL && *text != '\0'; text++) {
+        hash = glanz_hash2(hash, (uint8_t)*text);
+    }
+    return hash;
+}
+
 uint32_t glanz_crc32(uint32_t crc, const void *bytes, size_t count) {
     const uint8_t *byte = (const uint8_t *)bytes;
     crc = ~crc;

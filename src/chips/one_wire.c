@@ -101,7 +101,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {GLANZ_TEXT("WS2811"),
                                                    50,
                                                    put_one_wire,
                                                    NULL};
-GLANZ_CONST struct glanz_chip glanz_chip_ws2811_slow = {GLANZ_TEXT("WS2811-400"),
+GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400 = {GLANZ_TEXT("WS2811-400"),
                                                         GLANZ_TEXT("the same, set to 400 kHz"),
                                                         GLANZ_ONE_WIRE,
                                                         3,

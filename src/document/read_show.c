@@ -728,6 +728,7 @@ static void read_all(struct reading *reading) {
          key = json_next(json, segments, key)) {
         struct glanz_segment *segment = &reading->segments[show->segment_count];
         segment->name = json_name(json, key);
+        segment->seed = glanz_text_hash(segment->name);
         read_segment(reading, key + 1, segment);
         show->segment_count++;
     }

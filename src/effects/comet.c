@@ -8,7 +8,7 @@ static GLANZ_CONST char *GLANZ_CONST way_names[] = {GLANZ_TEXT("around"), GLANZ_
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_COMET_COLOR] = GLANZ_COLOR_ROW("color", "head and tail", GLANZ_KELVIN(4000)),
     [GLANZ_COMET_BACKGROUND] = GLANZ_COLOR_ROW("background", "the rest", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_COMET_TAIL] = GLANZ_LENGTH_ROW("tail", "where the tail has fallen to 1 % of the head's light", GLANZ_FIXED(0.5),
+    [GLANZ_COMET_TAIL] = GLANZ_LENGTH_ROW("tail", "where the tail has fallen to 1 % of the head's light", GLANZ_FIXED(0.01),
                                           GLANZ_UNIT_LEDS, GLANZ_FIXED(12)),
     [GLANZ_COMET_WAY] = GLANZ_CHOICE_ROW("way", "off one end and in at the other, or there and back", way_names, WAY_AROUND),
     [GLANZ_COMET_SPEED] = GLANZ_RATE_ROW("how fast the head runs", GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),

@@ -127,11 +127,7 @@ static void layer_fill(struct glanz_engine *engine, struct segment *segment, str
     layer->now.length = segment->length;
     layer->now.closed = segment->closed;
     layer->now.gradient = &glanz_gradient_standard;
-    uint32_t seed = 0;
-    for (GLANZ_CONST char *c = segment->is->name; c != NULL && *c != '\0'; c++) {
-        seed = glanz_hash2(seed, (uint8_t)*c);
-    }
-    layer->now.seed = seed;
+    layer->now.seed = segment->is->seed;
     if (look != NULL) {
         layer->effect = look->effect;
         for (uint8_t i = 0; i < look->effect->param_count; i++) {

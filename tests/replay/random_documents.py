@@ -1,0 +1,241 @@
+# SPDX-License-Identifier: MIT
+"""Random rigs, shows and inputs, made from the published schemas: every key and every alternative that they allow comes up.
+What a schema cannot say (names that must be there, LEDs within a line) is filled in here by key.
+usage: random_documents.py GLANZ FOLDER SEED COUNT; writes random_N.rig.json and so on, and a line "random_N FRAMES" each."""
+import json
+import random
+import re
+import subprocess
+import sys
+
+glanz, folder, seed, wanted = sys.argv[1], sys.argv[2], int(sys.argv[3]), int(sys.argv[4])
+rng = random.Random(seed)
+schemas = {kind: json.load(open(f"docs/{kind}.schema.json")) for kind in ("rig", "show")}
+
+
+def number(low, high):
+    return rng.choice([str(rng.randint(low, high)), f"{rng.uniform(low, high):.2f}"])
+
+
+def color(names):
+    return rng.choice(["#%06x" % rng.randrange(1 << 24), "#%03x" % rng.randrange(4096), f"{rng.randint(1000, 12500)} K",
+                       f"hsl({rng.randint(0, 359)} {rng.randint(0, 100)}% {rng.randint(0, 100)}%)"] + names * 3)
+
+
+def by_definition(name, context):
+    if name == "time":
+        return number(50, 900) + rng.choice([" ms", "ms"]) if rng.random() < 0.7 else number(1, 3) + " s"
+    if name == "share":
+        return number(1, 100) + " %"
+    if name == "amperes":
+        return number(300, 900) + " mA" if rng.random() < 0.7 else number(1, 4) + " A"
+    if name == "milliamperes":
+        return f"{rng.randint(1, 30)} mA"
+    if name == "volts":
+        return "5 V"
+    if name == "kelvin":
+        return f"{rng.randint(1000, 12500)} K"
+    if name == "length":
+        return number(1, 20) + " leds" if rng.random() < 0.6 else number(2, 100) + " %"
+    if name == "rate":
+        return rng.choice(["-", "", ""]) + rng.choice([number(1, 40) + " leds/s", number(0, 2) + " lengths/s",
+                                                       number(0, 3) + " passes/s", number(1, 9) + " s/pass"])
+    if name == "color":
+        return color(context["colors"])
+    return None
+
+
+def make(schema, root, context, key=""):
+    if "$ref" in schema:
+        name = schema["$ref"].split("/")[-1]
+        value = by_definition(name, context)
+        return make(root["$defs"][name], root, context, key) if value is None else value
+    if "const" in schema:
+        return schema["const"]
+    if "enum" in schema:
+        return rng.choice(schema["enum"])
+    if "oneOf" in schema and "properties" not in schema:
+        return make(rng.choice(schema["oneOf"]), root, context, key)
+    kind = schema.get("type")
+    if kind == "boolean":
+        return rng.random() < 0.5
+    if kind == "integer":
+        return rng.randint(schema.get("minimum", 0), min(schema.get("maximum", 60), 60))
+    if kind == "string":
+        return make_text(schema, key, context)
+    if kind == "array":
+        return [make(schema["items"], root, context, key) for _ in range(rng.randint(max(1, schema.get("minItems", 1)), 3))]
+    return make_object(schema, root, context)
+
+
+def make_text(schema, key, context):
+    if key in context.get("names", {}):
+        return rng.choice(context["names"][key])
+    pattern = schema.get("pattern", "")
+    if "per s" in pattern:
+        return "100 per s"
+    if "none" in pattern:
+        return rng.choice(["none", f"{rng.randint(20, 60)} Hz"])
+    if "RGBW" in pattern:
+        return ""  # settled with the chip
+    return f"{rng.choice(['bell', 'rail', 'wheel', 'anchor', 'tide'])} {rng.randint(1, 99)}"
+
+
+def make_object(schema, root, context):
+    value = {}
+    required = list(schema.get("required", []))
+    for one in [rng.choice(schema["oneOf"])] if "oneOf" in schema else []:
+        required += one["required"]
+    alternatives = {k for one in schema.get("oneOf", []) for k in one["required"]}
+    if schema.get("minProperties") == 1 and schema.get("maxProperties") == 1:
+        required = [rng.choice(list(schema["properties"]))]
+        alternatives = set(schema["properties"])
+    for key, part in schema.get("properties", {}).items():
+        if key in required or (key not in alternatives and rng.random() < 0.4):
+            value[key] = f"{rng.randint(1, 200)} ms" if key == "settle" else make(part, root, context, key)
+    return value
+
+
+def make_rig():
+    root = schemas["rig"]
+    parts = root["properties"]
+    context = {"colors": [], "names": {}}
+    rig = {"rig": "random", "supplies": {}, "outputs": {}, "surfaces": {}}
+    for key in ("lowest blink", "refresh"):
+        if rng.random() < 0.5:
+            rig[key] = make(parts[key], root, context, key)
+    for i in range(rng.randint(1, 2)):
+        rig["supplies"][f"supply {i}"] = make(parts["supplies"]["additionalProperties"], root, context)
+    context["names"]["supply"] = list(rig["supplies"])
+    lines = {}
+    for i in range(rng.randint(1, 3)):
+        output = make(parts["outputs"]["additionalProperties"], root, context)
+        output["pin"] = 10 + 2 * i
+        chip = output["line"][0]["chip"]
+        clocked = chip in ("APA102", "SK9822")
+        output.pop("clock pin", None)
+        if clocked:
+            output["clock pin"] = 11 + 2 * i
+        for stretch in output["line"]:
+            stretch["chip"] = chip
+            stretch["leds"] = rng.randint(1, 30)
+            channels = "RGBW" if chip.endswith("RGBW") else "RGB"
+            if "order" in stretch:
+                stretch["order"] = "".join(rng.sample(channels, len(channels)))
+            for key in ("trim", "current"):
+                if channels == "RGB" and key in stretch:
+                    stretch[key].pop("white", None)
+            if channels == "RGB":
+                stretch.pop("white", None)
+            if "parallel" in stretch:
+                stretch["parallel"] = rng.randint(1, 3)
+        rig["outputs"][f"line {i}"] = output
+        lines[f"line {i}"] = sum(s["leds"] for s in output["line"])
+    for i, (name, leds) in enumerate(lines.items()):
+        first = 0
+        pieces = []
+        while first < leds and len(pieces) < 3:
+            count = rng.randint(1, leds - first)
+            piece = {"output": name, "first": first, "leds": count}
+            if rng.random() < 0.4:
+                piece["reversed"] = rng.random() < 0.5
+            pieces.append(piece)
+            first += count + rng.choice([0, 0, 1])
+        rig["surfaces"][f"surface {i}"] = {rng.choice(["strip", "ring"]): pieces}
+    rig["inputs"] = {"button": make(parts["inputs"]["additionalProperties"]["properties"]["button"], root, context),
+                     "dial": {"value": {"pin": 41}}}
+    rig["inputs"]["button"] = {"button": rig["inputs"]["button"]}
+    rig["inputs"]["button"]["button"]["pin"] = 40
+    return rig, {f"surface {i}": sum(p["leds"] for p in list(s.values())[0]) for i, s in enumerate(rig["surfaces"].values())}
+
+
+def make_show(surfaces):
+    root = schemas["show"]
+    parts = root["properties"]
+    context = {"colors": [], "names": {}}
+    show = {"show": "random"}
+    for key in ("brightness", "change"):
+        if rng.random() < 0.6:
+            show[key] = make(parts[key], root, context, key)
+    show["colors"] = {f"color {i}": color([]) for i in range(3)}
+    context["colors"] = list(show["colors"])
+    show["palettes"] = {f"palette {i}": make(parts["palettes"]["additionalProperties"], root, context) for i in range(2)}
+    for palette in show["palettes"].values():
+        palette["stops"].sort(key=lambda stop: float(stop["at"].rstrip(" %")))
+    context["names"]["palette"] = list(show["palettes"]) + ["oil film", "net floats"]
+    context["names"]["blocks"] = [f"{rng.randint(1, 4)} {color([])}, {rng.randint(1, 4)} color 1" for _ in range(3)]
+    show["looks"] = {f"look {i}": make(parts["looks"]["additionalProperties"], root, context) for i in range(rng.randint(2, 6))}
+    context["names"].update(look=list(show["looks"]), surface=list(surfaces), stencil=["take 2, leave 1", "take 1, leave 3, take 2, leave 2"])
+    show["segments"] = {}
+    for i in range(rng.randint(1, 4)):
+        segment = make(parts["segments"]["additionalProperties"], root, context)
+        leds = surfaces[segment["surface"]]
+        segment.pop("first", None)
+        segment.pop("leds", None)
+        if rng.random() < 0.5:
+            segment["first"] = rng.randint(0, leds - 1)
+            segment["leds"] = rng.randint(1, leds - segment["first"])
+        if "grain" in segment:
+            segment["grain"] = rng.randint(1, 4)
+        show["segments"][f"segment {i}"] = segment
+    names = list(show["segments"])
+    show["stack"] = rng.sample(names, len(names))
+    show["presets"] = {}
+    for i in range(4):
+        preset = {}
+        for name in rng.sample(names, rng.randint(1, len(names))):
+            preset[name] = rng.choice([rng.choice(list(show["looks"])), {"on": rng.random() < 0.7},
+                                       {"look": rng.choice(list(show["looks"])), "brightness": number(1, 100) + " %"}])
+        show["presets"][f"preset {i}"] = preset
+    show["playlists"] = {"round": {"items": [{"preset": name, "hold": f"{rng.randint(100, 400)} ms", "fade": f"{rng.randint(0, 500)} ms"}
+                                             for name in show["presets"]]}}
+    context["names"].update(recall=list(show["presets"]), play=["round"], stop=["round"], next=["round"], previous=["round"],
+                            switch=names, segment=names)
+    action = root["$defs"]["action"]
+
+    def make_action():
+        one = make(action, root, context)
+        key = next(k for k in ("recall", "play", "stop", "next", "previous", "brightness", "switch", "look") if k in one)
+        allowed = {key, "over"} | ({"on"} if key == "switch" else set()) | ({"segment"} if key in ("look", "brightness") else set())
+        return {k: v for k, v in one.items() if k in allowed and not (k == "over" and key in ("play", "stop", "next", "previous"))}
+
+    show["start"] = make_action()
+    events = ["pressed", "pressed once", "pressed twice", "held", "released"]
+    show["triggers"] = {f"trigger {i}": {"when": rng.choice([{"button": "button", "is": rng.choice(events)},
+                                                             {"value": "dial", rng.choice(["rises above", "falls below"]): "50 %"}]),
+                                         "do": [make_action() for _ in range(rng.randint(1, 2))]} for i in range(4)}
+    return show
+
+
+def make_inputs():
+    lines, at = [], 0
+    level = 1
+    while at < 1500:
+        at += rng.randint(20, 400)
+        if rng.random() < 0.6:
+            level = 1 - level
+            lines.append({"at": f"{at} ms", "input": "button", "level": level})
+        else:
+            lines.append({"at": f"{at} ms", "input": "dial", "level": rng.randrange(65536)})
+    return "".join(json.dumps(line) + "\n" for line in lines)
+
+
+made = refused = 0
+reasons = {}
+while made < wanted:
+    rig, surfaces = make_rig()
+    show = make_show(surfaces)
+    base = f"{folder}/random_{made}"
+    for kind, text in (("rig.json", json.dumps(rig)), ("show.json", json.dumps(show)), ("inputs.jsonl", make_inputs())):
+        open(f"{base}.{kind}", "w").write(text)
+    run = subprocess.run([glanz, "check", f"{base}.rig.json", f"{base}.show.json"], capture_output=True, text=True)
+    if run.returncode != 0:
+        refused += 1
+        reason = re.sub("[0-9.]+", "N", re.sub(r"^[^ ]* ", "", run.stderr.strip().split(" (at")[0]))
+        reasons[reason] = reasons.get(reason, 0) + 1
+        if refused > 20 * wanted:
+            sys.exit(f"too many refused: {reasons}")
+        continue
+    print(f"random_{made} 150")
+    made += 1
+print(f"{refused} refused on the way: {reasons}", file=sys.stderr)

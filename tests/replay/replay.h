@@ -1,0 +1,28 @@
+/* SPDX-License-Identifier: MIT */
+/* A show played again from its inputs, on any CPU: what comes out is one number. */
+#ifndef GLANZ_TESTS_REPLAY_H
+#define GLANZ_TESTS_REPLAY_H
+
+#include <glanz/device.h>
+
+struct scenario {
+    const char *name;
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_show *show;
+    GLANZ_CONST struct glanz_pushed *pushed; /* NULL: nothing */
+    uint16_t frames;                         /* 100 a second */
+};
+
+struct replayed {
+    glanz_status status;
+    uint16_t sent; /* frames handed to the port */
+    uint32_t hash; /* CRC-32 of all bytes that went out, output after output */
+};
+
+/* Play a scenario from its start in the memory given. */
+struct replayed replay(const struct scenario *scenario, void *memory, size_t size);
+
+/* The scenarios built into this program; closed by one without a name. */
+extern const struct scenario scenarios[];
+
+#endif

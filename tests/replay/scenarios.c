@@ -1,0 +1,127 @@
+/* SPDX-License-Identifier: MIT */
+/* Writes the golden scenarios as documents into a folder: NAME.rig.json, NAME.show.json, sometimes NAME.inputs.jsonl, and a
+ * line "NAME FRAMES" for each on standard output. For every effect on a strip and on a ring, every chip, and every kind of
+ * change. usage: scenarios FOLDER */
+#include <stdarg.h>
+#include <stdio.h>
+#include <string.h>
+
+#include <glanz/glanz.h>
+
+static const char *folder;
+
+/* Write a text with ' for " to FOLDER/NAME.KIND. */
+static void put(const char *name, const char *kind, const char *format, ...) {
+    char text[4096];
+    char path[512];
+    va_list list;
+    va_start(list, format);
+    vsnprintf(text, sizeof text, format, list);
+    va_end(list);
+    snprintf(path, sizeof path, "%s/%s.%s", folder, name, kind);
+    FILE *file = fopen(path, "w");
+    for (const char *c = text; file != NULL && *c != '\0'; c++) {
+        fputc(*c == '\'' ? '"' : *c, file);
+    }
+    if (file != NULL) {
+        fclose(file);
+    }
+}
+
+static void name_of(char *name, const char *kind, const char *what) {
+    sprintf(name, "%s_%s", kind, what);
+    for (char *c = name; *c != '\0'; c++) {
+        *c = (char)(*c >= 'A' && *c <= 'Z' ? *c + 32 : (*c >= 'a' && *c <= 'z') || (*c >= '0' && *c <= '9') ? *c : '_');
+    }
+}
+
+static void put_effect(GLANZ_CONST struct glanz_effect *effect, int closed) {
+    char name[64];
+    const char *needs = (effect->needs & GLANZ_NEEDS_PATTERN) != 0
+                            ? ",'blocks':'3 #ffb000, 1 2900 K, 2 #008f8a','speed':'2.5 leds/s'"
+                        : (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? ",'palette':'oil film'"
+                                                                      : "";
+    name_of(name, closed ? "ring" : "strip", effect->name);
+    put(name, "rig.json",
+        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'300 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{"
+        "'chip':'WS2812B','leds':57,'trim':{'green':'91 %%','blue':'83 %%'}}]}},"
+        "'surfaces':{'a':{'%s':[{'output':'o','first':3,'leds':50,'reversed':%s}]}}}",
+        closed ? "ring" : "strip", closed ? "true" : "false");
+    put(name, "show.json",
+        "{'show':'g','brightness':'85 %%','looks':{'l':{'effect':'%s'%s}},'segments':{'s':{'surface':'a','look':'l'}}}",
+        effect->name, needs);
+    printf("%s 400\n", name);
+}
+
+static void put_chip(GLANZ_CONST struct glanz_chip *chip, int number) {
+    char name[64];
+    name_of(name, "chip", chip->name);
+    put(name, "rig.json",
+        "{'rig':'g','lowest blink':'%s','supplies':{'s':{'volts':'5 V','limit':'1 A'}},'outputs':{'o':{'pin':1,%s"
+        "'supply':'s','line':[{'chip':'%s','leds':40%s}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':40}]}}}",
+        number % 2 ? "none" : "30 Hz", chip->protocol == GLANZ_CLOCKED ? "'clock pin':2," : "", chip->name,
+        chip->channels == 4 ? ",'white':'4000 K'" : "");
+    put(name, "show.json",
+        "{'show':'g','looks':{'l':{'effect':'flow','palette':'full circle','speed':'0.3 lengths/s'},"
+        "'m':{'effect':'breathing','speed':'3 s/pass','low':'0 %%'}},'segments':{'s':{'surface':'a','look':'l'},'t':{"
+        "'surface':'a','stencil':'take 2, leave 3, take 1, leave 1','blend':'multiply','opacity':'70 %%','look':'m'}},"
+        "'stack':['s','t']}");
+    printf("%s 400\n", name);
+}
+
+static void put_changes(const char *name) {
+    put(name, "rig.json",
+        "{'rig':'test','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B',"
+        "'leds':45}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':45}]}},"
+        "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}},'v':{'value':{'pin':3}}}}");
+    put(name, "show.json",
+        "{'show':'g','change':'400 ms','colors':{'c':'hsl(30 90%% 40%%)'},'palettes':{'p':{'stops':[{'at':'0 %%','color':"
+        "'c'},{'at':'30 %%','color':'#000'},{'at':'100 %%','color':'9000 K'}],'between':'even'}},'looks':{'a':{'effect':"
+        "'comet','color':'c','way':'there and back'},'b':{'effect':'flow','palette':'p','span':'20 leds'},'c':{'effect':"
+        "'twinkle','palette':'p','share':'80 %%'},'d':{'effect':'escort','gap':'3.3 leds','speed':'-7 leds/s'},"
+        "'e':{'effect':'comet','color':'#08f','tail':'9 leds','way':'there and back','speed':'50 leds/s'}},"
+        "'segments':{'s':{'surface':'a','look':'a','grain':2,'mirrored':true},'t':{'surface':'a','first':10,'leds':11,"
+        "'blend':'add','look':'d'}},'stack':['s','t'],'presets':{'one':{'s':'b','t':{'on':false}},'two':{'s':'c','t':{"
+        "'on':true,'brightness':'40 %%'}},'three':{'s':'d'},'four':{'s':'a'},'five':{'s':'e'}},'playlists':{'l':{'items':"
+        "[{'preset':'one','hold':'700 ms','fade':'300 ms'},{'preset':'two','hold':'0.5 s','fade':'1 s'},{'preset':'three',"
+        "'hold':'1 s'}]}},'triggers':{'p':{'when':{'button':'k','is':'pressed once'},'do':[{'play':'l'}]},'q':{'when':{"
+        "'button':'k','is':'pressed twice'},'do':[{'next':'l'}]},'h':{'when':{'button':'k','is':'held'},'do':[{"
+        "'brightness':'20 %%','over':'1 s'}]},"
+        "'v1':{'when':{'value':'v','rises above':'10 %%'},'do':[{'recall':'one','over':'900 ms'}]},"
+        "'v2':{'when':{'value':'v','rises above':'30 %%'},'do':[{'recall':'two','over':'900 ms'}]},"
+        "'v3':{'when':{'value':'v','rises above':'50 %%'},'do':[{'recall':'three','over':'900 ms'}]},"
+        "'v4':{'when':{'value':'v','rises above':'70 %%'},'do':[{'recall':'four','over':'900 ms'}]},"
+        "'v5':{'when':{'value':'v','rises above':'90 %%'},'do':[{'recall':'five','over':'700 ms'}]}}}");
+}
+
+int main(int argc, char **argv) {
+    if (argc != 2) {
+        return 2;
+    }
+    folder = argv[1];
+    for (int closed = 0; closed < 2; closed++) {
+        for (int i = 0; glanz_effects[i] != NULL; i++) {
+            put_effect(glanz_effects[i], closed);
+        }
+    }
+    for (int i = 0; glanz_chips[i] != NULL; i++) {
+        put_chip(glanz_chips[i], i);
+    }
+    /* four looks in a second, so that one has to wait; then the same effect with other numbers, which glides */
+    put_changes("change_fades");
+    put("change_fades", "inputs.jsonl",
+        "{'at':'1500 ms','input':'v','level':10000}\n{'at':'1750 ms','input':'v','level':25000}\n"
+        "{'at':'2 s','input':'v','level':40000}\n{'at':'2250 ms','input':'v','level':55000}\n"
+        "{'at':'4 s','input':'v','level':65000}\n");
+    printf("change_fades 600\n");
+    /* a bouncing press, two presses, one that is held */
+    put_changes("change_button");
+    put("change_button", "inputs.jsonl",
+        "{'at':'1600 ms','input':'k','level':0}\n{'at':'1603 ms','input':'k','level':1}\n"
+        "{'at':'1603500 us','input':'k','level':0}\n{'at':'1680 ms','input':'k','level':1}\n"
+        "{'at':'2200 ms','input':'k','level':0}\n{'at':'2290 ms','input':'k','level':1}\n"
+        "{'at':'2400 ms','input':'k','level':0}\n{'at':'2480 ms','input':'k','level':1}\n"
+        "{'at':'3 s','input':'k','level':0}\n{'at':'3900 ms','input':'k','level':1}\n");
+    printf("change_button 900\n");
+    return 0;
+}

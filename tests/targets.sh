@@ -1,0 +1,111 @@
+#!/bin/sh
+# The same bytes on every CPU: golden scenarios, the demo, and random rigs and shows, played from documents and from C on the
+# desk (gcc and clang, 64 and 32 bit, big-endian) and from C on emulated microcontrollers. Prints one table of hashes.
+# usage: tests/targets.sh GLANZ FOLDER [--write]    --write makes tests/golden.txt anew
+set -eu
+cd "$(dirname "$0")/.."
+glanz=$1 folder=$2 write=${3:-}
+rm -rf "$folder"
+mkdir -p "$folder"
+strict="-std=c11 -Wall -Wextra -Wpedantic -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-prototypes -Wmissing-prototypes -Werror"
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/device/*.c)
+random_count=200
+
+# ---- documents, and the C source that the tool makes of them ----
+gcc -std=c11 -O1 -Iinclude tests/replay/scenarios.c src/*/*.c -o "$folder/scenarios"
+mkdir "$folder/documents"
+"$folder/scenarios" "$folder/documents" > "$folder/list"
+cp demo/rig.json "$folder/documents/demo.rig.json"
+cp demo/show.json "$folder/documents/demo.show.json"
+grep -v '"patch"' demo/visitor.jsonl > "$folder/visitor.jsonl"
+"$glanz" play demo/rig.json demo/show.json --inputs "$folder/visitor.jsonl" --for 20s --record "$folder/documents/demo.inputs.jsonl" > "$folder/play.txt" 2>&1
+echo "demo 2000" >> "$folder/list"
+/usr/bin/python3 tests/replay/random_documents.py "$glanz" "$folder/documents" 20261 $random_count > "$folder/random-list"
+
+make_source() { # LIST OUT: one file with all scenarios of a list
+  : > "$2"
+  printf '%s\n' '#include "replay.h"' 'const struct scenario scenarios[] = {' > "$2.table"
+  while read -r name frames; do
+    inputs="" pushed=NULL
+    if [ -f "$folder/documents/$name.inputs.jsonl" ]; then
+      inputs="--inputs $folder/documents/$name.inputs.jsonl" pushed=${name}_pushed
+    fi
+    # shellcheck disable=SC2086
+    "$glanz" source "$folder/documents/$name.rig.json" "$folder/documents/$name.show.json" --name "$name" $inputs >> "$2" < /dev/null
+    echo "{\"$name\", &${name}_rig, &${name}_show, $pushed, $frames}," >> "$2.table"
+  done < "$1"
+  echo '{NULL, NULL, NULL, NULL, 0}};' >> "$2.table"
+  cat "$2.table" >> "$2"
+}
+make_source "$folder/list" "$folder/golden.c"
+make_source "$folder/random-list" "$folder/random.c"
+
+# ---- from documents ----
+from_documents() { # PROGRAM LIST
+  arguments=""
+  while read -r name frames; do
+    at=$folder/documents/$name
+    arguments="$arguments $name $frames $at.rig.json $at.show.json $(ls "$at.inputs.jsonl" 2> /dev/null || true) --"
+  done < "$2"
+  # shellcheck disable=SC2086
+  $1 $arguments
+}
+documents="-D_GNU_SOURCE -DREPLAY_DOCUMENTS -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/desk.c tests/replay/replay.c tool/files.c tool/log.c"
+# shellcheck disable=SC2086
+gcc -g -std=c11 -O1 $documents src/*/*.c -o "$folder/desk-documents"
+from_documents "$folder/desk-documents" "$folder/list" > "$folder/golden.hashes.documents"
+from_documents "$folder/desk-documents" "$folder/random-list" > "$folder/random.hashes.documents"
+
+# big-endian: documents and all
+jsmn=$(dirname "$(echo '#include <jsmn.h>' | gcc -E - | sed -n 's/^# 1 "\(.*jsmn.h\)".*/\1/p' | head -n 1)")
+mkdir -p "$folder/jsmn"
+cp "$jsmn/jsmn.h" "$folder/jsmn/"
+# shellcheck disable=SC2086
+powerpc-linux-gnu-gcc -static -std=c11 -O2 -I"$folder/jsmn" $documents src/*/*.c -o "$folder/desk-big-endian"
+from_documents "qemu-ppc $folder/desk-big-endian" "$folder/list" > "$folder/golden.hashes.big-endian"
+
+# ---- from C, on the desk ----
+desk() { # NAME SET COMPILER OPTIONS...
+  name=$1 set=$2
+  shift 2
+  # shellcheck disable=SC2086
+  "$@" $strict -Iinclude -Itests/replay $core tests/replay/desk.c tests/replay/replay.c "$folder/$set.c" -o "$folder/desk-$set-$name" &&
+    "$folder/desk-$set-$name" > "$folder/$set.hashes.$name"
+}
+desk gcc-O0 golden gcc -O0
+desk gcc-O2 golden gcc -O2
+desk gcc-O2 random gcc -O2
+desk gcc-i386 golden gcc -O2 -m32
+desk clang-O0 golden clang -O0
+desk clang-O2 golden clang -O2
+desk clang-i386 golden clang -O2 -m32
+
+# ---- from C, on microcontrollers ----
+chip() { # NAME SET RUN COMPILER OPTIONS...
+  name=$1 set=$2 run=$3
+  shift 3
+  # shellcheck disable=SC2086
+  "$@" $strict -ffunction-sections -fdata-sections -nostartfiles -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Itests/replay -Iports/bare \
+    $core tests/replay/bare.c tests/replay/replay.c ports/bare/text.c "$folder/$set.c" -o "$folder/$set-$name.elf" -lc -lgcc || return 1
+  timeout 300 $run "$folder/$set-$name.elf" > "$folder/$set.out.$name"
+  grep frames "$folder/$set.out.$name" > "$folder/$set.hashes.$name"
+  echo "$name, $set: $(grep stack "$folder/$set.out.$name") bytes at the most"
+}
+m0="arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb -T ports/bare/cortex-m.ld ports/bare/cortex-m.c"
+m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb -T ports/bare/cortex-m.ld ports/bare/cortex-m.c"
+rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs -T ports/bare/riscv.ld ports/bare/riscv.c"
+run_m0="qemu-system-arm -M mps2-an385 -display none -monitor none -serial stdio -semihosting -kernel"
+run_m4="qemu-system-arm -M mps2-an386 -display none -monitor none -serial stdio -semihosting -kernel"
+run_rv="qemu-system-riscv32 -M virt -bios none -display none -monitor none -serial stdio -kernel"
+# shellcheck disable=SC2086
+for set in golden random; do
+  chip m0plus-O2 $set "$run_m0" $m0 -O2
+  chip rv32imc-O2 $set "$run_rv" $rv -O2
+done
+chip m0plus-Os golden "$run_m0" $m0 -Os
+chip m4-O2 golden "$run_m4" $m4 -O2
+chip rv32imc-Os golden "$run_rv" $rv -Os
+
+# ---- the table ----
+[ "$write" != --write ] || cp "$folder/golden.hashes.gcc-O2" tests/golden.txt
+/usr/bin/python3 tests/replay/table.py "$folder"

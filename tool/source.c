@@ -1,0 +1,542 @@
+/* SPDX-License-Identifier: MIT */
+/* source: a rig and a show as C structs that build for every target, with no JSON in the firmware; raw inputs too. */
+#include <ctype.h>
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "commands.h"
+
+struct source { /* where it goes, and what the names begin with */
+    FILE *to;
+    const char *name;
+};
+
+/* A text as a C literal in GLANZ_TEXT(), or NULL. */
+static void put_text(FILE *to, const char *text) {
+    if (text == NULL) {
+        fputs("NULL", to);
+        return;
+    }
+    fputs("GLANZ_TEXT(\"", to);
+    for (; *text != '\0'; text++) {
+        unsigned char c = (unsigned char)*text;
+        if (c == '"' || c == '\\') {
+            fprintf(to, "\\%c", c);
+        } else if (c < 32 || c > 126) {
+            fprintf(to, "\\%03o", c);
+        } else {
+            fputc(c, to);
+        }
+    }
+    fputs("\")", to);
+}
+
+static void put_name(FILE *to, const char *text) {
+    fputs("    {.name = ", to);
+    put_text(to, text);
+}
+
+/* The identifier that ends in a name: small letters and digits, all else an underscore. */
+static void put_identifier(FILE *to, const char *begin, const char *name) {
+    fputs(begin, to);
+    for (; *name != '\0'; name++) {
+        fputc(isalnum((unsigned char)*name) ? tolower((unsigned char)*name) : '_', to);
+    }
+}
+
+static void begin(const struct source *source, const char *type, const char *what) {
+    fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s[] = {\n", type, source->name, what);
+}
+
+static void end(const struct source *source) {
+    fputs("};\n", source->to);
+}
+
+/* A member that is a list of the file, or nothing where there is none. */
+static void put_list(const struct source *source, const char *member, const char *what, unsigned count, const char *counter) {
+    if (count != 0) {
+        fprintf(source->to, ", .%s = %s_%s, .%s = %u", member, source->name, what, counter, count);
+    }
+}
+
+/* ---- the rig ---- */
+
+static void put_stretch(const struct source *source, GLANZ_CONST struct glanz_stretch *stretch) {
+    FILE *to = source->to;
+    put_identifier(to, "    {.chip = &glanz_chip_", stretch->chip->name);
+    fprintf(to, ", .leds = %u", stretch->leds);
+    if (stretch->order != GLANZ_ORDER_CHIP) {
+        fprintf(to, ", .order = GLANZ_ORDER(%u, %u, %u, %u)", glanz_order_channel(stretch->order, 0),
+                glanz_order_channel(stretch->order, 1), glanz_order_channel(stretch->order, 2),
+                glanz_order_channel(stretch->order, 3));
+    }
+    fprintf(to, ", .parallel = %u, .white_kelvin = %u, .trim = {%u, %u, %u, %u}", stretch->parallel, stretch->white_kelvin,
+            stretch->trim[0], stretch->trim[1], stretch->trim[2], stretch->trim[3]);
+    fprintf(to, ", .channel_ua = {%u, %u, %u, %u}, .idle_ua = %u},\n", stretch->channel_ua[0], stretch->channel_ua[1],
+            stretch->channel_ua[2], stretch->channel_ua[3], stretch->idle_ua);
+}
+
+static void put_rig(const struct source *source, GLANZ_CONST struct glanz_rig *rig) {
+    FILE *to = source->to;
+    begin(source, "struct glanz_supply", "supplies");
+    for (uint8_t i = 0; i < rig->supply_count; i++) {
+        put_name(to, rig->supplies[i].name);
+        fprintf(to, ", .millivolts = %u, .limit_ma = %u},\n", (unsigned)rig->supplies[i].millivolts,
+                (unsigned)rig->supplies[i].limit_ma);
+    }
+    end(source);
+    begin(source, "struct glanz_stretch", "stretches");
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
+            put_stretch(source, &rig->outputs[o].stretches[i]);
+        }
+    }
+    end(source);
+    begin(source, "struct glanz_output", "outputs");
+    for (uint8_t o = 0, at = 0; o < rig->output_count; o++) {
+        GLANZ_CONST struct glanz_output *output = &rig->outputs[o];
+        put_name(to, output->name);
+        fprintf(to, ", .stretches = &%s_stretches[%u], .stretch_count = %u, .pin = %u, .clock_pin = %u, .supply = %u",
+                source->name, at, output->stretch_count, output->pin, output->clock_pin, output->supply);
+        fprintf(to, ", .buffers = %u},\n", output->buffers);
+        at = (uint8_t)(at + output->stretch_count);
+    }
+    end(source);
+    if (rig->surface_count != 0) {
+        begin(source, "struct glanz_piece", "pieces");
+        for (uint8_t s = 0; s < rig->surface_count; s++) {
+            for (uint8_t i = 0; i < rig->surfaces[s].piece_count; i++) {
+                GLANZ_CONST struct glanz_piece *piece = &rig->surfaces[s].pieces[i];
+                fprintf(to, "    {.output = %u, .reversed = %u, .first = %u, .leds = %u},\n", piece->output, piece->reversed,
+                        piece->first, piece->leds);
+            }
+        }
+        end(source);
+        begin(source, "struct glanz_surface", "surfaces");
+        for (unsigned s = 0, at = 0; s < rig->surface_count; s++) {
+            put_name(to, rig->surfaces[s].name);
+            fprintf(to, ", .pieces = &%s_pieces[%u], .piece_count = %u, .kind = %s},\n", source->name, at,
+                    rig->surfaces[s].piece_count,
+                    rig->surfaces[s].kind == GLANZ_SURFACE_RING ? "GLANZ_SURFACE_RING" : "GLANZ_SURFACE_STRIP");
+            at += rig->surfaces[s].piece_count;
+        }
+        end(source);
+    }
+    if (rig->input_count != 0) {
+        begin(source, "struct glanz_input", "inputs");
+        for (uint8_t i = 0; i < rig->input_count; i++) {
+            GLANZ_CONST struct glanz_input *input = &rig->inputs[i];
+            put_name(to, input->name);
+            fprintf(to, ", .kind = %s, .pin = %u, .pressed_low = %u",
+                    input->kind == GLANZ_INPUT_BUTTON ? "GLANZ_INPUT_BUTTON" : "GLANZ_INPUT_VALUE", input->pin,
+                    input->pressed_low);
+            fprintf(to, ", .settle_ms = %u, .twice_ms = %u, .held_ms = %u},\n", input->settle_ms, input->twice_ms,
+                    input->held_ms);
+        }
+        end(source);
+    }
+    fprintf(to, "\nGLANZ_CONST struct glanz_rig %s_rig = {.name = ", source->name);
+    put_text(to, rig->name);
+    fprintf(to, ", .frames_per_s = %u, .lowest_hz = %u, .free_dither = %u, .refresh_ms = %u", rig->frames_per_s, rig->lowest_hz,
+            rig->free_dither, rig->refresh_ms);
+    put_list(source, "supplies", "supplies", rig->supply_count, "supply_count");
+    put_list(source, "outputs", "outputs", rig->output_count, "output_count");
+    put_list(source, "surfaces", "surfaces", rig->surface_count, "surface_count");
+    put_list(source, "inputs", "inputs", rig->input_count, "input_count");
+    fputs("};\n", to);
+}
+
+/* ---- the show ---- */
+
+static void put_gradient(const struct source *source, GLANZ_CONST struct glanz_show_palette *palette, unsigned index) {
+    FILE *to = source->to;
+    GLANZ_CONST struct glanz_gradient *gradient = palette->gradient;
+    fprintf(to, "\nstatic GLANZ_CONST struct glanz_stop %s_stops_%u[] = {\n", source->name, index);
+    for (uint16_t i = 0; i < gradient->count; i++) {
+        GLANZ_CONST struct glanz_stop *stop = &gradient->stops[i];
+        fprintf(to, "    {%u, {%u, %u, %u}, %uu},\n", stop->at, stop->light.red, stop->light.green, stop->light.blue,
+                (unsigned)stop->per);
+    }
+    fprintf(to, "};\nstatic GLANZ_CONST struct glanz_gradient %s_gradient_%u = {%s_stops_%u, %u, %u, {", source->name, index,
+            source->name, index, gradient->count, gradient->bands);
+    for (int i = 0; i < 16; i++) {
+        fprintf(to, i == 0 ? "%u" : ", %u", gradient->first[i]);
+    }
+    fputs("}};\n", to);
+    if (palette->chosen != NULL) {
+        fprintf(to, "static GLANZ_CONST struct glanz_color_stop %s_chosen_%u[] = {", source->name, index);
+        for (uint8_t i = 0; i < palette->chosen_count; i++) {
+            fprintf(to, "%s{%u, 0x%08Xu}", i == 0 ? "" : ", ", palette->chosen[i].at, (unsigned)palette->chosen[i].color);
+        }
+        fputs("};\n", to);
+    }
+}
+
+static void put_palettes(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    for (uint8_t i = 0; i < show->palette_count; i++) {
+        put_gradient(source, &show->palettes[i], i);
+    }
+    if (show->palette_count != 0) {
+        begin(source, "struct glanz_show_palette", "palettes");
+        for (uint8_t i = 0; i < show->palette_count; i++) {
+            put_name(to, show->palettes[i].name);
+            fprintf(to, ", .gradient = &%s_gradient_%u", source->name, i);
+            if (show->palettes[i].chosen != NULL) {
+                fprintf(to, ", .chosen = %s_chosen_%u, .chosen_count = %u", source->name, i, show->palettes[i].chosen_count);
+            }
+            fprintf(to, ", .between = %u},\n", show->palettes[i].between);
+        }
+        end(source);
+    }
+}
+
+static void put_colors(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    if (show->color_count != 0) {
+        begin(source, "struct glanz_named_color", "colors");
+        for (uint16_t i = 0; i < show->color_count; i++) {
+            put_name(source->to, show->colors[i].name);
+            fprintf(source->to, ", .color = 0x%08Xu},\n", (unsigned)show->colors[i].color);
+        }
+        end(source);
+    }
+}
+
+static void put_pattern(const struct source *source, GLANZ_CONST struct glanz_pattern *pattern, unsigned index) {
+    FILE *to = source->to;
+    fprintf(to, "\nstatic GLANZ_CONST struct glanz_block %s_blocks_%u[] = {", source->name, index);
+    for (uint16_t i = 0; i < pattern->count; i++) {
+        fprintf(to, "%s{%u, 0x%08Xu}", i == 0 ? "" : ", ", pattern->blocks[i].leds, (unsigned)pattern->blocks[i].color);
+    }
+    fprintf(to, "};\nstatic GLANZ_CONST struct glanz_pattern %s_pattern_%u = {", source->name, index);
+    put_text(to, pattern->text);
+    fprintf(to, ", %s_blocks_%u, %u, %u};\n", source->name, index, pattern->count, pattern->leds);
+}
+
+static void put_look(const struct source *source, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_look *look,
+                     unsigned index) {
+    FILE *to = source->to;
+    put_name(to, look->name);
+    put_identifier(to, ", .effect = &glanz_effect_", look->effect->name);
+    for (uint8_t i = 0; i < show->palette_count; i++) {
+        if (look->gradient != NULL && show->palettes[i].gradient == look->gradient) {
+            fprintf(to, ", .gradient = &%s_gradient_%u", source->name, i);
+            break;
+        }
+    }
+    if (look->pattern != NULL) {
+        fprintf(to, ", .pattern = &%s_pattern_%u", source->name, index);
+    }
+    if (look->setting_count != 0) {
+        fprintf(to, ", .settings = %s_settings_%u, .setting_count = %u", source->name, index, look->setting_count);
+    }
+    fprintf(to, ", .brightness = %u},\n", look->brightness);
+}
+
+static void put_looks(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        GLANZ_CONST struct glanz_look *look = &show->looks[i];
+        if (look->pattern != NULL) {
+            put_pattern(source, look->pattern, i);
+        }
+        if (look->setting_count != 0) {
+            fprintf(to, "\nstatic GLANZ_CONST struct glanz_setting %s_settings_%u[] = {\n", source->name, i);
+            for (uint8_t s = 0; s < look->setting_count; s++) {
+                GLANZ_CONST struct glanz_param *param = &look->effect->params[look->settings[s].param];
+                fprintf(to, "    {%u, %u, %d}, /* %s */\n", look->settings[s].param, look->settings[s].unit,
+                        (int)look->settings[s].number, param->name);
+            }
+            end(source);
+        }
+    }
+    if (show->look_count != 0) {
+        begin(source, "struct glanz_look", "looks");
+        for (uint16_t i = 0; i < show->look_count; i++) {
+            put_look(source, show, &show->looks[i], i);
+        }
+        end(source);
+    }
+}
+
+/* A look of the show as a pointer. */
+static void put_look_pointer(const struct source *source, GLANZ_CONST struct glanz_show *show,
+                             GLANZ_CONST struct glanz_look *look) {
+    if (look != NULL) {
+        fprintf(source->to, ", .look = &%s_looks[%u]", source->name, (unsigned)(look - show->looks));
+    }
+}
+
+static void put_segments(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    begin(source, "struct glanz_segment", "segments");
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
+        put_name(to, segment->name);
+        fprintf(to, ", .cut = {%u, %u, %u, %u, %u, {", segment->cut.first, segment->cut.leds, segment->cut.grain,
+                segment->cut.reversed, segment->cut.mirrored);
+        for (int s = 0; s < GLANZ_STENCIL; s++) {
+            fprintf(to, s == 0 ? "%u" : ", %u", segment->cut.stencil[s]);
+        }
+        fputs("}}", to);
+        put_look_pointer(source, show, segment->look);
+        fprintf(to, ", .seed = 0x%08Xu, .surface = %u, .blend = %u, .off = %u, .opacity = %u, .brightness = %u},\n",
+                (unsigned)segment->seed, segment->surface, segment->blend, segment->off, segment->opacity, segment->brightness);
+    }
+    end(source);
+    if (show->stack != NULL) {
+        fprintf(to, "\nstatic GLANZ_CONST uint8_t %s_stack[] = {", source->name);
+        for (uint8_t i = 0; i < show->segment_count; i++) {
+            fprintf(to, i == 0 ? "%u" : ", %u", show->stack[i]);
+        }
+        fputs("};\n", to);
+    }
+}
+
+static void put_presets(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    if (show->preset_count == 0) {
+        return;
+    }
+    begin(source, "struct glanz_part", "parts");
+    for (uint8_t p = 0; p < show->preset_count; p++) {
+        for (uint8_t i = 0; i < show->presets[p].part_count; i++) {
+            GLANZ_CONST struct glanz_part *part = &show->presets[p].parts[i];
+            fprintf(to, "    {.segment = %u, .aspects = %u, .on = %u, .brightness = %u", part->segment, part->aspects, part->on,
+                    part->brightness);
+            put_look_pointer(source, show, part->look);
+            fputs("},\n", to);
+        }
+    }
+    end(source);
+    begin(source, "struct glanz_preset", "presets");
+    for (unsigned p = 0, at = 0; p < show->preset_count; p++) {
+        put_name(to, show->presets[p].name);
+        fprintf(to, ", .parts = &%s_parts[%u], .part_count = %u},\n", source->name, at, show->presets[p].part_count);
+        at += show->presets[p].part_count;
+    }
+    end(source);
+}
+
+static void put_playlists(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    if (show->playlist_count == 0) {
+        return;
+    }
+    begin(source, "struct glanz_item", "items");
+    for (uint8_t p = 0; p < show->playlist_count; p++) {
+        for (uint8_t i = 0; i < show->playlists[p].item_count; i++) {
+            GLANZ_CONST struct glanz_item *item = &show->playlists[p].items[i];
+            fprintf(to, "    {.preset = %u, .fade_ms = %uu, .hold_ms = %uu},\n", item->preset, (unsigned)item->fade_ms,
+                    (unsigned)item->hold_ms);
+        }
+    }
+    end(source);
+    begin(source, "struct glanz_playlist", "playlists");
+    for (unsigned p = 0, at = 0; p < show->playlist_count; p++) {
+        put_name(to, show->playlists[p].name);
+        fprintf(to, ", .items = &%s_items[%u], .item_count = %u, .rounds = %u},\n", source->name, at,
+                show->playlists[p].item_count, show->playlists[p].rounds);
+        at += show->playlists[p].item_count;
+    }
+    end(source);
+}
+
+static void put_action(const struct source *source, GLANZ_CONST struct glanz_show *show,
+                       GLANZ_CONST struct glanz_action *action) {
+    fprintf(source->to, "{.kind = %u, .target = %u, .number = %u, .over_ms = %uu", action->kind, action->target, action->number,
+            (unsigned)action->over_ms);
+    put_look_pointer(source, show, action->look);
+    fputs("}", source->to);
+}
+
+static void put_triggers(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    if (show->start != NULL) {
+        fprintf(to, "\nstatic GLANZ_CONST struct glanz_action %s_start = ", source->name);
+        put_action(source, show, show->start);
+        fputs(";\n", to);
+    }
+    if (show->trigger_count == 0) {
+        return;
+    }
+    begin(source, "struct glanz_action", "actions");
+    for (uint8_t t = 0; t < show->trigger_count; t++) {
+        for (uint8_t i = 0; i < show->triggers[t].action_count; i++) {
+            fputs("    ", to);
+            put_action(source, show, &show->triggers[t].actions[i]);
+            fputs(",\n", to);
+        }
+    }
+    end(source);
+    begin(source, "struct glanz_trigger", "triggers");
+    for (unsigned t = 0, at = 0; t < show->trigger_count; t++) {
+        GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[t];
+        put_name(to, trigger->name);
+        fprintf(to, ", .input = %u, .event = %u, .level = %u, .actions = &%s_actions[%u], .action_count = %u},\n",
+                trigger->input, trigger->event, trigger->level, source->name, at, trigger->action_count);
+        at += trigger->action_count;
+    }
+    end(source);
+}
+
+static void put_show(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    put_colors(source, show);
+    put_palettes(source, show);
+    put_looks(source, show);
+    put_segments(source, show);
+    put_presets(source, show);
+    put_playlists(source, show);
+    put_triggers(source, show);
+    fprintf(to, "\nGLANZ_CONST struct glanz_show %s_show = {.name = ", source->name);
+    put_text(to, show->name);
+    fprintf(to, ", .brightness = %u, .change_ms = %uu", show->brightness, (unsigned)show->change_ms);
+    put_list(source, "colors", "colors", show->color_count, "color_count");
+    put_list(source, "palettes", "palettes", show->palette_count, "palette_count");
+    put_list(source, "looks", "looks", show->look_count, "look_count");
+    put_list(source, "segments", "segments", show->segment_count, "segment_count");
+    put_list(source, "presets", "presets", show->preset_count, "preset_count");
+    put_list(source, "playlists", "playlists", show->playlist_count, "playlist_count");
+    put_list(source, "triggers", "triggers", show->trigger_count, "trigger_count");
+    if (show->stack != NULL) {
+        fprintf(to, ", .stack = %s_stack", source->name);
+    }
+    if (show->start != NULL) {
+        fprintf(to, ", .start = &%s_start", source->name);
+    }
+    fputs("};\n", to);
+}
+
+/* ---- the inputs ---- */
+
+static int put_inputs(const struct source *source, GLANZ_CONST struct glanz_rig *rig, const char *path) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    struct log log;
+    if (!text_read(&text, path)) {
+        return EXIT_FILE;
+    }
+    glanz_status status = log_read(&log, text.bytes, text.count, &fault);
+    text_free(&text);
+    if (status != GLANZ_OK) {
+        complain(path, &fault);
+        return EXIT_REFUSED;
+    }
+    int code = EXIT_GOOD;
+    fprintf(source->to, "\nGLANZ_CONST struct glanz_pushed %s_pushed[] = {\n", source->name);
+    for (size_t i = 0; i < log.count && code == EXIT_GOOD; i++) {
+        uint8_t input = 0;
+        while (input < rig->input_count && !glanz_text_equal(rig->inputs[input].name, log.entries[i].name)) {
+            input++;
+        }
+        if (log.entries[i].kind != ENTRY_INPUT || input == rig->input_count || log.entries[i].at_us > UINT32_MAX) {
+            complain_plain(
+                "%s:%u: C source takes raw edges and values only, of inputs of the rig and within the first 71 minutes; "
+                "make such a log with \"glanz play --record\"",
+                path, log.entries[i].line);
+            code = EXIT_REFUSED;
+        } else {
+            fprintf(source->to, "    {%uu, %u, %u},\n", (unsigned)log.entries[i].at_us, log.entries[i].level, input);
+        }
+    }
+    fprintf(source->to, "    {0xFFFFFFFFu, 0, 0}, /* the end */\n};\n");
+    log_free(&log);
+    return code;
+}
+
+/* ---- the command ---- */
+
+static int valid_name(const char *name) {
+    for (const char *c = name; *c != '\0'; c++) {
+        if (!(islower((unsigned char)*c) || *c == '_' || (c != name && isdigit((unsigned char)*c)))) {
+            return 0;
+        }
+    }
+    return name[0] != '\0' && strlen(name) < 40;
+}
+
+static int write_all(FILE *to, const struct session *session, const char *name, const char *inputs) {
+    struct source source = {to, name};
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    GLANZ_CONST struct glanz_show *show = session->shows[0].show;
+    uint32_t led_bytes = 0;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        uint8_t clocked = rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED;
+        for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
+            GLANZ_CONST struct glanz_stretch *stretch = &rig->outputs[o].stretches[i];
+            uint32_t each = stretch->chip->channels * ((rig->outputs[o].buffers == 2 ? 2u : 1u) + 1u);
+            led_bytes += stretch->leds * (clocked ? 12u : each);
+        }
+        led_bytes += clocked ? 40u : 0u;
+    }
+    fprintf(to,
+            "/* Written by \"glanz source\" from a rig and a show.\n"
+            " * In your program:\n"
+            " *     extern GLANZ_CONST struct glanz_rig %s_rig;\n"
+            " *     extern GLANZ_CONST struct glanz_show %s_show;\n"
+            " *     static GLANZ_DEVICE_MEMORY(memory, %u, %u, %u, %u); */\n"
+            "#include <glanz/device.h>\n\n"
+            "extern GLANZ_CONST struct glanz_rig %s_rig;\nextern GLANZ_CONST struct glanz_show %s_show;\n",
+            name, name, (unsigned)led_bytes, rig->output_count, rig->input_count, show->segment_count, name, name);
+    if (inputs != NULL) {
+        fprintf(to, "extern GLANZ_CONST struct glanz_pushed %s_pushed[];\n", name);
+    }
+    put_rig(&source, rig);
+    put_show(&source, show);
+    return inputs == NULL ? EXIT_GOOD : put_inputs(&source, rig, inputs);
+}
+
+static int run(int argc, const char **argv) {
+    struct arguments arguments;
+    char *name = NULL;
+    char *inputs = NULL;
+    char *out = NULL;
+    int code;
+    const struct poptOption options[] = {
+        {"name", 'n', POPT_ARG_STRING, &name, 0, "what the structs' names begin with (default: my)", "NAME"},
+        {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "write this log of raw edges and values too", "FILE"},
+        {"output", 'o', POPT_ARG_STRING, &out, 0, "where to write; else standard output", "FILE"},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_source, argc, argv, options, 2, 2, &code)) {
+        return code;
+    }
+    struct session session;
+    struct glanz_board_setup setup;
+    memset(&setup, 0, sizeof setup);
+    if (name != NULL && !valid_name(name)) {
+        complain_plain("--name %s: expected small letters, digits and underscores, a letter first, at most 39", name);
+        code = EXIT_USAGE;
+    } else if ((code = session_open(&session, arguments.path[0], arguments.path[1], NULL, &setup, 100)) == EXIT_GOOD) {
+        /* written whole to memory first: on a failure there is no half a file */
+        char *bytes = NULL;
+        size_t count = 0;
+        FILE *memory = open_memstream(&bytes, &count);
+        code = memory == NULL ? EXIT_FILE : write_all(memory, &session, name == NULL ? "my" : name, inputs);
+        if (memory != NULL && fclose(memory) != 0) {
+            code = EXIT_FILE;
+        }
+        FILE *to = code != EXIT_GOOD ? NULL : out == NULL ? stdout : fopen(out, "w");
+        if (to != NULL) {
+            int bad = fwrite(bytes, 1, count, to) != count;
+            bad = (to != stdout && fclose(to) != 0) || bad;
+            code = bad ? EXIT_FILE : EXIT_GOOD;
+        } else if (code == EXIT_GOOD) {
+            code = EXIT_FILE;
+        }
+        if (code == EXIT_FILE && out != NULL) {
+            complain_plain("%s: %s", out, strerror(errno));
+        }
+        free(bytes);
+        session_close(&session);
+    }
+    free(name);
+    free(inputs);
+    free(out);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_source = {"source", "write a rig and a show as C source that builds for every target", "RIG SHOW",
+                                       "  glanz source demo/rig.json demo/show.json --name museum -o museum.c\n", run};
