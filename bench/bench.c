@@ -1,0 +1,364 @@
+/* SPDX-License-Identifier: MIT */
+/* The cases of the bench: whole frames of every effect, single stages, crossfades, segments, sizes. */
+#include "bench.h"
+
+#include <string.h>
+
+#include <glanz/glanz.h>
+
+#define LEDS 256
+#define FRAMES 60
+#define WARM 20
+
+static union {
+    uint64_t align;
+    void *align_pointer;
+    uint8_t bytes[260000];
+} memory;
+
+static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
+    (void)user;
+    (void)list;
+    (void)count;
+    return GLANZ_OK;
+}
+
+static int busy(void *user) {
+    (void)user;
+    return 0;
+}
+
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL, NULL, NULL};
+
+/* A rig of one surface over a number of outputs of equal length, and a show of some segments on it. */
+struct stage {
+    struct glanz_supply supply;
+    struct glanz_stretch stretch;
+    struct glanz_output output[16];
+    struct glanz_piece piece[16];
+    struct glanz_surface surface;
+    struct glanz_input input;
+    struct glanz_rig rig;
+    struct glanz_look look[GLANZ_SEGMENTS_MOST];
+    struct glanz_segment segment[GLANZ_SEGMENTS_MOST];
+    uint8_t stack[GLANZ_SEGMENTS_MOST];
+    struct glanz_preset preset;
+    struct glanz_part part;
+    struct glanz_item item;
+    struct glanz_playlist playlist;
+    struct glanz_action action;
+    struct glanz_trigger trigger[8];
+    struct glanz_show show;
+    struct glanz_device *device;
+    uint32_t now;
+};
+static struct stage stage;
+
+static struct glanz_stop stops[6] = {{0, {167, 2070, 9032}, 0},        {13000, {1101, 7666, 12980}, 0},
+                                     {26000, {8119, 8587, 8587}, 0},   {39000, {47000, 13000, 2500}, 0},
+                                     {52000, {60000, 30000, 9000}, 0}, {65535, {65535, 46000, 20000}, 0}};
+static struct glanz_gradient gradient;
+static const struct glanz_block blocks[] = {{3, GLANZ_RGB(255, 176, 0)}, {1, GLANZ_KELVIN(2900)}, {2, GLANZ_RGB(0, 143, 138)}};
+static const struct glanz_pattern pattern = {NULL, blocks, 3, 6};
+static const struct glanz_setting pattern_speed = {GLANZ_PATTERN_SPEED, GLANZ_UNIT_LEDS, GLANZ_FIXED(2.5)};
+
+/* A gradient of six stops, ready for use. */
+static void fill_gradient(void) {
+    gradient.stops = stops;
+    gradient.count = 6;
+    for (uint16_t i = 0, stop = 0; i < 16; i++) {
+        while (stop + 1 < 6 && stops[stop + 1].at <= (uint32_t)i << 12) {
+            stop++;
+        }
+        gradient.first[i] = (uint8_t)stop;
+    }
+    for (uint16_t i = 0; i + 1 < 6; i++) {
+        stops[i].per = 0xFFFFFFFFu / (uint32_t)(stops[i + 1].at - stops[i].at);
+    }
+}
+
+static void fill_look(struct glanz_look *look, const struct glanz_effect *effect) {
+    memset(look, 0, sizeof *look);
+    look->effect = effect;
+    look->gradient = &gradient;
+    if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
+        look->pattern = &pattern;
+        look->settings = &pattern_speed;
+        look->setting_count = 1;
+    }
+}
+
+/* Lay out a rig of `leds` LEDs on `outputs` lines, and `segments` that share them evenly, with no device yet. */
+static void lay(const struct glanz_chip *chip, uint16_t leds, uint8_t outputs, uint8_t segments,
+                const struct glanz_effect *effect) {
+    memset(&stage, 0, sizeof stage);
+    stage.supply.millivolts = 5000;
+    stage.supply.limit_ma = (uint32_t)leds * 70u;
+    stage.stretch.chip = chip;
+    stage.stretch.leds = (uint16_t)(leds / outputs);
+    for (uint8_t i = 0; i < outputs; i++) {
+        stage.output[i].stretches = &stage.stretch;
+        stage.output[i].stretch_count = 1;
+        stage.output[i].pin = (uint8_t)(2 * i);
+        stage.output[i].clock_pin = (uint8_t)(2 * i + 1);
+        stage.piece[i].output = i;
+        stage.piece[i].leds = stage.stretch.leds;
+    }
+    stage.surface.pieces = stage.piece;
+    stage.surface.piece_count = outputs;
+    stage.rig.supplies = &stage.supply;
+    stage.rig.outputs = stage.output;
+    stage.rig.surfaces = &stage.surface;
+    stage.rig.inputs = &stage.input;
+    stage.rig.supply_count = 1;
+    stage.rig.output_count = outputs;
+    stage.rig.surface_count = 1;
+    stage.rig.input_count = 1;
+    for (uint8_t i = 0; i < segments; i++) {
+        fill_look(&stage.look[i], effect);
+        stage.segment[i].look = &stage.look[i];
+        stage.segment[i].cut.first = (uint16_t)((uint32_t)leds / segments * i);
+        stage.segment[i].cut.leds = (uint16_t)(leds / segments);
+        stage.stack[i] = i;
+    }
+    stage.show.brightness = GLANZ_LIGHTNESS(80);
+    stage.show.looks = stage.look;
+    stage.show.segments = stage.segment;
+    stage.show.stack = stage.stack;
+    stage.show.look_count = segments;
+    stage.show.segment_count = segments;
+}
+
+static void frames(uint16_t count) {
+    for (uint16_t i = 0; i < count; i++) {
+        stage.now += 10000;
+        glanz_device_frame(stage.device, stage.now);
+    }
+}
+
+static int begin(void) {
+    struct glanz_setup setup;
+    memset(&setup, 0, sizeof setup);
+    setup.rig = &stage.rig;
+    setup.show = &stage.show;
+    setup.port = &port;
+    stage.now = 0;
+    if (glanz_device_start(&stage.device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
+        return 0;
+    }
+    frames(150); /* past the fade from dark, and on until nothing glides */
+    return 1;
+}
+
+static void measure(const char *name, uint16_t count, uint32_t things) {
+    if (begin()) {
+        bench_begin(name);
+        frames(count);
+        bench_end(count * things);
+    }
+}
+
+static void run_effects(void) {
+    static const char *const names[] = {"effect plain", "effect breathing", "effect filling",    "effect walker",
+                                        "effect comet", "effect escort",    "effect procession", "effect pattern",
+                                        "effect flow",  "effect swell",     "effect twinkle",    "effect motley"};
+    for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
+        lay(&glanz_chip_ws2812b, LEDS, 1, 1, glanz_effects[i]);
+        measure(names[i], FRAMES, LEDS);
+    }
+}
+
+/* ---- stages ---- */
+
+static void run_light(const char *name, const struct glanz_chip *chip) {
+    static struct glanz_light light[GLANZ_RUN];
+    static uint16_t white[GLANZ_RUN];
+    static uint8_t bytes[GLANZ_RUN * 4];
+    static uint8_t remainders[GLANZ_RUN * 4];
+    struct glanz_dither dither = {0, 2, 0};
+    const uint32_t gain[4] = {60000, 55000, 50000, 60000};
+    const uint32_t weight[4] = {18500, 18500, 18500, 18500};
+    struct glanz_put put;
+    memset(&put, 0, sizeof put);
+    for (uint8_t i = 0; i < GLANZ_RUN; i++) {
+        light[i].red = (uint16_t)(i * 2011u);
+        light[i].green = (uint16_t)(i * 1373u);
+        light[i].blue = (uint16_t)(i * 701u);
+    }
+    put.light = light;
+    put.white = chip->channels == 4 ? white : NULL;
+    put.count = GLANZ_RUN;
+    put.bytes = bytes;
+    put.shown = bytes;
+    put.remainders = remainders;
+    put.gain = gain;
+    put.weight = weight;
+    put.dither = &dither;
+    put.channels = chip->channels;
+    put.order = chip->order;
+    bench_begin(name);
+    for (uint16_t i = 0; i < 100; i++) {
+        chip->put(&put);
+    }
+    bench_end(100 * GLANZ_RUN);
+}
+
+static void run_stages(void) {
+    static struct glanz_light under[GLANZ_RUN];
+    static struct glanz_light over[GLANZ_RUN];
+    static glanz_place places[GLANZ_RUN];
+    static uint8_t bytes[96];
+    static uint8_t slots[96 * 4];
+    struct glanz_slots spi = {3, 1, 2, 416};
+    struct glanz_cut cut;
+    memset(&cut, 0, sizeof cut);
+    for (uint8_t i = 0; i < 96; i++) {
+        bytes[i] = (uint8_t)(i * 37u);
+    }
+    run_light("stage light", &glanz_chip_ws2812b);
+    run_light("stage light RGBW", &glanz_chip_sk6812_rgbw);
+    run_light("stage light clocked", &glanz_chip_apa102);
+    bench_begin("stage SPI 3 slots");
+    for (uint16_t i = 0; i < 50; i++) {
+        glanz_spi_expand(slots, &spi, bytes, 96);
+    }
+    bench_end(50 * 32);
+    spi.slots = 4;
+    bench_begin("stage SPI 4 slots");
+    for (uint16_t i = 0; i < 50; i++) {
+        glanz_spi_expand(slots, &spi, bytes, 96);
+    }
+    bench_end(50 * 32);
+    bench_begin("stage blend cover");
+    for (uint16_t i = 0; i < 100; i++) {
+        glanz_blend_run(under, over, NULL, GLANZ_RUN, GLANZ_BLEND_COVER, 30000);
+    }
+    bench_end(100 * GLANZ_RUN);
+    bench_begin("stage blend add");
+    for (uint16_t i = 0; i < 100; i++) {
+        glanz_blend_run(under, over, NULL, GLANZ_RUN, GLANZ_BLEND_ADD, 65536);
+    }
+    bench_end(100 * GLANZ_RUN);
+    bench_begin("stage places");
+    for (uint16_t i = 0; i < 100; i++) {
+        (void)glanz_cut_places(places, NULL, &cut, 200, 10, 0, GLANZ_RUN);
+    }
+    bench_end(100 * GLANZ_RUN);
+    bench_begin("stage gradient");
+    for (uint16_t i = 0; i < 1000; i++) {
+        under[i % GLANZ_RUN] = glanz_gradient_at(&gradient, (uint16_t)(i * 61u));
+    }
+    bench_end(1000);
+}
+
+/* ---- what is added ---- */
+
+static void run_crossfade(void) {
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
+    fill_look(&stage.look[1], &glanz_effect_swell);
+    if (begin()) {
+        struct glanz_change change = {glanz_device_clock(stage.device), 2000};
+        (void)!glanz_engine_look(glanz_device_engine(stage.device), 0, &stage.look[1], change);
+        frames(WARM);
+        bench_begin("crossfade flow to swell");
+        frames(FRAMES);
+        bench_end(FRAMES * LEDS);
+    }
+}
+
+/* Transparent segments of one colour over the whole strip, so that each is a full further layer. */
+static void run_overlapping(const char *name, uint8_t segments) {
+    lay(&glanz_chip_ws2812b, LEDS, 1, segments, &glanz_effect_plain);
+    for (uint8_t i = 0; i < segments; i++) {
+        stage.segment[i].cut.first = 0;
+        stage.segment[i].cut.leds = LEDS;
+        stage.segment[i].opacity = i == 0 ? 0 : 30000;
+    }
+    measure(name, FRAMES, LEDS);
+}
+
+static void run_segments(void) {
+    static const struct {
+        const char *name;
+        uint8_t segments;
+    } cases[] = {{"segments 1", 1}, {"segments 4", 4}, {"segments 16", 16}, {"segments 64", 64}};
+    run_overlapping("overlapping 1", 1);
+    run_overlapping("overlapping 2", 2);
+    run_overlapping("overlapping 3", 3);
+    for (uint8_t i = 0; i < 4; i++) { /* walkers that move, 16 LEDs and less each: whole frames */
+        lay(&glanz_chip_ws2812b, LEDS, 1, cases[i].segments, &glanz_effect_walker);
+        measure(cases[i].name, FRAMES, 1);
+    }
+}
+
+/* Frames in which nothing is shaded: black everywhere, so that dither is at rest. */
+static void run_still(void) {
+    static const struct glanz_setting black = {GLANZ_PLAIN_COLOR, 0, GLANZ_RGB(0, 0, 0)};
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_plain);
+    stage.look[0].settings = &black;
+    stage.look[0].setting_count = 1;
+    measure("still", FRAMES, 1);
+}
+
+/* Control by itself: 8 dark segments, a playlist, 8 triggers; nothing is shaded. */
+static void run_control(void) {
+    static const struct glanz_setting black = {GLANZ_PLAIN_COLOR, 0, GLANZ_RGB(0, 0, 0)};
+    lay(&glanz_chip_ws2812b, 64, 1, 8, &glanz_effect_plain);
+    for (uint8_t i = 0; i < 8; i++) {
+        stage.look[i].settings = &black;
+        stage.look[i].setting_count = 1;
+        stage.trigger[i].event = i % GLANZ_EVENTS;
+        stage.trigger[i].actions = &stage.action;
+        stage.trigger[i].action_count = 1;
+    }
+    stage.part.aspects = GLANZ_ASPECT_LOOK;
+    stage.part.look = &stage.look[0];
+    stage.preset.parts = &stage.part;
+    stage.preset.part_count = 1;
+    stage.item.hold_ms = 60000;
+    stage.playlist.items = &stage.item;
+    stage.playlist.item_count = 1;
+    stage.action.kind = GLANZ_ACTION_PLAY;
+    stage.show.presets = &stage.preset;
+    stage.show.preset_count = 1;
+    stage.show.playlists = &stage.playlist;
+    stage.show.playlist_count = 1;
+    stage.show.triggers = stage.trigger;
+    stage.show.trigger_count = 8;
+    stage.show.start = &stage.action;
+    measure("control 8 segments", FRAMES, 1);
+}
+
+static void run_sizes(void) {
+    static const struct {
+        const char *name;
+        uint16_t leds;
+        uint8_t outputs;
+    } cases[] = {{"size 16", 16, 1},     {"size 64", 64, 1},     {"size 256", 256, 1},
+                 {"size 1024", 1024, 1}, {"size 4096", 4096, 4}, {"size 16384", 16384, 16}};
+    for (uint8_t i = 0; i < sizeof cases / sizeof cases[0]; i++) {
+        lay(&glanz_chip_ws2812b, cases[i].leds, cases[i].outputs, 1, &glanz_effect_flow);
+        measure(cases[i].name, cases[i].leds > 1000 ? 10 : FRAMES, cases[i].leds);
+    }
+}
+
+static void run_memory(void) {
+    lay(&glanz_chip_ws2812b, LEDS, 1, 8, &glanz_effect_plain);
+    bench_bytes("RAM device, 256 LEDs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
+    bench_bytes("RAM engine, 256 LEDs, 8 segments", (uint32_t)glanz_engine_size(&stage.rig, 8));
+    bench_bytes("RAM engine, 256 LEDs, 1 segment", (uint32_t)glanz_engine_size(&stage.rig, 1));
+    bench_bytes("RAM control, 1 input", (uint32_t)glanz_control_size(&stage.rig));
+    bench_bytes("RAM LEDs, 256", LEDS * 6);
+}
+
+void bench_run(void) {
+    fill_gradient();
+    run_effects();
+    run_stages();
+    run_crossfade();
+    run_segments();
+    run_still();
+    run_control();
+    run_sizes();
+    run_memory();
+}
