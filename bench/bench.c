@@ -172,7 +172,6 @@ static void run_effects(void) {
 
 static void run_light(const char *name, const struct glanz_chip *chip) {
     static struct glanz_light light[GLANZ_RUN];
-    static uint16_t white[GLANZ_RUN];
     static uint8_t bytes[GLANZ_RUN * 4];
     static uint8_t remainders[GLANZ_RUN * 4];
     struct glanz_dither dither = {0, 2, 0};
@@ -186,7 +185,6 @@ static void run_light(const char *name, const struct glanz_chip *chip) {
         light[i].blue = (uint16_t)(i * 701u);
     }
     put.light = light;
-    put.white = chip->channels == 4 ? white : NULL;
     put.count = GLANZ_RUN;
     put.bytes = bytes;
     put.shown = bytes;
@@ -195,6 +193,8 @@ static void run_light(const char *name, const struct glanz_chip *chip) {
     put.weight = weight;
     put.dither = &dither;
     put.channels = chip->channels;
+    put.white_kelvin = 4000;
+    put.restless = 1;
     put.order = chip->order;
     bench_begin(name);
     for (uint16_t i = 0; i < 100; i++) {

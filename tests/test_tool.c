@@ -222,7 +222,7 @@ static const struct call calls[] = {
     {"write " DEMO "--patch demo/blue.patch.json", 0, "\"amber\": \"#2060ff\""},
     {"write demo/rig.json", 0, "\"chip\": \"SK6812-RGBW\""},
     {"list effects", 0, "breathing"},
-    {"list effects comet", 0, "0.5 leds to 30000 leds; default 12 leds"},
+    {"list effects comet", 0, "0.01 leds to 30000 leds; default 12 leds"},
     {"list effects nothing", 1, "no such effect: nothing"},
     {"list palettes", 0, "oil film"},
     {"list chips", 0, "SPI or UART with 3 slots a bit of 412 ns"},

@@ -90,13 +90,28 @@ static inline uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
     return (uint16_t)(a - ((a * f) >> 16) + ((b * f) >> 16));
 }
 
-/** Product of two 32-bit numbers, upper half. */
+/** Product of two 32-bit numbers, upper half. A call on 8-bit CPUs, where it is long. */
+#ifdef __AVR__
+uint32_t glanz_mul32_high(uint32_t a, uint32_t b);
+#else
 static inline uint32_t glanz_mul32_high(uint32_t a, uint32_t b) {
     return (uint32_t)(((uint64_t)a * b) >> 32);
 }
+#endif
 
-/** Ratio num/den of two numbers, 0 to 65536; 65536 where num >= den (also for den = 0). Any 64-bit numbers. */
-uint32_t glanz_ratio(uint64_t num, uint64_t den);
+/** Product of two shares, each 0 to 65536. Exact at 0 and at 65536. */
+static inline uint32_t glanz_share_of(uint32_t a, uint32_t b) {
+    return a > 65535u ? b : b > 65535u ? a : (a * b) >> 16;
+}
+
+/** A number times a 16.16 factor, at most 2^32 - 1. */
+uint32_t glanz_times(uint32_t number, uint32_t factor);
+
+/** num/den as a binary fraction: 2^32 num/den, rounded down. @param num below `den`. */
+uint32_t glanz_fraction(uint32_t num, uint32_t den);
+
+/** Ratio num/den of two numbers, 0 to 65536, rounded down; 65536 where num >= den (also for den = 0). */
+uint32_t glanz_ratio(uint32_t num, uint32_t den);
 
 /** Sine. @param turn 0 to 65535 is one full turn. @return -32767 to 32767; error at most 6/32767. */
 int16_t glanz_sine(uint16_t turn);

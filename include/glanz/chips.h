@@ -23,8 +23,7 @@ enum glanz_protocol {
 
 /** A run of LEDs on its way to bytes. The engine fills it. */
 struct glanz_put {
-    const struct glanz_light *light; /**< `count` lights */
-    const uint16_t *white;           /**< `count` levels of white; NULL on chips without */
+    struct glanz_light *light;       /**< `count` lights; scratch for the chip afterwards */
     const uint32_t *gain;            /**< by channel: red, green, blue, white; 0 to 65536 */
     const struct glanz_dither *dither;
     uint8_t *bytes;       /**< of the run's first LED */
@@ -34,10 +33,13 @@ struct glanz_put {
     uint8_t count;
     uint8_t channels;       /**< 3 or 4 */
     uint8_t order;          /**< never GLANZ_ORDER_CHIP */
-    uint8_t restless;       /**< out: 1 when the next frame may differ by dither alone */
+    uint16_t white_kelvin;  /**< colour of the white LED; 0: no white is taken out of the colours */
+    struct glanz_light white_light; /**< the same as light: worked out by the chip at a line's first run */
+    uint8_t white_known;    /**< 1: it is */
+    uint8_t restless;       /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
     uint32_t sum[4];        /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
-    const uint32_t *weight; /**< by channel: current of one chip unit; clocked chips only */
-    int64_t rise;           /**< in/out: new less shown current so far along the line; clocked chips only */
+    const uint32_t *weight; /**< by channel: microamps fully on; clocked chips only */
+    int64_t rise; /**< in/out: new less shown current so far along the line, 16 microamps times chip units; clocked chips only */
     int64_t rise_most;      /**< in/out: its maximum */
 };
 

@@ -105,8 +105,8 @@ uint32_t glanz_output_bytes(GLANZ_CONST struct glanz_output *output);
 /** How long one frame of an output takes on the wire, microseconds, reset included. */
 uint32_t glanz_output_wire_us(GLANZ_CONST struct glanz_output *output);
 /** Current of an output with every LED in the given channels fully on (bit 0 red ... bit 3 white), microamps. 0 channels:
- *  the idle current. */
-uint64_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channels);
+ *  the idle current. At most 2^32 - 1, and no checked rig comes near that: a supply's outputs draw at most 4,000 A. */
+uint32_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channels);
 
 /* ---- what to show ---- */
 
@@ -246,9 +246,9 @@ GLANZ_NODISCARD glanz_status glanz_engine_bytes(const uint8_t **bytes, size_t *c
 void glanz_engine_sent(struct glanz_engine *engine);
 
 /** Current that the newest frame draws, microamps, by the LEDs' data and the finished bytes. */
-uint64_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t supply);
+uint32_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t supply);
 /** The same for one output. */
-uint64_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output);
+uint32_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output);
 /** Share of the wanted light that the limit of a supply let through in the newest frame, 0 to 65536. */
 uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t supply);
 /** Times a frame was shaded again for the limit, since the start. */

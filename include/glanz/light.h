@@ -45,7 +45,7 @@ static inline uint16_t glanz_chip_level(uint16_t level) {
 }
 
 /** White extraction: the white that is in every colour moves to the white LED; the colour stays what it was.
- *  @param white filled: level of the white LED. @param light in/out: what is left for red, green and blue. */
+ *  @param white filled: level of the white LED. @param white_light its colour; NULL: white stays dark. @param light in/out: what is left for red, green and blue. */
 void glanz_white_extract(uint16_t *white, struct glanz_light *light, const struct glanz_light *white_light, uint8_t count);
 
 /** Blend modes of segments: trade terms. */

@@ -20,18 +20,45 @@ const char *glanz_status_name(glanz_status status) {
     return "unknown status";
 }
 
-uint32_t glanz_ratio(uint64_t num, uint64_t den) {
+#ifdef __AVR__
+uint32_t glanz_mul32_high(uint32_t a, uint32_t b) { /* four 16-bit products */
+    uint32_t low = (a & 0xFFFFu) * (b & 0xFFFFu);
+    uint32_t middle = (a >> 16) * (b & 0xFFFFu);
+    uint32_t other = (a & 0xFFFFu) * (b >> 16);
+    uint32_t carry = (low >> 16) + (middle & 0xFFFFu) + (other & 0xFFFFu);
+    return (a >> 16) * (b >> 16) + (middle >> 16) + (other >> 16) + (carry >> 16);
+}
+#endif
+
+uint32_t glanz_times(uint32_t number, uint32_t factor) {
+    uint32_t whole = factor >> 16;
+    uint32_t part = factor & 0xFFFFu;
+    uint32_t product = (number >> 16) * part + (((number & 0xFFFFu) * part) >> 16);
+    if (whole == 0) {
+        return product;
+    }
+    return number > (0xFFFFFFFFu - product) / whole ? 0xFFFFFFFFu : product + number * whole;
+}
+
+uint32_t glanz_fraction(uint32_t num, uint32_t den) {
+    uint32_t fraction = 0;
+    for (uint8_t bit = 0; bit < 32; bit++) { /* long division: one bit a turn; the remainder stays below `den` */
+        uint8_t carry = (uint8_t)(num >> 31);
+        num <<= 1;
+        fraction <<= 1;
+        if (carry || num >= den) {
+            num -= den;
+            fraction |= 1u;
+        }
+    }
+    return fraction;
+}
+
+uint32_t glanz_ratio(uint32_t num, uint32_t den) {
     if (num >= den) {
         return 65536;
     }
-    while (den >> 48 != 0) {
-        num >>= 8;
-        den >>= 8;
-    }
-    if (den >> 16 == 0) { /* short and common: 32-bit division */
-        return ((uint32_t)num << 16) / (uint32_t)den;
-    }
-    return (uint32_t)((num << 16) / den);
+    return den >> 16 == 0 ? (num << 16) / den : glanz_fraction(num, den) >> 16;
 }
 
 /* First quarter of a sine, 64 steps, scaled to 32767. */

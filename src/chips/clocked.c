@@ -8,15 +8,31 @@ static uint16_t tail_clocked(uint16_t leds) {
     return (uint16_t)(4u + (leds + 15u) / 16u);
 }
 
-/* 31 / field in 16.16, rounded up so that a full level stays full. */
-static uint32_t widen(uint8_t field) {
-    return (31u * 65536u + field - 1u) / field;
-}
+/* 31 / field in 16.16, rounded up so that a full level stays full; 0 is not used. */
+static GLANZ_CONST uint32_t widen[32] = {0,      2031616, 1015808, 677206, 507904, 406324, 338603, 290231, 253952, 225736, 203162,
+                                         184693, 169302,  156279,  145116, 135442, 126976, 119507, 112868, 106928, 101581, 96744,
+                                         92347,  88332,   84651,   81265,  78140,  75246,  72558,  70056,  67721,  65536};
+
+/* A current in sixteenths, so that what a LED adds fits 32 bits: up for what is new, down for what goes. */
+#define UNIT 16u
 
 static void put_clocked(struct glanz_put *put) {
     glanz_dither_begin(put->dither, put->remainders, 3, put->first, put->count);
     uint16_t half = put->dither->open ? 0 : (uint16_t)(128u >> put->dither->depth);
     uint16_t mask = put->dither->open ? 0xFF : (uint16_t)(0xFFu & ~(0xFFu >> put->dither->depth));
+    uint16_t between = 0;
+    uint8_t channels[3];
+    uint32_t more[3];
+    uint32_t less[3];
+    uint32_t sum[3] = {0, 0, 0};
+    for (uint8_t position = 0; position < 3; position++) {
+        channels[position] = glanz_order_channel(put->order, position);
+        less[position] = put->weight[channels[position]] / UNIT;
+        more[position] = (put->weight[channels[position]] + UNIT - 1u) / UNIT;
+    }
+    uint8_t *bytes = put->bytes;
+    const uint8_t *shown = put->shown;
+    uint8_t *remainders = put->remainders;
     for (uint8_t i = 0; i < put->count; i++) {
         uint16_t level[3];
         level[0] = glanz_gain16(put->light[i].red, put->gain[0]);
@@ -25,29 +41,36 @@ static void put_clocked(struct glanz_put *put) {
         uint16_t most = level[0] > level[1] ? level[0] : level[1];
         most = level[2] > most ? level[2] : most;
         uint8_t field = (uint8_t)((((uint32_t)most * 31u) >> 16) + 1u);
-        uint32_t factor = widen(field);
-        uint8_t *bytes = put->bytes + (size_t)i * 4;
-        const uint8_t *shown = put->shown + (size_t)i * 4;
-        uint8_t *remainders = put->remainders + (size_t)i * 3;
-        int64_t difference = 0;
+        uint32_t factor = widen[field];
         uint8_t shown_field = shown[0] & 31u;
+        uint32_t rises = 0;
+        uint32_t falls = 0;
         bytes[0] = (uint8_t)(0xE0u | field);
         for (uint8_t position = 0; position < 3; position++) {
-            uint8_t channel = glanz_order_channel(put->order, position);
-            uint32_t wide = (uint32_t)(((uint64_t)level[channel] * factor) >> 16);
+            uint16_t narrow = level[channels[position]];
+            uint32_t wide = narrow * (factor >> 16) + ((narrow * (factor & 0xFFFFu)) >> 16);
             uint16_t chip = glanz_chip_level((uint16_t)(wide > 65535u ? 65535u : wide));
             uint16_t total = (uint16_t)(chip + remainders[position]);
-            uint8_t byte = (uint8_t)(total >> 8);
+            uint16_t units = (uint16_t)(field * (total >> 8));
             remainders[position] = (uint8_t)total;
-            if (((chip + half) & mask) != 0) {
-                put->restless = 1;
-            }
-            bytes[1 + position] = byte;
-            put->sum[channel] += (uint32_t)field * byte;
-            difference += (int64_t)put->weight[channel] * ((int32_t)field * byte - (int32_t)shown_field * shown[1 + position]);
+            bytes[1 + position] = (uint8_t)(total >> 8);
+            between = (uint16_t)(between | (chip + half));
+            sum[position] += units;
+            rises += more[position] * units;
+            falls += less[position] * (uint32_t)(shown_field * shown[1 + position]);
         }
-        put->rise += difference;
+        put->rise += rises;
+        put->rise -= falls;
         put->rise_most = put->rise > put->rise_most ? put->rise : put->rise_most;
+        bytes += 4;
+        shown += 4;
+        remainders += 3;
+    }
+    for (uint8_t position = 0; position < 3; position++) {
+        put->sum[channels[position]] += sum[position];
+    }
+    if ((between & mask) != 0) {
+        put->restless = 1;
     }
 }
 

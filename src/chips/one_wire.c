@@ -3,19 +3,37 @@
  * revisions differ, the reset is the longest and the current the largest. */
 #include <glanz/chips.h>
 
-static void put_one_wire(struct glanz_put *put) {
-    const uint16_t *levels[4];
+static void put_colors(struct glanz_put *put) {
+    const uint16_t *levels[3];
     levels[0] = &put->light->red;
     levels[1] = &put->light->green;
     levels[2] = &put->light->blue;
-    levels[3] = put->white;
     glanz_dither_begin(put->dither, put->remainders, put->channels, put->first, put->count);
     for (uint8_t position = 0; position < put->channels; position++) {
         uint8_t channel = glanz_order_channel(put->order, position);
-        put->sum[channel] +=
-            glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, put->channels, levels[channel],
-                                 channel == 3 ? 1 : 3, put->gain[channel], put->count, &put->restless);
+        if (channel < 3) {
+            put->sum[channel] +=
+                glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, put->channels,
+                                     levels[channel], 3, put->gain[channel], put->count, &put->restless);
+        }
     }
+}
+
+/* Chips with a white LED: the white that is in the colours, if the stretch says so, goes there. */
+static void put_white(struct glanz_put *put) {
+    uint16_t white[GLANZ_RUN];
+    uint8_t position = 0;
+    if (!put->white_known && put->white_kelvin != 0) {
+        put->white_light = glanz_color_light(GLANZ_KELVIN(put->white_kelvin), NULL, 0);
+        put->white_known = 1;
+    }
+    glanz_white_extract(white, put->light, put->white_known ? &put->white_light : NULL, put->count);
+    while (glanz_order_channel(put->order, position) != 3) {
+        position++;
+    }
+    put_colors(put);
+    put->sum[3] += glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, 4, white, 1, put->gain[3],
+                                        put->count, &put->restless);
 }
 
 #define GRB GLANZ_ORDER(1, 0, 2, 3)
@@ -39,7 +57,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_ws2812b = {GLANZ_TEXT("WS2812B"),
                                                     150,
                                                     300,
                                                     50,
-                                                    put_one_wire,
+                                                    put_colors,
                                                     NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_sk6812 = {GLANZ_TEXT("SK6812"),
                                                    GLANZ_TEXT("5 V LED with driver, 800 kHz"),
@@ -59,7 +77,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_sk6812 = {GLANZ_TEXT("SK6812"),
                                                    150,
                                                    100,
                                                    80,
-                                                   put_one_wire,
+                                                   put_colors,
                                                    NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw = {GLANZ_TEXT("SK6812-RGBW"),
                                                         GLANZ_TEXT("the same with a fourth, white LED"),
@@ -79,7 +97,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw = {GLANZ_TEXT("SK6812-RGBW"
                                                         150,
                                                         100,
                                                         80,
-                                                        put_one_wire,
+                                                        put_white,
                                                         NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {GLANZ_TEXT("WS2811"),
                                                    GLANZ_TEXT("driver for three LEDs in series, 12 V, set to 800 kHz"),
@@ -99,7 +117,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {GLANZ_TEXT("WS2811"),
                                                    75,
                                                    300,
                                                    50,
-                                                   put_one_wire,
+                                                   put_colors,
                                                    NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400 = {GLANZ_TEXT("WS2811-400"),
                                                         GLANZ_TEXT("the same, set to 400 kHz"),
@@ -119,5 +137,5 @@ GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400 = {GLANZ_TEXT("WS2811-400"),
                                                         150,
                                                         300,
                                                         50,
-                                                        put_one_wire,
+                                                        put_colors,
                                                         NULL};

@@ -160,13 +160,13 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
 }
 
 uint32_t glanz_lightness_fine(uint32_t lightness) {
-    if (lightness <= 5243u * 256u) {                                                  /* 8 % */
-        return (uint32_t)(((uint64_t)lightness * 7255u + ((uint64_t)1 << 23)) >> 24); /* 100 / 903.3 */
+    if (lightness <= 5243u * 256u) {                                       /* 8 % */
+        return (glanz_mul32_high(lightness << 11, 7255u) + 4u) >> 3; /* 100 / 903.3 */
     }
-    /* ((L + 16) / 116)^3, in 24 fractional bits */
-    uint64_t root = (((uint64_t)lightness * 14463338u) >> 24) + 2314099u;
-    uint64_t square = (root * root) >> 24;
-    return (uint32_t)((square * root + ((uint64_t)1 << 31)) >> 32);
+    /* ((L + 16) / 116)^3: the root in 31 fractional bits, square and cube in 30 */
+    uint32_t root = (glanz_mul32_high(lightness << 8, 14463338u) + 2314099u) << 7;
+    uint32_t square = glanz_mul32_high(root, root);
+    return (glanz_mul32_high(square << 1, root) + (1u << 13)) >> 14;
 }
 
 uint32_t glanz_lightness(uint16_t lightness) {

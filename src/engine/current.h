@@ -6,6 +6,6 @@
 #include <glanz/engine.h>
 
 uint32_t glanz_stretch_channel_ua(GLANZ_CONST struct glanz_stretch *stretch, uint8_t channel);
-uint64_t glanz_stretch_idle_ua(GLANZ_CONST struct glanz_stretch *stretch);
+uint32_t glanz_stretch_idle_ua(GLANZ_CONST struct glanz_stretch *stretch);
 
 #endif

@@ -178,7 +178,7 @@ static void shade_layer(struct glanz_light *light, const struct layer *layer, ui
     }
     layer->effect->shade(light, &layer->now, places, count);
     if (layer->bright_now != 65535) {
-        gain = (uint32_t)(((uint64_t)gain * glanz_lightness(layer->bright_now)) >> 16);
+        gain = glanz_share_of(gain, glanz_lightness(layer->bright_now));
     }
     if (gain != 65536u) {
         for (uint8_t i = 0; i < count; i++) {
@@ -248,11 +248,10 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
         GLANZ_CONST struct glanz_chip *chip = stretch->chip;
         uint32_t gains[4];
         uint32_t weights[4];
-        struct glanz_light white_light = {0, 0, 0};
         struct glanz_put put;
         memset(&put, 0, sizeof put);
         for (uint8_t c = 0; c < 4; c++) {
-            gains[c] = (uint32_t)(((uint64_t)trim_of(stretch, c) * gain) >> 16);
+            gains[c] = glanz_share_of(trim_of(stretch, c), gain);
             weights[c] = glanz_stretch_channel_ua(stretch, c);
         }
         put.gain = gains;
@@ -262,13 +261,11 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
         put.order = stretch->order == GLANZ_ORDER_CHIP ? chip->order : stretch->order;
         put.rise = rise;
         put.rise_most = rise_most;
-        if (chip->channels == 4 && stretch->white_kelvin != 0) {
-            white_light = glanz_color_light(GLANZ_KELVIN(stretch->white_kelvin), NULL, 0);
-        }
+        put.white_kelvin = stretch->white_kelvin;
+        put.restless = engine->moving; /* known already: the next frame is shaded in any case */
         uint16_t end = (uint16_t)(led + stretch->leds);
         while (led < end) {
             struct glanz_light light[GLANZ_RUN];
-            uint16_t white[GLANZ_RUN];
             if (run.leds == 0) {
                 run = find_run(engine->rig, index, led, all);
                 touching.leds = 0;
@@ -287,14 +284,7 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
             } else {
                 compose(light, engine, &touching, &run, put.count);
             }
-            if (chip->channels == 4) {
-                memset(white, 0, sizeof white);
-                if (stretch->white_kelvin != 0) {
-                    glanz_white_extract(white, light, &white_light, put.count);
-                }
-            }
             put.light = light;
-            put.white = chip->channels == 4 ? white : NULL;
             put.bytes = output->bytes[output->back] + byte;
             put.shown = output->bytes[1 - output->back] + byte;
             put.remainders = output->remainders + remainder;
@@ -307,7 +297,8 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
             touching.leds = (uint16_t)(touching.leds - count);
         }
         for (uint8_t c = 0; c < chip->channels; c++) {
-            output->fresh_ua += ((uint64_t)put.sum[c] * weights[c] + chip->full - 1u) / chip->full;
+            output->fresh_ua +=
+                put.sum[c] / chip->full * weights[c] + (put.sum[c] % chip->full * weights[c] + chip->full - 1u) / chip->full;
         }
         engine->restless = (uint8_t)(engine->restless | put.restless);
         rise = put.rise;
@@ -315,57 +306,66 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
     }
     /* clocked LEDs latch one after another: the head is new while the tail is old */
     uint16_t full = is->stretches[0].chip->full;
-    output->rise_ua = is->stretches[0].chip->protocol == GLANZ_CLOCKED ? ((uint64_t)rise_most + full - 1u) / full : 0;
+    output->rise_ua = rise_most == 0 ? 0 : glanz_times((uint32_t)(rise_most >> 10) + 1u, ((1u << 30) + full - 1u) / full);
 }
 
 /* ---- the current limit ---- */
 
-/* What a supply would draw at the most, were its outputs' new frame scaled by num/65536 of what it is now. */
-static uint64_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint64_t num) {
-    uint64_t drawn = 0;
+static uint32_t add_up(uint32_t a, uint32_t b) { /* at most 2^32 - 1 */
+    return a + b < a ? 0xFFFFFFFFu : a + b;
+}
+
+/* What a supply would draw at the most, were its outputs' new frame scaled by a 16.16 factor of what it is now. Rigs whose
+ * supplies could draw more than 32 bits of microamps are refused; what would overflow here is far beyond any limit. */
+static uint32_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint32_t factor) {
+    uint32_t drawn = 0;
     for (uint8_t o = 0; o < engine->rig->output_count; o++) {
         if (engine->rig->outputs[o].supply == supply) {
             const struct output *output = &engine->outputs[o];
-            uint64_t most = output->fresh_ua * num >> 16;
+            uint32_t most = glanz_times(output->fresh_ua, factor);
             most = most > output->shown_ua ? most : output->shown_ua;
             if (output->rise_ua != 0) { /* clocked: what is new is added LED after LED */
-                uint64_t crossing = output->shown_ua + (output->rise_ua * num >> 16);
+                uint32_t crossing = add_up(output->shown_ua, glanz_times(output->rise_ua, factor));
                 most = crossing > most ? crossing : most;
             }
-            drawn += output->idle_ua + most;
+            drawn = add_up(drawn, add_up(output->idle_ua, most));
         }
     }
     return drawn;
 }
 
-static uint64_t idle_of(const struct glanz_engine *engine, uint8_t supply) {
-    uint64_t idle = 0;
+static uint32_t idle_of(const struct glanz_engine *engine, uint8_t supply) {
+    uint32_t idle = 0;
     for (uint8_t o = 0; o < engine->rig->output_count; o++) {
         idle += engine->rig->outputs[o].supply == supply ? engine->outputs[o].idle_ua : 0;
     }
     return idle;
 }
 
-uint64_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t supply) {
-    uint64_t ua = 0;
+uint32_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t supply) {
+    uint32_t ua = 0;
     for (uint8_t o = 0; engine != NULL && o < engine->rig->output_count; o++) {
         ua += engine->rig->outputs[o].supply == supply ? glanz_engine_output_ua(engine, o) : 0;
     }
     return ua;
 }
 
+static uint32_t limit_of(const struct glanz_engine *engine, uint8_t supply) { /* microamps; 0: none */
+    return engine->rig->supplies[supply].limit_ma * 1000u;
+}
+
 /* Does the frame stand for this supply? If not, the scale for another try is set. */
 static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tries) {
     struct supply *supply = &engine->supplies[index];
-    uint64_t limit = (uint64_t)engine->rig->supplies[index].limit_ma * 1000u;
+    uint32_t limit = limit_of(engine, index);
     supply->used = supply->scale;
     if (limit == 0) {
         return 1;
     }
-    uint64_t idle = idle_of(engine, index);
-    uint64_t room = limit - idle;
-    uint64_t drawn = drawn_at(engine, index, 65536u);
-    uint64_t aim = idle + room - room / 128;
+    uint32_t idle = idle_of(engine, index);
+    uint32_t room = limit - idle;
+    uint32_t drawn = drawn_at(engine, index, 65536u);
+    uint32_t aim = idle + room - room / 128;
     if (drawn <= limit && (supply->used == 65536u || drawn - idle >= room - room / 64)) {
         return 1;
     }
@@ -378,22 +378,22 @@ static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tri
             return 0;
         }
     }
-    uint64_t shown = drawn_at(engine, index, 0); /* what is lit already cannot be made less */
-    uint64_t between = shown + ((limit - shown) >> (TRIES + 1 - tries));
+    uint32_t shown = drawn_at(engine, index, 0); /* what is lit already cannot be made less */
+    uint32_t between = shown + ((limit - shown) >> (TRIES + 1 - tries));
     aim = between > aim ? between : aim;
     /* the largest scale that keeps to the aim, found by halves: outputs count only for what they add to what they show */
-    uint64_t low = 0;
-    uint64_t full = ((uint64_t)65536u * 65536u + 65535u) / (supply->used < 64 ? 64u : supply->used); /* no limit at all */
-    uint64_t high = full + 1;
+    uint32_t low = 0;
+    uint32_t full = 0xFFFFFFFFu / (supply->used < 64 ? 64u : supply->used) + 1u; /* no limit at all */
+    uint32_t high = full + 1;
     while (high - low > 1) {
-        uint64_t middle = (low + high) / 2;
+        uint32_t middle = (low + high) / 2;
         if (drawn_at(engine, index, middle) <= aim) {
             low = middle;
         } else {
             high = middle;
         }
     }
-    uint64_t scale = low == full ? 65536u : (supply->used * low) >> 16;
+    uint32_t scale = low == full ? 65536u : glanz_times(supply->used, low);
     scale = scale > 65536u ? 65536u : scale;
     if (drawn <= limit && ((scale < 65536u && scale <= supply->used + supply->used / 256u) || tries == 0)) {
         return 1; /* darker than it need be, but no more would fit */
@@ -402,7 +402,7 @@ static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tri
     if (turn || scale >= supply->bad) { /* it bends: clocked LEDs add nothing, then much */
         scale = (supply->good + supply->bad) / 2u;
     }
-    supply->scale = (uint32_t)scale;
+    supply->scale = scale;
     return 0;
 }
 
@@ -410,16 +410,18 @@ static int supply_stands(struct glanz_engine *engine, uint8_t index, uint8_t tri
  * back, the next will be lighter though nothing moves. */
 static void predict(struct glanz_engine *engine, uint8_t index) {
     struct supply *supply = &engine->supplies[index];
-    uint64_t limit = (uint64_t)engine->rig->supplies[index].limit_ma * 1000u;
-    uint64_t idle = idle_of(engine, index);
-    uint64_t drawn = glanz_engine_supply_ua(engine, index) - idle;
-    uint64_t scale = 65536u;
+    uint32_t limit = limit_of(engine, index);
+    uint32_t idle = idle_of(engine, index);
+    uint32_t drawn = glanz_engine_supply_ua(engine, index) - idle;
+    uint32_t scale = 65536u;
     if (limit != 0 && drawn != 0) {
-        uint64_t room = limit - idle;
-        scale = (uint64_t)supply->used * (room - room / 128) / drawn;
+        uint32_t want = limit - idle - (limit - idle) / 128;
+        if (want / 65536u < drawn) { /* else even 1/65536 of it would do */
+            scale = glanz_times(supply->used, (want / drawn << 16) + glanz_ratio(want % drawn, drawn));
+        }
         scale = scale > 65536u ? 65536u : scale;
     }
-    supply->scale = (uint32_t)scale;
+    supply->scale = scale;
     if (scale > supply->used + supply->used / 64u || (scale == 65536u && supply->used != 65536u)) {
         engine->dirty = 1;
     }
@@ -431,7 +433,7 @@ static void pass_over(struct glanz_engine *engine, uint32_t brightness) {
     engine->restless = 0;
     for (uint8_t o = 0; o < engine->rig->output_count; o++) {
         uint32_t scale = engine->supplies[engine->rig->outputs[o].supply].scale;
-        shade_output(engine, o, (uint32_t)(((uint64_t)brightness * scale) >> 16));
+        shade_output(engine, o, glanz_share_of(brightness, scale));
     }
 }
 
@@ -465,7 +467,7 @@ glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, ui
     }
     uint8_t lowest = engine->rig->lowest_hz == 0 ? 25 : engine->rig->lowest_hz;
     engine->dither.depth = glanz_dither_depth(engine->interval_us - engine->interval_us / 16u, lowest);
-    uint32_t brightness = glanz_ramp_gain(&engine->brightness, engine->clock);
+    uint32_t brightness = glanz_ramp_gain(&engine->brightness);
     uint8_t tries = TRIES;
     for (uint8_t s = 0; s < engine->rig->supply_count; s++) {
         engine->supplies[s].good = 0;
@@ -516,7 +518,7 @@ void glanz_engine_sent(struct glanz_engine *engine) {
     }
 }
 
-uint64_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output) {
+uint32_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output) {
     return engine == NULL || output >= engine->rig->output_count
                ? 0
                : engine->outputs[output].fresh_ua + engine->outputs[output].idle_ua;

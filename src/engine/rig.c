@@ -4,6 +4,9 @@
 
 #include "current.h"
 
+#define CHANNEL_UA_MOST 500000u    /* keeps sums of a chip's units in 32 bits */
+#define SUPPLY_UA_MOST 4000000000u /* and those of supplies */
+
 uint16_t glanz_output_leds(GLANZ_CONST struct glanz_output *output) {
     uint32_t leds = 0;
     for (uint8_t i = 0; output != NULL && i < output->stretch_count; i++) {
@@ -87,19 +90,28 @@ uint32_t glanz_stretch_channel_ua(GLANZ_CONST struct glanz_stretch *stretch, uin
     return ua * (stretch->parallel == 0 ? 1u : stretch->parallel);
 }
 
-uint64_t glanz_stretch_idle_ua(GLANZ_CONST struct glanz_stretch *stretch) {
-    uint32_t ua = stretch->idle_ua != 0 ? stretch->idle_ua : stretch->chip->idle_ua;
-    return (uint64_t)ua * (stretch->parallel == 0 ? 1u : stretch->parallel) * stretch->leds;
+/* A current times LEDs, at most 2^32 - 1. */
+static uint32_t of_leds(uint32_t ua, uint16_t leds) {
+    return glanz_times(ua, (uint32_t)leds << 16);
 }
 
-uint64_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channels) {
-    uint64_t ua = 0;
+static uint32_t add_up(uint32_t a, uint32_t b) { /* at most 2^32 - 1 */
+    return a + b < a ? 0xFFFFFFFFu : a + b;
+}
+
+uint32_t glanz_stretch_idle_ua(GLANZ_CONST struct glanz_stretch *stretch) {
+    uint32_t ua = stretch->idle_ua != 0 ? stretch->idle_ua : stretch->chip->idle_ua;
+    return of_leds(ua * (stretch->parallel == 0 ? 1u : stretch->parallel), stretch->leds);
+}
+
+uint32_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channels) {
+    uint32_t ua = 0;
     for (uint8_t i = 0; output != NULL && i < output->stretch_count; i++) {
         GLANZ_CONST struct glanz_stretch *stretch = &output->stretches[i];
-        ua += glanz_stretch_idle_ua(stretch);
+        ua = add_up(ua, glanz_stretch_idle_ua(stretch));
         for (uint8_t c = 0; c < stretch->chip->channels; c++) {
             if ((channels & (1u << c)) != 0) {
-                ua += (uint64_t)glanz_stretch_channel_ua(stretch, c) * stretch->leds;
+                ua = add_up(ua, of_leds(glanz_stretch_channel_ua(stretch, c), stretch->leds));
             }
         }
     }
@@ -135,6 +147,14 @@ static glanz_status check_output(GLANZ_CONST struct glanz_rig *rig, uint8_t inde
             glanz_fault_at(fault, GLANZ_TEXT("order"));
             glanz_fault_add(fault, GLANZ_TEXT("a colour order names each channel of the chip once"));
             return GLANZ_ERR_RIG;
+        }
+        for (uint8_t c = 0; c < stretch->chip->channels; c++) {
+            if (glanz_stretch_channel_ua(stretch, c) > CHANNEL_UA_MOST) {
+                glanz_fault_at(fault, GLANZ_TEXT("parallel"));
+                glanz_fault_add(fault, GLANZ_TEXT("a channel of an LED, strips in parallel and all, draws more than 500 mA; "
+                                                  "expected fewer strips in parallel, or another output for some"));
+                return GLANZ_ERR_RIG;
+            }
         }
         GLANZ_CONST struct glanz_chip *first = output->stretches[0].chip;
         struct glanz_timing least;
@@ -214,15 +234,22 @@ static glanz_status check_piece(GLANZ_CONST struct glanz_rig *rig, uint8_t surfa
 
 static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
     for (uint8_t s = 0; s < rig->supply_count; s++) {
-        uint64_t idle = 0;
+        uint32_t idle = 0;
+        uint32_t full = 0;
         for (uint8_t o = 0; o < rig->output_count; o++) {
-            idle += rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) : 0;
+            idle = add_up(idle, rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) : 0);
+            full = add_up(full, rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 15) : 0);
         }
-        if (rig->supplies[s].limit_ma != 0 && idle >= (uint64_t)rig->supplies[s].limit_ma * 1000u) {
+        if (full > SUPPLY_UA_MOST || rig->supplies[s].limit_ma > SUPPLY_UA_MOST / 1000u) {
+            refuse(fault, GLANZ_TEXT("supplies"), rig->supplies[s].name);
+            glanz_fault_add(fault, GLANZ_TEXT("more than 4000 A; expected LEDs and a limit of at most 4000 A on one supply"));
+            return GLANZ_ERR_RIG;
+        }
+        if (rig->supplies[s].limit_ma != 0 && idle / 1000u >= rig->supplies[s].limit_ma) {
             refuse(fault, GLANZ_TEXT("supplies"), rig->supplies[s].name);
             glanz_fault_at(fault, GLANZ_TEXT("limit"));
             glanz_fault_add(fault, GLANZ_TEXT("the dark LEDs alone draw "));
-            glanz_fault_number(fault, (uint32_t)((idle + 999u) / 1000u));
+            glanz_fault_number(fault, (idle + 999u) / 1000u);
             glanz_fault_add(fault, GLANZ_TEXT(" mA; expected a limit above that"));
             return GLANZ_ERR_RIG;
         }

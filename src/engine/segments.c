@@ -4,38 +4,76 @@
 
 #include <string.h>
 
-/* ---- ramps ---- */
+/* ---- timers and ramps ---- */
 
-static uint32_t part_done(uint64_t start, uint32_t span_us, uint64_t clock) {
-    return clock <= start && span_us != 0 ? 0 : glanz_ratio(clock - start, span_us);
+static uint32_t timer_part(const struct timer *timer) { /* done, 0 to 65536 */
+    return timer->done_us > timer->span_us ? 0 : glanz_ratio(timer->done_us, timer->span_us);
 }
 
-uint16_t glanz_ramp_at(const struct ramp *ramp, uint64_t clock) {
-    return glanz_mix16(ramp->from, ramp->to, part_done(ramp->start, ramp->span_us, clock));
+static uint32_t timer_rest(const struct timer *timer) { /* until it ends, microseconds */
+    return timer->span_us - timer->done_us; /* right too before it begins: wraps back */
 }
 
-uint32_t glanz_ramp_gain(const struct ramp *ramp, uint64_t clock) {
-    if (!glanz_ramp_runs(ramp, clock) || clock <= ramp->start) {
-        return glanz_lightness(glanz_ramp_at(ramp, clock));
+static void timer_advance(struct timer *timer, uint32_t elapsed) {
+    if (timer->done_us > timer->span_us) {
+        uint32_t lead = 0u - timer->done_us;
+        if (elapsed < lead) {
+            timer->done_us += elapsed;
+            return;
+        }
+        elapsed -= lead;
+        timer->done_us = 0;
+    }
+    timer->done_us = timer_rest(timer) > elapsed ? timer->done_us + elapsed : timer->span_us;
+}
+
+static struct timer timer_at(struct timer timer, uint32_t lead) {
+    timer_advance(&timer, lead);
+    return timer;
+}
+
+/* A span of at most 66 minutes, which leaves room for the lead. */
+static struct timer timer_of(uint32_t over_ms, uint32_t lead) {
+    struct timer timer;
+    timer.done_us = 0u - lead;
+    timer.span_us = over_ms > 4000000u ? 4000000000u : over_ms * 1000u;
+    return timer;
+}
+
+/* How long after the engine's clock a change comes. */
+static uint32_t lead_of(const struct glanz_engine *engine, struct glanz_change change) {
+    if (change.at_us <= engine->clock) {
+        return 0;
+    }
+    uint64_t lead = change.at_us - engine->clock;
+    return lead > 0x0FFFFFFFu ? 0x0FFFFFFFu : (uint32_t)lead;
+}
+
+uint16_t glanz_ramp_now(const struct ramp *ramp) {
+    return glanz_mix16(ramp->from, ramp->to, timer_part(&ramp->timer));
+}
+
+int glanz_ramp_runs(const struct ramp *ramp) {
+    return ramp->from != ramp->to && ramp->timer.done_us != ramp->timer.span_us;
+}
+
+uint32_t glanz_ramp_gain(const struct ramp *ramp) {
+    const struct timer *timer = &ramp->timer;
+    if (ramp->from == ramp->to || timer->done_us >= timer->span_us) {
+        return glanz_lightness(glanz_ramp_now(ramp));
     }
     /* with eight more bits than the ramp's ends have: a slow fade has finer steps than 1/65536 of its way */
-    int64_t way = ((int64_t)ramp->to - ramp->from) * 256 * (int64_t)(clock - ramp->start) / (int64_t)ramp->span_us;
-    return glanz_lightness_fine((uint32_t)((int64_t)ramp->from * 256 + way));
+    uint32_t done = glanz_fraction(timer->done_us, timer->span_us);
+    uint32_t from = (uint32_t)ramp->from << 8;
+    uint32_t to = (uint32_t)ramp->to << 8;
+    return glanz_lightness_fine(to > from ? from + glanz_mul32_high(to - from, done) : from - glanz_mul32_high(from - to, done));
 }
 
-int glanz_ramp_runs(const struct ramp *ramp, uint64_t clock) {
-    return ramp->from != ramp->to && clock < ramp->start + ramp->span_us;
-}
-
-static uint32_t micros(uint32_t ms) {
-    return ms > 4294967u ? 0xFFFFFFFFu : ms * 1000u;
-}
-
-static void ramp_to(struct ramp *ramp, uint16_t to, struct glanz_change change) {
-    ramp->from = glanz_ramp_at(ramp, change.at_us);
+static void ramp_to(struct ramp *ramp, uint16_t to, uint32_t over_ms, uint32_t lead) {
+    struct timer timer = timer_at(ramp->timer, lead);
+    ramp->from = glanz_mix16(ramp->from, ramp->to, timer_part(&timer));
     ramp->to = to;
-    ramp->start = change.at_us;
-    ramp->span_us = micros(change.over_ms);
+    ramp->timer = timer_of(over_ms, lead);
 }
 
 /* ---- numbers of a look ---- */
@@ -47,8 +85,7 @@ static int is_fluid(uint8_t kind) { /* can it glide? */
 /* The number that an effect sees: lengths in points. */
 static int32_t seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length) {
     if (param->kind == GLANZ_PARAM_LENGTH && unit == GLANZ_UNIT_LENGTHS) {
-        int64_t points = (int64_t)number * length;
-        return points > GLANZ_FIXED(30000) ? GLANZ_FIXED(30000) : (int32_t)points;
+        return number > GLANZ_FIXED(30000) / (int32_t)length ? GLANZ_FIXED(30000) : number * (int32_t)length;
     }
     return number;
 }
@@ -119,10 +156,10 @@ static void layer_settle(struct glanz_engine *engine, struct layer *layer) {
 }
 
 static void layer_fill(struct glanz_engine *engine, struct segment *segment, struct layer *layer,
-                       GLANZ_CONST struct glanz_look *look, uint64_t begun) {
+                       GLANZ_CONST struct glanz_look *look, uint32_t lead) {
     memset(layer, 0, sizeof *layer);
     layer->name = look == NULL ? NULL : look->name;
-    layer->begun = begun;
+    layer->lead_us = lead;
     layer->brightness = 65535;
     layer->now.length = segment->length;
     layer->now.closed = segment->closed;
@@ -207,29 +244,24 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
 
 /* ---- fades ---- */
 
-static uint32_t fade_progress(const struct segment *segment, uint64_t clock) {
-    return segment->count < 2 ? 65536u : part_done(segment->fade_start, segment->fade_us, clock);
-}
-
-/* A look's part of all that the newest has not taken yet. One that leaves gives its part to the others, evenly in time. */
-static uint32_t share_at(struct segment *segment, uint8_t position, uint64_t clock) {
+/* A look's part of all that the newest has not taken yet, `lead` from now. One that leaves gives its part to the others,
+ * evenly in time. */
+static uint32_t share_at(struct segment *segment, uint8_t position, uint32_t lead) {
     uint32_t share = layer_at(segment, position)->share;
     if (segment->leaving == NONE) {
         return share;
     }
-    uint32_t gone = part_done(segment->leave_start, LEAVE_US, clock);
+    struct timer leave = timer_at(segment->leave, lead);
     uint32_t leaving = layer_at(segment, segment->leaving)->share;
-    uint32_t left = (uint32_t)(((uint64_t)leaving * (65536u - gone)) >> 16);
-    return position == segment->leaving ? left : (uint32_t)((uint64_t)share * (65536u - left) / (65536u - leaving));
+    uint32_t given = glanz_share_of(leaving, timer_part(&leave));
+    return position == segment->leaving ? leaving - given : share + glanz_share_of(given, glanz_ratio(share, 65536u - leaving));
 }
 
-/* Weights of this moment: base shares give way to the newest. */
-static uint32_t weight_of(struct segment *segment, uint8_t position, uint64_t clock) {
-    uint32_t done = fade_progress(segment, clock);
-    if (position + 1 == segment->count) {
-        return done;
-    }
-    return (uint32_t)(((uint64_t)share_at(segment, position, clock) * (65536u - done)) >> 16);
+/* Weights `lead` from now: base shares give way to the newest. */
+static uint32_t weight_of(struct segment *segment, uint8_t position, uint32_t lead) {
+    struct timer fade = timer_at(segment->fade, lead);
+    uint32_t done = segment->count < 2 ? 65536u : timer_part(&fade);
+    return position + 1 == segment->count ? done : glanz_share_of(share_at(segment, position, lead), 65536u - done);
 }
 
 static void remove_layer(struct segment *segment, uint8_t position) {
@@ -242,11 +274,11 @@ static void remove_layer(struct segment *segment, uint8_t position) {
 }
 
 /* The look in the slot after the last becomes the newest. */
-static void admit(struct segment *segment, uint32_t over_ms, uint64_t at) {
+static void admit(struct segment *segment, uint32_t over_ms, uint32_t lead) {
     uint32_t sum = 0;
     uint32_t weights[LAYERS];
     for (uint8_t i = 0; i < segment->count; i++) {
-        weights[i] = weight_of(segment, i, at);
+        weights[i] = weight_of(segment, i, lead);
         sum += weights[i];
     }
     for (uint8_t i = 0; i < segment->count; i++) {
@@ -254,26 +286,39 @@ static void admit(struct segment *segment, uint32_t over_ms, uint64_t at) {
     }
     segment->count++;
     segment->leaving = NONE;
-    segment->fade_start = at;
-    segment->fade_us = micros(over_ms);
-    segment->glide.span_us = 0;
+    segment->fade = timer_of(over_ms, lead);
+    segment->glide.timer.span_us = 0;
 }
 
-static void advance_fade(struct segment *segment, uint64_t clock) {
-    if (segment->leaving != NONE && clock >= segment->leave_start + LEAVE_US) {
-        for (uint8_t i = 0; i + 1 < segment->count; i++) {
-            if (i != segment->leaving) {
-                layer_at(segment, i)->share = share_at(segment, i, clock);
-            }
-        }
-        remove_layer(segment, segment->leaving);
-        segment->leaving = NONE;
-        if (segment->waiting) {
-            segment->waiting = 0;
-            admit(segment, segment->waiting_ms, segment->leave_start + LEAVE_US);
+/* The look that leaves is gone: the others have its part, and one that waited comes in. */
+static void end_leaving(struct segment *segment, uint32_t into_frame) {
+    for (uint8_t i = 0; i + 1 < segment->count; i++) {
+        if (i != segment->leaving) {
+            layer_at(segment, i)->share = share_at(segment, i, 0);
         }
     }
-    if (segment->count > 1 && segment->leaving == NONE && fade_progress(segment, clock) == 65536u) {
+    remove_layer(segment, segment->leaving);
+    segment->leaving = NONE;
+    if (segment->waiting) {
+        segment->waiting = 0;
+        admit(segment, segment->waiting_ms, 0);
+        layer_at(segment, (uint8_t)(segment->count - 1))->lead_us = into_frame;
+    }
+}
+
+static void advance_fade(struct segment *segment, uint32_t elapsed) {
+    if (segment->leaving != NONE) {
+        uint32_t rest = timer_rest(&segment->leave);
+        uint32_t first = elapsed < rest ? elapsed : rest;
+        timer_advance(&segment->fade, first);
+        timer_advance(&segment->leave, first);
+        elapsed -= first;
+        if (first == rest) {
+            end_leaving(segment, rest);
+        }
+    }
+    timer_advance(&segment->fade, elapsed);
+    if (segment->count > 1 && segment->leaving == NONE && segment->fade.done_us == segment->fade.span_us) {
         while (segment->count > 1) {
             remove_layer(segment, 0);
         }
@@ -281,41 +326,40 @@ static void advance_fade(struct segment *segment, uint64_t clock) {
 }
 
 /* Let another look in: at once when there is room, else the weakest goes first. */
-static void enter(struct segment *segment, struct glanz_change change) {
-    if (change.over_ms == 0) { /* a cut: nothing of the old stays */
+static void enter(struct segment *segment, uint32_t over_ms, uint32_t lead) {
+    if (over_ms == 0) { /* a cut: nothing of the old stays */
         segment->count++;
         while (segment->count > 1) {
             remove_layer(segment, 0);
         }
         segment->leaving = NONE;
         segment->waiting = 0;
-        segment->glide.span_us = 0;
+        segment->glide.timer.span_us = 0;
         return;
     }
     if (segment->count < GLANZ_FADES) {
-        admit(segment, change.over_ms, change.at_us);
+        admit(segment, over_ms, lead);
         return;
     }
     segment->waiting = 1;
-    segment->waiting_ms = change.over_ms;
+    segment->waiting_ms = over_ms;
     if (segment->leaving == NONE) { /* the weakest has half of it at the most, so there is always somebody to give to */
         uint8_t weakest = 0;
         for (uint8_t i = 1; i + 1 < segment->count; i++) {
-            if (weight_of(segment, i, change.at_us) < weight_of(segment, weakest, change.at_us)) {
+            if (weight_of(segment, i, lead) < weight_of(segment, weakest, lead)) {
                 weakest = i;
             }
         }
         segment->leaving = weakest;
-        segment->leave_start = change.at_us;
+        segment->leave = timer_of(LEAVE_MS, lead);
     }
 }
 
 /* ---- glides ---- */
 
-static void glide_begin(struct segment *segment, struct layer *layer, struct glanz_change change) {
+static void glide_begin(struct segment *segment, struct layer *layer, uint32_t over_ms, uint32_t lead) {
     struct glide *glide = &segment->glide;
-    glide->start = change.at_us;
-    glide->span_us = change.over_ms == 0 ? 0 : micros(change.over_ms);
+    glide->timer = timer_of(over_ms, lead);
     glide->pace = layer->pace;
     memcpy(glide->number, layer->now.number, sizeof glide->number);
     memcpy(glide->color, layer->now.color, sizeof glide->color);
@@ -323,15 +367,14 @@ static void glide_begin(struct segment *segment, struct layer *layer, struct gla
 }
 
 static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
-    return (int32_t)(from + (((int64_t)to - from) * (int64_t)done) / 65536);
+    uint32_t way = to > from ? (uint32_t)to - (uint32_t)from : (uint32_t)from - (uint32_t)to;
+    uint32_t gone = glanz_times(way, done);
+    return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
 }
 
 static void advance_glide(struct glanz_engine *engine, struct segment *segment, struct layer *layer) {
     struct glide *glide = &segment->glide;
-    if (glide->span_us == 0 || layer->effect == NULL) {
-        return;
-    }
-    uint32_t done = part_done(glide->start, glide->span_us, engine->clock);
+    uint32_t done = timer_part(&glide->timer);
     layer_settle(engine, layer); /* to what is wanted, then back by what is left */
     for (uint8_t i = 0; i < layer->effect->param_count; i++) {
         uint8_t kind = layer->effect->params[i].kind;
@@ -344,81 +387,98 @@ static void advance_glide(struct glanz_engine *engine, struct segment *segment, 
     }
     layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
     if (done == 65536u) {
-        glide->span_us = 0;
+        glide->timer.span_us = 0;
     }
 }
 
 /* ---- time ---- */
 
-static void advance_phase(struct layer *layer, const struct glide *glide, uint64_t clock, uint32_t elapsed) {
-    if (clock - layer->begun < elapsed) {
-        elapsed = (uint32_t)(clock - layer->begun); /* it came in the middle of this frame */
-    }
-    int64_t before = layer->pace;
+/* Laps a microsecond on the way of a glide. */
+static int64_t pace_between(int64_t from, int64_t to, uint32_t done) {
+    uint64_t way = to > from ? (uint64_t)to - (uint64_t)from : (uint64_t)from - (uint64_t)to;
+    uint64_t gone = (way >> 10) * (done >> 6);
+    return to > from ? from + (int64_t)gone : from - (int64_t)gone;
+}
+
+static void advance_phase(struct layer *layer, const struct glide *glide, uint32_t elapsed) {
+    uint32_t lead = layer->lead_us < elapsed ? layer->lead_us : elapsed; /* it came in the middle of this frame */
+    layer->lead_us -= lead;
+    elapsed -= lead;
+    int64_t mean = layer->pace;
     if (layer->changed) {
+        int64_t before = layer->pace;
         layer->pace = pace_of(layer);
-        if (glide != NULL && glide->span_us != 0) {
-            uint32_t done = part_done(glide->start, glide->span_us, clock);
-            layer->pace = glide->pace + (layer->pace - glide->pace) / 1024 * (int64_t)(done >> 6);
+        if (glide != NULL && glide->timer.span_us != 0) {
+            layer->pace = pace_between(glide->pace, layer->pace, timer_part(&glide->timer));
         }
+        mean = before / 2 + layer->pace / 2;
     }
-    int64_t mean = before / 2 + layer->pace / 2;
+    if (mean == 0) {
+        return;
+    }
     layer->phase += (uint64_t)mean * elapsed; /* wraps as it should */
     uint16_t laps = (uint16_t)(layer->phase >> 48);
     if (laps > 16384 && laps < 32768) {
+        laps = (uint16_t)(laps - 8192);
         layer->phase -= (uint64_t)8192 << 48;
     } else if (laps >= 32768 && laps < 49152) {
+        laps = (uint16_t)(laps + 8192);
         layer->phase += (uint64_t)8192 << 48;
     }
-    laps = (uint16_t)(layer->phase >> 48);
     layer->now.lap[0] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
     layer->now.turn[0] = (uint32_t)(layer->phase >> 16);
 }
 
-static int is_gliding(const struct segment *segment) {
-    return segment->glide.span_us != 0;
+/* One look further. @return 1 when it may move on by itself. */
+static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint8_t newest,
+                             uint32_t elapsed) {
+    uint8_t gliding = newest && segment->glide.timer.span_us != 0;
+    if (gliding) {
+        timer_advance(&segment->glide.timer, elapsed);
+        advance_glide(engine, segment, layer);
+        layer->changed = 1;
+    }
+    advance_phase(layer, gliding ? &segment->glide : NULL, elapsed);
+    uint8_t moves = layer->pace != 0;
+    if (layer->effect->step != NULL && (layer->changed || layer->moves || moves)) {
+        moves = (uint8_t)(layer->effect->step(&layer->now) && moves);
+    }
+    layer->moves = moves;
+    layer->changed = 0;
+    return gliding || (moves && segment->opacity != 0);
+}
+
+static uint8_t advance_ramp(struct ramp *ramp, uint32_t elapsed) {
+    uint8_t runs = (uint8_t)glanz_ramp_runs(ramp);
+    timer_advance(&ramp->timer, elapsed);
+    return runs && glanz_ramp_runs(ramp);
 }
 
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
-    uint64_t clock = engine->clock;
-    uint8_t moving = (uint8_t)glanz_ramp_runs(&engine->brightness, clock);
+    uint8_t moving = advance_ramp(&engine->brightness, elapsed);
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
-        advance_fade(segment, clock);
-        uint32_t presence = glanz_ramp_at(&segment->presence, clock);
-        uint32_t opacity = glanz_ramp_at(&segment->cover, clock);
-        presence += presence >> 15;
-        opacity += opacity >> 15;
-        segment->opacity = (uint32_t)(((uint64_t)opacity * presence) >> 16);
-        segment->gain = glanz_ramp_gain(&segment->brightness, clock);
-        if (segment->count > 1 || glanz_ramp_runs(&segment->presence, clock) || glanz_ramp_runs(&segment->brightness, clock) ||
-            glanz_ramp_runs(&segment->cover, clock)) {
-            moving = 1;
+        if (segment->count > 1) {
+            advance_fade(segment, elapsed);
         }
+        uint8_t runs = (uint8_t)(advance_ramp(&segment->presence, elapsed) | advance_ramp(&segment->cover, elapsed) |
+                                 advance_ramp(&segment->brightness, elapsed));
+        uint32_t presence = glanz_ramp_now(&segment->presence);
+        uint32_t opacity = glanz_ramp_now(&segment->cover);
+        segment->opacity = glanz_share_of(opacity + (opacity >> 15), presence + (presence >> 15));
+        segment->gain = glanz_ramp_gain(&segment->brightness);
+        moving = (uint8_t)(moving | runs | (segment->count > 1));
         uint32_t sum = 0;
         for (uint8_t i = 0; i < segment->count; i++) {
             struct layer *layer = layer_at(segment, i);
-            uint8_t newest = i + 1 == segment->count;
-            uint32_t weight = weight_of(segment, i, clock);
-            sum += weight;
-            layer->weight = i == 0 ? 65536u : glanz_ratio(weight, sum);
-            if (layer->effect == NULL) {
-                continue;
+            layer->weight = 65536u;
+            if (segment->count > 1) {
+                uint32_t weight = weight_of(segment, i, 0);
+                sum += weight;
+                layer->weight = i == 0 ? 65536u : glanz_ratio(weight, sum);
             }
-            if (newest && is_gliding(segment)) {
-                moving = 1;
-                advance_glide(engine, segment, layer);
-                layer->changed = 1;
-            }
-            advance_phase(layer, newest ? &segment->glide : NULL, clock, elapsed);
-            uint8_t moves = layer->pace != 0;
-            if (layer->effect->step != NULL && (layer->changed || layer->moves || moves)) {
-                moves = (uint8_t)(layer->effect->step(&layer->now) && moves);
-            }
-            layer->moves = moves;
-            layer->changed = 0;
-            if (moves && segment->opacity != 0) {
-                moving = 1;
+            if (layer->effect != NULL) {
+                moving = (uint8_t)(moving | advance_layer(engine, segment, layer, i + 1 == segment->count, elapsed));
             }
         }
     }
@@ -465,20 +525,20 @@ static int same_kind(const struct layer *a, const struct layer *b) { /* does onl
 }
 
 /* Show what the free slot holds: glide when it is the same thing with other numbers, crossfade when it is not. */
-static void show_slot(struct glanz_engine *engine, struct segment *segment, struct glanz_change change) {
+static void show_slot(struct glanz_engine *engine, struct segment *segment, uint32_t over_ms, uint32_t lead) {
     uint8_t slot = segment->order[segment->count];
     struct layer *fresh = &segment->layer[slot];
     struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
     engine->dirty = 1;
     if (same_kind(fresh, newest) && !segment->waiting) {
-        glide_begin(segment, newest, change);
+        glide_begin(segment, newest, over_ms, lead);
         memcpy(newest->target, fresh->target, sizeof newest->target);
         memcpy(newest->unit, fresh->unit, sizeof newest->unit);
         newest->brightness = fresh->brightness;
         newest->name = fresh->name;
         newest->now.gradient = fresh->now.gradient;
         newest->now.pattern = fresh->now.pattern;
-        if (segment->glide.span_us == 0) {
+        if (segment->glide.timer.span_us == 0) {
             layer_settle(engine, newest);
         }
         return;
@@ -486,10 +546,10 @@ static void show_slot(struct glanz_engine *engine, struct segment *segment, stru
     for (uint8_t i = 0; i < segment->count; i++) { /* the same effect takes its phases over, from the newest of them */
         if (layer_at(segment, i)->effect == fresh->effect && fresh->effect != NULL) {
             fresh->phase = layer_at(segment, i)->phase;
-            fresh->begun = layer_at(segment, i)->begun;
+            fresh->lead_us = layer_at(segment, i)->lead_us;
         }
     }
-    enter(segment, change);
+    enter(segment, over_ms, lead);
 }
 
 glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ_CONST struct glanz_look *look,
@@ -504,8 +564,8 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     if (look != NULL && glanz_look_check(look, NULL) != GLANZ_OK) {
         return GLANZ_ERR_SHOW;
     }
-    layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, change.at_us);
-    show_slot(engine, segment, change);
+    layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead_of(engine, change));
+    show_slot(engine, segment, change.over_ms, lead_of(engine, change));
     return GLANZ_OK;
 }
 
@@ -538,11 +598,11 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     }
     struct layer *fresh = &segment->layer[segment->order[segment->count]];
     *fresh = *wanted;
-    fresh->begun = change.at_us;
+    fresh->lead_us = lead_of(engine, change);
     fresh->target[setting.param] = setting.number;
     fresh->unit[setting.param] = unit;
     layer_settle(engine, fresh);
-    show_slot(engine, segment, change);
+    show_slot(engine, segment, change.over_ms, lead_of(engine, change));
     return GLANZ_OK;
 }
 
@@ -555,7 +615,7 @@ glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index,
     if (segment == NULL && index != GLANZ_ALL) {
         return GLANZ_ERR_ABSENT;
     }
-    ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change);
+    ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change.over_ms, lead_of(engine, change));
     engine->dirty = 1;
     return GLANZ_OK;
 }
@@ -569,7 +629,7 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
         return GLANZ_ERR_ABSENT;
     }
     segment->on = on != 0;
-    ramp_to(&segment->presence, on ? 65535 : 0, change);
+    ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, lead_of(engine, change));
     engine->dirty = 1;
     return GLANZ_OK;
 }
@@ -598,7 +658,7 @@ glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct gl
 }
 
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine) {
-    return engine == NULL ? 0 : glanz_ramp_at(&engine->brightness, engine->clock);
+    return engine == NULL ? 0 : glanz_ramp_now(&engine->brightness);
 }
 
 /* ---- a show's segments ---- */
@@ -647,7 +707,7 @@ static void lay_segment(const struct glanz_engine *engine, struct segment *segme
     segment->length = glanz_cut_length(&is->cut, segment->leds);
     segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
     if (segment->cover.to != full_if_none(is->opacity)) {
-        ramp_to(&segment->cover, full_if_none(is->opacity), change);
+        ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, lead_of(engine, change));
     }
 }
 
@@ -665,7 +725,7 @@ static void fresh_segment(struct glanz_engine *engine, struct segment *segment, 
     segment->presence.from = segment->presence.to;
     segment->brightness.to = full_if_none(is->brightness);
     segment->brightness.from = segment->brightness.to;
-    layer_fill(engine, segment, &segment->layer[0], is->look, engine->clock);
+    layer_fill(engine, segment, &segment->layer[0], is->look, 0);
 }
 
 static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,

@@ -10,11 +10,14 @@
 
 #define LAYERS (GLANZ_FADES + 1)
 #define NONE 255
-#define LEAVE_US 100000u /* the weakest of too many looks is let go in this time */
+#define LEAVE_MS 100u /* the weakest of too many looks is let go in this time */
+
+struct timer { /* time that passes: how much of a span is done. Above the span: it begins in 2^32 - done_us from now */
+    uint32_t done_us, span_us;
+};
 
 struct ramp { /* a number on its way */
-    uint64_t start;
-    uint32_t span_us;
+    struct timer timer;
     uint16_t from, to;
 };
 
@@ -24,7 +27,7 @@ struct layer {                               /* one look on one segment */
     struct glanz_now now;
     int32_t target[GLANZ_PARAMS];
     uint8_t unit[GLANZ_PARAMS];
-    uint64_t begun;      /* when it came */
+    uint32_t lead_us;    /* it begins so long after the engine's clock, within the frame that follows */
     uint64_t phase;      /* laps of the first rate: 16.48, the upper half signed */
     int64_t pace;        /* laps a microsecond, 48 fractional bits */
     uint32_t share;      /* weight when the newest came, 0 to 65536 */
@@ -36,8 +39,7 @@ struct layer {                               /* one look on one segment */
 };
 
 struct glide { /* of the newest look of a segment */
-    uint64_t start;
-    uint32_t span_us; /* 0: none */
+    struct timer timer; /* span 0: none */
     int64_t pace;
     int32_t number[GLANZ_PARAMS];
     struct glanz_light color[GLANZ_COLORS];
@@ -55,8 +57,7 @@ struct segment {
     uint8_t waiting; /* 1: the slot after the last holds a look that waits */
     uint8_t order[LAYERS];
     uint32_t waiting_ms;
-    uint64_t fade_start, leave_start;
-    uint32_t fade_us;
+    struct timer fade, leave;
     struct ramp brightness; /* lightness */
     struct ramp presence;   /* 0 off, 65535 on */
     struct ramp cover;      /* opacity as the show says */
@@ -71,10 +72,10 @@ struct output {
     uint8_t *remainders;
     uint32_t size;
     uint8_t back;      /* which of bytes is shaded into; both the same buffer when there is one */
-    uint64_t shown_ua; /* lit now, above idle */
-    uint64_t fresh_ua; /* of the newest frame, above idle */
-    uint64_t rise_ua;  /* the most that is added while clocked LEDs latch one after another */
-    uint64_t idle_ua;
+    uint32_t shown_ua; /* lit now, above idle */
+    uint32_t fresh_ua; /* of the newest frame, above idle */
+    uint32_t rise_ua;  /* the most that is added while clocked LEDs latch one after another */
+    uint32_t idle_ua;
 };
 
 struct supply {
@@ -109,10 +110,10 @@ struct glanz_engine {
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
 
-/* A ramp's value at a time, and whether it is still on its way. */
-uint16_t glanz_ramp_at(const struct ramp *ramp, uint64_t clock);
-int glanz_ramp_runs(const struct ramp *ramp, uint64_t clock);
+/* A ramp's value now, and whether it is still on its way. */
+uint16_t glanz_ramp_now(const struct ramp *ramp);
+int glanz_ramp_runs(const struct ramp *ramp);
 /* A ramp of lightness as the gain it stands for, 0 to 65536. */
-uint32_t glanz_ramp_gain(const struct ramp *ramp, uint64_t clock);
+uint32_t glanz_ramp_gain(const struct ramp *ramp);
 
 #endif

@@ -27,34 +27,68 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
     }
 }
 
-uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride,
-                              const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count, uint8_t *restless) {
+/* The tight loop: strides are constants where it is called, so that they cost nothing. */
+static inline uint32_t dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t stride, const uint16_t *levels,
+                                  uint8_t level_stride, uint32_t gain, uint8_t count) {
     uint32_t sum = 0;
-    uint32_t between = 0;
-    /* a level is between two steps when its mean over a period is not a whole step */
-    uint32_t half = dither->open ? 0 : 128u >> dither->depth;
-    uint32_t mask = dither->open ? 0xFFu : 0xFFu & ~(0xFFu >> dither->depth);
-    for (uint8_t i = 0; i < count; i++) {
-        uint32_t level = (*levels * gain + 32768u) >> 16;
-        level -= level >> 8; /* glanz_chip_level() */
-        uint32_t total = level + *remainders;
-        uint32_t byte = total >> 8;
-        between |= level + half;
-        *bytes = (uint8_t)byte;
-        *remainders = (uint8_t)total;
-        sum += byte;
+#define DITHER_ONE(i)                                                                                                          \
+    do {                                                                                                                       \
+        uint32_t total = ((levels[(i)*level_stride] * gain + 32768u) >> 16) + remainders[(i)*stride];                          \
+        remainders[(i)*stride] = (uint8_t)total;                                                                               \
+        total >>= 8;                                                                                                           \
+        bytes[(i)*stride] = (uint8_t)total;                                                                                    \
+        sum += total;                                                                                                          \
+    } while (0)
+    for (; count >= 4; count = (uint8_t)(count - 4)) {
+        DITHER_ONE(0);
+        DITHER_ONE(1);
+        DITHER_ONE(2);
+        DITHER_ONE(3);
+        bytes += 4 * stride;
+        remainders += 4 * stride;
+        levels += 4 * level_stride;
+    }
+    for (; count != 0; count--) {
+        DITHER_ONE(0);
         bytes += stride;
         remainders += stride;
         levels += level_stride;
     }
-    if ((between & mask) != 0) {
-        *restless = 1;
-    }
     return sum;
+}
+
+/* Is the mean of a level over a period not a whole step, for any of them? */
+static uint8_t lies_between(const struct glanz_dither *dither, const uint16_t *levels, uint8_t level_stride, uint32_t gain,
+                            uint8_t count) {
+    uint32_t half = dither->open ? 0 : 128u >> dither->depth;
+    uint32_t mask = dither->open ? 0xFFu : 0xFFu & ~(0xFFu >> dither->depth);
+    for (uint8_t i = 0; i < count; i++) {
+        if (((((*levels * gain + 32768u) >> 16) + half) & mask) != 0) {
+            return 1;
+        }
+        levels += level_stride;
+    }
+    return 0;
+}
+
+uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride,
+                              const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count, uint8_t *restless) {
+    gain = (gain * 65281u) >> 16; /* to 8.8 chip steps: 65535 becomes 65280 */
+    if (!*restless) {
+        *restless = lies_between(dither, levels, level_stride, gain, count);
+    }
+    if (stride == 3 && level_stride == 3) {
+        return dither_run(bytes, remainders, 3, levels, 3, gain, count);
+    }
+    return dither_run(bytes, remainders, stride, levels, level_stride, gain, count);
 }
 
 void glanz_white_extract(uint16_t *white, struct glanz_light *light, const struct glanz_light *white_light, uint8_t count) {
     for (uint8_t i = 0; i < count; i++) {
+        if (white_light == NULL) {
+            white[i] = 0;
+            continue;
+        }
         /* the most white that no channel is too small for */
         uint32_t most = 65535;
         uint32_t share = white_light->red == 0 ? 65535u : ((uint32_t)light[i].red * 65535u) / white_light->red;
