@@ -149,9 +149,9 @@ END_TEST
 /* L3: every level held still: the mean over a dither period, the lowest blink, one chip step at the most, and neighbours that
  * share the steps out evenly. */
 START_TEST(every_level_is_true) {
-    uint8_t bytes[64];
-    uint8_t remainders[64];
-    uint16_t levels[64];
+    uint8_t bytes[64 * 3]; /* one channel of three */
+    uint8_t remainders[64 * 3];
+    uint16_t levels[64 * 3];
     int depth = 2 + _i * 2;
     int period = 1 << depth;
     for (uint32_t level = 0; level < 65536; level++) {
@@ -159,8 +159,8 @@ START_TEST(every_level_is_true) {
         int least[64];
         int most[64] = {0};
         for (int i = 0; i < 64; i++) {
-            levels[i] = (uint16_t)level;
-            remainders[i] = (uint8_t)(i * 157);
+            levels[i * 3] = (uint16_t)level;
+            remainders[i * 3] = (uint8_t)(i * 157);
             least[i] = 255;
         }
         double fraction = level * 255.0 / 65535;
@@ -170,14 +170,14 @@ START_TEST(every_level_is_true) {
             struct glanz_dither dither = {(uint16_t)frame, (uint8_t)depth, 0};
             uint8_t restless = 0;
             int up = 0;
-            glanz_dither_begin(&dither, remainders, 1, 0, 64);
-            glanz_dither_channel(&dither, bytes, remainders, 1, levels, 1, 65536, 64, &restless);
+            glanz_dither_begin(&dither, remainders, 3, 0, 64);
+            glanz_dither_channel(&dither, bytes, remainders, 3, levels, 3, 65536, 64, &restless);
             for (int i = 0; i < 64; i++) {
                 if (frame >= period) { /* each LED has begun a period of its own by now */
-                    sums[i] += bytes[i];
-                    least[i] = bytes[i] < least[i] ? bytes[i] : least[i];
-                    most[i] = bytes[i] > most[i] ? bytes[i] : most[i];
-                    up += bytes[i] > (int)floor(held + 1e-9);
+                    sums[i] += bytes[i * 3];
+                    least[i] = bytes[i * 3] < least[i] ? bytes[i * 3] : least[i];
+                    most[i] = bytes[i * 3] > most[i] ? bytes[i * 3] : most[i];
+                    up += bytes[i * 3] > (int)floor(held + 1e-9);
                 }
             }
             if (frame >= period) {

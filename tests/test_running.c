@@ -193,7 +193,7 @@ START_TEST(values_trigger_at_their_level) {
     snprintf(rig, sizeof rig, "%.*s,'inputs':{'v':{'value':{'pin':3}}}}",
              (int)(strstr(strip_rig(10), ",'inputs'") - strip_rig(10)), strip_rig(10));
     open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'"
-                                           "v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
+                      "v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
                       "'down':{'when':{'value':'v','falls below':'20 %'},'do':[{'look':'red','segment':'s'}]}}}");
     static const uint16_t values[] = {1000, 32767, 32768, 60000, 20000, 40000, 12000};
     for (uint32_t i = 0; i < 7; i++) {

@@ -45,13 +45,66 @@ START_TEST(sine_and_halving) {
 }
 END_TEST
 
+/* A mix is exact at its ends and where both are equal, never outside the two, and within 2/65536 of the true one. */
+START_TEST(mix_lies_between) {
+    for (uint32_t i = 0; i < 300000; i++) {
+        uint32_t draw = glanz_hash(i);
+        uint16_t a = (uint16_t)draw;
+        uint16_t b = (uint16_t)(draw >> 16);
+        uint32_t f = glanz_hash(i + 1000000u) % 65537u;
+        uint16_t got = glanz_mix16(a, b, f);
+        REQUIRE(got >= (a < b ? a : b) && got <= (a < b ? b : a));
+        REQUIRE(fabs(got - (a + ((double)b - a) * f / 65536)) <= 2);
+        REQUIRE(glanz_mix16(a, b, 0) == a && glanz_mix16(a, b, 65536) == b && glanz_mix16(a, a, f) == a);
+        struct glanz_light one = {a, b, (uint16_t)f};
+        struct glanz_light other = {b, a, 777};
+        struct glanz_pair pair = glanz_pair_of(one, other);
+        struct glanz_light mixed = glanz_light_mix(one, other, f);
+        struct glanz_light paired;
+        glanz_pair_mix(&paired, &pair, f);
+        REQUIRE(memcmp(&mixed, &paired, sizeof mixed) == 0);
+        REQUIRE(fabs(glanz_share_of(f, draw % 65537u) - (double)f * (draw % 65537u) / 65536) < 1);
+    }
+}
+END_TEST
+
+/* A run of positions is what each position gives by itself. */
+START_TEST(gradient_runs_are_single_positions) {
+    for (uint8_t p = 0; p < glanz_palette_count; p++) {
+        for (int between = 0; between < 3; between++) {
+            struct glanz_gradient gradient;
+            struct glanz_stop stops[GLANZ_STOPS_MOST];
+            uint16_t positions[200];
+            struct glanz_light light[200];
+            ck_assert_int_eq(glanz_gradient_build(&gradient, stops, GLANZ_STOPS_MOST, glanz_palettes[p].stops,
+                                                  glanz_palettes[p].count, (enum glanz_between)between, NULL, 0),
+                             GLANZ_OK);
+            for (uint32_t i = 0; i < 200; i++) {
+                positions[i] = (uint16_t)(i < 100 ? i * 663u : glanz_hash(i));
+            }
+            glanz_gradient_run(light, &gradient, positions, 200);
+            for (int i = 0; i < 200; i++) {
+                struct glanz_light one = glanz_gradient_at(&gradient, positions[i]);
+                REQUIRE(memcmp(&one, &light[i], sizeof one) == 0);
+            }
+        }
+    }
+}
+END_TEST
+
 START_TEST(ratio_of_any_numbers) {
-    static const uint64_t numbers[] = {
-        0, 1, 2, 3, 65535, 65536, 1000000, 4294967295u, (uint64_t)1 << 40, (uint64_t)1 << 47, UINT64_MAX / 3, UINT64_MAX};
+    static const uint32_t numbers[] = {0, 1, 2, 3, 65535, 65536, 1000000, 0x7FFFFFFFu, 0x80000000u, 0xFFFFFFFEu, UINT32_MAX};
     for (size_t i = 0; i < sizeof numbers / sizeof numbers[0]; i++) {
         for (size_t k = 0; k < sizeof numbers / sizeof numbers[0]; k++) {
             double want = numbers[i] >= numbers[k] ? 65536 : floor((double)numbers[i] / (double)numbers[k] * 65536);
-            REQUIRE(fabs(glanz_ratio(numbers[i], numbers[k]) - want) <= 1);
+            REQUIRE(glanz_ratio(numbers[i], numbers[k]) == (uint32_t)want);
+            if (numbers[i] < numbers[k]) {
+                REQUIRE(glanz_fraction(numbers[i], numbers[k]) == (uint32_t)(((uint64_t)numbers[i] << 32) / numbers[k]));
+            }
+            uint64_t product =
+                ((uint64_t)numbers[i] >> 16) * numbers[k] + ((((uint64_t)numbers[i] & 0xFFFFu) * numbers[k]) >> 16);
+            uint32_t times = glanz_times(numbers[k], numbers[i]);
+            REQUIRE(times == (product > UINT32_MAX ? UINT32_MAX : (uint32_t)product));
         }
     }
 }
@@ -341,14 +394,15 @@ START_TEST(white_takes_what_it_gives) {
         struct glanz_light light = {(uint16_t)glanz_hash(i), (uint16_t)glanz_hash(i + 9999), (uint16_t)glanz_hash(i + 77777)};
         struct glanz_light rest = light;
         uint16_t level;
-        glanz_white_extract(&level, &rest, &white, 1);
+        struct glanz_white ready = glanz_white_of(white);
+        glanz_white_extract(&level, &rest, &ready, 1);
         const uint16_t *was = &light.red;
         const uint16_t *is = &rest.red;
         const uint16_t *gives = &white.red;
         int tight = level == 65535;
         for (int c = 0; c < 3; c++) { /* light is conserved, and one channel is used up */
-            REQUIRE(fabs(is[c] + level * (double)gives[c] / 65535 - was[c]) <= 1.01);
-            tight = tight || is[c] <= 1;
+            REQUIRE(fabs(is[c] + level * (double)gives[c] / 65535 - was[c]) <= 1.6);
+            tight = tight || is[c] <= 2;
         }
         REQUIRE(tight);
     }
@@ -566,6 +620,7 @@ START_TEST(shade_is_pure) {
                     now.number[i] = (int32_t)(draw % (uint32_t)(param->high + 1));
                 }
             }
+            now.fresh = 1;
             REQUIRE(effect->pass == NULL || effect->pass(&now) > 0);
             if (effect->step != NULL) {
                 (void)effect->step(&now);
@@ -574,7 +629,10 @@ START_TEST(shade_is_pure) {
             struct glanz_light parts[32];
             glanz_place places[32];
             for (int i = 0; i < 32; i++) {
-                places[i] = (glanz_place)(glanz_hash((uint32_t)i * 7u + seed) % now.length) * GLANZ_STEP + GLANZ_HALF;
+                uint32_t at = seed % 3 == 0   ? glanz_hash((uint32_t)i * 7u + seed)
+                              : seed % 3 == 1 ? (uint32_t)i
+                                              : 99u - (uint32_t)i;
+                places[i] = (glanz_place)(at % now.length) * GLANZ_STEP + GLANZ_HALF; /* anywhere, or in a row either way */
             }
             memset(parts, 0xA5, sizeof parts);
             struct glanz_now before = now;
@@ -596,6 +654,8 @@ Suite *values_suite(void) {
     tcase_add_test(tcase, mixing_is_exact_where_it_must);
     tcase_add_test(tcase, sine_and_halving);
     tcase_add_test(tcase, ratio_of_any_numbers);
+    tcase_add_test(tcase, mix_lies_between);
+    tcase_add_test(tcase, gradient_runs_are_single_positions);
     tcase_add_test(tcase, hash_and_checksum);
     tcase_add_test(tcase, faults_are_cut_to_fit);
     tcase_add_test(tcase, srgb_both_ways);

@@ -23,24 +23,25 @@ enum glanz_protocol {
 
 /** A run of LEDs on its way to bytes. The engine fills it. */
 struct glanz_put {
-    struct glanz_light *light;       /**< `count` lights; scratch for the chip afterwards */
-    const uint32_t *gain;            /**< by channel: red, green, blue, white; 0 to 65536 */
+    struct glanz_light *light; /**< `count` lights; scratch for the chip afterwards */
+    const uint32_t *gain;      /**< by channel: red, green, blue, white; 0 to 65536 */
     const struct glanz_dither *dither;
     uint8_t *bytes;       /**< of the run's first LED */
     const uint8_t *shown; /**< the same LED's bytes that are lit now; clocked chips only */
     uint8_t *remainders;  /**< of the run's first LED, one a channel */
     uint16_t first;       /**< the run's first LED on its output */
     uint8_t count;
-    uint8_t channels;       /**< 3 or 4 */
-    uint8_t order;          /**< never GLANZ_ORDER_CHIP */
-    uint16_t white_kelvin;  /**< colour of the white LED; 0: no white is taken out of the colours */
-    struct glanz_light white_light; /**< the same as light: worked out by the chip at a line's first run */
-    uint8_t white_known;    /**< 1: it is */
-    uint8_t restless;       /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
-    uint32_t sum[4];        /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
-    const uint32_t *weight; /**< by channel: microamps fully on; clocked chips only */
-    int64_t rise; /**< in/out: new less shown current so far along the line, 16 microamps times chip units; clocked chips only */
-    int64_t rise_most;      /**< in/out: its maximum */
+    uint8_t channels;         /**< 3 or 4 */
+    uint8_t order;            /**< never GLANZ_ORDER_CHIP */
+    uint16_t white_kelvin;    /**< colour of the white LED; 0: no white is taken out of the colours */
+    struct glanz_white white; /**< the same, ready: made by the chip at a stretch's first run */
+    uint8_t white_known;      /**< 1: it is */
+    uint8_t restless;         /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
+    uint32_t sum[4];          /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
+    const uint32_t *weight;   /**< by channel: microamps fully on; clocked chips only */
+    int64_t
+        rise; /**< in/out: new less shown current so far along the line, 16 microamps times chip units; clocked chips only */
+    int64_t rise_most; /**< in/out: its maximum */
 };
 
 /** A LED chip: facts from its data sheet. */

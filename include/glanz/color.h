@@ -51,6 +51,23 @@ uint16_t glanz_coded_fine(uint16_t level);
  *  @param names may be NULL when name_count is 0. */
 struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count);
 
+/** Put a light where a run wants it. Channel by channel: small CPUs would call memcpy() for the struct. */
+static inline void glanz_light_put(struct glanz_light *to, uint16_t red, uint16_t green, uint16_t blue) {
+    to->red = red;
+    to->green = green;
+    to->blue = blue;
+}
+
+/** One light for a whole run. */
+static inline void glanz_light_fill(struct glanz_light *light, struct glanz_light color, uint8_t count) {
+    uint16_t red = color.red;
+    uint16_t green = color.green;
+    uint16_t blue = color.blue;
+    for (const struct glanz_light *end = light + count; light != end; light++) {
+        glanz_light_put(light, red, green, blue);
+    }
+}
+
 /** Mix two lights; f as in glanz_mix16(). */
 static inline struct glanz_light glanz_light_mix(struct glanz_light a, struct glanz_light b, uint32_t f) {
     struct glanz_light mixed;
@@ -124,6 +141,10 @@ extern GLANZ_CONST struct glanz_gradient glanz_gradient_standard;
 
 /** The light at a position, 0 to 65535, of a built gradient. */
 struct glanz_light glanz_gradient_at(GLANZ_CONST struct glanz_gradient *gradient, uint16_t position);
+
+/** The same for a run of positions; cheap where neighbours are between the same two stops. */
+void glanz_gradient_run(struct glanz_light *light, GLANZ_CONST struct glanz_gradient *gradient, const uint16_t *positions,
+                        uint8_t count);
 
 /** A gradient that comes with the library. */
 struct glanz_palette {

@@ -48,6 +48,13 @@
 #error "GLANZ_INBOX must be a power of two, 4 to 128"
 #endif
 
+/** Keeps a function out of its callers, where that saves registers. */
+#if defined(__GNUC__) || defined(__clang__)
+#define GLANZ_NOINLINE __attribute__((noinline))
+#else
+#define GLANZ_NOINLINE
+#endif
+
 /** Where constant tables and descriptors live: in flash on AVR (named address space of avr-gcc), anywhere else. */
 #ifdef __AVR__
 #define GLANZ_FLASH __flash

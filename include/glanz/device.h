@@ -108,7 +108,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
 #define GLANZ_ONE_LOOK(name, rig_of_it, effect_of_it)                                                                          \
     static GLANZ_CONST struct glanz_look name##_look = {GLANZ_TEXT("look"), &(effect_of_it), NULL, NULL, NULL, 0, 0};          \
     static GLANZ_CONST struct glanz_segment name##_segment = {                                                                 \
-        GLANZ_TEXT("all"), {0, 0, 0, 0, 0, {0}}, &name##_look, 0, 0, 0, 0, 0, 0};                                                 \
+        GLANZ_TEXT("all"), {0, 0, 0, 0, 0, {0}}, &name##_look, 0, 0, 0, 0, 0, 0};                                              \
     static GLANZ_CONST struct glanz_show name = {                                                                              \
         GLANZ_TEXT(#name), 0, 0, NULL, NULL, &name##_look, &name##_segment, NULL, NULL, NULL, NULL, NULL, 0, 1, 0, 1, 0, 0, 0}
 

@@ -71,6 +71,7 @@ struct glanz_pattern {
 struct glanz_now {
     uint16_t length;                             /**< points along the segment, 1 to 32,767 */
     uint8_t closed;                              /**< 1 where the end joins the start */
+    uint8_t fresh;                               /**< for step: 1 when numbers have changed since its last call */
     uint32_t seed;                               /**< differs from segment to segment, the same in each run of a show */
     GLANZ_CONST struct glanz_gradient *gradient; /**< the look's palette; never NULL */
     GLANZ_CONST struct glanz_pattern *pattern;   /**< the look's pattern; NULL when it has none */
@@ -98,7 +99,8 @@ struct glanz_effect {
     /** Points of one pass, 16.16 and above 0: what GLANZ_UNIT_LEDS and LENGTHS are measured against. NULL: the length. */
     glanz_place (*pass)(const struct glanz_now *now);
 
-    /** Once a frame: work out `kept`. May be NULL. Phases have moved on already.
+    /** Once a frame: work out `kept`, which stays as it was left; what depends on numbers only need be worked out anew where
+     *  `fresh` says so. May be NULL. Phases have moved on already.
      *  @return 1 when the light may change from now on by itself, 0 when it stands still until a parameter changes. */
     uint8_t (*step)(struct glanz_now *now);
 
@@ -183,6 +185,33 @@ static inline uint32_t glanz_cover(glanz_place place, glanz_place from, glanz_pl
     return high > low ? (uint32_t)(high - low) : 0;
 }
 
+/** Two colours that every LED of a run mixes, made ready so that each channel is one product. */
+struct glanz_pair {
+    uint32_t from[3], way[3];
+};
+static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
+    struct glanz_pair pair;
+    pair.from[0] = from.red;
+    pair.from[1] = from.green;
+    pair.from[2] = from.blue;
+    pair.way[0] = (uint32_t)to.red - from.red;
+    pair.way[1] = (uint32_t)to.green - from.green;
+    pair.way[2] = (uint32_t)to.blue - from.blue;
+    return pair;
+}
+/** As glanz_light_mix() of the two. @param f 0 to 65536. */
+static inline void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
+    f >>= 1;
+    light->red = (uint16_t)(pair->from[0] + ((pair->way[0] * f + 0x80000000u) >> 15));
+    light->green = (uint16_t)(pair->from[1] + ((pair->way[1] * f + 0x80000000u) >> 15));
+    light->blue = (uint16_t)(pair->from[2] + ((pair->way[2] * f + 0x80000000u) >> 15));
+}
+
+/** A part of the line in one colour, before another: where two intervals of places cover it, mixed at their edges by how much
+ *  of a LED they cover. @param ends start and end of the two; start and end alike for none. */
+void glanz_cover_run(struct glanz_light *light, struct glanz_light back, struct glanz_light front, const int32_t ends[4],
+                     const glanz_place *places, uint8_t count);
+
 /** Something that repeats along the line, every so many points. Places become 32-bit turns of it, wrap and all. */
 struct glanz_repeat {
     uint32_t scale; /**< turns of the period a point, 0.32 */
@@ -201,6 +230,12 @@ static inline uint32_t glanz_repeat_turn(const struct glanz_repeat *repeat, glan
     }
     uint32_t part = (uint32_t)place & 0xFFFFu;
     return whole * repeat->scale + part * (repeat->scale >> 16) + ((part * (repeat->scale & 0xFFFFu)) >> 16);
+}
+
+/** The same for the next of a row of places, which most often is one LED on. @param turn of the place `before`. */
+static inline uint32_t glanz_repeat_next(const struct glanz_repeat *repeat, uint32_t turn, glanz_place before,
+                                         glanz_place place) {
+    return place - before == GLANZ_STEP ? turn + repeat->scale : glanz_repeat_turn(repeat, place);
 }
 
 /** How much of an LED lies in the first `width` of each period. @param high turn of the LED's upper edge.

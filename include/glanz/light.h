@@ -31,22 +31,31 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
                         uint8_t count);
 
 /** Dither one channel of a run to bytes.
- *  @param bytes,remainders first byte of the channel; the next LED's is `stride` on.
- *  @param levels first level; the next LED's is `level_stride` on (in levels).
+ *  @param bytes,remainders first byte of the channel; the next LED's is `stride` on: 3 or 4.
+ *  @param levels first level; the next LED's is `level_stride` on (in levels): 3, or 1 for white at stride 4.
  *  @param gain 0 to 65536.
- *  @param[in,out] restless set to 1 when a level lies between two steps, so that the next frame may differ.
+ *  @param[in,out] restless set to 1 when a level lies between two steps, so that the next frame may differ; not worked out
+ *  when it is 1 already.
  *  @return sum of the bytes. */
 uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride,
                               const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count, uint8_t *restless);
 
-/** Scale levels of an 8.8 chip step: 65535 becomes 65280. */
+/** Scale a level to 8.8 chip steps: 65535 becomes 65280. */
 static inline uint16_t glanz_chip_level(uint16_t level) {
-    return (uint16_t)(level - (level >> 8));
+    return (uint16_t)((level * 65281u + 32768u) >> 16);
 }
 
+/** A white LED, ready for extraction. */
+struct glanz_white {
+    uint32_t gain[3];    /**< its red, green and blue, 0 to 65536; a channel of 0 is not taken from */
+    uint32_t inverse[3]; /**< 2^32 over them */
+};
+/** @param light its colour, as glanz_color_light() gives it. */
+struct glanz_white glanz_white_of(struct glanz_light light);
+
 /** White extraction: the white that is in every colour moves to the white LED; the colour stays what it was.
- *  @param white filled: level of the white LED. @param white_light its colour; NULL: white stays dark. @param light in/out: what is left for red, green and blue. */
-void glanz_white_extract(uint16_t *white, struct glanz_light *light, const struct glanz_light *white_light, uint8_t count);
+ *  @param levels filled: levels of the white LED. @param light in/out: what is left for red, green and blue. */
+void glanz_white_extract(uint16_t *levels, struct glanz_light *light, const struct glanz_white *white, uint8_t count);
 
 /** Blend modes of segments: trade terms. */
 enum glanz_blend {

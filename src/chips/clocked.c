@@ -9,9 +9,10 @@ static uint16_t tail_clocked(uint16_t leds) {
 }
 
 /* 31 / field in 16.16, rounded up so that a full level stays full; 0 is not used. */
-static GLANZ_CONST uint32_t widen[32] = {0,      2031616, 1015808, 677206, 507904, 406324, 338603, 290231, 253952, 225736, 203162,
-                                         184693, 169302,  156279,  145116, 135442, 126976, 119507, 112868, 106928, 101581, 96744,
-                                         92347,  88332,   84651,   81265,  78140,  75246,  72558,  70056,  67721,  65536};
+static GLANZ_CONST uint32_t widen[32] = {0,      2031616, 1015808, 677206, 507904, 406324, 338603, 290231,
+                                         253952, 225736,  203162,  184693, 169302, 156279, 145116, 135442,
+                                         126976, 119507,  112868,  106928, 101581, 96744,  92347,  88332,
+                                         84651,  81265,   78140,   75246,  72558,  70056,  67721,  65536};
 
 /* A current in sixteenths, so that what a LED adds fits 32 bits: up for what is new, down for what goes. */
 #define UNIT 16u

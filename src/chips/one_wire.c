@@ -1,6 +1,8 @@
 /* SPDX-License-Identifier: MIT */
 /* One-wire chips: three or four bytes a LED in the chip's order, dithered. Times are those of the data sheets; where
  * revisions differ, the reset is the longest and the current the largest. */
+#include <string.h>
+
 #include <glanz/chips.h>
 
 static void put_colors(struct glanz_put *put) {
@@ -24,16 +26,20 @@ static void put_white(struct glanz_put *put) {
     uint16_t white[GLANZ_RUN];
     uint8_t position = 0;
     if (!put->white_known && put->white_kelvin != 0) {
-        put->white_light = glanz_color_light(GLANZ_KELVIN(put->white_kelvin), NULL, 0);
+        put->white = glanz_white_of(glanz_color_light(GLANZ_KELVIN(put->white_kelvin), NULL, 0));
         put->white_known = 1;
     }
-    glanz_white_extract(white, put->light, put->white_known ? &put->white_light : NULL, put->count);
+    if (put->white_known) {
+        glanz_white_extract(white, put->light, &put->white, put->count);
+    } else {
+        memset(white, 0, sizeof white);
+    }
     while (glanz_order_channel(put->order, position) != 3) {
         position++;
     }
     put_colors(put);
-    put->sum[3] += glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, 4, white, 1, put->gain[3],
-                                        put->count, &put->restless);
+    put->sum[3] += glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, 4, white, 1,
+                                        put->gain[3], put->count, &put->restless);
 }
 
 #define GRB GLANZ_ORDER(1, 0, 2, 3)
@@ -120,22 +126,22 @@ GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {GLANZ_TEXT("WS2811"),
                                                    put_colors,
                                                    NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400 = {GLANZ_TEXT("WS2811-400"),
-                                                        GLANZ_TEXT("the same, set to 400 kHz"),
-                                                        GLANZ_ONE_WIRE,
-                                                        3,
-                                                        RGB,
-                                                        0,
-                                                        3,
-                                                        255,
-                                                        12000,
-                                                        {18500, 18500, 18500, 0},
-                                                        1000,
-                                                        500,
-                                                        2000,
-                                                        1200,
-                                                        1300,
-                                                        150,
-                                                        300,
-                                                        50,
-                                                        put_colors,
-                                                        NULL};
+                                                       GLANZ_TEXT("the same, set to 400 kHz"),
+                                                       GLANZ_ONE_WIRE,
+                                                       3,
+                                                       RGB,
+                                                       0,
+                                                       3,
+                                                       255,
+                                                       12000,
+                                                       {18500, 18500, 18500, 0},
+                                                       1000,
+                                                       500,
+                                                       2000,
+                                                       1200,
+                                                       1300,
+                                                       150,
+                                                       300,
+                                                       50,
+                                                       put_colors,
+                                                       NULL};

@@ -80,6 +80,54 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
     return GLANZ_OK;
 }
 
+struct span { /* of a gradient, over which its light is straight */
+    GLANZ_CONST struct glanz_stop *from, *to;
+    uint16_t at;
+    uint32_t width; /* positions from `at` on */
+    uint32_t per;   /* 2^31 over the width of the gradient's part; 0: one light */
+};
+
+static void find_span(struct span *span, GLANZ_CONST struct glanz_gradient *gradient, uint16_t position) {
+    uint16_t i = gradient->first[position >> 12];
+    GLANZ_CONST struct glanz_stop *stop = &gradient->stops[i];
+    while (i + 1 < gradient->count && stop[1].at <= position) {
+        i++;
+        stop++;
+    }
+    uint8_t last = i + 1 >= gradient->count;
+    span->from = stop;
+    span->to = stop;
+    span->per = 0;
+    if (position < stop->at) { /* before the first */
+        span->at = 0;
+        span->width = stop->at;
+        return;
+    }
+    span->at = stop->at;
+    span->width = last ? 65536u - stop->at : (uint32_t)stop[1].at - stop->at;
+    if (!last && !gradient->bands) {
+        span->to = stop + 1;
+        span->per = stop->per >> 1;
+    }
+}
+
+void glanz_gradient_run(struct glanz_light *light, GLANZ_CONST struct glanz_gradient *gradient, const uint16_t *positions,
+                        uint8_t count) {
+    struct span span = {gradient->stops, gradient->stops, 0, 0, 0};
+    for (const uint16_t *end = positions + count; positions != end; positions++) {
+        uint32_t into = (uint32_t)*positions - span.at;
+        if (into >= span.width) {
+            find_span(&span, gradient, *positions);
+            into = (uint32_t)*positions - span.at;
+        }
+        uint32_t part = (into * span.per) >> 15;
+        light->red = glanz_mix16(span.from->light.red, span.to->light.red, part);
+        light->green = glanz_mix16(span.from->light.green, span.to->light.green, part);
+        light->blue = glanz_mix16(span.from->light.blue, span.to->light.blue, part);
+        light++;
+    }
+}
+
 struct glanz_light glanz_gradient_at(GLANZ_CONST struct glanz_gradient *gradient, uint16_t position) {
     uint16_t i = gradient->first[position >> 12];
     GLANZ_CONST struct glanz_stop *stop = &gradient->stops[i];
@@ -87,11 +135,17 @@ struct glanz_light glanz_gradient_at(GLANZ_CONST struct glanz_gradient *gradient
         i++;
         stop++;
     }
-    if (gradient->bands || i + 1 >= gradient->count || position <= stop->at) {
-        return stop->light;
+    struct glanz_light light;
+    uint32_t part = 0;
+    GLANZ_CONST struct glanz_stop *next = stop;
+    if (!gradient->bands && i + 1 < gradient->count && position > stop->at) {
+        part = ((uint32_t)(position - stop->at) * (stop->per >> 1)) >> 15; /* 16 bits of fraction */
+        next = stop + 1;
     }
-    uint32_t part = ((uint32_t)(position - stop->at) * (stop->per >> 1)) >> 15; /* 16 bits of fraction */
-    return glanz_light_mix(stop->light, stop[1].light, part);
+    light.red = glanz_mix16(stop->light.red, next->light.red, part);
+    light.green = glanz_mix16(stop->light.green, next->light.green, part);
+    light.blue = glanz_mix16(stop->light.blue, next->light.blue, part);
+    return light;
 }
 
 /* Ready palettes. Our own choices, named for what one sees at a harbour. */

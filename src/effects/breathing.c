@@ -20,9 +20,7 @@ static uint8_t step(struct glanz_now *now) {
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     (void)places;
     struct glanz_light color = glanz_light_scale(now->color[0], (uint32_t)now->kept[0]);
-    for (uint8_t i = 0; i < count; i++) {
-        light[i] = color;
-    }
+    glanz_light_fill(light, color, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_breathing = {

@@ -31,20 +31,20 @@ static glanz_place pass(const struct glanz_now *now) {
 
 /* Halvings of light a LED: log2(100) over the tail. */
 static uint8_t step(struct glanz_now *now) {
-    uint32_t tail = now->number[GLANZ_COMET_TAIL] < GLANZ_HALF ? (uint32_t)GLANZ_HALF : (uint32_t)now->number[GLANZ_COMET_TAIL];
-    uint32_t rate = (uint32_t)(((uint64_t)435412 << 16) / tail); /* 435412 is 65536 log2 100 */
-    rate = rate < 64 ? 64 : rate;
-    uint32_t first = 65536u - glanz_halving(rate);
-    uint8_t flip = now->number[GLANZ_COMET_SPEED] < 0; /* running backwards: look at the line from its other end */
-    uint32_t turn = flip ? ~now->turn[0] : now->turn[0];
-    uint32_t whole = (uint32_t)pass(now);
-    uint64_t reach = ((uint64_t)16 << 32) / rate;
-    now->kept[KEPT_HEAD] = (int32_t)glanz_mul32_high(turn, whole);
-    now->kept[KEPT_RATE] = (int32_t)rate;
-    now->kept[KEPT_NORM] = (int32_t)(0xFFFFFFFFu / first >> 1);
-    now->kept[KEPT_REACH] = reach > INT32_MAX ? INT32_MAX : (int32_t)reach;
-    now->kept[KEPT_PASS] = (int32_t)whole;
-    now->kept[KEPT_FLIP] = flip;
+    if (now->fresh) {
+        glanz_place wanted = now->number[GLANZ_COMET_TAIL];
+        uint32_t tail = wanted < GLANZ_HALF ? (uint32_t)GLANZ_HALF : (uint32_t)wanted;
+        uint32_t rate = glanz_times(435412u, 0xFFFFFFFFu / tail); /* 435412 is 65536 log2 100 */
+        rate = rate < 64 ? 64 : rate;
+        uint32_t reach = glanz_times(16u << 16, 0xFFFFFFFFu / rate);
+        now->kept[KEPT_RATE] = (int32_t)rate;
+        now->kept[KEPT_NORM] = (int32_t)(0xFFFFFFFFu / (65536u - glanz_halving(rate)) >> 1);
+        now->kept[KEPT_REACH] = reach > INT32_MAX ? INT32_MAX : (int32_t)reach;
+        now->kept[KEPT_PASS] = (int32_t)pass(now);
+        now->kept[KEPT_FLIP] = now->number[GLANZ_COMET_SPEED] < 0; /* running backwards: look at the line from its other end */
+    }
+    uint32_t turn = now->kept[KEPT_FLIP] ? ~now->turn[0] : now->turn[0];
+    now->kept[KEPT_HEAD] = (int32_t)glanz_mul32_high(turn, (uint32_t)now->kept[KEPT_PASS]);
     return 1;
 }
 
@@ -71,14 +71,16 @@ static uint32_t level_at(const struct glanz_now *now, glanz_place ago) {
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    struct glanz_pair pair = glanz_pair_of(now->color[1], now->color[0]);
+    uint8_t back = now->number[GLANZ_COMET_WAY] == WAY_BACK && now->kept[KEPT_PASS] > length;
     for (uint8_t i = 0; i < count; i++) {
         glanz_place place = now->kept[KEPT_FLIP] ? length - places[i] : places[i];
         uint32_t level = level_at(now, now->kept[KEPT_HEAD] - place + GLANZ_HALF);
-        if (now->number[GLANZ_COMET_WAY] == WAY_BACK && now->kept[KEPT_PASS] > length) {
-            uint32_t back = level_at(now, now->kept[KEPT_HEAD] - (2 * length - place) + GLANZ_HALF);
-            level = level + back > 65536u ? 65536u : level + back;
+        if (back) {
+            level += level_at(now, now->kept[KEPT_HEAD] - (2 * length - place) + GLANZ_HALF);
+            level = level > 65536u ? 65536u : level;
         }
-        light[i] = glanz_light_mix(now->color[1], now->color[0], level);
+        glanz_pair_mix(&light[i], &pair, level);
     }
 }
 

@@ -23,13 +23,15 @@ static glanz_place pass(const struct glanz_now *now) {
 enum { KEPT_SCALE, KEPT_INVERSE, KEPT_SHIFT, KEPT_FIRST, KEPT_SECOND };
 
 static uint8_t step(struct glanz_now *now) {
-    glanz_place period = pass(now);
-    struct glanz_repeat repeat = glanz_repeat_of(period);
-    now->kept[KEPT_SCALE] = (int32_t)repeat.scale;
-    now->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
-    now->kept[KEPT_SHIFT] = repeat.shift;
-    now->kept[KEPT_FIRST] = (int32_t)(glanz_ratio((uint32_t)now->number[GLANZ_ESCORT_FIRST_LENGTH], (uint32_t)period));
-    now->kept[KEPT_SECOND] = (int32_t)(glanz_ratio((uint32_t)now->number[GLANZ_ESCORT_SECOND_LENGTH], (uint32_t)period));
+    if (now->fresh) {
+        glanz_place period = pass(now);
+        struct glanz_repeat repeat = glanz_repeat_of(period);
+        now->kept[KEPT_SCALE] = (int32_t)repeat.scale;
+        now->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
+        now->kept[KEPT_SHIFT] = repeat.shift;
+        now->kept[KEPT_FIRST] = (int32_t)(glanz_ratio((uint32_t)now->number[GLANZ_ESCORT_FIRST_LENGTH], (uint32_t)period));
+        now->kept[KEPT_SECOND] = (int32_t)(glanz_ratio((uint32_t)now->number[GLANZ_ESCORT_SECOND_LENGTH], (uint32_t)period));
+    }
     return 1;
 }
 
@@ -47,12 +49,20 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
                                   (uint8_t)now->kept[KEPT_SHIFT]};
     uint32_t first_width = width_of(now->kept[KEPT_FIRST]);
     uint32_t second_width = width_of(now->kept[KEPT_SECOND]);
+    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
+    uint32_t edge = now->turn[0] - repeat.scale / 2;
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t turn = glanz_repeat_turn(&repeat, places[i] + GLANZ_HALF) - now->turn[0];
-        uint32_t second = glanz_repeat_cover(&repeat, turn, second_width);
-        uint32_t first = glanz_repeat_cover(&repeat, turn - second_width, first_width);
+        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
+        uint32_t second = glanz_repeat_cover(&repeat, at - edge, second_width);
+        uint32_t first = second == 65536u ? 0 : glanz_repeat_cover(&repeat, at - edge - second_width, first_width);
         first = first + second > 65536u ? 65536u - second : first;
         uint32_t rest = 65536u - first - second;
+        uint8_t whole = rest == 65536u ? 2 : first == 65536u ? 0 : second == 65536u ? 1 : 3;
+        if (whole < 3) {
+            const struct glanz_light *color = &now->color[whole];
+            glanz_light_put(&light[i], color->red, color->green, color->blue);
+            continue;
+        }
         light[i].red = blend(now->color[2].red, rest, now->color[0].red, first, now->color[1].red, second);
         light[i].green = blend(now->color[2].green, rest, now->color[0].green, first, now->color[1].green, second);
         light[i].blue = blend(now->color[2].blue, rest, now->color[0].blue, first, now->color[1].blue, second);

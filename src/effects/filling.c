@@ -64,11 +64,7 @@ static uint8_t step(struct glanz_now *now) {
 }
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    for (uint8_t i = 0; i < count; i++) {
-        uint32_t cover =
-            glanz_cover(places[i], now->kept[0], now->kept[1]) + glanz_cover(places[i], now->kept[2], now->kept[3]);
-        light[i] = glanz_light_mix(now->color[1], now->color[0], cover);
-    }
+    glanz_cover_run(light, now->color[1], now->color[0], now->kept, places, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_filling = {

@@ -15,20 +15,26 @@ static glanz_place pass(const struct glanz_now *now) {
 }
 
 static uint8_t step(struct glanz_now *now) {
-    now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+    if (now->fresh) {
+        now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+    }
     return 1;
 }
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
+    uint16_t positions[GLANZ_RUN];
     uint8_t fold = now->number[GLANZ_FLOW_FOLD] != 0;
+    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t turn = glanz_repeat_turn(&repeat, places[i]) - now->turn[0];
+        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
+        uint32_t turn = at - now->turn[0];
         if (fold) {
             turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
         }
-        light[i] = glanz_gradient_at(now->gradient, (uint16_t)(turn >> 16));
+        positions[i] = (uint16_t)(turn >> 16);
     }
+    glanz_gradient_run(light, now->gradient, positions, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_flow = {

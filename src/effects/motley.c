@@ -14,8 +14,8 @@ static uint8_t step(struct glanz_now *now) {
     return 1;
 }
 
-static struct glanz_light draw(const struct glanz_now *now, uint32_t start, uint16_t lap) {
-    return glanz_gradient_at(now->gradient, (uint16_t)(glanz_hash(start ^ (lap * 0x9E3779B9u)) >> 16));
+static uint16_t draw(uint32_t start, uint16_t lap) {
+    return (uint16_t)(glanz_hash(start ^ (lap * 0x9E3779B9u)) >> 16);
 }
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
@@ -24,11 +24,15 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
         uint32_t start = glanz_hash(now->seed + (uint32_t)(places[i] >> 16));
         uint32_t turn = now->turn[0] + start;
         uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
-        light[i] = draw(now, start, lap);
+        struct glanz_light color = glanz_gradient_at(now->gradient, draw(start, lap));
         uint32_t part = turn >> 16;
         if (part < change) {
             uint32_t done = now->kept[0] == 0 ? 65536u : (part * (uint32_t)now->kept[0]) >> 16;
-            light[i] = glanz_light_mix(draw(now, start, (uint16_t)(lap - 1u)), light[i], done);
+            struct glanz_light was = glanz_gradient_at(now->gradient, draw(start, (uint16_t)(lap - 1u)));
+            glanz_light_put(&light[i], glanz_mix16(was.red, color.red, done), glanz_mix16(was.green, color.green, done),
+                            glanz_mix16(was.blue, color.blue, done));
+        } else {
+            glanz_light_put(&light[i], color.red, color.green, color.blue);
         }
     }
 }

@@ -8,10 +8,7 @@ static GLANZ_CONST struct glanz_param params[] = {
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     (void)places;
-    struct glanz_light color = now->color[0];
-    for (uint8_t i = 0; i < count; i++) {
-        light[i] = color;
-    }
+    glanz_light_fill(light, now->color[0], count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_plain = {

@@ -18,23 +18,27 @@ static glanz_place pass(const struct glanz_now *now) {
 enum { KEPT_SCALE, KEPT_INVERSE, KEPT_SHIFT, KEPT_WIDTH };
 
 static uint8_t step(struct glanz_now *now) {
-    glanz_place period = pass(now);
-    struct glanz_repeat repeat = glanz_repeat_of(period);
-    uint32_t share = glanz_ratio((uint32_t)now->number[GLANZ_PROCESSION_SIZE], (uint32_t)period);
-    now->kept[KEPT_SCALE] = (int32_t)repeat.scale;
-    now->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
-    now->kept[KEPT_SHIFT] = repeat.shift;
-    now->kept[KEPT_WIDTH] = (int32_t)(share >= 65536u ? 0xFFFFFFFFu : share << 16);
+    if (now->fresh) {
+        glanz_place period = pass(now);
+        struct glanz_repeat repeat = glanz_repeat_of(period);
+        uint32_t share = glanz_ratio((uint32_t)now->number[GLANZ_PROCESSION_SIZE], (uint32_t)period);
+        now->kept[KEPT_SCALE] = (int32_t)repeat.scale;
+        now->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
+        now->kept[KEPT_SHIFT] = repeat.shift;
+        now->kept[KEPT_WIDTH] = (int32_t)(share >= 65536u ? 0xFFFFFFFFu : share << 16);
+    }
     return 1;
 }
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     struct glanz_repeat repeat = {(uint32_t)now->kept[KEPT_SCALE], (uint32_t)now->kept[KEPT_INVERSE],
                                   (uint8_t)now->kept[KEPT_SHIFT]};
+    struct glanz_pair pair = glanz_pair_of(now->color[1], now->color[0]);
+    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
+    uint32_t edge = now->turn[0] - repeat.scale / 2;
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t turn = glanz_repeat_turn(&repeat, places[i] + GLANZ_HALF) - now->turn[0];
-        light[i] =
-            glanz_light_mix(now->color[1], now->color[0], glanz_repeat_cover(&repeat, turn, (uint32_t)now->kept[KEPT_WIDTH]));
+        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
+        glanz_pair_mix(&light[i], &pair, glanz_repeat_cover(&repeat, at - edge, (uint32_t)now->kept[KEPT_WIDTH]));
     }
 }
 

@@ -5,8 +5,7 @@
 struct glanz_repeat glanz_repeat_of(glanz_place period) {
     struct glanz_repeat repeat;
     uint32_t points = period < GLANZ_STEP ? (uint32_t)GLANZ_STEP : (uint32_t)period;
-    uint64_t scale = ((uint64_t)1 << 48) / points; /* 2^32 over points, which are 16.16 */
-    repeat.scale = scale > 0xFFFFFFFFu ? 0xFFFFFFFFu : (uint32_t)scale;
+    repeat.scale = points == (uint32_t)GLANZ_STEP ? 0xFFFFFFFFu : glanz_fraction((uint32_t)GLANZ_STEP, points);
     repeat.shift = 0;
     while ((repeat.scale >> repeat.shift) > 0xFFFFu) {
         repeat.shift++;

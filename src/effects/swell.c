@@ -16,16 +16,19 @@ static glanz_place pass(const struct glanz_now *now) {
 }
 
 static uint8_t step(struct glanz_now *now) {
-    now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+    if (now->fresh) {
+        now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+    }
     return 1;
 }
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
+    struct glanz_pair pair = glanz_pair_of(now->color[1], now->color[0]);
+    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t turn = glanz_repeat_turn(&repeat, places[i]) - now->turn[0];
-        uint32_t crest = (uint32_t)(32768 + glanz_sine((uint16_t)(turn >> 16)));
-        light[i] = glanz_light_mix(now->color[1], now->color[0], crest);
+        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
+        glanz_pair_mix(&light[i], &pair, (uint32_t)(32768 + glanz_sine((uint16_t)((at - now->turn[0]) >> 16))));
     }
 }
 

@@ -12,18 +12,21 @@ static GLANZ_CONST struct glanz_param params[] = {
  * the seam between two passes it is dark, so nothing jumps. */
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     uint32_t share = (uint32_t)now->number[GLANZ_TWINKLE_PART];
+    struct glanz_light back = now->color[0];
     for (uint8_t i = 0; i < count; i++) {
         uint32_t start = glanz_hash(now->seed + (uint32_t)(places[i] >> 16));
         uint32_t turn = now->turn[0] + start;
         uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
         uint32_t draw = glanz_hash(start + lap * 0x9E3779B9u);
-        if ((draw & 0xFFFFu) >= share) {
-            light[i] = now->color[0];
-            continue;
+        if ((draw & 0xFFFFu) < share) {
+            uint32_t rise = (turn & 0x80000000u) != 0 ? (~turn << 1) >> 16 : (turn << 1) >> 16;
+            uint32_t level = (rise * rise) >> 16;
+            struct glanz_light color = glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16));
+            glanz_light_put(&light[i], glanz_mix16(back.red, color.red, level), glanz_mix16(back.green, color.green, level),
+                            glanz_mix16(back.blue, color.blue, level));
+        } else {
+            glanz_light_put(&light[i], back.red, back.green, back.blue);
         }
-        uint32_t rise = (turn & 0x80000000u) != 0 ? (~turn << 1) >> 16 : (turn << 1) >> 16;
-        uint32_t level = (rise * rise) >> 16;
-        light[i] = glanz_light_mix(now->color[0], glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16)), level);
     }
 }
 

@@ -132,42 +132,54 @@ static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t outp
     return run;
 }
 
-struct touching { /* the segments over a stretch of a surface, bottom first */
+struct touching { /* segments over a stretch of a surface, bottom first */
     uint8_t segment[GLANZ_SEGMENTS_MOST];
     uint8_t count;
-    uint16_t leds; /* until another segment begins or one ends */
 };
 
 static int is_opaque(const struct segment *segment) {
     return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->cut.stencil[0] == 0;
 }
 
-static void find_touching(struct touching *touching, const struct glanz_engine *engine, const struct strip_run *run) {
-    touching->count = 0;
-    touching->leds = run->leds;
+/* The segments that touch any of `count` LEDs of a strip run. */
+static void find_near(struct touching *near, const struct glanz_engine *engine, const struct strip_run *run, uint8_t count) {
+    uint32_t from = run->backward ? run->at + 1u - count : run->at;
+    uint32_t to = from + count;
+    near->count = 0;
     for (uint8_t i = 0; i < engine->segment_count; i++) {
         uint8_t index = engine->stack[i];
         const struct segment *segment = &engine->segments[index];
-        if (segment->is->surface != run->surface || segment->opacity == 0) {
-            continue;
+        uint16_t first = segment->first;
+        if (first < to && (uint32_t)first + segment->leds > from && segment->surface == run->surface && segment->opacity != 0) {
+            near->segment[near->count++] = index;
         }
-        uint16_t first = segment->is->cut.first;
+    }
+}
+
+/* Of those, the ones over the run's first LED, without what an opaque one hides.
+ * @return for how many LEDs that stays so, at the most `count`. */
+static uint8_t find_touching(struct touching *touching, const struct glanz_engine *engine, const struct touching *near,
+                             const struct strip_run *run, uint8_t count) {
+    touching->count = 0;
+    for (uint8_t i = 0; i < near->count; i++) {
+        const struct segment *segment = &engine->segments[near->segment[i]];
+        uint16_t first = segment->first;
         uint16_t end = (uint16_t)(first + segment->leds);
-        /* how far along the run this stays as it is */
         uint16_t edge;
         if (run->at >= first && run->at < end) {
             if (is_opaque(segment)) {
-                touching->count = 0; /* what lies under it is not seen */
+                touching->count = 0;
             }
-            touching->segment[touching->count++] = index;
+            touching->segment[touching->count++] = near->segment[i];
             edge = run->backward ? (uint16_t)(run->at - first + 1) : (uint16_t)(end - run->at);
         } else if (run->backward ? run->at >= end : run->at < first) {
             edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
         } else {
             continue;
         }
-        touching->leds = edge < touching->leds ? edge : touching->leds;
+        count = edge < count ? (uint8_t)edge : count;
     }
+    return count;
 }
 
 static void shade_layer(struct glanz_light *light, const struct layer *layer, uint32_t gain, const glanz_place *places,
@@ -182,7 +194,8 @@ static void shade_layer(struct glanz_light *light, const struct layer *layer, ui
     }
     if (gain != 65536u) {
         for (uint8_t i = 0; i < count; i++) {
-            light[i] = glanz_light_scale(light[i], gain);
+            glanz_light_put(&light[i], glanz_gain16(light[i].red, gain), glanz_gain16(light[i].green, gain),
+                            glanz_gain16(light[i].blue, gain));
         }
     }
 }
@@ -200,6 +213,7 @@ static void shade_segment(struct glanz_light *light, struct glanz_light *spare, 
     }
 }
 
+/* Light of LEDs over which the same segments lie. */
 static void compose(struct glanz_light *light, const struct glanz_engine *engine, const struct touching *touching,
                     const struct strip_run *run, uint8_t count) {
     glanz_place places[GLANZ_RUN];
@@ -211,7 +225,7 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
     }
     for (uint8_t i = 0; i < touching->count; i++) {
         const struct segment *segment = &engine->segments[touching->segment[i]];
-        uint16_t at = (uint16_t)(run->at - segment->is->cut.first);
+        uint16_t at = (uint16_t)(run->at - segment->first);
         uint8_t stencil = segment->is->cut.stencil[0] != 0;
         uint8_t some = glanz_cut_places(places, taken, &segment->is->cut, segment->leds, at, run->backward, count);
         if (is_opaque(segment)) {
@@ -220,6 +234,32 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
             shade_segment(over, spare, segment, places, some);
             glanz_blend_run(light, over, stencil ? taken : NULL, some, (enum glanz_blend)segment->is->blend, segment->opacity);
         }
+    }
+}
+
+/* Light of a run of LEDs of an output, piece by piece of the surfaces that have them. */
+static void compose_run(struct glanz_light *light, const struct glanz_engine *engine, struct strip_run *run, uint8_t output,
+                        uint16_t led, uint8_t count) {
+    struct touching near;
+    struct touching touching;
+    near.count = 0;
+    uint8_t known = 0; /* LEDs that `near` is good for */
+    for (uint8_t done = 0; done < count;) {
+        if (run->leds == 0) {
+            *run = find_run(engine->rig, output, (uint16_t)(led + done), glanz_output_leds(&engine->rig->outputs[output]));
+            known = 0;
+        }
+        if (known == 0) {
+            known = (uint8_t)(count - done);
+            known = run->leds < known ? (uint8_t)run->leds : known;
+            find_near(&near, engine, run, known);
+        }
+        uint8_t part = find_touching(&touching, engine, &near, run, known);
+        compose(light + done, engine, &touching, run, part);
+        run->leds = (uint16_t)(run->leds - part);
+        run->at = (uint16_t)(run->backward ? run->at - part : run->at + part);
+        known = (uint8_t)(known - part);
+        done = (uint8_t)(done + part);
     }
 }
 
@@ -232,14 +272,10 @@ static uint32_t trim_of(GLANZ_CONST struct glanz_stretch *stretch, uint8_t chann
 static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t gain) {
     GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[index];
     struct output *output = &engine->outputs[index];
-    uint16_t all = glanz_output_leds(is);
     uint16_t led = 0;
     uint32_t byte = is->stretches[0].chip->head_bytes;
     uint32_t remainder = 0;
     struct strip_run run = {NONE, 0, 0, 0};
-    struct touching touching;
-    touching.count = 0;
-    touching.leds = 0;
     output->fresh_ua = 0;
     int64_t rise = 0;
     int64_t rise_most = 0;
@@ -266,35 +302,21 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
         uint16_t end = (uint16_t)(led + stretch->leds);
         while (led < end) {
             struct glanz_light light[GLANZ_RUN];
-            if (run.leds == 0) {
-                run = find_run(engine->rig, index, led, all);
-                touching.leds = 0;
-            }
-            if (touching.leds == 0) {
-                find_touching(&touching, engine, &run);
-            }
-            uint16_t count = (uint16_t)(end - led);
-            count = run.leds < count ? run.leds : count;
-            count = touching.leds < count ? touching.leds : count;
-            count = count > GLANZ_RUN ? GLANZ_RUN : count;
-            put.count = (uint8_t)count;
+            put.count = end - led > GLANZ_RUN ? GLANZ_RUN : (uint8_t)(end - led);
             put.first = led;
             if (engine->painter != NULL) {
                 engine->painter(light, index, led, put.count, engine->painter_user);
             } else {
-                compose(light, engine, &touching, &run, put.count);
+                compose_run(light, engine, &run, index, led, put.count);
             }
             put.light = light;
             put.bytes = output->bytes[output->back] + byte;
             put.shown = output->bytes[1 - output->back] + byte;
             put.remainders = output->remainders + remainder;
             chip->put(&put);
-            led = (uint16_t)(led + count);
-            byte += (uint32_t)count * chip->led_bytes;
-            remainder += (uint32_t)count * chip->channels;
-            run.leds = (uint16_t)(run.leds - count);
-            run.at = (uint16_t)(run.backward ? run.at - count : run.at + count);
-            touching.leds = (uint16_t)(touching.leds - count);
+            led = (uint16_t)(led + put.count);
+            byte += (uint32_t)put.count * chip->led_bytes;
+            remainder += (uint32_t)put.count * chip->channels;
         }
         for (uint8_t c = 0; c < chip->channels; c++) {
             output->fresh_ua +=
@@ -414,8 +436,8 @@ static void predict(struct glanz_engine *engine, uint8_t index) {
     uint32_t idle = idle_of(engine, index);
     uint32_t drawn = glanz_engine_supply_ua(engine, index) - idle;
     uint32_t scale = 65536u;
-    if (limit != 0 && drawn != 0) {
-        uint32_t want = limit - idle - (limit - idle) / 128;
+    uint32_t want = limit - idle - (limit - idle) / 128;
+    if (limit != 0 && drawn != 0 && (drawn > want || supply->used != 65536u)) {
         if (want / 65536u < drawn) { /* else even 1/65536 of it would do */
             scale = glanz_times(supply->used, (want / drawn << 16) + glanz_ratio(want % drawn, drawn));
         }

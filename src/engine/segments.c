@@ -11,7 +11,7 @@ static uint32_t timer_part(const struct timer *timer) { /* done, 0 to 65536 */
 }
 
 static uint32_t timer_rest(const struct timer *timer) { /* until it ends, microseconds */
-    return timer->span_us - timer->done_us; /* right too before it begins: wraps back */
+    return timer->span_us - timer->done_us;             /* right too before it begins: wraps back */
 }
 
 static void timer_advance(struct timer *timer, uint32_t elapsed) {
@@ -66,7 +66,8 @@ uint32_t glanz_ramp_gain(const struct ramp *ramp) {
     uint32_t done = glanz_fraction(timer->done_us, timer->span_us);
     uint32_t from = (uint32_t)ramp->from << 8;
     uint32_t to = (uint32_t)ramp->to << 8;
-    return glanz_lightness_fine(to > from ? from + glanz_mul32_high(to - from, done) : from - glanz_mul32_high(from - to, done));
+    return glanz_lightness_fine(to > from ? from + glanz_mul32_high(to - from, done)
+                                          : from - glanz_mul32_high(from - to, done));
 }
 
 static void ramp_to(struct ramp *ramp, uint16_t to, uint32_t over_ms, uint32_t lead) {
@@ -441,6 +442,7 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     advance_phase(layer, gliding ? &segment->glide : NULL, elapsed);
     uint8_t moves = layer->pace != 0;
     if (layer->effect->step != NULL && (layer->changed || layer->moves || moves)) {
+        layer->now.fresh = layer->changed;
         moves = (uint8_t)(layer->effect->step(&layer->now) && moves);
     }
     layer->moves = moves;
@@ -449,9 +451,25 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 }
 
 static uint8_t advance_ramp(struct ramp *ramp, uint32_t elapsed) {
-    uint8_t runs = (uint8_t)glanz_ramp_runs(ramp);
+    if (ramp->timer.done_us == ramp->timer.span_us) {
+        return 0;
+    }
     timer_advance(&ramp->timer, elapsed);
-    return runs && glanz_ramp_runs(ramp);
+    return (uint8_t)glanz_ramp_runs(ramp);
+}
+
+/* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */
+static uint8_t advance_ramps(struct segment *segment, uint32_t elapsed) {
+    if (!segment->stale) {
+        return 0;
+    }
+    segment->stale = (uint8_t)(advance_ramp(&segment->presence, elapsed) | advance_ramp(&segment->cover, elapsed) |
+                               advance_ramp(&segment->brightness, elapsed));
+    uint32_t presence = glanz_ramp_now(&segment->presence);
+    uint32_t opacity = glanz_ramp_now(&segment->cover);
+    segment->opacity = glanz_share_of(opacity + (opacity >> 15), presence + (presence >> 15));
+    segment->gain = glanz_ramp_gain(&segment->brightness);
+    return segment->stale;
 }
 
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
@@ -461,13 +479,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         if (segment->count > 1) {
             advance_fade(segment, elapsed);
         }
-        uint8_t runs = (uint8_t)(advance_ramp(&segment->presence, elapsed) | advance_ramp(&segment->cover, elapsed) |
-                                 advance_ramp(&segment->brightness, elapsed));
-        uint32_t presence = glanz_ramp_now(&segment->presence);
-        uint32_t opacity = glanz_ramp_now(&segment->cover);
-        segment->opacity = glanz_share_of(opacity + (opacity >> 15), presence + (presence >> 15));
-        segment->gain = glanz_ramp_gain(&segment->brightness);
-        moving = (uint8_t)(moving | runs | (segment->count > 1));
+        moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1));
         uint32_t sum = 0;
         for (uint8_t i = 0; i < segment->count; i++) {
             struct layer *layer = layer_at(segment, i);
@@ -616,6 +628,9 @@ glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index,
         return GLANZ_ERR_ABSENT;
     }
     ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change.over_ms, lead_of(engine, change));
+    if (segment != NULL) {
+        segment->stale = 1;
+    }
     engine->dirty = 1;
     return GLANZ_OK;
 }
@@ -630,6 +645,7 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
     }
     segment->on = on != 0;
     ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, lead_of(engine, change));
+    segment->stale = 1;
     engine->dirty = 1;
     return GLANZ_OK;
 }
@@ -703,11 +719,14 @@ static void lay_segment(const struct glanz_engine *engine, struct segment *segme
     GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[is->surface];
     uint16_t leds = glanz_surface_leds(surface);
     segment->is = is;
+    segment->first = is->cut.first;
+    segment->surface = is->surface;
     segment->leds = is->cut.leds == 0 ? (uint16_t)(leds - is->cut.first) : is->cut.leds;
     segment->length = glanz_cut_length(&is->cut, segment->leds);
     segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
     if (segment->cover.to != full_if_none(is->opacity)) {
         ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, lead_of(engine, change));
+        segment->stale = 1;
     }
 }
 
@@ -720,6 +739,7 @@ static void fresh_segment(struct glanz_engine *engine, struct segment *segment, 
     }
     segment->count = 1;
     segment->leaving = NONE;
+    segment->stale = 1;
     segment->on = !is->off;
     segment->presence.to = is->off ? 0 : 65535;
     segment->presence.from = segment->presence.to;

@@ -38,7 +38,7 @@ struct layer {                               /* one look on one segment */
     uint8_t changed; /* numbers changed: pace and step anew */
 };
 
-struct glide { /* of the newest look of a segment */
+struct glide {          /* of the newest look of a segment */
     struct timer timer; /* span 0: none */
     int64_t pace;
     int32_t number[GLANZ_PARAMS];
@@ -48,8 +48,10 @@ struct glide { /* of the newest look of a segment */
 
 struct segment {
     GLANZ_CONST struct glanz_segment *is;
+    uint16_t first; /* on its surface */
     uint16_t leds;
     uint16_t length;
+    uint8_t surface;
     uint8_t closed;
     uint8_t on;
     uint8_t count;   /* looks at once */
@@ -58,6 +60,7 @@ struct segment {
     uint8_t order[LAYERS];
     uint32_t waiting_ms;
     struct timer fade, leave;
+    uint8_t stale;          /* a ramp was set: opacity and gain anew */
     struct ramp brightness; /* lightness */
     struct ramp presence;   /* 0 off, 65535 on */
     struct ramp cover;      /* opacity as the show says */

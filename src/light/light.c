@@ -20,46 +20,59 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
     uint8_t period = (uint8_t)(1u << dither->depth);
     /* (first + k) * 5 + frame is a multiple of the period; 205 undoes 5 modulo 256 */
     uint8_t k = (uint8_t)((uint8_t)(0u - (uint8_t)(dither->frame * 205u) - first) & (uint8_t)(period - 1u));
-    for (; k < count; k = (uint8_t)(k + period)) {
-        for (uint8_t c = 0; c < channels; c++) {
-            remainders[(uint16_t)k * channels + c] = 128;
+    uint16_t step = (uint16_t)(period * channels);
+    for (uint8_t *at = remainders + (uint16_t)k * channels; k < count; k = (uint8_t)(k + period)) {
+        at[0] = 128;
+        at[1] = 128;
+        at[2] = 128;
+        if (channels == 4) {
+            at[3] = 128;
         }
+        at += step;
     }
 }
 
-/* The tight loop: strides are constants where it is called, so that they cost nothing. */
+static inline uint32_t dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint32_t gain) {
+    uint32_t total = ((level * gain + 32768u) >> 16) + *remainder;
+    *remainder = (uint8_t)total;
+    *byte = (uint8_t)(total >> 8);
+    return total >> 8;
+}
+
+/* The tight loop: strides are constants where it is called, so that they cost nothing. Each use is a function of its own:
+ * the small CPUs have just enough registers for one. */
 static inline uint32_t dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t stride, const uint16_t *levels,
                                   uint8_t level_stride, uint32_t gain, uint8_t count) {
     uint32_t sum = 0;
-#define DITHER_ONE(i)                                                                                                          \
-    do {                                                                                                                       \
-        uint32_t total = ((levels[(i)*level_stride] * gain + 32768u) >> 16) + remainders[(i)*stride];                          \
-        remainders[(i)*stride] = (uint8_t)total;                                                                               \
-        total >>= 8;                                                                                                           \
-        bytes[(i)*stride] = (uint8_t)total;                                                                                    \
-        sum += total;                                                                                                          \
-    } while (0)
-    for (; count >= 4; count = (uint8_t)(count - 4)) {
-        DITHER_ONE(0);
-        DITHER_ONE(1);
-        DITHER_ONE(2);
-        DITHER_ONE(3);
-        bytes += 4 * stride;
-        remainders += 4 * stride;
-        levels += 4 * level_stride;
-    }
-    for (; count != 0; count--) {
-        DITHER_ONE(0);
+    const uint8_t *end = bytes + (uint16_t)count * stride;
+    if ((count & 1u) != 0) {
+        sum = dither_one(bytes, remainders, *levels, gain);
         bytes += stride;
         remainders += stride;
         levels += level_stride;
     }
+    while (bytes != end) {
+        sum += dither_one(bytes, remainders, *levels, gain);
+        sum += dither_one(bytes + stride, remainders + stride, levels[level_stride], gain);
+        bytes += 2 * stride;
+        remainders += 2 * stride;
+        levels += 2 * level_stride;
+    }
     return sum;
 }
 
+#define DITHER_RUN(name, stride, level_stride)                                                                                 \
+    GLANZ_NOINLINE static uint32_t name(uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint32_t gain,            \
+                                        uint8_t count) {                                                                       \
+        return dither_run(bytes, remainders, stride, levels, level_stride, gain, count);                                       \
+    }
+DITHER_RUN(dither_three, 3, 3) /* red, green, blue */
+DITHER_RUN(dither_four, 4, 3)  /* the same beside white */
+DITHER_RUN(dither_white, 4, 1)
+
 /* Is the mean of a level over a period not a whole step, for any of them? */
-static uint8_t lies_between(const struct glanz_dither *dither, const uint16_t *levels, uint8_t level_stride, uint32_t gain,
-                            uint8_t count) {
+GLANZ_NOINLINE static uint8_t lies_between(const struct glanz_dither *dither, const uint16_t *levels, uint8_t level_stride,
+                                           uint32_t gain, uint8_t count) {
     uint32_t half = dither->open ? 0 : 128u >> dither->depth;
     uint32_t mask = dither->open ? 0xFFu : 0xFFu & ~(0xFFu >> dither->depth);
     for (uint8_t i = 0; i < count; i++) {
@@ -77,30 +90,42 @@ uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes,
     if (!*restless) {
         *restless = lies_between(dither, levels, level_stride, gain, count);
     }
-    if (stride == 3 && level_stride == 3) {
-        return dither_run(bytes, remainders, 3, levels, 3, gain, count);
+    if (stride == 3) {
+        return dither_three(bytes, remainders, levels, gain, count);
     }
-    return dither_run(bytes, remainders, stride, levels, level_stride, gain, count);
+    return level_stride == 3 ? dither_four(bytes, remainders, levels, gain, count)
+                             : dither_white(bytes, remainders, levels, gain, count);
 }
 
-void glanz_white_extract(uint16_t *white, struct glanz_light *light, const struct glanz_light *white_light, uint8_t count) {
+struct glanz_white glanz_white_of(struct glanz_light light) {
+    struct glanz_white white;
+    white.gain[0] = light.red + (light.red >> 15);
+    white.gain[1] = light.green + (light.green >> 15);
+    white.gain[2] = light.blue + (light.blue >> 15);
+    for (uint8_t i = 0; i < 3; i++) {
+        uint32_t gain = white.gain[i];
+        white.inverse[i] = gain < 2 ? 0xFFFFFFFFu : 0xFFFFFFFFu / gain + (0xFFFFFFFFu % gain + 1u == gain);
+    }
+    return white;
+}
+
+/* The most white that a level is enough for. */
+static inline uint32_t share_of_white(uint16_t level, uint32_t inverse) {
+    return level * (inverse >> 16) + ((level * (inverse & 0xFFFFu)) >> 16);
+}
+
+void glanz_white_extract(uint16_t *levels, struct glanz_light *light, const struct glanz_white *white, uint8_t count) {
     for (uint8_t i = 0; i < count; i++) {
-        if (white_light == NULL) {
-            white[i] = 0;
-            continue;
-        }
-        /* the most white that no channel is too small for */
-        uint32_t most = 65535;
-        uint32_t share = white_light->red == 0 ? 65535u : ((uint32_t)light[i].red * 65535u) / white_light->red;
+        uint32_t most = share_of_white(light[i].red, white->inverse[0]);
+        uint32_t share = share_of_white(light[i].green, white->inverse[1]);
         most = share < most ? share : most;
-        share = white_light->green == 0 ? 65535u : ((uint32_t)light[i].green * 65535u) / white_light->green;
+        share = share_of_white(light[i].blue, white->inverse[2]);
         most = share < most ? share : most;
-        share = white_light->blue == 0 ? 65535u : ((uint32_t)light[i].blue * 65535u) / white_light->blue;
-        most = share < most ? share : most;
-        white[i] = (uint16_t)most;
-        light[i].red = (uint16_t)(light[i].red - (most * white_light->red) / 65535u);
-        light[i].green = (uint16_t)(light[i].green - (most * white_light->green) / 65535u);
-        light[i].blue = (uint16_t)(light[i].blue - (most * white_light->blue) / 65535u);
+        most = most > 65535u ? 65535u : most;
+        levels[i] = (uint16_t)most;
+        light[i].red = (uint16_t)(light[i].red - glanz_gain16((uint16_t)most, white->gain[0]));
+        light[i].green = (uint16_t)(light[i].green - glanz_gain16((uint16_t)most, white->gain[1]));
+        light[i].blue = (uint16_t)(light[i].blue - glanz_gain16((uint16_t)most, white->gain[2]));
     }
 }
 
@@ -116,23 +141,38 @@ static uint16_t blend_channel(uint16_t under, uint16_t over, enum glanz_blend bl
     return (blend == GLANZ_BLEND_LIGHTER) == (over > under) ? over : under;
 }
 
+/* The common case by itself: cover, one after another. */
+static void cover_run(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t opacity) {
+    for (const struct glanz_light *end = under + count; under != end; under++) {
+        under->red = glanz_mix16(under->red, over->red, opacity);
+        under->green = glanz_mix16(under->green, over->green, opacity);
+        under->blue = glanz_mix16(under->blue, over->blue, opacity);
+        over++;
+    }
+}
+
 void glanz_blend_run(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                      enum glanz_blend blend, uint32_t opacity) {
+    if (blend == GLANZ_BLEND_COVER && taken == NULL) {
+        cover_run(under, over, count, opacity);
+        return;
+    }
     for (uint8_t i = 0; i < count; i++) {
         struct glanz_light *at = &under[taken == NULL ? i : taken[i]];
-        struct glanz_light mixed = over[i];
+        uint16_t red = over[i].red;
+        uint16_t green = over[i].green;
+        uint16_t blue = over[i].blue;
         if (blend == GLANZ_BLEND_ADD) { /* light on light: only what is added is made less */
-            mixed = glanz_light_scale(mixed, opacity);
-            at->red = add16(at->red, mixed.red);
-            at->green = add16(at->green, mixed.green);
-            at->blue = add16(at->blue, mixed.blue);
+            glanz_light_put(at, add16(at->red, glanz_gain16(red, opacity)), add16(at->green, glanz_gain16(green, opacity)),
+                            add16(at->blue, glanz_gain16(blue, opacity)));
             continue;
         }
         if (blend != GLANZ_BLEND_COVER) {
-            mixed.red = blend_channel(at->red, mixed.red, blend);
-            mixed.green = blend_channel(at->green, mixed.green, blend);
-            mixed.blue = blend_channel(at->blue, mixed.blue, blend);
+            red = blend_channel(at->red, red, blend);
+            green = blend_channel(at->green, green, blend);
+            blue = blend_channel(at->blue, blue, blend);
         }
-        *at = glanz_light_mix(*at, mixed, opacity);
+        glanz_light_put(at, glanz_mix16(at->red, red, opacity), glanz_mix16(at->green, green, opacity),
+                        glanz_mix16(at->blue, blue, opacity));
     }
 }
