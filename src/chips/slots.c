@@ -72,17 +72,51 @@ static uint8_t slots_of(const struct glanz_slots *slots, uint8_t one) {
     return (uint8_t)(((1u << high) - 1u) << (slots->slots - high));
 }
 
+/* Four bits spread to every third place. */
+static GLANZ_CONST uint16_t third[16] = {0x000, 0x001, 0x008, 0x009, 0x040, 0x041, 0x048, 0x049,
+                                         0x200, 0x201, 0x208, 0x209, 0x240, 0x241, 0x248, 0x249};
+
+GLANZ_NOINLINE static void expand_three(uint8_t *out, const uint16_t *nibble, const uint8_t *bytes, size_t count) {
+    for (const uint8_t *end = bytes + count; bytes != end; bytes++) {
+        uint32_t byte = *bytes;
+        uint32_t high = nibble[byte >> 4];
+        uint32_t low = nibble[byte & 15u];
+        out[0] = (uint8_t)(high >> 4);
+        out[1] = (uint8_t)((high << 4) | (low >> 8));
+        out[2] = (uint8_t)low;
+        out += 3;
+    }
+}
+
+GLANZ_NOINLINE static void expand_four(uint8_t *out, const uint16_t *nibble, const uint8_t *bytes, size_t count) {
+    for (const uint8_t *end = bytes + count; bytes != end; bytes++) {
+        uint32_t byte = *bytes;
+        uint32_t high = nibble[byte >> 4];
+        uint32_t low = nibble[byte & 15u];
+        out[0] = (uint8_t)(high >> 8);
+        out[1] = (uint8_t)high;
+        out[2] = (uint8_t)(low >> 8);
+        out[3] = (uint8_t)low;
+        out += 4;
+    }
+}
+
 void glanz_spi_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count) {
+    uint16_t nibble[16]; /* the slots of four bits */
     uint8_t zero = slots_of(slots, 0);
-    uint8_t one = slots_of(slots, 1);
-    for (size_t i = 0; i < count; i++) {
-        uint32_t bits = 0;
-        for (uint8_t mask = 128; mask != 0; mask = (uint8_t)(mask >> 1)) {
-            bits = (bits << slots->slots) | ((bytes[i] & mask) != 0 ? one : zero);
+    uint8_t more = (uint8_t)(slots_of(slots, 1) - zero); /* what a 1 has on top */
+    for (uint8_t i = 0; i < 16; i++) {
+        if (slots->slots == 3) {
+            nibble[i] = (uint16_t)(third[15] * zero + third[i] * more);
+        } else {
+            uint16_t fourth = (uint16_t)((i & 1u) | ((i & 2u) << 3) | ((i & 4u) << 6) | ((i & 8u) << 9));
+            nibble[i] = (uint16_t)(0x1111u * zero + fourth * more);
         }
-        for (uint8_t k = slots->slots; k != 0; k--) {
-            *out++ = (uint8_t)(bits >> ((k - 1) * 8));
-        }
+    }
+    if (slots->slots == 3) {
+        expand_three(out, nibble, bytes, count);
+    } else {
+        expand_four(out, nibble, bytes, count);
     }
 }
 
