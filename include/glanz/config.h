@@ -38,6 +38,39 @@
 #endif
 #endif
 
+/** Presets that can be saved while running; 0 to 64. RAM: 32 bytes each. 0 leaves the code out: about 1 KB of flash. Default
+ *  16, on AVR 0. */
+#ifndef GLANZ_SAVED_MOST
+#ifdef __AVR__
+#define GLANZ_SAVED_MOST 0
+#else
+#define GLANZ_SAVED_MOST 16
+#endif
+#endif
+
+/** 1: rigs and shows are checked when they are taken. 0: they are trusted, as those that "glanz source" has written may be;
+ *  one that cannot be then has no defined result. Flash: about 3 KB, on AVR 6 KB. Default 1, on AVR 0. */
+#ifndef GLANZ_CHECKS
+#ifdef __AVR__
+#define GLANZ_CHECKS 0
+#else
+#define GLANZ_CHECKS 1
+#endif
+#endif
+
+/** 1: another show or rig can be taken while one runs. 0: the one given at the start stays; taking another is refused.
+ *  Flash: about 2 KB, on AVR 4 KB. Default 1, on AVR 0. */
+#ifndef GLANZ_LIVE
+#ifdef __AVR__
+#define GLANZ_LIVE 0
+#else
+#define GLANZ_LIVE 1
+#endif
+#endif
+
+#if GLANZ_SAVED_MOST < 0 || GLANZ_SAVED_MOST > 64
+#error "GLANZ_SAVED_MOST must be 0 to 64"
+#endif
 #if GLANZ_RUN < 8 || GLANZ_RUN > 64
 #error "GLANZ_RUN must be 8 to 64"
 #endif

@@ -61,9 +61,6 @@ struct glanz_counts {
     uint32_t backward; /**< frames in which the time given ran backwards */
 };
 
-/** Presets that can be saved at once. */
-#define GLANZ_SAVED_MOST 16
-
 struct glanz_device; /**< opaque; lives in the caller's memory */
 
 /** What a device is made of. Zero means default where it says so. */

@@ -42,7 +42,7 @@ uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes,
 
 /** Scale a level to 8.8 chip steps: 65535 becomes 65280. */
 static inline uint16_t glanz_chip_level(uint16_t level) {
-    return (uint16_t)((level * 65281u + 32768u) >> 16);
+    return (uint16_t)(((uint32_t)level * 65281u + 32768u) >> 16);
 }
 
 /** A white LED, ready for extraction. */

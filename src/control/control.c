@@ -486,6 +486,12 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item
 
 /* ---- a show ---- */
 
+static GLANZ_CONST uint8_t own_order[GLANZ_SEGMENTS_MOST] = {0,  1,  2,  3,  4,  5,  6,  7,  8,  9,  10, 11, 12, 13, 14, 15,
+                                                             16, 17, 18, 19, 20, 21, 22, 23, 24, 25, 26, 27, 28, 29, 30, 31,
+                                                             32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47,
+                                                             48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60, 61, 62, 63};
+
+#if GLANZ_LIVE
 static GLANZ_CONST struct glanz_look *find_look(GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *name) {
     for (uint16_t i = 0; name != NULL && i < show->look_count; i++) {
         if (glanz_name_equal(show->looks[i].name, name)) {
@@ -494,11 +500,6 @@ static GLANZ_CONST struct glanz_look *find_look(GLANZ_CONST struct glanz_show *s
     }
     return NULL;
 }
-
-static GLANZ_CONST uint8_t own_order[GLANZ_SEGMENTS_MOST] = {0,  1,  2,  3,  4,  5,  6,  7,  8,  9,  10, 11, 12, 13, 14, 15,
-                                                             16, 17, 18, 19, 20, 21, 22, 23, 24, 25, 26, 27, 28, 29, 30, 31,
-                                                             32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47,
-                                                             48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60, 61, 62, 63};
 
 /* The running playlist under the same name, at the same item if it still has so many. */
 static void keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
@@ -548,6 +549,7 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
     }
     return status;
 }
+#endif
 
 glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint64_t clock_us,
                                 uint8_t first, struct glanz_fault *fault) {
@@ -569,14 +571,18 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
         return status;
     }
     uint16_t lightness = show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness;
+#if GLANZ_LIVE
     if (old != NULL) {
         keep_playing(control, show);
     }
+#endif
     control->show = show;
+#if GLANZ_LIVE
     for (uint8_t i = 0; !first && old != NULL && i < show->segment_count && status == GLANZ_OK; i++) {
         GLANZ_CONST struct glanz_segment *was = find_segment(old, show->segments[i].name);
         status = was == NULL ? GLANZ_OK : renew(control, show, i, was, change);
     }
+#endif
     if (first && status == GLANZ_OK) { /* dark at start */
         status = glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
         if (status == GLANZ_OK && show->start != NULL) {

@@ -36,7 +36,7 @@ static uint8_t step(struct glanz_now *now) {
         uint32_t tail = wanted < GLANZ_HALF ? (uint32_t)GLANZ_HALF : (uint32_t)wanted;
         uint32_t rate = glanz_times(435412u, 0xFFFFFFFFu / tail); /* 435412 is 65536 log2 100 */
         rate = rate < 64 ? 64 : rate;
-        uint32_t reach = glanz_times(16u << 16, 0xFFFFFFFFu / rate);
+        uint32_t reach = glanz_times((uint32_t)16 << 16, 0xFFFFFFFFu / rate);
         now->kept[KEPT_RATE] = (int32_t)rate;
         now->kept[KEPT_NORM] = (int32_t)(0xFFFFFFFFu / (65536u - glanz_halving(rate)) >> 1);
         now->kept[KEPT_REACH] = reach > INT32_MAX ? INT32_MAX : (int32_t)reach;

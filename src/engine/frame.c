@@ -177,7 +177,7 @@ static uint8_t find_touching(struct touching *touching, const struct glanz_engin
         } else {
             continue;
         }
-        count = edge < count ? (uint8_t)edge : count;
+        count = (uint8_t)(edge < count ? edge : count);
     }
     return count;
 }
@@ -251,7 +251,7 @@ static void compose_run(struct glanz_light *light, const struct glanz_engine *en
         }
         if (known == 0) {
             known = (uint8_t)(count - done);
-            known = run->leds < known ? (uint8_t)run->leds : known;
+            known = (uint8_t)(run->leds < known ? run->leds : known);
             find_near(&near, engine, run, known);
         }
         uint8_t part = find_touching(&touching, engine, &near, run, known);
@@ -328,7 +328,7 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
     }
     /* clocked LEDs latch one after another: the head is new while the tail is old */
     uint16_t full = is->stretches[0].chip->full;
-    output->rise_ua = rise_most == 0 ? 0 : glanz_times((uint32_t)(rise_most >> 10) + 1u, ((1u << 30) + full - 1u) / full);
+    output->rise_ua = rise_most == 0 ? 0 : glanz_times((uint32_t)(rise_most >> 10) + 1u, (((uint32_t)1 << 30) + full - 1u) / full);
 }
 
 /* ---- the current limit ---- */

@@ -212,6 +212,7 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
     if (look == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
+#if GLANZ_CHECKS
     GLANZ_CONST char *wrong = NULL;
     if (look->effect == NULL || look->effect->shade == NULL || look->effect->param_count > GLANZ_PARAMS) {
         wrong = GLANZ_TEXT("a look needs an effect");
@@ -241,6 +242,10 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
         return GLANZ_ERR_SHOW;
     }
     return GLANZ_OK;
+#else
+    (void)fault;
+    return GLANZ_OK;
+#endif
 }
 
 /* ---- fades ---- */
@@ -679,6 +684,7 @@ uint16_t glanz_engine_lightness(const struct glanz_engine *engine) {
 
 /* ---- a show's segments ---- */
 
+#if GLANZ_CHECKS
 static glanz_status check_segment(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment,
                                   struct glanz_fault *fault) {
     glanz_fault_begin(fault);
@@ -709,6 +715,40 @@ static glanz_status check_segment(const struct glanz_engine *engine, GLANZ_CONST
     }
     return segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
 }
+
+/* All segments of a show and the order they lie in. */
+static glanz_status check_segments(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                   GLANZ_CONST uint8_t *stack, uint8_t count, struct glanz_fault *fault) {
+    if (count > engine->segment_room) {
+        glanz_fault_begin(fault);
+        glanz_fault_at(fault, GLANZ_TEXT("segments"));
+        glanz_fault_number(fault, count);
+        glanz_fault_add(fault, GLANZ_TEXT(" segments; expected at most "));
+        glanz_fault_number(fault, engine->segment_room);
+        if (fault != NULL) {
+            fault->needed = glanz_engine_size(engine->rig, count);
+        }
+        return GLANZ_ERR_MEMORY;
+    }
+    struct glanz_fault found = GLANZ_FAULT_INIT;
+    for (uint8_t i = 0; i < count; i++) {
+        glanz_status status = check_segment(engine, &segments[i], &found);
+        if (status == GLANZ_OK && stack[i] >= count) {
+            glanz_fault_begin(&found);
+            glanz_fault_at(&found, GLANZ_TEXT("stack"));
+            glanz_fault_add(&found, GLANZ_TEXT("expected a segment of the show"));
+            status = GLANZ_ERR_SHOW;
+        }
+        if (status != GLANZ_OK) {
+            if (fault != NULL) {
+                *fault = found;
+            }
+            return status;
+        }
+    }
+    return GLANZ_OK;
+}
+#endif
 
 static uint16_t full_if_none(uint16_t level) {
     return level == 0 ? 65535 : level;
@@ -748,12 +788,55 @@ static void fresh_segment(struct glanz_engine *engine, struct segment *segment, 
     layer_fill(engine, segment, &segment->layer[0], is->look, 0);
 }
 
+#if GLANZ_LIVE
 static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                       GLANZ_CONST struct glanz_segment *was) {
     return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
            is->cut.first == was->cut.first && is->cut.leds == was->cut.leds && is->cut.grain == was->cut.grain &&
            is->cut.mirrored == was->cut.mirrored && segment->leds != 0;
 }
+
+/* Bring a segment that stays to its new index by a swap, or begin it. `is` still tells the old. */
+static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, uint8_t i,
+                          struct glanz_change change) {
+    uint8_t found_at = NONE;
+    for (uint8_t old = i; old < engine->segment_count; old++) {
+        if (same_place(&engine->segments[old], &segments[i], engine->segments[old].is)) {
+            found_at = old;
+            break;
+        }
+    }
+    if (found_at == NONE) {
+        if (i < engine->segment_count && engine->segment_count < engine->segment_room) {
+            engine->segments[engine->segment_count++] = engine->segments[i]; /* it may be wanted further on */
+        }
+        fresh_segment(engine, &engine->segments[i], &segments[i]);
+        engine->segments[i].is = &segments[i];
+        if (i >= engine->segment_count) {
+            engine->segment_count = (uint8_t)(i + 1);
+        }
+        return;
+    }
+    if (found_at != i) {
+        struct segment *a = &engine->segments[i];
+        struct segment *b = &engine->segments[found_at];
+        uint8_t *left = (uint8_t *)a;
+        uint8_t *right = (uint8_t *)b;
+        for (size_t byte = 0; byte < sizeof *a; byte++) {
+            uint8_t held = left[byte];
+            left[byte] = right[byte];
+            right[byte] = held;
+        }
+    }
+    lay_segment(engine, &engine->segments[i], &segments[i], change);
+}
+#else
+static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, uint8_t i,
+                          struct glanz_change change) {
+    (void)change;
+    fresh_segment(engine, &engine->segments[i], &segments[i]);
+}
+#endif
 
 glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
                                GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
@@ -762,68 +845,19 @@ glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct g
         (names == NULL && name_count != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (count > engine->segment_room) {
-        glanz_fault_begin(fault);
-        glanz_fault_at(fault, GLANZ_TEXT("segments"));
-        glanz_fault_number(fault, count);
-        glanz_fault_add(fault, GLANZ_TEXT(" segments; expected at most "));
-        glanz_fault_number(fault, engine->segment_room);
-        if (fault != NULL) {
-            fault->needed = glanz_engine_size(engine->rig, count);
-        }
-        return GLANZ_ERR_MEMORY;
+#if GLANZ_CHECKS
+    glanz_status status = check_segments(engine, segments, stack, count, fault);
+    if (status != GLANZ_OK) {
+        return status;
     }
-    struct glanz_fault found = GLANZ_FAULT_INIT;
-    for (uint8_t i = 0; i < count; i++) {
-        glanz_status status = check_segment(engine, &segments[i], &found);
-        if (status == GLANZ_OK && stack[i] >= count) {
-            glanz_fault_begin(&found);
-            glanz_fault_at(&found, GLANZ_TEXT("stack"));
-            glanz_fault_add(&found, GLANZ_TEXT("expected a segment of the show"));
-            status = GLANZ_ERR_SHOW;
-        }
-        if (status != GLANZ_OK) {
-            if (fault != NULL) {
-                *fault = found;
-            }
-            return status;
-        }
-    }
+#else
+    (void)fault;
+#endif
     engine->stack = stack;
     engine->names = names;
     engine->name_count = name_count;
-    /* Bring the segments that stay to their new index by swaps, then begin the others. `is` still tells the old. */
     for (uint8_t i = 0; i < count; i++) {
-        uint8_t found_at = NONE;
-        for (uint8_t old = i; old < engine->segment_count; old++) {
-            if (same_place(&engine->segments[old], &segments[i], engine->segments[old].is)) {
-                found_at = old;
-                break;
-            }
-        }
-        if (found_at == NONE) {
-            if (i < engine->segment_count && engine->segment_count < engine->segment_room) {
-                engine->segments[engine->segment_count++] = engine->segments[i]; /* it may be wanted further on */
-            }
-            fresh_segment(engine, &engine->segments[i], &segments[i]);
-            engine->segments[i].is = &segments[i];
-            if (i >= engine->segment_count) {
-                engine->segment_count = (uint8_t)(i + 1);
-            }
-            continue;
-        }
-        if (found_at != i) {
-            struct segment *a = &engine->segments[i];
-            struct segment *b = &engine->segments[found_at];
-            uint8_t *left = (uint8_t *)a;
-            uint8_t *right = (uint8_t *)b;
-            for (size_t byte = 0; byte < sizeof *a; byte++) {
-                uint8_t held = left[byte];
-                left[byte] = right[byte];
-                right[byte] = held;
-            }
-        }
-        lay_segment(engine, &engine->segments[i], &segments[i], change);
+        place_segment(engine, segments, i, change);
     }
     engine->segment_count = count;
     engine->dirty = 1;

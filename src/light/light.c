@@ -99,9 +99,9 @@ uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes,
 
 struct glanz_white glanz_white_of(struct glanz_light light) {
     struct glanz_white white;
-    white.gain[0] = light.red + (light.red >> 15);
-    white.gain[1] = light.green + (light.green >> 15);
-    white.gain[2] = light.blue + (light.blue >> 15);
+    white.gain[0] = (uint32_t)light.red + (light.red >> 15);
+    white.gain[1] = (uint32_t)light.green + (light.green >> 15);
+    white.gain[2] = (uint32_t)light.blue + (light.blue >> 15);
     for (uint8_t i = 0; i < 3; i++) {
         uint32_t gain = white.gain[i];
         white.inverse[i] = gain < 2 ? 0xFFFFFFFFu : 0xFFFFFFFFu / gain + (0xFFFFFFFFu % gain + 1u == gain);

@@ -1,0 +1,62 @@
+/* SPDX-License-Identifier: MIT */
+/* What the files of the device share: its memory. Private to src/device. */
+#ifndef GLANZ_DEVICE_WHOLE_H
+#define GLANZ_DEVICE_WHOLE_H
+
+#include <glanz/device.h>
+
+struct saved {
+    char name[GLANZ_NAME_MOST + 1]; /* empty: free */
+};
+
+/* Another rig, on its way or on trial. */
+struct trial {
+    GLANZ_CONST struct glanz_rig *old_rig, *next_rig;
+    GLANZ_CONST struct glanz_show *old_show, *next_show;
+    uint64_t end;
+    uint32_t next_ms;
+    uint8_t runs;
+};
+
+struct glanz_device {
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_show *show;
+    GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
+    const struct glanz_port *port;
+    struct glanz_engine *engine;
+    struct glanz_control *control;
+    glanz_listener listener;
+    void *listener_user;
+    size_t size;
+    uint64_t clock;
+    uint64_t sent_at;
+    uint32_t last_us, wire_us;
+    struct glanz_counts counts;
+    uint8_t segment_room;
+    uint8_t begun;  /* a time is known */
+    uint8_t inside; /* in glanz_device_frame() */
+    uint8_t sending;
+    uint8_t unsent; /* a shaded frame waits for the outputs */
+#if GLANZ_LIVE
+    struct trial trial;
+#endif
+#if GLANZ_SAVED_MOST > 0
+    struct saved saved[GLANZ_SAVED_MOST];
+#endif
+};
+
+/* Is this memory enough for a rig and so many segments? */
+glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, size_t size, struct glanz_fault *fault);
+/* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
+glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
+                                GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
+/* A line for the port's log. */
+void glanz_device_note(const struct glanz_device *device, const char *line);
+/* At a frame boundary: take the rig that waits, or go back from one on trial whose time is over. */
+glanz_status glanz_device_change(struct glanz_device *device);
+/* Does a change of rigs hold on to this memory? */
+int glanz_device_change_uses(const struct glanz_device *device, const void *memory, size_t size);
+/* Names of the presets saved before. */
+void glanz_device_read_saved(struct glanz_device *device);
+
+#endif
