@@ -68,6 +68,16 @@
 #endif
 #endif
 
+/** 1: times are 64 bits of microseconds. 0: 32 bits, which wrap; then no item of a playlist holds longer than 35 minutes, and a
+ *  frame must come at least that often. Flash: about 1 KB, on AVR 4 KB. Default 1, on AVR 0. */
+#ifndef GLANZ_LONG_TIME
+#ifdef __AVR__
+#define GLANZ_LONG_TIME 0
+#else
+#define GLANZ_LONG_TIME 1
+#endif
+#endif
+
 #if GLANZ_SAVED_MOST < 0 || GLANZ_SAVED_MOST > 64
 #error "GLANZ_SAVED_MOST must be 0 to 64"
 #endif

@@ -159,7 +159,7 @@ struct glanz_control; /**< opaque; lives in the caller's memory */
 
 /** Something that happened, told to the program. */
 struct glanz_happening {
-    uint64_t at_us;
+    glanz_time at_us;
     enum {
         GLANZ_HAPPENED_EVENT,   /**< input `index` did `event` */
         GLANZ_HAPPENED_TRIGGER, /**< trigger `index` was met */
@@ -188,7 +188,7 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
  *  same name goes on. @param first 1: at power-on; the start action is done, from dark.
  *  @return as glanz_engine_take(); on failure nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
-                                                uint64_t clock_us, uint8_t first, struct glanz_fault *fault);
+                                                glanz_time clock_us, uint8_t first, struct glanz_fault *fault);
 
 /** Push a raw edge or a value in. Interrupt-safe; one producer for each input.
  *  @param value buttons: level of the line, 0 or 1; values: 0 to 65535. @param time_us 32-bit time, as for frames.
@@ -196,17 +196,18 @@ GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, G
 glanz_status glanz_control_push(struct glanz_control *control, uint8_t input, uint16_t value, uint32_t time_us);
 
 /** Do all that is due by now, in the order of its times. */
-GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, uint64_t clock_us, uint32_t now_us);
+GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us);
 
 /** Do one action of the show. @return GLANZ_ERR_ABSENT, or what the engine says. */
 GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                               uint64_t at_us);
+                                               glanz_time at_us);
 
 /** The playlist that runs and its item; GLANZ_ALL when none does. */
 uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item);
 
-/** When something is due next by itself, on the engine's clock; UINT64_MAX: nothing. */
-uint64_t glanz_control_next(const struct glanz_control *control);
+#define GLANZ_NEVER ((glanz_time)-1)
+/** When something is due next by itself, on the engine's clock; GLANZ_NEVER: nothing. */
+glanz_time glanz_control_next(const struct glanz_control *control);
 
 #ifdef __cplusplus
 }

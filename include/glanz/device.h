@@ -176,7 +176,7 @@ struct glanz_control *glanz_device_control(struct glanz_device *device);
 GLANZ_CONST struct glanz_rig *glanz_device_rig(const struct glanz_device *device);
 GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *device);
 /** Time since the start, microseconds, and the counts. */
-uint64_t glanz_device_clock(const struct glanz_device *device);
+glanz_time glanz_device_clock(const struct glanz_device *device);
 struct glanz_counts glanz_device_counts(const struct glanz_device *device);
 
 #ifdef __cplusplus

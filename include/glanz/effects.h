@@ -186,6 +186,20 @@ static inline uint32_t glanz_cover(glanz_place place, glanz_place from, glanz_pl
 }
 
 /** Two colours that every LED of a run mixes, made ready so that each channel is one product. */
+#ifdef __AVR__ /* 16-bit products there */
+struct glanz_pair {
+    struct glanz_light from, to;
+};
+static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
+    struct glanz_pair pair;
+    pair.from = from;
+    pair.to = to;
+    return pair;
+}
+static inline void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
+    *light = glanz_light_mix(pair->from, pair->to, f);
+}
+#else
 struct glanz_pair {
     uint32_t from[3], way[3];
 };
@@ -206,6 +220,7 @@ static inline void glanz_pair_mix(struct glanz_light *light, const struct glanz_
     light->green = (uint16_t)(pair->from[1] + ((pair->way[1] * f + 0x80000000u) >> 15));
     light->blue = (uint16_t)(pair->from[2] + ((pair->way[2] * f + 0x80000000u) >> 15));
 }
+#endif
 
 /** A part of the line in one colour, before another: where two intervals of places cover it, mixed at their edges by how much
  *  of a LED they cover. @param ends start and end of the two; start and end alike for none. */

@@ -163,7 +163,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, vo
 
 /** Where a change begins and how long it takes, on the engine's clock. */
 struct glanz_change {
-    uint64_t at_us;   /**< not after the frame that follows */
+    glanz_time at_us;   /**< not after the frame that follows */
     uint32_t over_ms; /**< 0: at once */
 };
 
@@ -232,10 +232,10 @@ GLANZ_NODISCARD glanz_status glanz_engine_paint(struct glanz_engine *engine, gla
  *  @param shaded set to 1 when there are new bytes, 0 when the frame would be the same as the last.
  *  @param clock_us 64-bit time, never running back. @param force 1: shade in any case.
  *  Never call it while bytes of an output with one buffer are being sent. */
-GLANZ_NODISCARD glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, uint64_t clock_us, uint8_t force);
+GLANZ_NODISCARD glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us, uint8_t force);
 
 /** Move everything on without shading, as when outputs are busy. */
-GLANZ_NODISCARD glanz_status glanz_engine_advance(struct glanz_engine *engine, uint64_t clock_us);
+GLANZ_NODISCARD glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_us);
 
 /** The bytes of the newest frame of an output: ready to be sent, or, after glanz_engine_sent(), being sent. With one buffer
  *  valid until the next frame is shaded, with two until the one after it. */

@@ -9,7 +9,7 @@
 
 #include <glanz/control.h>
 
-#define NEVER UINT64_MAX
+#define NEVER GLANZ_NEVER
 #define ACTS_MOST 256 /* things done in one call; what is left is done in the next */
 
 struct entry {
@@ -29,9 +29,9 @@ struct input {
     uint8_t presses; /* 1: one short press may become two */
     uint8_t held;
     uint16_t value;
-    uint64_t settled; /* contacts are not listened to before this */
-    uint64_t first;   /* when the first press came */
-    uint64_t released;
+    glanz_time settled;  /* contacts are not listened to before this */
+    glanz_time first;    /* when the first press came; while `presses` is 1 */
+    glanz_time released; /* while `presses` is 1 and it is not pressed */
 };
 
 struct glanz_control {
@@ -41,10 +41,10 @@ struct glanz_control {
     struct input *inputs;
     glanz_listener listener;
     void *listener_user;
-    uint64_t last;     /* the clock of the last run */
-    uint64_t item_end; /* when the playlist goes on; NEVER */
-    uint16_t rounds;   /* done */
-    uint8_t playlist;  /* GLANZ_ALL: none */
+    glanz_time last;     /* the clock of the last run */
+    glanz_time item_end; /* when the playlist goes on; while one runs */
+    uint16_t rounds;     /* done */
+    uint8_t playlist;    /* GLANZ_ALL: none */
     uint8_t item;
     uint8_t running; /* inside glanz_control_run() */
 };
@@ -71,10 +71,8 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     control->rig = rig;
     control->engine = engine;
     control->playlist = GLANZ_ALL;
-    control->item_end = NEVER;
     for (uint8_t i = 0; i < rig->input_count; i++) {
         control->inputs[i].level = rig->inputs[i].pressed_low ? 1 : 0;
-        control->inputs[i].released = NEVER;
     }
     *out = control;
     return GLANZ_OK;
@@ -87,7 +85,7 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
     }
 }
 
-static void tell(struct glanz_control *control, uint64_t at, int what, uint8_t index, uint8_t event, uint8_t item) {
+static void tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item) {
     if (control->listener != NULL) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
@@ -136,11 +134,12 @@ static glanz_status recall(struct glanz_control *control, uint8_t index, struct 
     return status;
 }
 
-static uint64_t item_us(GLANZ_CONST struct glanz_item *item) {
-    return ((uint64_t)item->fade_ms + item->hold_ms) * 1000u;
+static glanz_time item_us(GLANZ_CONST struct glanz_item *item) {
+    glanz_time ms = (glanz_time)item->fade_ms + item->hold_ms;
+    return ms > GLANZ_TIME_FAR / 1000u ? GLANZ_TIME_FAR : ms * 1000u;
 }
 
-static glanz_status show_item(struct glanz_control *control, uint8_t playlist, uint8_t item, uint64_t at) {
+static glanz_status show_item(struct glanz_control *control, uint8_t playlist, uint8_t item, glanz_time at) {
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[playlist];
     control->playlist = playlist;
     control->item = item;
@@ -152,13 +151,12 @@ static glanz_status show_item(struct glanz_control *control, uint8_t playlist, u
     return recall(control, list->items[item].preset, change);
 }
 
-static void stop_playing(struct glanz_control *control, uint64_t at) {
+static void stop_playing(struct glanz_control *control, glanz_time at) {
     tell(control, at, GLANZ_HAPPENED_STOP, control->playlist, 0, control->item);
     control->playlist = GLANZ_ALL;
-    control->item_end = NEVER;
 }
 
-static glanz_status step_playlist(struct glanz_control *control, uint8_t index, uint8_t back, uint64_t at) {
+static glanz_status step_playlist(struct glanz_control *control, uint8_t index, uint8_t back, glanz_time at) {
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[index];
     if (control->playlist != index) {
         control->rounds = 0;
@@ -170,10 +168,10 @@ static glanz_status step_playlist(struct glanz_control *control, uint8_t index, 
 }
 
 /* The playlist's own way on, at the end of an item. */
-static glanz_status next_item(struct glanz_control *control, uint64_t clock) {
+static glanz_status next_item(struct glanz_control *control, glanz_time clock) {
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[control->playlist];
-    uint64_t at = control->item_end;
-    uint64_t round = 0;
+    glanz_time at = control->item_end;
+    glanz_time round = 0;
     for (uint8_t i = 0; i < list->item_count; i++) {
         round += item_us(&list->items[i]);
     }
@@ -191,7 +189,7 @@ static glanz_status next_item(struct glanz_control *control, uint64_t clock) {
     return show_item(control, control->playlist, 0, at);
 }
 
-glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, uint64_t at_us) {
+glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at_us) {
     if (control == NULL || action == NULL || action->kind >= GLANZ_ACTION_KINDS) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -235,7 +233,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
 
 /* ---- events ---- */
 
-static glanz_status fire(struct glanz_control *control, uint8_t trigger, uint64_t at) {
+static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_time at) {
     GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
     glanz_status status = GLANZ_OK;
     tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
@@ -246,7 +244,7 @@ static glanz_status fire(struct glanz_control *control, uint8_t trigger, uint64_
     return status;
 }
 
-static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, uint64_t at) {
+static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, glanz_time at) {
     glanz_status status = GLANZ_OK;
     tell(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
     for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
@@ -258,7 +256,7 @@ static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t
     return status;
 }
 
-static glanz_status change_value(struct glanz_control *control, uint8_t index, uint16_t value, uint64_t at) {
+static glanz_status change_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_time at) {
     uint16_t before = control->inputs[index].value;
     control->inputs[index].value = value;
     glanz_status status = GLANZ_OK;
@@ -276,19 +274,18 @@ static glanz_status change_value(struct glanz_control *control, uint8_t index, u
 }
 
 /* The button's contacts have closed or opened for good. */
-static glanz_status change_press(struct glanz_control *control, uint8_t index, uint64_t at) {
+static glanz_status change_press(struct glanz_control *control, uint8_t index, glanz_time at) {
     struct input *input = &control->inputs[index];
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
     input->pressed = !input->pressed;
-    input->settled = at + (is->settle_ms == 0 ? 20u : is->settle_ms) * (uint64_t)1000;
+    input->settled = at + (is->settle_ms == 0 ? 20u : is->settle_ms) * (glanz_time)1000;
     if (!input->pressed) {
         input->released = at;
         return happen(control, index, GLANZ_EVENT_RELEASED, at);
     }
-    uint64_t twice = (is->twice_ms == 0 ? 350u : is->twice_ms) * (uint64_t)1000;
+    glanz_time twice = (is->twice_ms == 0 ? 350u : is->twice_ms) * (glanz_time)1000;
     uint8_t second = input->presses == 1 && at - input->first <= twice;
     input->held = 0;
-    input->released = NEVER;
     glanz_status status = happen(control, index, GLANZ_EVENT_PRESSED, at);
     if (second) {
         input->presses = 0;
@@ -304,29 +301,36 @@ static uint8_t line_pressed(const struct glanz_control *control, uint8_t index) 
     return control->inputs[index].level != control->rig->inputs[index].pressed_low;
 }
 
-/* When does something fall due at a button by itself? */
-static uint64_t button_due(const struct glanz_control *control, uint8_t index) {
+/* How long after the last run a time is. */
+static glanz_time after_last(const struct glanz_control *control, glanz_time at) {
+    return glanz_time_before(at, control->last) ? 0 : at - control->last;
+}
+
+/* How long after the last run something falls due at a button by itself; NEVER. */
+static glanz_time button_due(const struct glanz_control *control, uint8_t index) {
     const struct input *input = &control->inputs[index];
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
-    uint64_t due = NEVER;
+    glanz_time due = NEVER;
     if (line_pressed(control, index) != input->pressed) {
-        due = input->settled;
+        due = after_last(control, input->settled);
     }
-    if (input->pressed && input->presses == 1 && !input->held) {
-        uint64_t held = input->first + (is->held_ms == 0 ? 700u : is->held_ms) * (uint64_t)1000;
-        due = held < due ? held : due;
-    }
-    if (!input->pressed && input->presses == 1) {
-        uint64_t once = input->first + (is->twice_ms == 0 ? 350u : is->twice_ms) * (uint64_t)1000;
-        once = input->released > once ? input->released : once;
-        due = once < due ? once : due;
+    if (input->presses == 1) {
+        uint16_t ms = input->pressed ? (is->held_ms == 0 ? 700u : is->held_ms) : is->twice_ms == 0 ? 350u : is->twice_ms;
+        glanz_time end = input->first + ms * (glanz_time)1000;
+        if (!input->pressed && glanz_time_before(end, input->released)) {
+            end = input->released;
+        }
+        if (!input->pressed || !input->held) {
+            end = after_last(control, end);
+            due = end < due ? end : due;
+        }
     }
     return due;
 }
 
-static glanz_status button_act(struct glanz_control *control, uint8_t index, uint64_t at) {
+static glanz_status button_act(struct glanz_control *control, uint8_t index, glanz_time at) {
     struct input *input = &control->inputs[index];
-    if (line_pressed(control, index) != input->pressed && at >= input->settled) {
+    if (line_pressed(control, index) != input->pressed && !glanz_time_before(at, input->settled)) {
         return change_press(control, index, at);
     }
     uint8_t event = input->pressed ? GLANZ_EVENT_HELD : GLANZ_EVENT_PRESSED_ONCE;
@@ -375,7 +379,7 @@ static int peek(const struct input *input, struct entry *entry) {
     return 2;
 }
 
-static void drop(struct glanz_control *control, uint8_t index, int from, uint64_t at) {
+static void drop(struct glanz_control *control, uint8_t index, int from, glanz_time at) {
     struct input *input = &control->inputs[index];
     if (from == 1) {
         atomic_store_explicit(&input->tail, (uint8_t)(atomic_load_explicit(&input->tail, memory_order_relaxed) + 1u),
@@ -386,29 +390,27 @@ static void drop(struct glanz_control *control, uint8_t index, int from, uint64_
     }
 }
 
-static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, uint64_t at) {
+static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_time at) {
     if (control->rig->inputs[index].kind == GLANZ_INPUT_VALUE) {
         return change_value(control, index, value, at);
     }
     control->inputs[index].level = value != 0;
-    if (line_pressed(control, index) != control->inputs[index].pressed && at >= control->inputs[index].settled) {
+    if (line_pressed(control, index) != control->inputs[index].pressed &&
+        !glanz_time_before(at, control->inputs[index].settled)) {
         return change_press(control, index, at); /* the first contact counts at once; what bounces after it does not */
     }
     return GLANZ_OK;
 }
 
-/* A pushed time on the 64-bit clock: not before the last run, not after this one. */
-static uint64_t widen(const struct glanz_control *control, uint32_t time, uint32_t now, uint64_t clock) {
+/* How long after the last run a pushed time is: not before it, not after this run. */
+static glanz_time pushed_after(uint32_t time, uint32_t now, glanz_time since) {
     uint32_t ago = now - time;
-    if (ago >= 0x80000000u) {
-        ago = 0;
-    }
-    uint64_t at = clock > ago ? clock - ago : 0;
-    return at < control->last ? control->last : at;
+    return ago >= 0x80000000u ? since : since > ago ? since - ago : 0;
 }
 
-static glanz_status do_next(struct glanz_control *control, uint64_t clock, uint32_t now, uint8_t *done) {
-    uint64_t due = control->item_end;
+static glanz_status do_next(struct glanz_control *control, glanz_time clock, uint32_t now, uint8_t *done) {
+    glanz_time since = clock - control->last;
+    glanz_time due = control->playlist == GLANZ_ALL ? NEVER : after_last(control, control->item_end);
     int source = 0; /* 0 the playlist, 1 a button by itself, 2 a ring */
     uint8_t which = 0;
     int from = 0;
@@ -416,7 +418,7 @@ static glanz_status do_next(struct glanz_control *control, uint64_t clock, uint3
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         struct entry found;
         int place = peek(&control->inputs[i], &found);
-        uint64_t at = place == 0 ? NEVER : widen(control, found.time, now, clock);
+        glanz_time at = place == 0 ? NEVER : pushed_after(found.time, now, since);
         if (at < due) {
             due = at;
             source = 2;
@@ -425,14 +427,14 @@ static glanz_status do_next(struct glanz_control *control, uint64_t clock, uint3
             entry = found;
         }
         at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
-        at = at < control->last ? control->last : at;
         if (at < due) {
             due = at;
             source = 1;
             which = i;
         }
     }
-    *done = due > clock;
+    *done = due > since;
+    due += control->last;
     if (*done) {
         return GLANZ_OK;
     }
@@ -446,7 +448,7 @@ static glanz_status do_next(struct glanz_control *control, uint64_t clock, uint3
     return take_value(control, which, entry.value, due);
 }
 
-glanz_status glanz_control_run(struct glanz_control *control, uint64_t clock_us, uint32_t now_us) {
+glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us) {
     if (control == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -461,17 +463,22 @@ glanz_status glanz_control_run(struct glanz_control *control, uint64_t clock_us,
         status = status == GLANZ_OK ? one : status;
     }
     control->last = clock_us;
+    for (uint8_t i = 0; i < control->rig->input_count; i++) { /* times that wrap must not grow old */
+        if (glanz_time_before(control->inputs[i].settled, clock_us)) {
+            control->inputs[i].settled = clock_us;
+        }
+    }
     control->running = 0;
     return status;
 }
 
-uint64_t glanz_control_next(const struct glanz_control *control) {
-    uint64_t due = control == NULL ? NEVER : control->item_end;
+glanz_time glanz_control_next(const struct glanz_control *control) {
+    glanz_time due = control == NULL || control->playlist == GLANZ_ALL ? NEVER : after_last(control, control->item_end);
     for (uint8_t i = 0; control != NULL && i < control->rig->input_count; i++) {
-        uint64_t at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
+        glanz_time at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
         due = at < due ? at : due;
     }
-    return due;
+    return due == NEVER ? NEVER : control->last + due;
 }
 
 uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item) {
@@ -512,7 +519,6 @@ static void keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz
         }
     }
     if (control->playlist == GLANZ_ALL) {
-        control->item_end = NEVER;
     }
 }
 
@@ -551,7 +557,7 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
 }
 #endif
 
-glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint64_t clock_us,
+glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
                                 uint8_t first, struct glanz_fault *fault) {
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;

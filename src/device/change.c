@@ -14,7 +14,7 @@ glanz_status glanz_device_change(struct glanz_device *device) {
             device->trial.old_show = was_show;
         }
         device->trial.runs = device->trial.next_ms != 0;
-        device->trial.end = device->clock + (uint64_t)device->trial.next_ms * 1000u;
+        device->trial.end = device->clock + (glanz_time)device->trial.next_ms * 1000u;
         device->trial.next_rig = NULL;
         if (!device->trial.runs) {
             device->trial.old_rig = NULL;

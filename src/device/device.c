@@ -7,6 +7,7 @@
 
 #include "whole.h"
 
+#define BYTE_US 20u      /* of the slowest chips */
 #define STUCK_US 250000u /* beyond four times the wire time, a sending does not end any more */
 
 static size_t align8(size_t size) {
@@ -51,7 +52,7 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     device->show = show;
     device->wire_us = 0;
     for (uint8_t i = 0; i < rig->output_count; i++) {
-        uint32_t wire_us = glanz_output_wire_us(&rig->outputs[i]);
+        uint32_t wire_us = glanz_output_bytes(&rig->outputs[i]) * BYTE_US;
         device->wire_us = wire_us > device->wire_us ? wire_us : device->wire_us;
     }
     device->unsent = 0;
@@ -123,7 +124,7 @@ static glanz_status settle(struct glanz_device *device) {
     if (device->sending && !device->port->busy(device->port->user)) {
         device->sending = 0;
     }
-    if (device->sending && device->clock - device->sent_at > (uint64_t)device->wire_us * 4u + STUCK_US) {
+    if (device->sending && device->clock - device->sent_at > (glanz_time)device->wire_us * 4u + STUCK_US) {
         device->counts.stuck++;
         device->sending = 0;
         glanz_device_note(device, "a sending did not end and was given up");
@@ -168,7 +169,7 @@ static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     if (status != GLANZ_OK) {
         return status;
     }
-    if (!device->unsent && device->clock - device->sent_at < (uint64_t)refresh_ms * 1000u) {
+    if (!device->unsent && device->clock - device->sent_at < (glanz_time)refresh_ms * 1000u) {
         device->counts.still++;
         return settled;
     }
@@ -247,7 +248,7 @@ GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *devi
     return device == NULL ? NULL : device->show;
 }
 
-uint64_t glanz_device_clock(const struct glanz_device *device) {
+glanz_time glanz_device_clock(const struct glanz_device *device) {
     return device == NULL ? 0 : device->clock;
 }
 

@@ -13,7 +13,7 @@ struct saved {
 struct trial {
     GLANZ_CONST struct glanz_rig *old_rig, *next_rig;
     GLANZ_CONST struct glanz_show *old_show, *next_show;
-    uint64_t end;
+    glanz_time end;
     uint32_t next_ms;
     uint8_t runs;
 };
@@ -28,8 +28,8 @@ struct glanz_device {
     glanz_listener listener;
     void *listener_user;
     size_t size;
-    uint64_t clock;
-    uint64_t sent_at;
+    glanz_time clock;
+    glanz_time sent_at;
     uint32_t last_us, wire_us;
     struct glanz_counts counts;
     uint8_t segment_room;

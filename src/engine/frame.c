@@ -459,11 +459,11 @@ static void pass_over(struct glanz_engine *engine, uint32_t brightness) {
     }
 }
 
-glanz_status glanz_engine_advance(struct glanz_engine *engine, uint64_t clock_us) {
+glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_us) {
     if (engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    uint64_t elapsed = clock_us > engine->clock ? clock_us - engine->clock : 0;
+    glanz_time elapsed = glanz_time_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
     engine->clock += elapsed;
     uint8_t moved = engine->moving;
     glanz_segments_advance(engine, elapsed > 0x7FFFFFFFu ? 0x7FFFFFFFu : (uint32_t)elapsed);
@@ -471,11 +471,11 @@ glanz_status glanz_engine_advance(struct glanz_engine *engine, uint64_t clock_us
     return GLANZ_OK;
 }
 
-glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, uint64_t clock_us, uint8_t force) {
+glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us, uint8_t force) {
     if (engine == NULL || shaded == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    uint64_t elapsed = clock_us > engine->clock ? clock_us - engine->clock : 0;
+    glanz_time elapsed = glanz_time_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
     glanz_status status = glanz_engine_advance(engine, clock_us);
     *shaded = 0;
     if (status != GLANZ_OK) {

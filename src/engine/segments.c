@@ -42,10 +42,10 @@ static struct timer timer_of(uint32_t over_ms, uint32_t lead) {
 
 /* How long after the engine's clock a change comes. */
 static uint32_t lead_of(const struct glanz_engine *engine, struct glanz_change change) {
-    if (change.at_us <= engine->clock) {
+    if (!glanz_time_before(engine->clock, change.at_us)) {
         return 0;
     }
-    uint64_t lead = change.at_us - engine->clock;
+    glanz_time lead = change.at_us - engine->clock;
     return lead > 0x0FFFFFFFu ? 0x0FFFFFFFu : (uint32_t)lead;
 }
 

@@ -24,9 +24,6 @@ struct ramp { /* a number on its way */
 struct layer {                               /* one look on one segment */
     GLANZ_CONST char *name;                  /* of the look */
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark */
-    struct glanz_now now;
-    int32_t target[GLANZ_PARAMS];
-    uint8_t unit[GLANZ_PARAMS];
     uint32_t lead_us;    /* it begins so long after the engine's clock, within the frame that follows */
     uint64_t phase;      /* laps of the first rate: 16.48, the upper half signed */
     int64_t pace;        /* laps a microsecond, 48 fractional bits */
@@ -36,14 +33,17 @@ struct layer {                               /* one look on one segment */
     uint16_t bright_now;
     uint8_t moves;
     uint8_t changed; /* numbers changed: pace and step anew */
+    uint8_t unit[GLANZ_PARAMS];
+    struct glanz_now now; /* large things last: small CPUs reach the first 64 bytes of a struct best */
+    int32_t target[GLANZ_PARAMS];
 };
 
 struct glide {          /* of the newest look of a segment */
     struct timer timer; /* span 0: none */
     int64_t pace;
-    int32_t number[GLANZ_PARAMS];
-    struct glanz_light color[GLANZ_COLORS];
     uint16_t brightness;
+    struct glanz_light color[GLANZ_COLORS];
+    int32_t number[GLANZ_PARAMS];
 };
 
 struct segment {
@@ -96,7 +96,7 @@ struct glanz_engine {
     struct supply *supplies;
     glanz_painter painter;
     void *painter_user;
-    uint64_t clock;
+    glanz_time clock;
     uint32_t interval_us; /* mean time between shaded frames */
     uint32_t extra_passes;
     struct ramp brightness;
