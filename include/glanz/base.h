@@ -100,16 +100,13 @@ static inline uint16_t glanz_gain16(uint16_t a, uint32_t gain) {
 /** Mix two levels: a where f is 0, b where f is 65536; exact where a equals b; never outside the two. The one mixing
  *  primitive of Glanz: a + floor((b - a) * f / 65536), with 15 bits of the fraction so that one 32-bit product does it.
  *  @param f 0 to 65536. */
-static inline uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
-#ifdef __AVR__ /* the same with a 16-bit product */
-    uint16_t part = (uint16_t)(f >> 1);
-    uint16_t down = (uint16_t)(((uint32_t)(uint16_t)(a - b) * part + 32767u) >> 15);
-    uint16_t up = (uint16_t)(((uint32_t)(uint16_t)(b - a) * part) >> 15);
-    return b < a ? (uint16_t)(a - down) : (uint16_t)(a + up);
+#ifdef __AVR__ /* a call, with 16-bit products */
+uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f);
 #else
+static inline uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
     return (uint16_t)(a + ((((uint32_t)b - a) * (f >> 1) + 0x80000000u) >> 15)); /* 2^31 becomes 2^16, and is dropped */
-#endif
 }
+#endif
 
 /** Product of two 32-bit numbers, upper half. A call on 8-bit CPUs, where it is long. */
 #ifdef __AVR__

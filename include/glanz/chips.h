@@ -39,9 +39,9 @@ struct glanz_put {
     uint8_t restless;         /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
     uint32_t sum[4];          /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
     const uint32_t *weight;   /**< by channel: microamps fully on; clocked chips only */
-    int64_t
-        rise; /**< in/out: new less shown current so far along the line, 16 microamps times chip units; clocked chips only */
-    int64_t rise_most; /**< in/out: its maximum */
+    int64_t rise;           /**< clocked chips: new less shown current along the line, 16 microamps times chip units */
+    int64_t rise_most;      /**< its maximum */
+    uint32_t rise_ua;       /**< out: the same in microamps, rounded up; 0 on other chips */
 };
 
 /** A LED chip: facts from its data sheet. */

@@ -78,6 +78,16 @@
 #endif
 #endif
 
+/** 1: the same effect with other numbers and colours glides to them. 0: it crossfades. RAM: 90 bytes a segment. Flash: about
+ *  1 KB. Default 1, on AVR 0. */
+#ifndef GLANZ_GLIDES
+#ifdef __AVR__
+#define GLANZ_GLIDES 0
+#else
+#define GLANZ_GLIDES 1
+#endif
+#endif
+
 #if GLANZ_SAVED_MOST < 0 || GLANZ_SAVED_MOST > 64
 #error "GLANZ_SAVED_MOST must be 0 to 64"
 #endif

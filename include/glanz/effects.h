@@ -196,9 +196,7 @@ static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct gl
     pair.to = to;
     return pair;
 }
-static inline void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
-    *light = glanz_light_mix(pair->from, pair->to, f);
-}
+void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f);
 #else
 struct glanz_pair {
     uint32_t from[3], way[3];

@@ -21,19 +21,28 @@ const char *glanz_status_name(glanz_status status) {
 }
 
 #ifdef __AVR__
+uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
+    uint16_t part = (uint16_t)(f >> 1);
+    if (b < a) {
+        return (uint16_t)(a - (uint16_t)(((uint32_t)(uint16_t)(a - b) * part + 32767u) >> 15));
+    }
+    return (uint16_t)(a + (uint16_t)(((uint32_t)(uint16_t)(b - a) * part) >> 15));
+}
+
 uint32_t glanz_mul32_high(uint32_t a, uint32_t b) { /* four 16-bit products */
-    uint32_t low = (a & 0xFFFFu) * (b & 0xFFFFu);
-    uint32_t middle = (a >> 16) * (b & 0xFFFFu);
-    uint32_t other = (a & 0xFFFFu) * (b >> 16);
-    uint32_t carry = (low >> 16) + (middle & 0xFFFFu) + (other & 0xFFFFu);
-    return (a >> 16) * (b >> 16) + (middle >> 16) + (other >> 16) + (carry >> 16);
+    uint16_t a_high = (uint16_t)(a >> 16);
+    uint16_t b_high = (uint16_t)(b >> 16);
+    uint32_t middle = (uint32_t)a_high * (uint16_t)b; /* adding less than 2^16 to a product of 16 bits cannot overflow */
+    middle += (uint16_t)(((uint32_t)(uint16_t)a * (uint16_t)b) >> 16);
+    uint32_t other = (uint32_t)(uint16_t)a * b_high + (uint16_t)middle;
+    return (uint32_t)a_high * b_high + (uint16_t)(middle >> 16) + (uint16_t)(other >> 16);
 }
 #endif
 
 uint32_t glanz_times(uint32_t number, uint32_t factor) {
-    uint32_t whole = factor >> 16;
-    uint32_t part = factor & 0xFFFFu;
-    uint32_t product = (number >> 16) * part + (((number & 0xFFFFu) * part) >> 16);
+    uint16_t whole = (uint16_t)(factor >> 16);
+    uint16_t part = (uint16_t)factor;
+    uint32_t product = (uint32_t)(uint16_t)(number >> 16) * part + (uint16_t)(((uint32_t)(uint16_t)number * part) >> 16);
     if (whole == 0) {
         return product;
     }

@@ -16,6 +16,7 @@ static GLANZ_CONST uint32_t widen[32] = {0,      2031616, 1015808, 677206, 50790
 
 /* A current in sixteenths, so that what a LED adds fits 32 bits: up for what is new, down for what goes. */
 #define UNIT 16u
+#define FULL (31u * 255u)
 
 static void put_clocked(struct glanz_put *put) {
     glanz_dither_begin(put->dither, put->remainders, 3, put->first, put->count);
@@ -70,6 +71,9 @@ static void put_clocked(struct glanz_put *put) {
     for (uint8_t position = 0; position < 3; position++) {
         put->sum[channels[position]] += sum[position];
     }
+    put->rise_ua = put->rise_most == 0
+                       ? 0
+                       : glanz_times((uint32_t)(put->rise_most >> 10) + 1u, (((uint32_t)1 << 30) + FULL - 1u) / FULL);
     if ((between & mask) != 0) {
         put->restless = 1;
     }

@@ -2,6 +2,14 @@
 /* Covers: what effects that paint parts of the line share. */
 #include <glanz/effects.h>
 
+#ifdef __AVR__
+void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
+    light->red = glanz_mix16(pair->from.red, pair->to.red, f);
+    light->green = glanz_mix16(pair->from.green, pair->to.green, f);
+    light->blue = glanz_mix16(pair->from.blue, pair->to.blue, f);
+}
+#endif
+
 void glanz_cover_run(struct glanz_light *light, struct glanz_light back, struct glanz_light front, const int32_t ends[4],
                      const glanz_place *places, uint8_t count) {
     struct glanz_pair pair = glanz_pair_of(back, front);
@@ -15,8 +23,12 @@ void glanz_cover_run(struct glanz_light *light, struct glanz_light back, struct 
     uint32_t second_span = ends[3] > ends[2] ? (uint32_t)(ends[3] - ends[2]) + GLANZ_STEP : 0;
     for (const glanz_place *end = places + count; places != end; places++) {
         glanz_place place = *places;
-        if ((uint32_t)place - first < first_span || (uint32_t)place - second < second_span) {
-            uint32_t cover = glanz_cover(place, ends[0], ends[1]) + glanz_cover(place, ends[2], ends[3]);
+        uint8_t which = (uint32_t)place - first < first_span ? 0 : 2;
+        if (which == 0 || (uint32_t)place - second < second_span) {
+            uint32_t cover = glanz_cover(place, ends[which], ends[which + 1]);
+            if (which == 0 && second_span != 0) { /* a LED that both touch */
+                cover += glanz_cover(place, ends[2], ends[3]);
+            }
             glanz_pair_mix(light, &pair, cover);
         } else {
             glanz_light_put(light, red, green, blue);

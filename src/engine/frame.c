@@ -269,66 +269,68 @@ static uint32_t trim_of(GLANZ_CONST struct glanz_stretch *stretch, uint8_t chann
     return stretch->trim[channel] == 0 || stretch->trim[channel] == 65535 ? 65536u : stretch->trim[channel];
 }
 
+/* What a stretch asks of its chip. What the chip keeps along the line stays. */
+static void begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *weights, GLANZ_CONST struct glanz_stretch *stretch,
+                          uint32_t gain) {
+    for (uint8_t c = 0; c < 4; c++) {
+        gains[c] = glanz_share_of(trim_of(stretch, c), gain);
+        weights[c] = glanz_stretch_channel_ua(stretch, c);
+        put->sum[c] = 0;
+    }
+    put->channels = stretch->chip->channels;
+    put->order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
+    put->white_kelvin = stretch->white_kelvin;
+    put->white_known = 0;
+}
+
+/* Current of a stretch by the sums of its bytes, rounded up. */
+static uint32_t stretch_ua(const struct glanz_put *put, uint16_t full) {
+    uint32_t ua = 0;
+    for (uint8_t c = 0; c < put->channels; c++) {
+        ua += put->sum[c] / full * put->weight[c] + (put->sum[c] % full * put->weight[c] + full - 1u) / full;
+    }
+    return ua;
+}
+
 static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t gain) {
     GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[index];
     struct output *output = &engine->outputs[index];
-    uint16_t led = 0;
-    uint32_t byte = is->stretches[0].chip->head_bytes;
-    uint32_t remainder = 0;
     struct strip_run run = {NONE, 0, 0, 0};
+    struct glanz_light light[GLANZ_RUN];
+    uint32_t gains[4];
+    uint32_t weights[4];
+    struct glanz_put put;
+    memset(&put, 0, sizeof put);
+    put.light = light;
+    put.gain = gains;
+    put.weight = weights;
+    put.dither = &engine->dither;
+    put.bytes = output->bytes[output->back] + is->stretches[0].chip->head_bytes;
+    put.shown = output->bytes[1 - output->back] + is->stretches[0].chip->head_bytes;
+    put.remainders = output->remainders;
+    put.restless = engine->moving; /* known already: the next frame is shaded in any case */
     output->fresh_ua = 0;
-    int64_t rise = 0;
-    int64_t rise_most = 0;
     for (uint8_t s = 0; s < is->stretch_count; s++) {
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
-        GLANZ_CONST struct glanz_chip *chip = stretch->chip;
-        uint32_t gains[4];
-        uint32_t weights[4];
-        struct glanz_put put;
-        memset(&put, 0, sizeof put);
-        for (uint8_t c = 0; c < 4; c++) {
-            gains[c] = glanz_share_of(trim_of(stretch, c), gain);
-            weights[c] = glanz_stretch_channel_ua(stretch, c);
-        }
-        put.gain = gains;
-        put.weight = weights;
-        put.dither = &engine->dither;
-        put.channels = chip->channels;
-        put.order = stretch->order == GLANZ_ORDER_CHIP ? chip->order : stretch->order;
-        put.rise = rise;
-        put.rise_most = rise_most;
-        put.white_kelvin = stretch->white_kelvin;
-        put.restless = engine->moving; /* known already: the next frame is shaded in any case */
-        uint16_t end = (uint16_t)(led + stretch->leds);
-        while (led < end) {
-            struct glanz_light light[GLANZ_RUN];
-            put.count = end - led > GLANZ_RUN ? GLANZ_RUN : (uint8_t)(end - led);
-            put.first = led;
+        begin_stretch(&put, gains, weights, stretch, gain);
+        for (uint16_t left = stretch->leds; left != 0; left = (uint16_t)(left - put.count)) {
+            put.count = left > GLANZ_RUN ? GLANZ_RUN : (uint8_t)left;
             if (engine->painter != NULL) {
-                engine->painter(light, index, led, put.count, engine->painter_user);
+                engine->painter(light, index, put.first, put.count, engine->painter_user);
             } else {
-                compose_run(light, engine, &run, index, led, put.count);
+                compose_run(light, engine, &run, index, put.first, put.count);
             }
-            put.light = light;
-            put.bytes = output->bytes[output->back] + byte;
-            put.shown = output->bytes[1 - output->back] + byte;
-            put.remainders = output->remainders + remainder;
-            chip->put(&put);
-            led = (uint16_t)(led + put.count);
-            byte += (uint32_t)put.count * chip->led_bytes;
-            remainder += (uint32_t)put.count * chip->channels;
+            stretch->chip->put(&put);
+            uint16_t bytes = (uint16_t)(put.count * stretch->chip->led_bytes);
+            put.bytes += bytes;
+            put.shown += bytes;
+            put.remainders += (uint16_t)(put.count * put.channels);
+            put.first = (uint16_t)(put.first + put.count);
         }
-        for (uint8_t c = 0; c < chip->channels; c++) {
-            output->fresh_ua +=
-                put.sum[c] / chip->full * weights[c] + (put.sum[c] % chip->full * weights[c] + chip->full - 1u) / chip->full;
-        }
-        engine->restless = (uint8_t)(engine->restless | put.restless);
-        rise = put.rise;
-        rise_most = put.rise_most;
+        output->fresh_ua += stretch_ua(&put, stretch->chip->full);
     }
-    /* clocked LEDs latch one after another: the head is new while the tail is old */
-    uint16_t full = is->stretches[0].chip->full;
-    output->rise_ua = rise_most == 0 ? 0 : glanz_times((uint32_t)(rise_most >> 10) + 1u, (((uint32_t)1 << 30) + full - 1u) / full);
+    engine->restless = (uint8_t)(engine->restless | put.restless);
+    output->rise_ua = put.rise_ua;
 }
 
 /* ---- the current limit ---- */

@@ -4,42 +4,6 @@
 
 #include <string.h>
 
-/* ---- timers and ramps ---- */
-
-static uint32_t timer_part(const struct timer *timer) { /* done, 0 to 65536 */
-    return timer->done_us > timer->span_us ? 0 : glanz_ratio(timer->done_us, timer->span_us);
-}
-
-static uint32_t timer_rest(const struct timer *timer) { /* until it ends, microseconds */
-    return timer->span_us - timer->done_us;             /* right too before it begins: wraps back */
-}
-
-static void timer_advance(struct timer *timer, uint32_t elapsed) {
-    if (timer->done_us > timer->span_us) {
-        uint32_t lead = 0u - timer->done_us;
-        if (elapsed < lead) {
-            timer->done_us += elapsed;
-            return;
-        }
-        elapsed -= lead;
-        timer->done_us = 0;
-    }
-    timer->done_us = timer_rest(timer) > elapsed ? timer->done_us + elapsed : timer->span_us;
-}
-
-static struct timer timer_at(struct timer timer, uint32_t lead) {
-    timer_advance(&timer, lead);
-    return timer;
-}
-
-/* A span of at most 66 minutes, which leaves room for the lead. */
-static struct timer timer_of(uint32_t over_ms, uint32_t lead) {
-    struct timer timer;
-    timer.done_us = 0u - lead;
-    timer.span_us = over_ms > 4000000u ? 4000000000u : over_ms * 1000u;
-    return timer;
-}
-
 /* How long after the engine's clock a change comes. */
 static uint32_t lead_of(const struct glanz_engine *engine, struct glanz_change change) {
     if (!glanz_time_before(engine->clock, change.at_us)) {
@@ -49,39 +13,7 @@ static uint32_t lead_of(const struct glanz_engine *engine, struct glanz_change c
     return lead > 0x0FFFFFFFu ? 0x0FFFFFFFu : (uint32_t)lead;
 }
 
-uint16_t glanz_ramp_now(const struct ramp *ramp) {
-    return glanz_mix16(ramp->from, ramp->to, timer_part(&ramp->timer));
-}
-
-int glanz_ramp_runs(const struct ramp *ramp) {
-    return ramp->from != ramp->to && ramp->timer.done_us != ramp->timer.span_us;
-}
-
-uint32_t glanz_ramp_gain(const struct ramp *ramp) {
-    const struct timer *timer = &ramp->timer;
-    if (ramp->from == ramp->to || timer->done_us >= timer->span_us) {
-        return glanz_lightness(glanz_ramp_now(ramp));
-    }
-    /* with eight more bits than the ramp's ends have: a slow fade has finer steps than 1/65536 of its way */
-    uint32_t done = glanz_fraction(timer->done_us, timer->span_us);
-    uint32_t from = (uint32_t)ramp->from << 8;
-    uint32_t to = (uint32_t)ramp->to << 8;
-    return glanz_lightness_fine(to > from ? from + glanz_mul32_high(to - from, done)
-                                          : from - glanz_mul32_high(from - to, done));
-}
-
-static void ramp_to(struct ramp *ramp, uint16_t to, uint32_t over_ms, uint32_t lead) {
-    struct timer timer = timer_at(ramp->timer, lead);
-    ramp->from = glanz_mix16(ramp->from, ramp->to, timer_part(&timer));
-    ramp->to = to;
-    ramp->timer = timer_of(over_ms, lead);
-}
-
 /* ---- numbers of a look ---- */
-
-static int is_fluid(uint8_t kind) { /* can it glide? */
-    return kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_RATE || kind == GLANZ_PARAM_SHARE;
-}
 
 /* The number that an effect sees: lengths in points. */
 static int32_t seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length) {
@@ -91,48 +23,44 @@ static int32_t seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8
     return number;
 }
 
-/* 2^48 / 10^6 times num / den, for a den above 0: laps a microsecond from a ratio of laps a second. */
-static int64_t laps_per_us(int64_t num, uint64_t den) {
-    uint64_t size = num < 0 ? 0u - (uint64_t)num : (uint64_t)num;
-    uint64_t whole = size / den;
-    uint64_t rest = size % den;
-    while (den >> 32 != 0) {
-        den >>= 1;
-        rest >>= 1;
-    }
-    uint64_t upper = (rest << 32) / den;
-    uint64_t lower = (((rest << 32) % den) << 16) / den;
-    if (whole > 32000) {
-        whole = 32000; /* beyond anything that can be seen */
-    }
-    uint64_t pace = ((whole << 48) | (upper << 16) | lower) / 1000000u;
-    return num < 0 ? -(int64_t)pace : (int64_t)pace;
+/* Laps a microsecond, 48 fractional bits, from a ratio of laps a second. */
+static int64_t laps_per_us(uint32_t num, uint32_t den, uint8_t backward) {
+    uint32_t whole = num / den;
+    whole = whole > 32000u ? 32000u : whole; /* beyond anything that can be seen */
+    uint32_t part = glanz_fraction(num % den, den);
+    /* times 2^16 / 10^6, which is 281474977 / 2^32 */
+    uint64_t pace = (uint64_t)whole * 281474977u + glanz_mul32_high(part, 281474977u);
+    return backward ? -(int64_t)pace : (int64_t)pace;
 }
 
 /* Laps a microsecond of the look's rate, as it is set. */
 static int64_t pace_of(const struct layer *layer) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
-    for (uint8_t i = 0; i < effect->param_count; i++) {
-        if (effect->params[i].kind != GLANZ_PARAM_RATE) {
-            continue;
-        }
-        int64_t rate = layer->target[i];
-        if (rate == 0) {
-            return 0;
-        }
-        if (layer->unit[i] == GLANZ_UNIT_PASS_TIME) {
-            return rate < 0 ? laps_per_us(-1000, (uint64_t)-rate) : laps_per_us(1000, (uint64_t)rate);
-        }
-        if (layer->unit[i] == GLANZ_UNIT_PASSES) {
-            return laps_per_us(rate, 65536);
-        }
-        glanz_place pass = effect->pass == NULL ? (glanz_place)layer->now.length * GLANZ_STEP : effect->pass(&layer->now);
-        if (layer->unit[i] == GLANZ_UNIT_LENGTHS) {
-            rate *= layer->now.length;
-        }
-        return laps_per_us(rate, pass < 1 ? 1 : (uint64_t)pass);
+    uint8_t i = 0;
+    while (i < effect->param_count && effect->params[i].kind != GLANZ_PARAM_RATE) {
+        i++;
     }
-    return 0;
+    if (i == effect->param_count || layer->target[i] == 0) {
+        return 0;
+    }
+    uint8_t backward = layer->target[i] < 0;
+    uint32_t num = backward ? 0u - (uint32_t)layer->target[i] : (uint32_t)layer->target[i];
+    uint32_t den = 65536u;
+    if (layer->unit[i] == GLANZ_UNIT_PASS_TIME) {
+        den = num;
+        num = 1000u;
+    } else if (layer->unit[i] != GLANZ_UNIT_PASSES) {
+        glanz_place pass = effect->pass == NULL ? (glanz_place)layer->now.length * GLANZ_STEP : effect->pass(&layer->now);
+        den = pass < 1 ? 1 : (uint32_t)pass;
+        if (layer->unit[i] == GLANZ_UNIT_LENGTHS) {
+            while (num > 0xFFFFFFFFu / layer->now.length) { /* faster than can be seen: fewer bits will do */
+                num >>= 1;
+                den = (den >> 1) + (den == 1);
+            }
+            num *= layer->now.length;
+        }
+    }
+    return laps_per_us(num, den, backward);
 }
 
 static void layer_colors(struct glanz_engine *engine, const struct layer *layer, struct glanz_light *colors) {
@@ -145,7 +73,7 @@ static void layer_colors(struct glanz_engine *engine, const struct layer *layer,
 }
 
 /* Everything as it is set, with no glide. */
-static void layer_settle(struct glanz_engine *engine, struct layer *layer) {
+void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer) {
     if (layer->effect != NULL) {
         for (uint8_t i = 0; i < layer->effect->param_count; i++) {
             layer->now.number[i] = seen(&layer->effect->params[i], layer->target[i], layer->unit[i], layer->now.length);
@@ -183,7 +111,7 @@ static void layer_fill(struct glanz_engine *engine, struct segment *segment, str
         layer->now.pattern = look->pattern;
         layer->brightness = look->brightness == 0 ? 65535 : look->brightness;
     }
-    layer_settle(engine, layer);
+    glanz_layer_settle(engine, layer);
     if (layer->effect != NULL) {
         layer->pace = pace_of(layer);
     }
@@ -257,16 +185,16 @@ static uint32_t share_at(struct segment *segment, uint8_t position, uint32_t lea
     if (segment->leaving == NONE) {
         return share;
     }
-    struct timer leave = timer_at(segment->leave, lead);
+    struct timer leave = glanz_timer_at(segment->leave, lead);
     uint32_t leaving = layer_at(segment, segment->leaving)->share;
-    uint32_t given = glanz_share_of(leaving, timer_part(&leave));
+    uint32_t given = glanz_share_of(leaving, glanz_timer_part(&leave));
     return position == segment->leaving ? leaving - given : share + glanz_share_of(given, glanz_ratio(share, 65536u - leaving));
 }
 
 /* Weights `lead` from now: base shares give way to the newest. */
 static uint32_t weight_of(struct segment *segment, uint8_t position, uint32_t lead) {
-    struct timer fade = timer_at(segment->fade, lead);
-    uint32_t done = segment->count < 2 ? 65536u : timer_part(&fade);
+    struct timer fade = glanz_timer_at(segment->fade, lead);
+    uint32_t done = segment->count < 2 ? 65536u : glanz_timer_part(&fade);
     return position + 1 == segment->count ? done : glanz_share_of(share_at(segment, position, lead), 65536u - done);
 }
 
@@ -292,8 +220,8 @@ static void admit(struct segment *segment, uint32_t over_ms, uint32_t lead) {
     }
     segment->count++;
     segment->leaving = NONE;
-    segment->fade = timer_of(over_ms, lead);
-    segment->glide.timer.span_us = 0;
+    segment->fade = glanz_timer_of(over_ms, lead);
+    glanz_glide_end(segment);
 }
 
 /* The look that leaves is gone: the others have its part, and one that waited comes in. */
@@ -314,16 +242,16 @@ static void end_leaving(struct segment *segment, uint32_t into_frame) {
 
 static void advance_fade(struct segment *segment, uint32_t elapsed) {
     if (segment->leaving != NONE) {
-        uint32_t rest = timer_rest(&segment->leave);
+        uint32_t rest = glanz_timer_rest(&segment->leave);
         uint32_t first = elapsed < rest ? elapsed : rest;
-        timer_advance(&segment->fade, first);
-        timer_advance(&segment->leave, first);
+        glanz_timer_advance(&segment->fade, first);
+        glanz_timer_advance(&segment->leave, first);
         elapsed -= first;
         if (first == rest) {
             end_leaving(segment, rest);
         }
     }
-    timer_advance(&segment->fade, elapsed);
+    glanz_timer_advance(&segment->fade, elapsed);
     if (segment->count > 1 && segment->leaving == NONE && segment->fade.done_us == segment->fade.span_us) {
         while (segment->count > 1) {
             remove_layer(segment, 0);
@@ -340,7 +268,7 @@ static void enter(struct segment *segment, uint32_t over_ms, uint32_t lead) {
         }
         segment->leaving = NONE;
         segment->waiting = 0;
-        segment->glide.timer.span_us = 0;
+        glanz_glide_end(segment);
         return;
     }
     if (segment->count < GLANZ_FADES) {
@@ -357,56 +285,13 @@ static void enter(struct segment *segment, uint32_t over_ms, uint32_t lead) {
             }
         }
         segment->leaving = weakest;
-        segment->leave = timer_of(LEAVE_MS, lead);
-    }
-}
-
-/* ---- glides ---- */
-
-static void glide_begin(struct segment *segment, struct layer *layer, uint32_t over_ms, uint32_t lead) {
-    struct glide *glide = &segment->glide;
-    glide->timer = timer_of(over_ms, lead);
-    glide->pace = layer->pace;
-    memcpy(glide->number, layer->now.number, sizeof glide->number);
-    memcpy(glide->color, layer->now.color, sizeof glide->color);
-    glide->brightness = layer->bright_now;
-}
-
-static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
-    uint32_t way = to > from ? (uint32_t)to - (uint32_t)from : (uint32_t)from - (uint32_t)to;
-    uint32_t gone = glanz_times(way, done);
-    return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
-}
-
-static void advance_glide(struct glanz_engine *engine, struct segment *segment, struct layer *layer) {
-    struct glide *glide = &segment->glide;
-    uint32_t done = timer_part(&glide->timer);
-    layer_settle(engine, layer); /* to what is wanted, then back by what is left */
-    for (uint8_t i = 0; i < layer->effect->param_count; i++) {
-        uint8_t kind = layer->effect->params[i].kind;
-        if (kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE) {
-            layer->now.number[i] = mix_number(glide->number[i], layer->now.number[i], done);
-        }
-    }
-    for (uint8_t i = 0; i < GLANZ_COLORS; i++) {
-        layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
-    }
-    layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
-    if (done == 65536u) {
-        glide->timer.span_us = 0;
+        segment->leave = glanz_timer_of(LEAVE_MS, lead);
     }
 }
 
 /* ---- time ---- */
 
-/* Laps a microsecond on the way of a glide. */
-static int64_t pace_between(int64_t from, int64_t to, uint32_t done) {
-    uint64_t way = to > from ? (uint64_t)to - (uint64_t)from : (uint64_t)from - (uint64_t)to;
-    uint64_t gone = (way >> 10) * (done >> 6);
-    return to > from ? from + (int64_t)gone : from - (int64_t)gone;
-}
-
-static void advance_phase(struct layer *layer, const struct glide *glide, uint32_t elapsed) {
+static void advance_phase(const struct segment *segment, struct layer *layer, uint8_t gliding, uint32_t elapsed) {
     uint32_t lead = layer->lead_us < elapsed ? layer->lead_us : elapsed; /* it came in the middle of this frame */
     layer->lead_us -= lead;
     elapsed -= lead;
@@ -414,8 +299,8 @@ static void advance_phase(struct layer *layer, const struct glide *glide, uint32
     if (layer->changed) {
         int64_t before = layer->pace;
         layer->pace = pace_of(layer);
-        if (glide != NULL && glide->timer.span_us != 0) {
-            layer->pace = pace_between(glide->pace, layer->pace, timer_part(&glide->timer));
+        if (gliding) {
+            layer->pace = glanz_glide_pace(segment, layer->pace);
         }
         mean = before / 2 + layer->pace / 2;
     }
@@ -423,28 +308,22 @@ static void advance_phase(struct layer *layer, const struct glide *glide, uint32
         return;
     }
     layer->phase += (uint64_t)mean * elapsed; /* wraps as it should */
-    uint16_t laps = (uint16_t)(layer->phase >> 48);
-    if (laps > 16384 && laps < 32768) {
-        laps = (uint16_t)(laps - 8192);
-        layer->phase -= (uint64_t)8192 << 48;
-    } else if (laps >= 32768 && laps < 49152) {
-        laps = (uint16_t)(laps + 8192);
-        layer->phase += (uint64_t)8192 << 48;
+    uint32_t high = (uint32_t)(layer->phase >> 32);
+    uint16_t laps = (uint16_t)(high >> 16);
+    if (laps > 16384 && laps < 49152) { /* far out either way: nearer by 8192 laps */
+        laps = (uint16_t)(laps < 32768 ? laps - 8192 : laps + 8192);
+        high = ((uint32_t)laps << 16) | (high & 0xFFFFu);
+        layer->phase = ((uint64_t)high << 32) | (uint32_t)layer->phase;
     }
     layer->now.lap[0] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
-    layer->now.turn[0] = (uint32_t)(layer->phase >> 16);
+    layer->now.turn[0] = (high << 16) | ((uint32_t)layer->phase >> 16);
 }
 
 /* One look further. @return 1 when it may move on by itself. */
 static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint8_t newest,
                              uint32_t elapsed) {
-    uint8_t gliding = newest && segment->glide.timer.span_us != 0;
-    if (gliding) {
-        timer_advance(&segment->glide.timer, elapsed);
-        advance_glide(engine, segment, layer);
-        layer->changed = 1;
-    }
-    advance_phase(layer, gliding ? &segment->glide : NULL, elapsed);
+    uint8_t gliding = newest && glanz_glide_advance(engine, segment, layer, elapsed);
+    advance_phase(segment, layer, gliding, elapsed);
     uint8_t moves = layer->pace != 0;
     if (layer->effect->step != NULL && (layer->changed || layer->moves || moves)) {
         layer->now.fresh = layer->changed;
@@ -455,21 +334,13 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     return gliding || (moves && segment->opacity != 0);
 }
 
-static uint8_t advance_ramp(struct ramp *ramp, uint32_t elapsed) {
-    if (ramp->timer.done_us == ramp->timer.span_us) {
-        return 0;
-    }
-    timer_advance(&ramp->timer, elapsed);
-    return (uint8_t)glanz_ramp_runs(ramp);
-}
-
 /* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */
 static uint8_t advance_ramps(struct segment *segment, uint32_t elapsed) {
     if (!segment->stale) {
         return 0;
     }
-    segment->stale = (uint8_t)(advance_ramp(&segment->presence, elapsed) | advance_ramp(&segment->cover, elapsed) |
-                               advance_ramp(&segment->brightness, elapsed));
+    segment->stale = (uint8_t)(glanz_ramp_advance(&segment->presence, elapsed) | glanz_ramp_advance(&segment->cover, elapsed) |
+                               glanz_ramp_advance(&segment->brightness, elapsed));
     uint32_t presence = glanz_ramp_now(&segment->presence);
     uint32_t opacity = glanz_ramp_now(&segment->cover);
     segment->opacity = glanz_share_of(opacity + (opacity >> 15), presence + (presence >> 15));
@@ -478,7 +349,7 @@ static uint8_t advance_ramps(struct segment *segment, uint32_t elapsed) {
 }
 
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
-    uint8_t moving = advance_ramp(&engine->brightness, elapsed);
+    uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
         if (segment->count > 1) {
@@ -508,56 +379,13 @@ static struct segment *segment_of(struct glanz_engine *engine, uint8_t index) {
     return engine == NULL || index >= engine->segment_count ? NULL : &engine->segments[index];
 }
 
-static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
-    int same = a == b || (a->count == b->count && a->bands == b->bands);
-    for (uint16_t i = 0; same && a != b && i < a->count; i++) {
-        same = a->stops[i].at == b->stops[i].at && a->stops[i].light.red == b->stops[i].light.red &&
-               a->stops[i].light.green == b->stops[i].light.green && a->stops[i].light.blue == b->stops[i].light.blue;
-    }
-    return same;
-}
-
-static int same_pattern(GLANZ_CONST struct glanz_pattern *a, GLANZ_CONST struct glanz_pattern *b) {
-    if (a == NULL || b == NULL) {
-        return a == b;
-    }
-    int same = a == b || a->count == b->count;
-    for (uint16_t i = 0; same && a != b && i < a->count; i++) {
-        same = a->blocks[i].leds == b->blocks[i].leds && a->blocks[i].color == b->blocks[i].color;
-    }
-    return same;
-}
-
-static int same_kind(const struct layer *a, const struct layer *b) { /* does only what can glide differ? */
-    if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->now.gradient, b->now.gradient) ||
-        !same_pattern(a->now.pattern, b->now.pattern)) {
-        return 0;
-    }
-    for (uint8_t i = 0; i < a->effect->param_count; i++) {
-        if (!is_fluid(a->effect->params[i].kind) && a->target[i] != b->target[i]) {
-            return 0;
-        }
-    }
-    return 1;
-}
-
 /* Show what the free slot holds: glide when it is the same thing with other numbers, crossfade when it is not. */
 static void show_slot(struct glanz_engine *engine, struct segment *segment, uint32_t over_ms, uint32_t lead) {
     uint8_t slot = segment->order[segment->count];
     struct layer *fresh = &segment->layer[slot];
     struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
     engine->dirty = 1;
-    if (same_kind(fresh, newest) && !segment->waiting) {
-        glide_begin(segment, newest, over_ms, lead);
-        memcpy(newest->target, fresh->target, sizeof newest->target);
-        memcpy(newest->unit, fresh->unit, sizeof newest->unit);
-        newest->brightness = fresh->brightness;
-        newest->name = fresh->name;
-        newest->now.gradient = fresh->now.gradient;
-        newest->now.pattern = fresh->now.pattern;
-        if (segment->glide.timer.span_us == 0) {
-            layer_settle(engine, newest);
-        }
+    if (!segment->waiting && glanz_glide_begin(engine, segment, newest, fresh, over_ms, lead)) {
         return;
     }
     for (uint8_t i = 0; i < segment->count; i++) { /* the same effect takes its phases over, from the newest of them */
@@ -610,7 +438,7 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     if (segment->waiting) {
         wanted->target[setting.param] = setting.number;
         wanted->unit[setting.param] = unit;
-        layer_settle(engine, wanted);
+        glanz_layer_settle(engine, wanted);
         return GLANZ_OK;
     }
     struct layer *fresh = &segment->layer[segment->order[segment->count]];
@@ -618,7 +446,7 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     fresh->lead_us = lead_of(engine, change);
     fresh->target[setting.param] = setting.number;
     fresh->unit[setting.param] = unit;
-    layer_settle(engine, fresh);
+    glanz_layer_settle(engine, fresh);
     show_slot(engine, segment, change.over_ms, lead_of(engine, change));
     return GLANZ_OK;
 }
@@ -632,7 +460,8 @@ glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index,
     if (segment == NULL && index != GLANZ_ALL) {
         return GLANZ_ERR_ABSENT;
     }
-    ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change.over_ms, lead_of(engine, change));
+    glanz_ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change.over_ms,
+                  lead_of(engine, change));
     if (segment != NULL) {
         segment->stale = 1;
     }
@@ -649,7 +478,7 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
         return GLANZ_ERR_ABSENT;
     }
     segment->on = on != 0;
-    ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, lead_of(engine, change));
+    glanz_ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, lead_of(engine, change));
     segment->stale = 1;
     engine->dirty = 1;
     return GLANZ_OK;
@@ -765,7 +594,7 @@ static void lay_segment(const struct glanz_engine *engine, struct segment *segme
     segment->length = glanz_cut_length(&is->cut, segment->leds);
     segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
     if (segment->cover.to != full_if_none(is->opacity)) {
-        ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, lead_of(engine, change));
+        glanz_ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, lead_of(engine, change));
         segment->stale = 1;
     }
 }

@@ -24,12 +24,12 @@ struct ramp { /* a number on its way */
 struct layer {                               /* one look on one segment */
     GLANZ_CONST char *name;                  /* of the look */
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark */
-    uint32_t lead_us;    /* it begins so long after the engine's clock, within the frame that follows */
-    uint64_t phase;      /* laps of the first rate: 16.48, the upper half signed */
-    int64_t pace;        /* laps a microsecond, 48 fractional bits */
-    uint32_t share;      /* weight when the newest came, 0 to 65536 */
-    uint32_t weight;     /* this frame's part of what lies up to here: 65536 for the first */
-    uint16_t brightness; /* lightness wanted */
+    uint32_t lead_us;                        /* it begins so long after the engine's clock, within the frame that follows */
+    uint64_t phase;                          /* laps of the first rate: 16.48, the upper half signed */
+    int64_t pace;                            /* laps a microsecond, 48 fractional bits */
+    uint32_t share;                          /* weight when the newest came, 0 to 65536 */
+    uint32_t weight;                         /* this frame's part of what lies up to here: 65536 for the first */
+    uint16_t brightness;                     /* lightness wanted */
     uint16_t bright_now;
     uint8_t moves;
     uint8_t changed; /* numbers changed: pace and step anew */
@@ -38,13 +38,16 @@ struct layer {                               /* one look on one segment */
     int32_t target[GLANZ_PARAMS];
 };
 
+#if GLANZ_GLIDES
 struct glide {          /* of the newest look of a segment */
     struct timer timer; /* span 0: none */
     int64_t pace;
+    uint32_t done; /* at this frame, 0 to 65536 */
     uint16_t brightness;
     struct glanz_light color[GLANZ_COLORS];
     int32_t number[GLANZ_PARAMS];
 };
+#endif
 
 struct segment {
     GLANZ_CONST struct glanz_segment *is;
@@ -66,7 +69,9 @@ struct segment {
     struct ramp cover;      /* opacity as the show says */
     uint32_t opacity;       /* this frame's, presence and all, 0 to 65536 */
     uint32_t gain;          /* this frame's, 0 to 65536 */
+#if GLANZ_GLIDES
     struct glide glide;
+#endif
     struct layer layer[LAYERS];
 };
 
@@ -113,10 +118,33 @@ struct glanz_engine {
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
 
+/* How much of a timer is done, 0 to 65536; how long until it ends; a timer moved on, in place or as a copy. */
+uint32_t glanz_timer_part(const struct timer *timer);
+uint32_t glanz_timer_rest(const struct timer *timer);
+void glanz_timer_advance(struct timer *timer, uint32_t elapsed);
+struct timer glanz_timer_at(struct timer timer, uint32_t lead);
+/* A timer that begins `lead` from now and runs for at most 66 minutes. */
+struct timer glanz_timer_of(uint32_t over_ms, uint32_t lead);
+
+/* Send a ramp to another value; move it on. @return 1 while it is on its way. */
+void glanz_ramp_to(struct ramp *ramp, uint16_t to, uint32_t over_ms, uint32_t lead);
+uint8_t glanz_ramp_advance(struct ramp *ramp, uint32_t elapsed);
 /* A ramp's value now, and whether it is still on its way. */
 uint16_t glanz_ramp_now(const struct ramp *ramp);
 int glanz_ramp_runs(const struct ramp *ramp);
 /* A ramp of lightness as the gain it stands for, 0 to 65536. */
 uint32_t glanz_ramp_gain(const struct ramp *ramp);
+
+/* Everything of a look as it is set, with no glide. */
+void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer);
+
+/* Let a segment's newest look glide to what is wanted. @return 0 when it is another look, which has to crossfade. */
+int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
+                      uint32_t over_ms, uint32_t lead);
+void glanz_glide_end(struct segment *segment);
+/* One frame further. @return 1 while it glides: numbers have changed. */
+uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed);
+/* Laps a microsecond on the way of the glide. */
+int64_t glanz_glide_pace(const struct segment *segment, int64_t to);
 
 #endif

@@ -1,0 +1,155 @@
+/* SPDX-License-Identifier: MIT */
+/* Glides: the same effect with other numbers and colours goes over to them evenly, with no crossfade. */
+#include <string.h>
+
+#include "state.h"
+
+#if GLANZ_GLIDES
+
+static int is_fluid(uint8_t kind) { /* can it glide? */
+    return kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_RATE || kind == GLANZ_PARAM_SHARE;
+}
+
+#if GLANZ_LIVE
+static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
+    int same = a == b || (a->count == b->count && a->bands == b->bands);
+    for (uint16_t i = 0; same && a != b && i < a->count; i++) {
+        same = a->stops[i].at == b->stops[i].at && a->stops[i].light.red == b->stops[i].light.red &&
+               a->stops[i].light.green == b->stops[i].light.green && a->stops[i].light.blue == b->stops[i].light.blue;
+    }
+    return same;
+}
+
+static int same_pattern(GLANZ_CONST struct glanz_pattern *a, GLANZ_CONST struct glanz_pattern *b) {
+    if (a == NULL || b == NULL) {
+        return a == b;
+    }
+    int same = a == b || a->count == b->count;
+    for (uint16_t i = 0; same && a != b && i < a->count; i++) {
+        same = a->blocks[i].leds == b->blocks[i].leds && a->blocks[i].color == b->blocks[i].color;
+    }
+    return same;
+}
+#else /* one show for good: the same lies in the same place */
+static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
+    return a == b;
+}
+
+static int same_pattern(GLANZ_CONST struct glanz_pattern *a, GLANZ_CONST struct glanz_pattern *b) {
+    return a == b;
+}
+#endif
+
+static int same_kind(const struct layer *a, const struct layer *b) { /* does only what can glide differ? */
+    if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->now.gradient, b->now.gradient) ||
+        !same_pattern(a->now.pattern, b->now.pattern)) {
+        return 0;
+    }
+    for (uint8_t i = 0; i < a->effect->param_count; i++) {
+        if (!is_fluid(a->effect->params[i].kind) && a->target[i] != b->target[i]) {
+            return 0;
+        }
+    }
+    return 1;
+}
+
+int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
+                      uint32_t over_ms, uint32_t lead) {
+    struct glide *glide = &segment->glide;
+    if (!same_kind(wanted, layer)) {
+        return 0;
+    }
+    glide->timer = glanz_timer_of(over_ms, lead);
+    glide->pace = layer->pace;
+    memcpy(glide->number, layer->now.number, sizeof glide->number);
+    memcpy(glide->color, layer->now.color, sizeof glide->color);
+    glide->brightness = layer->bright_now;
+    memcpy(layer->target, wanted->target, sizeof layer->target);
+    memcpy(layer->unit, wanted->unit, sizeof layer->unit);
+    layer->brightness = wanted->brightness;
+    layer->name = wanted->name;
+    layer->now.gradient = wanted->now.gradient;
+    layer->now.pattern = wanted->now.pattern;
+    if (over_ms == 0) {
+        glanz_layer_settle(engine, layer);
+    }
+    return 1;
+}
+
+void glanz_glide_end(struct segment *segment) {
+    segment->glide.timer.span_us = 0;
+}
+
+static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
+    uint32_t way = to > from ? (uint32_t)to - (uint32_t)from : (uint32_t)from - (uint32_t)to;
+    uint32_t gone = glanz_times(way, done);
+    return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
+}
+
+uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
+    struct glide *glide = &segment->glide;
+    if (glide->timer.span_us == 0) {
+        return 0;
+    }
+    glanz_timer_advance(&glide->timer, elapsed);
+    uint32_t done = glanz_timer_part(&glide->timer);
+    glanz_layer_settle(engine, layer); /* to what is wanted, then back by what is left */
+    for (uint8_t i = 0; i < layer->effect->param_count; i++) {
+        uint8_t kind = layer->effect->params[i].kind;
+        if (kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE) {
+            layer->now.number[i] = mix_number(glide->number[i], layer->now.number[i], done);
+        }
+    }
+    for (uint8_t i = 0; i < GLANZ_COLORS; i++) {
+        layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
+    }
+    layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
+    layer->changed = 1;
+    glide->done = done;
+    if (done == 65536u) {
+        glide->timer.span_us = 0;
+    }
+    return 1;
+}
+
+/* Laps a microsecond on the way of a glide. */
+int64_t glanz_glide_pace(const struct segment *segment, int64_t to) {
+    int64_t from = segment->glide.pace;
+    uint32_t done = segment->glide.done;
+    uint64_t way = to > from ? (uint64_t)to - (uint64_t)from : (uint64_t)from - (uint64_t)to;
+    uint64_t gone = (way >> 10) * (done >> 6);
+    return to > from ? from + (int64_t)gone : from - (int64_t)gone;
+}
+
+#else /* another number is another look: it crossfades */
+
+int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
+                      uint32_t over_ms, uint32_t lead) {
+    (void)engine;
+    (void)segment;
+    (void)over_ms;
+    (void)lead;
+    return layer->effect == wanted->effect && layer->now.gradient == wanted->now.gradient &&
+           layer->now.pattern == wanted->now.pattern && layer->brightness == wanted->brightness &&
+           memcmp(layer->target, wanted->target, sizeof layer->target) == 0 &&
+           memcmp(layer->unit, wanted->unit, sizeof layer->unit) == 0;
+}
+
+void glanz_glide_end(struct segment *segment) {
+    (void)segment;
+}
+
+uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
+    (void)engine;
+    (void)segment;
+    (void)layer;
+    (void)elapsed;
+    return 0;
+}
+
+int64_t glanz_glide_pace(const struct segment *segment, int64_t to) {
+    (void)segment;
+    return to;
+}
+
+#endif
