@@ -193,7 +193,9 @@ static void run_light(const char *name, const struct glanz_chip *chip) {
     put.weight = weight;
     put.dither = &dither;
     put.channels = chip->channels;
-    put.white_kelvin = 4000;
+    if (chip->protocol != GLANZ_CLOCKED) {
+        put.kind.white.kelvin = 4000;
+    }
     put.restless = 1;
     put.order = chip->order;
     bench_begin(name);

@@ -488,7 +488,7 @@ START_TEST(brightness_field_widens_the_range) {
             REQUIRE(bytes[0] >> 5 == 7);
             int field = bytes[0] & 31;
             REQUIRE(field >= 1 && (field == 1 || bytes[3] >= 255 * (field - 1) / field - 9)); /* the smallest that will do */
-            REQUIRE(put.rise_most == field * (bytes[1] + bytes[2] + bytes[3]));
+            REQUIRE(put.kind.rise.most == field * (bytes[1] + bytes[2] + bytes[3]));
             sum += field * bytes[3] / (31.0 * 255);
             if (bytes[3] > 0 && field * bytes[3] / (31.0 * 255) < finest) {
                 finest = field * bytes[3] / (31.0 * 255);

@@ -31,17 +31,23 @@ struct glanz_put {
     uint8_t *remainders;  /**< of the run's first LED, one a channel */
     uint16_t first;       /**< the run's first LED on its output */
     uint8_t count;
-    uint8_t channels;         /**< 3 or 4 */
-    uint8_t order;            /**< never GLANZ_ORDER_CHIP */
-    uint16_t white_kelvin;    /**< colour of the white LED; 0: no white is taken out of the colours */
-    struct glanz_white white; /**< the same, ready: made by the chip at a stretch's first run */
-    uint8_t white_known;      /**< 1: it is */
-    uint8_t restless;         /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
-    uint32_t sum[4];          /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
-    const uint32_t *weight;   /**< by channel: microamps fully on; clocked chips only */
-    int64_t rise;           /**< clocked chips: new less shown current along the line, 16 microamps times chip units */
-    int64_t rise_most;      /**< its maximum */
-    uint32_t rise_ua;       /**< out: the same in microamps, rounded up; 0 on other chips */
+    uint8_t channels;       /**< 3 or 4 */
+    uint8_t order;          /**< never GLANZ_ORDER_CHIP */
+    uint8_t restless;       /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
+    uint32_t sum[4];        /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
+    const uint32_t *weight; /**< by channel: microamps fully on; clocked chips only */
+    union {
+        struct {                      /* one-wire chips with white */
+            uint16_t kelvin;          /**< colour of the white LED; 0: no white is taken out of the colours */
+            uint8_t known;            /**< 1: `ready` is; set to 0 at the begin of a stretch */
+            struct glanz_white ready; /**< the same as light: worked out by the chip at the first run */
+        } white;
+        struct {          /* clocked chips; kept along the line */
+            int64_t sum;  /**< new less shown current, 16 microamps times chip units */
+            int64_t most; /**< its maximum */
+            uint32_t ua;  /**< out: the same in microamps, rounded up */
+        } rise;
+    } kind;
 };
 
 /** A LED chip: facts from its data sheet. */

@@ -10,10 +10,10 @@
 #include GLANZ_USER_CONFIG
 #endif
 
-/** LEDs shaded together; 8 to 64. Stack: 22 bytes each. Default 32, on 8-bit AVR 16. */
+/** LEDs shaded together; 8 to 64. Stack: 22 bytes each. Default 32, on 8-bit AVR 10. */
 #ifndef GLANZ_RUN
 #ifdef __AVR__
-#define GLANZ_RUN 16
+#define GLANZ_RUN 10
 #else
 #define GLANZ_RUN 32
 #endif
@@ -28,11 +28,38 @@
 #endif
 #endif
 
+/** Parameters an effect may have; 5 to 8. RAM: 9 bytes each and look. Effects with more are left out. Default 8, on AVR 5. */
+#ifndef GLANZ_PARAMS
+#ifdef __AVR__
+#define GLANZ_PARAMS 5
+#else
+#define GLANZ_PARAMS 8
+#endif
+#endif
+
+/** Outputs of a rig; 1 to 32. Stack: 12 bytes each. Default 32, on AVR 2. */
+#ifndef GLANZ_OUTPUTS_MOST
+#ifdef __AVR__
+#define GLANZ_OUTPUTS_MOST 2
+#else
+#define GLANZ_OUTPUTS_MOST 32
+#endif
+#endif
+
+/** Segments of a show; 1 to 64. Stack: 2 bytes each. Default 64, on AVR 4. */
+#ifndef GLANZ_SEGMENTS_MOST
+#ifdef __AVR__
+#define GLANZ_SEGMENTS_MOST 4
+#else
+#define GLANZ_SEGMENTS_MOST 64
+#endif
+#endif
+
 /** Raw edges and values that one input keeps between two frames; a power of two, 4 to 128. RAM: 8 bytes each and input.
- *  Default 16, on AVR 8. */
+ *  Default 16, on AVR 4. */
 #ifndef GLANZ_INBOX
 #ifdef __AVR__
-#define GLANZ_INBOX 8
+#define GLANZ_INBOX 4
 #else
 #define GLANZ_INBOX 16
 #endif
@@ -96,6 +123,12 @@
 #endif
 #if GLANZ_FADES < 2 || GLANZ_FADES > 4
 #error "GLANZ_FADES must be 2 to 4"
+#endif
+#if GLANZ_OUTPUTS_MOST < 1 || GLANZ_OUTPUTS_MOST > 32 || GLANZ_SEGMENTS_MOST < 1 || GLANZ_SEGMENTS_MOST > 64
+#error "GLANZ_OUTPUTS_MOST must be 1 to 32, GLANZ_SEGMENTS_MOST 1 to 64"
+#endif
+#if GLANZ_PARAMS < 5 || GLANZ_PARAMS > 8
+#error "GLANZ_PARAMS must be 5 to 8"
 #endif
 #if GLANZ_INBOX < 4 || GLANZ_INBOX > 128 || (GLANZ_INBOX & (GLANZ_INBOX - 1)) != 0
 #error "GLANZ_INBOX must be a power of two, 4 to 128"

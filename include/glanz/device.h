@@ -80,9 +80,15 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
  *  @param led_bytes the sum over all outputs of LEDs * (channels * (buffers + 1)); clocked chips: LEDs * 12 + 40.
  *  Example: static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 2); */
+#ifdef __AVR__
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
-    ((size_t)(1600 + (led_bytes) + 200 * (outputs) + (80 + 8 * GLANZ_INBOX) * (inputs) +                                       \
-              (320 + 240 * (GLANZ_FADES + 1)) * (segments)))
+    ((size_t)(184 + (led_bytes) + 45 * (outputs) + (32 + 6 * GLANZ_INBOX) * (inputs) +                                         \
+              (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
+#else
+#define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
+    ((size_t)(480 + 32 * GLANZ_SAVED_MOST + (led_bytes) + 80 * (outputs) + (64 + 8 * GLANZ_INBOX) * (inputs) +                 \
+              (190 + (136 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
+#endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
     union {                                                                                                                    \
         uint64_t align;                                                                                                        \

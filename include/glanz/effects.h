@@ -13,9 +13,9 @@
 extern "C" {
 #endif
 
-#define GLANZ_PARAMS 8 /**< parameters an effect may have */
-#define GLANZ_COLORS 3 /**< of these, colours */
-#define GLANZ_RATES 1  /**< of these, rates */
+#define GLANZ_COLORS 3 /**< of the parameters of an effect, colours */
+#define GLANZ_RATES 1  /**< and rates */
+#define GLANZ_KEPT 6   /**< numbers that an effect keeps from step for shade */
 
 /** What a parameter is, and what its number means. */
 enum glanz_param_kind {
@@ -79,7 +79,7 @@ struct glanz_now {
     struct glanz_light color[GLANZ_COLORS];      /**< colour parameters in order */
     uint32_t turn[GLANZ_RATES];                  /**< rate parameters in order: how much of the pass is done, 0 to 2^32 - 1 */
     int16_t lap[GLANZ_RATES];                    /**< passes completed; folded back by 8,192 beyond 16,384 */
-    int32_t kept[GLANZ_PARAMS];                  /**< what step worked out for shade */
+    int32_t kept[GLANZ_KEPT];                    /**< what step worked out for shade */
 };
 
 /** Needs of an effect, or-ed. */

@@ -81,7 +81,6 @@ struct glanz_rig {
     uint8_t supply_count, output_count, surface_count, input_count;
 };
 
-#define GLANZ_OUTPUTS_MOST 32  /**< outputs of a rig */
 #define GLANZ_SUPPLIES_MOST 16 /**< supplies of a rig */
 #define GLANZ_LEDS_MOST 32767  /**< LEDs of one output, or of one surface */
 
@@ -141,8 +140,6 @@ struct glanz_segment {
     uint16_t brightness;                 /**< lightness 1 to 65535 at the start; 0: full */
 };
 
-#define GLANZ_SEGMENTS_MOST 64 /**< segments of a show */
-
 /** Can this look be? Effect there, settings in range, pattern where one is needed. */
 GLANZ_NODISCARD glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault);
 
@@ -163,7 +160,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, vo
 
 /** Where a change begins and how long it takes, on the engine's clock. */
 struct glanz_change {
-    glanz_time at_us;   /**< not after the frame that follows */
+    glanz_time at_us; /**< not after the frame that follows */
     uint32_t over_ms; /**< 0: at once */
 };
 
@@ -232,7 +229,8 @@ GLANZ_NODISCARD glanz_status glanz_engine_paint(struct glanz_engine *engine, gla
  *  @param shaded set to 1 when there are new bytes, 0 when the frame would be the same as the last.
  *  @param clock_us 64-bit time, never running back. @param force 1: shade in any case.
  *  Never call it while bytes of an output with one buffer are being sent. */
-GLANZ_NODISCARD glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us, uint8_t force);
+GLANZ_NODISCARD glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us,
+                                                uint8_t force);
 
 /** Move everything on without shading, as when outputs are busy. */
 GLANZ_NODISCARD glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_us);

@@ -61,9 +61,9 @@ static void put_clocked(struct glanz_put *put) {
             rises += more[position] * units;
             falls += less[position] * (uint32_t)(shown_field * shown[1 + position]);
         }
-        put->rise += rises;
-        put->rise -= falls;
-        put->rise_most = put->rise > put->rise_most ? put->rise : put->rise_most;
+        put->kind.rise.sum += rises;
+        put->kind.rise.sum -= falls;
+        put->kind.rise.most = put->kind.rise.sum > put->kind.rise.most ? put->kind.rise.sum : put->kind.rise.most;
         bytes += 4;
         shown += 4;
         remainders += 3;
@@ -71,9 +71,9 @@ static void put_clocked(struct glanz_put *put) {
     for (uint8_t position = 0; position < 3; position++) {
         put->sum[channels[position]] += sum[position];
     }
-    put->rise_ua = put->rise_most == 0
-                       ? 0
-                       : glanz_times((uint32_t)(put->rise_most >> 10) + 1u, (((uint32_t)1 << 30) + FULL - 1u) / FULL);
+    put->kind.rise.ua = put->kind.rise.most == 0
+                            ? 0
+                            : glanz_times((uint32_t)(put->kind.rise.most >> 10) + 1u, (((uint32_t)1 << 30) + FULL - 1u) / FULL);
     if ((between & mask) != 0) {
         put->restless = 1;
     }

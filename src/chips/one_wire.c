@@ -25,12 +25,12 @@ static void put_colors(struct glanz_put *put) {
 static void put_white(struct glanz_put *put) {
     uint16_t white[GLANZ_RUN];
     uint8_t position = 0;
-    if (!put->white_known && put->white_kelvin != 0) {
-        put->white = glanz_white_of(glanz_color_light(GLANZ_KELVIN(put->white_kelvin), NULL, 0));
-        put->white_known = 1;
+    if (!put->kind.white.known && put->kind.white.kelvin != 0) {
+        put->kind.white.ready = glanz_white_of(glanz_color_light(GLANZ_KELVIN(put->kind.white.kelvin), NULL, 0));
+        put->kind.white.known = 1;
     }
-    if (put->white_known) {
-        glanz_white_extract(white, put->light, &put->white, put->count);
+    if (put->kind.white.known) {
+        glanz_white_extract(white, put->light, &put->kind.white.ready, put->count);
     } else {
         memset(white, 0, sizeof white);
     }

@@ -448,7 +448,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     return take_value(control, which, entry.value, due);
 }
 
-glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us) {
+GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us) {
     if (control == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -493,10 +493,10 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item
 
 /* ---- a show ---- */
 
-static GLANZ_CONST uint8_t own_order[GLANZ_SEGMENTS_MOST] = {0,  1,  2,  3,  4,  5,  6,  7,  8,  9,  10, 11, 12, 13, 14, 15,
-                                                             16, 17, 18, 19, 20, 21, 22, 23, 24, 25, 26, 27, 28, 29, 30, 31,
-                                                             32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47,
-                                                             48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60, 61, 62, 63};
+/* The order of segments that a show without a stack has: their own. */
+static GLANZ_CONST uint8_t own_order[64] = {0,  1,  2,  3,  4,  5,  6,  7,  8,  9,  10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21,
+                                            22, 23, 24, 25, 26, 27, 28, 29, 30, 31, 32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43,
+                                            44, 45, 46, 47, 48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60, 61, 62, 63};
 
 #if GLANZ_LIVE
 static GLANZ_CONST struct glanz_look *find_look(GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *name) {

@@ -2,19 +2,24 @@
 /* The catalogue: the one list of all effects, in the order in which one would look through them. */
 #include <glanz/effects.h>
 
-GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {&glanz_effect_plain,
-                                                                &glanz_effect_breathing,
-                                                                &glanz_effect_filling,
-                                                                &glanz_effect_walker,
-                                                                &glanz_effect_comet,
-                                                                &glanz_effect_escort,
-                                                                &glanz_effect_procession,
-                                                                &glanz_effect_pattern,
-                                                                &glanz_effect_flow,
-                                                                &glanz_effect_swell,
-                                                                &glanz_effect_twinkle,
-                                                                &glanz_effect_motley,
-                                                                NULL};
+/* clang-format off */
+GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {
+    &glanz_effect_plain,
+    &glanz_effect_breathing,
+    &glanz_effect_filling,
+    &glanz_effect_walker,
+    &glanz_effect_comet,
+#if GLANZ_PARAMS >= 7
+    &glanz_effect_escort,
+#endif
+    &glanz_effect_procession,
+    &glanz_effect_pattern,
+    &glanz_effect_flow,
+    &glanz_effect_swell,
+    &glanz_effect_twinkle,
+    &glanz_effect_motley,
+    NULL};
+/* clang-format on */
 
 GLANZ_CONST struct glanz_effect *glanz_effect_find(const char *name) {
     for (uint8_t i = 0; name != NULL && glanz_effects[i] != NULL; i++) {

@@ -2,6 +2,8 @@
 /* Escort: a run of one colour, a run of a second behind it, then the background, again and again. */
 #include <glanz/effects.h>
 
+#if GLANZ_PARAMS >= 7
+
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_ESCORT_FIRST] = GLANZ_COLOR_ROW("first", "the run in front", GLANZ_KELVIN(2700)),
     [GLANZ_ESCORT_SECOND] = GLANZ_COLOR_ROW("second", "the run behind it", GLANZ_RGB(0x1E, 0x4F, 0x9C)),
@@ -78,3 +80,5 @@ GLANZ_CONST struct glanz_effect glanz_effect_escort = {
     pass,
     step,
     shade};
+
+#endif

@@ -279,8 +279,10 @@ static void begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *weig
     }
     put->channels = stretch->chip->channels;
     put->order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
-    put->white_kelvin = stretch->white_kelvin;
-    put->white_known = 0;
+    if (stretch->chip->protocol != GLANZ_CLOCKED) {
+        put->kind.white.kelvin = stretch->white_kelvin;
+        put->kind.white.known = 0;
+    }
 }
 
 /* Current of a stretch by the sums of its bytes, rounded up. */
@@ -330,7 +332,7 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
         output->fresh_ua += stretch_ua(&put, stretch->chip->full);
     }
     engine->restless = (uint8_t)(engine->restless | put.restless);
-    output->rise_ua = put.rise_ua;
+    output->rise_ua = is->stretches[0].chip->protocol == GLANZ_CLOCKED ? put.kind.rise.ua : 0;
 }
 
 /* ---- the current limit ---- */
@@ -473,7 +475,7 @@ glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_
     return GLANZ_OK;
 }
 
-glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us, uint8_t force) {
+GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us, uint8_t force) {
     if (engine == NULL || shaded == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
