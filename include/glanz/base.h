@@ -94,7 +94,11 @@ static inline uint16_t glanz_mul16(uint16_t a, uint16_t b) {
 
 /** Scale a level by a gain of 0 to 65536 (= 1.0). Exact at 0 and at 65536. */
 static inline uint16_t glanz_gain16(uint16_t a, uint32_t gain) {
+#ifdef __AVR__ /* the same with a 16-bit product */
+    return gain > 65535u ? a : (uint16_t)(((uint32_t)a * (uint16_t)gain) >> 16);
+#else
     return (uint16_t)((a * gain) >> 16);
+#endif
 }
 
 /** Mix two levels: a where f is 0, b where f is 65536; exact where a equals b; never outside the two. The one mixing
@@ -107,6 +111,25 @@ static inline uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
     return (uint16_t)(a + ((((uint32_t)b - a) * (f >> 1) + 0x80000000u) >> 15)); /* 2^31 becomes 2^16, and is dropped */
 }
 #endif
+
+/** Scale a level by a gain of 0 to 65535 (/65536), rounded to the nearest: (a * gain + 32768) / 65536. */
+static inline uint16_t glanz_gain16_round(uint16_t a, uint16_t gain) {
+#ifdef __AVR__ /* the same; avr-gcc has no instruction-level form of it */
+    uint16_t high;
+    uint8_t byte;
+    __asm__("mul %A2, %A3\n mov %1, r1\n"
+            "mul %B2, %B3\n movw %0, r0\n"
+            "mul %B2, %A3\n add %1, r0\n adc %A0, r1\n clr r0\n adc %B0, r0\n"
+            "mul %A2, %B3\n add %1, r0\n adc %A0, r1\n clr r1\n adc %B0, r1\n"
+            "lsl %1\n adc %A0, r1\n adc %B0, r1"
+            : "=&r"(high), "=&r"(byte)
+            : "r"(a), "r"(gain)
+            : "r0");
+    return high;
+#else
+    return (uint16_t)(((uint32_t)a * gain + 32768u) >> 16);
+#endif
+}
 
 /** Product of two 32-bit numbers, upper half. A call on 8-bit CPUs, where it is long. */
 #ifdef __AVR__

@@ -24,9 +24,9 @@ const char *glanz_status_name(glanz_status status) {
 uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
     uint16_t part = (uint16_t)(f >> 1);
     if (b < a) {
-        return (uint16_t)(a - (uint16_t)(((uint32_t)(uint16_t)(a - b) * part + 32767u) >> 15));
+        return (uint16_t)(a - (uint16_t)((((uint32_t)(uint16_t)(a - b) * part + 32767u) << 1) >> 16));
     }
-    return (uint16_t)(a + (uint16_t)(((uint32_t)(uint16_t)(b - a) * part) >> 15));
+    return (uint16_t)(a + (uint16_t)((((uint32_t)(uint16_t)(b - a) * part) << 1) >> 16));
 }
 
 uint32_t glanz_mul32_high(uint32_t a, uint32_t b) { /* four 16-bit products */

@@ -32,8 +32,15 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
     }
 }
 
-static inline uint32_t dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint32_t gain) {
-    uint32_t total = ((level * gain + 32768u) >> 16) + *remainder;
+/* Total of a level in 8.8 steps and a remainder, at most 65535; sum of the bytes of a run, at most 64 * 255. */
+#ifdef __AVR__
+typedef uint16_t gain_word, run_sum;
+#else
+typedef uint32_t gain_word, run_sum;
+#endif
+
+static inline run_sum dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint16_t gain) {
+    gain_word total = (gain_word)glanz_gain16_round(level, gain) + *remainder;
     *remainder = (uint8_t)total;
     *byte = (uint8_t)(total >> 8);
     return total >> 8;
@@ -42,8 +49,8 @@ static inline uint32_t dither_one(uint8_t *byte, uint8_t *remainder, uint16_t le
 /* The tight loop: strides are constants where it is called, so that they cost nothing. Each use is a function of its own:
  * the small CPUs have just enough registers for one. */
 static inline uint32_t dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t stride, const uint16_t *levels,
-                                  uint8_t level_stride, uint32_t gain, uint8_t count) {
-    uint32_t sum = 0;
+                                  uint8_t level_stride, uint16_t gain, uint8_t count) {
+    run_sum sum = 0;
     const uint8_t *end = bytes + (uint16_t)count * stride;
     if ((count & 1u) != 0) {
         sum = dither_one(bytes, remainders, *levels, gain);
@@ -62,7 +69,7 @@ static inline uint32_t dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t s
 }
 
 #define DITHER_RUN(name, stride, level_stride)                                                                                 \
-    GLANZ_NOINLINE static uint32_t name(uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint32_t gain,            \
+    GLANZ_NOINLINE static uint32_t name(uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain,            \
                                         uint8_t count) {                                                                       \
         return dither_run(bytes, remainders, stride, levels, level_stride, gain, count);                                       \
     }
@@ -91,10 +98,10 @@ uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes,
         *restless = lies_between(dither, levels, level_stride, gain, count);
     }
     if (stride == 3) {
-        return dither_three(bytes, remainders, levels, gain, count);
+        return dither_three(bytes, remainders, levels, (uint16_t)gain, count);
     }
-    return level_stride == 3 ? dither_four(bytes, remainders, levels, gain, count)
-                             : dither_white(bytes, remainders, levels, gain, count);
+    return level_stride == 3 ? dither_four(bytes, remainders, levels, (uint16_t)gain, count)
+                             : dither_white(bytes, remainders, levels, (uint16_t)gain, count);
 }
 
 struct glanz_white glanz_white_of(struct glanz_light light) {

@@ -214,6 +214,9 @@ int main(int argc, char **argv) {
         bad = bad || pins[o].frames == 0 || pins[o].wrong + misread.pulses + misread.resets + misread.missing + misread.extra != 0;
         sent += pins[o].frames;
     }
+    if (ended != 256) {
+        printf("ended with %u after %llu cycles\n", ended, (unsigned long long)avr->cycle);
+    }
     printf("bytes sent: %u frames, CRC-32 %08x\n", (unsigned)sent, (unsigned)all_hash);
     unsigned fixed = firmware.datasize + firmware.bsssize;
     printf("RAM: %u bytes fixed, %u of stack at the deepest, %u of %u\n", fixed, avr->ramend - lowest,
