@@ -158,6 +158,7 @@ static void measure(const char *name, uint16_t count, uint32_t things) {
     }
 }
 
+/* Every effect on 256 LEDs, and on 64: what is between the two is the cost of a LED alone. */
 static void run_effects(void) {
     static const char *const names[] = {"effect plain", "effect breathing", "effect filling",    "effect walker",
                                         "effect comet", "effect escort",    "effect procession", "effect pattern",
@@ -165,6 +166,8 @@ static void run_effects(void) {
     for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
         lay(&glanz_chip_ws2812b, LEDS, 1, 1, glanz_effects[i]);
         measure(names[i], FRAMES, LEDS);
+        lay(&glanz_chip_ws2812b, 64, 1, 1, glanz_effects[i]);
+        measure(names[i] + sizeof "effect" - 1, FRAMES, 1); /* " NAME": a whole frame */
     }
 }
 
@@ -331,6 +334,32 @@ static void run_control(void) {
     measure("control 8 segments", FRAMES, 1);
 }
 
+/* What other rigs and cuts add to a flow on 256 LEDs. */
+static void run_forms(void) {
+    lay(&glanz_chip_sk6812_rgbw, LEDS, 1, 1, &glanz_effect_flow);
+    stage.stretch.white_kelvin = 4000;
+    measure("form white", FRAMES, LEDS);
+    lay(&glanz_chip_sk6812_rgbw, LEDS, 1, 1, &glanz_effect_flow);
+    measure("form white unused", FRAMES, LEDS);
+    lay(&glanz_chip_apa102, LEDS, 1, 1, &glanz_effect_flow);
+    measure("form clocked", FRAMES, LEDS);
+    lay(&glanz_chip_ws2812b, LEDS, 4, 1, &glanz_effect_flow);
+    measure("form 4 outputs", FRAMES, LEDS);
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
+    stage.segment[0].brightness = 30000;
+    measure("form dimmed", FRAMES, LEDS);
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
+    stage.segment[0].cut.mirrored = 1;
+    measure("form mirrored", FRAMES, LEDS);
+    lay(&glanz_chip_ws2812b, LEDS, 1, 2, &glanz_effect_flow);
+    stage.segment[0].cut.leds = LEDS;
+    stage.segment[1].cut.first = 0;
+    stage.segment[1].cut.leds = LEDS;
+    stage.segment[1].cut.stencil[0] = 1;
+    stage.segment[1].cut.stencil[1] = 11;
+    measure("form stencil", FRAMES, LEDS);
+}
+
 static void run_sizes(void) {
     static const struct {
         const char *name;
@@ -347,10 +376,13 @@ static void run_sizes(void) {
 static void run_memory(void) {
     lay(&glanz_chip_ws2812b, LEDS, 1, 8, &glanz_effect_plain);
     bench_bytes("RAM device, 256 LEDs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
-    bench_bytes("RAM engine, 256 LEDs, 8 segments", (uint32_t)glanz_engine_size(&stage.rig, 8));
+    bench_bytes("RAM device, 256 LEDs, 1 segment", (uint32_t)glanz_device_size(&stage.rig, 1));
     bench_bytes("RAM engine, 256 LEDs, 1 segment", (uint32_t)glanz_engine_size(&stage.rig, 1));
     bench_bytes("RAM control, 1 input", (uint32_t)glanz_control_size(&stage.rig));
-    bench_bytes("RAM LEDs, 256", LEDS * 6);
+    stage.rig.input_count = 0;
+    bench_bytes("RAM control, no input", (uint32_t)glanz_control_size(&stage.rig));
+    lay(&glanz_chip_ws2812b, LEDS, 4, 8, &glanz_effect_plain);
+    bench_bytes("RAM device, 256 LEDs on 4 outputs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
 }
 
 void bench_run(void) {
@@ -361,6 +393,7 @@ void bench_run(void) {
     run_segments();
     run_still();
     run_control();
+    run_forms();
     run_sizes();
     run_memory();
 }

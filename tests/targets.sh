@@ -20,6 +20,11 @@ cp demo/show.json "$folder/documents/demo.show.json"
 grep -v '"patch"' demo/visitor.jsonl > "$folder/visitor.jsonl"
 "$glanz" play demo/rig.json demo/show.json --inputs "$folder/visitor.jsonl" --for 20s --record "$folder/documents/demo.inputs.jsonl" > "$folder/play.txt" 2>&1
 echo "demo 2000" >> "$folder/list"
+cp demo/tiny.rig.json "$folder/documents/tiny.rig.json"
+cp demo/tiny.show.json "$folder/documents/tiny.show.json"
+"$glanz" play demo/tiny.rig.json demo/tiny.show.json --inputs demo/tiny.inputs.jsonl --for 4s --record "$folder/documents/tiny.inputs.jsonl" > "$folder/play.txt" 2>&1
+echo "tiny 400" >> "$folder/list"
+echo "tiny 400" > "$folder/tiny-list"
 /usr/bin/python3 tests/replay/random_documents.py "$glanz" "$folder/documents" 20261 $random_count > "$folder/random-list"
 
 make_source() { # LIST OUT: one file with all scenarios of a list
@@ -39,6 +44,7 @@ make_source() { # LIST OUT: one file with all scenarios of a list
 }
 make_source "$folder/list" "$folder/golden.c"
 make_source "$folder/random-list" "$folder/random.c"
+make_source "$folder/tiny-list" "$folder/tiny.c"
 
 # ---- from documents ----
 from_documents() { # PROGRAM LIST
@@ -105,6 +111,58 @@ done
 chip m0plus-Os golden "$run_m0" $m0 -Os
 chip m4-O2 golden "$run_m4" $m4 -O2
 chip rv32imc-Os golden "$run_rv" $rv -Os
+
+# ---- the arithmetic by itself, and every effect's light, down to 8 bits ----
+values="tests/replay/values.c ports/bare/text.c"
+board() { # NAME COMPILER OPTIONS...: a program of one file on a board
+  name=$1 run=$2
+  shift 2
+  # shellcheck disable=SC2086
+  "$@" $strict -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Iports/bare $core $values -o "$folder/values-$name.elf" $last &&
+    timeout 300 $run "$folder/values-$name.elf" | grep frames > "$folder/values.hashes.$name"
+}
+last=""
+board gcc-O0 "" gcc -O0 ports/bare/desk.c
+board clang-O2 "" clang -O2 ports/bare/desk.c
+last="-lc -lgcc"
+# shellcheck disable=SC2086
+board m0plus-O2 "$run_m0" $m0 -nostartfiles -O2
+# shellcheck disable=SC2086
+board m4-O2 "$run_m4" $m4 -nostartfiles -O2
+# shellcheck disable=SC2086
+board rv32imc-O2 "$run_rv" $rv -nostartfiles -O2
+sed -n 's/ .*//p' "$folder/values.hashes.gcc-O0" > "$folder/values-list"
+gcc -std=gnu11 -O2 -Wall -Wextra -Werror -Iinclude -Itool -Iports/linux -Isrc/document tests/avr/emulate.c tool/files.c tool/log.c ports/linux/line.c \
+  src/*/*.c -o "$folder/emulate" -lsimavr -lelf
+# shellcheck disable=SC2086
+sh tests/avr.sh "$folder/values-avr.elf" $values ports/bare/avr.c
+"$folder/emulate" "$folder/values-avr.elf" 200000 | tr -d '\r' | grep ' frames ' | grep -v sent > "$folder/values.hashes.avr"
+
+# ---- the tiny build ----
+tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 \
+  -DGLANZ_SAVED_MOST=0 -DGLANZ_OUTPUTS_MOST=2 -DGLANZ_SEGMENTS_MOST=4"
+# shellcheck disable=SC2086
+desk tiny-options tiny gcc -O2 $tiny
+sed '/^#include "replay.h"/,$d' "$folder/tiny.c" > "$folder/tiny-only.c"
+sh tests/avr.sh "$folder/tiny-avr.elf" tests/replay/avr.c "$folder/tiny-only.c"
+"$folder/emulate" "$folder/tiny-avr.elf" 90000 demo/tiny.rig.json > "$folder/tiny.out.avr"
+sed -n 's/^sent /tiny /p' "$folder/tiny.out.avr" > "$folder/tiny.hashes.avr"
+echo "avr, tiny: $(grep RAM "$folder/tiny.out.avr"); $(grep flash "$folder/tiny.out.avr")"
+
+# the same show with a visitor at the button: the pin's waveform, read by simulated chips
+"$glanz" source demo/tiny.rig.json demo/tiny.show.json --name shelf -o "$folder/shelf.c"
+AVR_OPTIONS=-DBOARD_TRACE sh tests/avr.sh "$folder/shelf.elf" examples/03-show-in-c.c ports/bare/avr.c "$folder/shelf.c"
+"$folder/emulate" "$folder/shelf.elf" 3600 demo/tiny.rig.json demo/tiny.inputs.jsonl > "$folder/shelf.out" || { cat "$folder/shelf.out"; exit 1; }
+grep -v Loaded "$folder/shelf.out" | sed 's/^/avr, shelf: /'
+
+# LX106: everything compiled and linked; open are only the compiler's own helpers, which on this chip lie in its ROM
+# shellcheck disable=SC2086
+xtensa-lx106-elf-gcc $strict -mlongcalls -ffreestanding -Itests/freestanding -O2 -ffunction-sections -fdata-sections -nostdlib -Wl,--gc-sections \
+  -Wl,--entry=board_begin,-Ttext=0x40100000,--unresolved-symbols=ignore-all -Iinclude -Itests/replay -Iports/bare $core tests/replay/bare.c \
+  tests/replay/replay.c ports/bare/text.c ports/bare/lx106.c ports/bare/memory.c "$folder/golden.c" -o "$folder/golden-lx106.elf" -lgcc
+open=$(xtensa-lx106-elf-nm -u "$folder/golden-lx106.elf" | awk '{ print $NF }' | grep -v -x -E '__(u?divsi3|u?modsi3|muldi3|udivdi3|umoddi3|mulsi3|umulsidi3|ashldi3|lshrdi3|ashrdi3)' || true)
+[ -z "$open" ] || { echo "lx106: open symbols: $open"; exit 1; }
+echo "lx106: linked, $(xtensa-lx106-elf-size "$folder/golden-lx106.elf" | awk 'NR == 2 { print $1 }') bytes of code and constants; open: $(xtensa-lx106-elf-nm -u "$folder/golden-lx106.elf" | awk '{ printf "%s ", $NF }')"
 
 # ---- the table ----
 [ "$write" != --write ] || cp "$folder/golden.hashes.gcc-O2" tests/golden.txt

@@ -49,8 +49,8 @@ ISR(INT0_vect) {
 
 void board_button(struct glanz_device *device) {
     pushed_to = device;
-    PORTD |= 1u << PD2;                /* pulled up: pressed is low */
-    EICRA = (EICRA & 0xFCu) | 1u;      /* any edge */
+    PORTD |= 1u << PD2;           /* pulled up: pressed is low */
+    EICRA = (EICRA & 0xFCu) | 1u; /* any edge */
     EIMSK = 1u;
 }
 

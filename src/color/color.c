@@ -101,9 +101,9 @@ static struct glanz_light kelvin_light(uint16_t kelvin) {
     /* where the brightest channel changes between two rows, neither is full in the middle: make the brightest full again */
     uint32_t most = light.red > light.blue ? light.red : light.blue;
     most = light.green > most ? light.green : most;
-    light.red = (uint16_t)(light.red * 65535u / most);
-    light.green = (uint16_t)(light.green * 65535u / most);
-    light.blue = (uint16_t)(light.blue * 65535u / most);
+    light.red = (uint16_t)((uint32_t)light.red * 65535u / most);
+    light.green = (uint16_t)((uint32_t)light.green * 65535u / most);
+    light.blue = (uint16_t)((uint32_t)light.blue * 65535u / most);
     return light;
 }
 
@@ -160,7 +160,7 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
 }
 
 uint32_t glanz_lightness_fine(uint32_t lightness) {
-    if (lightness <= 5243u * 256u) {                                 /* 8 % */
+    if (lightness <= (uint32_t)5243 * 256u) {                                 /* 8 % */
         return (glanz_mul32_high(lightness << 11, 7255u) + 4u) >> 3; /* 100 / 903.3 */
     }
     /* ((L + 16) / 116)^3: the root in 31 fractional bits, square and cube in 30 */

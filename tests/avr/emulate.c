@@ -2,7 +2,8 @@
 /* Runs a firmware on an emulated ATmega328P. What its pins do is traced: simulated LED chips read the waveform by their data
  * sheets' times and latch, and what they hold is compared with the bytes that the firmware said it was sending. The button is
  * pressed, with bounces, by an input log. Prints what the UART says, frames, cycles, and the deepest stack.
- * usage: emulate FIRMWARE.elf MILLISECONDS [RIG [INPUTS]] */
+ * A firmware that sends nothing may have its bytes summed up instead. usage: emulate FIRMWARE.elf MILLISECONDS [RIG [INPUTS]]
+ */
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -24,7 +25,7 @@ struct pin { /* an output's data line */
     size_t count;
     unsigned frames, wrong;
     uint32_t hash;
-    uint64_t fell_cycle, highs[64]; /* high pulses by length in cycles */
+    uint64_t edge_cycle, highs[64]; /* the last edge; high pulses by length in cycles */
 };
 
 static avr_t *avr;
@@ -34,6 +35,7 @@ static struct pin pins[8];
 static uint8_t output_of[8]; /* by bit of port B; 255: none */
 static unsigned ended = 256;
 static uint32_t all_hash;
+static unsigned summed;
 
 static uint64_t now_ns(void) {
     return (uint64_t)avr->cycle * 125u / 2u;
@@ -77,10 +79,10 @@ static void pin_changed(struct avr_irq_t *irq, uint32_t value, void *user) {
         return; /* the pin becomes an output: low as it was */
     }
     if (value == 0) {
-        uint64_t high = avr->cycle - pin->fell_cycle;
+        uint64_t high = avr->cycle - pin->edge_cycle;
         pin->highs[high < 64 ? high : 63]++;
     }
-    pin->fell_cycle = avr->cycle; /* of the last edge, either way */
+    pin->edge_cycle = avr->cycle;
     struct edge edge = {now_ns(), 0, (uint8_t)value};
     pin->wave.edges[pin->wave.count++] = edge;
 }
@@ -91,6 +93,12 @@ static void told(struct avr_irq_t *irq, uint32_t value, void *user) {
     (void)user;
     if ((value & 0x40u) != 0) {
         ended = value & 0x3Fu;
+        return;
+    }
+    if (value == 0x80u) { /* bytes that go to no pin */
+        uint16_t at = (uint16_t)(avr->data[0x4A] << 8 | avr->data[0x4B]);
+        all_hash = glanz_crc32(all_hash, avr->data + at, glanz_output_bytes(&rig->outputs[0]));
+        summed++;
         return;
     }
     for (uint8_t bit = 0; bit < 6; bit++) {
@@ -124,6 +132,15 @@ static void bounce(uint64_t from_ns, uint64_t for_ns, uint64_t *at, uint8_t *lev
             level[(*count)++] = (uint8_t)((i + end) % 2);
         }
     }
+}
+
+static int is_sending(void) { /* has a line moved within the last quarter of a millisecond? */
+    for (uint8_t o = 0; rig != NULL && o < rig->output_count && o < 6; o++) {
+        if (pins[o].wave.count != 0 && avr->cycle - pins[o].edge_cycle < HZ / 4000u) {
+            return 1;
+        }
+    }
+    return 0;
 }
 
 int main(int argc, char **argv) {
@@ -187,7 +204,7 @@ int main(int argc, char **argv) {
     uint64_t end_cycle = (uint64_t)atoi(argv[2]) * (HZ / 1000u);
     int press = 0;
     int state = cpu_Running;
-    while (avr->cycle < end_cycle && ended == 256 && state != cpu_Done && state != cpu_Crashed) {
+    while ((avr->cycle < end_cycle || is_sending()) && ended == 256 && state != cpu_Done && state != cpu_Crashed) {
         while (press < presses && now_ns() >= press_ns[press]) {
             avr_raise_irq(button, press_level[press++]);
         }
@@ -203,21 +220,24 @@ int main(int argc, char **argv) {
     for (uint8_t o = 0; rig != NULL && o < rig->output_count && o < 6; o++) {
         close_frame(&pins[o]);
         struct glanz_misread misread = pins[o].line.misread;
-        printf("output \"%s\": %u frames decoded, %u bytes wrong, %u pulses misread, %u resets, %u frames short, %u long; high pulses:",
-               rig->outputs[o].name, pins[o].frames, pins[o].wrong, misread.pulses, misread.resets, misread.missing, misread.extra);
+        printf("output \"%s\": %u frames decoded, %u bytes wrong, %u pulses misread, %u resets, %u frames short, %u long; high "
+               "pulses:",
+               rig->outputs[o].name, pins[o].frames, pins[o].wrong, misread.pulses, misread.resets, misread.missing,
+               misread.extra);
         for (int i = 0; i < 64; i++) {
             if (pins[o].highs[i] != 0) {
                 printf(" %llu of %d cycles", (unsigned long long)pins[o].highs[i], i);
             }
         }
         printf("\n");
-        bad = bad || pins[o].frames == 0 || pins[o].wrong + misread.pulses + misread.resets + misread.missing + misread.extra != 0;
+        bad = bad || pins[o].frames + summed == 0 ||
+              pins[o].wrong + misread.pulses + misread.resets + misread.missing + misread.extra != 0;
         sent += pins[o].frames;
     }
     if (ended != 256) {
         printf("ended with %u after %llu cycles\n", ended, (unsigned long long)avr->cycle);
     }
-    printf("bytes sent: %u frames, CRC-32 %08x\n", (unsigned)sent, (unsigned)all_hash);
+    printf("sent %u frames %08x\n", (unsigned)sent + summed, (unsigned)all_hash);
     unsigned fixed = firmware.datasize + firmware.bsssize;
     printf("RAM: %u bytes fixed, %u of stack at the deepest, %u of %u\n", fixed, avr->ramend - lowest,
            fixed + avr->ramend - lowest, avr->ramend + 1u - 0x100u);

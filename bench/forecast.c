@@ -1,0 +1,59 @@
+/* SPDX-License-Identifier: MIT */
+/* What the scenarios of the tests really cost on a board: instructions a frame, to hold the tool's forecast against. */
+#include "board.h"
+#include "replay.h"
+
+#include <string.h>
+
+static union {
+    uint64_t align;
+    uint8_t bytes[100000];
+} memory;
+
+static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
+    (void)user;
+    (void)list;
+    (void)count;
+    return GLANZ_OK;
+}
+
+static int busy(void *user) {
+    (void)user;
+    return 0;
+}
+
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL, NULL, NULL};
+
+int board_main(void) {
+    for (uint16_t i = 0; scenarios[i].name != NULL; i++) {
+        struct glanz_setup setup;
+        struct glanz_device *device = NULL;
+        memset(&setup, 0, sizeof setup);
+        setup.rig = scenarios[i].rig;
+        setup.show = scenarios[i].show;
+        setup.port = &port;
+        if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
+            return 1;
+        }
+        uint32_t now = 0;
+        for (; now < 1200000; now += 10000) { /* past the fade from dark */
+            glanz_device_frame(device, now);
+        }
+        uint32_t shaded = glanz_device_counts(device).shaded;
+        uint32_t began = board_count();
+        for (; now < 2200000; now += 10000) {
+            glanz_device_frame(device, now);
+        }
+        uint32_t count = board_count() - began;
+        shaded = glanz_device_counts(device).shaded - shaded;
+        board_text(scenarios[i].name);
+        board_put(' ');
+        board_number(count / 100, 10);
+        board_put(' ');
+        board_number(shaded, 10);
+        board_put(' ');
+        board_number(glanz_device_counts(device).again, 10);
+        board_put('\n');
+    }
+    return 0;
+}

@@ -1,0 +1,66 @@
+#!/bin/sh
+# The bench: counted instructions (on AVR cycles), memory, flash, on every emulated CPU. Writes docs/bench.md and the tables of
+# the tool's forecast, tool/costs.h. usage: bench/run.sh [FOLDER]
+set -eu
+cd "$(dirname "$0")/.."
+sh scripts/install.sh gcc libc6-dev valgrind python3 gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf \
+  gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev libjsmn-dev cmake ninja-build pkg-config libcairo2-dev libpopt-dev
+folder=${1:-build-bench}
+mkdir -p "$folder"
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/device/*.c)
+sections="-std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Ibench -Iports/bare"
+m0="arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb"
+m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb"
+rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs"
+arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
+rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
+quiet="-display none -monitor none -serial stdio"
+
+# 64 ns of the emulator's time an instruction: the boards' counters see each one
+build_and_run() { # NAME COMPILER BOARD EMULATOR
+  # shellcheck disable=SC2086
+  $2 -O2 $sections $3 bench/bench.c bench/bare.c $core -o "$folder/$1.elf" -lc -lgcc && $4 "$folder/$1.elf" > "$folder/$1.txt"
+}
+build_and_run m0plus "$m0" "$arm_board" "qemu-system-arm -M mps2-an385 -icount shift=6 $quiet -semihosting -kernel"
+build_and_run m4 "$m4" "$arm_board" "qemu-system-arm -M mps2-an386 -icount shift=6 $quiet -semihosting -kernel"
+build_and_run rv32 "$rv" "$rv_board" "qemu-system-riscv32 -M virt -bios none -icount shift=6 $quiet -kernel"
+
+# shellcheck disable=SC2086
+gcc -O2 -std=gnu11 -Iinclude -Ibench bench/bench.c bench/desk.c $core -o "$folder/x86"
+rm -f "$folder"/callgrind.*
+valgrind -q --tool=callgrind --callgrind-out-file="$folder/callgrind" "$folder/x86" > "$folder/x86.txt" 2> "$folder/callgrind.log"
+
+# the tiny build
+cmake -S . -B "$folder/tool" -G Ninja -DGLANZ_TESTS=OFF > /dev/null && cmake --build "$folder/tool" > "$folder/tool.log"
+"$folder/tool/glanz" source demo/tiny.rig.json demo/tiny.show.json --name shelf -o "$folder/shelf.c"
+gcc -std=gnu11 -O2 -Iinclude -Itool -Iports/linux -Isrc/document tests/avr/emulate.c tool/files.c tool/log.c ports/linux/line.c src/*/*.c -o "$folder/emulate" -lsimavr -lelf
+sh tests/avr.sh "$folder/tiny.elf" bench/tiny.c ports/bare/avr.c "$folder/shelf.c"
+"$folder/emulate" "$folder/tiny.elf" 60000 > "$folder/avr.txt"
+
+# flash, room by room
+for target in m0plus m4 rv32; do
+  for optimize in -Os -O2; do
+    mkdir -p "$folder/$target$optimize"
+    case $target in m0plus) compiler=$m0 ;; m4) compiler=$m4 ;; *) compiler=$rv ;; esac
+    for file in $core src/document/*.c; do
+      # shellcheck disable=SC2086
+      $compiler $optimize -std=c11 -Iinclude -ffunction-sections -fdata-sections -I"$(dirname "$(find /usr/include -name jsmn.h | head -n 1)")" -c "$file" \
+        -o "$folder/$target$optimize/$(echo "$file" | sed 's#^src/##; s#/#__#').o"
+    done
+  done
+done
+: > "$folder/flash.txt"
+for target in m0plus-Os m0plus-O2 m4-Os m4-O2 rv32-Os rv32-O2; do
+  for object in "$folder/$target"/*.o; do
+    case $target in rv32*) size=riscv64-unknown-elf-size ;; *) size=arm-none-eabi-size ;; esac
+    echo "$target $(basename "$object" .c.o) $($size "$object" | awk 'NR == 2 { print $1 + $2 }')" >> "$folder/flash.txt"
+  done
+done
+for optimize in -Os -O2; do
+  for program in least whole; do
+    # shellcheck disable=SC2086
+    $m0 $optimize $sections $arm_board bench/$program.c $core -o "$folder/$program.elf" -lc -lgcc
+    echo "linked$optimize $program $(arm-none-eabi-size "$folder/$program.elf" | awk 'NR == 2 { print $1 + $2 }')" >> "$folder/flash.txt"
+  done
+done
+python3 bench/table.py "$folder"
