@@ -312,7 +312,7 @@ static void run_control(void) {
     for (uint8_t i = 0; i < 8; i++) {
         stage.look[i].settings = &black;
         stage.look[i].setting_count = 1;
-        stage.trigger[i].event = i % GLANZ_EVENTS;
+        stage.trigger[i].event = i % GLANZ_EVENT_RISES;
         stage.trigger[i].actions = &stage.action;
         stage.trigger[i].action_count = 1;
     }
@@ -351,6 +351,9 @@ static void run_forms(void) {
     lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
     stage.segment[0].cut.mirrored = 1;
     measure("form mirrored", FRAMES, LEDS);
+    stage.segment[0].cut.mirrored = 0;
+    stage.segment[0].cut.grain = 3;
+    measure("form grained", FRAMES, LEDS);
     lay(&glanz_chip_ws2812b, LEDS, 1, 2, &glanz_effect_flow);
     stage.segment[0].cut.leds = LEDS;
     stage.segment[1].cut.first = 0;
@@ -358,6 +361,58 @@ static void run_forms(void) {
     stage.segment[1].cut.stencil[0] = 1;
     stage.segment[1].cut.stencil[1] = 11;
     measure("form stencil", FRAMES, LEDS);
+}
+
+/* A gradient of many stops, and LEDs that the surface leaves out at both ends. */
+static void run_rough(void) {
+    static struct glanz_stop many[61];
+    static struct glanz_gradient fine;
+    for (uint16_t i = 0; i < 61; i++) {
+        many[i].at = (uint16_t)(i * 65535u / 60u);
+        many[i].per = 0xFFFFFFFFu / 1092u;
+        glanz_light_put(&many[i].light, (uint16_t)(i * 1000u), (uint16_t)(i * 700u), (uint16_t)(60000u - i * 900u));
+    }
+    fine = gradient;
+    fine.stops = many;
+    fine.count = 61;
+    for (uint8_t i = 0; i < 16; i++) {
+        fine.first[i] = (uint8_t)(i * 60u / 16u);
+    }
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
+    stage.look[0].gradient = &fine;
+    measure("form 61 stops", FRAMES, LEDS);
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
+    stage.piece[0].first = 3;
+    stage.piece[0].leds = LEDS - 6;
+    stage.segment[0].cut.leds = LEDS - 6;
+    measure("form gaps", FRAMES, LEDS);
+}
+
+/* Blend modes: plain over plain, all LEDs; and the comet that turns back, which is asked twice. */
+static void run_blends(void) {
+    static const struct {
+        const char *name;
+        uint8_t blend;
+    } cases[] = {{"form add", GLANZ_BLEND_ADD}, {"form lighter", GLANZ_BLEND_LIGHTER}, {"form multiply", GLANZ_BLEND_MULTIPLY}};
+    static const struct glanz_setting back = {GLANZ_COMET_WAY, GLANZ_UNIT_NONE, 1};
+    for (uint8_t i = 0; i < 3; i++) {
+        lay(&glanz_chip_ws2812b, LEDS, 1, 2, &glanz_effect_plain);
+        stage.segment[0].cut.leds = LEDS;
+        stage.segment[1].cut.first = 0;
+        stage.segment[1].cut.leds = LEDS;
+        stage.segment[1].blend = cases[i].blend;
+        stage.segment[1].opacity = 45000;
+        measure(cases[i].name, FRAMES, LEDS);
+    }
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_comet);
+    stage.look[0].settings = &back;
+    stage.look[0].setting_count = 1;
+    measure("form comet back", FRAMES, LEDS);
+    static const struct glanz_setting tail = {GLANZ_COMET_TAIL, GLANZ_UNIT_LEDS, GLANZ_FIXED(300)};
+    lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_comet);
+    stage.look[0].settings = &tail;
+    stage.look[0].setting_count = 1;
+    measure("form comet tail", FRAMES, LEDS);
 }
 
 static void run_sizes(void) {
@@ -394,6 +449,8 @@ void bench_run(void) {
     run_still();
     run_control();
     run_forms();
+    run_rough();
+    run_blends();
     run_sizes();
     run_memory();
 }

@@ -1,1 +1,222 @@
+# SPDX-License-Identifier: MIT
+"""Reads what bench/run.sh measured; prints the table, writes docs/bench.md and tool/costs.h. usage: table.py FOLDER"""
+import glob
+import os
+import re
+import statistics
 import sys
+
+folder = sys.argv[1]
+CPUS = {"m0plus": "Cortex-M0+", "m4": "Cortex-M4", "rv32": "RV32IMC", "x86": "x86-64"}
+EFFECTS = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley".split()
+
+
+def read(name):
+    cases, stacks, sizes = {}, {}, {}
+    for line in open(f"{folder}/{name}.txt"):
+        found = re.match(r"(.*): (\d+) / (\d+) stack (\d+)", line)
+        if found:
+            cases[found[1]] = int(found[2]) / int(found[3])
+            stacks[found[1]] = int(found[4])
+        found = re.match(r"(.*): (\d+) bytes", line)
+        if found:
+            sizes[found[1]] = int(found[2])
+    return cases, stacks, sizes
+
+
+def read_callgrind():
+    cases = {}
+    for path in glob.glob(f"{folder}/callgrind.*"):
+        text = open(path).read()
+        label = re.search(r"desc: Trigger: Client Request: (.*) / (\d+)", text)
+        total = re.search(r"^(?:summary|totals): (\d+)", text, re.M)
+        if label and total:
+            cases[label[1]] = int(total[1]) / int(label[2])
+    return cases
+
+
+runs = {cpu: read(cpu)[0] for cpu in ("m0plus", "m4", "rv32")}
+runs["x86"] = read_callgrind()
+stacks = {cpu: read(cpu)[1] for cpu in ("m0plus", "m4", "rv32")}
+sizes = {cpu: read(cpu)[2] for cpu in ("m0plus", "rv32")}
+avr = {line.split()[0]: int(line.split()[1]) for line in open(f"{folder}/avr.txt") if re.match(r"[0-9x] \d+\s*$", line)}
+avr_memory = [line.strip() for line in open(f"{folder}/avr.txt") if line.startswith(("RAM", "flash"))]
+
+lines, missed = [], []
+
+
+def out(line=""):
+    lines.append(line)
+
+
+def bar(what, cpu, value, limit, unit=""):
+    """A figure with its bar; remembers it when it is missed."""
+    good = value <= limit
+    if not good:
+        missed.append(f"{what} on {CPUS.get(cpu, cpu)}: {value:.0f}{unit}, bar {limit}{unit}")
+    return f"{value:.0f}{unit} / {limit}{unit}{'' if good else ' **missed**'}"
+
+
+def table(head, rows):
+    out("| " + " | ".join(head) + " |")
+    out("|" + "---|" + "--:|" * (len(head) - 1))
+    for row in rows:
+        out("| " + " | ".join(row) + " |")
+    out()
+
+
+cpus = list(CPUS)
+out("# Bench")
+out()
+out("Written by `sh bench/run.sh`: do not edit. Instructions counted by the emulators (qemu with `-icount`, on x86-64 callgrind), gcc 12 -O2; on")
+out("AVR cycles of simavr, avr-gcc 5.4 -Os. \"value / bar\" where a bar is set. Whole frames: control, step, shade, compose, limit, dither, bytes.")
+out()
+out("## Effects: a LED a frame, 256 LEDs of WS2812B, one segment")
+out()
+rows = []
+for effect in EFFECTS:
+    rows.append([effect] + [f"{runs[cpu]['effect ' + effect]:.0f}" for cpu in cpus])
+table(["effect"] + [CPUS[c] for c in cpus], rows)
+limits = {"m0plus": (130, 170, 400), "m4": (100, 125, 400), "rv32": (120, 150, 400)}
+rows = []
+for what, index, pick in (("a plain moving effect (walker)", 0, lambda c: runs[c]["effect walker"]),
+                          ("median of the catalogue", 1, lambda c: statistics.median(runs[c]["effect " + e] for e in EFFECTS)),
+                          ("the dearest", 2, lambda c: max(runs[c]["effect " + e] for e in EFFECTS))):
+    rows.append([what] + [bar(what, cpu, pick(cpu), limits[cpu][index]) for cpu in ("m0plus", "m4", "rv32")] + [f"{pick('x86'):.0f}"])
+table(["", *(CPUS[c] for c in cpus)], rows)
+
+out("## Stages: a LED")
+out()
+floors = {"stage light": {"m0plus": 51, "m4": 33, "rv32": 44, "x86": 38}, "stage SPI 3 slots": {"m0plus": 20, "m4": 14, "rv32": 23, "x86": 19}}
+rows = []
+for stage in ("stage light", "stage light RGBW", "stage light clocked", "stage SPI 3 slots", "stage SPI 4 slots", "stage blend cover",
+              "stage blend add", "stage places", "stage gradient"):
+    row = [stage[6:]]
+    for cpu in cpus:
+        floor = floors.get(stage, {}).get(cpu)
+        row.append(bar(stage, cpu, runs[cpu][stage], round(floor * 1.3)) if floor else f"{runs[cpu][stage]:.0f}")
+    rows.append(row)
+rows.append(["crossfade of flow and swell, whole frame"] + [f"{runs[c]['crossfade flow to swell']:.0f}" for c in cpus])
+table(["stage"] + [CPUS[c] for c in cpus], rows)
+
+out("## What is added")
+out()
+rows = []
+shade = {c: runs[c]["effect plain"] - runs[c]["stage light"] for c in cpus}
+added = {c: (runs[c]["overlapping 3"] - runs[c]["overlapping 1"]) / 2 for c in cpus}
+rows.append(["a transparent segment over all LEDs (plain), a LED"] + [f"{added[c]:.0f}" for c in cpus])
+rows.append(["of that, blending"] + [bar("a segment's blending", c, runs[c]["stage blend cover"], 40) if c == "m0plus" else f"{runs[c]['stage blend cover']:.0f}" for c in cpus])
+each = {c: (runs[c]["segments 64"] - runs[c]["segments 16"]) / 48 for c in cpus}
+rows.append(["a short segment (walker on 4 of 256 LEDs), a frame"] + [bar("a short segment", c, each[c], 500) if c == "m0plus" else f"{each[c]:.0f}" for c in cpus])
+rows.append(["control: 8 segments, playlist, 8 triggers, nothing shaded, a frame"] +
+            [bar("control", c, runs[c]["control 8 segments"], 4000) if c == "m0plus" else f"{runs[c]['control 8 segments']:.0f}" for c in cpus])
+rows.append(["still frame, 256 LEDs, a LED"] + [bar("still frame", c, runs[c]["still"] / 256, 1) if c == "m0plus" else f"{runs[c]['still'] / 256:.1f}" for c in cpus])
+table(["", *(CPUS[c] for c in cpus)], rows)
+
+out("## Sizes: flow, a LED a frame")
+out()
+rows = [[size] + [f"{runs[c]['size ' + size]:.0f}" for c in cpus] for size in ("16", "64", "256", "1024", "4096", "16384")]
+rows.append(["16,384 against 256"] + [bar("16,384 LEDs against 256, percent", c, 100 * runs[c]["size 16384"] / runs[c]["size 256"], 130, " %") for c in cpus])
+table(["LEDs", *(CPUS[c] for c in cpus)], rows)
+
+out("Wire time beside it: a one-wire LED takes 30 us (RGBW 40 us): at 48 MHz 1,440 cycles, at 160 MHz 4,800.")
+out()
+out("## The tiny build: ATmega328P, 72 LEDs, cycles a LED")
+out()
+names = {"0": "plain", "1": "breathing", "2": "filling", "3": "walker", "4": "swell", "x": "crossfade of walker and swell"}
+rows = [[names[key], bar("tiny build, " + names[key], "AVR", avr[key] / 72, 600) if key == "3" else f"{avr[key] / 72:.0f}",
+         f"{avr[key] / 16000:.2f} ms", f"{avr[key] / 16000 + 72 * 0.03:.2f} ms"] for key in "01234x" if key in avr]
+table(["look", "cycles a LED", "a frame at 16 MHz", "with sending by the loop"], rows)
+ram = int(re.search(r", (\d+) of 2048", avr_memory[0])[1])
+flash = int(re.search(r"flash: (\d+)", avr_memory[1])[1])
+out(f"RAM with stack, high-water mark: {bar('tiny build, RAM', 'AVR', ram, 1280)}; flash: {bar('tiny build, flash', 'AVR', flash, 14336)}. ({avr_memory[0]})")
+out()
+
+out("## Memory on 32-bit CPUs, bytes")
+out()
+m = sizes["m0plus"]
+fixed = m["RAM device, 256 LEDs, 8 segments"] - m["RAM LEDs, 256"] if "RAM LEDs, 256" in m else m["RAM device, 256 LEDs, 8 segments"] - 1536
+table(["", "bytes"], [["a LED, RGB, one byte buffer", bar("RAM a LED", "m0plus", 6, 6)],
+                      ["engine, 8 segments, 16 presets' names, 1 input", bar("RAM of engine and 8 segments", "m0plus", fixed, 4096)],
+                      ["each segment", f"{(m['RAM device, 256 LEDs, 8 segments'] - m['RAM device, 256 LEDs, 1 segment']) / 7:.0f}"],
+                      ["each output", f"{(m['RAM device, 256 LEDs on 4 outputs, 8 segments'] - m['RAM device, 256 LEDs, 8 segments']) / 3:.0f}"],
+                      ["each input", f"{m['RAM control, 1 input'] - m['RAM control, no input']}"],
+                      ["stack, the deepest of all cases", ", ".join(f"{CPUS[c]} {max(stacks[c].values())}" for c in stacks)]])
+
+out("## Flash by room, bytes of code and constants, all objects of the room")
+out()
+flash_of = {}
+linked = {}
+for line in open(f"{folder}/flash.txt"):
+    target, name, size = line.split()
+    if target.startswith("linked"):
+        linked[target[6:], name] = int(size)
+    else:
+        flash_of.setdefault(target, {})[name] = int(size)
+rooms = "base color layout effects light chips engine control device document".split()
+targets = list(flash_of)
+rows = [[room] + [f"{sum(s for n, s in flash_of[t].items() if n.startswith(room + '__')):,}" for t in targets] for room in rooms]
+rows.append(["all but documents"] + [f"{sum(s for n, s in flash_of[t].items() if not n.startswith('document')):,}" for t in targets])
+table(["room", *targets], rows)
+documents = sum(s for n, s in flash_of["m0plus-Os"].items() if n.startswith("document"))
+table(["linked for Cortex-M0+", "-Os", "-O2"],
+      [["everything but documents, with the board", bar("flash, everything but documents", "m0plus", linked["-Os", "whole"], 40960), f"{linked['-O2', 'whole']:,}"],
+       ["documents more", bar("flash, documents", "m0plus", documents, 14336), ""],
+       ["smallest useful strip program, all options as they come", bar("flash, smallest program", "m0plus", linked["-Os", "least"], 6144), f"{linked['-O2', 'least']:,}"],
+       ["the same with the options of a tiny build", bar("flash, smallest program with tiny options", "m0plus", linked["-Os", "least-tiny"], 6144), f"{linked['-O2', 'least-tiny']:,}"]])
+
+out("## Bars missed")
+out()
+for line in missed:
+    out("- " + line)
+out()
+text = "\n".join(lines)
+open("docs/bench.md", "w").write(text)
+print(text)
+
+# ---- tables for the forecast ----
+c = ["/* SPDX-License-Identifier: MIT */", "/* Costs on each class of CPU, for the forecast. Written by bench/run.sh: do not edit. */", "#ifndef GLANZ_TOOL_COSTS_H",
+     "#define GLANZ_TOOL_COSTS_H", "", "#define COST_EFFECTS 12", "", "struct costs {",
+     "    const char *cpu;",
+     "    double frame;     /* instructions a frame whatever is lit: control, one segment, one output, the limit */",
+     "    double segment;   /* for each further segment */",
+     "    double output;    /* for each further output */",
+     "    double white, white_unused, clocked; /* a LED more than a one-wire RGB chip */",
+     "    double dimmed, placed, grained, stencil; /* a LED: brightness below full; mirror; grain; LEDs that a stencil looks at */",
+     "    double blend[5];                /* a LED: blending, by enum glanz_blend */",
+     "    double stop;                    /* each stop of a palette that lies along a segment */",
+     "    double part;                    /* each further piece of a surface, or LEDs that none has, on a line */",
+     "    double comet_tail;              /* a LED that a comet's tail lies on, more than a dark one */",
+     "    double comet_back;              /* a LED of a comet that runs there and back, more than of one that does not */",
+     "    struct { const char *name; double led, frame; } effect[COST_EFFECTS]; /* a LED, bytes and all; a frame more than a plain one */",
+     "};", "", "static const struct costs all_costs[] = {"]
+for cpu in ("m0plus", "m4", "rv32"):
+    r = runs[cpu]
+    led = {e: (r["effect " + e] * 256 - r[" " + e]) / 192 for e in EFFECTS}
+    frame = {e: r[" " + e] - 64 * led[e] for e in EFFECTS}
+    out_more = (r["form 4 outputs"] - r["effect flow"]) * 256 / 3
+    segment = (r["segments 16"] - r["segments 4"]) / 12
+    blend = added[cpu] - (led["plain"] - r["stage light"])
+    others = {kind: r["form " + kind] - r["effect plain"] - (led["plain"] - r["stage light"]) for kind in ("add", "lighter", "multiply")}
+    stencil = (r["form stencil"] - r["effect flow"]) - led["flow"] / 12 + r["stage light"] / 12
+    c.append(f'    {{"{CPUS[cpu]}", {frame["plain"]:.0f}, {segment - 0:.0f}, {out_more:.0f}, {r["form white"] - r["effect flow"]:.1f}, {r["form white unused"] - r["effect flow"]:.1f}, '
+             f'{r["form clocked"] - r["effect flow"]:.1f}, {r["form dimmed"] - r["effect flow"]:.1f}, {r["form mirrored"] - r["effect flow"]:.1f}, {r["form grained"] - r["effect flow"]:.1f}, {stencil:.1f}, '
+             f'{{{blend:.1f}, {others["add"]:.1f}, {others["lighter"]:.1f}, {others["lighter"]:.1f}, {others["multiply"]:.1f}}}, '
+             f'{(r["form 61 stops"] - r["effect flow"]) * 256 / 55:.1f}, {((r["form gaps"] - r["effect flow"]) * 256 + 6 * (led["flow"] - r["stage light"])) / 2:.1f}, {(r["form comet tail"] - r["effect comet"]) / (1 - 29 / 256):.1f}, {r["form comet back"] - r["effect comet"]:.1f},')
+    c.append("     {" + ", ".join(f'{{"{e}", {led[e]:.1f}, {frame[e] - frame["plain"]:.0f}}}' for e in EFFECTS) + "}},")
+light = ", ".join(f"{runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))
+c += ["};", "", "/* of a LED's cost: the light stage, done once however many segments lie over it */", f"static const double light_costs[] = {{{light}}};", ""]
+f = flash_of["m0plus-Os"]
+least = linked["-Os", "least"]
+c += ["/* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */", f"#define COST_FLASH {least - f['effects__walker'] - f['chips__one_wire']}",
+      "static const struct { const char *name; unsigned bytes; } flash_costs[] = {"]
+c += [f'    {{"{e}", {f["effects__" + e]}}},' for e in EFFECTS]
+c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__clocked"]}}}, {{"documents", {documents}}},', "};", ""]
+each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7
+each_output = (m["RAM device, 256 LEDs on 4 outputs, 8 segments"] - m["RAM device, 256 LEDs, 8 segments"]) / 3
+each_input = m["RAM control, 1 input"] - m["RAM control, no input"]
+base = m["RAM device, 256 LEDs, 1 segment"] - 1536 - each_segment - each_output - each_input
+c += ["/* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */",
+      f"#define COST_RAM {base:.0f}", f"#define COST_RAM_SEGMENT {each_segment}", f"#define COST_RAM_OUTPUT {each_output:.0f}", f"#define COST_RAM_INPUT {each_input}",
+      f"#define COST_STACK {max(max(s.values()) for s in stacks.values())}", "", "#endif", ""]
+open("tool/costs.h", "w").write("\n".join(c))

@@ -157,4 +157,10 @@
 #define GLANZ_TEXT(text) text
 #endif
 
+/** The options that shape structs, in one number: a program and the library it was linked with must agree, which
+ *  glanz_device_start() checks. */
+#define GLANZ_LAYOUT                                                                                                           \
+    ((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul +      \
+      GLANZ_OUTPUTS_MOST) * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
+
 #endif

@@ -119,8 +119,17 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
  *  @param memory lent for as long as the device is used; aligned for a pointer and a uint64_t.
  *  @return GLANZ_ERR_ARGUMENT (also for a port that lacks a required function), GLANZ_ERR_RIG, GLANZ_ERR_SHOW, or
  *          GLANZ_ERR_MEMORY with fault->needed. @param fault may be NULL. */
-GLANZ_NODISCARD glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
-                                                const struct glanz_setup *setup, struct glanz_fault *fault);
+GLANZ_NODISCARD static inline glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
+                                                              const struct glanz_setup *setup, struct glanz_fault *fault);
+
+/** The same, with the program's own GLANZ_LAYOUT: @return GLANZ_ERR_ARGUMENT when it is not the library's. */
+GLANZ_NODISCARD glanz_status glanz_device_start_as(struct glanz_device **device, void *memory, size_t size,
+                                                   const struct glanz_setup *setup, struct glanz_fault *fault, uint32_t layout);
+
+static inline glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
+                                              const struct glanz_setup *setup, struct glanz_fault *fault) {
+    return glanz_device_start_as(device, memory, size, setup, fault, (uint32_t)GLANZ_LAYOUT);
+}
 
 /** One frame: do what is due, shade, and hand the bytes to the port, all outputs together.
  *  @param now_us microseconds; may wrap. A time that stands still or runs back moves nothing.

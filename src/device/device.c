@@ -60,8 +60,14 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     return status != GLANZ_OK ? status : glanz_control_take(device->control, show, device->clock, 1, fault);
 }
 
-glanz_status glanz_device_start(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
-                                struct glanz_fault *fault) {
+glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
+                                   struct glanz_fault *fault, uint32_t layout) {
+    if (layout != (uint32_t)GLANZ_LAYOUT) {
+        glanz_fault_begin(fault);
+        glanz_fault_add(fault, GLANZ_TEXT("the program was compiled with other options than the library; expected the same "
+                                          "glanz/config.h and definitions for both"));
+        return GLANZ_ERR_ARGUMENT;
+    }
     if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
         setup->port->version != 1 || setup->port->start == NULL || setup->port->busy == NULL ||
         (setup->port->load == NULL) != (setup->port->save == NULL) || setup->segment_room > GLANZ_SEGMENTS_MOST ||

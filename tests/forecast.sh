@@ -1,0 +1,31 @@
+#!/bin/sh
+# The forecast against the emulators: what the tool says a frame takes, and what it took, within 10 %. Runs after
+# tests/targets.sh, whose scenarios it takes. usage: tests/forecast.sh GLANZ TARGETS_FOLDER
+set -eu
+cd "$(dirname "$0")/.."
+glanz=$1 folder=$2
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/device/*.c)
+arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
+rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
+quiet="-display none -monitor none -serial stdio"
+wrong=0
+on() { # CPU COMPILER BOARD EMULATOR
+  # shellcheck disable=SC2086
+  $2 -O2 -std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Itests/replay -Iports/bare $3 $core \
+    bench/forecast.c "$folder/golden.c" -o "$folder/forecast.elf" -lc -lgcc
+  timeout 300 $4 "$folder/forecast.elf" > "$folder/forecast.txt"
+  while read -r name measured shaded again; do
+    said=$("$glanz" forecast "$folder/documents/$name.rig.json" "$folder/documents/$name.show.json" --cpu "$1" --instructions < /dev/null)
+    echo "$name $measured $shaded $again $said"
+  done < "$folder/forecast.txt" | awk -v cpu="$1" '
+    $4 > 0 || $3 < 100 { skipped++; next }                      # held back by a limit, or not shaded in every frame
+    { off = 100 * ($5 - $2) / $2; size = off < 0 ? -off : off; sum += size; count++
+      if (size > most) { most = size; worst = $1 }
+      if (size > 10) { printf "  %s on %s: %d measured, %d forecast, off by %.1f %%\n", $1, cpu, $2, $5, off; bad = 1 } }
+    END { printf "%s: %d shows, forecast off by %.1f %% on average, %.1f %% at most (%s); %d left out\n", cpu, count, sum / count, most, worst, skipped
+      exit bad || count < 16 }' || wrong=1
+}
+on Cortex-M0+ "arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb" "$arm_board" "qemu-system-arm -M mps2-an385 -icount shift=6 $quiet -semihosting -kernel"
+on Cortex-M4 "arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb" "$arm_board" "qemu-system-arm -M mps2-an386 -icount shift=6 $quiet -semihosting -kernel"
+on RV32IMC "riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs" "$rv_board" "qemu-system-riscv32 -M virt -bios none -icount shift=0 $quiet -kernel"
+exit $wrong

@@ -1,0 +1,340 @@
+/* SPDX-License-Identifier: MIT */
+/* forecast: what a rig and a show will take on a class of CPU, before anything is flashed, from the bench's tables. */
+#include <stdlib.h>
+#include <string.h>
+#include <strings.h>
+
+#include "commands.h"
+#include "costs.h"
+
+#define COUNT(list) (sizeof(list) / sizeof((list)[0]))
+
+struct cover { /* LEDs that a segment lies over, and those that it lights */
+    uint32_t over, lit;
+};
+
+static struct cover cover_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_rig *rig) {
+    uint32_t leds = glanz_surface_leds(&rig->surfaces[segment->surface]);
+    struct cover cover;
+    cover.over = segment->cut.leds == 0 ? leds - segment->cut.first : segment->cut.leds;
+    uint32_t take = 0;
+    uint32_t period = 0;
+    for (int i = 0; i < GLANZ_STENCIL && segment->cut.stencil[i] != 0; i++) {
+        period += segment->cut.stencil[i];
+        take += i % 2 == 0 ? segment->cut.stencil[i] : 0;
+    }
+    cover.lit = period == 0 ? cover.over : cover.over * take / period;
+    return cover;
+}
+
+static const struct costs *costs_of(const char *cpu) {
+    for (size_t i = 0; i < COUNT(all_costs); i++) {
+        if (strcasecmp(all_costs[i].cpu, cpu) == 0) {
+            return &all_costs[i];
+        }
+    }
+    return NULL;
+}
+
+static int effect_index(const char *name) {
+    for (int i = 0; i < COST_EFFECTS; i++) {
+        if (strcmp(all_costs[0].effect[i].name, name) == 0) {
+            return i;
+        }
+    }
+    return -1;
+}
+
+/* The look that a segment begins with: of the start's preset, or its own. */
+static GLANZ_CONST struct glanz_look *look_of(GLANZ_CONST struct glanz_show *show, uint8_t segment, uint8_t *on,
+                                              uint16_t *brightness) {
+    GLANZ_CONST struct glanz_look *look = show->segments[segment].look;
+    *on = !show->segments[segment].off;
+    *brightness = show->segments[segment].brightness;
+    uint8_t preset = 255;
+    if (show->start != NULL && show->start->kind == GLANZ_ACTION_RECALL) {
+        preset = show->start->target;
+    } else if (show->start != NULL && show->start->kind == GLANZ_ACTION_PLAY) {
+        preset = show->playlists[show->start->target].items[0].preset;
+    }
+    for (uint8_t i = 0; preset != 255 && i < show->presets[preset].part_count; i++) {
+        GLANZ_CONST struct glanz_part *part = &show->presets[preset].parts[i];
+        if (part->segment == segment) {
+            look = (part->aspects & GLANZ_ASPECT_LOOK) != 0 ? part->look : look;
+            *on = (part->aspects & GLANZ_ASPECT_ON) != 0 ? part->on : *on;
+            *brightness = (part->aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 ? part->brightness : *brightness;
+        }
+    }
+    return look;
+}
+
+/* Is a segment hidden by an opaque one above it that covers all of it? */
+static int is_hidden(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, uint8_t position) {
+    uint8_t index = show->stack == NULL ? position : show->stack[position];
+    GLANZ_CONST struct glanz_segment *segment = &show->segments[index];
+    uint32_t end = segment->cut.first + cover_of(segment, rig).over;
+    for (uint8_t above = (uint8_t)(position + 1); above < show->segment_count; above++) {
+        uint8_t other = show->stack == NULL ? above : show->stack[above];
+        GLANZ_CONST struct glanz_segment *over = &show->segments[other];
+        uint8_t on;
+        uint16_t brightness;
+        (void)look_of(show, other, &on, &brightness);
+        if (on && over->surface == segment->surface && over->blend == GLANZ_BLEND_COVER &&
+            (over->opacity == 0 || over->opacity == 65535) && over->cut.stencil[0] == 0 &&
+            over->cut.first <= segment->cut.first && over->cut.first + cover_of(over, rig).over >= end) {
+            return 1;
+        }
+    }
+    return 0;
+}
+
+/* Stops of the palette that lie along a segment at any moment. */
+static double stops_along(GLANZ_CONST struct glanz_look *look, double points) {
+    double spans = 1;
+    if (strcmp(look->effect->name, "flow") != 0 || look->gradient == NULL) {
+        return 0;
+    }
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        if (look->settings[i].param == GLANZ_FLOW_SPAN) {
+            double span = look->settings[i].number / 65536.0;
+            spans = look->settings[i].unit == GLANZ_UNIT_LEDS ? points / span : 1 / span;
+        }
+    }
+    double stops = look->gradient->count * spans - 6; /* so many are in the effect's own cost */
+    return stops < 0 ? 0 : stops > points ? points : stops;
+}
+
+/* How much of a segment a comet's tail lies on: down to 2^-16 of the head's light, 2.4 times its length. */
+static double tail_share(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_segment *segment, uint32_t leds) {
+    double points = glanz_cut_length(&segment->cut, (uint16_t)leds);
+    double tail = look->effect->params[GLANZ_COMET_TAIL].standard / 65536.0;
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        if (look->settings[i].param == GLANZ_COMET_TAIL) {
+            tail = look->settings[i].number / 65536.0 * (look->settings[i].unit == GLANZ_UNIT_LENGTHS ? points : 1);
+        }
+    }
+    return 2.4 * tail > points ? 1 : 2.4 * tail / points;
+}
+
+/* Pieces of surfaces on an output, and the LEDs between them that no surface has. */
+static unsigned parts_of(GLANZ_CONST struct glanz_rig *rig, uint8_t output) {
+    unsigned parts = 0;
+    uint32_t taken = 0;
+    uint32_t leds = glanz_output_leds(&rig->outputs[output]);
+    for (uint8_t s = 0; s < rig->surface_count; s++) {
+        for (uint8_t p = 0; p < rig->surfaces[s].piece_count; p++) {
+            GLANZ_CONST struct glanz_piece *piece = &rig->surfaces[s].pieces[p];
+            if (piece->output == output) {
+                parts++;
+                taken += piece->leds;
+                parts += piece->first != 0 && taken < leds; /* most often there is a gap before it */
+            }
+        }
+    }
+    return parts + (taken < leds && parts != 0);
+}
+
+/* Instructions of a frame with what shows at the start, nothing fading. */
+static double frame_cost(const struct costs *costs, double light, GLANZ_CONST struct glanz_rig *rig,
+                         GLANZ_CONST struct glanz_show *show) {
+    double cost = costs->frame + costs->output * (rig->output_count - 1) + costs->segment * (show->segment_count - 1);
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        unsigned parts = parts_of(rig, o);
+        cost += parts > 1 ? costs->part * (parts - 1) : 0;
+        for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
+            GLANZ_CONST struct glanz_stretch *stretch = &rig->outputs[o].stretches[i];
+            double led = light;
+            if (stretch->chip->protocol == GLANZ_CLOCKED) {
+                led += costs->clocked;
+            } else if (stretch->chip->channels == 4) {
+                led += stretch->white_kelvin != 0 ? costs->white : costs->white_unused;
+            }
+            cost += led * stretch->leds;
+        }
+    }
+    for (uint8_t position = 0; position < show->segment_count; position++) {
+        uint8_t index = show->stack == NULL ? position : show->stack[position];
+        GLANZ_CONST struct glanz_segment *segment = &show->segments[index];
+        uint8_t on;
+        uint16_t brightness;
+        GLANZ_CONST struct glanz_look *look = look_of(show, index, &on, &brightness);
+        struct cover cover = cover_of(segment, rig);
+        if (show->segment_count > 1 && segment->cut.first != 0 &&
+            segment->cut.first + cover.over != glanz_surface_leds(&rig->surfaces[segment->surface])) {
+            cost += costs->part; /* what lies under it goes on behind it */
+        }
+        int effect = look == NULL ? -1 : effect_index(look->effect->name);
+        if (effect < 0 || !on || is_hidden(show, rig, position)) {
+            continue;
+        }
+        double led = costs->effect[effect].led - light;
+        int dimmed = (brightness != 0 && brightness != 65535) || (look->brightness != 0 && look->brightness != 65535);
+        int opaque = segment->blend == GLANZ_BLEND_COVER && (segment->opacity == 0 || segment->opacity == 65535) &&
+                     segment->cut.stencil[0] == 0;
+        if (strcmp(look->effect->name, "comet") == 0) {
+            led += costs->comet_tail * (tail_share(look, segment, cover.lit) - 29.0 / 256);
+        }
+        for (uint8_t i = 0; i < look->setting_count; i++) {
+            if (strcmp(look->effect->name, "comet") == 0 && look->settings[i].param == GLANZ_COMET_WAY &&
+                look->settings[i].number == 1) {
+                led += costs->comet_back;
+            }
+        }
+        led += (dimmed ? costs->dimmed : 0) + (opaque ? 0 : costs->blend[segment->blend]);
+        cost += costs->effect[effect].frame + led * cover.lit + costs->stop * stops_along(look, cover.lit);
+        if (segment->cut.stencil[0] != 0) {
+            cost += costs->stencil * cover.over;
+        } else if (segment->cut.mirrored || segment->cut.grain > 1) {
+            cost += (segment->cut.grain > 1 ? costs->grained : costs->placed) * cover.over;
+        }
+    }
+    return cost;
+}
+
+static unsigned flash_of(const char *name) {
+    for (size_t i = 0; i < COUNT(flash_costs); i++) {
+        if (strcmp(flash_costs[i].name, name) == 0) {
+            return flash_costs[i].bytes;
+        }
+    }
+    return 0;
+}
+
+static unsigned flash_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
+    unsigned bytes = COST_FLASH;
+    int clocked = 0;
+    int one_wire = 0;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        clocked |= rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED;
+        one_wire |= rig->outputs[o].stretches[0].chip->protocol != GLANZ_CLOCKED;
+    }
+    bytes += (clocked ? flash_of("clocked") : 0) + (one_wire ? flash_of("one-wire") : 0);
+    for (int e = 0; e < COST_EFFECTS; e++) {
+        for (uint16_t i = 0; i < show->look_count; i++) {
+            if (strcmp(show->looks[i].effect->name, all_costs[0].effect[e].name) == 0) {
+                bytes += flash_of(show->looks[i].effect->name);
+                break;
+            }
+        }
+    }
+    return bytes;
+}
+
+static unsigned ram_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, unsigned *led_bytes) {
+    *led_bytes = 0;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        int clocked = rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED;
+        uint32_t buffers = clocked || rig->outputs[o].buffers == 2 ? 2 : 1;
+        *led_bytes += glanz_output_bytes(&rig->outputs[o]) * buffers;
+        for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
+            *led_bytes += (unsigned)rig->outputs[o].stretches[i].leds * rig->outputs[o].stretches[i].chip->channels;
+        }
+    }
+    return COST_RAM + COST_RAM_SEGMENT * (unsigned)(show->segment_count == 0 ? 1 : show->segment_count) +
+           COST_RAM_OUTPUT * (unsigned)rig->output_count + COST_RAM_INPUT * (unsigned)rig->input_count + *led_bytes;
+}
+
+static void tell(const struct costs *costs, double light, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,
+                 GLANZ_CONST struct glanz_show *show) {
+    unsigned led_bytes = 0;
+    unsigned ram = ram_bytes(rig, show, &led_bytes);
+    double instructions = frame_cost(costs, light, rig, show);
+    double frame_ms = instructions * cycles / (clock_mhz * 1000.0);
+    double wire_ms = 0;
+    int two = 1;
+    int limit = 0;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        double ms = glanz_output_wire_us(&rig->outputs[o]) / 1000.0;
+        wire_ms = ms > wire_ms ? ms : wire_ms;
+        two = two && (rig->outputs[o].buffers == 2 || rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED);
+        limit = limit || rig->supplies[rig->outputs[o].supply].limit_ma != 0;
+    }
+    double period = two ? (frame_ms > wire_ms ? frame_ms : wire_ms) : frame_ms + wire_ms;
+    unsigned wanted = rig->frames_per_s == 0 ? 100 : rig->frames_per_s;
+    printf("forecast for %s at %g MHz\n", costs->cpu, clock_mhz);
+    printf("  a frame: %.0f instructions, %.2f ms at %.2f cycles an instruction%s\n", instructions, frame_ms, cycles,
+           limit ? "; twice that when a limit makes it shade again" : "");
+    printf("  on the wire: %.2f ms%s\n", wire_ms,
+           two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");
+    printf("  frames a second: up to %.0f; asked for: %u, which keeps the CPU busy for %.0f %% of the time\n", 1000.0 / period,
+           wanted, frame_ms * wanted / 10.0 > 100 ? 100 : frame_ms * wanted / 10.0);
+    printf("  RAM: %u bytes (%u of them for LEDs) and up to %d of stack\n", ram, led_bytes, COST_STACK);
+    printf("  flash: about %u bytes with these effects and chips (Cortex-M0+, -Os), %u more to read documents on the device\n",
+           flash_bytes(rig, show), flash_of("documents"));
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        uint32_t full = 0;
+        uint32_t idle = 0;
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            if (rig->outputs[o].supply == s) {
+                full += glanz_output_ua(&rig->outputs[o], 15) / 1000u;
+                idle += glanz_output_ua(&rig->outputs[o], 0) / 1000u;
+            }
+        }
+        printf("  supply \"%s\": %u mA with all LEDs dark, %u mA with all full", rig->supplies[s].name, (unsigned)idle,
+               (unsigned)full);
+        if (rig->supplies[s].limit_ma != 0) {
+            printf(", never more than its limit of %u mA", (unsigned)rig->supplies[s].limit_ma);
+        }
+        printf("\n");
+    }
+    if (period > 1000.0 / wanted) {
+        printf("  warning: %u frames a second will not be reached; ask for %.0f, use a faster CPU, %s\n", wanted,
+               1000.0 / period, two ? "or divide the LEDs over more outputs" : "or give the outputs two byte buffers");
+    }
+}
+
+static int run(int argc, const char **argv) {
+    struct arguments arguments;
+    char *cpu = NULL;
+    char *clock = NULL;
+    char *cycles = NULL;
+    int plain = 0;
+    int code;
+    const struct poptOption options[] = {
+        {"cpu", 'c', POPT_ARG_STRING, &cpu, 0, "Cortex-M0+, Cortex-M4 or RV32IMC (default: Cortex-M0+)", "CPU"},
+        {"clock", 'k', POPT_ARG_STRING, &clock, 0, "its clock (default: 48 MHz)", "MHZ"},
+        {"cycles", '\0', POPT_ARG_STRING, &cycles, 0, "cycles an instruction takes on average, memory and all (default: 1.4)",
+         "NUMBER"},
+        {"instructions", '\0', POPT_ARG_NONE, &plain, 0, "print only the instructions of a frame", NULL},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_forecast, argc, argv, options, 2, 2, &code)) {
+        return code;
+    }
+    struct session session;
+    struct glanz_board_setup setup;
+    memset(&setup, 0, sizeof setup);
+    const struct costs *costs = costs_of(cpu == NULL ? "Cortex-M0+" : cpu);
+    char *end = NULL;
+    double mhz = clock == NULL ? 48 : strtod(clock, &end);
+    int bad_clock =
+        clock != NULL && (end == clock || (*end != '\0' && strcasecmp(end, " MHz") != 0 && strcasecmp(end, "MHz") != 0));
+    double each = cycles == NULL ? 1.4 : strtod(cycles, &end);
+    int bad_cycles = cycles != NULL && (end == cycles || *end != '\0');
+    if (costs == NULL) {
+        complain_plain("--cpu %s: expected Cortex-M0+, Cortex-M4 or RV32IMC", cpu);
+        code = EXIT_USAGE;
+    } else if (bad_clock || mhz < 1 || mhz > 5000) {
+        complain_plain("--clock %s: expected a clock such as \"48 MHz\", 1 to 5000", clock);
+        code = EXIT_USAGE;
+    } else if (bad_cycles || each < 0.1 || each > 100) {
+        complain_plain("--cycles %s: expected a number of 0.1 to 100", cycles);
+        code = EXIT_USAGE;
+    } else if ((code = session_open(&session, arguments.path[0], arguments.path[1], NULL, &setup, 100)) == EXIT_GOOD) {
+        double light = light_costs[costs - all_costs];
+        if (plain) {
+            printf("%.0f\n", frame_cost(costs, light, session.rig.rig, session.shows[0].show));
+        } else {
+            tell(costs, light, mhz, each, session.rig.rig, session.shows[0].show);
+        }
+        session_close(&session);
+    }
+    free(cpu);
+    free(clock);
+    free(cycles);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_forecast = {"forecast", "tell RAM, flash, time and current of a rig and a show on a class of CPU",
+                                         "RIG SHOW",
+                                         "  glanz forecast demo/rig.json demo/show.json --cpu Cortex-M4 --clock 120MHz\n", run};
