@@ -1,7 +1,7 @@
 #!/bin/sh
 # Passes all tests: the suites with gcc, the same under sanitizers with clang and under valgrind, the fuzzers' corpus, golden
 # frames on every compiler and word size, the core for every target, the waveform read by a logic analyser's decoder, and the
-# documents against their schemas.
+# documents against their schemas, the forecast against the emulators, and every way in.
 set -eu
 cd "$(dirname "$0")/.."
 sh scripts/install.sh gcc g++ libc6-dev gcc-multilib clang libclang-rt-14-dev cmake ninja-build pkg-config check libjsmn-dev libcairo2-dev \
@@ -79,5 +79,7 @@ step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
 step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
 step "examples" run_examples
+step "the forecast, against the emulators" sh tests/forecast.sh "$build/gcc/glanz" $build/targets
+step "ways in: packages, sources, manifests" sh tests/ways_in.sh $build/ways-in
 echo "$passed passed, $failed failed"
 [ $failed = 0 ]

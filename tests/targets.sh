@@ -155,6 +155,10 @@ AVR_OPTIONS=-DBOARD_TRACE sh tests/avr.sh "$folder/shelf.elf" examples/03-show-i
 "$folder/emulate" "$folder/shelf.elf" 3600 demo/tiny.rig.json demo/tiny.inputs.jsonl > "$folder/shelf.out" || { cat "$folder/shelf.out"; exit 1; }
 grep -v Loaded "$folder/shelf.out" | sed 's/^/avr, shelf: /'
 
+AVR_OPTIONS=-DBOARD_TRACE sh tests/avr.sh "$folder/two.elf" examples/04-two-outputs.c ports/bare/avr.c
+"$folder/emulate" "$folder/two.elf" 2500 tests/avr/two.rig.json demo/tiny.inputs.jsonl > "$folder/two.out" || { cat "$folder/two.out"; exit 1; }
+grep -v Loaded "$folder/two.out" | sed 's/^/avr, two outputs: /'
+
 # LX106: everything compiled and linked; open are only the compiler's own helpers, which on this chip lie in its ROM
 # shellcheck disable=SC2086
 xtensa-lx106-elf-gcc $strict -mlongcalls -ffreestanding -Itests/freestanding -O2 -ffunction-sections -fdata-sections -nostdlib -Wl,--gc-sections \

@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* ATmega328P at 16 MHz: one-wire LEDs by a timed loop on port B, a button on INT0 (pin PD2), timer 1 as the clock, UART 0.
+/* ATmega328P at 16 MHz: WS2812B by a timed loop on port B, a button on INT0 (pin PD2), timer 1 as the clock, UART 0.
  * The pin of an output in the rig is the bit of port B. Sending stops the CPU for 30 us a LED, with interrupts off; a timer
  * overflow or an edge of the button that comes meanwhile waits until after it and is not lost. */
 #include <avr/interrupt.h>
