@@ -63,7 +63,7 @@ static const struct glanz_pattern pattern = {NULL, blocks, 3, 6};
 static const struct glanz_setting pattern_speed = {GLANZ_PATTERN_SPEED, GLANZ_UNIT_LEDS, GLANZ_FIXED(2.5)};
 
 /* A gradient of six stops, ready for use. */
-static void fill_gradient(void) {
+static void ready_gradient(void) {
     gradient.stops = stops;
     gradient.count = 6;
     for (uint16_t i = 0, stop = 0; i < 16; i++) {
@@ -441,7 +441,7 @@ static void run_memory(void) {
 }
 
 void bench_run(void) {
-    fill_gradient();
+    ready_gradient();
     run_effects();
     run_stages();
     run_crossfade();

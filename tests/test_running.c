@@ -41,6 +41,20 @@ static const char show_all[] =
 
 /* Whatever is asked for in whatever moment, no LED's light jumps: changes of at least 0.3 s at 100 frames a second move a
  * channel by at most some 1/25 of full a frame, where the looks themselves stand still. */
+/* A program that was compiled with other options than the library is told so, and nothing starts. */
+START_TEST(another_layout_is_refused) {
+    struct glanz_setup setup;
+    struct glanz_device *device = NULL;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    static uint64_t memory[64];
+    memset(&setup, 0, sizeof setup);
+    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u),
+                     GLANZ_ERR_ARGUMENT);
+    ck_assert_ptr_nonnull(strstr(fault.text, "compiled with other options"));
+    ck_assert_ptr_null(device);
+}
+END_TEST
+
 START_TEST(nothing_ever_jumps) {
     open_or_fail(
         strip_rig(20),
@@ -780,6 +794,7 @@ Suite *running_suite(void) {
     tcase_add_checked_fixture(tcase, NULL, teardown);
     tcase_set_timeout(tcase, 60);
     tcase_add_loop_test(tcase, nothing_ever_jumps, 0, 5);
+    tcase_add_test(tcase, another_layout_is_refused);
     tcase_add_test(tcase, glide_keeps_the_phase);
     tcase_add_test(tcase, button_says_what_was_done);
     tcase_add_test(tcase, playlist_keeps_its_times);

@@ -258,6 +258,18 @@ static const struct call calls[] = {
     {"list effects --color", 2, "--color goes with palettes"},
     {"check demo/rig.json --patch demo/blue.patch.json", 2, "expected a show to patch"},
     {"schema nothing", 2, "expected rig or show"},
+    {"forecast " DEMO, 0, "on the wire: 4.26 ms, and nothing is shaded meanwhile"},
+    {"forecast " DEMO "--cpu rv32imc --clock 160MHz --cycles 1", 0, "forecast for RV32IMC at 160 MHz"},
+    {"forecast " DEMO "--clock 1", 0, "warning: 100 frames a second will not be reached"},
+    {"forecast " DEMO "--cpu Z80", 2, "expected Cortex-M0+, Cortex-M4 or RV32IMC"},
+    {"forecast " DEMO "--clock fast", 2, "expected a clock such as \"48 MHz\""},
+    {"forecast " DEMO "--cycles none", 2, "expected a number of 0.1 to 100"},
+    {"forecast demo/rig.json", 2, "expected RIG SHOW"},
+    {"source " DEMO, 0, "GLANZ_CONST struct glanz_show my_show = {.name = GLANZ_TEXT(\"an evening on the jetty\")"},
+    {"source " DEMO "--name museum", 0, "static GLANZ_DEVICE_MEMORY(memory, 984, 2, 1, 3)"},
+    {"source " DEMO "--name 7", 2, "expected small letters, digits and underscores"},
+    {"source " DEMO "--inputs demo/visitor.jsonl", 1, "demo/visitor.jsonl:1: C source takes raw edges and values only"},
+    {"source " DEMO "-o nowhere/at/all.c", 3, "nowhere/at/all.c: No such file"},
 };
 
 START_TEST(command_does_what_it_says) {
