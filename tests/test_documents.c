@@ -186,6 +186,10 @@ static const struct wrong wrong_rigs[] = {
      "/surfaces/a/strip/0/output", "no such output", 0, 0},
     {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{}"), "/surfaces/a",
      "either \"strip\" or \"ring\"", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'parallel':30}]}", ""), "/outputs/o/line/0/parallel",
+     "more than 500 mA a channel", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':32000,'parallel':10}]}", ""), "/supplies/s",
+     "more than 4000 A", 0, 0},
     {RIG("", ""), "", "1 to 32 outputs", 0, 0},
 };
 

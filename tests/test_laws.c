@@ -151,7 +151,8 @@ END_TEST
 START_TEST(every_level_is_true) {
     uint8_t bytes[64 * 3]; /* one channel of three */
     uint8_t remainders[64 * 3];
-    uint16_t levels[64 * 3];
+    struct glanz_light light[64];
+    const uint32_t gain[3] = {65536, 0, 0};
     int depth = 2 + _i * 2;
     int period = 1 << depth;
     for (uint32_t level = 0; level < 65536; level++) {
@@ -159,7 +160,7 @@ START_TEST(every_level_is_true) {
         int least[64];
         int most[64] = {0};
         for (int i = 0; i < 64; i++) {
-            levels[i * 3] = (uint16_t)level;
+            glanz_light_put(&light[i], (uint16_t)level, 0, 0);
             remainders[i * 3] = (uint8_t)(i * 157);
             least[i] = 255;
         }
@@ -171,7 +172,8 @@ START_TEST(every_level_is_true) {
             uint8_t restless = 0;
             int up = 0;
             glanz_dither_begin(&dither, remainders, 3, 0, 64);
-            glanz_dither_channel(&dither, bytes, remainders, 3, levels, 3, 65536, 64, &restless);
+            uint32_t sum[3] = {0, 0, 0};
+            glanz_dither_colors(&dither, bytes, remainders, 3, GLANZ_ORDER(0, 1, 2, 3), light, gain, 64, sum, &restless);
             for (int i = 0; i < 64; i++) {
                 if (frame >= period) { /* each LED has begun a period of its own by now */
                     sums[i] += bytes[i * 3];

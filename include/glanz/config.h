@@ -157,10 +157,23 @@
 #define GLANZ_TEXT(text) text
 #endif
 
+/** 1: effects, parameters, chips and palettes carry a line that says what they are, for programs that list them. 0: those are
+ *  NULL. Flash: about 3.5 KB with the whole catalogue. Default 0; the tool is built with 1. Shapes no struct. */
+#ifndef GLANZ_DESCRIPTIONS
+#define GLANZ_DESCRIPTIONS 0
+#endif
+#if GLANZ_DESCRIPTIONS
+#define GLANZ_WHAT(text) GLANZ_TEXT(text)
+#else
+#define GLANZ_WHAT(text) NULL
+#endif
+
 /** The options that shape structs, in one number: a program and the library it was linked with must agree, which
  *  glanz_device_start() checks. */
 #define GLANZ_LAYOUT                                                                                                           \
     ((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul +      \
-      GLANZ_OUTPUTS_MOST) * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
+      GLANZ_OUTPUTS_MOST) *                                                                                                    \
+         16ul +                                                                                                                \
+     GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
 
 #endif

@@ -47,7 +47,7 @@ enum glanz_unit {
 /** One parameter of an effect. */
 struct glanz_param {
     GLANZ_CONST char *name;                 /**< plain words, as in a show document */
-    GLANZ_CONST char *what;                 /**< one line: what it does */
+    GLANZ_CONST char *what;                 /**< one line: what it does; NULL without GLANZ_DESCRIPTIONS */
     uint8_t kind;                           /**< enum glanz_param_kind */
     uint8_t unit;                           /**< of `standard`: enum glanz_unit */
     int32_t low, high;                      /**< bounds of the number, in every unit it may be given in; rates: of its size */
@@ -91,7 +91,7 @@ enum glanz_need {
 /** An effect. One const object; linked only when something names it. */
 struct glanz_effect {
     GLANZ_CONST char *name; /**< for what one sees */
-    GLANZ_CONST char *what; /**< one line: what it shows and what a pass is */
+    GLANZ_CONST char *what; /**< one line: what it shows and what a pass is; NULL without GLANZ_DESCRIPTIONS */
     GLANZ_CONST struct glanz_param *params;
     uint8_t param_count;
     uint8_t needs; /**< enum glanz_need */
@@ -160,7 +160,7 @@ enum { GLANZ_MOTLEY_CHANGE, GLANZ_MOTLEY_SPEED };
 
 /** @cond shorthand for the parameter tables of the catalogue; lengths and rates are bounded alike everywhere */
 #define GLANZ_PARAM_ROW(name, what, kind, unit, low, high, standard)                                                           \
-    { GLANZ_TEXT(name), GLANZ_TEXT(what), kind, unit, low, high, standard, NULL }
+    { GLANZ_TEXT(name), GLANZ_WHAT(what), kind, unit, low, high, standard, NULL }
 #define GLANZ_COLOR_ROW(name, what, standard)                                                                                  \
     GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_COLOR, GLANZ_UNIT_NONE, 0, INT32_MAX, (int32_t)(standard))
 #define GLANZ_SHARE_ROW(name, what, standard)                                                                                  \
@@ -172,7 +172,7 @@ enum { GLANZ_MOTLEY_CHANGE, GLANZ_MOTLEY_SPEED };
 #define GLANZ_FLAG_ROW(name, what, standard) GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
 #define GLANZ_CHOICE_ROW(name, what, list, standard)                                                                           \
     {                                                                                                                          \
-        GLANZ_TEXT(name), GLANZ_TEXT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, 0,                                            \
+        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, 0,                                            \
             (int32_t)(sizeof list / sizeof list[0]) - 1, standard, list                                                        \
     }
 /** @endcond */

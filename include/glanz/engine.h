@@ -166,7 +166,8 @@ struct glanz_change {
 
 /** Take the segments of a show, bottom first. Segments that were there under the same name on the same LEDs keep what they
  *  show; others begin with their look. All is lent until the next call, and as long as glanz_engine_uses() says so.
- *  @param names colours that looks may name. @param change for the opacity of segments that stay.
+ *  @param stack every segment once, bottom first; NULL: in their own order. @param names colours that looks may name. @param
+ * change for the opacity of segments that stay.
  *  @return GLANZ_ERR_SHOW when a segment does not fit its surface, GLANZ_ERR_MEMORY when there are more than the engine has
  *          room for. On failure nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,

@@ -30,15 +30,19 @@ uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz);
 void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first,
                         uint8_t count);
 
-/** Dither one channel of a run to bytes.
- *  @param bytes,remainders first byte of the channel; the next LED's is `stride` on: 3 or 4.
- *  @param levels first level; the next LED's is `level_stride` on (in levels): 3, or 1 for white at stride 4.
- *  @param gain 0 to 65536.
+/** Dither red, green and blue of a run to bytes in a chip's order.
+ *  @param bytes,remainders first byte of the run; the next LED's is `stride` on: 3, or 4 where white is among them, which is
+ * left alone. @param order as GLANZ_ORDER(). @param gain by channel, 0 to 65536.
+ *  @param[in,out] sum by channel; the bytes are added.
  *  @param[in,out] restless set to 1 when a level lies between two steps, so that the next frame may differ; not worked out
- *  when it is 1 already.
- *  @return sum of the bytes. */
-uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride,
-                              const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count, uint8_t *restless);
+ *  when it is 1 already. */
+void glanz_dither_colors(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride, uint8_t order,
+                         const struct glanz_light *light, const uint32_t *gain, uint8_t count, uint32_t *sum,
+                         uint8_t *restless);
+
+/** The same for white levels, one after another; bytes and remainders of white, 4 apart. @return sum of the bytes. */
+uint32_t glanz_dither_white(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels,
+                            uint32_t gain, uint8_t count, uint8_t *restless);
 
 /** Scale a level to 8.8 chip steps: 65535 becomes 65280. */
 static inline uint16_t glanz_chip_level(uint16_t level) {

@@ -6,19 +6,9 @@
 #include <glanz/chips.h>
 
 static void put_colors(struct glanz_put *put) {
-    const uint16_t *levels[3];
-    levels[0] = &put->light->red;
-    levels[1] = &put->light->green;
-    levels[2] = &put->light->blue;
     glanz_dither_begin(put->dither, put->remainders, put->channels, put->first, put->count);
-    for (uint8_t position = 0; position < put->channels; position++) {
-        uint8_t channel = glanz_order_channel(put->order, position);
-        if (channel < 3) {
-            put->sum[channel] +=
-                glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, put->channels,
-                                     levels[channel], 3, put->gain[channel], put->count, &put->restless);
-        }
-    }
+    glanz_dither_colors(put->dither, put->bytes, put->remainders, put->channels, put->order, put->light, put->gain, put->count,
+                        put->sum, &put->restless);
 }
 
 /* Chips with a white LED: the white that is in the colours, if the stretch says so, goes there. */
@@ -38,15 +28,15 @@ static void put_white(struct glanz_put *put) {
         position++;
     }
     put_colors(put);
-    put->sum[3] += glanz_dither_channel(put->dither, put->bytes + position, put->remainders + position, 4, white, 1,
-                                        put->gain[3], put->count, &put->restless);
+    put->sum[3] += glanz_dither_white(put->dither, put->bytes + position, put->remainders + position, white, put->gain[3],
+                                      put->count, &put->restless);
 }
 
 #define GRB GLANZ_ORDER(1, 0, 2, 3)
 #define RGB GLANZ_ORDER(0, 1, 2, 3)
 
 GLANZ_CONST struct glanz_chip glanz_chip_ws2812b = {GLANZ_TEXT("WS2812B"),
-                                                    GLANZ_TEXT("5 V LED with driver, 800 kHz"),
+                                                    GLANZ_WHAT("5 V LED with driver, 800 kHz"),
                                                     GLANZ_ONE_WIRE,
                                                     3,
                                                     GRB,
@@ -66,7 +56,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_ws2812b = {GLANZ_TEXT("WS2812B"),
                                                     put_colors,
                                                     NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_sk6812 = {GLANZ_TEXT("SK6812"),
-                                                   GLANZ_TEXT("5 V LED with driver, 800 kHz"),
+                                                   GLANZ_WHAT("5 V LED with driver, 800 kHz"),
                                                    GLANZ_ONE_WIRE,
                                                    3,
                                                    GRB,
@@ -86,7 +76,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_sk6812 = {GLANZ_TEXT("SK6812"),
                                                    put_colors,
                                                    NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw = {GLANZ_TEXT("SK6812-RGBW"),
-                                                        GLANZ_TEXT("the same with a fourth, white LED"),
+                                                        GLANZ_WHAT("the same with a fourth, white LED"),
                                                         GLANZ_ONE_WIRE,
                                                         4,
                                                         GRB,
@@ -106,7 +96,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw = {GLANZ_TEXT("SK6812-RGBW"
                                                         put_white,
                                                         NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {GLANZ_TEXT("WS2811"),
-                                                   GLANZ_TEXT("driver for three LEDs in series, 12 V, set to 800 kHz"),
+                                                   GLANZ_WHAT("driver for three LEDs in series, 12 V, set to 800 kHz"),
                                                    GLANZ_ONE_WIRE,
                                                    3,
                                                    RGB,
@@ -126,7 +116,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_ws2811 = {GLANZ_TEXT("WS2811"),
                                                    put_colors,
                                                    NULL};
 GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400 = {GLANZ_TEXT("WS2811-400"),
-                                                       GLANZ_TEXT("the same, set to 400 kHz"),
+                                                       GLANZ_WHAT("the same, set to 400 kHz"),
                                                        GLANZ_ONE_WIRE,
                                                        3,
                                                        RGB,

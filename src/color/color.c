@@ -160,7 +160,7 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
 }
 
 uint32_t glanz_lightness_fine(uint32_t lightness) {
-    if (lightness <= (uint32_t)5243 * 256u) {                                 /* 8 % */
+    if (lightness <= (uint32_t)5243 * 256u) {                        /* 8 % */
         return (glanz_mul32_high(lightness << 11, 7255u) + 4u) >> 3; /* 100 / 903.3 */
     }
     /* ((L + 16) / 116)^3: the root in 31 fractional bits, square and cube in 30 */

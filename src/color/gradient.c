@@ -167,7 +167,7 @@ PALETTE(oil_film, {AT(0), GLANZ_RGB(0x3B, 0x0F, 0x5C)}, {AT(30), GLANZ_RGB(0x12,
         {AT(55), GLANZ_RGB(0x7F, 0xB0, 0x2A)}, {AT(80), GLANZ_RGB(0xC8, 0x4B, 0x7A)}, {AT(100), GLANZ_RGB(0x3B, 0x0F, 0x5C)});
 
 #define ENTRY(name, what, id)                                                                                                  \
-    { GLANZ_TEXT(name), GLANZ_TEXT(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN }
+    { GLANZ_TEXT(name), GLANZ_WHAT(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN }
 GLANZ_CONST struct glanz_palette glanz_palettes[] = {
     ENTRY("full circle", "every hue, once round", full_circle),
     ENTRY("low tide", "mud, weed, sand, foam", low_tide),

@@ -493,11 +493,6 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item
 
 /* ---- a show ---- */
 
-/* The order of segments that a show without a stack has: their own. */
-static GLANZ_CONST uint8_t own_order[64] = {0,  1,  2,  3,  4,  5,  6,  7,  8,  9,  10, 11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 21,
-                                            22, 23, 24, 25, 26, 27, 28, 29, 30, 31, 32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43,
-                                            44, 45, 46, 47, 48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58, 59, 60, 61, 62, 63};
-
 #if GLANZ_LIVE
 static GLANZ_CONST struct glanz_look *find_look(GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *name) {
     for (uint16_t i = 0; name != NULL && i < show->look_count; i++) {
@@ -570,8 +565,8 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     glanz_status status = glanz_show_check(show, control->rig, fault);
     change.over_ms = first ? 0 : change_time(show, GLANZ_OWN_TIME);
     if (status == GLANZ_OK) {
-        status = glanz_engine_take(control->engine, show->segments, show->stack == NULL ? own_order : show->stack,
-                                   show->segment_count, show->colors, show->color_count, change, fault);
+        status = glanz_engine_take(control->engine, show->segments, show->stack, show->segment_count, show->colors,
+                                   show->color_count, change, fault);
     }
     if (status != GLANZ_OK) {
         return status;

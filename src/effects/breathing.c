@@ -25,7 +25,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_breathing = {
     GLANZ_TEXT("breathing"),
-    GLANZ_TEXT("one colour that brightens and dims evenly; a pass is one breath"),
+    GLANZ_WHAT("one colour that brightens and dims evenly; a pass is one breath"),
     params,
     GLANZ_COUNT(params),
     0,

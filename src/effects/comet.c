@@ -86,7 +86,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_comet = {
     GLANZ_TEXT("comet"),
-    GLANZ_TEXT("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),
+    GLANZ_WHAT("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),
     params,
     GLANZ_COUNT(params),
     0,

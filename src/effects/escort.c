@@ -73,7 +73,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_escort = {
     GLANZ_TEXT("escort"),
-    GLANZ_TEXT("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
+    GLANZ_WHAT("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
     params,
     GLANZ_COUNT(params),
     0,

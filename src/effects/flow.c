@@ -39,7 +39,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_flow = {
     GLANZ_TEXT("flow"),
-    GLANZ_TEXT("the palette along the line, flowing; a pass is once through it"),
+    GLANZ_WHAT("the palette along the line, flowing; a pass is once through it"),
     params,
     GLANZ_COUNT(params),
     GLANZ_NEEDS_GRADIENT,

@@ -39,7 +39,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_motley = {
     GLANZ_TEXT("motley"),
-    GLANZ_TEXT("every point a random colour that changes now and then; a pass is one colour"),
+    GLANZ_WHAT("every point a random colour that changes now and then; a pass is one colour"),
     params,
     GLANZ_COUNT(params),
     GLANZ_NEEDS_GRADIENT,

@@ -111,7 +111,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_pattern = {
     GLANZ_TEXT("pattern"),
-    GLANZ_TEXT("blocks of colours as written, repeating; a pass is the whole pattern once"),
+    GLANZ_WHAT("blocks of colours as written, repeating; a pass is the whole pattern once"),
     params,
     GLANZ_COUNT(params),
     GLANZ_NEEDS_PATTERN,

@@ -44,7 +44,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_procession = {
     GLANZ_TEXT("procession"),
-    GLANZ_TEXT("runs with gaps that follow each other; a pass is one run and one gap"),
+    GLANZ_WHAT("runs with gaps that follow each other; a pass is one run and one gap"),
     params,
     GLANZ_COUNT(params),
     0,

@@ -33,7 +33,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_swell = {GLANZ_TEXT("swell"),
-                                                      GLANZ_TEXT("waves of light that roll along; a pass is one wave"),
+                                                      GLANZ_WHAT("waves of light that roll along; a pass is one wave"),
                                                       params,
                                                       GLANZ_COUNT(params),
                                                       0,

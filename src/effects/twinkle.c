@@ -32,7 +32,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_twinkle = {
     GLANZ_TEXT("twinkle"),
-    GLANZ_TEXT("single LEDs light up and die away; a pass is one such twinkle"),
+    GLANZ_WHAT("single LEDs light up and die away; a pass is one such twinkle"),
     params,
     GLANZ_COUNT(params),
     GLANZ_NEEDS_GRADIENT,

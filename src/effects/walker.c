@@ -55,7 +55,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_walker = {GLANZ_TEXT("walker"),
-                                                       GLANZ_TEXT("a running dot; a pass is once round, or there and back"),
+                                                       GLANZ_WHAT("a running dot; a pass is once round, or there and back"),
                                                        params,
                                                        GLANZ_COUNT(params),
                                                        0,

@@ -147,7 +147,7 @@ static void find_near(struct touching *near, const struct glanz_engine *engine, 
     uint32_t to = from + count;
     near->count = 0;
     for (uint8_t i = 0; i < engine->segment_count; i++) {
-        uint8_t index = engine->stack[i];
+        uint8_t index = engine->stack == NULL ? i : engine->stack[i];
         const struct segment *segment = &engine->segments[index];
         uint16_t first = segment->first;
         if (first < to && (uint32_t)first + segment->leds > from && segment->surface == run->surface && segment->opacity != 0) {
@@ -475,7 +475,8 @@ glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_
     return GLANZ_OK;
 }
 
-GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us, uint8_t force) {
+GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us,
+                                               uint8_t force) {
     if (engine == NULL || shaded == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }

@@ -152,8 +152,7 @@ static glanz_status check_output(GLANZ_CONST struct glanz_rig *rig, uint8_t inde
         for (uint8_t c = 0; c < stretch->chip->channels; c++) {
             if (glanz_stretch_channel_ua(stretch, c) > CHANNEL_UA_MOST) {
                 glanz_fault_at(fault, GLANZ_TEXT("parallel"));
-                glanz_fault_add(fault, GLANZ_TEXT("a channel of an LED, strips in parallel and all, draws more than 500 mA; "
-                                                  "expected fewer strips in parallel, or another output for some"));
+                glanz_fault_add(fault, GLANZ_TEXT("more than 500 mA a channel; expected fewer strips in parallel"));
                 return GLANZ_ERR_RIG;
             }
         }

@@ -562,7 +562,7 @@ static glanz_status check_segments(const struct glanz_engine *engine, GLANZ_CONS
     struct glanz_fault found = GLANZ_FAULT_INIT;
     for (uint8_t i = 0; i < count; i++) {
         glanz_status status = check_segment(engine, &segments[i], &found);
-        if (status == GLANZ_OK && stack[i] >= count) {
+        if (status == GLANZ_OK && stack != NULL && stack[i] >= count) {
             glanz_fault_begin(&found);
             glanz_fault_at(&found, GLANZ_TEXT("stack"));
             glanz_fault_add(&found, GLANZ_TEXT("expected a segment of the show"));
@@ -670,8 +670,7 @@ static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_
 glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
                                GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
                                uint16_t name_count, struct glanz_change change, struct glanz_fault *fault) {
-    if (engine == NULL || (segments == NULL && count != 0) || (stack == NULL && count != 0) ||
-        (names == NULL && name_count != 0)) {
+    if (engine == NULL || (segments == NULL && count != 0) || (names == NULL && name_count != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
 #if GLANZ_CHECKS

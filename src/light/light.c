@@ -91,17 +91,36 @@ GLANZ_NOINLINE static uint8_t lies_between(const struct glanz_dither *dither, co
     return 0;
 }
 
-uint32_t glanz_dither_channel(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride,
-                              const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count, uint8_t *restless) {
-    gain = (gain * 65281u) >> 16; /* to 8.8 chip steps: 65535 becomes 65280 */
+/* A gain to 8.8 chip steps: 65535 becomes 65280. */
+static uint16_t chip_gain(uint32_t gain) {
+    return (uint16_t)((gain * 65281u) >> 16);
+}
+
+void glanz_dither_colors(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride, uint8_t order,
+                         const struct glanz_light *light, const uint32_t *gain, uint8_t count, uint32_t *sum,
+                         uint8_t *restless) {
+    for (uint8_t position = 0; position < stride; position++) {
+        uint8_t channel = (uint8_t)(order & 3u);
+        order = (uint8_t)(order >> 2);
+        if (channel == 3) {
+            continue;
+        }
+        const uint16_t *levels = &light->red + channel;
+        uint16_t of_channel = chip_gain(gain[channel]);
+        if (!*restless) {
+            *restless = lies_between(dither, levels, 3, of_channel, count);
+        }
+        sum[channel] += stride == 3 ? dither_three(bytes + position, remainders + position, levels, of_channel, count)
+                                    : dither_four(bytes + position, remainders + position, levels, of_channel, count);
+    }
+}
+
+uint32_t glanz_dither_white(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels,
+                            uint32_t gain, uint8_t count, uint8_t *restless) {
     if (!*restless) {
-        *restless = lies_between(dither, levels, level_stride, gain, count);
+        *restless = lies_between(dither, levels, 1, chip_gain(gain), count);
     }
-    if (stride == 3) {
-        return dither_three(bytes, remainders, levels, (uint16_t)gain, count);
-    }
-    return level_stride == 3 ? dither_four(bytes, remainders, levels, (uint16_t)gain, count)
-                             : dither_white(bytes, remainders, levels, (uint16_t)gain, count);
+    return dither_white(bytes, remainders, levels, chip_gain(gain), count);
 }
 
 struct glanz_white glanz_white_of(struct glanz_light light) {

@@ -101,12 +101,18 @@ static void light(void) {
         glanz_blend_run(under, over, NULL, 8, (enum glanz_blend)(i % GLANZ_BLEND_COUNT), draw() % 65537u);
         glanz_white_extract(white, under, &ready, 8);
         glanz_dither_begin(&dither, remainders, 4, i, 8);
-        for (uint8_t c = 0; c < 4; c++) {
-            uint8_t restless = 0;
-            const uint16_t *levels = c == 0 ? &under->red : c == 1 ? &under->green : c == 2 ? &under->blue : white;
-            add(glanz_dither_channel(&dither, bytes + c, remainders + c, 4, levels, c == 3 ? 1 : 3, draw() % 65537u, 8,
-                                     &restless));
-            add(restless);
+        uint32_t gain[3];
+        uint32_t sums[3] = {0, 0, 0};
+        uint8_t restless = 0;
+        for (uint8_t c = 0; c < 3; c++) {
+            gain[c] = draw() % 65537u;
+        }
+        glanz_dither_colors(&dither, bytes, remainders, 4, GLANZ_ORDER(1, 0, 3, 2), under, gain, 8, sums, &restless);
+        add(restless);
+        add(glanz_dither_white(&dither, bytes + 2, remainders + 2, white, draw() % 65537u, 8, &restless));
+        add(restless);
+        for (uint8_t c = 0; c < 3; c++) {
+            add(sums[c]);
         }
         for (uint8_t k = 0; k < 32; k++) {
             add(bytes[k]);
