@@ -175,7 +175,7 @@ open("docs/bench.md", "w").write(text)
 print(text)
 
 # ---- tables for the forecast ----
-c = ["/* SPDX-License-Identifier: MIT */", "/* Costs on each class of CPU, for the forecast. Written by bench/run.sh: do not edit. */", "#ifndef GLANZ_TOOL_COSTS_H",
+c = ["/* SPDX-License-Identifier: MIT */", "/* clang-format off */", "/* Costs on each class of CPU, for the forecast. Written by bench/run.sh: do not edit. */", "#ifndef GLANZ_TOOL_COSTS_H",
      "#define GLANZ_TOOL_COSTS_H", "", "#define COST_EFFECTS 12", "", "struct costs {",
      "    const char *cpu;",
      "    double frame;     /* instructions a frame whatever is lit: control, one segment, one output, the limit */",

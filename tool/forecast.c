@@ -45,18 +45,23 @@ static int effect_index(const char *name) {
     return -1;
 }
 
-/* The look that a segment begins with: of the start's preset, or its own. */
-static GLANZ_CONST struct glanz_look *look_of(GLANZ_CONST struct glanz_show *show, uint8_t segment, uint8_t *on,
+/* The preset that the start action leads to; 255: none. */
+static uint8_t start_of(GLANZ_CONST struct glanz_show *show) {
+    if (show->start != NULL && show->start->kind == GLANZ_ACTION_RECALL) {
+        return show->start->target;
+    }
+    if (show->start != NULL && show->start->kind == GLANZ_ACTION_PLAY) {
+        return show->playlists[show->start->target].items[0].preset;
+    }
+    return 255;
+}
+
+/* What a segment shows with a preset: the preset's look, or its own. */
+static GLANZ_CONST struct glanz_look *look_of(GLANZ_CONST struct glanz_show *show, uint8_t preset, uint8_t segment, uint8_t *on,
                                               uint16_t *brightness) {
     GLANZ_CONST struct glanz_look *look = show->segments[segment].look;
     *on = !show->segments[segment].off;
     *brightness = show->segments[segment].brightness;
-    uint8_t preset = 255;
-    if (show->start != NULL && show->start->kind == GLANZ_ACTION_RECALL) {
-        preset = show->start->target;
-    } else if (show->start != NULL && show->start->kind == GLANZ_ACTION_PLAY) {
-        preset = show->playlists[show->start->target].items[0].preset;
-    }
     for (uint8_t i = 0; preset != 255 && i < show->presets[preset].part_count; i++) {
         GLANZ_CONST struct glanz_part *part = &show->presets[preset].parts[i];
         if (part->segment == segment) {
@@ -69,7 +74,7 @@ static GLANZ_CONST struct glanz_look *look_of(GLANZ_CONST struct glanz_show *sho
 }
 
 /* Is a segment hidden by an opaque one above it that covers all of it? */
-static int is_hidden(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, uint8_t position) {
+static int is_hidden(GLANZ_CONST struct glanz_show *show, uint8_t preset, GLANZ_CONST struct glanz_rig *rig, uint8_t position) {
     uint8_t index = show->stack == NULL ? position : show->stack[position];
     GLANZ_CONST struct glanz_segment *segment = &show->segments[index];
     uint32_t end = segment->cut.first + cover_of(segment, rig).over;
@@ -78,7 +83,7 @@ static int is_hidden(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gla
         GLANZ_CONST struct glanz_segment *over = &show->segments[other];
         uint8_t on;
         uint16_t brightness;
-        (void)look_of(show, other, &on, &brightness);
+        (void)look_of(show, preset, other, &on, &brightness);
         if (on && over->surface == segment->surface && over->blend == GLANZ_BLEND_COVER &&
             (over->opacity == 0 || over->opacity == 65535) && over->cut.stencil[0] == 0 &&
             over->cut.first <= segment->cut.first && over->cut.first + cover_of(over, rig).over >= end) {
@@ -134,9 +139,9 @@ static unsigned parts_of(GLANZ_CONST struct glanz_rig *rig, uint8_t output) {
     return parts + (taken < leds && parts != 0);
 }
 
-/* Instructions of a frame with what shows at the start, nothing fading. */
+/* Instructions of a frame with what shows after a preset (255: none), nothing fading. */
 static double frame_cost(const struct costs *costs, double light, GLANZ_CONST struct glanz_rig *rig,
-                         GLANZ_CONST struct glanz_show *show) {
+                         GLANZ_CONST struct glanz_show *show, uint8_t preset) {
     double cost = costs->frame + costs->output * (rig->output_count - 1) + costs->segment * (show->segment_count - 1);
     for (uint8_t o = 0; o < rig->output_count; o++) {
         unsigned parts = parts_of(rig, o);
@@ -157,14 +162,14 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
         GLANZ_CONST struct glanz_segment *segment = &show->segments[index];
         uint8_t on;
         uint16_t brightness;
-        GLANZ_CONST struct glanz_look *look = look_of(show, index, &on, &brightness);
+        GLANZ_CONST struct glanz_look *look = look_of(show, preset, index, &on, &brightness);
         struct cover cover = cover_of(segment, rig);
         if (show->segment_count > 1 && segment->cut.first != 0 &&
             segment->cut.first + cover.over != glanz_surface_leds(&rig->surfaces[segment->surface])) {
             cost += costs->part; /* what lies under it goes on behind it */
         }
         int effect = look == NULL ? -1 : effect_index(look->effect->name);
-        if (effect < 0 || !on || is_hidden(show, rig, position)) {
+        if (effect < 0 || !on || is_hidden(show, preset, rig, position)) {
             continue;
         }
         double led = costs->effect[effect].led - light;
@@ -238,22 +243,34 @@ static void tell(const struct costs *costs, double light, double clock_mhz, doub
                  GLANZ_CONST struct glanz_show *show) {
     unsigned led_bytes = 0;
     unsigned ram = ram_bytes(rig, show, &led_bytes);
-    double instructions = frame_cost(costs, light, rig, show);
-    double frame_ms = instructions * cycles / (clock_mhz * 1000.0);
+    double instructions = frame_cost(costs, light, rig, show, start_of(show));
+    double dearest = instructions;
+    uint8_t which = 255;
+    for (uint8_t i = 0; i < show->preset_count; i++) {
+        double one = frame_cost(costs, light, rig, show, i);
+        which = one > dearest ? i : which;
+        dearest = one > dearest ? one : dearest;
+    }
+    double ms = cycles / (clock_mhz * 1000.0); /* an instruction */
+    double frame_ms = dearest * ms;
     double wire_ms = 0;
     int two = 1;
     int limit = 0;
     for (uint8_t o = 0; o < rig->output_count; o++) {
-        double ms = glanz_output_wire_us(&rig->outputs[o]) / 1000.0;
-        wire_ms = ms > wire_ms ? ms : wire_ms;
+        double line_ms = glanz_output_wire_us(&rig->outputs[o]) / 1000.0;
+        wire_ms = line_ms > wire_ms ? line_ms : wire_ms;
         two = two && (rig->outputs[o].buffers == 2 || rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED);
         limit = limit || rig->supplies[rig->outputs[o].supply].limit_ma != 0;
     }
     double period = two ? (frame_ms > wire_ms ? frame_ms : wire_ms) : frame_ms + wire_ms;
     unsigned wanted = rig->frames_per_s == 0 ? 100 : rig->frames_per_s;
     printf("forecast for %s at %g MHz\n", costs->cpu, clock_mhz);
-    printf("  a frame: %.0f instructions, %.2f ms at %.2f cycles an instruction%s\n", instructions, frame_ms, cycles,
-           limit ? "; twice that when a limit makes it shade again" : "");
+    printf("  a frame at the start: %.0f instructions, %.2f ms at %.2f cycles an instruction\n", instructions,
+           instructions * ms, cycles);
+    if (which != 255) {
+        printf("  the dearest preset, \"%s\": %.0f instructions, %.2f ms\n", show->presets[which].name, dearest, frame_ms);
+    }
+    printf("  in a crossfade up to the sum of both%s\n", limit ? "; twice that when a limit makes it shade again" : "");
     printf("  on the wire: %.2f ms%s\n", wire_ms,
            two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");
     printf("  frames a second: up to %.0f; asked for: %u, which keeps the CPU busy for %.0f %% of the time\n", 1000.0 / period,
@@ -322,7 +339,7 @@ static int run(int argc, const char **argv) {
     } else if ((code = session_open(&session, arguments.path[0], arguments.path[1], NULL, &setup, 100)) == EXIT_GOOD) {
         double light = light_costs[costs - all_costs];
         if (plain) {
-            printf("%.0f\n", frame_cost(costs, light, session.rig.rig, session.shows[0].show));
+            printf("%.0f\n", frame_cost(costs, light, session.rig.rig, session.shows[0].show, start_of(session.shows[0].show)));
         } else {
             tell(costs, light, mhz, each, session.rig.rig, session.shows[0].show);
         }

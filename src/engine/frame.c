@@ -316,7 +316,7 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
         begin_stretch(&put, gains, weights, stretch, gain);
         for (uint16_t left = stretch->leds; left != 0; left = (uint16_t)(left - put.count)) {
-            put.count = left > GLANZ_RUN ? GLANZ_RUN : (uint8_t)left;
+            put.count = (uint8_t)(left > GLANZ_RUN ? GLANZ_RUN : left);
             if (engine->painter != NULL) {
                 engine->painter(light, index, put.first, put.count, engine->painter_user);
             } else {
