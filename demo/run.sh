@@ -26,6 +26,9 @@ $glanz wire demo/rig.json demo/show.json --inputs demo/visitor.jsonl --from 7s -
 echo "== current"
 $glanz current demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20s --plot out/current.png
 
+echo "== what it would take on a microcontroller"
+$glanz forecast demo/rig.json demo/show.json --cpu Cortex-M0+ --clock 48MHz
+
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
 echo "== in out/: $(cd out && ls moments.png over-time.png current.png waveform.vcd bytes.txt colors.txt | tr '\n' ' ')"

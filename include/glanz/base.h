@@ -148,6 +148,16 @@ static inline uint32_t glanz_share_of(uint32_t a, uint32_t b) {
 /** A number times a 16.16 factor, at most 2^32 - 1. */
 uint32_t glanz_times(uint32_t number, uint32_t factor);
 
+/** Sum of two numbers, at most 2^32 - 1. */
+static inline uint32_t glanz_plus(uint32_t a, uint32_t b) {
+    return a + b < a ? 0xFFFFFFFFu : a + b;
+}
+
+/** Does a pointer lie in a block of memory? 0 for NULL. */
+static inline int glanz_inside(GLANZ_CONST void *pointer, const void *memory, size_t size) {
+    return pointer != NULL && (uintptr_t)pointer >= (uintptr_t)memory && (uintptr_t)pointer - (uintptr_t)memory < size;
+}
+
 /** num/den as a binary fraction: 2^32 num/den, rounded down. @param num below `den`. */
 uint32_t glanz_fraction(uint32_t num, uint32_t den);
 

@@ -98,14 +98,12 @@ uint32_t glanz_device_trial_ms(const struct glanz_device *device) {
     return device->clock >= device->trial.end ? 1 : (uint32_t)((device->trial.end - device->clock + 999u) / 1000u);
 }
 
-static int inside(GLANZ_CONST void *pointer, const void *memory, size_t size) {
-    return pointer != NULL && (uintptr_t)pointer >= (uintptr_t)memory && (uintptr_t)pointer - (uintptr_t)memory < size;
-}
-
 int glanz_device_change_uses(const struct glanz_device *device, const void *memory, size_t size) {
     const struct trial *trial = &device->trial;
-    return inside(trial->next_rig, memory, size) || (trial->next_rig != NULL && inside(trial->next_show, memory, size)) ||
-           inside(trial->old_rig, memory, size) || (trial->old_rig != NULL && inside(trial->old_show, memory, size));
+    return glanz_inside(trial->next_rig, memory, size) ||
+           (trial->next_rig != NULL && glanz_inside(trial->next_show, memory, size)) ||
+           glanz_inside(trial->old_rig, memory, size) ||
+           (trial->old_rig != NULL && glanz_inside(trial->old_show, memory, size));
 }
 
 #else /* the rig and the show of the start stay */

@@ -212,15 +212,11 @@ glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint1
     return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_control_push(device->control, input, value, time_us);
 }
 
-static int inside(GLANZ_CONST void *pointer, const void *memory, size_t size) {
-    return pointer != NULL && (uintptr_t)pointer >= (uintptr_t)memory && (uintptr_t)pointer - (uintptr_t)memory < size;
-}
-
 int glanz_device_uses(const struct glanz_device *device, const void *memory, size_t size) {
     if (device == NULL || memory == NULL) {
         return 0;
     }
-    return inside(device->rig, memory, size) || inside(device->show, memory, size) ||
+    return glanz_inside(device->rig, memory, size) || glanz_inside(device->show, memory, size) ||
            glanz_device_change_uses(device, memory, size) || glanz_engine_uses(device->engine, memory, size);
 }
 

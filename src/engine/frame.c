@@ -337,10 +337,6 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
 
 /* ---- the current limit ---- */
 
-static uint32_t add_up(uint32_t a, uint32_t b) { /* at most 2^32 - 1 */
-    return a + b < a ? 0xFFFFFFFFu : a + b;
-}
-
 /* What a supply would draw at the most, were its outputs' new frame scaled by a 16.16 factor of what it is now. Rigs whose
  * supplies could draw more than 32 bits of microamps are refused; what would overflow here is far beyond any limit. */
 static uint32_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint32_t factor) {
@@ -351,10 +347,10 @@ static uint32_t drawn_at(const struct glanz_engine *engine, uint8_t supply, uint
             uint32_t most = glanz_times(output->fresh_ua, factor);
             most = most > output->shown_ua ? most : output->shown_ua;
             if (output->rise_ua != 0) { /* clocked: what is new is added LED after LED */
-                uint32_t crossing = add_up(output->shown_ua, glanz_times(output->rise_ua, factor));
+                uint32_t crossing = glanz_plus(output->shown_ua, glanz_times(output->rise_ua, factor));
                 most = crossing > most ? crossing : most;
             }
-            drawn = add_up(drawn, add_up(output->idle_ua, most));
+            drawn = glanz_plus(drawn, glanz_plus(output->idle_ua, most));
         }
     }
     return drawn;

@@ -95,10 +95,6 @@ static uint32_t of_leds(uint32_t ua, uint16_t leds) {
     return glanz_times(ua, (uint32_t)leds << 16);
 }
 
-static uint32_t add_up(uint32_t a, uint32_t b) { /* at most 2^32 - 1 */
-    return a + b < a ? 0xFFFFFFFFu : a + b;
-}
-
 uint32_t glanz_stretch_idle_ua(GLANZ_CONST struct glanz_stretch *stretch) {
     uint32_t ua = stretch->idle_ua != 0 ? stretch->idle_ua : stretch->chip->idle_ua;
     return of_leds(ua * (stretch->parallel == 0 ? 1u : stretch->parallel), stretch->leds);
@@ -108,10 +104,10 @@ uint32_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channe
     uint32_t ua = 0;
     for (uint8_t i = 0; output != NULL && i < output->stretch_count; i++) {
         GLANZ_CONST struct glanz_stretch *stretch = &output->stretches[i];
-        ua = add_up(ua, glanz_stretch_idle_ua(stretch));
+        ua = glanz_plus(ua, glanz_stretch_idle_ua(stretch));
         for (uint8_t c = 0; c < stretch->chip->channels; c++) {
             if ((channels & (1u << c)) != 0) {
-                ua = add_up(ua, of_leds(glanz_stretch_channel_ua(stretch, c), stretch->leds));
+                ua = glanz_plus(ua, of_leds(glanz_stretch_channel_ua(stretch, c), stretch->leds));
             }
         }
     }
@@ -237,8 +233,8 @@ static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz
         uint32_t idle = 0;
         uint32_t full = 0;
         for (uint8_t o = 0; o < rig->output_count; o++) {
-            idle = add_up(idle, rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) : 0);
-            full = add_up(full, rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 15) : 0);
+            idle = glanz_plus(idle, rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) : 0);
+            full = glanz_plus(full, rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 15) : 0);
         }
         if (full > SUPPLY_UA_MOST || rig->supplies[s].limit_ma > SUPPLY_UA_MOST / 1000u) {
             refuse(fault, GLANZ_TEXT("supplies"), rig->supplies[s].name);

@@ -692,27 +692,23 @@ glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct g
     return GLANZ_OK;
 }
 
-static int inside(GLANZ_CONST void *pointer, const void *memory, size_t size) {
-    return pointer != NULL && (uintptr_t)pointer >= (uintptr_t)memory && (uintptr_t)pointer - (uintptr_t)memory < size;
-}
-
 int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, size_t size) {
     if (engine == NULL || memory == NULL) {
         return 0;
     }
-    if (inside(engine->stack, memory, size) || inside(engine->names, memory, size)) {
+    if (glanz_inside(engine->stack, memory, size) || glanz_inside(engine->names, memory, size)) {
         return 1;
     }
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         const struct segment *segment = &engine->segments[s];
         uint8_t slots = (uint8_t)(segment->count + (segment->waiting ? 1 : 0));
-        if (inside(segment->is, memory, size)) {
+        if (glanz_inside(segment->is, memory, size)) {
             return 1;
         }
         for (uint8_t i = 0; i < slots; i++) {
             const struct layer *layer = &segment->layer[segment->order[i]];
-            if (inside(layer->name, memory, size) || inside(layer->now.gradient, memory, size) ||
-                inside(layer->now.pattern, memory, size)) {
+            if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->now.gradient, memory, size) ||
+                glanz_inside(layer->now.pattern, memory, size)) {
                 return 1;
             }
         }
