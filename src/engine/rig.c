@@ -238,7 +238,7 @@ static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz
         }
         if (full > SUPPLY_UA_MOST || rig->supplies[s].limit_ma > SUPPLY_UA_MOST / 1000u) {
             refuse(fault, GLANZ_TEXT("supplies"), rig->supplies[s].name);
-            glanz_fault_add(fault, GLANZ_TEXT("more than 4000 A; expected LEDs and a limit of at most 4000 A on one supply"));
+            glanz_fault_add(fault, GLANZ_TEXT("more than 4000 A on one supply; expected less"));
             return GLANZ_ERR_RIG;
         }
         if (rig->supplies[s].limit_ma != 0 && idle / 1000u >= rig->supplies[s].limit_ma) {

@@ -20,14 +20,16 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
     uint8_t period = (uint8_t)(1u << dither->depth);
     /* (first + k) * 5 + frame is a multiple of the period; 205 undoes 5 modulo 256 */
     uint8_t k = (uint8_t)((uint8_t)(0u - (uint8_t)(dither->frame * 205u) - first) & (uint8_t)(period - 1u));
+    if (k >= count) {
+        return;
+    }
     uint16_t step = (uint16_t)(period * channels);
-    for (uint8_t *at = remainders + (uint16_t)k * channels; k < count; k = (uint8_t)(k + period)) {
+    uint8_t *at = remainders + (uint16_t)k * channels;
+    for (uint8_t times = (uint8_t)(((uint8_t)(count - 1u - k) >> dither->depth) + 1u); times != 0; times--) {
         at[0] = 128;
         at[1] = 128;
         at[2] = 128;
-        if (channels == 4) {
-            at[3] = 128;
-        }
+        at[channels - 1] = 128;
         at += step;
     }
 }
