@@ -25,7 +25,7 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
     }
     uint16_t step = (uint16_t)(period * channels);
     uint8_t *at = remainders + (uint16_t)k * channels;
-    for (uint8_t times = (uint8_t)(((uint8_t)(count - 1u - k) >> dither->depth) + 1u); times != 0; times--) {
+    for (uint8_t times = (uint8_t)(((uint16_t)(count - 1u - k) >> dither->depth) + 1u); times != 0; times--) {
         at[0] = 128;
         at[1] = 128;
         at[2] = 128;
