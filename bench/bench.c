@@ -59,7 +59,7 @@ static struct glanz_stop stops[6] = {{0, {167, 2070, 9032}, 0},        {13000, {
                                      {52000, {60000, 30000, 9000}, 0}, {65535, {65535, 46000, 20000}, 0}};
 static struct glanz_gradient gradient;
 static const struct glanz_block blocks[] = {{3, GLANZ_RGB(255, 176, 0)}, {1, GLANZ_KELVIN(2900)}, {2, GLANZ_RGB(0, 143, 138)}};
-static const struct glanz_pattern pattern = {NULL, blocks, 3, 6};
+static const struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 3, 6};
 static const struct glanz_setting pattern_speed = {GLANZ_PATTERN_SPEED, GLANZ_UNIT_LEDS, GLANZ_FIXED(2.5)};
 
 /* A gradient of six stops, ready for use. */
@@ -82,7 +82,7 @@ static void fill_look(struct glanz_look *look, const struct glanz_effect *effect
     look->effect = effect;
     look->gradient = &gradient;
     if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
-        look->pattern = &pattern;
+        look->content = &pattern;
         look->settings = &pattern_speed;
         look->setting_count = 1;
     }

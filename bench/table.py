@@ -153,7 +153,7 @@ for line in open(f"{folder}/flash.txt"):
         linked[target[6:], name] = int(size)
     else:
         flash_of.setdefault(target, {})[name] = int(size)
-rooms = "base color layout effects light chips engine control device document".split()
+rooms = "base color layout paint effects light chips engine control device document".split()
 targets = list(flash_of)
 rows = [[room] + [f"{sum(s for n, s in flash_of[t].items() if n.startswith(room + '__')):,}" for t in targets] for room in rooms]
 rows.append(["all but documents"] + [f"{sum(s for n, s in flash_of[t].items() if not n.startswith('document')):,}" for t in targets])

@@ -21,8 +21,8 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
     }
 }
 
-static const struct glanz_effect lighthouse = {
-    "lighthouse", "a beam that sweeps along; a pass is one sweep", params, GLANZ_COUNT(params), 0, NULL, NULL, shade};
+static const struct glanz_effect lighthouse = {.name = "lighthouse", .what = "a beam that sweeps along; a pass is one sweep",
+    .params = params, .param_count = GLANZ_COUNT(params), .shade = shade};
 
 GLANZ_ONE_STRIP(pier, glanz_chip_ws2812b, 60);
 GLANZ_ONE_LOOK(beam, pier, lighthouse);

@@ -106,7 +106,7 @@ static glanz_status read_show(struct stage *stage, int slot, const char *text, G
     stage->show_size[slot] = glanz_document_memory(json, strlen(json));
     stage->show_memory[slot] = malloc(stage->show_size[slot]);
     return glanz_show_read(show, &used, stage->show_memory[slot], stage->show_size[slot], json, strlen(json), stage->rig,
-                           glanz_effects, &stage->fault);
+                           glanz_effects, NULL, 0, &stage->fault);
 }
 
 glanz_status stage_open(struct stage *stage, const char *rig, const char *show) {
@@ -132,7 +132,7 @@ glanz_status stage_open(struct stage *stage, const char *rig, const char *show) 
     stage->port.load = load;
     stage->port.save = save;
     stage->port.log = put_log;
-    stage->memory_size = glanz_device_size(stage->rig, 16);
+    stage->memory_size = glanz_device_size(stage->rig, 16) + glanz_show_memory(stage->show, stage->rig) + 65536;
     stage->memory = calloc(1, stage->memory_size);
     setup.rig = stage->rig;
     setup.show = stage->show;

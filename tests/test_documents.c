@@ -185,7 +185,7 @@ static const struct wrong wrong_rigs[] = {
          "'a':{'strip':[{'output':'q','first':0,'leds':3}]}"),
      "/surfaces/a/strip/0/output", "no such output", 0, 0},
     {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5}]}", "'a':{}"), "/surfaces/a",
-     "either \"strip\" or \"ring\"", 0, 0},
+     "one of \"strip\", \"ring\"", 0, 0},
     {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':5,'parallel':30}]}", ""), "/outputs/o/line/0/parallel",
      "more than 500 mA a channel", 0, 0},
     {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':32000,'parallel':10}]}", ""), "/supplies/s",
@@ -264,11 +264,11 @@ START_TEST(written_reads_back_equal) {
             struct text second = {NULL, 0, 0};
             memset(&copy, 0, sizeof copy);
             ck_assert(text_read(&text, pairs[p][1]));
-            ck_assert_int_eq(document_show(&show, text, rig.rig, &fault), GLANZ_OK);
+            ck_assert_int_eq(document_show(&show, text, rig.rig, NULL, &fault), GLANZ_OK);
             ck_assert_int_eq(glanz_show_write(show.show, rig.rig, text_add, &first), GLANZ_OK);
             text_add(first.bytes, first.count, &copy);
-            ck_assert_msg(document_show(&shown, copy, again.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where,
-                          first.bytes);
+            ck_assert_msg(document_show(&shown, copy, again.rig, NULL, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text,
+                          fault.where, first.bytes);
             ck_assert_int_eq(glanz_show_write(shown.show, again.rig, text_add, &second), GLANZ_OK);
             ck_assert_str_eq(first.bytes, second.bytes);
             ck_assert_uint_eq(shown.show->look_count, show.show->look_count);
@@ -305,19 +305,19 @@ START_TEST(everything_is_written) {
     text_add(quoted(rig), strlen(rig), &text);
     ck_assert_int_eq(document_rig(&rig_document, text, &fault), GLANZ_OK);
     ck_assert(text_read(&text, GLANZ_SOURCE "/fuzz/corpus/show/small"));
-    ck_assert_msg(document_show(&show, text, rig_document.rig, &fault) == GLANZ_OK, "%s at %s", fault.text, fault.where);
+    ck_assert_msg(document_show(&show, text, rig_document.rig, NULL, &fault) == GLANZ_OK, "%s at %s", fault.text, fault.where);
     ck_assert_int_eq(glanz_show_write(show.show, rig_document.rig, text_add, &once), GLANZ_OK);
     memset(&text, 0, sizeof text);
     text_add(once.bytes, once.count, &text);
-    ck_assert_msg(document_show(&again, text, rig_document.rig, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text, fault.where,
-                  once.bytes);
+    ck_assert_msg(document_show(&again, text, rig_document.rig, NULL, &fault) == GLANZ_OK, "%s at %s\n%s", fault.text,
+                  fault.where, once.bytes);
     ck_assert_int_eq(glanz_show_write(again.show, rig_document.rig, text_add, &twice), GLANZ_OK);
     ck_assert_str_eq(once.bytes, twice.bytes);
     ck_assert_uint_eq(again.show->triggers[0].actions[2].number, 2);
     ck_assert_uint_eq(again.show->segments[1].cut.stencil[1], 2);
     /* names with anything in them, and a pattern from C that has no text */
     struct glanz_block blocks[2] = {{3, GLANZ_RGB(255, 0, 0)}, {12, GLANZ_KELVIN(2700)}};
-    struct glanz_pattern pattern = {NULL, blocks, 2, 15};
+    struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 15};
     struct glanz_look look = {"a \"\\\x01 b", &glanz_effect_pattern, NULL, &pattern, NULL, 0, 1};
     struct glanz_show small;
     memset(&small, 0, sizeof small);

@@ -531,7 +531,7 @@ START_TEST(forms_for_peripherals) {
             memset(&stretch, 0, sizeof stretch);
             stretch.chip = chip;
             stretch.leds = 1;
-            struct glanz_output output = {"o", &stretch, 1, 0, 1, 0, 0};
+            struct glanz_output output = {.name = "o", .stretches = &stretch, .stretch_count = 1, .clock_pin = 1};
             glanz_status status = glanz_output_slots(&form, &output, slots);
             if (status != GLANZ_OK) {
                 ck_assert_int_eq(status, GLANZ_ERR_ABSENT);
@@ -585,63 +585,127 @@ START_TEST(forms_for_peripherals) {
 }
 END_TEST
 
-/* Effects: split a run anywhere, ask again, in any order: the same light. And every effect's table is in order. */
-START_TEST(shade_is_pure) {
+/* Something of each kind of content for effects to show. */
+static const void *content_of(uint8_t kind) {
     static const struct glanz_block blocks[] = {{3, GLANZ_RGB(255, 0, 0)}, {2, GLANZ_RGB(0, 9, 255)}};
-    static const struct glanz_pattern pattern = {NULL, blocks, 2, 5};
+    static const struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 5};
+    static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "Ebbe {time} \xE2\x82\xAC 3", &glanz_font_buoy};
+    static const struct glanz_mark list[] = {{0, 2, 5, 0, 0, 0, 0, GLANZ_RGB(9, 90, 200)},
+                                             {1, 0, 0, 1, 1, 3, 2, GLANZ_KELVIN(3000)}};
+    static const struct glanz_marks marks = {GLANZ_CONTENT_MARKS, 2, list};
+    static struct glanz_picture picture = {GLANZ_CONTENT_PICTURE, "dots", NULL, 0};
+    static uint8_t bytes[200];
+    if (picture.bytes == NULL) {
+        static const uint8_t palette[3 * 4] = {0, 0, 0, 0, 255, 90, 0, 255, 20, 40, 255, 128};
+        static const uint8_t points[2 * 6] = {0, 1, 2, 1, 0, 2, 2, 2, 1, 0, 0, 1};
+        static const uint16_t ms[2] = {40, 70};
+        static const struct glanz_picture_head head = {3, 2, 2, 3, 0};
+        picture.count = glanz_picture_pack(bytes, sizeof bytes, &head, palette, points, ms);
+        picture.bytes = bytes;
+    }
+    const void *const contents[] = {NULL, &pattern, &writing, &picture, &marks};
+    return contents[kind];
+}
+
+static int32_t draw_number(const struct glanz_param *param, uint32_t draw) {
+    switch (param->kind) {
+    case GLANZ_PARAM_LENGTH: return (int32_t)(param->low + draw % (20 * 65536));
+    case GLANZ_PARAM_RATE: return draw & 1 ? -65536 : 65536;
+    default: return (int32_t)(param->low + (int32_t)(draw % (uint32_t)(param->high - param->low + 1)));
+    }
+}
+
+/* An effect with drawn numbers, stepped once. */
+static void draw_effect(struct glanz_now *now, const struct glanz_effect *effect, void *memory, size_t room, uint32_t seed) {
+    static const struct glanz_world world = {1, 0, 3, 20000, 4711, NULL, NULL, 0};
+    uint8_t field = effect->shade_field != NULL;
+    memset(now, 0, sizeof *now);
+    now->length = (uint16_t)(1 + glanz_hash(seed) % (field ? 30 : 300));
+    now->rows = (uint16_t)(field ? 1 + glanz_hash(seed + 9) % 20 : 1);
+    now->closed = seed & 1;
+    now->seed = seed;
+    now->gradient = &glanz_gradient_standard;
+    now->content = content_of(effect->content);
+    now->turn[0] = glanz_hash(seed + 5);
+    now->lap[0] = (int16_t)(seed - 3);
+    now->world = &world;
+    now->elapsed_us = 9000;
+    int colors = 0;
+    for (int i = 0; i < effect->param_count; i++) {
+        const struct glanz_param *param = &effect->params[i];
+        uint32_t draw = glanz_hash2(seed, (uint32_t)i);
+        REQUIRE(param->name != NULL && param->what != NULL && (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
+        REQUIRE(param->kind != GLANZ_PARAM_CHOICE || param->choices != NULL);
+        if (param->kind == GLANZ_PARAM_COLOR) {
+            now->color[colors].red = (uint16_t)draw;
+            now->color[colors++].blue = (uint16_t)(draw >> 16);
+        } else {
+            now->number[i] = draw_number(param, draw);
+        }
+    }
+    if (effect->memory != NULL) {
+        memset(memory, 0, room);
+        now->room = (uint16_t)effect->memory(now);
+        ck_assert_uint_le(now->room, room);
+        now->memory = memory;
+    }
+    now->fresh = 1;
+    REQUIRE(effect->pass == NULL || effect->pass(now) > 0);
+    if (effect->step != NULL) {
+        (void)effect->step(now);
+    }
+}
+
+static void ask(struct glanz_light *light, uint16_t *cover, const struct glanz_effect *effect, const struct glanz_now *now,
+                const glanz_place *x, const glanz_place *y, const uint16_t *index, uint8_t count) {
+    struct glanz_places places = {x, y, index};
+    if (effect->shade_field != NULL) {
+        effect->shade_field(light, (effect->needs & GLANZ_NEEDS_COVER) != 0 ? cover : NULL, now, &places, count);
+    } else {
+        effect->shade(light, now, x, count);
+    }
+}
+
+/* Effects: split a run anywhere, ask again, in any order: the same light and cover. And every effect's table is in order; light
+ * is never more than its cover. */
+START_TEST(shade_is_pure) {
+    static uint64_t memory[1000];
     for (int e = 0; glanz_effects[e] != NULL; e++) {
         const struct glanz_effect *effect = glanz_effects[e];
         REQUIRE(glanz_effect_find(effect->name) == effect);
-        for (uint32_t seed = 0; seed < 40; seed++) {
+        REQUIRE((effect->shade != NULL) != (effect->shade_field != NULL));
+        for (uint32_t seed = 0; seed < 60; seed++) {
             struct glanz_now now;
-            memset(&now, 0, sizeof now);
-            now.length = (uint16_t)(1 + glanz_hash(seed) % 300);
-            now.closed = seed & 1;
-            now.seed = seed;
-            now.gradient = &glanz_gradient_standard;
-            now.pattern = &pattern;
-            now.turn[0] = glanz_hash(seed + 5);
-            now.lap[0] = (int16_t)(seed - 3);
-            int colors = 0;
-            for (int i = 0; i < effect->param_count; i++) {
-                const struct glanz_param *param = &effect->params[i];
-                uint32_t draw = glanz_hash2(seed, (uint32_t)i);
-                REQUIRE(param->name != NULL && param->what != NULL &&
-                        (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
-                REQUIRE(param->kind != GLANZ_PARAM_CHOICE || param->choices != NULL);
-                if (param->kind == GLANZ_PARAM_COLOR) {
-                    now.color[colors].red = (uint16_t)draw;
-                    now.color[colors++].blue = (uint16_t)(draw >> 16);
-                } else if (param->kind == GLANZ_PARAM_LENGTH) {
-                    now.number[i] = (int32_t)(param->low + draw % (20 * 65536));
-                } else if (param->kind == GLANZ_PARAM_RATE) {
-                    now.number[i] = draw & 1 ? -65536 : 65536;
-                } else {
-                    now.number[i] = (int32_t)(draw % (uint32_t)(param->high + 1));
-                }
-            }
-            now.fresh = 1;
-            REQUIRE(effect->pass == NULL || effect->pass(&now) > 0);
-            if (effect->step != NULL) {
-                (void)effect->step(&now);
-            }
+            draw_effect(&now, effect, memory, sizeof memory, seed);
             struct glanz_light whole[32];
             struct glanz_light parts[32];
-            glanz_place places[32];
-            for (int i = 0; i < 32; i++) {
+            uint16_t cover[32];
+            uint16_t covers[32];
+            glanz_place x[32];
+            glanz_place y[32];
+            uint16_t index[32];
+            for (int i = 0; i < 32; i++) { /* anywhere, or in a row either way, or between the LEDs */
                 uint32_t at = seed % 3 == 0   ? glanz_hash((uint32_t)i * 7u + seed)
                               : seed % 3 == 1 ? (uint32_t)i
                                               : 99u - (uint32_t)i;
-                places[i] = (glanz_place)(at % now.length) * GLANZ_STEP + GLANZ_HALF; /* anywhere, or in a row either way */
+                x[i] = (glanz_place)(at % now.length) * GLANZ_STEP + (seed % 5 == 0 ? (glanz_place)(at >> 16) : GLANZ_HALF);
+                y[i] = (glanz_place)((at >> 8) % now.rows) * GLANZ_STEP + GLANZ_HALF;
+                index[i] = (uint16_t)(at % 50);
             }
             memset(parts, 0xA5, sizeof parts);
+            memset(cover, 0, sizeof cover);
+            memset(covers, 0, sizeof covers);
             struct glanz_now before = now;
-            effect->shade(whole, &now, places, 32);
+            ask(whole, cover, effect, &now, x, y, index, 32);
             for (int i = 31; i >= 0; i--) {
-                effect->shade(parts + i, &now, places + i, 1);
+                ask(parts + i, covers + i, effect, &now, x + i, y + i, index + i, 1);
             }
             ck_assert_mem_eq(whole, parts, sizeof whole);
+            ck_assert_mem_eq(cover, covers, sizeof cover);
             ck_assert_mem_eq(&now, &before, sizeof now);
+            for (int i = 0; i < 32 && (effect->needs & GLANZ_NEEDS_COVER) != 0; i++) {
+                REQUIRE(whole[i].red <= cover[i] && whole[i].green <= cover[i] && whole[i].blue <= cover[i]);
+            }
         }
     }
 }

@@ -103,7 +103,7 @@ static int read_both(struct document *rig, struct document *show, const char *ri
             text_free(&text);
             return EXIT_FILE;
         }
-        glanz_status status = document_show(show, text, rig->rig, &fault);
+        glanz_status status = document_show(show, text, rig->rig, NULL, &fault);
         if (status != GLANZ_OK) {
             complain(show_path, &fault);
             text_free(&patch);
@@ -112,7 +112,7 @@ static int read_both(struct document *rig, struct document *show, const char *ri
         status = patch_text(&merged, &show->text, &patch, &fault);
         document_free(show);
         if (status == GLANZ_OK) {
-            status = document_show(show, merged, rig->rig, &fault);
+            status = document_show(show, merged, rig->rig, NULL, &fault);
             if (status != GLANZ_OK) {
                 patch_locate(&fault, &patch);
             }
@@ -124,7 +124,7 @@ static int read_both(struct document *rig, struct document *show, const char *ri
         }
         return EXIT_GOOD;
     }
-    if (document_show(show, text, rig->rig, &fault) != GLANZ_OK) {
+    if (document_show(show, text, rig->rig, NULL, &fault) != GLANZ_OK) {
         complain(show_path, &fault);
         return EXIT_REFUSED;
     }

@@ -98,12 +98,12 @@ glanz_status document_rig(struct document *document, struct text text, struct gl
 }
 
 glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig,
-                           struct glanz_fault *fault) {
+                           const struct kept *kept, struct glanz_fault *fault) {
     size_t used = 0;
     glanz_status status = open_memory(document, text);
     if (status == GLANZ_OK) {
         status = glanz_show_read(&document->show, &used, document->memory, document->memory_size, text.bytes, text.count, rig,
-                                 glanz_effects, fault);
+                                 glanz_effects, kept == NULL ? NULL : kept->pictures, kept == NULL ? 0 : kept->count, fault);
     }
     if (status != GLANZ_OK) {
         document_free(document);

@@ -23,6 +23,12 @@ void complain(const char *path, const struct glanz_fault *fault);
 /* One line: glanz: text. */
 void complain_plain(const char *format, ...) __attribute__((format(printf, 1, 2)));
 
+/* Pictures of a store, which shows may name. */
+struct kept {
+    struct glanz_picture pictures[32];
+    uint8_t count;
+};
+
 /* A document read from a text: a rig or a show and the memory it lies in. */
 struct document {
     struct text text;
@@ -34,7 +40,7 @@ struct document {
 /* Read; on failure the fault is filled, nothing is kept, and the status returned. Takes the text over. */
 glanz_status document_rig(struct document *document, struct text text, struct glanz_fault *fault);
 glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig,
-                           struct glanz_fault *fault);
+                           const struct kept *kept, struct glanz_fault *fault);
 void document_free(struct document *document);
 
 /* The text of a document with a merge patch applied; on failure the fault is about the patch. */

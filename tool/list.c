@@ -61,8 +61,27 @@ static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
     if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         printf("    %-14s %-58s one of the show's or the library's\n", "palette", "its colours");
     }
-    if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
-        printf("    %-14s %-58s such as \"3 amber, 1 white, 2 teal\"; must be given\n", "blocks", "the pattern");
+    static const char *const contents[][3] = {
+        {"blocks", "the pattern", "such as \"3 amber, 1 white, 2 teal\"; must be given"},
+        {"text", "what is written; {time}, {date}, {tide 0.0 to 6.5} in braces", "UTF-8; must be given"},
+        {"picture", "which one", "of the show or the store; must be given"},
+        {"marks", "which LEDs, and their colours", "a list; must be given"}};
+    if (effect->content != GLANZ_CONTENT_NONE) {
+        GLANZ_CONST char *const *content = contents[effect->content - 1];
+        printf("    %-14s %-58s %s\n", content[0], content[1], content[2]);
+    }
+    if (effect->content == GLANZ_CONTENT_WRITING) {
+        printf("    %-14s %-58s", "font", "the letters' shape and size");
+        for (uint8_t i = 0; glanz_fonts[i] != NULL; i++) {
+            printf("%s %s (%u rows)", i == 0 ? "" : ",", glanz_fonts[i]->name, glanz_fonts[i]->rows);
+        }
+        puts("; default quay");
+    }
+    if (effect->least_columns != 0 || effect->least_rows != 0) {
+        printf("    for fields of %u x %u LEDs and more\n", effect->least_columns, effect->least_rows);
+    } else {
+        puts(effect->shade_field != NULL ? "    for fields and strips of any size"
+                                         : "    for strips, and any surface along a line");
     }
 }
 

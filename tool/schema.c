@@ -3,7 +3,7 @@
 #include <string.h>
 
 #include "commands.h"
-#include "json.h"
+#include "parts.h"
 
 static const char quantities[] =
     "  \"$defs\": {\n"
@@ -34,8 +34,42 @@ static void schema_rig(void) {
            "      \"required\": [\"output\", \"first\", \"leds\"], \"properties\": { \"output\": { \"type\": \"string\" },\n"
            "      \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32766 }, \"leds\": { \"type\": \"integer\", "
            "\"minimum\": 1, \"maximum\": 32767 },\n"
-           "      \"reversed\": { \"type\": \"boolean\" } } } }\n  },\n",
+           "      \"reversed\": { \"type\": \"boolean\" } } } },\n",
            quantities);
+    puts("    \"side\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 1023 },\n"
+         "    \"panels\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
+         "\"additionalProperties\": false,\n"
+         "      \"required\": [\"output\", \"first\", \"columns\", \"rows\"], \"properties\": { \"output\": { \"type\": "
+         "\"string\" },\n"
+         "      \"name\": { \"$ref\": \"#/$defs/name\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
+         "32766 },\n"
+         "      \"columns\": { \"$ref\": \"#/$defs/side\" }, \"rows\": { \"$ref\": \"#/$defs/side\" },\n"
+         "      \"left\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 1022 }, \"top\": { \"type\": \"integer\", "
+         "\"minimum\": "
+         "0, \"maximum\": 1022 },\n"
+         "      \"zigzag\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" },");
+    printf("      \"first led\": { \"enum\": [");
+    names(document_corners);
+    printf("] }, \"along\": { \"enum\": [");
+    names(document_alongs);
+    printf("] }, \"turned\": { \"enum\": [");
+    names(document_turns);
+    puts("] } } } },\n"
+         "    \"rings\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
+         "\"additionalProperties\": false,\n"
+         "      \"required\": [\"output\", \"first\", \"leds\"], \"properties\": { \"output\": { \"type\": \"string\" },\n"
+         "      \"name\": { \"$ref\": \"#/$defs/name\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
+         "32766 },\n"
+         "      \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"radius\": { \"type\": \"string\", "
+         "\"pattern\": \"^[0-9]+([.][0-9]+)? ?leds?$\" },\n"
+         "      \"start\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?deg$\" }, \"counterclockwise\": { "
+         "\"type\": "
+         "\"boolean\" } } } },\n"
+         "    \"trim\": { \"oneOf\": [ { \"$ref\": \"#/$defs/share\" }, { \"type\": \"object\", \"additionalProperties\": "
+         "false, "
+         "\"properties\": {\n"
+         "      \"red\": { \"$ref\": \"#/$defs/share\" }, \"green\": { \"$ref\": \"#/$defs/share\" },\n"
+         "      \"blue\": { \"$ref\": \"#/$defs/share\" }, \"white\": { \"$ref\": \"#/$defs/share\" } } } ] }\n  },");
     puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"rig\", \"supplies\", \"outputs\", "
          "\"surfaces\"],\n  \"properties\": {\n"
          "    \"rig\": { \"$ref\": \"#/$defs/name\" },\n"
@@ -58,6 +92,7 @@ static void schema_rig(void) {
          "          \"clock pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 },\n"
          "          \"supply\": { \"type\": \"string\" },\n"
          "          \"buffers\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 2 },\n"
+         "          \"trim\": { \"$ref\": \"#/$defs/trim\" },\n"
          "          \"line\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255,\n"
          "            \"items\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"chip\", \"leds\"],\n"
          "              \"properties\": {");
@@ -70,33 +105,43 @@ static void schema_rig(void) {
          "                \"order\": { \"type\": \"string\", \"pattern\": \"^[RGB]{3}$|^[RGBW]{4}$\" },\n"
          "                \"parallel\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 },\n"
          "                \"white\": { \"$ref\": \"#/$defs/kelvin\" },\n"
-         "                \"trim\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
-         "                  \"red\": { \"$ref\": \"#/$defs/share\" }, \"green\": { \"$ref\": \"#/$defs/share\" },\n"
-         "                  \"blue\": { \"$ref\": \"#/$defs/share\" }, \"white\": { \"$ref\": \"#/$defs/share\" } } },\n"
+         "                \"trim\": { \"$ref\": \"#/$defs/trim\" },\n"
          "                \"current\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
          "                  \"red\": { \"$ref\": \"#/$defs/milliamperes\" }, \"green\": { \"$ref\": \"#/$defs/milliamperes\" "
          "},\n"
          "                  \"blue\": { \"$ref\": \"#/$defs/milliamperes\" }, \"white\": { \"$ref\": \"#/$defs/milliamperes\" "
          "},\n"
          "                  \"idle\": { \"$ref\": \"#/$defs/milliamperes\" } } } } } } } } },");
-    puts("    \"surfaces\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, "
-         "\"maxProperties\": 1,\n"
-         "        \"properties\": { \"strip\": { \"$ref\": \"#/$defs/pieces\" }, \"ring\": { \"$ref\": \"#/$defs/pieces\" } } "
-         "} },\n"
-         "    \"inputs\": { \"type\": \"object\", \"maxProperties\": 32, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, "
-         "\"maxProperties\": 1,\n"
-         "        \"properties\": {\n"
-         "          \"button\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"pressed\"], "
-         "\"properties\": {\n"
-         "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 }, \"pressed\": { \"enum\": [\"low\", "
-         "\"high\"] },\n"
-         "            \"settle\": { \"$ref\": \"#/$defs/time\" }, \"twice within\": { \"$ref\": \"#/$defs/time\" }, \"held "
-         "after\": { \"$ref\": \"#/$defs/time\" } } },\n"
-         "          \"value\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\"], "
-         "\"properties\": {\n"
-         "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 } } } } } }\n  }\n}");
+    puts(
+        "    \"surfaces\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false,\n"
+        "        \"properties\": { \"strip\": { \"$ref\": \"#/$defs/pieces\" }, \"ring\": { \"$ref\": \"#/$defs/pieces\" },\n"
+        "          \"points\": { \"$ref\": \"#/$defs/pieces\" }, \"grid\": { \"$ref\": \"#/$defs/panels\" }, \"rings\": { "
+        "\"$ref\": "
+        "\"#/$defs/rings\" },\n"
+        "          \"places\": { \"type\": \"array\", \"items\": { \"type\": \"array\", \"minItems\": 2, \"maxItems\": 2,\n"
+        "            \"items\": { \"type\": \"number\", \"minimum\": 0, \"maximum\": 1022 } } },\n"
+        "          \"drawing\": { \"type\": \"array\", \"items\": { \"type\": \"string\", \"pattern\": \"^[0-9a-zA-Z. ]*$\" } "
+        "},\n"
+        "          \"columns\": { \"$ref\": \"#/$defs/side\" }, \"rows\": { \"$ref\": \"#/$defs/side\" }, \"joined\": { "
+        "\"type\": "
+        "\"boolean\" } },\n"
+        "        \"oneOf\": [ { \"required\": [\"strip\"] }, { \"required\": [\"ring\"] }, { \"required\": [\"grid\"] },\n"
+        "          { \"required\": [\"rings\"] }, { \"required\": [\"points\"], \"oneOf\": [ { \"required\": [\"places\"] }, { "
+        "\"required\": [\"drawing\"] } ] } ] } },\n"
+        "    \"inputs\": { \"type\": \"object\", \"maxProperties\": 32, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, "
+        "\"maxProperties\": 1,\n"
+        "        \"properties\": {\n"
+        "          \"button\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"pressed\"], "
+        "\"properties\": {\n"
+        "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 }, \"pressed\": { \"enum\": [\"low\", "
+        "\"high\"] },\n"
+        "            \"settle\": { \"$ref\": \"#/$defs/time\" }, \"twice within\": { \"$ref\": \"#/$defs/time\" }, \"held "
+        "after\": { \"$ref\": \"#/$defs/time\" } } },\n"
+        "          \"value\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\"], "
+        "\"properties\": {\n"
+        "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 } } } } } }\n  }\n}");
 }
 
 static void schema_param(GLANZ_CONST struct glanz_param *param) {
@@ -119,17 +164,39 @@ static void schema_param(GLANZ_CONST struct glanz_param *param) {
 }
 
 static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
+    static const char *const required[] = {"", ", \"blocks\"", ", \"text\"", ", \"picture\"", ", \"marks\""};
     printf("            { \"title\": \"%s\", \"type\": \"object\", \"additionalProperties\": false, \"required\": "
            "[\"effect\"%s],\n"
            "              \"description\": \"%s\",\n              \"properties\": {\n",
-           effect->name, (effect->needs & GLANZ_NEEDS_PATTERN) != 0 ? ", \"blocks\"" : "", effect->what);
+           effect->name, required[effect->content], effect->what);
     for (uint8_t i = 0; i < effect->param_count; i++) {
         schema_param(&effect->params[i]);
     }
     if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         puts("                \"palette\": { \"type\": \"string\" },");
     }
-    if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
+    if (effect->content == GLANZ_CONTENT_WRITING) {
+        puts("                \"text\": { \"type\": \"string\", \"maxLength\": 1000 },");
+        printf("                \"font\": { \"enum\": [");
+        for (uint8_t i = 0; glanz_fonts[i] != NULL; i++) {
+            printf("%s\"%s\"", i == 0 ? "" : ", ", glanz_fonts[i]->name);
+        }
+        puts("] },");
+    } else if (effect->content == GLANZ_CONTENT_PICTURE) {
+        puts("                \"picture\": { \"type\": \"string\" },");
+    } else if (effect->content == GLANZ_CONTENT_MARKS) {
+        puts(
+            "                \"marks\": { \"type\": \"array\", \"items\": { \"type\": \"object\", "
+            "\"additionalProperties\": false, \"required\": [\"color\"], \"properties\": {\n"
+            "                  \"color\": { \"$ref\": \"#/$defs/color\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, "
+            "\"maximum\": 32767 },\n"
+            "                  \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 },\n"
+            "                  \"left\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32767 }, \"top\": { \"type\": "
+            "\"integer\", \"minimum\": 0, \"maximum\": 32767 },\n"
+            "                  \"columns\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"rows\": { "
+            "\"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 } },\n"
+            "                  \"oneOf\": [ { \"required\": [\"first\"] }, { \"required\": [\"left\", \"top\"] } ] } },");
+    } else if (effect->content == GLANZ_CONTENT_PATTERN) {
         puts("                \"blocks\": { \"type\": \"string\", \"pattern\": \"^ *[0-9]+ +[^,]+(, *[0-9]+ +[^,]+)*$\" },");
     }
     printf("                \"brightness\": { \"$ref\": \"#/$defs/share\" },\n                \"effect\": { \"const\": \"%s\" "
@@ -168,23 +235,45 @@ static void schema_show(void) {
          "\"$ref\": \"#/$defs/color\" } } } },");
     printf("        \"between\": { \"enum\": [");
     names(document_betweens);
-    puts("] } } } },\n    \"looks\": { \"type\": \"object\", \"maxProperties\": 1000, \"propertyNames\": { \"$ref\": "
+    puts("] } } } },\n    \"pictures\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": "
+         "\"#/$defs/name\" },\n"
+         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
+         "        \"data\": { \"type\": \"string\", \"pattern\": \"^[A-Za-z0-9+/]+={0,2}$\" },\n"
+         "        \"rows\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"string\", "
+         "\"minLength\": 1, \"maxLength\": 255 } },\n"
+         "        \"colors\": { \"type\": \"object\", \"maxProperties\": 100, \"propertyNames\": { \"minLength\": 1, "
+         "\"maxLength\": 1 },\n"
+         "          \"additionalProperties\": { \"$ref\": \"#/$defs/color\" } } },\n"
+         "        \"oneOf\": [ { \"required\": [\"data\"] }, { \"required\": [\"rows\", \"colors\"] } ] } },\n"
+         "    \"looks\": { \"type\": \"object\", \"maxProperties\": 1000, \"propertyNames\": { \"$ref\": "
          "\"#/$defs/name\" },\n"
          "      \"additionalProperties\": { \"oneOf\": [");
     for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
         schema_effect(glanz_effects[i]);
         puts(glanz_effects[i + 1] == NULL ? " ] } }," : ",");
     }
-    puts("    \"segments\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": "
-         "[\"surface\"], \"properties\": {\n"
-         "        \"surface\": { \"type\": \"string\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
-         "32766 },\n"
-         "        \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"grain\": { \"type\": \"integer\", "
-         "\"minimum\": 1, \"maximum\": 255 },\n"
-         "        \"stencil\": { \"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave "
-         "[0-9]+)*$\" },\n"
-         "        \"reversed\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" },");
+    puts(
+        "    \"segments\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": "
+        "[\"surface\"], \"properties\": {\n"
+        "        \"surface\": { \"type\": \"string\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
+        "32766 },\n"
+        "        \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"grain\": { \"type\": \"integer\", "
+        "\"minimum\": 1, \"maximum\": 255 },\n"
+        "        \"stencil\": { \"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave "
+        "[0-9]+)*$\" },\n"
+        "        \"reversed\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" }, \"part\": { \"type\": "
+        "\"string\" "
+        "},\n"
+        "        \"left\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 1022 }, \"top\": { \"type\": \"integer\", "
+        "\"minimum\": 0, \"maximum\": 1022 },\n"
+        "        \"columns\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 1023 }, \"rows\": { \"type\": \"integer\", "
+        "\"minimum\": 1, \"maximum\": 1023 },");
+    printf("        \"lies\": { \"enum\": [");
+    names(document_lies);
+    printf("] }, \"turned\": { \"enum\": [");
+    names(document_turns);
+    puts("] },");
     printf("        \"blend\": { \"enum\": [");
     names(document_blends);
     puts(

@@ -132,7 +132,7 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
         text_free(&merged);
         return status;
     }
-    status = document_show(&session->shows[slot], merged, glanz_device_rig(session->device), fault);
+    status = document_show(&session->shows[slot], merged, glanz_device_rig(session->device), &session->kept, fault);
     if (status == GLANZ_OK) {
         status = glanz_device_take_show(session->device, session->shows[slot].show, fault);
         if (status != GLANZ_OK) {
@@ -164,7 +164,7 @@ static glanz_status try_rig(struct session *session, const struct entry *entry, 
     if (status == GLANZ_OK) {
         memset(&copy, 0, sizeof copy);
         text_add(session->shows[session->show].text.bytes, session->shows[session->show].text.count, &copy);
-        status = document_show(&session->shows[slot], copy, session->trial.rig, fault);
+        status = document_show(&session->shows[slot], copy, session->trial.rig, &session->kept, fault);
     }
     if (status == GLANZ_OK) {
         status = glanz_device_take_rig(session->device, session->trial.rig, session->shows[slot].show,
@@ -273,7 +273,7 @@ static int load(struct session *session, const char *rig_path, const char *show_
     if (!text_read(&text, show_path)) {
         return EXIT_FILE;
     }
-    if (document_show(&session->shows[0], text, session->rig.rig, &fault) != GLANZ_OK) {
+    if (document_show(&session->shows[0], text, session->rig.rig, &session->kept, &fault) != GLANZ_OK) {
         complain(show_path, &fault);
         return EXIT_REFUSED;
     }
@@ -307,7 +307,8 @@ int session_open(struct session *session, const char *rig_path, const char *show
     session->setup.hardware = setup->hardware == NULL ? rig : setup->hardware;
     session->frame_rate = frame_rate != 0 ? frame_rate : rig->frames_per_s != 0 ? rig->frames_per_s : 100;
     session->board = glanz_board_open(&session->setup, &fault);
-    size_t size = glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 65536; /* room for a larger rig on trial */
+    /* room for a larger rig on trial, and for patches whose looks remember more */
+    size_t size = glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 4 * glanz_show_memory(session->shows[0].show, rig) + 262144;
     session->memory = calloc(1, size);
     glanz_status status = GLANZ_ERR_MEMORY;
     if (session->board != NULL && session->memory != NULL) {

@@ -18,6 +18,7 @@ struct session {
     struct document shows[SESSION_SHOWS]; /* free where show is NULL */
     int show;                             /* index of the one that runs */
     int trial_show;                       /* the show made for the rig on trial, or -1 */
+    struct kept kept;                     /* pictures of the store */
     struct log log;
     size_t log_at;
     const char *log_path;

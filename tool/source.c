@@ -77,6 +77,46 @@ static void put_stretch(const struct source *source, GLANZ_CONST struct glanz_st
             stretch->channel_ua[2], stretch->channel_ua[3], stretch->idle_ua);
 }
 
+/* Panels, rings and points of the surfaces that have them. */
+static void put_shapes(const struct source *source, GLANZ_CONST struct glanz_rig *rig) {
+    FILE *to = source->to;
+    for (unsigned s = 0; s < rig->surface_count; s++) {
+        GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
+        char name[32];
+        if (surface->kind == GLANZ_SURFACE_GRID) {
+            snprintf(name, sizeof name, "panels_%u", s);
+            begin(source, "struct glanz_panel", name);
+            for (uint8_t i = 0; i < surface->piece_count; i++) {
+                GLANZ_CONST struct glanz_panel *panel = &surface->panels[i];
+                put_name(to, panel->name);
+                fprintf(to,
+                        ", .left = %u, .top = %u, .columns = %u, .rows = %u, .wiring = %u, .turned = %u, .mirrored = %u},\n",
+                        panel->left, panel->top, panel->columns, panel->rows, panel->wiring, panel->turned, panel->mirrored);
+            }
+            end(source);
+        } else if (surface->kind == GLANZ_SURFACE_RINGS && surface->circles != NULL) {
+            snprintf(name, sizeof name, "circles_%u", s);
+            begin(source, "struct glanz_circle", name);
+            for (uint8_t i = 0; i < surface->piece_count; i++) {
+                put_name(to, surface->circles[i].name);
+                fprintf(to, ", .radius = %u, .start = %u, .backward = %u},\n", surface->circles[i].radius,
+                        surface->circles[i].start, surface->circles[i].backward);
+            }
+            end(source);
+        } else if (surface->kind == GLANZ_SURFACE_POINTS) {
+            uint16_t leds = glanz_surface_leds(surface);
+            snprintf(name, sizeof name, "points_%u", s);
+            begin(source, "struct glanz_point", name);
+            for (uint16_t i = 0; i < leds; i++) {
+                fprintf(to, "%s{%u, %u},", i % 8 == 0 ? i == 0 ? "    " : "\n    " : " ", surface->points[i].x,
+                        surface->points[i].y);
+            }
+            fputc('\n', to);
+            end(source);
+        }
+    }
+}
+
 static void put_rig(const struct source *source, GLANZ_CONST struct glanz_rig *rig) {
     FILE *to = source->to;
     begin(source, "struct glanz_supply", "supplies");
@@ -99,6 +139,9 @@ static void put_rig(const struct source *source, GLANZ_CONST struct glanz_rig *r
         put_name(to, output->name);
         fprintf(to, ", .stretches = &%s_stretches[%u], .stretch_count = %u, .pin = %u, .clock_pin = %u, .supply = %u",
                 source->name, at, output->stretch_count, output->pin, output->clock_pin, output->supply);
+        if ((output->trim[0] | output->trim[1] | output->trim[2] | output->trim[3]) != 0) {
+            fprintf(to, ", .trim = {%u, %u, %u, %u}", output->trim[0], output->trim[1], output->trim[2], output->trim[3]);
+        }
         fprintf(to, ", .buffers = %u},\n", output->buffers);
         at = (uint8_t)(at + output->stretch_count);
     }
@@ -113,13 +156,26 @@ static void put_rig(const struct source *source, GLANZ_CONST struct glanz_rig *r
             }
         }
         end(source);
+        put_shapes(source, rig);
         begin(source, "struct glanz_surface", "surfaces");
         for (unsigned s = 0, at = 0; s < rig->surface_count; s++) {
             put_name(to, rig->surfaces[s].name);
-            fprintf(to, ", .pieces = &%s_pieces[%u], .piece_count = %u, .kind = %s},\n", source->name, at,
-                    rig->surfaces[s].piece_count,
-                    rig->surfaces[s].kind == GLANZ_SURFACE_RING ? "GLANZ_SURFACE_RING" : "GLANZ_SURFACE_STRIP");
-            at += rig->surfaces[s].piece_count;
+            GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
+            static const char *const kinds[] = {"STRIP", "RING", "GRID", "RINGS", "POINTS"};
+            fprintf(to, ", .pieces = &%s_pieces[%u], .piece_count = %u, .kind = GLANZ_SURFACE_%s", source->name, at,
+                    surface->piece_count, kinds[surface->kind]);
+            if (surface->columns != 0 || surface->rows != 0 || surface->joined) {
+                fprintf(to, ", .joined = %u, .columns = %u, .rows = %u", surface->joined, surface->columns, surface->rows);
+            }
+            if (surface->kind == GLANZ_SURFACE_GRID) {
+                fprintf(to, ", .panels = %s_panels_%u", source->name, s);
+            } else if (surface->kind == GLANZ_SURFACE_POINTS) {
+                fprintf(to, ", .points = %s_points_%u", source->name, s);
+            } else if (surface->circles != NULL) {
+                fprintf(to, ", .circles = %s_circles_%u", source->name, s);
+            }
+            fputs("},\n", to);
+            at += surface->piece_count;
         }
         end(source);
     }
@@ -209,9 +265,50 @@ static void put_pattern(const struct source *source, GLANZ_CONST struct glanz_pa
     for (uint16_t i = 0; i < pattern->count; i++) {
         fprintf(to, "%s{%u, 0x%08Xu}", i == 0 ? "" : ", ", pattern->blocks[i].leds, (unsigned)pattern->blocks[i].color);
     }
-    fprintf(to, "};\nstatic GLANZ_CONST struct glanz_pattern %s_pattern_%u = {", source->name, index);
+    fprintf(to, "};\nstatic GLANZ_CONST struct glanz_pattern %s_content_%u = {GLANZ_CONTENT_PATTERN, ", source->name, index);
     put_text(to, pattern->text);
     fprintf(to, ", %s_blocks_%u, %u, %u};\n", source->name, index, pattern->count, pattern->leds);
+}
+
+static void put_marks(const struct source *source, GLANZ_CONST struct glanz_marks *marks, unsigned index) {
+    FILE *to = source->to;
+    fprintf(to, "\nstatic GLANZ_CONST struct glanz_mark %s_marks_%u[] = {\n", source->name, index);
+    for (uint16_t i = 0; i < marks->count; i++) {
+        GLANZ_CONST struct glanz_mark *mark = &marks->list[i];
+        fprintf(to, "    {%u, %u, %u, %u, %u, %u, %u, 0x%08Xu},\n", mark->placed, mark->first, mark->leds, mark->left,
+                mark->top, mark->columns, mark->rows, (unsigned)mark->color);
+    }
+    fprintf(to, "};\nstatic GLANZ_CONST struct glanz_marks %s_content_%u = {GLANZ_CONTENT_MARKS, %u, %s_marks_%u};\n",
+            source->name, index, marks->count, source->name, index);
+}
+
+static void put_picture(const struct source *source, GLANZ_CONST struct glanz_picture *picture, unsigned index) {
+    FILE *to = source->to;
+    fprintf(to, "\nstatic GLANZ_CONST uint8_t %s_bytes_%u[] = {", source->name, index);
+    for (uint32_t i = 0; i < picture->count; i++) {
+        fprintf(to, "%s%u,", i % 28 == 0 ? "\n    " : " ", picture->bytes[i]);
+    }
+    fprintf(to, "\n};\nstatic GLANZ_CONST struct glanz_picture %s_content_%u = {GLANZ_CONTENT_PICTURE, ", source->name, index);
+    put_text(to, picture->name);
+    fprintf(to, ", %s_bytes_%u, %u};\n", source->name, index, (unsigned)picture->count);
+}
+
+static void put_content(const struct source *source, GLANZ_CONST struct glanz_look *look, unsigned index) {
+    switch (look->effect->content) {
+    case GLANZ_CONTENT_PATTERN: put_pattern(source, (GLANZ_CONST struct glanz_pattern *)look->content, index); break;
+    case GLANZ_CONTENT_MARKS: put_marks(source, (GLANZ_CONST struct glanz_marks *)look->content, index); break;
+    case GLANZ_CONTENT_PICTURE: put_picture(source, (GLANZ_CONST struct glanz_picture *)look->content, index); break;
+    case GLANZ_CONTENT_WRITING: {
+        GLANZ_CONST struct glanz_writing *writing = (GLANZ_CONST struct glanz_writing *)look->content;
+        fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_writing %s_content_%u = {GLANZ_CONTENT_WRITING, ", source->name,
+                index);
+        put_text(source->to, writing->text);
+        fprintf(source->to, writing->font == NULL ? ", NULL};\n" : ", &glanz_font_%s};\n",
+                writing->font == NULL ? "" : writing->font->name);
+        break;
+    }
+    default: break;
+    }
 }
 
 static void put_look(const struct source *source, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_look *look,
@@ -225,8 +322,8 @@ static void put_look(const struct source *source, GLANZ_CONST struct glanz_show 
             break;
         }
     }
-    if (look->pattern != NULL) {
-        fprintf(to, ", .pattern = &%s_pattern_%u", source->name, index);
+    if (look->content != NULL) {
+        fprintf(to, ", .content = &%s_content_%u", source->name, index);
     }
     if (look->setting_count != 0) {
         fprintf(to, ", .settings = %s_settings_%u, .setting_count = %u", source->name, index, look->setting_count);
@@ -238,8 +335,8 @@ static void put_looks(const struct source *source, GLANZ_CONST struct glanz_show
     FILE *to = source->to;
     for (uint16_t i = 0; i < show->look_count; i++) {
         GLANZ_CONST struct glanz_look *look = &show->looks[i];
-        if (look->pattern != NULL) {
-            put_pattern(source, look->pattern, i);
+        if (look->content != NULL) {
+            put_content(source, look, i);
         }
         if (look->setting_count != 0) {
             fprintf(to, "\nstatic GLANZ_CONST struct glanz_setting %s_settings_%u[] = {\n", source->name, i);
@@ -274,12 +371,18 @@ static void put_segments(const struct source *source, GLANZ_CONST struct glanz_s
     for (uint8_t i = 0; i < show->segment_count; i++) {
         GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
         put_name(to, segment->name);
-        fprintf(to, ", .cut = {%u, %u, %u, %u, %u, {", segment->cut.first, segment->cut.leds, segment->cut.grain,
-                segment->cut.reversed, segment->cut.mirrored);
+        GLANZ_CONST struct glanz_cut *cut = &segment->cut;
+        fprintf(to, ", .cut = {.first = %u, .leds = %u, .grain = %u, .reversed = %u, .mirrored = %u, .stencil = {", cut->first,
+                cut->leds, cut->grain, cut->reversed, cut->mirrored);
         for (int s = 0; s < GLANZ_STENCIL; s++) {
-            fprintf(to, s == 0 ? "%u" : ", %u", segment->cut.stencil[s]);
+            fprintf(to, s == 0 ? "%u" : ", %u", cut->stencil[s]);
         }
-        fputs("}}", to);
+        fputc('}', to);
+        if ((cut->lie | cut->turned | cut->piece | cut->columns) != 0) {
+            fprintf(to, ", .lie = %u, .turned = %u, .piece = %u, .left = %u, .top = %u, .columns = %u, .rows = %u", cut->lie,
+                    cut->turned, cut->piece, cut->left, cut->top, cut->columns, cut->rows);
+        }
+        fputc('}', to);
         put_look_pointer(source, show, segment->look);
         fprintf(to, ", .seed = 0x%08Xu, .surface = %u, .blend = %u, .off = %u, .opacity = %u, .brightness = %u},\n",
                 (unsigned)segment->seed, segment->surface, segment->blend, segment->off, segment->opacity, segment->brightness);

@@ -167,6 +167,29 @@ uint32_t glanz_ratio(uint32_t num, uint32_t den);
 /** Sine. @param turn 0 to 65535 is one full turn. @return -32767 to 32767; error at most 6/32767. */
 int16_t glanz_sine(uint16_t turn);
 
+/** Square root, rounded down. */
+uint16_t glanz_root(uint32_t number);
+
+/** Length of a way across and down, in its own unit; within 1 of 2^14 parts, or of the unit. */
+uint32_t glanz_distance(int32_t across, int32_t down);
+
+/** Bearing of a way across and down: 0 for up, clockwise, 65536 a turn; within 4/65536 of a turn. 0 for no way at all. */
+uint16_t glanz_bearing(int32_t across, int32_t down);
+
+/** Smooth noise in the plane that moves by itself: every corner of a lattice swings like a sine in a phase of its own, and
+ *  what lies between is mixed smoothly. Begin with `known` 0 and `seed` set; neighbours are cheap while they stay in a cell. */
+struct glanz_noise {
+    uint32_t seed;
+    uint16_t turn;     /**< of the swing, 65536 a full one: after it the noise is the same again */
+    uint16_t period_x; /**< cells after which it repeats across, or 0 */
+    uint8_t known;
+    int16_t cell_x, cell_y;
+    int16_t corner[4];
+};
+
+/** @param x 16.16 cells. @return -32767 to 32767. */
+int16_t glanz_noise_at(struct glanz_noise *noise, int32_t x, int32_t y);
+
 /** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 5/65536. */
 uint32_t glanz_halving(uint32_t u);
 

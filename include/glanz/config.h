@@ -157,6 +157,17 @@
 #define GLANZ_TEXT(text) text
 #endif
 
+/** 1: surfaces may be grids, rings of rings and free points, and effects may be asked for places in two dimensions and
+ *  remember. 0: lines only. RAM: 30 bytes a segment and 12 a look. Stack: 11 bytes for each LED of GLANZ_RUN. Flash: 4 KB.
+ *  Default 1, on AVR 0. */
+#ifndef GLANZ_FIELDS
+#ifdef __AVR__
+#define GLANZ_FIELDS 0
+#else
+#define GLANZ_FIELDS 1
+#endif
+#endif
+
 /** 1: effects, parameters, chips and palettes carry a line that says what they are, for programs that list them. 0: those are
  *  NULL. Flash: 2.1 KB with the whole catalogue. Default 0; the tool is built with 1. Shapes no struct. */
 #ifndef GLANZ_DESCRIPTIONS
@@ -173,7 +184,7 @@
 #define GLANZ_LAYOUT                                                                                                           \
     ((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul +      \
       GLANZ_OUTPUTS_MOST) *                                                                                                    \
-         16ul +                                                                                                                \
-     GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
+         32ul +                                                                                                                \
+     GLANZ_FIELDS * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
 
 #endif

@@ -117,12 +117,19 @@ struct glanz_show {
     GLANZ_CONST struct glanz_action *start; /**< done at power-on; may be NULL */
     uint16_t color_count, look_count;
     uint8_t palette_count, segment_count, preset_count, playlist_count, trigger_count;
+#if GLANZ_FIELDS
+    uint8_t picture_count;
+    GLANZ_CONST struct glanz_picture *pictures; /**< by name, for saved presets and documents */
+#endif
 };
 
 /** Can this show run on this rig? Indices in range, looks that can be, no two segments on the same LEDs without a stack.
  *  @return GLANZ_ERR_SHOW with the fault filled, or GLANZ_ERR_ARGUMENT. */
 GLANZ_NODISCARD glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                               struct glanz_fault *fault);
+
+/** Bytes that the show's effects want to remember in, at the most; to be added to glanz_device_size(). */
+size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig);
 
 /* ---- saved presets: records of bytes ---- */
 

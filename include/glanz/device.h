@@ -74,7 +74,7 @@ struct glanz_setup {
     GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
 };
 
-/** Memory for a device, in bytes; 0 for a rig that cannot be. */
+/** Memory for a device, in bytes; 0 for a rig that cannot be. Effects that remember want glanz_show_memory() beside it. */
 size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
 
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
@@ -86,8 +86,8 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
               (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #else
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
-    ((size_t)(480 + 32 * GLANZ_SAVED_MOST + (led_bytes) + 80 * (outputs) + (64 + 8 * GLANZ_INBOX) * (inputs) +                 \
-              (190 + (136 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
+    ((size_t)(560 + 32 * GLANZ_SAVED_MOST + (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                 \
+              (226 + (160 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
     union {                                                                                                                    \
@@ -97,23 +97,24 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     } name
 
 /** A rig of one strip on pin 0 with a supply without limit: for first programs. Defines const struct glanz_rig NAME. */
-#define GLANZ_ONE_STRIP(name, chip_of_it, led_count)                                                                           \
-    static GLANZ_CONST struct glanz_supply name##_supply = {GLANZ_TEXT("supply"), 5000, 0};                                    \
-    static GLANZ_CONST struct glanz_stretch name##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0};                 \
-    static GLANZ_CONST struct glanz_output name##_output = {GLANZ_TEXT("line"), &name##_stretch, 1, 0, 1, 0, 0};               \
-    static GLANZ_CONST struct glanz_piece name##_piece = {0, 0, 0, led_count};                                                 \
-    static GLANZ_CONST struct glanz_surface name##_surface = {GLANZ_TEXT("strip"), &name##_piece, 1, GLANZ_SURFACE_STRIP};     \
-    static GLANZ_CONST struct glanz_rig name = {                                                                               \
-        GLANZ_TEXT(#name), 0, 0, 0, 0, &name##_supply, &name##_output, &name##_surface, NULL, 1, 1, 1, 0}
+#define GLANZ_ONE_STRIP(id, chip_of_it, led_count)                                                                             \
+    static GLANZ_CONST struct glanz_supply id##_supply = {GLANZ_TEXT("supply"), 5000, 0};                                      \
+    static GLANZ_CONST struct glanz_stretch id##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0};                   \
+    static GLANZ_CONST struct glanz_output id##_output = {                                                                     \
+        .name = GLANZ_TEXT("line"), .stretches = &id##_stretch, .stretch_count = 1, .clock_pin = 1};                           \
+    static GLANZ_CONST struct glanz_piece id##_piece = {0, 0, 0, led_count};                                                   \
+    static GLANZ_CONST struct glanz_surface id##_surface = {                                                                   \
+        .name = GLANZ_TEXT("strip"), .pieces = &id##_piece, .piece_count = 1, .kind = GLANZ_SURFACE_STRIP};                    \
+    static GLANZ_CONST struct glanz_rig id = {                                                                                 \
+        GLANZ_TEXT(#id), 0, 0, 0, 0, &id##_supply, &id##_output, &id##_surface, NULL, 1, 1, 1, 0}
 
 /** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
  *  glanz_show NAME. */
-#define GLANZ_ONE_LOOK(name, rig_of_it, effect_of_it)                                                                          \
-    static GLANZ_CONST struct glanz_look name##_look = {GLANZ_TEXT("look"), &(effect_of_it), NULL, NULL, NULL, 0, 0};          \
-    static GLANZ_CONST struct glanz_segment name##_segment = {                                                                 \
-        GLANZ_TEXT("all"), {0, 0, 0, 0, 0, {0}}, &name##_look, 0, 0, 0, 0, 0, 0};                                              \
-    static GLANZ_CONST struct glanz_show name = {                                                                              \
-        GLANZ_TEXT(#name), 0, 0, NULL, NULL, &name##_look, &name##_segment, NULL, NULL, NULL, NULL, NULL, 0, 1, 0, 1, 0, 0, 0}
+#define GLANZ_ONE_LOOK(id, rig_of_it, effect_of_it)                                                                            \
+    static GLANZ_CONST struct glanz_look id##_look = {GLANZ_TEXT("look"), &(effect_of_it), NULL, NULL, NULL, 0, 0};            \
+    static GLANZ_CONST struct glanz_segment id##_segment = {.name = GLANZ_TEXT("all"), .look = &id##_look};                    \
+    static GLANZ_CONST struct glanz_show id = {                                                                                \
+        .name = GLANZ_TEXT(#id), .looks = &id##_look, .segments = &id##_segment, .look_count = 1, .segment_count = 1}
 
 /** Start: lay everything out, read what was saved, begin dark with the show's start action.
  *  @param memory lent for as long as the device is used; aligned for a pointer and a uint64_t.

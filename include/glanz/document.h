@@ -29,10 +29,12 @@ GLANZ_NODISCARD glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **rig, 
                                             const char *text, size_t count, struct glanz_fault *fault);
 
 /** Read a show for a rig; as glanz_rig_read(), with GLANZ_ERR_SHOW.
- *  @param effects list closed by NULL that looks may name; glanz_effects for all. */
+ *  @param effects list closed by NULL that looks may name; glanz_effects for all.
+ *  @param kept pictures of the store that looks may name, before the show's own; lent as long as the show. May be NULL. */
 GLANZ_NODISCARD glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **show, size_t *used, void *memory, size_t size,
                                              const char *text, size_t count, GLANZ_CONST struct glanz_rig *rig,
-                                             GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, struct glanz_fault *fault);
+                                             GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects,
+                                             const struct glanz_picture *kept, uint8_t kept_count, struct glanz_fault *fault);
 
 /** Takes what is written, piece by piece. */
 typedef void (*glanz_sink)(const char *bytes, size_t count, void *user);

@@ -8,6 +8,7 @@
 
 #include <glanz/color.h>
 #include <glanz/layout.h>
+#include <glanz/paint.h>
 
 #ifdef __cplusplus
 extern "C" {
@@ -61,6 +62,7 @@ struct glanz_block {
     glanz_color color; /**< not GLANZ_NAMED */
 };
 struct glanz_pattern {
+    uint8_t kind;           /**< GLANZ_CONTENT_PATTERN */
     GLANZ_CONST char *text; /**< as it was written: "3 amber, 1 white, 2 teal"; may be NULL */
     GLANZ_CONST struct glanz_block *blocks;
     uint16_t count;
@@ -74,18 +76,42 @@ struct glanz_now {
     uint8_t fresh;                               /**< for step: 1 when numbers have changed since its last call */
     uint32_t seed;                               /**< differs from segment to segment, the same in each run of a show */
     GLANZ_CONST struct glanz_gradient *gradient; /**< the look's palette; never NULL */
-    GLANZ_CONST struct glanz_pattern *pattern;   /**< the look's pattern; NULL when it has none */
+    GLANZ_CONST void *content;                   /**< of the kind the effect needs; NULL when it needs none */
     int32_t number[GLANZ_PARAMS];                /**< by parameter; lengths in 16.16 points, whatever unit they came in */
     struct glanz_light color[GLANZ_COLORS];      /**< colour parameters in order */
     uint32_t turn[GLANZ_RATES];                  /**< rate parameters in order: how much of the pass is done, 0 to 2^32 - 1 */
     int16_t lap[GLANZ_RATES];                    /**< passes completed; folded back by 8,192 beyond 16,384 */
     int32_t kept[GLANZ_KEPT];                    /**< what step worked out for shade */
+#if GLANZ_FIELDS
+    uint16_t rows;                   /**< rows of the field; `length` is its columns. 1 for effects for lines */
+    uint16_t room;                   /**< bytes of memory */
+    uint32_t elapsed_us;             /**< for step: time since its last call */
+    void *memory;                    /**< what the effect remembers, 0 at first; NULL: there is no room, do without */
+    const struct glanz_world *world; /**< clock and values */
+#endif
 };
+
+#if GLANZ_FIELDS
+/** Where LEDs stand in a field, for a run of them. */
+struct glanz_places {
+    const glanz_place *x;  /**< from the left edge */
+    const glanz_place *y;  /**< from the top edge */
+    const uint16_t *index; /**< counted along the data line from the segment's first; only for GLANZ_NEEDS_INDEX */
+};
+#endif
 
 /** Needs of an effect, or-ed. */
 enum glanz_need {
     GLANZ_NEEDS_GRADIENT = 1, /**< shows the look's palette */
-    GLANZ_NEEDS_PATTERN = 2   /**< shows a written pattern; the look must have one */
+    GLANZ_NEEDS_INDEX = 2,    /**< places with their index along the line */
+    GLANZ_NEEDS_CLOCK = 8,    /**< moves on by itself, whatever its rate: `step` is called every frame and says so */
+    GLANZ_NEEDS_COVER = 4     /**< tells how much it covers what lies under it */
+};
+
+/** What a step tells. */
+enum glanz_step {
+    GLANZ_STEP_MOVES = 1, /**< the light may change from now on by itself */
+    GLANZ_STEP_PASS = 2   /**< `pass` tells another number from now on */
 };
 
 /** An effect. One const object; linked only when something names it. */
@@ -94,18 +120,33 @@ struct glanz_effect {
     GLANZ_CONST char *what; /**< one line: what it shows and what a pass is; NULL without GLANZ_DESCRIPTIONS */
     GLANZ_CONST struct glanz_param *params;
     uint8_t param_count;
-    uint8_t needs; /**< enum glanz_need */
+    uint8_t needs;   /**< enum glanz_need */
+    uint8_t content; /**< enum glanz_content_kind: what the look must have */
 
     /** Points of one pass, 16.16 and above 0: what GLANZ_UNIT_LEDS and LENGTHS are measured against. NULL: the length. */
     glanz_place (*pass)(const struct glanz_now *now);
 
     /** Once a frame: work out `kept`, which stays as it was left; what depends on numbers only need be worked out anew where
      *  `fresh` says so. May be NULL. Phases have moved on already.
-     *  @return 1 when the light may change from now on by itself, 0 when it stands still until a parameter changes. */
+     *  @return enum glanz_step, or-ed; 0 when the light stands still until a parameter changes. */
     uint8_t (*step)(struct glanz_now *now);
 
-    /** The light at `count` places. Pure: it may be asked again, in any order, in parts. `light` is written whole. */
+    /** The light at `count` places of a line. Pure: it may be asked again, in any order, in parts. `light` is written whole. An
+     *  effect has this or `shade_field`. */
     void (*shade)(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count);
+
+#if GLANZ_FIELDS
+    /** The same in a field. @param cover with GLANZ_NEEDS_COVER: written too, 0 to 65535; `light` is then times that. Else
+     * NULL. */
+    void (*shade_field)(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now,
+                        const struct glanz_places *places, uint8_t count);
+
+    /** Bytes it wants to remember in, for a field and a content; at most 65,528. NULL: none. */
+    uint32_t (*memory)(const struct glanz_now *now);
+
+    GLANZ_CONST struct glanz_gradient *gradient; /**< of looks that name no palette; NULL: glanz_gradient_standard */
+    uint8_t least_columns, least_rows;           /**< smallest field it looks right on; 0: any */
+#endif
 };
 
 /** The catalogue: a list of pointers, closed by NULL. Naming it links every effect; a program that names single effects
@@ -124,6 +165,22 @@ extern GLANZ_CONST struct glanz_effect glanz_effect_procession;
 extern GLANZ_CONST struct glanz_effect glanz_effect_swell;
 extern GLANZ_CONST struct glanz_effect glanz_effect_twinkle;
 extern GLANZ_CONST struct glanz_effect glanz_effect_walker;
+#if GLANZ_FIELDS
+extern GLANZ_CONST struct glanz_effect glanz_effect_clouds;
+extern GLANZ_CONST struct glanz_effect glanz_effect_colony;
+extern GLANZ_CONST struct glanz_effect glanz_effect_fire;
+extern GLANZ_CONST struct glanz_effect glanz_effect_fireworks;
+extern GLANZ_CONST struct glanz_effect glanz_effect_marked;
+extern GLANZ_CONST struct glanz_effect glanz_effect_picture;
+extern GLANZ_CONST struct glanz_effect glanz_effect_plasma;
+extern GLANZ_CONST struct glanz_effect glanz_effect_rain;
+extern GLANZ_CONST struct glanz_effect glanz_effect_ripples;
+extern GLANZ_CONST struct glanz_effect glanz_effect_spokes;
+extern GLANZ_CONST struct glanz_effect glanz_effect_text;
+#endif
+
+/** Do two contents show the same? Either may be NULL. Where GLANZ_LIVE is 0: do they lie in the same place? */
+int glanz_content_equal(GLANZ_CONST void *a, GLANZ_CONST void *b);
 
 /** The effect of that name in the catalogue, or NULL. */
 GLANZ_CONST struct glanz_effect *glanz_effect_find(const char *name);
@@ -155,6 +212,35 @@ enum { GLANZ_FLOW_SPAN, GLANZ_FLOW_FOLD, GLANZ_FLOW_SPEED };
 enum { GLANZ_SWELL_COLOR, GLANZ_SWELL_BACKGROUND, GLANZ_SWELL_LENGTH, GLANZ_SWELL_SPEED };
 enum { GLANZ_TWINKLE_BACKGROUND, GLANZ_TWINKLE_PART, GLANZ_TWINKLE_SPEED };
 enum { GLANZ_MOTLEY_CHANGE, GLANZ_MOTLEY_SPEED };
+#if GLANZ_FIELDS
+enum { GLANZ_FIRE_HEAT, GLANZ_FIRE_DETAIL, GLANZ_FIRE_SPEED };
+enum { GLANZ_RAIN_BACKGROUND, GLANZ_RAIN_PART, GLANZ_RAIN_LENGTH, GLANZ_RAIN_SPEED };
+enum { GLANZ_RIPPLES_BACKGROUND, GLANZ_RIPPLES_LENGTH, GLANZ_RIPPLES_DROPS, GLANZ_RIPPLES_SPEED };
+enum { GLANZ_PLASMA_SIZE, GLANZ_PLASMA_SPEED };
+enum { GLANZ_CLOUDS_SIZE, GLANZ_CLOUDS_DRIFT, GLANZ_CLOUDS_SPEED };
+enum { GLANZ_SPOKES_COUNT, GLANZ_SPOKES_TWIST, GLANZ_SPOKES_SPEED };
+enum { GLANZ_COLONY_BACKGROUND, GLANZ_COLONY_FILL, GLANZ_COLONY_SPEED };
+enum { GLANZ_FIREWORKS_BACKGROUND, GLANZ_FIREWORKS_SHELLS, GLANZ_FIREWORKS_SPARKS, GLANZ_FIREWORKS_SPEED };
+enum {
+    GLANZ_TEXT_COLOR,
+    GLANZ_TEXT_BACKGROUND,
+    GLANZ_TEXT_CLEAR,
+    GLANZ_TEXT_COLORED,
+    GLANZ_TEXT_WAY,
+    GLANZ_TEXT_AGAIN,
+    GLANZ_TEXT_LEVEL,
+    GLANZ_TEXT_SPEED
+};
+enum {
+    GLANZ_PICTURE_ACROSS,
+    GLANZ_PICTURE_LEVEL,
+    GLANZ_PICTURE_TILED,
+    GLANZ_PICTURE_TURNED,
+    GLANZ_PICTURE_WAY,
+    GLANZ_PICTURE_SPEED
+};
+enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
+#endif
 
 /* ---- tools for effects ---- */
 

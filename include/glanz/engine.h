@@ -46,8 +46,9 @@ struct glanz_output {
     uint8_t pin;       /**< data; the port gives it a meaning */
     uint8_t clock_pin; /**< clocked chips only */
     uint8_t supply;    /**< index into the rig's supplies */
-    uint8_t buffers; /**< byte buffers, 1 or 2; 0 means 1. Clocked chips always get 2. With 2, a frame is shaded while the last
-                          is being sent */
+    uint8_t buffers;  /**< byte buffers, 1 or 2; 0 means 1. Clocked chips always get 2. With 2, a frame is shaded while the last
+                           is being sent */
+    uint16_t trim[4]; /**< gain by channel of the whole line, 1 to 65535 (full), beside the stretches' own; 0: full */
 };
 
 /** What an input is. */
@@ -121,7 +122,7 @@ struct glanz_look {
     GLANZ_CONST char *name;
     GLANZ_CONST struct glanz_effect *effect;
     GLANZ_CONST struct glanz_gradient *gradient; /**< NULL: glanz_gradient_standard */
-    GLANZ_CONST struct glanz_pattern *pattern;   /**< for effects that need one */
+    GLANZ_CONST void *content;                   /**< for effects that need one: begins with its enum glanz_content_kind */
     GLANZ_CONST struct glanz_setting *settings;
     uint8_t setting_count;
     uint16_t brightness; /**< lightness 1 to 65535; 0: full */
@@ -140,7 +141,7 @@ struct glanz_segment {
     uint16_t brightness;                 /**< lightness 1 to 65535 at the start; 0: full */
 };
 
-/** Can this look be? Effect there, settings in range, pattern where one is needed. */
+/** Can this look be? Effect there, settings in range, content where one is needed. */
 GLANZ_NODISCARD glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault);
 
 /* ---- the engine ---- */
@@ -151,8 +152,23 @@ struct glanz_engine; /**< opaque; lives in the caller's memory */
  *  The block must be aligned for a pointer and a uint64_t. */
 size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
 
+#if GLANZ_FIELDS
+/** Bytes that looks may want to remember in, at the most, when `segment` shows some of them: as many as fade at once. To be
+ *  added to the engine's or the device's memory. 0 when no effect remembers, or for NULL. */
+size_t glanz_looks_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *looks, uint16_t count,
+                          GLANZ_CONST struct glanz_rig *rig);
+
+/** Tell the time of day, for effects that show it. @param day days since 1 January 1970. @param second of that day, both local
+ *  time; the engine goes on from there by itself. */
+GLANZ_NODISCARD glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint32_t second);
+
+/** Tell the newest value of an input. @return GLANZ_ERR_ABSENT. */
+GLANZ_NODISCARD glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint16_t value);
+#endif
+
 /** Lay an engine out in memory, dark.
- *  @param memory lent until the program stops using the engine. @param rig checked; lent as long.
+ *  @param memory lent until the program stops using the engine; what lies beyond glanz_engine_size() is for effects that
+ *  remember. @param rig checked; lent as long.
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_RIG, or GLANZ_ERR_MEMORY (fault->needed tells how much). */
 GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, void *memory, size_t size,
                                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
@@ -180,8 +196,9 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
 
 /** Show a look on a segment. The same effect with other numbers and colours glides; anything else crossfades. A change in
  *  the middle of another never jumps.
- *  @param look copied, but its name, gradient and pattern are lent for as long as it is shown; NULL: dark.
- *  @return GLANZ_ERR_ABSENT for a segment that is not there, GLANZ_ERR_SHOW for a look that cannot be. */
+ *  @param look copied, but its name, gradient and content are lent for as long as it is shown; NULL: dark.
+ *  @return GLANZ_ERR_ABSENT for a segment that is not there, GLANZ_ERR_SHOW for a look that cannot be, GLANZ_ERR_MEMORY when
+ *          its effect wants to remember and there is no room: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t segment,
                                                GLANZ_CONST struct glanz_look *look, struct glanz_change change);
 
@@ -205,7 +222,7 @@ struct glanz_showing {
     GLANZ_CONST char *name;                  /**< of the look it came from; NULL when dark */
     GLANZ_CONST struct glanz_effect *effect; /**< NULL when dark */
     GLANZ_CONST struct glanz_gradient *gradient;
-    GLANZ_CONST struct glanz_pattern *pattern;
+    GLANZ_CONST void *content;
     int32_t number[GLANZ_PARAMS]; /**< as set, in `unit` */
     uint8_t unit[GLANZ_PARAMS];
     uint16_t look_brightness; /**< lightness, 65535 full */

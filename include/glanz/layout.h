@@ -23,8 +23,45 @@ struct glanz_piece {
 /** What a surface is. */
 enum glanz_surface_kind {
     GLANZ_SURFACE_STRIP, /**< a line with two ends */
-    GLANZ_SURFACE_RING   /**< a line whose end joins its start */
+    GLANZ_SURFACE_RING,  /**< a line whose end joins its start */
+    GLANZ_SURFACE_GRID,  /**< panels in a field: each piece is one panel; a plain grid is one */
+    GLANZ_SURFACE_RINGS, /**< rings around one middle: each piece is one ring */
+    GLANZ_SURFACE_POINTS /**< LEDs that stand anywhere in a field */
 };
+
+#if GLANZ_FIELDS
+/** How the data line runs through a panel, or-ed; 0: from the top left along rows, every row from the left. */
+enum glanz_wiring {
+    GLANZ_FROM_RIGHT = 1,  /**< the first LED is in a right corner */
+    GLANZ_FROM_BOTTOM = 2, /**< the first LED is in a bottom corner */
+    GLANZ_BY_COLUMNS = 4,  /**< along columns */
+    GLANZ_ZIGZAG = 8       /**< every second row (column) runs back */
+};
+
+/** A panel: the piece of the same index, and where it hangs. First its wiring as seen from its own front, then mirrored, then
+ *  turned, then placed. */
+struct glanz_panel {
+    GLANZ_CONST char *name; /**< NULL: none */
+    uint16_t left, top;     /**< of its top left corner as it hangs, in the surface's field */
+    uint16_t columns, rows; /**< as it would hang unturned; columns * rows is the piece's LEDs */
+    uint8_t wiring;         /**< enum glanz_wiring, or-ed */
+    uint8_t turned;         /**< quarter turns clockwise, 0 to 3 */
+    uint8_t mirrored;       /**< 1: left and right changed, as seen from the back */
+};
+
+/** A ring: the piece of the same index. */
+struct glanz_circle {
+    GLANZ_CONST char *name; /**< NULL: none */
+    uint16_t radius;        /**< to the LEDs' middles, 64ths of a step; 0: so that its LEDs are one step apart */
+    uint16_t start;         /**< bearing of the first LED, 65536 a turn, clockwise from the top */
+    uint8_t backward;       /**< 1: counterclockwise */
+};
+
+/** Where a LED stands in a field, 64ths of a step from the top left. */
+struct glanz_point {
+    uint16_t x, y;
+};
+#endif
 
 /** A named set of LEDs with their places: its pieces one after another. */
 struct glanz_surface {
@@ -32,7 +69,16 @@ struct glanz_surface {
     GLANZ_CONST struct glanz_piece *pieces;
     uint8_t piece_count;
     uint8_t kind; /**< enum glanz_surface_kind */
+#if GLANZ_FIELDS
+    uint8_t joined;         /**< grids: 1: the right edge joins the left, as round a column */
+    uint16_t columns, rows; /**< of the field, 1 to GLANZ_FIELD_MOST; 0: as they need (strips and rings always) */
+    GLANZ_CONST struct glanz_panel *panels;   /**< one for each piece; grids only */
+    GLANZ_CONST struct glanz_circle *circles; /**< one for each piece of rings, one for a ring; NULL: all standard */
+    GLANZ_CONST struct glanz_point *points;   /**< one for each LED, in the order of the pieces; points only */
+#endif
 };
+
+#define GLANZ_FIELD_MOST 1023 /**< columns or rows of a field */
 
 /** LEDs of a surface: the sum of its pieces. 0 for NULL. */
 uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface);
@@ -48,14 +94,80 @@ struct glanz_cut {
     uint8_t reversed;               /**< 1: counted from the far end */
     uint8_t mirrored;               /**< 1: the second half mirrors the first */
     uint8_t stencil[GLANZ_STENCIL]; /**< take, leave, take, leave...; 0 ends; all 0 takes every LED */
+#if GLANZ_FIELDS
+    uint8_t lie;                       /**< enum glanz_lie */
+    uint8_t turned;                    /**< quarter turns clockwise that the effect is turned by, 0 to 3 */
+    uint8_t piece;                     /**< 1 + index of the one panel or ring taken; 0: all */
+    uint16_t left, top, columns, rows; /**< rectangle of the surface's field, or of the panel's; 0 columns: all of it */
+#endif
 };
+
+#if GLANZ_FIELDS
+/** How effects lie over a segment. An effect for fields sees columns and rows, but for ALONG (a line of one row) and AROUND
+ *  (columns around, rows outward). An effect for lines sees the one line that is said here. */
+enum glanz_lie {
+    GLANZ_LIE_OWN,     /**< along for strips and rings, across for grids, rings of rings and points */
+    GLANZ_LIE_ALONG,   /**< along the data line */
+    GLANZ_LIE_ACROSS,  /**< from left to right; turned: downward */
+    GLANZ_LIE_ROWS,    /**< row after row, as one reads */
+    GLANZ_LIE_COLUMNS, /**< column after column */
+    GLANZ_LIE_OUTWARD, /**< from the middle outward */
+    GLANZ_LIE_AROUND   /**< around the middle, clockwise from the top */
+};
+#define GLANZ_LIES 7
+
+/** What a cut sees of its surface, worked out once. */
+struct glanz_field {
+    uint16_t first, leds;              /**< the LEDs that may belong to it, on the surface */
+    uint16_t columns, rows;            /**< its own field, turned and halved as it says: what an effect for fields sees */
+    uint16_t length;                   /**< points of its line: what an effect for lines sees */
+    uint8_t closed;                    /**< 1: the line's end, or the field's right edge, joins its start */
+    uint8_t lie;                       /**< enum glanz_lie, never OWN for a line */
+    uint8_t line;                      /**< 1: a plain line of LEDs: glanz_cut_places() tells all */
+    uint8_t partly;                    /**< 1: not every LED between first and first + leds belongs to it */
+    uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
+};
+
+/** Columns and rows of a surface's field; 1 row for strips. */
+void glanz_surface_field(uint16_t *columns, uint16_t *rows, GLANZ_CONST struct glanz_surface *surface);
+
+/** Work out what a cut sees. @return 0 when it takes no LED, or reaches out of its surface. */
+int glanz_cut_field(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface);
+
+/** Places on a surface's field of neighbouring LEDs of one piece.
+ *  @param at the first LED's index in the piece, along the surface. @param backward 1: the next LED is at - 1. */
+void glanz_piece_places(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_surface *surface, uint8_t piece, uint16_t at,
+                        uint8_t backward, uint8_t count);
+
+/** Neighbouring LEDs of one piece of a surface. */
+struct glanz_stretch_of {
+    uint8_t piece;    /**< its index */
+    uint8_t backward; /**< 1: the next LED of the run is at - 1 */
+    uint16_t before;  /**< LEDs of the pieces before it */
+    uint16_t at;      /**< the first LED's index on the surface */
+};
+
+/** Places in a cut's own field.
+ *  @param taken filled with the indices into the run of the LEDs taken, when the field is `partly`.
+ *  @param line 1: x as an effect for lines sees it; y is then not told. @return LEDs taken. */
+uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut,
+                           const struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface,
+                           const struct glanz_stretch_of *run, uint8_t count);
+
+/** Turn places in a cut's own field into the line that an effect for lines sees there. */
+void glanz_field_line(glanz_place *x, const glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field,
+                      uint8_t count);
+#endif
 
 /** Grains (points of its own) along a cut of `leds` LEDs: what an effect sees as the segment's length. */
 uint16_t glanz_cut_length(GLANZ_CONST struct glanz_cut *cut, uint16_t leds);
 
+/** Does a stencil take this LED, counted from the cut's first? An empty one takes all. */
+uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at);
+
 /** Places of a run of LEDs in a cut.
  *  @param places room for `count`; filled with the places of the LEDs taken.
- *  @param taken room for `count`; filled with the indices into the run of the LEDs taken, when there is a stencil.
+ *  @param taken room for `count`; filled with the indices into the run of the LEDs taken, when there is a stencil. May be NULL.
  *  @param leds LEDs of the cut.
  *  @param at the run's first LED, counted from the cut's first; below `leds`.
  *  @param backward 1: the next LED of the run is at - 1.

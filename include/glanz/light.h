@@ -76,6 +76,13 @@ enum glanz_blend {
 void glanz_blend_run(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                      enum glanz_blend blend, uint32_t opacity);
 
+#if GLANZ_FIELDS
+/** The same for lights that tell how much they cover, each `over` being its light times its `cover` (0 to 65535): what is
+ *  under a LED not covered stays. With GLANZ_BLEND_MULTIPLY what is not covered multiplies by one. */
+void glanz_blend_sheer(struct glanz_light *under, const struct glanz_light *over, const uint16_t *cover, const uint8_t *taken,
+                       uint8_t count, enum glanz_blend blend, uint32_t opacity);
+#endif
+
 #ifdef __cplusplus
 }
 #endif

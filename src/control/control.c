@@ -392,6 +392,12 @@ static void drop(struct glanz_control *control, uint8_t index, int from, glanz_t
 
 static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_time at) {
     if (control->rig->inputs[index].kind == GLANZ_INPUT_VALUE) {
+#if GLANZ_FIELDS
+        glanz_status status = glanz_engine_value(control->engine, index, value);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+#endif
         return change_value(control, index, value, at);
     }
     control->inputs[index].level = value != 0;

@@ -216,7 +216,7 @@ static int apply(struct glanz_engine *engine, GLANZ_CONST struct glanz_show *sho
     for (uint16_t i = 0; i < show->look_count && part->look[0] != '\0'; i++) {
         if (glanz_text_equal(show->looks[i].name, part->look)) {
             look.name = show->looks[i].name;
-            look.pattern = show->looks[i].pattern;
+            look.content = show->looks[i].content;
         }
     }
     look.settings = part->settings;

@@ -12,10 +12,28 @@ static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GL
     return GLANZ_ERR_SHOW;
 }
 
-static uint32_t end_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_rig *rig) {
-    uint16_t leds = glanz_surface_leds(&rig->surfaces[segment->surface]);
-    return segment->cut.leds == 0 ? leds : (uint32_t)segment->cut.first + segment->cut.leds;
+#if GLANZ_FIELDS
+static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct glanz_segment *b,
+                         GLANZ_CONST struct glanz_surface *surface) {
+    struct glanz_field one;
+    struct glanz_field other;
+    if (!glanz_cut_field(&one, &a->cut, surface) || !glanz_cut_field(&other, &b->cut, surface)) {
+        return 0; /* told elsewhere */
+    }
+    return one.first < (uint32_t)other.first + other.leds && other.first < (uint32_t)one.first + one.leds &&
+           one.left < other.left + other.width && other.left < one.left + one.width && one.top < other.top + other.height &&
+           other.top < one.top + one.height;
 }
+#else
+static uint32_t end_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_surface *surface) {
+    return segment->cut.leds == 0 ? glanz_surface_leds(surface) : (uint32_t)segment->cut.first + segment->cut.leds;
+}
+
+static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct glanz_segment *b,
+                         GLANZ_CONST struct glanz_surface *surface) {
+    return a->cut.first < end_of(b, surface) && b->cut.first < end_of(a, surface);
+}
+#endif
 
 static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                    struct glanz_fault *fault) {
@@ -23,7 +41,7 @@ static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CO
         for (uint8_t b = 0; b < a; b++) {
             GLANZ_CONST struct glanz_segment *one = &show->segments[a];
             GLANZ_CONST struct glanz_segment *other = &show->segments[b];
-            if (one->surface == other->surface && one->cut.first < end_of(other, rig) && other->cut.first < end_of(one, rig)) {
+            if (one->surface == other->surface && segments_meet(one, other, &rig->surfaces[one->surface])) {
                 refuse(fault, GLANZ_TEXT("segments"), one->name, GLANZ_TEXT("lies over segment "));
                 glanz_fault_name(fault, other->name);
                 glanz_fault_add(fault, GLANZ_TEXT(": expected a \"stack\" that says which is on top"));
@@ -143,4 +161,20 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     return show == NULL || rig == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_OK;
 }
 
+#endif
+
+#if GLANZ_FIELDS
+size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
+    size_t bytes = 0;
+    for (uint8_t i = 0; show != NULL && i < show->segment_count; i++) {
+        bytes += glanz_looks_memory(&show->segments[i], show->looks, show->look_count, rig);
+    }
+    return bytes;
+}
+#else
+size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
+    (void)show;
+    (void)rig;
+    return 0;
+}
 #endif

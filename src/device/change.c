@@ -42,7 +42,13 @@ glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST str
     if (device->trial.next_rig != NULL) {
         return GLANZ_ERR_BUSY; /* another rig comes with the next frame */
     }
-    glanz_status status = glanz_control_take(device->control, show, device->clock, 0, fault);
+    glanz_status status = GLANZ_OK;
+    if (show->segment_count <= device->segment_room) { /* else the engine tells */
+        status = glanz_device_room(device->rig, show, device->segment_room, device->size, fault);
+    }
+    if (status == GLANZ_OK) {
+        status = glanz_control_take(device->control, show, device->clock, 0, fault);
+    }
     if (status == GLANZ_OK) {
         device->show = show;
     }
@@ -62,10 +68,10 @@ glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST stru
         status = glanz_show_check(show, rig, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(rig, device->segment_room, device->size, fault);
+        status = glanz_device_room(rig, show, device->segment_room, device->size, fault);
     }
     if (status == GLANZ_OK && show->segment_count > device->segment_room) {
-        status = glanz_device_room(rig, show->segment_count, 0, fault);
+        status = glanz_device_room(rig, show, show->segment_count, 0, fault);
     }
     if (status == GLANZ_OK) {
         device->trial.next_rig = rig;

@@ -22,9 +22,9 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
            glanz_engine_size(rig, segment_room == 0 ? 1 : segment_room);
 }
 
-glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, size_t size,
-                               struct glanz_fault *fault) {
-    size_t needed = glanz_device_size(rig, segment_room);
+glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t segment_room,
+                               size_t size, struct glanz_fault *fault) {
+    size_t needed = glanz_device_size(rig, segment_room) + glanz_show_memory(show, rig);
     return size >= needed ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("the device"), needed, size);
 }
 
@@ -81,7 +81,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
         status = glanz_show_check(setup->show, setup->rig, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(setup->rig, room, size, fault);
+        status = glanz_device_room(setup->rig, setup->show, room, size, fault);
     }
     if (status != GLANZ_OK) {
         return status;

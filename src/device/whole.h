@@ -46,7 +46,8 @@ struct glanz_device {
 };
 
 /* Is this memory enough for a rig and so many segments? */
-glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, size_t size, struct glanz_fault *fault);
+glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t segment_room,
+                               size_t size, struct glanz_fault *fault);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);

@@ -72,6 +72,7 @@ enum quantity {                         /* what a quantity may be, and the unit 
                 QUANTITY_VOLTAGE,       /* mV */
                 QUANTITY_KELVIN,
                 QUANTITY_HERTZ,
+                QUANTITY_ANGLE,  /* 65536 a turn */
                 QUANTITY_FRAMES, /* per s */
                 QUANTITY_LENGTH, /* 16.16, unit by text */
                 QUANTITY_RATE    /* 16.16 or ms, unit by text */

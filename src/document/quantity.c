@@ -28,6 +28,7 @@ static const struct unit units[] = {
     {"V", QUANTITY_VOLTAGE, 0, 1000, 1, NULL},
     {"K", QUANTITY_KELVIN, 0, 1, 1, "a colour temperature such as \"4000 K\""},
     {"Hz", QUANTITY_HERTZ, 0, 1, 1, "a frequency such as \"25 Hz\""},
+    {"deg", QUANTITY_ANGLE, 0, 65536, 360, "an angle such as \"90 deg\""},
     {"per s", QUANTITY_FRAMES, 0, 1, 1, "a frame rate such as \"100 per s\""},
     {"leds", QUANTITY_LENGTH, GLANZ_UNIT_LEDS, 65536, 1, "a length such as \"2.5 leds\", or \"40 %\" of the segment"},
     {"led", QUANTITY_LENGTH, GLANZ_UNIT_LEDS, 65536, 1, NULL},

@@ -3,17 +3,15 @@
  * pointer leads back to the line. */
 #include <string.h>
 
-#include "json.h"
+#include "parts.h"
 
 static const char *const rig_keys[] = {"rig",     "frames",   "lowest blink", "refresh", "supplies",
                                        "outputs", "surfaces", "inputs",       NULL};
 static const char *const supply_keys[] = {"volts", "limit", NULL};
-static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "line", NULL};
+static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "trim", "line", NULL};
 static const char *const stretch_keys[] = {"chip", "leds", "order", "parallel", "white", "trim", "current", NULL};
 static const char *const color_keys[] = {"red", "green", "blue", "white", NULL};
 static const char *const current_keys[] = {"red", "green", "blue", "white", "idle", NULL};
-static const char *const surface_keys[] = {"strip", "ring", NULL};
-static const char *const piece_keys[] = {"output", "first", "leds", "reversed", NULL};
 static const char *const input_keys[] = {"button", "value", NULL};
 static const char *const button_keys[] = {"pin", "pressed", "settle", "twice within", "held after", NULL};
 static const char *const value_keys[] = {"pin", NULL};
@@ -40,6 +38,11 @@ static uint8_t read_order(struct json *json, int token, uint8_t channels) {
 }
 
 static void read_trim(struct json *json, int object, uint16_t *trim) {
+    if (json_is(json, object, JSMN_STRING)) { /* one gain for all */
+        uint16_t all = (uint16_t)json_quantity(json, object, QUANTITY_LIGHTNESS, 1, 65535, NULL);
+        trim[0] = trim[1] = trim[2] = trim[3] = all;
+        return;
+    }
     if (!json_object(json, object, color_keys)) {
         return;
     }
@@ -124,38 +127,6 @@ static void read_stretch(struct json *json, int object, struct glanz_stretch *st
     }
 }
 
-/* The index of a name that a token says, among the keys of an object. */
-static uint8_t read_reference(struct json *json, int token, int object, const char *what) {
-    if (json->status != GLANZ_OK) {
-        return 0;
-    }
-    uint8_t index = 0;
-    const char *names[33];
-    char said[64] = "";
-    char copies[32][32];
-    uint8_t count = 0;
-    for (int key = object < 0 ? -1 : json_first(json, object); key >= 0; key = json_next(json, object, key), index++) {
-        if (json_is(json, token, JSMN_STRING) && json_same(json, key, json, token)) {
-            return index;
-        }
-        if (count < 32) {
-            json_copy(json, key, copies[count], sizeof copies[count]);
-            names[count] = copies[count];
-            count++;
-        }
-    }
-    names[count] = NULL;
-    if (json_is(json, token, JSMN_STRING)) {
-        json_copy(json, token, said, sizeof said);
-    }
-    const char *nearest = json_nearest(said, names, sizeof *names, count);
-    json_fail(json, token, what, NULL, nearest == NULL ? "" : "; did you mean ");
-    if (nearest != NULL) {
-        glanz_fault_name(json->fault, nearest);
-    }
-    return 0;
-}
-
 static void read_output(struct json *json, int object, int supplies, struct glanz_output *output) {
     if (!json_object(json, object, output_keys)) {
         return;
@@ -169,6 +140,10 @@ static void read_output(struct json *json, int object, int supplies, struct glan
     }
     if (buffers >= 0) {
         output->buffers = (uint8_t)json_count(json, buffers, 1, 2);
+    }
+    int trim = json_member(json, object, "trim");
+    if (trim >= 0) {
+        read_trim(json, trim, output->trim);
     }
     int line = json_require(json, object, "line");
     output->stretch_count = (uint8_t)json_list(json, line, JSMN_ARRAY, 255);
@@ -187,35 +162,6 @@ static void read_output(struct json *json, int object, int supplies, struct glan
         json_fail(json, clocked ? object : clock_pin,
                   clocked ? "chips with a clock need a \"clock pin\"" : "these chips have no clock; expected no \"clock pin\"",
                   NULL, NULL);
-    }
-}
-
-static void read_surface(struct json *json, int object, int outputs, struct glanz_surface *surface) {
-    if (!json_object(json, object, surface_keys)) {
-        return;
-    }
-    int strip = json_member(json, object, "strip");
-    int ring = json_member(json, object, "ring");
-    if ((strip < 0) == (ring < 0)) {
-        json_fail(json, object, "expected either \"strip\" or \"ring\"", NULL, NULL);
-        return;
-    }
-    int list = strip < 0 ? ring : strip;
-    surface->kind = (uint8_t)(strip < 0 ? GLANZ_SURFACE_RING : GLANZ_SURFACE_STRIP);
-    surface->piece_count = (uint8_t)json_list(json, list, JSMN_ARRAY, 255);
-    struct glanz_piece *pieces = (struct glanz_piece *)json_take(json, sizeof *pieces * surface->piece_count);
-    surface->pieces = pieces;
-    uint8_t index = 0;
-    for (int token = pieces == NULL ? -1 : json_first(json, list); token >= 0; token = json_next(json, list, token)) {
-        if (!json_object(json, token, piece_keys)) {
-            return;
-        }
-        struct glanz_piece *piece = &pieces[index++];
-        piece->output = read_reference(json, json_require(json, token, "output"), outputs, "no such output");
-        piece->first = (uint16_t)json_count(json, json_require(json, token, "first"), 0, GLANZ_LEDS_MOST - 1);
-        piece->leds = (uint16_t)json_count(json, json_require(json, token, "leds"), 1, GLANZ_LEDS_MOST);
-        int reversed = json_member(json, token, "reversed");
-        piece->reversed = reversed >= 0 && json_flag(json, reversed);
     }
 }
 

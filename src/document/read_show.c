@@ -3,18 +3,19 @@
  * playlists, then what acts on them. */
 #include <string.h>
 
-#include "json.h"
+#include "parts.h"
 
 const char *const document_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
 const char *const document_betweens[] = {"light", "even", "bands", NULL};
 const char *const document_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", "rises", "falls", NULL};
 
-static const char *const show_keys[] = {"show",  "brightness", "change",    "colors", "palettes", "looks", "segments",
-                                        "stack", "presets",    "playlists", "start",  "triggers", NULL};
+static const char *const show_keys[] = {"show",     "brightness", "change",  "colors",    "palettes", "pictures", "looks",
+                                        "segments", "stack",      "presets", "playlists", "start",    "triggers", NULL};
 static const char *const palette_keys[] = {"stops", "between", NULL};
 static const char *const stop_keys[] = {"at", "color", NULL};
-static const char *const segment_keys[] = {"surface", "first",   "leds",       "grain", "stencil", "reversed", "mirrored",
-                                           "blend",   "opacity", "brightness", "on",    "look",    NULL};
+static const char *const segment_keys[] = {"surface", "first",   "leds",       "grain",   "stencil", "reversed", "mirrored",
+                                           "blend",   "opacity", "brightness", "on",      "look",    "lies",     "turned",
+                                           "part",    "left",    "top",        "columns", "rows",    NULL};
 static const char *const part_keys[] = {"look", "on", "brightness", NULL};
 static const char *const playlist_keys[] = {"items", "rounds", NULL};
 static const char *const item_keys[] = {"preset", "hold", "fade", NULL};
@@ -36,51 +37,10 @@ struct reading {
     struct glanz_segment *segments;
     struct glanz_preset *presets;
     struct glanz_playlist *playlists;
+    struct named named;
 };
 
 /* ---- small things ---- */
-
-/* Which of some names, laid out at equal steps in memory, a token says. */
-static int find_name(struct json *json, int token, const char *const *first, size_t step, int count, const char *what) {
-    if (json->status != GLANZ_OK) {
-        return 0;
-    }
-    char said[64] = "";
-    if (json_is(json, token, JSMN_STRING)) {
-        json_copy(json, token, said, sizeof said);
-    }
-    for (int i = 0; i < count && json_is(json, token, JSMN_STRING); i++) {
-        if (json_equal(json, token, *(const char *const *)(const void *)((const char *)first + step * (size_t)i))) {
-            return i;
-        }
-    }
-    const char *nearest = json_nearest(said, first, step, count);
-    json_fail(json, token, what, NULL, nearest == NULL ? "" : "; did you mean ");
-    if (nearest != NULL) {
-        glanz_fault_name(json->fault, nearest);
-    }
-    return 0;
-}
-
-static uint8_t find_choice(struct json *json, int token, const char *const *names) {
-    char said[64] = "";
-    uint8_t count = 0;
-    for (; names[count] != NULL; count++) {
-        if (json->status != GLANZ_OK || (json_is(json, token, JSMN_STRING) && json_equal(json, token, names[count]))) {
-            return count;
-        }
-    }
-    if (json_is(json, token, JSMN_STRING)) {
-        json_copy(json, token, said, sizeof said);
-    }
-    const char *nearest = json_nearest(said, names, sizeof *names, count);
-    json_fail(json, token, nearest == NULL ? "expected one of: " : "no such choice; did you mean ", nearest, NULL);
-    for (uint8_t i = 0; nearest == NULL && i < count; i++) {
-        glanz_fault_add(json->fault, names[i]);
-        glanz_fault_add(json->fault, i + 1 < count ? ", " : "");
-    }
-    return 0;
-}
 
 static uint16_t read_lightness(struct json *json, int token) {
     return (uint16_t)json_quantity(json, token, QUANTITY_LIGHTNESS, 0, 65535, NULL);
@@ -269,6 +229,7 @@ static const struct glanz_pattern *read_pattern(struct reading *reading, int tok
     if (json->status != GLANZ_OK) {
         return NULL;
     }
+    pattern->kind = GLANZ_CONTENT_PATTERN;
     pattern->text = text;
     pattern->blocks = blocks;
     pattern->count = count;
@@ -332,7 +293,7 @@ static void read_look(struct reading *reading, int object, struct glanz_look *lo
     if (look->effect == NULL) {
         return;
     }
-    const char *keys[GLANZ_PARAMS + 6];
+    const char *keys[GLANZ_PARAMS + 8];
     uint8_t known = 0;
     for (; known < look->effect->param_count; known++) {
         keys[known] = look->effect->params[known].name;
@@ -342,8 +303,8 @@ static void read_look(struct reading *reading, int object, struct glanz_look *lo
     if ((look->effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         keys[known++] = "palette";
     }
-    if ((look->effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
-        keys[known++] = "blocks";
+    for (uint8_t i = 0; look->effect->content < 5 && content_keys[look->effect->content][i] != NULL; i++) {
+        keys[known++] = content_keys[look->effect->content][i];
     }
     keys[known] = NULL;
     if (!json_object(json, object, keys)) {
@@ -363,9 +324,10 @@ static void read_look(struct reading *reading, int object, struct glanz_look *lo
     }
     look->settings = settings;
     look->gradient = palette < 0 ? NULL : find_palette(reading, palette);
-    look->pattern = blocks < 0 ? NULL : read_pattern(reading, blocks);
+    look->content =
+        blocks >= 0 ? read_pattern(reading, blocks) : read_content(json, object, look->effect->content, &reading->named);
     look->brightness = brightness < 0 ? 0 : at_least_one(read_lightness(json, brightness));
-    if ((look->effect->needs & GLANZ_NEEDS_PATTERN) != 0 && blocks < 0) {
+    if (look->effect->content == GLANZ_CONTENT_PATTERN && blocks < 0) {
         json_fail(json, object, "the key ", "blocks", " is missing here");
     }
 }
@@ -419,6 +381,33 @@ static void read_stencil(struct json *json, int token, uint8_t *stencil) {
     }
 }
 
+/* Is the rectangle whole, and does it take LEDs of the surface? */
+static void read_rectangle(struct json *json, int object, const struct glanz_segment *segment,
+                           GLANZ_CONST struct glanz_surface *on) {
+    struct glanz_field field;
+    int columns = json_member(json, object, "columns");
+    int rows = json_member(json, object, "rows");
+    int left = json_member(json, object, "left");
+    if ((columns < 0) != (rows < 0) || (columns < 0 && (left >= 0 || json_member(json, object, "top") >= 0))) {
+        json_fail(json,
+                  columns >= 0 ? columns
+                  : rows >= 0  ? rows
+                               : object,
+                  "a rectangle needs \"columns\" and \"rows\", and may have \"left\" and \"top\"", NULL, NULL);
+        return;
+    }
+    if (!glanz_cut_field(&field, &segment->cut, on)) {
+        uint16_t wide;
+        uint16_t high;
+        glanz_surface_field(&wide, &high, on);
+        json_fail(json, columns >= 0 ? columns : object, "takes no LED of surface ", on->name,
+                  " or reaches out of it; expected a rectangle with LEDs, within ");
+        glanz_fault_number(json->fault, wide);
+        glanz_fault_add(json->fault, " x ");
+        glanz_fault_number(json->fault, high);
+    }
+}
+
 static void read_segment(struct reading *reading, int object, struct glanz_segment *segment) {
     struct json *json = &reading->json;
     if (!json_object(json, object, segment_keys)) {
@@ -433,6 +422,9 @@ static void read_segment(struct reading *reading, int object, struct glanz_segme
                            sizeof *reading->rig->surfaces, reading->rig->surface_count, "no such surface in the rig");
     for (int key = json_first(json, object); key >= 0 && json->status == GLANZ_OK; key = json_next(json, object, key)) {
         int token = key + 1;
+        if (read_cut_member(json, key, &segment->cut, &reading->rig->surfaces[segment->surface])) {
+            continue;
+        }
         if (json_equal(json, key, "first")) {
             segment->cut.first = (uint16_t)json_count(json, token, 0, GLANZ_LEDS_MOST - 1);
         } else if (json_equal(json, key, "leds")) {
@@ -461,14 +453,16 @@ static void read_segment(struct reading *reading, int object, struct glanz_segme
         return;
     }
     GLANZ_CONST struct glanz_surface *on = &reading->rig->surfaces[segment->surface];
-    uint32_t leds = glanz_surface_leds(on);
+    uint32_t leds = segment->cut.piece == 0 ? glanz_surface_leds(on) : on->pieces[segment->cut.piece - 1].leds;
     uint32_t end = segment->cut.first + (uint32_t)(segment->cut.leds == 0 ? 1 : segment->cut.leds);
     if (end > leds) {
         int token = json_member(json, object, segment->cut.leds == 0 ? "first" : "leds");
         json_fail(json, token, "the segment ends past surface ", on->name, ", which has ");
         glanz_fault_number(json->fault, leds);
         glanz_fault_add(json->fault, " LEDs; expected \"first\" and \"leds\" to stay within");
+        return;
     }
+    read_rectangle(json, object, segment, on);
 }
 
 static void read_stack(struct reading *reading, int token) {
@@ -708,6 +702,21 @@ static void read_all(struct reading *reading) {
     read_colors(reading, json_member(json, 0, "colors"));
     read_palettes(reading, json_member(json, 0, "palettes"));
 
+    int pictures = json_member(json, 0, "pictures");
+    int picture_count = json_list(json, pictures, JSMN_OBJECT, 255);
+    struct glanz_picture *picture = (struct glanz_picture *)json_take(json, sizeof *picture * (size_t)picture_count);
+    reading->named.colors = reading->colors;
+    reading->named.color_count = show->color_count;
+    reading->named.pictures = picture;
+    show->pictures = picture;
+    for (int key = picture_count == 0 ? -1 : json_first(json, pictures); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, pictures, key)) {
+        picture[show->picture_count].name = json_name(json, key);
+        read_picture(json, key + 1, &picture[show->picture_count], &reading->named);
+        show->picture_count++;
+    }
+    reading->named.picture_count = show->picture_count;
+
     int looks = json_require(json, 0, "looks");
     int count = json_list(json, looks, JSMN_OBJECT, 1000);
     reading->looks = (struct glanz_look *)json_take(json, sizeof *reading->looks * (size_t)count);
@@ -781,7 +790,8 @@ static void read_all(struct reading *reading) {
 
 glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, void *memory, size_t size, const char *text,
                              size_t count, GLANZ_CONST struct glanz_rig *rig,
-                             GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, struct glanz_fault *fault) {
+                             GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct glanz_picture *kept,
+                             uint8_t kept_count, struct glanz_fault *fault) {
     struct reading reading;
     if (out == NULL || used == NULL || memory == NULL || text == NULL || rig == NULL || effects == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -789,6 +799,14 @@ glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, 
     memset(&reading, 0, sizeof reading);
     reading.rig = rig;
     reading.effects = effects;
+    struct glanz_world world;
+    memset(&world, 0, sizeof world);
+    world.values = rig->input_count;
+    world.name = rig->input_count == 0 ? NULL : &rig->inputs->name;
+    world.name_step = sizeof *rig->inputs;
+    reading.named.world = &world;
+    reading.named.kept = kept;
+    reading.named.kept_count = kept == NULL ? 0 : kept_count;
     struct json *json = &reading.json;
     if (json_open(json, memory, size, text, count, fault) != GLANZ_OK || !json_object(json, 0, show_keys)) {
         return json->status;

@@ -2,7 +2,7 @@
 /* Rigs and shows as documents. Members that hold their default are left out, as they may be when read. */
 #include <string.h>
 
-#include "json.h"
+#include "parts.h"
 
 struct writer {
     glanz_sink sink;
@@ -114,8 +114,27 @@ static void level_member(struct writer *writer, const char *name, uint16_t level
 
 /* ---- rig ---- */
 
+static const char *const channel_names[] = {"red", "green", "blue", "white"};
+
+static void write_trim(struct writer *writer, GLANZ_CONST uint16_t *trim) {
+    if (trim[0] == 0 && trim[1] == 0 && trim[2] == 0 && trim[3] == 0) {
+        return;
+    }
+    if (trim[0] == trim[1] && trim[0] == trim[2] && trim[0] == trim[3]) {
+        quantity_member(writer, "trim", QUANTITY_LIGHTNESS, trim[0], 0);
+        return;
+    }
+    key(writer, "trim");
+    open(writer, "{", 1);
+    for (uint8_t c = 0; c < 4; c++) {
+        if (trim[c] != 0) {
+            quantity_member(writer, channel_names[c], QUANTITY_LIGHTNESS, trim[c], 0);
+        }
+    }
+    close(writer, "}");
+}
+
 static void write_stretch(struct writer *writer, GLANZ_CONST struct glanz_stretch *stretch) {
-    static const char *const names[] = {"red", "green", "blue", "white"};
     static const char letters[] = "RGBW";
     next(writer);
     open(writer, "{", 1);
@@ -134,16 +153,7 @@ static void write_stretch(struct writer *writer, GLANZ_CONST struct glanz_stretc
     if (stretch->white_kelvin != 0) {
         quantity_member(writer, "white", QUANTITY_KELVIN, stretch->white_kelvin, 0);
     }
-    if (stretch->trim[0] != 0 || stretch->trim[1] != 0 || stretch->trim[2] != 0 || stretch->trim[3] != 0) {
-        key(writer, "trim");
-        open(writer, "{", 1);
-        for (uint8_t c = 0; c < 4; c++) {
-            if (stretch->trim[c] != 0) {
-                quantity_member(writer, names[c], QUANTITY_LIGHTNESS, stretch->trim[c], 0);
-            }
-        }
-        close(writer, "}");
-    }
+    write_trim(writer, stretch->trim);
     uint8_t own = stretch->channel_ua[0] != 0 || stretch->channel_ua[1] != 0 || stretch->channel_ua[2] != 0 ||
                   stretch->channel_ua[3] != 0;
     if (own || stretch->idle_ua != 0) {
@@ -151,7 +161,7 @@ static void write_stretch(struct writer *writer, GLANZ_CONST struct glanz_stretc
         open(writer, "{", 1);
         for (uint8_t c = 0; c < 4; c++) {
             if (stretch->channel_ua[c] != 0) {
-                quantity_member(writer, names[c], QUANTITY_SMALL_CURRENT, stretch->channel_ua[c], 0);
+                quantity_member(writer, channel_names[c], QUANTITY_SMALL_CURRENT, stretch->channel_ua[c], 0);
             }
         }
         if (stretch->idle_ua != 0) {
@@ -173,6 +183,7 @@ static void write_output(struct writer *writer, GLANZ_CONST struct glanz_rig *ri
     if (output->buffers > 1) {
         count_member(writer, "buffers", output->buffers);
     }
+    write_trim(writer, output->trim);
     key(writer, "line");
     open(writer, "[", 0);
     for (uint8_t i = 0; i < output->stretch_count; i++) {
@@ -182,23 +193,112 @@ static void write_output(struct writer *writer, GLANZ_CONST struct glanz_rig *ri
     close(writer, "}");
 }
 
+static void write_piece(struct writer *writer, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_piece *piece,
+                        uint8_t with_leds) {
+    string_member(writer, "output", rig->outputs[piece->output].name);
+    count_member(writer, "first", piece->first);
+    if (with_leds) {
+        count_member(writer, "leds", piece->leds);
+    }
+    if (piece->reversed) {
+        flag_member(writer, "reversed", 1);
+    }
+}
+
+static void write_panel(struct writer *writer, GLANZ_CONST struct glanz_panel *panel) {
+    if (panel->name != NULL) {
+        string_member(writer, "name", panel->name);
+    }
+    count_member(writer, "columns", panel->columns);
+    count_member(writer, "rows", panel->rows);
+    string_member(writer, "first led", document_corners[panel->wiring & 3]);
+    string_member(writer, "along", document_alongs[(panel->wiring & GLANZ_BY_COLUMNS) != 0]);
+    if ((panel->wiring & GLANZ_ZIGZAG) != 0) {
+        flag_member(writer, "zigzag", 1);
+    }
+    if (panel->turned != 0) {
+        string_member(writer, "turned", document_turns[panel->turned]);
+    }
+    if (panel->mirrored) {
+        flag_member(writer, "mirrored", 1);
+    }
+    if (panel->left != 0) {
+        count_member(writer, "left", panel->left);
+    }
+    if (panel->top != 0) {
+        count_member(writer, "top", panel->top);
+    }
+}
+
+static void write_circle(struct writer *writer, GLANZ_CONST struct glanz_circle *circle) {
+    if (circle->name != NULL) {
+        string_member(writer, "name", circle->name);
+    }
+    if (circle->radius != 0) {
+        quantity_member(writer, "radius", QUANTITY_LENGTH, circle->radius * 1024, GLANZ_UNIT_LEDS);
+    }
+    if (circle->start != 0) {
+        quantity_member(writer, "start", QUANTITY_ANGLE, circle->start, 0);
+    }
+    if (circle->backward) {
+        flag_member(writer, "counterclockwise", 1);
+    }
+}
+
+/* 64ths of a step as a place counted from 0, in decimals. */
+static void put_coordinate(struct writer *writer, uint16_t at) {
+    char text[32];
+    uint32_t from = at < 32 ? 0 : at - 32u;
+    quantity_text(text, QUANTITY_LENGTH, (int64_t)from * 1024, GLANZ_UNIT_LEDS);
+    *strchr(text, ' ') = '\0';
+    next(writer);
+    put(writer, text);
+}
+
+static void write_places(struct writer *writer, GLANZ_CONST struct glanz_surface *surface) {
+    uint16_t leds = glanz_surface_leds(surface);
+    key(writer, "places");
+    open(writer, "[", 0);
+    for (uint16_t i = 0; i < leds; i++) {
+        next(writer);
+        open(writer, "[", 1);
+        put_coordinate(writer, surface->points[i].x);
+        put_coordinate(writer, surface->points[i].y);
+        close(writer, "]");
+    }
+    close(writer, "]");
+}
+
 static void write_surface(struct writer *writer, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_surface *surface) {
+    static const char *const kinds[] = {"strip", "ring", "grid", "rings", "points"};
     key(writer, surface->name);
     open(writer, "{", 0);
-    key(writer, surface->kind == GLANZ_SURFACE_RING ? "ring" : "strip");
+    key(writer, kinds[surface->kind]);
     open(writer, "[", 0);
     for (uint8_t i = 0; i < surface->piece_count; i++) {
         next(writer);
         open(writer, "{", 1);
-        string_member(writer, "output", rig->outputs[surface->pieces[i].output].name);
-        count_member(writer, "first", surface->pieces[i].first);
-        count_member(writer, "leds", surface->pieces[i].leds);
-        if (surface->pieces[i].reversed) {
-            flag_member(writer, "reversed", 1);
+        write_piece(writer, rig, &surface->pieces[i], surface->kind != GLANZ_SURFACE_GRID);
+        if (surface->kind == GLANZ_SURFACE_GRID) {
+            write_panel(writer, &surface->panels[i]);
+        } else if (surface->kind == GLANZ_SURFACE_RINGS && surface->circles != NULL) {
+            write_circle(writer, &surface->circles[i]);
         }
         close(writer, "}");
     }
     close(writer, "]");
+    if (surface->kind == GLANZ_SURFACE_POINTS) {
+        write_places(writer, surface);
+    }
+    if (surface->columns != 0) {
+        count_member(writer, "columns", surface->columns);
+    }
+    if (surface->rows != 0) {
+        count_member(writer, "rows", surface->rows);
+    }
+    if (surface->joined) {
+        flag_member(writer, "joined", 1);
+    }
     close(writer, "}");
 }
 
@@ -334,6 +434,65 @@ static void write_blocks(struct writer *writer, GLANZ_CONST struct glanz_pattern
     put(writer, "\"");
 }
 
+static void write_writing(struct writer *writer, GLANZ_CONST struct glanz_writing *writing) {
+    string_member(writer, "text", writing->text);
+    if (writing->font != NULL) {
+        string_member(writer, "font", writing->font->name);
+    }
+}
+
+static void write_marks(struct writer *writer, GLANZ_CONST struct glanz_marks *marks) {
+    char text[40];
+    key(writer, "marks");
+    open(writer, "[", 0);
+    for (uint16_t i = 0; i < marks->count; i++) {
+        GLANZ_CONST struct glanz_mark *mark = &marks->list[i];
+        next(writer);
+        open(writer, "{", 1);
+        count_member(writer, mark->placed ? "left" : "first", mark->placed ? mark->left : mark->first);
+        if (mark->placed) {
+            count_member(writer, "top", mark->top);
+            count_member(writer, "columns", mark->columns);
+            count_member(writer, "rows", mark->rows);
+        } else {
+            count_member(writer, "leds", mark->leds);
+        }
+        color_text(text, mark->color);
+        string_member(writer, "color", text);
+        close(writer, "}");
+    }
+    close(writer, "]");
+}
+
+static void write_content(struct writer *writer, GLANZ_CONST struct glanz_look *look) {
+    GLANZ_CONST void *content = look->content;
+    switch (look->effect->content) {
+    case GLANZ_CONTENT_PATTERN: write_blocks(writer, (GLANZ_CONST struct glanz_pattern *)content); break;
+    case GLANZ_CONTENT_WRITING: write_writing(writer, (GLANZ_CONST struct glanz_writing *)content); break;
+    case GLANZ_CONTENT_PICTURE: string_member(writer, "picture", ((GLANZ_CONST struct glanz_picture *)content)->name); break;
+    case GLANZ_CONTENT_MARKS: write_marks(writer, (GLANZ_CONST struct glanz_marks *)content); break;
+    default: break;
+    }
+}
+
+static void write_picture(struct writer *writer, GLANZ_CONST struct glanz_picture *picture) {
+    static const char digits[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/"; /* RFC 4648 */
+    key(writer, picture->name);
+    open(writer, "{", 1);
+    key(writer, "data");
+    put(writer, "\"");
+    for (uint32_t i = 0; i < picture->count; i += 3) {
+        uint32_t left = picture->count - i;
+        uint32_t three = (uint32_t)picture->bytes[i] << 16 | (left > 1 ? (uint32_t)picture->bytes[i + 1] << 8 : 0) |
+                         (left > 2 ? picture->bytes[i + 2] : 0u);
+        char text[5] = {digits[three >> 18], digits[three >> 12 & 63u], left > 1 ? digits[three >> 6 & 63u] : '=',
+                        left > 2 ? digits[three & 63u] : '=', '\0'};
+        put(writer, text);
+    }
+    put(writer, "\"");
+    close(writer, "}");
+}
+
 static void write_setting(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_effect *effect,
                           GLANZ_CONST struct glanz_setting *setting) {
     GLANZ_CONST struct glanz_param *param = &effect->params[setting->param];
@@ -358,8 +517,8 @@ static void write_look(struct writer *writer, GLANZ_CONST struct glanz_show *sho
             string_member(writer, "palette", show->palettes[i].name);
         }
     }
-    if (look->pattern != NULL) {
-        write_blocks(writer, look->pattern);
+    if (look->content != NULL) {
+        write_content(writer, look);
     }
     for (uint8_t i = 0; i < look->setting_count; i++) {
         write_setting(writer, show, look->effect, &look->settings[i]);
@@ -380,6 +539,26 @@ static void write_stencil(struct writer *writer, GLANZ_CONST uint8_t *stencil) {
         put(writer, text);
     }
     put(writer, "\"");
+}
+
+/* How effects lie, and the rectangle or part taken. */
+static void write_cut(struct writer *writer, GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
+    if (cut->lie != GLANZ_LIE_OWN) {
+        string_member(writer, "lies", document_lies[cut->lie]);
+    }
+    if (cut->turned != 0) {
+        string_member(writer, "turned", document_turns[cut->turned]);
+    }
+    if (cut->piece != 0) {
+        string_member(writer, "part",
+                      surface->panels != NULL ? surface->panels[cut->piece - 1].name : surface->circles[cut->piece - 1].name);
+    }
+    if (cut->columns != 0) {
+        count_member(writer, "left", cut->left);
+        count_member(writer, "top", cut->top);
+        count_member(writer, "columns", cut->columns);
+        count_member(writer, "rows", cut->rows);
+    }
 }
 
 static void write_segment(struct writer *writer, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment) {
@@ -404,6 +583,7 @@ static void write_segment(struct writer *writer, GLANZ_CONST struct glanz_rig *r
     if (segment->cut.mirrored) {
         flag_member(writer, "mirrored", 1);
     }
+    write_cut(writer, &segment->cut, &rig->surfaces[segment->surface]);
     if (segment->blend != GLANZ_BLEND_COVER) {
         string_member(writer, "blend", document_blends[segment->blend]);
     }
@@ -568,6 +748,14 @@ glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
         quantity_member(writer, "change", QUANTITY_TIME, show->change_ms == GLANZ_OWN_TIME ? 0 : show->change_ms, 0);
     }
     write_colors_and_palettes(writer, show);
+    if (show->picture_count != 0) {
+        key(writer, "pictures");
+        open(writer, "{", 0);
+        for (uint8_t i = 0; i < show->picture_count; i++) {
+            write_picture(writer, &show->pictures[i]);
+        }
+        close(writer, "}");
+    }
     key(writer, "looks");
     open(writer, "{", 0);
     for (uint16_t i = 0; i < show->look_count; i++) {

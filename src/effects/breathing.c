@@ -24,11 +24,10 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_breathing = {
-    GLANZ_TEXT("breathing"),
-    GLANZ_WHAT("one colour that brightens and dims evenly; a pass is one breath"),
-    params,
-    GLANZ_COUNT(params),
-    0,
-    NULL,
-    step,
-    shade};
+    .name = GLANZ_TEXT("breathing"),
+    .what = GLANZ_WHAT("one colour that brightens and dims evenly; a pass is one breath"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .step = step,
+    .shade = shade,
+};

@@ -18,6 +18,19 @@ GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {
     &glanz_effect_swell,
     &glanz_effect_twinkle,
     &glanz_effect_motley,
+#if GLANZ_FIELDS
+    &glanz_effect_fire,
+    &glanz_effect_rain,
+    &glanz_effect_ripples,
+    &glanz_effect_plasma,
+    &glanz_effect_clouds,
+    &glanz_effect_spokes,
+    &glanz_effect_colony,
+    &glanz_effect_fireworks,
+    &glanz_effect_text,
+    &glanz_effect_picture,
+    &glanz_effect_marked,
+#endif
     NULL};
 /* clang-format on */
 

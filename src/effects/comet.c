@@ -85,11 +85,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_comet = {
-    GLANZ_TEXT("comet"),
-    GLANZ_WHAT("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),
-    params,
-    GLANZ_COUNT(params),
-    0,
-    pass,
-    step,
-    shade};
+    .name = GLANZ_TEXT("comet"),
+    .what = GLANZ_WHAT("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};

@@ -72,13 +72,13 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_escort = {
-    GLANZ_TEXT("escort"),
-    GLANZ_WHAT("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
-    params,
-    GLANZ_COUNT(params),
-    0,
-    pass,
-    step,
-    shade};
+    .name = GLANZ_TEXT("escort"),
+    .what = GLANZ_WHAT("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};
 
 #endif

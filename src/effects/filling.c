@@ -68,11 +68,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_filling = {
-    GLANZ_TEXT("filling"),
-    GLANZ_WHAT("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
-    params,
-    GLANZ_COUNT(params),
-    0,
-    pass,
-    step,
-    shade};
+    .name = GLANZ_TEXT("filling"),
+    .what = GLANZ_WHAT("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};

@@ -38,11 +38,12 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_flow = {
-    GLANZ_TEXT("flow"),
-    GLANZ_WHAT("the palette along the line, flowing; a pass is once through it"),
-    params,
-    GLANZ_COUNT(params),
-    GLANZ_NEEDS_GRADIENT,
-    pass,
-    step,
-    shade};
+    .name = GLANZ_TEXT("flow"),
+    .what = GLANZ_WHAT("the palette along the line, flowing; a pass is once through it"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT,
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};

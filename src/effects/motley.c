@@ -38,11 +38,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_motley = {
-    GLANZ_TEXT("motley"),
-    GLANZ_WHAT("every point a random colour that changes now and then; a pass is one colour"),
-    params,
-    GLANZ_COUNT(params),
-    GLANZ_NEEDS_GRADIENT,
-    NULL,
-    step,
-    shade};
+    .name = GLANZ_TEXT("motley"),
+    .what = GLANZ_WHAT("every point a random colour that changes now and then; a pass is one colour"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT,
+    .step = step,
+    .shade = shade,
+};

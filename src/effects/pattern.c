@@ -9,7 +9,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 };
 
 static glanz_place pass(const struct glanz_now *now) {
-    return now->pattern == NULL || now->pattern->leds == 0 ? GLANZ_STEP : (glanz_place)now->pattern->leds * GLANZ_STEP;
+    GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)now->content;
+    return pattern == NULL || pattern->leds == 0 ? GLANZ_STEP : (glanz_place)pattern->leds * GLANZ_STEP;
 }
 
 /* Keeps how far the pattern has moved on, in points. */
@@ -78,7 +79,7 @@ static uint16_t fold(int32_t cell, uint16_t leds) {
 }
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    GLANZ_CONST struct glanz_pattern *pattern = now->pattern;
+    GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)now->content;
     struct cursor cursor = {0, 0, {0, 0, 0}, {0, 0, 0}};
     struct met met;
     uint32_t part = 0;
@@ -110,11 +111,12 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_pattern = {
-    GLANZ_TEXT("pattern"),
-    GLANZ_WHAT("blocks of colours as written, repeating; a pass is the whole pattern once"),
-    params,
-    GLANZ_COUNT(params),
-    GLANZ_NEEDS_PATTERN,
-    pass,
-    step,
-    shade};
+    .name = GLANZ_TEXT("pattern"),
+    .what = GLANZ_WHAT("blocks of colours as written, repeating; a pass is the whole pattern once"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .content = GLANZ_CONTENT_PATTERN,
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};

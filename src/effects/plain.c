@@ -12,4 +12,9 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_plain = {
-    GLANZ_TEXT("plain"), GLANZ_WHAT("one colour everywhere"), params, GLANZ_COUNT(params), 0, NULL, NULL, shade};
+    .name = GLANZ_TEXT("plain"),
+    .what = GLANZ_WHAT("one colour everywhere"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .shade = shade,
+};

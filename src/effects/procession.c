@@ -43,11 +43,11 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_procession = {
-    GLANZ_TEXT("procession"),
-    GLANZ_WHAT("runs with gaps that follow each other; a pass is one run and one gap"),
-    params,
-    GLANZ_COUNT(params),
-    0,
-    pass,
-    step,
-    shade};
+    .name = GLANZ_TEXT("procession"),
+    .what = GLANZ_WHAT("runs with gaps that follow each other; a pass is one run and one gap"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};

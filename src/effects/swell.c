@@ -32,11 +32,12 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
     }
 }
 
-GLANZ_CONST struct glanz_effect glanz_effect_swell = {GLANZ_TEXT("swell"),
-                                                      GLANZ_WHAT("waves of light that roll along; a pass is one wave"),
-                                                      params,
-                                                      GLANZ_COUNT(params),
-                                                      0,
-                                                      pass,
-                                                      step,
-                                                      shade};
+GLANZ_CONST struct glanz_effect glanz_effect_swell = {
+    .name = GLANZ_TEXT("swell"),
+    .what = GLANZ_WHAT("waves of light that roll along; a pass is one wave"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};

@@ -31,11 +31,10 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_twinkle = {
-    GLANZ_TEXT("twinkle"),
-    GLANZ_WHAT("single LEDs light up and die away; a pass is one such twinkle"),
-    params,
-    GLANZ_COUNT(params),
-    GLANZ_NEEDS_GRADIENT,
-    NULL,
-    NULL,
-    shade};
+    .name = GLANZ_TEXT("twinkle"),
+    .what = GLANZ_WHAT("single LEDs light up and die away; a pass is one such twinkle"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT,
+    .shade = shade,
+};

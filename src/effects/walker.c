@@ -54,11 +54,12 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
     glanz_cover_run(light, now->color[1], now->color[0], now->kept, places, count);
 }
 
-GLANZ_CONST struct glanz_effect glanz_effect_walker = {GLANZ_TEXT("walker"),
-                                                       GLANZ_WHAT("a running dot; a pass is once round, or there and back"),
-                                                       params,
-                                                       GLANZ_COUNT(params),
-                                                       0,
-                                                       pass,
-                                                       step,
-                                                       shade};
+GLANZ_CONST struct glanz_effect glanz_effect_walker = {
+    .name = GLANZ_TEXT("walker"),
+    .what = GLANZ_WHAT("a running dot; a pass is once round, or there and back"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .pass = pass,
+    .step = step,
+    .shade = shade,
+};

@@ -27,11 +27,20 @@ static uint8_t buffers_of(GLANZ_CONST struct glanz_output *output) {
     return output->stretches[0].chip->protocol == GLANZ_CLOCKED ? CLOCKED_BUFFERS : output->buffers == 2 ? 2 : 1;
 }
 
+static size_t values_bytes(GLANZ_CONST struct glanz_rig *rig) {
+#if GLANZ_FIELDS
+    return align8(sizeof(uint16_t) * rig->input_count);
+#else
+    (void)rig;
+    return 0;
+#endif
+}
+
 size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
     if (rig == NULL || segment_room == 0 || rig->outputs == NULL) {
         return 0;
     }
-    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) +
+    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) + values_bytes(rig) +
                   align8(sizeof(struct output) * rig->output_count) + align8(sizeof(struct supply) * rig->supply_count);
     for (uint8_t i = 0; i < rig->output_count; i++) {
         size +=
@@ -66,6 +75,16 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     at += align8(sizeof(struct supply) * rig->supply_count);
     engine->rig = rig;
     engine->segment_room = segment_room;
+#if GLANZ_FIELDS
+    engine->values = (uint16_t *)(void *)at;
+    at += values_bytes(rig);
+    engine->world.value = engine->values;
+    engine->world.values = rig->input_count;
+    engine->world.name = rig->input_count == 0 ? NULL : &rig->inputs->name;
+    engine->world.name_step = sizeof *rig->inputs;
+    engine->pool.bytes = (uint8_t *)memory + needed;
+    engine->pool.size = (uint32_t)((size - needed) & ~(size_t)7u);
+#endif
     for (uint8_t i = 0; i < rig->output_count; i++) {
         GLANZ_CONST struct glanz_output *is = &rig->outputs[i];
         struct output *output = &engine->outputs[i];
@@ -104,11 +123,13 @@ struct strip_run {    /* neighbouring LEDs of one surface, on the way along a da
     uint8_t backward; /* 1: against the surface's own direction */
     uint16_t at;      /* the first LED's index on the surface */
     uint16_t leds;    /* until this changes */
+    uint16_t before;  /* LEDs of the surface's pieces before this one */
+    uint8_t piece;
 };
 
 /* Which part of which surface begins at a LED of an output, and how far it goes. */
 static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t output, uint16_t led, uint16_t leds) {
-    struct strip_run run = {NONE, 0, 0, (uint16_t)(leds - led)};
+    struct strip_run run = {NONE, 0, 0, (uint16_t)(leds - led), 0, 0};
     for (uint8_t s = 0; s < rig->surface_count; s++) {
         uint16_t before = 0;
         for (uint8_t p = 0; p < rig->surfaces[s].piece_count; p++) {
@@ -120,6 +141,8 @@ static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t outp
                     run.backward = piece->reversed;
                     run.at = (uint16_t)(before + (piece->reversed ? piece->leds - 1 - into : into));
                     run.leds = (uint16_t)(piece->leds - into);
+                    run.before = before;
+                    run.piece = p;
                     return run;
                 }
                 if (piece->first > led && piece->first - led < run.leds) {
@@ -138,6 +161,11 @@ struct touching { /* segments over a stretch of a surface, bottom first */
 };
 
 static int is_opaque(const struct segment *segment) {
+#if GLANZ_FIELDS
+    if (segment->field.partly || (segment->needs & GLANZ_NEEDS_COVER) != 0) {
+        return 0;
+    }
+#endif
     return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->cut.stencil[0] == 0;
 }
 
@@ -182,13 +210,46 @@ static uint8_t find_touching(struct touching *touching, const struct glanz_engin
     return count;
 }
 
-static void shade_layer(struct glanz_light *light, const struct layer *layer, uint32_t gain, const glanz_place *places,
-                        uint8_t count) {
+/* Where the LEDs of a run stand in one segment. */
+struct spots {
+    const glanz_place *line; /* as effects for lines see them: x, or line_x */
+    glanz_place x[GLANZ_RUN];
+#if GLANZ_FIELDS
+    glanz_place y[GLANZ_RUN];
+    glanz_place line_x[GLANZ_RUN];
+    uint16_t index[GLANZ_RUN];
+#endif
+    uint8_t taken[GLANZ_RUN];
+};
+
+static void fill_cover(uint16_t *cover, uint8_t count) {
+    for (uint8_t i = 0; cover != NULL && i < count; i++) {
+        cover[i] = 65535;
+    }
+}
+
+/* @param cover NULL where no look of the segment tells it. */
+static void shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
+                        const struct spots *spots, uint8_t count) {
     if (layer->effect == NULL) {
         memset(light, 0, sizeof *light * count);
+        fill_cover(cover, count);
         return;
     }
-    layer->effect->shade(light, &layer->now, places, count);
+#if GLANZ_FIELDS
+    uint8_t tells = cover != NULL && (layer->effect->needs & GLANZ_NEEDS_COVER) != 0;
+    if (layer->effect->shade_field != NULL) {
+        struct glanz_places places = {spots->x, spots->y, spots->index};
+        layer->effect->shade_field(light, tells ? cover : NULL, &layer->now, &places, count);
+    } else {
+        layer->effect->shade(light, &layer->now, spots->line, count);
+    }
+    if (!tells) {
+        fill_cover(cover, count);
+    }
+#else
+    layer->effect->shade(light, &layer->now, spots->line, count);
+#endif
     if (layer->bright_now != 65535) {
         gain = glanz_share_of(gain, glanz_lightness(layer->bright_now));
     }
@@ -201,38 +262,112 @@ static void shade_layer(struct glanz_light *light, const struct layer *layer, ui
 }
 
 static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct segment *segment,
-                          const glanz_place *places, uint8_t count) {
+                          const struct spots *spots, uint8_t count) {
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = &segment->layer[segment->order[i]];
         if (i == 0) {
-            shade_layer(light, layer, segment->gain, places, count);
+            shade_layer(light, NULL, layer, segment->gain, spots, count);
         } else if (layer->weight != 0) {
-            shade_layer(spare, layer, segment->gain, places, count);
+            shade_layer(spare, NULL, layer, segment->gain, spots, count);
             glanz_blend_run(light, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
         }
     }
 }
 
+#if GLANZ_FIELDS
+/* A segment with a look that lets what is under it through: light and cover are mixed alike, then laid over it. */
+static void compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
+                          const struct segment *segment, const struct spots *spots, uint8_t count) {
+    uint16_t cover[GLANZ_RUN];
+    uint16_t spare_cover[GLANZ_RUN];
+    for (uint8_t i = 0; i < segment->count; i++) {
+        const struct layer *layer = &segment->layer[segment->order[i]];
+        if (i == 0) {
+            shade_layer(over, cover, layer, segment->gain, spots, count);
+        } else if (layer->weight != 0) {
+            shade_layer(spare, spare_cover, layer, segment->gain, spots, count);
+            glanz_blend_run(over, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
+            for (uint8_t k = 0; k < count; k++) {
+                cover[k] = glanz_mix16(cover[k], spare_cover[k], layer->weight);
+            }
+        }
+    }
+    glanz_blend_sheer(light, over, cover, segment->field.partly ? spots->taken : NULL, count,
+                      (enum glanz_blend)segment->is->blend, segment->opacity);
+}
+
+static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
+                          const struct strip_run *run, uint8_t count) {
+    GLANZ_CONST struct glanz_cut *cut = &segment->is->cut;
+    uint16_t at = (uint16_t)(run->at - segment->first);
+    uint8_t some = count;
+    spots->line = spots->x;
+    if (segment->field.line) {
+        some = glanz_cut_places(spots->x, spots->taken, cut, segment->leds, at, run->backward, count);
+        for (uint8_t i = 0; i < some; i++) {
+            spots->y[i] = GLANZ_HALF;
+        }
+    } else {
+        struct glanz_stretch_of stretch = {run->piece, run->backward, run->before, run->at};
+        some = glanz_field_places(spots->x, spots->y, spots->taken, cut, &segment->field, &engine->rig->surfaces[run->surface],
+                                  &stretch, count);
+        if (segment->field.lie >= GLANZ_LIE_ROWS && segment->field.lie <= GLANZ_LIE_OUTWARD) {
+            memcpy(spots->line_x, spots->x, sizeof *spots->x * some);
+            glanz_field_line(spots->line_x, spots->y, cut, &segment->field, some);
+            spots->line = spots->line_x;
+        }
+    }
+    for (uint8_t i = 0; (segment->needs & GLANZ_NEEDS_INDEX) != 0 && i < some; i++) {
+        uint8_t into = segment->field.partly ? spots->taken[i] : i;
+        spots->index[i] = (uint16_t)(run->backward ? at - into : at + into);
+    }
+    return some;
+}
+#else
+static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
+                          const struct strip_run *run, uint8_t count) {
+    (void)engine;
+    spots->line = spots->x;
+    return glanz_cut_places(spots->x, spots->taken, &segment->is->cut, segment->leds, (uint16_t)(run->at - segment->first),
+                            run->backward, count);
+}
+#endif
+
+static int is_partly(const struct segment *segment) {
+#if GLANZ_FIELDS
+    return segment->field.partly;
+#else
+    return segment->is->cut.stencil[0] != 0;
+#endif
+}
+
 /* Light of LEDs over which the same segments lie. */
 static void compose(struct glanz_light *light, const struct glanz_engine *engine, const struct touching *touching,
                     const struct strip_run *run, uint8_t count) {
-    glanz_place places[GLANZ_RUN];
+    struct spots spots;
     struct glanz_light over[GLANZ_RUN];
     struct glanz_light spare[GLANZ_RUN];
-    uint8_t taken[GLANZ_RUN];
     if (touching->count == 0 || !is_opaque(&engine->segments[touching->segment[0]])) {
         memset(light, 0, sizeof *light * count);
     }
     for (uint8_t i = 0; i < touching->count; i++) {
         const struct segment *segment = &engine->segments[touching->segment[i]];
-        uint16_t at = (uint16_t)(run->at - segment->first);
-        uint8_t stencil = segment->is->cut.stencil[0] != 0;
-        uint8_t some = glanz_cut_places(places, taken, &segment->is->cut, segment->leds, at, run->backward, count);
+        uint8_t some = find_spots(&spots, engine, segment, run, count);
+        if (some == 0) {
+            continue;
+        }
+#if GLANZ_FIELDS
+        if ((segment->needs & GLANZ_NEEDS_COVER) != 0) {
+            compose_sheer(light, over, spare, segment, &spots, some);
+            continue;
+        }
+#endif
         if (is_opaque(segment)) {
-            shade_segment(light, spare, segment, places, some);
-        } else if (some != 0) {
-            shade_segment(over, spare, segment, places, some);
-            glanz_blend_run(light, over, stencil ? taken : NULL, some, (enum glanz_blend)segment->is->blend, segment->opacity);
+            shade_segment(light, spare, segment, &spots, some);
+        } else {
+            shade_segment(over, spare, segment, &spots, some);
+            glanz_blend_run(light, over, is_partly(segment) ? spots.taken : NULL, some, (enum glanz_blend)segment->is->blend,
+                            segment->opacity);
         }
     }
 }
@@ -265,15 +400,15 @@ static void compose_run(struct glanz_light *light, const struct glanz_engine *en
 
 /* ---- one pass over all outputs ---- */
 
-static uint32_t trim_of(GLANZ_CONST struct glanz_stretch *stretch, uint8_t channel) {
-    return stretch->trim[channel] == 0 || stretch->trim[channel] == 65535 ? 65536u : stretch->trim[channel];
+static uint32_t trim_of(uint16_t trim) {
+    return trim == 0 || trim == 65535 ? 65536u : trim;
 }
 
 /* What a stretch asks of its chip. What the chip keeps along the line stays. */
-static void begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *weights, GLANZ_CONST struct glanz_stretch *stretch,
-                          uint32_t gain) {
+static void begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *weights, GLANZ_CONST struct glanz_output *output,
+                          GLANZ_CONST struct glanz_stretch *stretch, uint32_t gain) {
     for (uint8_t c = 0; c < 4; c++) {
-        gains[c] = glanz_share_of(trim_of(stretch, c), gain);
+        gains[c] = glanz_share_of(glanz_share_of(trim_of(stretch->trim[c]), trim_of(output->trim[c])), gain);
         weights[c] = glanz_stretch_channel_ua(stretch, c);
         put->sum[c] = 0;
     }
@@ -297,7 +432,7 @@ static uint32_t stretch_ua(const struct glanz_put *put, uint16_t full) {
 static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t gain) {
     GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[index];
     struct output *output = &engine->outputs[index];
-    struct strip_run run = {NONE, 0, 0, 0};
+    struct strip_run run = {NONE, 0, 0, 0, 0, 0};
     struct glanz_light light[GLANZ_RUN];
     uint32_t gains[4];
     uint32_t weights[4];
@@ -314,7 +449,7 @@ static void shade_output(struct glanz_engine *engine, uint8_t index, uint32_t ga
     output->fresh_ua = 0;
     for (uint8_t s = 0; s < is->stretch_count; s++) {
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
-        begin_stretch(&put, gains, weights, stretch, gain);
+        begin_stretch(&put, gains, weights, is, stretch, gain);
         for (uint16_t left = stretch->leds; left != 0; left = (uint16_t)(left - put.count)) {
             put.count = (uint8_t)(left > GLANZ_RUN ? GLANZ_RUN : left);
             if (engine->painter != NULL) {

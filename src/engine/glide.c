@@ -20,29 +20,15 @@ static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struc
     return same;
 }
 
-static int same_pattern(GLANZ_CONST struct glanz_pattern *a, GLANZ_CONST struct glanz_pattern *b) {
-    if (a == NULL || b == NULL) {
-        return a == b;
-    }
-    int same = a == b || a->count == b->count;
-    for (uint16_t i = 0; same && a != b && i < a->count; i++) {
-        same = a->blocks[i].leds == b->blocks[i].leds && a->blocks[i].color == b->blocks[i].color;
-    }
-    return same;
-}
 #else /* one show for good: the same lies in the same place */
 static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
-    return a == b;
-}
-
-static int same_pattern(GLANZ_CONST struct glanz_pattern *a, GLANZ_CONST struct glanz_pattern *b) {
     return a == b;
 }
 #endif
 
 static int same_kind(const struct layer *a, const struct layer *b) { /* does only what can glide differ? */
     if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->now.gradient, b->now.gradient) ||
-        !same_pattern(a->now.pattern, b->now.pattern)) {
+        !glanz_content_equal(a->now.content, b->now.content)) {
         return 0;
     }
     for (uint8_t i = 0; i < a->effect->param_count; i++) {
@@ -69,7 +55,7 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
     layer->brightness = wanted->brightness;
     layer->name = wanted->name;
     layer->now.gradient = wanted->now.gradient;
-    layer->now.pattern = wanted->now.pattern;
+    layer->now.content = wanted->now.content;
     if (over_ms == 0) {
         glanz_layer_settle(engine, layer);
     }
@@ -130,7 +116,7 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
     (void)over_ms;
     (void)lead;
     return layer->effect == wanted->effect && layer->now.gradient == wanted->now.gradient &&
-           layer->now.pattern == wanted->now.pattern && layer->brightness == wanted->brightness &&
+           layer->now.content == wanted->now.content && layer->brightness == wanted->brightness &&
            memcmp(layer->target, wanted->target, sizeof layer->target) == 0 &&
            memcmp(layer->unit, wanted->unit, sizeof layer->unit) == 0;
 }

@@ -4,6 +4,11 @@
 
 #include "current.h"
 
+#if GLANZ_FIELDS
+#define SURFACE_KINDS 5
+#else
+#define SURFACE_KINDS 2
+#endif
 #define CHANNEL_UA_MOST 500000u    /* keeps sums of a chip's units in 32 bits */
 #define SUPPLY_UA_MOST 4000000000u /* and those of supplies */
 
@@ -115,6 +120,9 @@ uint32_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channe
 }
 
 #if GLANZ_CHECKS
+static GLANZ_CONST char *GLANZ_CONST kind_keys[] = {GLANZ_TEXT("strip"), GLANZ_TEXT("ring"), GLANZ_TEXT("grid"),
+                                                    GLANZ_TEXT("rings"), GLANZ_TEXT("points")};
+
 /* Begin a fault at /kind/name. */
 static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name) {
     glanz_fault_begin(fault);
@@ -196,7 +204,7 @@ static glanz_status check_piece(GLANZ_CONST struct glanz_rig *rig, uint8_t surfa
     GLANZ_CONST struct glanz_surface *own = &rig->surfaces[surface];
     GLANZ_CONST struct glanz_piece *at = &own->pieces[piece];
     refuse(fault, GLANZ_TEXT("surfaces"), own->name);
-    glanz_fault_at(fault, own->kind == GLANZ_SURFACE_RING ? GLANZ_TEXT("ring") : GLANZ_TEXT("strip"));
+    glanz_fault_at(fault, kind_keys[own->kind]);
     glanz_fault_at_index(fault, piece);
     if (at->output >= rig->output_count || at->leds == 0) {
         glanz_fault_add(fault, GLANZ_TEXT("a piece needs an output of the rig and 1 LED or more"));
@@ -227,6 +235,149 @@ static glanz_status check_piece(GLANZ_CONST struct glanz_rig *rig, uint8_t surfa
     }
     return GLANZ_OK;
 }
+
+#if GLANZ_FIELDS
+
+static glanz_status refuse_piece(struct glanz_fault *fault, GLANZ_CONST struct glanz_surface *surface, uint16_t index,
+                                 GLANZ_CONST char *text) {
+    refuse(fault, GLANZ_TEXT("surfaces"), surface->name);
+    glanz_fault_at(fault, surface->kind == GLANZ_SURFACE_POINTS ? GLANZ_TEXT("places") : kind_keys[surface->kind]);
+    glanz_fault_at_index(fault, index);
+    glanz_fault_add(fault, text);
+    return GLANZ_ERR_RIG;
+}
+
+static void fault_size(struct glanz_fault *fault, uint32_t columns, uint32_t rows) {
+    glanz_fault_number(fault, columns);
+    glanz_fault_add(fault, GLANZ_TEXT(" x "));
+    glanz_fault_number(fault, rows);
+}
+
+/* Do two panels hang over each other? */
+static int panels_meet(GLANZ_CONST struct glanz_panel *a, GLANZ_CONST struct glanz_panel *b) {
+    uint32_t a_columns = (a->turned & 1u) != 0 ? a->rows : a->columns;
+    uint32_t a_rows = (a->turned & 1u) != 0 ? a->columns : a->rows;
+    uint32_t b_columns = (b->turned & 1u) != 0 ? b->rows : b->columns;
+    uint32_t b_rows = (b->turned & 1u) != 0 ? b->columns : b->rows;
+    return a->left < b->left + b_columns && b->left < a->left + a_columns && a->top < b->top + b_rows &&
+           b->top < a->top + a_rows;
+}
+
+static glanz_status check_panels(GLANZ_CONST struct glanz_surface *surface, struct glanz_fault *fault) {
+    for (uint8_t i = 0; i < surface->piece_count; i++) {
+        GLANZ_CONST struct glanz_panel *panel = &surface->panels[i];
+        uint32_t leds = (uint32_t)panel->columns * panel->rows;
+        uint32_t right = panel->left + (uint32_t)((panel->turned & 1u) != 0 ? panel->rows : panel->columns);
+        uint32_t bottom = panel->top + (uint32_t)((panel->turned & 1u) != 0 ? panel->columns : panel->rows);
+        if (panel->turned > 3 || panel->wiring > 15) {
+            return refuse_piece(fault, surface, i, GLANZ_TEXT("expected 0 to 3 quarter turns and a wiring"));
+        }
+        if (leds != surface->pieces[i].leds) {
+            refuse_piece(fault, surface, i, GLANZ_TEXT("a panel of "));
+            fault_size(fault, panel->columns, panel->rows);
+            glanz_fault_add(fault, GLANZ_TEXT(" has "));
+            glanz_fault_number(fault, leds);
+            glanz_fault_add(fault, GLANZ_TEXT(" LEDs; expected its piece to have as many, not "));
+            glanz_fault_number(fault, surface->pieces[i].leds);
+            return GLANZ_ERR_RIG;
+        }
+        uint16_t most_columns = surface->columns == 0 ? GLANZ_FIELD_MOST : surface->columns;
+        uint16_t most_rows = surface->rows == 0 ? GLANZ_FIELD_MOST : surface->rows;
+        if (right > most_columns || bottom > most_rows) {
+            refuse_piece(fault, surface, i, GLANZ_TEXT("the panel reaches to column "));
+            glanz_fault_number(fault, right);
+            glanz_fault_add(fault, GLANZ_TEXT(" and row "));
+            glanz_fault_number(fault, bottom);
+            glanz_fault_add(fault, GLANZ_TEXT(", outside the field; expected it within "));
+            fault_size(fault, most_columns, most_rows);
+            return GLANZ_ERR_RIG;
+        }
+        for (uint8_t other = 0; other < i; other++) {
+            if (panels_meet(panel, &surface->panels[other])) {
+                refuse_piece(fault, surface, i, GLANZ_TEXT("takes places that panel "));
+                glanz_fault_number(fault, other);
+                glanz_fault_add(fault,
+                                GLANZ_TEXT(" of the list has already; expected places of its own: see \"left\", \"top\""));
+                return GLANZ_ERR_RIG;
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+
+#define POINTS_MOST 4096u /* they are compared one by one */
+
+static glanz_status check_points(GLANZ_CONST struct glanz_surface *surface, struct glanz_fault *fault) {
+    uint16_t leds = glanz_surface_leds(surface);
+    uint16_t columns;
+    uint16_t rows;
+    glanz_surface_field(&columns, &rows, surface);
+    if (leds > POINTS_MOST) {
+        return refuse_piece(fault, surface, 0, GLANZ_TEXT("expected at most 4096 free points on a surface"));
+    }
+    for (uint16_t i = 0; i < leds; i++) {
+        GLANZ_CONST struct glanz_point *point = &surface->points[i];
+        if (point->x > columns * 64u || point->y > rows * 64u) {
+            refuse_piece(fault, surface, i, GLANZ_TEXT("the place lies outside the field; expected it within "));
+            fault_size(fault, columns, rows);
+            return GLANZ_ERR_RIG;
+        }
+        for (uint16_t other = 0; other < i; other++) {
+            if (surface->points[other].x == point->x && surface->points[other].y == point->y) {
+                refuse_piece(fault, surface, i, GLANZ_TEXT("LED "));
+                glanz_fault_number(fault, other);
+                glanz_fault_add(fault, GLANZ_TEXT(" stands in the same place; expected a place of its own for each LED"));
+                return GLANZ_ERR_RIG;
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_rings(GLANZ_CONST struct glanz_surface *surface, struct glanz_fault *fault) {
+    for (uint8_t i = 0; i < surface->piece_count; i++) {
+        for (uint8_t other = 0; other < i; other++) {
+            GLANZ_CONST struct glanz_circle *circles = surface->circles;
+            uint8_t own = circles != NULL && (circles[i].radius != 0 || circles[other].radius != 0);
+            if (own ? circles[i].radius == circles[other].radius : surface->pieces[i].leds == surface->pieces[other].leds) {
+                refuse_piece(fault, surface, i, GLANZ_TEXT("lies on ring "));
+                glanz_fault_number(fault, other);
+                glanz_fault_add(fault, GLANZ_TEXT(" of the list; expected rings of different \"radius\""));
+                return GLANZ_ERR_RIG;
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_field(GLANZ_CONST struct glanz_surface *surface, struct glanz_fault *fault) {
+    uint16_t columns = 1;
+    uint16_t rows = 1;
+    glanz_status status = GLANZ_OK;
+    if ((surface->kind == GLANZ_SURFACE_GRID && surface->panels == NULL) ||
+        (surface->kind == GLANZ_SURFACE_POINTS && surface->points == NULL)) {
+        refuse(fault, GLANZ_TEXT("surfaces"), surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT("a grid needs panels, free points need places"));
+        return GLANZ_ERR_RIG;
+    }
+    switch (surface->kind) {
+    case GLANZ_SURFACE_GRID: status = check_panels(surface, fault); break;
+    case GLANZ_SURFACE_POINTS: status = check_points(surface, fault); break;
+    case GLANZ_SURFACE_RINGS: status = check_rings(surface, fault); break;
+    default: return GLANZ_OK;
+    }
+    if (status == GLANZ_OK) {
+        glanz_surface_field(&columns, &rows, surface);
+    }
+    if (columns > GLANZ_FIELD_MOST || rows > GLANZ_FIELD_MOST) {
+        refuse(fault, GLANZ_TEXT("surfaces"), surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT("expected at most 1023 columns and rows"));
+        return GLANZ_ERR_RIG;
+    }
+    return status;
+}
+
+#endif
 
 static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
     for (uint8_t s = 0; s < rig->supply_count; s++) {
@@ -275,7 +426,7 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
     }
     for (uint8_t s = 0; s < rig->surface_count && status == GLANZ_OK; s++) {
         GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
-        if (surface->piece_count == 0 || surface->pieces == NULL || surface->kind > GLANZ_SURFACE_RING) {
+        if (surface->piece_count == 0 || surface->pieces == NULL || surface->kind >= SURFACE_KINDS) {
             status = refuse(&found, GLANZ_TEXT("surfaces"), surface->name);
             glanz_fault_add(&found, GLANZ_TEXT("a surface needs at least one piece"));
         }
@@ -288,6 +439,9 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
             status = refuse(&found, GLANZ_TEXT("surfaces"), surface->name);
             glanz_fault_add(&found, GLANZ_TEXT("expected at most 32767 LEDs on a surface"));
         }
+#if GLANZ_FIELDS
+        status = status == GLANZ_OK ? check_field(surface, &found) : status;
+#endif
     }
     if (status == GLANZ_OK) {
         status = check_limits(rig, &found);

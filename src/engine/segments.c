@@ -92,6 +92,14 @@ static void layer_fill(struct glanz_engine *engine, struct segment *segment, str
     layer->brightness = 65535;
     layer->now.length = segment->length;
     layer->now.closed = segment->closed;
+#if GLANZ_FIELDS
+    layer->now.rows = 1;
+    layer->now.world = &engine->world;
+    if (look != NULL && look->effect->shade_field != NULL) {
+        layer->now.length = segment->field.columns;
+        layer->now.rows = segment->field.rows;
+    }
+#endif
     layer->now.gradient = &glanz_gradient_standard;
     layer->now.seed = segment->is->seed;
     if (look != NULL) {
@@ -107,8 +115,11 @@ static void layer_fill(struct glanz_engine *engine, struct segment *segment, str
                 layer->unit[param] = look->settings[i].unit;
             }
         }
+#if GLANZ_FIELDS
+        layer->now.gradient = look->effect->gradient == NULL ? layer->now.gradient : look->effect->gradient;
+#endif
         layer->now.gradient = look->gradient == NULL ? layer->now.gradient : look->gradient;
-        layer->now.pattern = look->pattern;
+        layer->now.content = look->content;
         layer->brightness = look->brightness == 0 ? 65535 : look->brightness;
     }
     glanz_layer_settle(engine, layer);
@@ -136,16 +147,27 @@ static glanz_status check_setting(GLANZ_CONST struct glanz_effect *effect, uint8
     return GLANZ_OK;
 }
 
+#if GLANZ_CHECKS
+static int can_shade(GLANZ_CONST struct glanz_effect *effect) {
+#if GLANZ_FIELDS
+    return (effect->shade != NULL) != (effect->shade_field != NULL);
+#else
+    return effect->shade != NULL;
+#endif
+}
+#endif
+
 glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
     if (look == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
 #if GLANZ_CHECKS
     GLANZ_CONST char *wrong = NULL;
-    if (look->effect == NULL || look->effect->shade == NULL || look->effect->param_count > GLANZ_PARAMS) {
+    GLANZ_CONST struct glanz_content *content = (GLANZ_CONST struct glanz_content *)look->content;
+    if (look->effect == NULL || !can_shade(look->effect) || look->effect->param_count > GLANZ_PARAMS) {
         wrong = GLANZ_TEXT("a look needs an effect");
-    } else if ((look->effect->needs & GLANZ_NEEDS_PATTERN) != 0 && (look->pattern == NULL || look->pattern->leds == 0)) {
-        wrong = GLANZ_TEXT("this effect needs a pattern (\"blocks\")");
+    } else if (look->effect->content != GLANZ_CONTENT_NONE && (content == NULL || content->kind != look->effect->content)) {
+        wrong = GLANZ_TEXT("this effect needs what it is to show: \"blocks\", \"text\", a \"picture\" or \"marks\"");
     }
     uint8_t colors = 0;
     uint8_t rates = 0;
@@ -207,8 +229,26 @@ static void remove_layer(struct segment *segment, uint8_t position) {
     segment->count--;
 }
 
+/* Memory for the newest look, with what another look of the same effect remembers. */
+static void remember_newest(struct glanz_engine *engine, struct segment *segment) {
+#if GLANZ_FIELDS
+    struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
+    glanz_layer_remember(engine, newest);
+    for (uint8_t i = 0; newest->now.memory != NULL && i + 1 < segment->count; i++) {
+        const struct layer *other = layer_at(segment, i);
+        if (other->effect == newest->effect && other->now.room == newest->now.room && other->now.memory != NULL &&
+            glanz_content_equal(other->now.content, newest->now.content)) {
+            memcpy(newest->now.memory, other->now.memory, newest->now.room);
+        }
+    }
+#else
+    (void)engine;
+    (void)segment;
+#endif
+}
+
 /* The look in the slot after the last becomes the newest. */
-static void admit(struct segment *segment, uint32_t over_ms, uint32_t lead) {
+static void admit(struct glanz_engine *engine, struct segment *segment, uint32_t over_ms, uint32_t lead) {
     uint32_t sum = 0;
     uint32_t weights[LAYERS];
     for (uint8_t i = 0; i < segment->count; i++) {
@@ -222,10 +262,11 @@ static void admit(struct segment *segment, uint32_t over_ms, uint32_t lead) {
     segment->leaving = NONE;
     segment->fade = glanz_timer_of(over_ms, lead);
     glanz_glide_end(segment);
+    remember_newest(engine, segment);
 }
 
 /* The look that leaves is gone: the others have its part, and one that waited comes in. */
-static void end_leaving(struct segment *segment, uint32_t into_frame) {
+static void end_leaving(struct glanz_engine *engine, struct segment *segment, uint32_t into_frame) {
     for (uint8_t i = 0; i + 1 < segment->count; i++) {
         if (i != segment->leaving) {
             layer_at(segment, i)->share = share_at(segment, i, 0);
@@ -235,12 +276,12 @@ static void end_leaving(struct segment *segment, uint32_t into_frame) {
     segment->leaving = NONE;
     if (segment->waiting) {
         segment->waiting = 0;
-        admit(segment, segment->waiting_ms, 0);
+        admit(engine, segment, segment->waiting_ms, 0);
         layer_at(segment, (uint8_t)(segment->count - 1))->lead_us = into_frame;
     }
 }
 
-static void advance_fade(struct segment *segment, uint32_t elapsed) {
+static void advance_fade(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed) {
     if (segment->leaving != NONE) {
         uint32_t rest = glanz_timer_rest(&segment->leave);
         uint32_t first = elapsed < rest ? elapsed : rest;
@@ -248,7 +289,7 @@ static void advance_fade(struct segment *segment, uint32_t elapsed) {
         glanz_timer_advance(&segment->leave, first);
         elapsed -= first;
         if (first == rest) {
-            end_leaving(segment, rest);
+            end_leaving(engine, segment, rest);
         }
     }
     glanz_timer_advance(&segment->fade, elapsed);
@@ -260,7 +301,7 @@ static void advance_fade(struct segment *segment, uint32_t elapsed) {
 }
 
 /* Let another look in: at once when there is room, else the weakest goes first. */
-static void enter(struct segment *segment, uint32_t over_ms, uint32_t lead) {
+static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t over_ms, uint32_t lead) {
     if (over_ms == 0) { /* a cut: nothing of the old stays */
         segment->count++;
         while (segment->count > 1) {
@@ -269,10 +310,11 @@ static void enter(struct segment *segment, uint32_t over_ms, uint32_t lead) {
         segment->leaving = NONE;
         segment->waiting = 0;
         glanz_glide_end(segment);
+        remember_newest(engine, segment);
         return;
     }
     if (segment->count < GLANZ_FADES) {
-        admit(segment, over_ms, lead);
+        admit(engine, segment, over_ms, lead);
         return;
     }
     segment->waiting = 1;
@@ -325,12 +367,20 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     uint8_t gliding = newest && glanz_glide_advance(engine, segment, layer, elapsed);
     advance_phase(segment, layer, gliding, elapsed);
     uint8_t moves = layer->pace != 0;
-    if (layer->effect->step != NULL && (layer->changed || layer->moves || moves)) {
+#if GLANZ_FIELDS
+    uint8_t by_itself = (layer->effect->needs & GLANZ_NEEDS_CLOCK) != 0;
+    layer->now.elapsed_us = elapsed;
+#else
+    const uint8_t by_itself = 0;
+#endif
+    uint8_t told = 0;
+    if (layer->effect->step != NULL && (layer->changed || layer->moves || moves || by_itself)) {
         layer->now.fresh = layer->changed;
-        moves = (uint8_t)(layer->effect->step(&layer->now) && moves);
+        told = layer->effect->step(&layer->now);
+        moves = (told & GLANZ_STEP_MOVES) != 0 && (moves || by_itself);
     }
     layer->moves = moves;
-    layer->changed = 0;
+    layer->changed = (told & GLANZ_STEP_PASS) != 0; /* the pace anew with the next frame */
     return gliding || (moves && segment->opacity != 0);
 }
 
@@ -350,11 +400,17 @@ static uint8_t advance_ramps(struct segment *segment, uint32_t elapsed) {
 
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
+#if GLANZ_FIELDS
+    glanz_world_advance(engine, elapsed);
+#endif
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
         if (segment->count > 1) {
-            advance_fade(segment, elapsed);
+            advance_fade(engine, segment, elapsed);
         }
+#if GLANZ_FIELDS
+        segment->needs = 0;
+#endif
         moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1));
         uint32_t sum = 0;
         for (uint8_t i = 0; i < segment->count; i++) {
@@ -366,6 +422,9 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
                 layer->weight = i == 0 ? 65536u : glanz_ratio(weight, sum);
             }
             if (layer->effect != NULL) {
+#if GLANZ_FIELDS
+                segment->needs = (uint8_t)(segment->needs | layer->effect->needs);
+#endif
                 moving = (uint8_t)(moving | advance_layer(engine, segment, layer, i + 1 == segment->count, elapsed));
             }
         }
@@ -394,7 +453,7 @@ static void show_slot(struct glanz_engine *engine, struct segment *segment, uint
             fresh->lead_us = layer_at(segment, i)->lead_us;
         }
     }
-    enter(segment, over_ms, lead);
+    enter(engine, segment, over_ms, lead);
 }
 
 glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ_CONST struct glanz_look *look,
@@ -410,6 +469,12 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
         return GLANZ_ERR_SHOW;
     }
     layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead_of(engine, change));
+#if GLANZ_FIELDS
+    if (!glanz_layer_fits(engine, segment, &segment->layer[segment->order[segment->count]])) {
+        segment->waiting = 0; /* the slot is not what waited any more */
+        return GLANZ_ERR_MEMORY;
+    }
+#endif
     show_slot(engine, segment, change.over_ms, lead_of(engine, change));
     return GLANZ_OK;
 }
@@ -443,6 +508,10 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     }
     struct layer *fresh = &segment->layer[segment->order[segment->count]];
     *fresh = *wanted;
+#if GLANZ_FIELDS
+    fresh->now.memory = NULL;
+    fresh->now.room = 0;
+#endif
     fresh->lead_us = lead_of(engine, change);
     fresh->target[setting.param] = setting.number;
     fresh->unit[setting.param] = unit;
@@ -497,7 +566,7 @@ glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct gl
     showing->name = layer->name;
     showing->effect = layer->effect;
     showing->gradient = layer->now.gradient;
-    showing->pattern = layer->now.pattern;
+    showing->content = layer->now.content;
     memcpy(showing->number, layer->target, sizeof showing->number);
     memcpy(showing->unit, layer->unit, sizeof showing->unit);
     showing->look_brightness = layer->brightness;
@@ -514,6 +583,18 @@ uint16_t glanz_engine_lightness(const struct glanz_engine *engine) {
 /* ---- a show's segments ---- */
 
 #if GLANZ_CHECKS
+/* LEDs that a cut counts its own from: of the surface, or of the panel or ring it takes. */
+static uint32_t segment_surface_leds(GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
+#if GLANZ_FIELDS
+    if (cut->piece != 0 && cut->piece <= surface->piece_count) {
+        return surface->pieces[cut->piece - 1].leds;
+    }
+#else
+    (void)cut;
+#endif
+    return glanz_surface_leds(surface);
+}
+
 static glanz_status check_segment(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment,
                                   struct glanz_fault *fault) {
     glanz_fault_begin(fault);
@@ -525,7 +606,7 @@ static glanz_status check_segment(const struct glanz_engine *engine, GLANZ_CONST
         return GLANZ_ERR_SHOW;
     }
     GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[segment->surface];
-    uint32_t leds = glanz_surface_leds(surface);
+    uint32_t leds = segment_surface_leds(&segment->cut, surface);
     uint32_t end = (uint32_t)segment->cut.first + (segment->cut.leds == 0 ? 1u : segment->cut.leds);
     if (end > leds) {
         glanz_fault_at(fault, segment->cut.leds == 0 ? GLANZ_TEXT("first") : GLANZ_TEXT("leds"));
@@ -537,6 +618,23 @@ static glanz_status check_segment(const struct glanz_engine *engine, GLANZ_CONST
         glanz_fault_number(fault, leds - 1u);
         return GLANZ_ERR_SHOW;
     }
+#if GLANZ_FIELDS
+    struct glanz_field field;
+    if (!glanz_cut_field(&field, &segment->cut, surface)) {
+        uint16_t columns;
+        uint16_t rows;
+        glanz_surface_field(&columns, &rows, surface);
+        glanz_fault_at(fault, GLANZ_TEXT("rectangle"));
+        glanz_fault_add(fault, GLANZ_TEXT("takes no LED of surface "));
+        glanz_fault_name(fault, surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT(" or reaches out of it; expected a rectangle with LEDs, within "));
+        glanz_fault_number(fault, columns);
+        glanz_fault_add(fault, GLANZ_TEXT(" columns and "));
+        glanz_fault_number(fault, rows);
+        glanz_fault_add(fault, GLANZ_TEXT(" rows"));
+        return GLANZ_ERR_SHOW;
+    }
+#endif
     if (segment->blend >= GLANZ_BLEND_COUNT) {
         glanz_fault_at(fault, GLANZ_TEXT("blend"));
         glanz_fault_add(fault, GLANZ_TEXT("expected a blend mode"));
@@ -586,13 +684,21 @@ static uint16_t full_if_none(uint16_t level) {
 static void lay_segment(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                         struct glanz_change change) {
     GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[is->surface];
-    uint16_t leds = glanz_surface_leds(surface);
     segment->is = is;
-    segment->first = is->cut.first;
     segment->surface = is->surface;
+#if GLANZ_FIELDS
+    (void)glanz_cut_field(&segment->field, &is->cut, surface); /* it was checked */
+    segment->first = segment->field.first;
+    segment->leds = segment->field.leds;
+    segment->length = segment->field.length;
+    segment->closed = segment->field.closed;
+#else
+    uint16_t leds = glanz_surface_leds(surface);
+    segment->first = is->cut.first;
     segment->leds = is->cut.leds == 0 ? (uint16_t)(leds - is->cut.first) : is->cut.leds;
     segment->length = glanz_cut_length(&is->cut, segment->leds);
     segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
+#endif
     if (segment->cover.to != full_if_none(is->opacity)) {
         glanz_ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, lead_of(engine, change));
         segment->stale = 1;
@@ -615,6 +721,9 @@ static void fresh_segment(struct glanz_engine *engine, struct segment *segment, 
     segment->brightness.to = full_if_none(is->brightness);
     segment->brightness.from = segment->brightness.to;
     layer_fill(engine, segment, &segment->layer[0], is->look, 0);
+#if GLANZ_FIELDS
+    glanz_layer_remember(engine, &segment->layer[0]);
+#endif
 }
 
 #if GLANZ_LIVE
@@ -622,6 +731,11 @@ static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_se
                       GLANZ_CONST struct glanz_segment *was) {
     return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
            is->cut.first == was->cut.first && is->cut.leds == was->cut.leds && is->cut.grain == was->cut.grain &&
+#if GLANZ_FIELDS
+           is->cut.lie == was->cut.lie && is->cut.turned == was->cut.turned && is->cut.piece == was->cut.piece &&
+           is->cut.left == was->cut.left && is->cut.top == was->cut.top && is->cut.columns == was->cut.columns &&
+           is->cut.rows == was->cut.rows &&
+#endif
            is->cut.mirrored == was->cut.mirrored && segment->leds != 0;
 }
 
@@ -708,7 +822,7 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
         for (uint8_t i = 0; i < slots; i++) {
             const struct layer *layer = &segment->layer[segment->order[i]];
             if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->now.gradient, memory, size) ||
-                glanz_inside(layer->now.pattern, memory, size)) {
+                glanz_inside(layer->now.content, memory, size)) {
                 return 1;
             }
         }

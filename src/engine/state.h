@@ -56,6 +56,10 @@ struct segment {
     uint16_t length;
     uint8_t surface;
     uint8_t closed;
+#if GLANZ_FIELDS
+    uint8_t needs; /* enum glanz_need of all its looks, or-ed */
+    struct glanz_field field;
+#endif
     uint8_t on;
     uint8_t count;   /* looks at once */
     uint8_t leaving; /* index into order, or NONE */
@@ -92,6 +96,14 @@ struct supply {
     uint32_t good, bad; /* of this frame's passes: the last scale that stood, and the last that did not */
 };
 
+#if GLANZ_FIELDS
+struct pool { /* memory of effects, blocks one after another; those of layers that have gone are taken back when room is wanted
+               */
+    uint8_t *bytes;
+    uint32_t size, used;
+};
+#endif
+
 struct glanz_engine {
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST uint8_t *stack;
@@ -106,6 +118,12 @@ struct glanz_engine {
     uint32_t extra_passes;
     struct ramp brightness;
     struct glanz_dither dither;
+#if GLANZ_FIELDS
+    struct pool pool;
+    struct glanz_world world;
+    uint16_t *values;
+    uint32_t second_us; /* of the world's clock */
+#endif
     uint16_t name_count;
     uint8_t segment_room, segment_count;
     uint8_t dirty;    /* something changed from outside */
@@ -137,6 +155,15 @@ uint32_t glanz_ramp_gain(const struct ramp *ramp);
 
 /* Everything of a look as it is set, with no glide. */
 void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer);
+
+#if GLANZ_FIELDS
+/* Memory for a layer's effect, zeroed, or none. */
+void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer);
+/* Is there room for it beside what the other segments' looks hold? */
+int glanz_layer_fits(const struct glanz_engine *engine, const struct segment *segment, const struct layer *layer);
+/* The clock goes on. */
+void glanz_world_advance(struct glanz_engine *engine, uint32_t elapsed);
+#endif
 
 /* Let a segment's newest look glide to what is wanted. @return 0 when it is another look, which has to crossfade. */
 int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,

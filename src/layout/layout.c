@@ -28,6 +28,19 @@ static uint8_t stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t period, uint
     return 0;
 }
 
+static uint16_t period_of(GLANZ_CONST uint8_t *stencil) {
+    uint16_t period = 0;
+    for (uint8_t i = 0; i < GLANZ_STENCIL && stencil[i] != 0; i++) {
+        period = (uint16_t)(period + stencil[i]);
+    }
+    return period;
+}
+
+uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at) {
+    uint16_t period = period_of(stencil);
+    return period == 0 || stencil_takes(stencil, period, at);
+}
+
 static glanz_place place_of(GLANZ_CONST struct glanz_cut *cut, uint16_t leds, uint16_t at) {
     if (cut->reversed) {
         at = (uint16_t)(leds - 1u - at);
@@ -43,10 +56,7 @@ static glanz_place place_of(GLANZ_CONST struct glanz_cut *cut, uint16_t leds, ui
 
 uint8_t glanz_cut_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut, uint16_t leds, uint16_t at,
                          uint8_t backward, uint8_t count) {
-    uint16_t period = 0;
-    for (uint8_t i = 0; i < GLANZ_STENCIL && cut->stencil[i] != 0; i++) {
-        period = (uint16_t)(period + cut->stencil[i]);
-    }
+    uint16_t period = period_of(cut->stencil);
     if (period == 0 && cut->grain <= 1 && !cut->mirrored) { /* a plain line: by far the most common */
         glanz_place step = (backward != 0) != (cut->reversed != 0) ? -GLANZ_STEP : GLANZ_STEP;
         glanz_place place = place_of(cut, leds, at);
@@ -61,7 +71,7 @@ uint8_t glanz_cut_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct
         uint16_t here = (uint16_t)(backward ? at - i : at + i);
         if (period == 0 || stencil_takes(cut->stencil, period, here)) {
             places[found] = place_of(cut, leds, here);
-            if (period != 0) {
+            if (period != 0 && taken != NULL) {
                 taken[found] = i;
             }
             found++;

@@ -6,6 +6,7 @@
 #include <stddef.h>
 
 void *memcpy(void *to, const void *from, size_t count);
+void *memmove(void *to, const void *from, size_t count);
 void *memset(void *to, int byte, size_t count);
 size_t strlen(const char *text);
 int strcmp(const char *a, const char *b);

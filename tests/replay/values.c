@@ -139,7 +139,7 @@ static void places(void) {
 static void effect(const char *name, GLANZ_CONST struct glanz_effect *effect) {
     static GLANZ_CONST struct glanz_block blocks[] = {
         {3, GLANZ_RGB(255, 176, 0)}, {1, GLANZ_KELVIN(2900)}, {2, GLANZ_RGB(0, 143, 138)}};
-    static GLANZ_CONST struct glanz_pattern pattern = {NULL, blocks, 3, 6};
+    static GLANZ_CONST struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 3, 6};
     for (uint8_t moment = 0; moment < 12; moment++) {
         struct glanz_now now;
         glanz_place places[8];
@@ -151,7 +151,7 @@ static void effect(const char *name, GLANZ_CONST struct glanz_effect *effect) {
         now.fresh = 1;
         now.seed = draw();
         now.gradient = &glanz_gradient_standard;
-        now.pattern = &pattern;
+        now.content = &pattern;
         now.turn[0] = draw();
         now.lap[0] = (int16_t)(draw() % 9u) - 4;
         for (uint8_t i = 0; i < effect->param_count; i++) {

@@ -1,0 +1,40 @@
+/* SPDX-License-Identifier: MIT */
+/* Readers of parts of documents, each in a file of its own. Private to src/document. */
+#ifndef GLANZ_DOCUMENT_PARTS_H
+#define GLANZ_DOCUMENT_PARTS_H
+
+#include "json.h"
+
+/* Which of some names, laid out at equal steps in memory, a token says. Fails with `what` and the nearest. */
+int find_name(struct json *json, int token, const char *const *first, size_t step, int count, const char *what);
+/* Which of a list closed by NULL. */
+uint8_t find_choice(struct json *json, int token, const char *const *names);
+/* The index of a name that a token says, among the keys of an object. */
+uint8_t read_reference(struct json *json, int token, int object, const char *what);
+
+/* A surface of a rig. */
+void read_surface(struct json *json, int object, int outputs, struct glanz_surface *surface);
+/* Columns, rows and how effects lie, of a segment. @return 0 for a key that is not of these. */
+int read_cut_member(struct json *json, int key, struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface);
+
+struct named { /* what contents may name */
+    const struct glanz_named_color *colors;
+    uint16_t color_count;
+    const struct glanz_picture *pictures, *kept;
+    uint8_t picture_count, kept_count;
+    const struct glanz_world *world;
+};
+
+/* A picture of a show; its name is read already. */
+void read_picture(struct json *json, int object, struct glanz_picture *picture, const struct named *named);
+/* What a look shows, of the kind its effect needs; its keys, closed by NULL. */
+const void *read_content(struct json *json, int look, uint8_t kind, const struct named *named);
+extern const char *const *const content_keys[5];
+
+/* Choices that are read and written. */
+extern const char *const document_corners[];
+extern const char *const document_alongs[];
+extern const char *const document_turns[];
+extern const char *const document_lies[];
+
+#endif

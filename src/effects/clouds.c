@@ -1,0 +1,69 @@
+/* SPDX-License-Identifier: MIT */
+/* Clouds: noise of two sizes that drifts and changes. */
+#include <glanz/effects.h>
+
+#if GLANZ_FIELDS
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_CLOUDS_SIZE] = GLANZ_LENGTH_ROW("size", "of a cloud", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(9)),
+    [GLANZ_CLOUDS_DRIFT] =
+        GLANZ_PARAM_ROW("drift", "clouds that pass by in a pass", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 0, 32, 4),
+    [GLANZ_CLOUDS_SPEED] = GLANZ_RATE_ROW("how fast they change", GLANZ_UNIT_PASS_TIME, 16000),
+};
+
+#define PERIOD 8192u /* cells after which the noise repeats: a whole number of drifts where laps are folded back */
+
+/* Keeps cells a point, cells that have drifted by, and the period: on a closed field the cells go round evenly. */
+static uint8_t step(struct glanz_now *now) {
+    uint32_t drift = (uint32_t)now->number[GLANZ_CLOUDS_DRIFT] << 16;
+    if (now->fresh) {
+        uint32_t size = (uint32_t)(now->number[GLANZ_CLOUDS_SIZE] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_CLOUDS_SIZE]);
+        uint32_t points = (uint32_t)now->length << 16;
+        now->kept[0] = (int32_t)(0xFFFFFFFFu / size);
+        now->kept[2] = PERIOD;
+        if (now->closed) {
+            uint32_t cells = 2;
+            while (cells < PERIOD && points / cells > size + size / 2u) {
+                cells *= 2u;
+            }
+            now->kept[0] = (int32_t)((cells << 16) / now->length);
+            now->kept[2] = (int32_t)cells;
+        }
+    }
+    now->kept[1] = (int32_t)((uint32_t)(uint16_t)now->lap[0] * drift + glanz_mul32_high(now->turn[0], drift));
+    return 1;
+}
+
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
+                  uint8_t count) {
+    uint16_t positions[GLANZ_RUN];
+    uint16_t turn = (uint16_t)(now->turn[0] >> 16);
+    uint16_t period = (uint16_t)now->kept[2];
+    struct glanz_noise coarse = {now->seed, turn, period, 0, 0, 0, {0}};
+    struct glanz_noise fine = {now->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, 0, {0}};
+    uint32_t cells = (uint32_t)now->kept[0];
+    (void)cover;
+    for (uint8_t i = 0; i < count; i++) {
+        int32_t x = (int32_t)(glanz_times((uint32_t)places->x[i], cells) + (uint32_t)now->kept[1]);
+        int32_t y = (int32_t)glanz_times((uint32_t)places->y[i], cells);
+        uint32_t twice = (uint32_t)x * 2u;
+        int32_t noise = glanz_noise_at(&coarse, x, y) * 2 + glanz_noise_at(&fine, (int32_t)twice, 2 * y);
+        int32_t level = 32768 + noise / 2 + noise / 8; /* noise seldom reaches its bounds: what does is cut */
+        positions[i] = (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
+    }
+    glanz_gradient_run(light, now->gradient, positions, count);
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_clouds = {
+    .name = GLANZ_TEXT("clouds"),
+    .what = GLANZ_WHAT("soft clouds that drift and change; a pass changes them once all through"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT,
+    .step = step,
+    .shade_field = shade,
+    .least_columns = 2,
+    .least_rows = 1,
+};
+
+#endif

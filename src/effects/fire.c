@@ -1,0 +1,84 @@
+/* SPDX-License-Identifier: MIT */
+/* Fire: noise that rises, hot at the bottom. */
+#include "upright.h"
+
+#if GLANZ_FIELDS
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_FIRE_HEAT] = GLANZ_SHARE_ROW("heat", "from a faint glow to a blaze", GLANZ_PERCENT(60)),
+    [GLANZ_FIRE_DETAIL] = GLANZ_LENGTH_ROW("flames", "how wide a flame is", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(2.5)),
+    [GLANZ_FIRE_SPEED] = GLANZ_RATE_ROW("how fast the flames rise", GLANZ_UNIT_LEDS, GLANZ_FIXED(9)),
+};
+
+/* black, red heat, orange, yellow, nearly white; straight in light */
+static GLANZ_CONST struct glanz_stop stops[] = {{0, {0, 0, 0}, 390451u},
+                                                {11000, {4014, 80, 0}, 226050u},
+                                                {30000, {44069, 1651, 0}, 238609u},
+                                                {48000, {65535, 16656, 340}, 357913u},
+                                                {60000, {65535, 44069, 7666}, 775965u},
+                                                {65535, {65535, 59287, 40449}, 0u}};
+static GLANZ_CONST struct glanz_gradient heat = {stops, 6, 0, {0, 0, 0, 1, 1, 1, 1, 1, 2, 2, 2, 2, 3, 3, 3, 4}};
+
+#define RISE 8 /* cells of the slower noise that rise in a pass: 8,192 laps of it are 2^16 cells, where noise repeats */
+
+static glanz_place flame_of(const struct glanz_now *now) {
+    return now->number[GLANZ_FIRE_DETAIL] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_FIRE_DETAIL];
+}
+
+static glanz_place pass(const struct glanz_now *now) { /* flames are twice as high as wide */
+    return flame_of(now) > GLANZ_STEP * 2047 ? INT32_MAX : 2 * RISE * flame_of(now);
+}
+
+/* Keeps cells a point, and cells that have risen. */
+static uint8_t step(struct glanz_now *now) {
+    if (now->fresh) {
+        now->kept[0] = (int32_t)(0xFFFFFFFFu / (uint32_t)flame_of(now));
+    }
+    now->kept[1] = (int32_t)((uint32_t)(uint16_t)now->lap[0] * ((uint32_t)RISE << 16) +
+                             glanz_mul32_high(now->turn[0], (uint32_t)RISE << 16));
+    return 1;
+}
+
+/* How hot, 0 to 65535: noise and what is left of the heat at this height; the lowest row glows whatever the noise says. */
+static uint16_t heat_at(struct glanz_noise *coarse, struct glanz_noise *fine, int32_t x, int32_t y, int32_t base) {
+    int32_t flicker = glanz_noise_at(fine, 2 * x, 2 * y);
+    int32_t noise = glanz_noise_at(coarse, x + flicker / 2, y); /* bent aside, so that no flame stands like a wall */
+    int32_t level = base + noise * 3 / 4 + flicker / 2;
+    return (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
+}
+
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
+                  uint8_t count) {
+    uint16_t positions[GLANZ_RUN];
+    struct upright upright = upright_of(now, places);
+    struct glanz_noise coarse = {now->seed, (uint16_t)(now->turn[0] >> 16), 0, 0, 0, 0, {0}};
+    struct glanz_noise fine = {now->seed ^ 0x5DEECE66u, (uint16_t)(now->turn[0] >> 15), 0, 0, 0, 0, {0}};
+    uint32_t cells = (uint32_t)now->kept[0];
+    uint32_t per_row = 0xFFFFFFFFu / ((uint32_t)upright.rows << 16);
+    (void)cover;
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t y = (uint32_t)upright_y(&upright, places, i);
+        uint32_t height = 65536u - glanz_times(y, per_row); /* 0 at the bottom, 65536 at the top */
+        int32_t base = 26000 + now->number[GLANZ_FIRE_HEAT] / 2 + now->number[GLANZ_FIRE_HEAT] / 8 -
+                       (int32_t)((height + (height * (height >> 1) >> 16)) * 3u / 4u);
+        int32_t down = (int32_t)(glanz_times(y, cells) / 2u + (uint32_t)now->kept[1]);
+        positions[i] = heat_at(&coarse, &fine, (int32_t)glanz_times((uint32_t)upright.x[i], cells), down, base);
+    }
+    glanz_gradient_run(light, now->gradient, positions, count);
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_fire = {
+    .name = GLANZ_TEXT("fire"),
+    .what = GLANZ_WHAT("flames that rise; a pass is eight flames high"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT,
+    .gradient = &heat,
+    .pass = pass,
+    .step = step,
+    .shade_field = shade,
+    .least_columns = 3,
+    .least_rows = 6,
+};
+
+#endif

@@ -1,0 +1,55 @@
+/* SPDX-License-Identifier: MIT */
+/* Plasma: three waves that run through each other, in colours of the palette. */
+#include <glanz/effects.h>
+
+#if GLANZ_FIELDS
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_PLASMA_SIZE] =
+        GLANZ_LENGTH_ROW("size", "from one crest to the next", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(14)),
+    [GLANZ_PLASMA_SPEED] = GLANZ_RATE_ROW("how fast it changes", GLANZ_UNIT_PASS_TIME, 12000),
+};
+
+static uint8_t step(struct glanz_now *now) {
+    if (now->fresh) {
+        glanz_place size = now->number[GLANZ_PLASMA_SIZE] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_PLASMA_SIZE];
+        now->kept[0] = (int32_t)(glanz_repeat_of(size).scale / 2u);
+    }
+    return 1;
+}
+
+/* The waves turn 1, 2 and 3 times in a pass, so that it has no seam; their crests lie across, down, and around a point that
+ * wanders. */
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
+                  uint8_t count) {
+    uint16_t positions[GLANZ_RUN];
+    struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
+    uint16_t turn = (uint16_t)(now->turn[0] >> 16);
+    int32_t middle_x = (int32_t)now->length * (GLANZ_HALF + (int32_t)glanz_sine(turn) / 2);
+    int32_t middle_y = (int32_t)now->rows * (GLANZ_HALF + (int32_t)glanz_sine((uint16_t)(turn * 2u + 16384u)) / 2);
+    (void)cover;
+    for (uint8_t i = 0; i < count; i++) {
+        uint16_t across = (uint16_t)(glanz_repeat_turn(&repeat, places->x[i]) >> 16);
+        uint16_t down = (uint16_t)(glanz_repeat_turn(&repeat, places->y[i]) >> 16);
+        glanz_place away = (glanz_place)glanz_distance(places->x[i] - middle_x, places->y[i] - middle_y);
+        uint16_t around = (uint16_t)(glanz_repeat_turn(&repeat, away) >> 16);
+        int32_t sum = (int32_t)glanz_sine((uint16_t)(across + turn)) + glanz_sine((uint16_t)(down - turn * 2u)) +
+                      glanz_sine((uint16_t)(around * 2u - turn * 3u));
+        positions[i] = (uint16_t)((sum + (int32_t)3 * 32767) / 3);
+    }
+    glanz_gradient_run(light, now->gradient, positions, count);
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_plasma = {
+    .name = GLANZ_TEXT("plasma"),
+    .what = GLANZ_WHAT("soft waves that run through each other; a pass brings all of them round once"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT,
+    .step = step,
+    .shade_field = shade,
+    .least_columns = 4,
+    .least_rows = 4,
+};
+
+#endif

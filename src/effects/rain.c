@@ -1,0 +1,93 @@
+/* SPDX-License-Identifier: MIT */
+/* Rain: drops that fall, column by column, each with a tail above it. */
+#include "upright.h"
+
+#if GLANZ_FIELDS
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_RAIN_BACKGROUND] = GLANZ_COLOR_ROW("background", "where no drop is", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_RAIN_PART] = GLANZ_SHARE_ROW("share", "how many of the columns have a drop", GLANZ_PERCENT(60)),
+    [GLANZ_RAIN_LENGTH] =
+        GLANZ_LENGTH_ROW("length", "of a drop with its tail", GLANZ_FIXED(0.5), GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
+    [GLANZ_RAIN_SPEED] = GLANZ_RATE_ROW("how fast the slower drops fall", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
+};
+
+static uint16_t rows_of(const struct glanz_now *now) {
+    return now->rows == 1 ? now->length : now->rows;
+}
+
+/* A drop's way: in at the top, tail out at the bottom. In a pass a slow drop falls twice, a fast one three times. */
+static uint32_t way_of(const struct glanz_now *now) {
+    return ((uint32_t)rows_of(now) << 16) + (uint32_t)now->number[GLANZ_RAIN_LENGTH];
+}
+
+static glanz_place pass(const struct glanz_now *now) {
+    return way_of(now) > 0x3FFFFFFFu ? INT32_MAX : (glanz_place)(2u * way_of(now));
+}
+
+/* Keeps the way and what one point is of the tail. */
+static uint8_t step(struct glanz_now *now) {
+    if (now->fresh) {
+        now->kept[0] = (int32_t)way_of(now);
+        now->kept[1] = (int32_t)(0xFFFFFFFFu / (uint32_t)now->number[GLANZ_RAIN_LENGTH]);
+    }
+    return 1;
+}
+
+struct drop {       /* of one column */
+    uint32_t known; /* 1 + the column */
+    glanz_place head;
+    uint8_t falls;
+    struct glanz_light color;
+};
+
+static void find_drop(struct drop *drop, const struct glanz_now *now, uint32_t column) {
+    uint32_t hash = glanz_hash2(now->seed, column);
+    uint32_t times = 2u + (hash & 1u);
+    uint32_t turn = now->turn[0] * times + hash;
+    uint32_t fallen = (uint32_t)(uint16_t)now->lap[0] * times + glanz_mul32_high(now->turn[0], times) + (turn < hash);
+    uint32_t draw = glanz_hash2(hash, fallen);
+    drop->known = 1u + column;
+    drop->falls = (draw & 0xFFFFu) < (uint32_t)now->number[GLANZ_RAIN_PART];
+    drop->head = (glanz_place)glanz_mul32_high(turn, (uint32_t)now->kept[0]);
+    if (drop->falls) {
+        drop->color = glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16));
+    }
+}
+
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
+                  uint8_t count) {
+    struct upright upright = upright_of(now, places);
+    struct drop drop = {0, 0, 0, {0, 0, 0}};
+    (void)cover;
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t column = (uint32_t)upright.x[i] >> 16;
+        glanz_place y = upright_y(&upright, places, i);
+        if (drop.known != 1u + column) {
+            find_drop(&drop, now, column);
+        }
+        light[i] = now->color[0];
+        uint32_t on = drop.falls ? glanz_cover(y, drop.head - now->number[GLANZ_RAIN_LENGTH], drop.head) : 0;
+        if (on != 0) { /* bright at the head, fading evenly upward */
+            glanz_place above = drop.head - y;
+            uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)now->kept[1]);
+            uint32_t level = gone > 65535u ? 0 : 65536u - gone;
+            light[i] = glanz_light_mix(light[i], drop.color, glanz_share_of(glanz_share_of(level, level), on));
+        }
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_rain = {
+    .name = GLANZ_TEXT("rain"),
+    .what = GLANZ_WHAT("drops that fall, in colours of the palette; in a pass a slow drop falls twice"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT,
+    .pass = pass,
+    .step = step,
+    .shade_field = shade,
+    .least_columns = 1,
+    .least_rows = 6,
+};
+
+#endif

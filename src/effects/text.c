@@ -1,0 +1,212 @@
+/* SPDX-License-Identifier: MIT */
+/* Text: a line of glyphs, standing or moving by fractions of a LED. Remembers the line as it is set, and the one before: a
+ * text that becomes wider or narrower while it moves is changed where it is out of sight. */
+#include <string.h>
+
+#include "travel.h"
+
+#if GLANZ_FIELDS
+
+static GLANZ_CONST char *GLANZ_CONST colorings[] = {GLANZ_TEXT("one color"), GLANZ_TEXT("across the text"),
+                                                    GLANZ_TEXT("letter by letter"), GLANZ_TEXT("across the field")};
+static GLANZ_CONST char *GLANZ_CONST agains[] = {GLANZ_TEXT("again and again"), GLANZ_TEXT("to and fro"), GLANZ_TEXT("once")};
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_TEXT_COLOR] = GLANZ_COLOR_ROW("color", "of the letters", GLANZ_RGB(255, 255, 255)),
+    [GLANZ_TEXT_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind the letters", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_TEXT_CLEAR] = GLANZ_FLAG_ROW("clear", "show what lies under it between the letters, not the background", 0),
+    [GLANZ_TEXT_COLORED] = GLANZ_CHOICE_ROW("colored", "from the one colour, or from the palette", colorings, 0),
+    [GLANZ_TEXT_WAY] = GLANZ_CHOICE_ROW("way", "where it moves to", glanz_ways, WAY_LEFT),
+    [GLANZ_TEXT_AGAIN] = GLANZ_CHOICE_ROW("runs", "how often it moves through", agains, 0),
+    [GLANZ_TEXT_LEVEL] =
+        GLANZ_SHARE_ROW("level", "how far down it stands: 0 % at the top, 100 % at the bottom", GLANZ_PERCENT(50)),
+    [GLANZ_TEXT_SPEED] = GLANZ_RATE_ROW("how fast it moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
+};
+
+struct line {
+    uint16_t count, width;
+};
+
+struct text {
+    struct line line[2];
+    uint16_t version, lap, room;
+    uint8_t is;                    /* which line shows */
+    uint8_t ready;                 /* 1: it is set */
+    uint8_t late;                  /* 1: the other line waits to be shown */
+    struct glanz_letter letters[]; /* two lines */
+};
+
+static GLANZ_CONST struct glanz_writing *writing_of(const struct glanz_now *now) {
+    return (GLANZ_CONST struct glanz_writing *)now->content;
+}
+
+static GLANZ_CONST struct glanz_font *font_of(const struct glanz_now *now) {
+    GLANZ_CONST struct glanz_writing *writing = writing_of(now);
+    return writing == NULL || writing->font == NULL ? &glanz_font_quay : writing->font;
+}
+
+static uint32_t memory(const struct glanz_now *now) {
+    return (uint32_t)(offsetof(struct text, letters) + 2u * sizeof(struct glanz_letter) * glanz_writing_room(writing_of(now)));
+}
+
+static uint8_t is_upright(const struct glanz_now *now) {
+    return now->number[GLANZ_TEXT_WAY] >= WAY_UP;
+}
+
+static struct travel travel_of(const struct glanz_now *now, uint16_t width) {
+    struct travel travel;
+    uint8_t upright = is_upright(now);
+    travel.extent = upright ? font_of(now)->rows : width;
+    travel.field = upright ? now->rows : now->length;
+    travel.backward = now->number[GLANZ_TEXT_WAY] == WAY_RIGHT || now->number[GLANZ_TEXT_WAY] == WAY_DOWN;
+    travel.again = (uint8_t)now->number[GLANZ_TEXT_AGAIN];
+    travel.closed = !upright && now->closed;
+    return travel;
+}
+
+static uint16_t width_of(const struct glanz_now *now) {
+    const struct text *text = (const struct text *)now->memory;
+    return text == NULL || !text->ready ? 0 : text->line[text->is].width;
+}
+
+static glanz_place pass(const struct glanz_now *now) {
+    struct travel travel = travel_of(now, width_of(now));
+    return glanz_travel_pass(&travel);
+}
+
+static void set_line(struct text *text, const struct glanz_now *now, uint8_t which) {
+    struct glanz_letter *letters = text->letters + (which != 0 ? text->room : 0);
+    text->line[which].count = glanz_writing_set(letters, text->room, NULL, writing_of(now), now->world);
+    text->line[which].width = letters[text->line[which].count].at;
+}
+
+/* Keeps where the line's first column and top row are. */
+static uint8_t step(struct glanz_now *now) {
+    struct text *text = (struct text *)now->memory;
+    uint8_t standing = now->number[GLANZ_TEXT_WAY] == WAY_STANDING;
+    uint8_t anew = 0;
+    uint8_t other = 0;
+    if (text == NULL) {
+        return 0;
+    }
+    if (!text->ready) {
+        text->room = glanz_writing_room(writing_of(now));
+        text->version = now->world->version;
+        set_line(text, now, 0);
+        text->ready = 1;
+        anew = 1;
+    }
+    if (text->version != now->world->version) {
+        text->version = now->world->version;
+        set_line(text, now, !text->is);
+        text->late = 1;
+    }
+    uint8_t same = text->line[0].width == text->line[1].width;
+    if (text->late && (same || standing || is_upright(now) || text->lap != (uint16_t)now->lap[0])) {
+        text->is = !text->is;
+        text->late = 0;
+        anew = !same;
+        other = 1;
+    }
+    text->lap = (uint16_t)now->lap[0];
+    uint16_t width = text->line[text->is].width;
+    uint16_t rows = font_of(now)->rows;
+    struct travel travel = travel_of(now, width);
+    now->kept[0] = width > now->length ? 0 : glanz_travel_rest(width, now->length, 32768);
+    now->kept[1] = glanz_travel_rest(rows, now->rows, now->number[GLANZ_TEXT_LEVEL]);
+    if (!standing && travel.again == AGAIN_ONCE && now->lap[0] != 0) {
+        now->kept[1] = -(glanz_place)rows * GLANZ_STEP - GLANZ_STEP; /* it has been */
+    } else if (!standing) {
+        now->kept[is_upright(now) ? 1 : 0] = glanz_travel_place(&travel, now);
+    }
+    now->kept[2] =
+        travel.closed && !standing && travel.again == AGAIN_AGAIN ? (int32_t)(glanz_travel_pass(&travel) / GLANZ_STEP) : 0;
+    uint8_t moves = other || anew || (!standing && now->number[GLANZ_TEXT_SPEED] != 0);
+    return (uint8_t)((moves ? GLANZ_STEP_MOVES : 0) | (anew ? GLANZ_STEP_PASS : 0));
+}
+
+struct reader { /* of one line's bits */
+    const struct glanz_letter *letters;
+    GLANZ_CONST struct glanz_font *font;
+    uint16_t count, near;
+};
+
+/* How much of a LED the letters cover, 0 to 65536: four bits by how much of each lies under it. */
+static uint32_t cover_at(struct reader *reader, glanz_place x, glanz_place y, int32_t period) {
+    uint32_t edge_x = (uint32_t)(x - GLANZ_HALF) + 0x80000000u; /* floors alike everywhere */
+    uint32_t edge_y = (uint32_t)(y - GLANZ_HALF) + 0x80000000u;
+    int32_t column = (int32_t)(edge_x >> 16) - 32768;
+    int32_t row = (int32_t)(edge_y >> 16) - 32768;
+    uint32_t right = edge_x & 0xFFFFu;
+    uint32_t below = edge_y & 0xFFFFu;
+    uint32_t cover = 0;
+    for (uint8_t i = 0; i < 4; i++) {
+        uint32_t part_x = (i & 1) != 0 ? right : 65536u - right;
+        uint32_t part_y = (i & 2) != 0 ? below : 65536u - below;
+        int32_t at = column + (i & 1);
+        if (part_x == 0 || part_y == 0) {
+            continue;
+        }
+        if (period != 0) {
+            at %= period;
+            at = at < 0 ? at + period : at;
+        }
+        if (glanz_writing_bit(reader->letters, reader->count, &reader->near, reader->font, at, row + (i >> 1))) {
+            cover += glanz_share_of(part_x, part_y);
+        }
+    }
+    return cover;
+}
+
+/* Where in the palette the colour of a place lies. */
+static uint16_t position_of(const struct glanz_now *now, const struct reader *reader, glanz_place x, glanz_place across) {
+    uint32_t width = reader->letters[reader->count].at;
+    switch (now->number[GLANZ_TEXT_COLORED]) {
+    case 1: return (uint16_t)(x <= 0 ? 0 : glanz_ratio((uint32_t)x, width << 16) * 65535u >> 16);
+    case 2: return (uint16_t)(reader->near * 40503u); /* by the golden section: neighbours differ */
+    default: return (uint16_t)(glanz_ratio((uint32_t)across, (uint32_t)now->length << 16) * 65535u >> 16);
+    }
+}
+
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
+                  uint8_t count) {
+    const struct text *text = (const struct text *)now->memory;
+    uint8_t clear = now->number[GLANZ_TEXT_CLEAR] != 0;
+    struct glanz_light back = now->color[GLANZ_TEXT_BACKGROUND];
+    struct glanz_light color = now->color[GLANZ_TEXT_COLOR];
+    struct glanz_light none = {0, 0, 0};
+    struct reader reader = {NULL, font_of(now), 0, 0};
+    back = clear ? none : back;
+    if (text != NULL && text->ready) {
+        reader.letters = text->letters + (text->is ? text->room : 0);
+        reader.count = text->line[text->is].count;
+    }
+    for (uint8_t i = 0; i < count; i++) {
+        glanz_place x = places->x[i] - now->kept[0];
+        uint32_t part = reader.count == 0 ? 0 : cover_at(&reader, x, places->y[i] - now->kept[1], now->kept[2]);
+        if (part != 0 && now->number[GLANZ_TEXT_COLORED] != 0) {
+            color = glanz_gradient_at(now->gradient, position_of(now, &reader, x, places->x[i]));
+        }
+        light[i] = part == 0 ? back : glanz_light_mix(back, color, part);
+        if (cover != NULL) {
+            cover[i] = (uint16_t)(!clear || part > 65535u ? 65535u : part);
+        }
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_text = {
+    .name = GLANZ_TEXT("text"),
+    .what = GLANZ_WHAT("a line of text, standing or moving; a pass takes it through the field once"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT | GLANZ_NEEDS_CLOCK | GLANZ_NEEDS_COVER,
+    .content = GLANZ_CONTENT_WRITING,
+    .pass = pass,
+    .step = step,
+    .shade_field = shade,
+    .memory = memory,
+    .least_columns = 5,
+    .least_rows = 5,
+};
+
+#endif

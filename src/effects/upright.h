@@ -1,0 +1,46 @@
+/* SPDX-License-Identifier: MIT */
+/* For effects with an up and a down: on a line of LEDs, along it is up. Private to src/effects. */
+#ifndef GLANZ_EFFECTS_UPRIGHT_H
+#define GLANZ_EFFECTS_UPRIGHT_H
+
+#include <glanz/effects.h>
+
+#if GLANZ_FIELDS
+
+struct upright {
+    const glanz_place *x;
+    const glanz_place *y;
+    uint16_t columns, rows;
+    uint8_t line; /* 1: y counts from the far end of the line, x is of no account */
+};
+
+static inline struct upright upright_of(const struct glanz_now *now, const struct glanz_places *places) {
+    struct upright upright = {places->x, places->y, now->length, now->rows, 0};
+    upright.line = now->rows == 1 && now->length > 1;
+    if (upright.line) {
+        upright.x = places->y;
+        upright.columns = 1;
+        upright.rows = now->length;
+    }
+    return upright;
+}
+
+/* Rows below the top edge. */
+static inline glanz_place upright_y(const struct upright *upright, const struct glanz_places *places, uint8_t i) {
+    return upright->line ? (glanz_place)upright->rows * GLANZ_STEP - places->x[i] : places->y[i];
+}
+
+static inline uint16_t level_add(uint16_t a, uint32_t b) {
+    uint32_t sum = a + b;
+    return (uint16_t)(sum > 65535u ? 65535u : sum);
+}
+
+/* Some of a colour onto a light. @param level 0 to 65536 */
+static inline void light_add(struct glanz_light *light, struct glanz_light color, uint32_t level) {
+    glanz_light_put(light, level_add(light->red, glanz_gain16(color.red, level)),
+                    level_add(light->green, glanz_gain16(color.green, level)),
+                    level_add(light->blue, glanz_gain16(color.blue, level)));
+}
+
+#endif
+#endif

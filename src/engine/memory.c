@@ -1,0 +1,137 @@
+/* SPDX-License-Identifier: MIT */
+/* What effects remember, and the world they tell of. Blocks of memory lie one after another; those of layers that are gone are
+ * taken back, by moving the others down, when room is wanted. */
+#include <string.h>
+
+#include "state.h"
+
+#if GLANZ_FIELDS
+
+static uint32_t wanted_by(const struct layer *layer) {
+    uint32_t bytes = layer->effect == NULL || layer->effect->memory == NULL ? 0 : layer->effect->memory(&layer->now);
+    return bytes > 65528u ? 65528u : (bytes + 7u) & ~7u;
+}
+
+/* The live layer whose block lies first, at or after a place. */
+static struct layer *next_block(struct glanz_engine *engine, const uint8_t *from) {
+    struct layer *next = NULL;
+    for (uint8_t s = 0; s < engine->segment_count; s++) {
+        struct segment *segment = &engine->segments[s];
+        for (uint8_t i = 0; i < segment->count; i++) {
+            struct layer *layer = &segment->layer[segment->order[i]];
+            const uint8_t *at = (const uint8_t *)layer->now.memory;
+            if (at != NULL && at >= from && (next == NULL || at < (const uint8_t *)next->now.memory)) {
+                next = layer;
+            }
+        }
+    }
+    return next;
+}
+
+/* Bytes that looks on other segments hold. */
+static uint32_t live_bytes(const struct glanz_engine *engine, const struct segment *but) {
+    uint32_t bytes = 0;
+    for (uint8_t s = 0; s < engine->segment_count; s++) {
+        const struct segment *segment = &engine->segments[s];
+        for (uint8_t i = 0; segment != but && i < segment->count; i++) {
+            const struct layer *layer = &segment->layer[segment->order[i]];
+            bytes += layer->now.memory == NULL ? 0 : layer->now.room;
+        }
+    }
+    return bytes;
+}
+
+static void collect(struct glanz_engine *engine) {
+    uint8_t *to = engine->pool.bytes;
+    for (struct layer *layer = next_block(engine, to); layer != NULL; layer = next_block(engine, to)) {
+        memmove(to, layer->now.memory, (size_t)layer->now.room);
+        layer->now.memory = to;
+        to += layer->now.room;
+    }
+    engine->pool.used = (uint32_t)(to - engine->pool.bytes);
+}
+
+int glanz_layer_fits(const struct glanz_engine *engine, const struct segment *segment, const struct layer *layer) {
+    uint32_t bytes = wanted_by(layer);
+    return bytes == 0 || live_bytes(engine, segment) + bytes <= engine->pool.size;
+}
+
+void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer) {
+    uint32_t bytes = wanted_by(layer);
+    layer->now.memory = NULL;
+    layer->now.room = 0;
+    if (bytes == 0) {
+        return;
+    }
+    if (engine->pool.size - engine->pool.used < bytes) {
+        collect(engine);
+    }
+    if (engine->pool.size - engine->pool.used >= bytes) {
+        layer->now.memory = engine->pool.bytes + engine->pool.used;
+        layer->now.room = (uint16_t)bytes;
+        memset(layer->now.memory, 0, (size_t)bytes);
+        engine->pool.used += bytes;
+    }
+}
+
+size_t glanz_looks_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *looks, uint16_t count,
+                          GLANZ_CONST struct glanz_rig *rig) {
+    struct glanz_field field;
+    struct layer layer;
+    uint32_t most = 0;
+    if (segment == NULL || rig == NULL || segment->surface >= rig->surface_count ||
+        !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
+        return 0;
+    }
+    memset(&layer, 0, sizeof layer);
+    for (uint16_t i = 0; looks != NULL && i < count; i++) {
+        layer.effect = looks[i].effect;
+        layer.now.length = field.columns;
+        layer.now.rows = field.rows;
+        layer.now.content = looks[i].content;
+        uint32_t bytes = wanted_by(&layer);
+        most = bytes > most ? bytes : most;
+    }
+    return (size_t)most * GLANZ_FADES;
+}
+
+/* ---- the world ---- */
+
+void glanz_world_advance(struct glanz_engine *engine, uint32_t elapsed) {
+    uint32_t rest = elapsed % 1000000u + engine->second_us;
+    uint32_t seconds = elapsed / 1000000u + rest / 1000000u;
+    engine->second_us = rest % 1000000u;
+    if (!engine->world.known || seconds == 0) {
+        return;
+    }
+    engine->world.second += seconds;
+    engine->world.day += engine->world.second / 86400u;
+    engine->world.second %= 86400u;
+    engine->world.version++;
+}
+
+glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint32_t second) {
+    if (engine == NULL || second >= 86400u || day > 2932896u) { /* 31 December 9999 */
+        return GLANZ_ERR_ARGUMENT;
+    }
+    engine->world.known = 1;
+    engine->world.day = day;
+    engine->world.second = second;
+    engine->world.version++;
+    engine->second_us = 0;
+    return GLANZ_OK;
+}
+
+glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint16_t value) {
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (input >= engine->rig->input_count) {
+        return GLANZ_ERR_ABSENT;
+    }
+    engine->world.version = (uint16_t)(engine->world.version + (engine->values[input] != value));
+    engine->values[input] = value;
+    return GLANZ_OK;
+}
+
+#endif

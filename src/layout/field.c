@@ -1,0 +1,452 @@
+/* SPDX-License-Identifier: MIT */
+/* Fields: where the LEDs of grids, rings and free points stand, and what a segment sees of them. Places are worked out from
+ * the wiring when they are asked for; only free points have a table. */
+#include <glanz/layout.h>
+
+#if GLANZ_FIELDS
+
+#define SIXTY_FOURTH (GLANZ_STEP / 64)
+
+/* ---- places on a surface ---- */
+
+/* How a panel's line runs over the field: from a corner, along lines of `across` LEDs. */
+struct walk {
+    int16_t x, y;           /* the first LED */
+    int8_t fast_x, fast_y;  /* to the next LED of a line */
+    int8_t slow_x, slow_y;  /* to the next line */
+    uint16_t across, lines; /* LEDs of a line, lines */
+    uint8_t zigzag;
+};
+
+static struct walk walk_of(GLANZ_CONST struct glanz_panel *panel) {
+    struct walk walk;
+    int16_t columns = (int16_t)panel->columns;
+    int16_t rows = (int16_t)panel->rows;
+    int8_t right = (panel->wiring & GLANZ_FROM_RIGHT) != 0 ? -1 : 1;
+    int8_t down = (panel->wiring & GLANZ_FROM_BOTTOM) != 0 ? -1 : 1;
+    uint8_t by_columns = (panel->wiring & GLANZ_BY_COLUMNS) != 0;
+    walk.x = (int16_t)(right > 0 ? 0 : columns - 1);
+    walk.y = (int16_t)(down > 0 ? 0 : rows - 1);
+    if (panel->mirrored) {
+        walk.x = (int16_t)(columns - 1 - walk.x);
+        right = (int8_t)-right;
+    }
+    walk.fast_x = by_columns ? 0 : right;
+    walk.fast_y = by_columns ? down : 0;
+    walk.slow_x = by_columns ? right : 0;
+    walk.slow_y = by_columns ? 0 : down;
+    walk.across = by_columns ? panel->rows : panel->columns;
+    walk.lines = by_columns ? panel->columns : panel->rows;
+    walk.zigzag = (panel->wiring & GLANZ_ZIGZAG) != 0;
+    for (uint8_t i = 0; i < panel->turned; i++) { /* a quarter clockwise: down becomes left */
+        int16_t x = walk.x;
+        int8_t fast = walk.fast_x;
+        int8_t slow = walk.slow_x;
+        walk.x = (int16_t)(rows - 1 - walk.y);
+        walk.y = x;
+        walk.fast_x = (int8_t)-walk.fast_y;
+        walk.fast_y = fast;
+        walk.slow_x = (int8_t)-walk.slow_y;
+        walk.slow_y = slow;
+        int16_t held = columns;
+        columns = rows;
+        rows = held;
+    }
+    walk.x = (int16_t)(walk.x + (int16_t)panel->left);
+    walk.y = (int16_t)(walk.y + (int16_t)panel->top);
+    return walk;
+}
+
+static void panel_places(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_panel *panel, uint16_t at, uint8_t backward,
+                         uint8_t count) {
+    struct walk walk = walk_of(panel);
+    uint16_t line = (uint16_t)(at / walk.across);
+    uint16_t along = (uint16_t)(at % walk.across);
+    for (uint8_t i = 0; i < count;) { /* a line, or what is asked of it */
+        uint16_t left = backward ? (uint16_t)(along + 1) : (uint16_t)(walk.across - along);
+        uint8_t part = (uint8_t)(left < (uint16_t)(count - i) ? left : (uint16_t)(count - i));
+        uint8_t turned = walk.zigzag && (line & 1u) != 0;
+        int32_t column = walk.x + walk.slow_x * (int32_t)line;
+        int32_t row = walk.y + walk.slow_y * (int32_t)line;
+        int32_t into = turned ? (int32_t)walk.across - 1 - along : along;
+        int32_t way = turned != (backward != 0) ? -1 : 1;
+        glanz_place place_x = (column + walk.fast_x * into) * GLANZ_STEP + GLANZ_HALF;
+        glanz_place place_y = (row + walk.fast_y * into) * GLANZ_STEP + GLANZ_HALF;
+        glanz_place step_x = walk.fast_x * way * GLANZ_STEP;
+        glanz_place step_y = walk.fast_y * way * GLANZ_STEP;
+        for (; part != 0; part--, i++) {
+            x[i] = place_x;
+            y[i] = place_y;
+            place_x += step_x;
+            place_y += step_y;
+        }
+        line = (uint16_t)(backward ? line - 1 : line + 1);
+        along = (uint16_t)(backward ? walk.across - 1 : 0);
+    }
+}
+
+/* Radius in 64ths of a step. */
+static uint16_t radius_of(GLANZ_CONST struct glanz_circle *circle, uint16_t leds) {
+    if (circle != NULL && circle->radius != 0) {
+        return circle->radius;
+    }
+    uint32_t radius = ((uint32_t)leds * 10430u + 512u) >> 10; /* 64 / (2 pi) */
+    return (uint16_t)(radius > 65535u ? 65535u : radius);
+}
+
+static GLANZ_CONST struct glanz_circle *circle_of(GLANZ_CONST struct glanz_surface *surface, uint8_t piece) {
+    return surface->circles == NULL ? NULL : &surface->circles[surface->kind == GLANZ_SURFACE_RING ? 0 : piece];
+}
+
+static void circle_places(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_surface *surface, uint8_t piece, uint16_t at,
+                          uint8_t backward, uint8_t count) {
+    GLANZ_CONST struct glanz_circle *circle = circle_of(surface, piece);
+    uint16_t leds = surface->pieces[piece].leds;
+    if (surface->kind == GLANZ_SURFACE_RING) { /* its pieces make one ring */
+        leds = glanz_surface_leds(surface);
+        for (uint8_t i = 0; i < piece; i++) {
+            at = (uint16_t)(at + surface->pieces[i].leds);
+        }
+    }
+    uint16_t columns;
+    uint16_t rows;
+    glanz_surface_field(&columns, &rows, surface);
+    int32_t radius = radius_of(circle, leds);
+    uint16_t start = circle == NULL ? 0 : circle->start;
+    uint8_t counter = circle != NULL && circle->backward;
+    uint32_t step = leds < 2 ? 0 : glanz_fraction(1, leds);
+    for (uint8_t i = 0; i < count; i++) {
+        uint16_t arc = (uint16_t)((step * at + 32768u) >> 16);
+        uint16_t bearing = (uint16_t)(counter ? start - arc : start + arc);
+        x[i] = (glanz_place)columns * GLANZ_HALF + radius * glanz_sine(bearing) / 32;
+        y[i] = (glanz_place)rows * GLANZ_HALF - radius * glanz_sine((uint16_t)(bearing + 16384u)) / 32;
+        at = (uint16_t)(backward ? at - 1 : at + 1);
+    }
+}
+
+void glanz_piece_places(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_surface *surface, uint8_t piece, uint16_t at,
+                        uint8_t backward, uint8_t count) {
+    uint16_t before = 0;
+    for (uint8_t i = 0; i < piece && surface->kind != GLANZ_SURFACE_GRID; i++) {
+        before = (uint16_t)(before + surface->pieces[i].leds);
+    }
+    switch (surface->kind) {
+    case GLANZ_SURFACE_GRID: panel_places(x, y, &surface->panels[piece], at, backward, count); break;
+    case GLANZ_SURFACE_RING:
+    case GLANZ_SURFACE_RINGS: circle_places(x, y, surface, piece, at, backward, count); break;
+    default:
+        for (uint8_t i = 0; i < count; i++) {
+            uint16_t led = (uint16_t)(before + (backward ? at - i : at + i));
+            uint8_t point = surface->kind == GLANZ_SURFACE_POINTS;
+            x[i] = point ? surface->points[led].x * SIXTY_FOURTH : (glanz_place)led * GLANZ_STEP + GLANZ_HALF;
+            y[i] = point ? surface->points[led].y * SIXTY_FOURTH : GLANZ_HALF;
+        }
+        break;
+    }
+}
+
+/* Columns and rows that a panel takes as it hangs. */
+static uint16_t hung_columns(GLANZ_CONST struct glanz_panel *panel) {
+    return (panel->turned & 1u) != 0 ? panel->rows : panel->columns;
+}
+static uint16_t hung_rows(GLANZ_CONST struct glanz_panel *panel) {
+    return (panel->turned & 1u) != 0 ? panel->columns : panel->rows;
+}
+
+static uint16_t larger(uint16_t a, uint16_t b) {
+    return a > b ? a : b;
+}
+
+void glanz_surface_field(uint16_t *columns, uint16_t *rows, GLANZ_CONST struct glanz_surface *surface) {
+    uint16_t wide = 1;
+    uint16_t high = 1;
+    uint16_t leds = glanz_surface_leds(surface);
+    if (surface->kind == GLANZ_SURFACE_STRIP) {
+        wide = leds;
+    } else if (surface->kind == GLANZ_SURFACE_GRID) {
+        for (uint8_t i = 0; i < surface->piece_count; i++) {
+            GLANZ_CONST struct glanz_panel *panel = &surface->panels[i];
+            wide = larger(wide, (uint16_t)(panel->left + hung_columns(panel)));
+            high = larger(high, (uint16_t)(panel->top + hung_rows(panel)));
+        }
+    } else if (surface->kind == GLANZ_SURFACE_POINTS) {
+        for (uint16_t i = 0; i < leds && (surface->columns == 0 || surface->rows == 0); i++) {
+            wide = larger(wide, (uint16_t)((surface->points[i].x + 32u + 63u) / 64u));
+            high = larger(high, (uint16_t)((surface->points[i].y + 32u + 63u) / 64u));
+        }
+    } else {
+        uint16_t radius = 0;
+        for (uint8_t i = 0; i < surface->piece_count; i++) {
+            uint16_t own = surface->kind == GLANZ_SURFACE_RING ? leds : surface->pieces[i].leds;
+            radius = larger(radius, radius_of(circle_of(surface, i), own));
+        }
+        wide = (uint16_t)((2u * radius + 64u + 63u) / 64u);
+        high = wide;
+    }
+    *columns = surface->columns != 0 && surface->kind >= GLANZ_SURFACE_GRID ? surface->columns : wide;
+    *rows = surface->rows != 0 && surface->kind >= GLANZ_SURFACE_GRID ? surface->rows : high;
+}
+
+/* ---- what a cut sees ---- */
+
+static uint8_t in_rectangle(const struct glanz_field *field, glanz_place x, glanz_place y) {
+    uint16_t column = (uint16_t)(x / GLANZ_STEP);
+    uint16_t row = (uint16_t)(y / GLANZ_STEP);
+    return column >= field->left && column - field->left < field->width && row >= field->top &&
+           row - field->top < field->height;
+}
+
+/* Narrow a field to the LEDs between the first and the last in its rectangle. */
+static void narrow(struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface) {
+    uint16_t before = 0;
+    uint16_t first = 0;
+    uint16_t end = 0;
+    for (uint8_t p = 0; p < surface->piece_count; p++) {
+        for (uint16_t i = 0; i < surface->pieces[p].leds; i++) {
+            uint16_t at = (uint16_t)(before + i);
+            glanz_place x;
+            glanz_place y;
+            if (at < field->first || at - field->first >= field->leds) {
+                continue;
+            }
+            glanz_piece_places(&x, &y, surface, p, i, 0, 1);
+            if (in_rectangle(field, x, y)) {
+                first = end == 0 ? at : first;
+                end = (uint16_t)(at + 1);
+            }
+        }
+        before = (uint16_t)(before + surface->pieces[p].leds);
+    }
+    field->first = first;
+    field->leds = (uint16_t)(end - first);
+}
+
+/* A call of its own: avr-gcc 5 breaks off where it is inlined. */
+static GLANZ_NOINLINE uint8_t has_rectangle(GLANZ_CONST struct glanz_cut *cut) {
+    return cut->columns != 0;
+}
+
+/* The rectangle of the surface's field. @return 0 when it reaches out. */
+static int rectangle_of(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut,
+                        GLANZ_CONST struct glanz_surface *surface) {
+    field->left = 0;
+    field->top = 0;
+    glanz_surface_field(&field->width, &field->height, surface);
+    if (cut->piece != 0 && surface->kind == GLANZ_SURFACE_GRID) {
+        GLANZ_CONST struct glanz_panel *panel = &surface->panels[cut->piece - 1];
+        field->left = panel->left;
+        field->top = panel->top;
+        field->width = hung_columns(panel);
+        field->height = hung_rows(panel);
+    }
+    if (has_rectangle(cut)) {
+        if ((uint32_t)cut->left + cut->columns > field->width || cut->rows == 0 ||
+            (uint32_t)cut->top + cut->rows > field->height) {
+            return 0;
+        }
+        field->left = (uint16_t)(field->left + cut->left);
+        field->top = (uint16_t)(field->top + cut->top);
+        field->width = cut->columns;
+        field->height = cut->rows;
+    }
+    return 1;
+}
+
+static uint16_t whole_steps(uint32_t place) { /* rounded up, at least 1 */
+    return (uint16_t)(place < 1 ? 1 : (place + 65535u) >> 16);
+}
+
+/* Sizes along the ways an effect may lie. @return 0 when a line would be too long. */
+static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut, uint8_t round) {
+    uint16_t columns = (cut->turned & 1u) != 0 ? field->height : field->width;
+    uint16_t rows = (cut->turned & 1u) != 0 ? field->width : field->height;
+    uint8_t grain = cut->grain == 0 ? 1 : cut->grain;
+    columns = cut->mirrored ? (uint16_t)((columns + 1u) / 2u) : columns;
+    field->columns = (uint16_t)((columns + grain - 1u) / grain);
+    field->rows = (uint16_t)((rows + grain - 1u) / grain);
+    field->length = field->columns;
+    if (field->lie == GLANZ_LIE_ROWS || field->lie == GLANZ_LIE_COLUMNS) {
+        uint32_t cells = (uint32_t)field->columns * field->rows;
+        field->length = (uint16_t)cells;
+        return cells <= 32767u;
+    }
+    if (field->lie == GLANZ_LIE_OUTWARD || field->lie == GLANZ_LIE_AROUND) {
+        glanz_place x = (glanz_place)field->columns * GLANZ_HALF;
+        glanz_place y = (glanz_place)field->rows * GLANZ_HALF;
+        uint16_t outward = whole_steps(round ? (uint32_t)(x > y ? x : y) : glanz_distance(x, y));
+        uint16_t around = (uint16_t)((((uint32_t)field->columns + field->rows) * 201u + 64u) / 128u); /* pi by mean radius */
+        field->length = field->lie == GLANZ_LIE_OUTWARD ? outward : around;
+        if (field->lie == GLANZ_LIE_AROUND) {
+            field->columns = around;
+            field->rows = outward;
+            field->closed = 1;
+        }
+    }
+    return 1;
+}
+
+int glanz_cut_field(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
+    uint16_t from = 0;
+    uint16_t leds = glanz_surface_leds(surface);
+    uint8_t lie = cut->lie;
+    uint8_t piece = cut->piece;
+    if (piece > surface->piece_count || lie >= GLANZ_LIES || cut->turned > 3) {
+        return 0;
+    }
+    for (uint8_t i = 0; i + 1 < piece; i++) {
+        from = (uint16_t)(from + surface->pieces[i].leds);
+    }
+    if (piece != 0) {
+        leds = surface->pieces[piece - 1].leds;
+    }
+    if (cut->first >= leds || (uint32_t)cut->first + cut->leds > leds) {
+        return 0;
+    }
+    field->first = (uint16_t)(from + cut->first);
+    field->leds = cut->leds == 0 ? (uint16_t)(leds - cut->first) : cut->leds;
+    if (lie == GLANZ_LIE_OWN && surface->kind <= GLANZ_SURFACE_RING) {
+        lie = GLANZ_LIE_ALONG;
+    }
+    uint8_t one_ring = surface->kind == GLANZ_SURFACE_RINGS && (piece != 0 || surface->piece_count == 1);
+    if (lie == GLANZ_LIE_OWN && one_ring) { /* it is a line */
+        lie = GLANZ_LIE_ALONG;
+    }
+    field->lie = lie;
+    field->partly = cut->stencil[0] != 0;
+    field->line = lie == GLANZ_LIE_ALONG && !has_rectangle(cut);
+    if (!rectangle_of(field, cut, surface)) {
+        return 0;
+    }
+    if (has_rectangle(cut)) {
+        field->partly = 1;
+        narrow(field, surface);
+        if (field->leds == 0) {
+            return 0;
+        }
+    }
+    field->closed = 0;
+    if (lie == GLANZ_LIE_ALONG) {
+        uint8_t ring = surface->kind == GLANZ_SURFACE_RING || one_ring;
+        field->length = glanz_cut_length(cut, field->leds);
+        field->columns = field->length;
+        field->rows = 1;
+        field->closed = ring && field->leds == leds && !cut->mirrored;
+        return 1;
+    }
+    uint16_t columns;
+    uint16_t rows;
+    glanz_surface_field(&columns, &rows, surface);
+    field->closed = surface->joined && field->width == columns && !cut->mirrored && (cut->turned & 1u) == 0;
+    return measure(field, cut, surface->kind != GLANZ_SURFACE_GRID);
+}
+
+/* ---- places in a cut ---- */
+
+/* Does the cut take this LED, by its place and its stencil? */
+static uint8_t takes(GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field, uint16_t at, glanz_place x,
+                     glanz_place y) {
+    if (has_rectangle(cut) && !in_rectangle(field, x, y)) {
+        return 0;
+    }
+    return glanz_stencil_takes(cut->stencil, (uint16_t)(at - field->first));
+}
+
+/* One place of the surface's field as the cut sees it. */
+static void see(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field) {
+    glanz_place wide = (glanz_place)field->width * GLANZ_STEP;
+    glanz_place high = (glanz_place)field->height * GLANZ_STEP;
+    glanz_place u = *x - (glanz_place)field->left * GLANZ_STEP;
+    glanz_place v = *y - (glanz_place)field->top * GLANZ_STEP;
+    glanz_place held = u;
+    switch (cut->turned) {
+    case 1:
+        u = v;
+        v = wide - held;
+        break;
+    case 2:
+        u = wide - u;
+        v = high - v;
+        break;
+    case 3:
+        u = high - v;
+        v = held;
+        break;
+    default: break;
+    }
+    glanz_place span = (cut->turned & 1u) != 0 ? high : wide;
+    u = cut->reversed ? span - u : u;
+    u = cut->mirrored && u > span / 2 ? span - u : u;
+    if (cut->grain > 1) {
+        u = u / GLANZ_STEP / cut->grain * GLANZ_STEP + GLANZ_HALF;
+        v = v / GLANZ_STEP / cut->grain * GLANZ_STEP + GLANZ_HALF;
+    }
+    *x = u;
+    *y = v;
+}
+
+/* From the middle of the field: bearing times the way around, and distance. */
+static void polar(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field) {
+    uint8_t odd = (cut->turned & 1u) != 0;
+    uint32_t grain = cut->grain == 0 ? 1 : cut->grain;
+    uint16_t columns = odd ? field->height : field->width;
+    uint16_t rows = odd ? field->width : field->height;
+    columns = (uint16_t)((columns + grain - 1u) / grain);
+    rows = (uint16_t)((rows + grain - 1u) / grain);
+    int32_t across = *x - (glanz_place)columns * GLANZ_HALF;
+    int32_t down = *y - (glanz_place)rows * GLANZ_HALF;
+    *x = (glanz_place)((uint32_t)glanz_bearing(across, down) * field->length);
+    *y = (glanz_place)glanz_distance(across, down);
+}
+
+void glanz_field_line(glanz_place *x, const glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field,
+                      uint8_t count) {
+    for (uint8_t i = 0; i < count; i++) {
+        if (field->lie == GLANZ_LIE_ROWS) {
+            x[i] += y[i] / GLANZ_STEP * field->columns * GLANZ_STEP;
+        } else if (field->lie == GLANZ_LIE_COLUMNS) {
+            x[i] = y[i] + x[i] / GLANZ_STEP * field->rows * GLANZ_STEP;
+        } else if (field->lie == GLANZ_LIE_OUTWARD) {
+            glanz_place across = x[i];
+            glanz_place down = y[i];
+            polar(&across, &down, cut, field);
+            x[i] = down;
+        }
+    }
+}
+
+uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut,
+                           const struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface,
+                           const struct glanz_stretch_of *run, uint8_t count) {
+    uint8_t found = 0;
+    uint8_t plain = !has_rectangle(cut) && cut->stencil[0] == 0;
+    uint8_t moved =
+        (uint8_t)(cut->turned | cut->reversed | cut->mirrored | (cut->grain > 1)) != 0 || field->left != 0 || field->top != 0;
+    glanz_piece_places(x, y, surface, run->piece, (uint16_t)(run->at - run->before), run->backward, count);
+    if (plain && !moved && field->lie != GLANZ_LIE_AROUND && field->lie != GLANZ_LIE_ALONG) {
+        return count;
+    }
+    for (uint8_t i = 0; i < count; i++) {
+        uint16_t at = (uint16_t)(run->backward ? run->at - i : run->at + i);
+        if (!plain && !takes(cut, field, at, x[i], y[i])) {
+            continue;
+        }
+        if (field->partly) {
+            taken[found] = i;
+        }
+        x[found] = x[i];
+        y[found] = y[i];
+        if (field->lie == GLANZ_LIE_ALONG) {
+            glanz_cut_places(&x[found], NULL, cut, field->leds, (uint16_t)(at - field->first), 0, 1);
+            y[found] = GLANZ_HALF;
+        } else {
+            see(&x[found], &y[found], cut, field);
+            if (field->lie == GLANZ_LIE_AROUND) {
+                polar(&x[found], &y[found], cut, field);
+            }
+        }
+        found++;
+    }
+    return found;
+}
+
+#endif
