@@ -17,7 +17,7 @@ mkdir "$folder/documents"
 "$folder/scenarios" "$folder/documents" > "$folder/list"
 cp demo/rig.json "$folder/documents/demo.rig.json"
 cp demo/show.json "$folder/documents/demo.show.json"
-grep -v '"patch"' demo/visitor.jsonl > "$folder/visitor.jsonl"
+grep -v -e '"patch"' -e '"clock"' demo/visitor.jsonl > "$folder/visitor.jsonl"
 "$glanz" play demo/rig.json demo/show.json --inputs "$folder/visitor.jsonl" --for 20s --record "$folder/documents/demo.inputs.jsonl" > "$folder/play.txt" 2>&1
 echo "demo 2000" >> "$folder/list"
 cp demo/tiny.rig.json "$folder/documents/tiny.rig.json"
@@ -139,7 +139,7 @@ sh tests/avr.sh "$folder/values-avr.elf" $values ports/bare/avr.c
 "$folder/emulate" "$folder/values-avr.elf" 200000 | tr -d '\r' | grep ' frames ' | grep -v sent > "$folder/values.hashes.avr"
 
 # ---- the tiny build ----
-tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 \
+tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 \
   -DGLANZ_SAVED_MOST=0 -DGLANZ_OUTPUTS_MOST=2 -DGLANZ_SEGMENTS_MOST=4"
 # shellcheck disable=SC2086
 desk tiny-options tiny gcc -O2 $tiny

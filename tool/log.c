@@ -8,9 +8,9 @@
 
 #include "json.h"
 
-static const char *const kinds[] = {"input", "press", "patch", "save", "recall", "try rig", "keep rig", NULL};
+static const char *const kinds[] = {"input", "press", "patch", "save", "recall", "try rig", "clock", "keep rig", NULL};
 static const char *const keys[] = {"at",   "input",  "level",   "press",    "for", "patch",
-                                   "save", "recall", "try rig", "keep rig", NULL};
+                                   "save", "recall", "try rig", "clock", "keep rig", NULL};
 
 static uint64_t read_time(struct json *json, int token) {
     char text[40];
@@ -39,7 +39,7 @@ static void read_entry(struct json *json, struct entry *entry) {
         }
     }
     if (kind < 0) {
-        json_fail(json, 0, "expected one of: input, press, patch, save, recall, try rig, keep rig", NULL, NULL);
+        json_fail(json, 0, "expected one of: input, press, patch, save, recall, try rig, clock, keep rig", NULL, NULL);
         return;
     }
     entry->kind = (enum entry_kind)kind;

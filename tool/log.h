@@ -12,6 +12,7 @@ enum entry_kind {
     ENTRY_SAVE,    /* {"at": "4 s", "save": "my evening"} */
     ENTRY_RECALL,  /* {"at": "5 s", "recall": "my evening"} */
     ENTRY_TRY_RIG, /* {"at": "6 s", "try rig": "other.json", "for": "30 s"} */
+    ENTRY_CLOCK,   /* {"at": "0 s", "clock": "2026-06-20 21:40:00"}: the time of day, local */
     ENTRY_KEEP_RIG /* {"at": "7 s", "keep rig": true} */
 };
 

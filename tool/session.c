@@ -181,6 +181,27 @@ static glanz_status try_rig(struct session *session, const struct entry *entry, 
 
 /* ---- the log ---- */
 
+/* "2026-06-20 21:40:00" */
+static int set_clock(struct session *session, const char *text) {
+    int year;
+    int month;
+    int day;
+    int hour;
+    int minute;
+    int second;
+    int length = 0;
+    if (sscanf(text, "%4d-%2d-%2d %2d:%2d:%2d%n", &year, &month, &day, &hour, &minute, &second, &length) != 6 ||
+        text[length] != '\0' || year < 1970 || month < 1 || month > 12 || day < 1 || day > 31 || hour < 0 || hour > 23 ||
+        minute < 0 || minute > 59 || second < 0 || second > 59) {
+        return 0;
+    }
+    int march = month > 2 ? month - 3 : month + 9; /* days from 1 March of year 0, as in src/paint/writing.c */
+    int years = month > 2 ? year : year - 1;
+    int days = years * 365 + years / 4 - years / 100 + years / 400 + (153 * march + 2) / 5 + day - 1 - 719468;
+    return glanz_engine_clock(glanz_device_engine(session->device), (uint32_t)days,
+                              (uint32_t)(hour * 3600 + minute * 60 + second)) == GLANZ_OK;
+}
+
 static void do_entry(struct session *session, const struct entry *entry) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     glanz_status status = GLANZ_OK;
@@ -214,6 +235,13 @@ static void do_entry(struct session *session, const struct entry *entry) {
     case ENTRY_TRY_RIG:
         status = try_rig(session, entry, &fault);
         say(session, status == GLANZ_OK ? "rig on trial" : "refused the rig", entry->name);
+        break;
+    case ENTRY_CLOCK:
+        if (!set_clock(session, entry->name)) {
+            glanz_fault_add(&fault, "expected a date and time such as \"2026-06-20 21:40:00\", not ");
+            glanz_fault_name(&fault, entry->name);
+            status = GLANZ_ERR_TEXT;
+        }
         break;
     case ENTRY_KEEP_RIG:
     default:
