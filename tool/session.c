@@ -288,7 +288,7 @@ glanz_status session_step(struct session *session) {
 
 /* ---- opening ---- */
 
-static int load(struct session *session, const char *rig_path, const char *show_path, const char *inputs) {
+static int load_rig(struct session *session, const char *rig_path) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct text text;
     if (!text_read(&text, rig_path)) {
@@ -298,6 +298,37 @@ static int load(struct session *session, const char *rig_path, const char *show_
         complain(rig_path, &fault);
         return EXIT_REFUSED;
     }
+    return EXIT_GOOD;
+}
+
+#define KEPT_BYTES (4u << 20) /* for pictures of the store */
+
+/* Pictures that the store keeps. One that does not check is left out, and told. */
+static int load_kept(struct session *session) {
+    uint8_t damaged = 0;
+    if (session->setup.store == NULL) {
+        return EXIT_GOOD;
+    }
+    session->kept_memory = (uint8_t *)malloc(KEPT_BYTES);
+    glanz_status status =
+        session->kept_memory == NULL
+            ? GLANZ_ERR_MEMORY
+            : glanz_pictures_load(session->kept.pictures, &session->kept.count,
+                                  (uint8_t)(sizeof session->kept.pictures / sizeof session->kept.pictures[0]), &damaged,
+                                  glanz_board_port(session->board), session->kept_memory, KEPT_BYTES);
+    if (status != GLANZ_OK) {
+        complain_plain("cannot read the pictures in %s: %s", session->setup.store, glanz_status_name(status));
+        return EXIT_FILE;
+    }
+    if (damaged != 0) {
+        complain_plain("%u pictures in %s are damaged and were left out", damaged, session->setup.store);
+    }
+    return EXIT_GOOD;
+}
+
+static int load(struct session *session, const char *show_path, const char *inputs) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
     if (!text_read(&text, show_path)) {
         return EXIT_FILE;
     }
@@ -324,22 +355,30 @@ int session_open(struct session *session, const char *rig_path, const char *show
     memset(session, 0, sizeof *session);
     session->trial_show = -1;
     session->log_path = inputs;
-    int code = load(session, rig_path, show_path, inputs);
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    int code = load_rig(session, rig_path);
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    if (code == EXIT_GOOD) {
+        session->setup = *setup;
+        session->setup.hardware = setup->hardware == NULL ? rig : setup->hardware;
+        session->frame_rate = frame_rate != 0 ? frame_rate : rig->frames_per_s != 0 ? rig->frames_per_s : 100;
+        session->board = glanz_board_open(&session->setup, &fault);
+        if (session->board == NULL) {
+            complain(rig_path, &fault);
+            code = EXIT_REFUSED;
+        }
+    }
+    code = code == EXIT_GOOD ? load_kept(session) : code;
+    code = code == EXIT_GOOD ? load(session, show_path, inputs) : code;
     if (code != EXIT_GOOD) {
         session_close(session);
         return code;
     }
-    struct glanz_fault fault = GLANZ_FAULT_INIT;
-    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
-    session->setup = *setup;
-    session->setup.hardware = setup->hardware == NULL ? rig : setup->hardware;
-    session->frame_rate = frame_rate != 0 ? frame_rate : rig->frames_per_s != 0 ? rig->frames_per_s : 100;
-    session->board = glanz_board_open(&session->setup, &fault);
     /* room for a larger rig on trial, and for patches whose looks remember more */
     size_t size = glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 4 * glanz_show_memory(session->shows[0].show, rig) + 262144;
     session->memory = calloc(1, size);
     glanz_status status = GLANZ_ERR_MEMORY;
-    if (session->board != NULL && session->memory != NULL) {
+    if (session->memory != NULL) {
         struct glanz_setup start;
         memset(&start, 0, sizeof start);
         start.rig = rig;
@@ -361,6 +400,7 @@ int session_open(struct session *session, const char *rig_path, const char *show
 void session_close(struct session *session) {
     glanz_board_close(session->board);
     free(session->memory);
+    free(session->kept_memory);
     for (int i = 0; i < SESSION_SHOWS; i++) {
         document_free(&session->shows[i]);
     }

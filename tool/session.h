@@ -19,6 +19,7 @@ struct session {
     int show;                             /* index of the one that runs */
     int trial_show;                       /* the show made for the rig on trial, or -1 */
     struct kept kept;                     /* pictures of the store */
+    uint8_t *kept_memory;
     struct log log;
     size_t log_at;
     const char *log_path;

@@ -37,8 +37,9 @@ struct glanz_port {
     /** Give up sending; called when an output has not ended long after it should. May be NULL. */
     void (*stop)(void *user);
 
-    /** Read a record of the store. @param count filled with its size; 0 when there is none under this key. May be NULL
-     *  together with `save`: then nothing can be saved. */
+    /** Read a record of the store. @param count filled with its size; 0 when there is none under this key. Of a record larger
+     *  than `room` only so much is read, but its whole size told. May be NULL together with `save`: then nothing can be saved.
+     */
     glanz_status (*load)(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count);
 
     /** Write a record whole, or leave the old one whole; count 0 removes it. @return GLANZ_ERR_FULL or GLANZ_ERR_PORT. */
@@ -115,6 +116,25 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     static GLANZ_CONST struct glanz_segment id##_segment = {.name = GLANZ_TEXT("all"), .look = &id##_look};                    \
     static GLANZ_CONST struct glanz_show id = {                                                                                \
         .name = GLANZ_TEXT(#id), .looks = &id##_look, .segments = &id##_segment, .look_count = 1, .segment_count = 1}
+
+#if GLANZ_FIELDS
+#define GLANZ_PICTURES_MOST 32 /**< pictures that a store keeps */
+
+/** Keep a picture in a port's store under a name, in place of one of that name; no bytes: forget it.
+ *  @param name 1 to GLANZ_NAME_MOST bytes of UTF-8, no control characters. @param bytes a picture as glanz_picture_pack() makes
+ *  it. @param memory to build the record in: as large as name and bytes and 5 more.
+ *  @return GLANZ_ERR_DAMAGED for bytes that are no picture, GLANZ_ERR_FULL, GLANZ_ERR_ABSENT when there is no store, or nothing
+ *  to forget, GLANZ_ERR_MEMORY, GLANZ_ERR_ARGUMENT for the name, or what the port says: what was kept before stays. */
+GLANZ_NODISCARD glanz_status glanz_pictures_keep(const struct glanz_port *port, const char *name, const uint8_t *bytes,
+                                                 size_t count, uint8_t *memory, size_t size);
+
+/** Load all pictures of a port's store, for glanz_show_read() or a show in C.
+ *  @param pictures room for `room` of them; filled with `count`. @param damaged records that did not check and were left out;
+ * may be NULL. @param memory lent for as long as the pictures are used.
+ *  @return GLANZ_ERR_MEMORY when they do not fit, GLANZ_ERR_ABSENT when there is no store, or what the port says. */
+GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_picture *pictures, uint8_t *count, uint8_t room, uint8_t *damaged,
+                                                 const struct glanz_port *port, uint8_t *memory, size_t size);
+#endif
 
 /** Start: lay everything out, read what was saved, begin dark with the show's start action.
  *  @param memory lent for as long as the device is used; aligned for a pointer and a uint64_t.

@@ -35,6 +35,8 @@ def by_definition(name, context):
         return "5 V"
     if name == "kelvin":
         return f"{rng.randint(1000, 12500)} K"
+    if name == "side":
+        return rng.randint(1, 6)
     if name == "length":
         return number(1, 20) + " leds" if rng.random() < 0.6 else number(2, 100) + " %"
     if name == "rate":
@@ -96,6 +98,46 @@ def make_object(schema, root, context):
     return value
 
 
+def make_surface(pieces):
+    kind = rng.choice(["strip", "ring", "grid", "rings", "points"])
+    leds = sum(p["leds"] for p in pieces)
+    if kind in ("strip", "ring"):
+        return {kind: pieces}
+    if kind == "points":
+        places = [[x / 4, y / 4] for x in range(40) for y in range(24)]
+        return {"points": pieces, "places": rng.sample(places, leds)}
+    for piece in pieces:
+        piece.pop("reversed", None)
+    if kind == "rings":
+        for i, piece in enumerate(pieces):
+            piece["radius"] = f"{2 * i + rng.choice([1, 1.5, 2])} leds"
+            piece["start"] = f"{rng.randint(0, 359)} deg"
+            piece["counterclockwise"] = rng.random() < 0.5
+        return {"rings": pieces}
+    left = 0
+    for i, piece in enumerate(pieces):
+        count = piece.pop("leds")
+        columns = rng.choice([n for n in range(1, count + 1) if count % n == 0])
+        piece.update(columns=columns, rows=count // columns, left=left, top=rng.randint(0, 3), zigzag=rng.random() < 0.5,
+                     mirrored=rng.random() < 0.5, along=rng.choice(["rows", "columns"]), name=f"panel {i}",
+                     turned=rng.choice(["0 deg", "90 deg", "180 deg", "270 deg"]))
+        piece["first led"] = rng.choice(["top left", "top right", "bottom left", "bottom right"])
+        left += max(columns, count // columns)
+    return {"grid": pieces, "joined": rng.random() < 0.3}
+
+
+def size_of(surface):
+    """LEDs of a surface, and whether it is a grid."""
+    pieces = next(surface[kind] for kind in ("strip", "ring", "grid", "rings", "points") if kind in surface)
+    return sum(p["leds"] if "leds" in p else p["columns"] * p["rows"] for p in pieces), "grid" in surface
+
+
+def make_picture():
+    columns = rng.randint(1, 9)
+    return {"rows": ["".join(rng.choice(".. abc") for _ in range(columns)) for _ in range(rng.randint(1, 7))],
+            "colors": {letter: color([]) for letter in "abc"}}
+
+
 def make_rig():
     root = schemas["rig"]
     parts = root["properties"]
@@ -123,7 +165,7 @@ def make_rig():
             if "order" in stretch:
                 stretch["order"] = "".join(rng.sample(channels, len(channels)))
             for key in ("trim", "current"):
-                if channels == "RGB" and key in stretch:
+                if channels == "RGB" and isinstance(stretch.get(key), dict):
                     stretch[key].pop("white", None)
             if channels == "RGB":
                 stretch.pop("white", None)
@@ -141,12 +183,12 @@ def make_rig():
                 piece["reversed"] = rng.random() < 0.5
             pieces.append(piece)
             first += count + rng.choice([0, 0, 1])
-        rig["surfaces"][f"surface {i}"] = {rng.choice(["strip", "ring"]): pieces}
+        rig["surfaces"][f"surface {i}"] = make_surface(pieces)
     rig["inputs"] = {"button": make(parts["inputs"]["additionalProperties"]["properties"]["button"], root, context),
                      "dial": {"value": {"pin": 41}}}
     rig["inputs"]["button"] = {"button": rig["inputs"]["button"]}
     rig["inputs"]["button"]["button"]["pin"] = 40
-    return rig, {f"surface {i}": sum(p["leds"] for p in list(s.values())[0]) for i, s in enumerate(rig["surfaces"].values())}
+    return rig, {name: size_of(surface) for name, surface in rig["surfaces"].items()}
 
 
 def make_show(surfaces):
@@ -164,15 +206,24 @@ def make_show(surfaces):
         palette["stops"].sort(key=lambda stop: float(stop["at"].rstrip(" %")))
     context["names"]["palette"] = list(show["palettes"]) + ["oil film", "net floats"]
     context["names"]["blocks"] = [f"{rng.randint(1, 4)} {color([])}, {rng.randint(1, 4)} color 1" for _ in range(3)]
+    show["pictures"] = {f"picture {i}": make_picture() for i in range(2)}
+    context["names"]["picture"] = list(show["pictures"])
+    context["names"]["text"] = ["Ebbe {dial 0.0 to 6.5} m", "{time} {date}", "Flöße \u20ac", "{hour}.{minute}.{second} {dial}", "{{ }"]
     show["looks"] = {f"look {i}": make(parts["looks"]["additionalProperties"], root, context) for i in range(rng.randint(2, 6))}
     context["names"].update(look=list(show["looks"]), surface=list(surfaces), stencil=["take 2, leave 1", "take 1, leave 3, take 2, leave 2"])
     show["segments"] = {}
     for i in range(rng.randint(1, 4)):
         segment = make(parts["segments"]["additionalProperties"], root, context)
-        leds = surfaces[segment["surface"]]
+        leds, is_grid = surfaces[segment["surface"]]
+        for key in ("left", "top", "columns", "rows", "part"):
+            segment.pop(key, None)
+        if is_grid and rng.random() < 0.3:
+            segment["part"] = "panel 0"
+        elif is_grid and rng.random() < 0.4:
+            segment.update(left=0, top=0, columns=rng.randint(1, 5), rows=rng.randint(1, 5))
         segment.pop("first", None)
         segment.pop("leds", None)
-        if rng.random() < 0.5:
+        if rng.random() < 0.5 and "part" not in segment:
             segment["first"] = rng.randint(0, leds - 1)
             segment["leds"] = rng.randint(1, leds - segment["first"])
         if "grain" in segment:
