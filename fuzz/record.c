@@ -19,7 +19,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     struct glanz_change change = {0, 0};
     if (rig.rig == NULL) {
         fuzz_open_rig(&rig);
-        FUZZ_CHECK(document_show(&show, fuzz_text((const uint8_t *)text, sizeof text - 1), rig.rig, &fault) == GLANZ_OK);
+        FUZZ_CHECK(document_show(&show, fuzz_text((const uint8_t *)text, sizeof text - 1), rig.rig, NULL, &fault) == GLANZ_OK);
     }
     if (size > GLANZ_RECORD_MOST) {
         return 0;

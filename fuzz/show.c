@@ -47,7 +47,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     if (rig.rig == NULL) {
         fuzz_open_rig(&rig);
     }
-    glanz_status status = document_show(&first, fuzz_text(data, size), rig.rig, &fault);
+    glanz_status status = document_show(&first, fuzz_text(data, size), rig.rig, NULL, &fault);
     fuzz_check_fault(status, &fault);
     FUZZ_CHECK(status != GLANZ_ERR_MEMORY);
     if (status == GLANZ_OK) {
@@ -57,7 +57,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
         run(&rig, &first);
         FUZZ_CHECK(glanz_show_write(first.show, rig.rig, text_add, &once) == GLANZ_OK);
         struct text copy = fuzz_text((const uint8_t *)once.bytes, once.count);
-        FUZZ_CHECK(document_show(&again, copy, rig.rig, &fault) == GLANZ_OK);
+        FUZZ_CHECK(document_show(&again, copy, rig.rig, NULL, &fault) == GLANZ_OK);
         FUZZ_CHECK(glanz_show_write(again.show, rig.rig, text_add, &twice) == GLANZ_OK);
         FUZZ_CHECK(once.count == twice.count && memcmp(once.bytes, twice.bytes, once.count) == 0);
         text_free(&once);

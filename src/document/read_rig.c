@@ -277,7 +277,7 @@ glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **out, size_t *used, vo
     if (status != GLANZ_OK) {
         json_fail_checked(json, status);
     }
-    if (json->status == GLANZ_OK) {
+    if (json->status == GLANZ_OK || status == GLANZ_ERR_RIG) {
         *out = rig;
         *used = json->used;
     }

@@ -22,7 +22,7 @@ static int from_documents(char **argument, int count) {
     memset(&rig, 0, sizeof rig);
     memset(&show, 0, sizeof show);
     if (!text_read(&text, argument[2]) || document_rig(&rig, text, &fault) != GLANZ_OK || !text_read(&text, argument[3]) ||
-        document_show(&show, text, rig.rig, &fault) != GLANZ_OK) {
+        document_show(&show, text, rig.rig, NULL, &fault) != GLANZ_OK) {
         complain(argument[0], &fault);
         return 1;
     }

@@ -1,0 +1,496 @@
+/* SPDX-License-Identifier: MIT */
+/* glanz wiring: where each LED stands and how the data line runs, as a picture, a table, or CSV; faulty places marked. */
+#include <cairo-svg.h>
+#include <cairo.h>
+#include <math.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "commands.h"
+
+#define WIDTH 1280.0
+#define MARGIN 46.0
+
+struct led { /* of the surface that is drawn */
+    double x, y;
+    uint8_t output, piece;
+    uint16_t led;
+    uint8_t wrong; /* stands where another does, outside the field, or is claimed twice */
+};
+
+struct plan {
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_surface *surface;
+    struct led *leds;
+    size_t count, wrong;
+    double columns, rows; /* of the field, as it is looked at */
+};
+
+/* ---- what there is, and what is wrong with it ---- */
+
+static const struct led *sorting;
+static int by_place(const void *a, const void *b) {
+    const struct led *one = &sorting[*(const size_t *)a];
+    const struct led *other = &sorting[*(const size_t *)b];
+    return one->x != other->x ? (one->x < other->x ? -1 : 1) : one->y != other->y ? (one->y < other->y ? -1 : 1) : 0;
+}
+static int by_led(const void *a, const void *b) {
+    const struct led *one = &sorting[*(const size_t *)a];
+    const struct led *other = &sorting[*(const size_t *)b];
+    return one->output != other->output ? one->output - other->output : one->led - other->led;
+}
+
+/* Neighbours that are equal in an order are wrong. */
+static void mark_equal(struct plan *plan, size_t *order, int (*compare)(const void *, const void *)) {
+    sorting = plan->leds;
+    qsort(order, plan->count, sizeof *order, compare);
+    for (size_t i = 1; i < plan->count; i++) {
+        if (compare(&order[i - 1], &order[i]) == 0) {
+            plan->leds[order[i - 1]].wrong = 1;
+            plan->leds[order[i]].wrong = 1;
+        }
+    }
+}
+
+static void find_wrong(struct plan *plan) {
+    size_t *order = (size_t *)calloc(plan->count + 1, sizeof *order);
+    for (size_t i = 0; order != NULL && i < plan->count; i++) {
+        struct led *led = &plan->leds[i];
+        order[i] = i;
+        led->wrong = led->x < 0 || led->y < 0 || led->x > plan->columns || led->y > plan->rows ||
+                     led->led >= glanz_output_leds(&plan->rig->outputs[led->output]);
+    }
+    if (order != NULL) {
+        mark_equal(plan, order, by_place);
+        mark_equal(plan, order, by_led);
+    }
+    free(order);
+    plan->wrong = 0;
+    for (size_t i = 0; i < plan->count; i++) {
+        plan->wrong += plan->leds[i].wrong;
+    }
+}
+
+/* As it is mounted, seen from the front or the back. */
+static void look_at(struct plan *plan, int turned, int back) {
+    for (size_t i = 0; i < plan->count; i++) {
+        double x = plan->leds[i].x;
+        double y = plan->leds[i].y;
+        plan->leds[i].x = turned == 90 ? plan->rows - y : turned == 180 ? plan->columns - x : turned == 270 ? y : x;
+        plan->leds[i].y = turned == 90 ? x : turned == 180 ? plan->rows - y : turned == 270 ? plan->columns - x : y;
+    }
+    if (turned == 90 || turned == 270) {
+        double held = plan->columns;
+        plan->columns = plan->rows;
+        plan->rows = held;
+    }
+    for (size_t i = 0; back && i < plan->count; i++) {
+        plan->leds[i].x = plan->columns - plan->leds[i].x;
+    }
+}
+
+static int make_plan(struct plan *plan, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_surface *surface) {
+    uint16_t columns;
+    uint16_t rows;
+    size_t at = 0;
+    memset(plan, 0, sizeof *plan);
+    plan->rig = rig;
+    plan->surface = surface;
+    for (uint8_t p = 0; p < surface->piece_count; p++) {
+        plan->count += surface->pieces[p].leds;
+    }
+    plan->leds = (struct led *)calloc(plan->count + 1, sizeof *plan->leds);
+    if (plan->leds == NULL) {
+        return 0;
+    }
+    glanz_surface_field(&columns, &rows, surface);
+    plan->columns = columns;
+    plan->rows = rows;
+    for (uint8_t p = 0; p < surface->piece_count; p++) {
+        GLANZ_CONST struct glanz_piece *piece = &surface->pieces[p];
+        for (uint16_t i = 0; i < piece->leds; i++, at++) {
+            /* along the data line, which a reversed piece runs against */
+            uint16_t of_piece = piece->reversed ? (uint16_t)(piece->leds - 1 - i) : i;
+            glanz_place x;
+            glanz_place y;
+            glanz_piece_places(&x, &y, surface, p, of_piece, 0, 1);
+            plan->leds[at].x = x / 65536.0;
+            plan->leds[at].y = y / 65536.0;
+            plan->leds[at].output = piece->output;
+            plan->leds[at].piece = p;
+            plan->leds[at].led = (uint16_t)(piece->first + i);
+        }
+    }
+    find_wrong(plan);
+    return 1;
+}
+
+/* A strip is drawn in rows that fit the page, one after another from the left. */
+static void fold_strip(struct plan *plan) {
+    int across = plan->columns > 44 ? 44 : (int)plan->columns;
+    if (plan->surface->kind != GLANZ_SURFACE_STRIP) {
+        return;
+    }
+    for (size_t i = 0; i < plan->count; i++) {
+        int column = (int)plan->leds[i].x;
+        plan->leds[i].x = column % across + 0.5;
+        plan->leds[i].y = column / across + 0.5;
+    }
+    plan->rows = ((int)plan->columns + across - 1) / across;
+    plan->columns = across;
+}
+
+/* ---- the picture ---- */
+
+/* One colour an output: well apart, light enough for dark numbers. */
+static void output_color(cairo_t *cairo, uint8_t output, double alpha) {
+    static const double colors[][3] = {{0.36, 0.70, 0.92}, {0.96, 0.72, 0.30}, {0.52, 0.82, 0.50}, {0.90, 0.55, 0.72},
+                                       {0.72, 0.64, 0.94}, {0.40, 0.82, 0.76}, {0.93, 0.60, 0.45}, {0.76, 0.78, 0.40}};
+    const double *color = colors[output % 8];
+    cairo_set_source_rgba(cairo, color[0], color[1], color[2], alpha);
+}
+
+static void put_text(cairo_t *cairo, double x, double y, double size, const char *text, int centered) {
+    cairo_text_extents_t extents;
+    cairo_select_font_face(cairo, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_NORMAL);
+    cairo_set_font_size(cairo, size);
+    cairo_text_extents(cairo, text, &extents);
+    cairo_move_to(cairo, centered ? x - extents.x_bearing - extents.width / 2 : x,
+                  centered ? y - extents.y_bearing - extents.height / 2 : y);
+    cairo_show_text(cairo, text);
+}
+
+/* An arrow head in the middle of a way. */
+static void put_arrow(cairo_t *cairo, double from_x, double from_y, double to_x, double to_y, double size) {
+    double angle = atan2(to_y - from_y, to_x - from_x);
+    double x = (from_x + to_x) / 2;
+    double y = (from_y + to_y) / 2;
+    cairo_move_to(cairo, x + size * cos(angle), y + size * sin(angle));
+    cairo_line_to(cairo, x + size * cos(angle + 2.5), y + size * sin(angle + 2.5));
+    cairo_line_to(cairo, x + size * cos(angle - 2.5), y + size * sin(angle - 2.5));
+    cairo_close_path(cairo);
+    cairo_fill(cairo);
+}
+
+static void draw_borders(cairo_t *cairo, const struct plan *plan, double step) {
+    GLANZ_CONST struct glanz_surface *surface = plan->surface;
+    for (uint8_t p = 0; surface->kind == GLANZ_SURFACE_GRID && p < surface->piece_count; p++) {
+        double left = 1e9;
+        double top = 1e9;
+        double right = -1e9;
+        double bottom = -1e9;
+        for (size_t i = 0; i < plan->count; i++) {
+            if (plan->leds[i].piece == p) {
+                left = fmin(left, plan->leds[i].x - 0.5);
+                top = fmin(top, plan->leds[i].y - 0.5);
+                right = fmax(right, plan->leds[i].x + 0.5);
+                bottom = fmax(bottom, plan->leds[i].y + 0.5);
+            }
+        }
+        output_color(cairo, surface->pieces[p].output, 0.10);
+        cairo_rectangle(cairo, left * step, top * step, (right - left) * step, (bottom - top) * step);
+        cairo_fill_preserve(cairo);
+        output_color(cairo, surface->pieces[p].output, 0.75);
+        cairo_set_line_width(cairo, 1.4);
+        cairo_stroke(cairo);
+        if (surface->piece_count > 1) {
+            char label[96];
+            snprintf(label, sizeof label, "%u  %s", p, surface->panels[p].name == NULL ? "" : surface->panels[p].name);
+            cairo_set_source_rgba(cairo, 1, 1, 1, 0.20);
+            put_text(cairo, (left + right) / 2 * step, (top + bottom) / 2 * step, fmin((right - left) * step / 5, 64), label, 1);
+        }
+    }
+}
+
+static void draw_line(cairo_t *cairo, const struct plan *plan, double step) {
+    for (size_t i = 1; i < plan->count; i++) {
+        const struct led *from = &plan->leds[i - 1];
+        const struct led *to = &plan->leds[i];
+        double away = hypot(to->x - from->x, to->y - from->y);
+        int jump = to->output != from->output || to->led != from->led + 1; /* the line goes elsewhere between */
+        output_color(cairo, to->output, jump ? 0.45 : 0.85);
+        double dashes[] = {step / 6, step / 6};
+        cairo_set_dash(cairo, dashes, jump ? 2 : 0, 0);
+        cairo_set_line_width(cairo, fmax(1.2, step / 14));
+        cairo_move_to(cairo, from->x * step, from->y * step);
+        cairo_line_to(cairo, to->x * step, to->y * step);
+        cairo_stroke(cairo);
+        cairo_set_dash(cairo, NULL, 0, 0);
+        int turns = i == 1 || fabs((from->x - plan->leds[i - 2].x) - (to->x - from->x)) > 0.05 ||
+                    fabs((from->y - plan->leds[i - 2].y) - (to->y - from->y)) > 0.05;
+        if (!jump && (turns || away > 1.6 || i % 16 == 0)) {
+            put_arrow(cairo, from->x * step, from->y * step, to->x * step, to->y * step, fmax(3.2, step / 7));
+        }
+    }
+}
+
+/* First and last of the data line in this surface, of each output. */
+static int is_end(const struct plan *plan, size_t i, int last) {
+    if (last) {
+        return i + 1 == plan->count || plan->leds[i + 1].output != plan->leds[i].output;
+    }
+    return i == 0 || plan->leds[i - 1].output != plan->leds[i].output;
+}
+
+static void draw_leds(cairo_t *cairo, const struct plan *plan, double step) {
+    for (size_t i = 0; i < plan->count; i++) {
+        const struct led *led = &plan->leds[i];
+        double x = led->x * step;
+        double y = led->y * step;
+        int first = is_end(plan, i, 0);
+        int last = is_end(plan, i, 1);
+        char label[8];
+        cairo_arc(cairo, x, y, step * 0.40, 0, 2 * 3.14159265);
+        if (led->wrong) {
+            cairo_set_source_rgb(cairo, 0.86, 0.12, 0.16);
+        } else {
+            output_color(cairo, led->output, 1);
+        }
+        cairo_fill(cairo);
+        if (first || last) {
+            cairo_arc(cairo, x, y, step * (first ? 0.45 : 0.43), 0, 2 * 3.14159265);
+            cairo_set_source_rgb(cairo, first ? 1.0 : 0.95, first ? 1.0 : 0.45, first ? 1.0 : 0.30);
+            cairo_set_line_width(cairo, fmax(1.6, step / 11));
+            cairo_stroke(cairo);
+        }
+        /* every number where there is room; on small LEDs those where the line turns, and every eighth */
+        int turns = first || last || (i > 0 && i + 1 < plan->count &&
+                                      (fabs(plan->leds[i + 1].x - 2 * led->x + plan->leds[i - 1].x) > 0.05 ||
+                                       fabs(plan->leds[i + 1].y - 2 * led->y + plan->leds[i - 1].y) > 0.05));
+        if (step >= 21 || turns || led->led % 8 == 0) {
+            snprintf(label, sizeof label, "%u", led->led);
+            cairo_set_source_rgb(cairo, led->wrong ? 1 : 0.04, led->wrong ? 1 : 0.06, led->wrong ? 1 : 0.10);
+            put_text(cairo, x, y, step * (strlen(label) > 3 ? 0.30 : strlen(label) > 2 ? 0.36 : 0.42), label, 1);
+        }
+    }
+}
+
+static void draw_legend(cairo_t *cairo, const struct plan *plan, double y, int back) {
+    char text[200];
+    double x = MARGIN;
+    cairo_set_source_rgb(cairo, 0.90, 0.91, 0.92);
+    snprintf(text, sizeof text, "%s: %zu LEDs, %g x %g, seen from the %s", plan->surface->name, plan->count, plan->columns,
+             plan->rows, back ? "back" : "front");
+    put_text(cairo, x, y - 22, 17, text, 0);
+    for (uint8_t o = 0; o < plan->rig->output_count; o++) {
+        size_t of_output = 0;
+        for (size_t i = 0; i < plan->count; i++) {
+            of_output += plan->leds[i].output == o;
+        }
+        if (of_output != 0 && x < WIDTH - 260) {
+            output_color(cairo, o, 1);
+            cairo_arc(cairo, x + 6, y - 5, 6, 0, 2 * 3.14159265);
+            cairo_fill(cairo);
+            snprintf(text, sizeof text, "%s (%zu)", plan->rig->outputs[o].name, of_output);
+            cairo_set_source_rgb(cairo, 0.78, 0.80, 0.82);
+            put_text(cairo, x + 18, y, 13, text, 0);
+            x += 40 + 7.6 * (double)strlen(text);
+        }
+    }
+    cairo_set_source_rgb(cairo, plan->wrong != 0 ? 0.96 : 0.62, plan->wrong != 0 ? 0.42 : 0.64, plan->wrong != 0 ? 0.42 : 0.67);
+    if (plan->wrong != 0) {
+        snprintf(text, sizeof text, "%zu LEDs in red: outside, or on a place or a line that another has", plan->wrong);
+    } else {
+        snprintf(text, sizeof text, "white ring: first LED   red ring: last LED");
+    }
+    put_text(cairo, x + 4, y, 13, text, 0);
+}
+
+static double step_of(const struct plan *plan) {
+    double step = (WIDTH - 2 * MARGIN) / plan->columns;
+    double high = 8000 / plan->rows;
+    step = step > 64 ? 64 : step;
+    return step > high ? high : step;
+}
+
+static int draw(const struct plan *plan, const char *path, int back) {
+    double step = step_of(plan);
+    double height = plan->rows * step + 2 * MARGIN + 50;
+    size_t length = strlen(path);
+    int svg = length > 4 && strcmp(path + length - 4, ".svg") == 0;
+    cairo_surface_t *page = svg ? cairo_svg_surface_create(path, WIDTH, height)
+                                : cairo_image_surface_create(CAIRO_FORMAT_RGB24, (int)WIDTH, (int)height);
+    cairo_t *cairo = cairo_create(page);
+    cairo_set_source_rgb(cairo, 0.075, 0.085, 0.1);
+    cairo_paint(cairo);
+    draw_legend(cairo, plan, MARGIN + 26, back);
+    cairo_translate(cairo, (WIDTH - plan->columns * step) / 2, MARGIN + 50);
+    draw_borders(cairo, plan, step);
+    draw_line(cairo, plan, step);
+    draw_leds(cairo, plan, step);
+    cairo_destroy(cairo);
+    cairo_status_t status = svg ? CAIRO_STATUS_SUCCESS : cairo_surface_write_to_png(page, path);
+    cairo_surface_finish(page);
+    status = status == CAIRO_STATUS_SUCCESS ? cairo_surface_status(page) : status;
+    cairo_surface_destroy(page);
+    if (status != CAIRO_STATUS_SUCCESS) {
+        complain_plain("cannot write %s: %s", path, cairo_status_to_string(status));
+        return EXIT_FILE;
+    }
+    return EXIT_GOOD;
+}
+
+/* ---- tables ---- */
+
+static void put_table(const struct plan *plan) {
+    int columns = (int)ceil(plan->columns);
+    int rows = (int)ceil(plan->rows);
+    char(*cells)[16] = (char(*)[16])calloc((size_t)columns * (size_t)rows, sizeof *cells);
+    int several = 0;
+    int width = 1;
+    if (cells == NULL) {
+        return;
+    }
+    for (size_t i = 1; i < plan->count; i++) {
+        several |= plan->leds[i].output != plan->leds[0].output;
+    }
+    for (size_t i = 0; i < plan->count; i++) {
+        const struct led *led = &plan->leds[i];
+        int x = (int)floor(led->x);
+        int y = (int)floor(led->y);
+        if (x >= 0 && y >= 0 && x < columns && y < rows) {
+            char *cell = cells[y * columns + x];
+            char name[12];
+            if (several) {
+                snprintf(name, sizeof name, "%c%u", 'A' + led->output % 26, led->led);
+            } else {
+                snprintf(name, sizeof name, "%u", led->led);
+            }
+            snprintf(cell, sizeof cells[0], "%s%s", led->wrong || cell[0] != '\0' ? "!" : "", name);
+            width = (int)strlen(cell) > width ? (int)strlen(cell) : width;
+        }
+    }
+    printf("%s: %zu LEDs, %g x %g\n", plan->surface->name, plan->count, plan->columns, plan->rows);
+    for (uint8_t o = 0; several && o < plan->rig->output_count; o++) {
+        printf("  %c: output \"%s\"\n", 'A' + o % 26, plan->rig->outputs[o].name);
+    }
+    for (int y = 0; y < rows; y++) {
+        for (int x = 0; x < columns; x++) {
+            printf("%s%*s", x == 0 ? "" : " ", width, cells[y * columns + x][0] == '\0' ? "." : cells[y * columns + x]);
+        }
+        putchar('\n');
+    }
+    free(cells);
+}
+
+static void put_csv(const struct plan *plan, int heading) {
+    if (heading) {
+        puts("surface,index,output,led,column,row,part,wrong");
+    }
+    for (size_t i = 0; i < plan->count; i++) {
+        const struct led *led = &plan->leds[i];
+        GLANZ_CONST struct glanz_surface *surface = plan->surface;
+        const char *part = surface->panels != NULL    ? surface->panels[led->piece].name
+                           : surface->circles != NULL ? surface->circles[led->piece].name
+                                                      : NULL;
+        printf("\"%s\",%zu,\"%s\",%u,%g,%g,\"%s\",%u\n", surface->name, i, plan->rig->outputs[led->output].name, led->led,
+               led->x - 0.5, led->y - 0.5, part == NULL ? "" : part, led->wrong);
+    }
+}
+
+/* ---- the command ---- */
+
+/* Read a rig; one that cannot be, but could be read, too. */
+static int read_rig(struct document *document, const char *path, int *refused) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    memset(document, 0, sizeof *document);
+    if (!text_read(&text, path)) {
+        return EXIT_FILE;
+    }
+    size_t used = 0;
+    document->text = text;
+    document->memory_size = glanz_document_memory(text.bytes, text.count);
+    document->memory = malloc(document->memory_size);
+    if (document->memory == NULL) {
+        return EXIT_FILE;
+    }
+    glanz_status status = glanz_rig_read(&document->rig, &used, document->memory, document->memory_size, text.bytes, text.count, &fault);
+    *refused = status != GLANZ_OK;
+    if (*refused) {
+        complain(path, &fault);
+    }
+    return status == GLANZ_OK || (status == GLANZ_ERR_RIG && document->rig != NULL) ? EXIT_GOOD : EXIT_REFUSED;
+}
+
+struct wish {
+    char *surface, *output;
+    int table, csv, back, turned;
+};
+
+static int do_surface(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_surface *surface, const struct wish *wish,
+                      int heading) {
+    struct plan plan;
+    int code = EXIT_GOOD;
+    if (!make_plan(&plan, rig, surface)) {
+        complain_plain("out of memory");
+        return EXIT_FILE;
+    }
+    look_at(&plan, wish->turned, wish->back);
+    if (wish->csv) {
+        put_csv(&plan, heading);
+    } else if (wish->table || wish->output == NULL) {
+        fold_strip(&plan);
+        put_table(&plan);
+    }
+    if (wish->output != NULL) {
+        fold_strip(&plan);
+        code = draw(&plan, wish->output, wish->back);
+    }
+    free(plan.leds);
+    return code;
+}
+
+static int run(int argc, const char **argv) {
+    struct wish wish;
+    struct arguments arguments;
+    struct document document;
+    int refused = 0;
+    int code;
+    memset(&wish, 0, sizeof wish);
+    memset(&document, 0, sizeof document);
+    const struct poptOption options[] = {
+        {"surface", 'f', POPT_ARG_STRING, &wish.surface, 0, "this surface; else all of them, or the first to draw", "NAME"},
+        {"output", 'o', POPT_ARG_STRING, &wish.output, 0, "draw it: a file that ends in .png or .svg", "FILE"},
+        {"table", 't', POPT_ARG_NONE, &wish.table, 0, "a text table: each LED's index at its place (the default)", NULL},
+        {"csv", 'c', POPT_ARG_NONE, &wish.csv, 0, "a line for each LED, for a spreadsheet", NULL},
+        {"back", 'b', POPT_ARG_NONE, &wish.back, 0, "as seen from the back", NULL},
+        {"turned", 'r', POPT_ARG_INT, &wish.turned, 0, "turned clockwise as it is mounted: 90, 180 or 270", "DEGREES"},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_wiring, argc, argv, options, 1, 1, &code)) {
+        return code;
+    }
+    code = EXIT_GOOD;
+    if (wish.turned != 0 && wish.turned != 90 && wish.turned != 180 && wish.turned != 270) {
+        complain_plain("wiring: --turned: expected 90, 180 or 270");
+        code = EXIT_USAGE;
+    } else if (wish.table && wish.csv) {
+        complain_plain("wiring: expected either --table or --csv");
+        code = EXIT_USAGE;
+    }
+    code = code == EXIT_GOOD ? read_rig(&document, arguments.path[0], &refused) : code;
+    int found = 0;
+    for (uint8_t s = 0; code == EXIT_GOOD && s < document.rig->surface_count; s++) {
+        GLANZ_CONST struct glanz_surface *surface = &document.rig->surfaces[s];
+        int drawn_already = wish.output != NULL && wish.surface == NULL && found;
+        if ((wish.surface == NULL || strcmp(wish.surface, surface->name) == 0) && !drawn_already) {
+            code = do_surface(document.rig, surface, &wish, !found);
+            found = 1;
+        }
+    }
+    if (code == EXIT_GOOD && !found) {
+        complain_plain("no such surface in %s: \"%s\"", arguments.path[0], wish.surface == NULL ? "" : wish.surface);
+        code = EXIT_REFUSED;
+    }
+    code = code == EXIT_GOOD && refused ? EXIT_REFUSED : code;
+    document_free(&document);
+    free(wish.surface);
+    free(wish.output);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_wiring = {"wiring", "where each LED stands and how the data line runs", "RIG",
+                                       "  glanz wiring demo/rig.json --surface \"tide board\" --output out/board.png\n"
+                                       "  glanz wiring demo/rig.json --surface \"painted anchor\"\n",
+                                       run};
