@@ -197,7 +197,8 @@ static void draw_borders(cairo_t *cairo, const struct plan *plan, double step) {
             char label[96];
             snprintf(label, sizeof label, "%u  %s", p, surface->panels[p].name == NULL ? "" : surface->panels[p].name);
             cairo_set_source_rgba(cairo, 1, 1, 1, 0.20);
-            put_text(cairo, (left + right) / 2 * step, (top + bottom) / 2 * step, fmin((right - left) * step / 5, 64), label, 1);
+            put_text(cairo, (left + right) / 2 * step, (top + bottom) / 2 * step, fmin((right - left) * step / 5, 64), label,
+                     1);
         }
     }
 }
@@ -254,9 +255,10 @@ static void draw_leds(cairo_t *cairo, const struct plan *plan, double step) {
             cairo_stroke(cairo);
         }
         /* every number where there is room; on small LEDs those where the line turns, and every eighth */
-        int turns = first || last || (i > 0 && i + 1 < plan->count &&
-                                      (fabs(plan->leds[i + 1].x - 2 * led->x + plan->leds[i - 1].x) > 0.05 ||
-                                       fabs(plan->leds[i + 1].y - 2 * led->y + plan->leds[i - 1].y) > 0.05));
+        int turns = first || last ||
+                    (i > 0 && i + 1 < plan->count &&
+                     (fabs(plan->leds[i + 1].x - 2 * led->x + plan->leds[i - 1].x) > 0.05 ||
+                      fabs(plan->leds[i + 1].y - 2 * led->y + plan->leds[i - 1].y) > 0.05));
         if (step >= 21 || turns || led->led % 8 == 0) {
             snprintf(label, sizeof label, "%u", led->led);
             cairo_set_source_rgb(cairo, led->wrong ? 1 : 0.04, led->wrong ? 1 : 0.06, led->wrong ? 1 : 0.10);
@@ -405,7 +407,8 @@ static int read_rig(struct document *document, const char *path, int *refused) {
     if (document->memory == NULL) {
         return EXIT_FILE;
     }
-    glanz_status status = glanz_rig_read(&document->rig, &used, document->memory, document->memory_size, text.bytes, text.count, &fault);
+    glanz_status status =
+        glanz_rig_read(&document->rig, &used, document->memory, document->memory_size, text.bytes, text.count, &fault);
     *refused = status != GLANZ_OK;
     if (*refused) {
         complain(path, &fault);

@@ -7,5 +7,6 @@
 #define GLANZ_GLANZ_H
 
 #include <glanz/device.h>
+#include <glanz/finder.h>
 
 #endif
