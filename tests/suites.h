@@ -23,5 +23,6 @@ Suite *values_suite(void);
 Suite *tool_suite(void);
 Suite *running_suite(void);
 Suite *documents_suite(void);
+Suite *fields_suite(void);
 
 #endif

@@ -170,7 +170,7 @@ int16_t glanz_sine(uint16_t turn);
 /** Square root, rounded down. */
 uint16_t glanz_root(uint32_t number);
 
-/** Length of a way across and down, in its own unit; within 1 of 2^14 parts, or of the unit. */
+/** Length of a way across and down, in its own unit; within 3 of 2^14 parts, or of the unit. */
 uint32_t glanz_distance(int32_t across, int32_t down);
 
 /** Bearing of a way across and down: 0 for up, clockwise, 65536 a turn; within 4/65536 of a turn. 0 for no way at all. */

@@ -8,6 +8,8 @@
 void *memcpy(void *to, const void *from, size_t count);
 void *memmove(void *to, const void *from, size_t count);
 void *memset(void *to, int byte, size_t count);
+int memcmp(const void *a, const void *b, size_t count);
+void *memchr(const void *bytes, int byte, size_t count);
 size_t strlen(const char *text);
 int strcmp(const char *a, const char *b);
 
