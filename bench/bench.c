@@ -35,7 +35,8 @@ struct stage {
     struct glanz_supply supply;
     struct glanz_stretch stretch;
     struct glanz_output output[16];
-    struct glanz_piece piece[16];
+    struct glanz_piece piece[64];
+    struct glanz_panel panel[64];
     struct glanz_surface surface;
     struct glanz_input input;
     struct glanz_rig rig;
@@ -77,11 +78,33 @@ static void ready_gradient(void) {
     }
 }
 
+static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "High water 2.4 m", &glanz_font_quay};
+static const struct glanz_mark mark[] = {{0, 3, 9, 0, 0, 0, 0, GLANZ_RGB(255, 90, 0)}, {1, 0, 0, 2, 2, 5, 3, GLANZ_RGB(0, 90, 255)},
+                                         {0, 40, 1, 0, 0, 0, 0, GLANZ_RGB(9, 9, 9)}};
+static const struct glanz_marks marks = {GLANZ_CONTENT_MARKS, 3, mark};
+static struct glanz_picture picture = {GLANZ_CONTENT_PICTURE, NULL, NULL, 0};
+
+/* A picture of 12 x 8 points in four colours. */
+static void ready_picture(void) {
+    static uint8_t bytes[400];
+    static uint8_t points[96];
+    static const uint8_t palette[16] = {0, 0, 0, 0, 255, 120, 0, 255, 0, 90, 200, 255, 250, 250, 240, 255};
+    static const uint16_t ms = 1000;
+    static const struct glanz_picture_head head = {12, 8, 1, 4, 0};
+    for (uint8_t i = 0; i < 96; i++) {
+        points[i] = (uint8_t)(glanz_hash(i / 3u) & 3u);
+    }
+    picture.count = glanz_picture_pack(bytes, sizeof bytes, &head, palette, points, &ms);
+    picture.bytes = bytes;
+}
+
 static void fill_look(struct glanz_look *look, const struct glanz_effect *effect) {
     memset(look, 0, sizeof *look);
     look->effect = effect;
     look->gradient = &gradient;
-    if ((effect->needs & GLANZ_NEEDS_PATTERN) != 0) {
+    const void *const contents[] = {NULL, NULL, &writing, &picture, &marks};
+    look->content = contents[effect->content];
+    if (effect->content == GLANZ_CONTENT_PATTERN) {
         look->content = &pattern;
         look->settings = &pattern_speed;
         look->setting_count = 1;
@@ -129,6 +152,27 @@ static void lay(const struct glanz_chip *chip, uint16_t leds, uint8_t outputs, u
     stage.show.segment_count = segments;
 }
 
+/* The same on zigzag panels of 16 x 16 (or less), side by side, evenly over the outputs. */
+static void lay_panels(uint16_t leds, uint8_t outputs, uint8_t panels, const struct glanz_effect *effect) {
+    uint16_t each = (uint16_t)(leds / panels);
+    uint8_t side = each >= 256 ? 16 : 8;
+    lay(&glanz_chip_ws2812b, leds, outputs, 1, effect);
+    for (uint8_t i = 0; i < panels; i++) {
+        uint8_t of_output = (uint8_t)(panels / outputs);
+        stage.piece[i].output = (uint8_t)(i / of_output);
+        stage.piece[i].first = (uint16_t)(i % of_output * each);
+        stage.piece[i].leds = each;
+        stage.panel[i].columns = side;
+        stage.panel[i].rows = side;
+        stage.panel[i].left = (uint16_t)(i % 8 * side);
+        stage.panel[i].top = (uint16_t)(i / 8 * side);
+        stage.panel[i].wiring = GLANZ_ZIGZAG;
+    }
+    stage.surface.kind = GLANZ_SURFACE_GRID;
+    stage.surface.panels = stage.panel;
+    stage.surface.piece_count = panels;
+}
+
 static void frames(uint16_t count) {
     for (uint16_t i = 0; i < count; i++) {
         stage.now += 10000;
@@ -162,13 +206,43 @@ static void measure(const char *name, uint16_t count, uint32_t things) {
 static void run_effects(void) {
     static const char *const names[] = {"effect plain", "effect breathing", "effect filling",    "effect walker",
                                         "effect comet", "effect escort",    "effect procession", "effect pattern",
-                                        "effect flow",  "effect swell",     "effect twinkle",    "effect motley"};
+                                        "effect flow",  "effect swell",     "effect twinkle",    "effect motley",
+                                        "effect fire",  "effect rain",      "effect ripples",    "effect plasma",
+                                        "effect clouds", "effect spokes",   "effect colony",     "effect fireworks",
+                                        "effect text",  "effect picture",   "effect marked"};
     for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
-        lay(&glanz_chip_ws2812b, LEDS, 1, 1, glanz_effects[i]);
+        if (glanz_effects[i]->shade_field != NULL) {
+            lay_panels(LEDS, 1, 1, glanz_effects[i]);
+        } else {
+            lay(&glanz_chip_ws2812b, LEDS, 1, 1, glanz_effects[i]);
+        }
         measure(names[i], FRAMES, LEDS);
-        lay(&glanz_chip_ws2812b, 64, 1, 1, glanz_effects[i]);
+        if (glanz_effects[i]->shade_field != NULL) {
+            lay_panels(64, 1, 1, glanz_effects[i]);
+        } else {
+            lay(&glanz_chip_ws2812b, 64, 1, 1, glanz_effects[i]);
+        }
         measure(names[i] + sizeof "effect" - 1, FRAMES, 1); /* " NAME": a whole frame */
     }
+}
+
+/* Grids: the cost of places, and of many panels. */
+static void run_panels(void) {
+    lay_panels(LEDS, 1, 1, &glanz_effect_flow);
+    measure("panels 256", FRAMES, LEDS);
+    stage.segment[0].cut.lie = GLANZ_LIE_ROWS;
+    measure("panels rows", FRAMES, LEDS);
+    stage.segment[0].cut.lie = GLANZ_LIE_AROUND;
+    measure("panels around", FRAMES, LEDS);
+    stage.segment[0].cut.lie = GLANZ_LIE_OWN;
+    stage.segment[0].cut.turned = 1;
+    measure("panels turned", FRAMES, LEDS);
+    lay_panels(16384, 16, 64, &glanz_effect_flow);
+    measure("panels 16384", 10, 16384);
+    lay_panels(LEDS, 1, 1, &glanz_effect_plasma);
+    measure("panels plasma 256", FRAMES, LEDS);
+    lay_panels(16384, 16, 64, &glanz_effect_plasma);
+    measure("panels plasma 16384", 10, 16384);
 }
 
 /* ---- stages ---- */
@@ -442,7 +516,9 @@ static void run_memory(void) {
 
 void bench_run(void) {
     ready_gradient();
+    ready_picture();
     run_effects();
+    run_panels();
     run_stages();
     run_crossfade();
     run_segments();

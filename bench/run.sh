@@ -4,7 +4,7 @@
 set -eu
 cd "$(dirname "$0")/.."
 sh scripts/install.sh gcc libc6-dev valgrind python3 gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf \
-  gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev libjsmn-dev cmake ninja-build pkg-config libcairo2-dev libpopt-dev
+  gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev libjsmn-dev cmake ninja-build pkg-config libcairo2-dev libpopt-dev libgif-dev
 folder=${1:-build-bench}
 mkdir -p "$folder"
 core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/device/*.c)

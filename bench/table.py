@@ -8,7 +8,9 @@ import sys
 
 folder = sys.argv[1]
 CPUS = {"m0plus": "Cortex-M0+", "m4": "Cortex-M4", "rv32": "RV32IMC", "x86": "x86-64"}
-EFFECTS = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley".split()
+LINES = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley".split()
+FIELDS = "fire rain ripples plasma clouds spokes colony fireworks text picture marked".split()
+EFFECTS = LINES + FIELDS
 
 
 def read(name):
@@ -76,7 +78,7 @@ out()
 rows = []
 for effect in EFFECTS:
     rows.append([effect] + [f"{runs[cpu]['effect ' + effect]:.0f}" for cpu in cpus])
-table(["effect"] + [CPUS[c] for c in cpus], rows)
+table(["effect; from fire on: on a zigzag panel of 16 x 16"] + [CPUS[c] for c in cpus], rows)
 limits = {"m0plus": (130, 170, 400), "m4": (100, 125, 400), "rv32": (120, 150, 400)}
 rows = []
 for what, index, pick in (("a plain moving effect (walker)", 0, lambda c: runs[c]["effect walker"]),
@@ -118,6 +120,14 @@ out()
 rows = [[size] + [f"{runs[c]['size ' + size]:.0f}" for c in cpus] for size in ("16", "64", "256", "1024", "4096", "16384")]
 rows.append(["16,384 against 256"] + [bar("16,384 LEDs against 256, percent", c, 100 * runs[c]["size 16384"] / runs[c]["size 256"], 130, " %") for c in cpus])
 table(["LEDs", *(CPUS[c] for c in cpus)], rows)
+
+out("## Grids: a LED a frame, zigzag panels of 16 x 16")
+out()
+rows = [[what] + [f"{runs[c]['panels ' + key]:.0f}" for c in cpus] for what, key in
+        (("flow across, one panel", "256"), ("lying row after row", "rows"), ("lying around", "around"), ("turned by a quarter", "turned"), ("flow across, 64 panels on 16 outputs", "16384"))]
+rows.append(["64 panels against one"] + [bar("64 panels against one, percent", c, 100 * runs[c]["panels 16384"] / runs[c]["panels 256"], 130, " %") for c in cpus])
+rows.append(["plasma, 64 panels against one"] + [bar("plasma on 64 panels against one, percent", c, 100 * runs[c]["panels plasma 16384"] / runs[c]["panels plasma 256"], 130, " %") for c in cpus])
+table(["", *(CPUS[c] for c in cpus)], rows)
 
 out("Wire time beside it: a one-wire LED takes 30 us (RGBW 40 us): at 48 MHz 1,440 cycles, at 160 MHz 4,800.")
 out()
@@ -176,7 +186,7 @@ print(text)
 
 # ---- tables for the forecast ----
 c = ["/* SPDX-License-Identifier: MIT */", "/* clang-format off */", "/* Costs on each class of CPU, for the forecast. Written by bench/run.sh: do not edit. */", "#ifndef GLANZ_TOOL_COSTS_H",
-     "#define GLANZ_TOOL_COSTS_H", "", "#define COST_EFFECTS 12", "", "struct costs {",
+     "#define GLANZ_TOOL_COSTS_H", "", f"#define COST_EFFECTS {len(EFFECTS)}", "", "struct costs {",
      "    const char *cpu;",
      "    double frame;     /* instructions a frame whatever is lit: control, one segment, one output, the limit */",
      "    double segment;   /* for each further segment */",
@@ -185,6 +195,7 @@ c = ["/* SPDX-License-Identifier: MIT */", "/* clang-format off */", "/* Costs o
      "    double dimmed, placed, grained, stencil; /* a LED: brightness below full; mirror; grain; LEDs that a stencil looks at */",
      "    double blend[5];                /* a LED: blending, by enum glanz_blend */",
      "    double stop;                    /* each stop of a palette that lies along a segment */",
+     "    double field, lying, turned;    /* a LED: on panels; lying in rows, columns, outward or around; turned by quarters */",
      "    double part;                    /* each further piece of a surface, or LEDs that none has, on a line */",
      "    double comet_tail;              /* a LED that a comet's tail lies on, more than a dark one */",
      "    double comet_back;              /* a LED of a comet that runs there and back, more than of one that does not */",
@@ -202,7 +213,7 @@ for cpu in ("m0plus", "m4", "rv32"):
     c.append(f'    {{"{CPUS[cpu]}", {frame["plain"]:.0f}, {segment - 0:.0f}, {out_more:.0f}, {r["form white"] - r["effect flow"]:.1f}, {r["form white unused"] - r["effect flow"]:.1f}, '
              f'{r["form clocked"] - r["effect flow"]:.1f}, {r["form dimmed"] - r["effect flow"]:.1f}, {r["form mirrored"] - r["effect flow"]:.1f}, {r["form grained"] - r["effect flow"]:.1f}, {stencil:.1f}, '
              f'{{{blend:.1f}, {others["add"]:.1f}, {others["lighter"]:.1f}, {others["lighter"]:.1f}, {others["multiply"]:.1f}}}, '
-             f'{(r["form 61 stops"] - r["effect flow"]) * 256 / 55:.1f}, {((r["form gaps"] - r["effect flow"]) * 256 + 6 * (led["flow"] - r["stage light"])) / 2:.1f}, {(r["form comet tail"] - r["effect comet"]) / (1 - 29 / 256):.1f}, {r["form comet back"] - r["effect comet"]:.1f},')
+             f'{(r["form 61 stops"] - r["effect flow"]) * 256 / 55:.1f}, {r["panels 256"] - r["effect flow"]:.1f}, {r["panels around"] - r["panels 256"]:.1f}, {r["panels turned"] - r["panels 256"]:.1f}, {((r["form gaps"] - r["effect flow"]) * 256 + 6 * (led["flow"] - r["stage light"])) / 2:.1f}, {(r["form comet tail"] - r["effect comet"]) / (1 - 29 / 256):.1f}, {r["form comet back"] - r["effect comet"]:.1f},')
     c.append("     {" + ", ".join(f'{{"{e}", {led[e]:.1f}, {frame[e] - frame["plain"]:.0f}}}' for e in EFFECTS) + "}},")
 light = ", ".join(f"{runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))
 c += ["};", "", "/* of a LED's cost: the light stage, done once however many segments lie over it */", f"static const double light_costs[] = {{{light}}};", ""]

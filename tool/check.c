@@ -63,17 +63,57 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
     printf("  device memory: %zu bytes on this machine with 8 segments\n", glanz_device_size(rig, 8));
 }
 
+/* A look on a segment: does its effect look right on so small a field? */
+static void check_size(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *look) {
+    struct glanz_field field;
+    if (look == NULL || !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
+        return;
+    }
+    GLANZ_CONST struct glanz_effect *effect = look->effect;
+    uint16_t most = field.columns > field.rows ? field.columns : field.rows;
+    if (field.rows == 1 ? most < effect->least_rows : field.columns < effect->least_columns || field.rows < effect->least_rows) {
+        printf("  warning: segment \"%s\" has %u x %u LEDs; \"%s\" (look \"%s\") wants %u x %u, or a line of %u, and more\n",
+               segment->name, field.columns, field.rows, effect->name, look->name, effect->least_columns, effect->least_rows,
+               effect->least_rows);
+    } else if (effect->shade_field == NULL && field.length == 1) {
+        printf("  warning: segment \"%s\" has one column only for look \"%s\" to move in; see \"lies\" and \"turned\"\n",
+               segment->name, look->name);
+    }
+}
+
+/* What can be but may not be meant. */
+static void check_looks(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
+    tell_missing(stdout, show);
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        check_size(rig, &show->segments[i], show->segments[i].look);
+    }
+    for (uint8_t i = 0; i < show->preset_count; i++) {
+        for (uint8_t p = 0; p < show->presets[i].part_count; p++) {
+            GLANZ_CONST struct glanz_part *part = &show->presets[i].parts[p];
+            check_size(rig, &show->segments[part->segment], part->look);
+        }
+    }
+    size_t bytes = glanz_show_memory(show, rig);
+    if (bytes != 0) {
+        printf("  effects remember in up to %zu bytes, beside the device's\n", bytes);
+    }
+}
+
 static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
     printf("show \"%s\": %u looks, %u segments, %u presets, %u playlists, %u triggers\n", show->name, show->look_count,
            show->segment_count, show->preset_count, show->playlist_count, show->trigger_count);
     for (uint8_t i = 0; i < show->segment_count; i++) {
         GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
-        uint16_t leds = glanz_surface_leds(&rig->surfaces[segment->surface]);
-        leds = segment->cut.leds == 0 ? (uint16_t)(leds - segment->cut.first) : segment->cut.leds;
-        printf("  segment \"%s\": LEDs %u to %u of \"%s\"%s%s\n", segment->name, segment->cut.first,
-               segment->cut.first + leds - 1u, rig->surfaces[segment->surface].name, segment->look == NULL ? "" : ", look ",
-               segment->look == NULL ? "" : segment->look->name);
+        struct glanz_field field = {0};
+        (void)glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface]);
+        printf("  segment \"%s\": LEDs %u to %u of \"%s\"", segment->name, field.first, field.first + field.leds - 1u,
+               rig->surfaces[segment->surface].name);
+        if (field.rows > 1) {
+            printf(", %u x %u", field.columns, field.rows);
+        }
+        printf("%s%s\n", segment->look == NULL ? "" : ", look ", segment->look == NULL ? "" : segment->look->name);
     }
+    check_looks(rig, show);
 }
 
 static int read_both(struct document *rig, struct document *show, const char *rig_path, const char *show_path,

@@ -111,6 +111,22 @@ glanz_status document_show(struct document *document, struct text text, GLANZ_CO
     return status;
 }
 
+void tell_missing(FILE *to, GLANZ_CONST struct glanz_show *show) {
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        GLANZ_CONST struct glanz_look *look = &show->looks[i];
+        struct glanz_letter none;
+        uint32_t missing = 0;
+        if (look->effect->content == GLANZ_CONTENT_WRITING) {
+            GLANZ_CONST struct glanz_writing *writing = (GLANZ_CONST struct glanz_writing *)look->content;
+            (void)glanz_writing_set(&none, 1, &missing, writing, NULL);
+            if (missing != 0) {
+                fprintf(to, "  warning: look \"%s\": the font \"%s\" has no glyph for U+%04X; it is shown as a box\n", look->name,
+                        writing->font == NULL ? glanz_font_quay.name : writing->font->name, (unsigned)missing);
+            }
+        }
+    }
+}
+
 void document_free(struct document *document) {
     text_free(&document->text);
     free(document->memory);

@@ -3,6 +3,8 @@
 #ifndef GLANZ_TOOL_FILES_H
 #define GLANZ_TOOL_FILES_H
 
+#include <stdio.h>
+
 #include <glanz/document.h>
 
 /* Exit codes of every command. */
@@ -41,6 +43,8 @@ struct document {
 glanz_status document_rig(struct document *document, struct text text, struct glanz_fault *fault);
 glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig,
                            const struct kept *kept, struct glanz_fault *fault);
+/* A line for each text with a letter that its font has not. */
+void tell_missing(FILE *to, GLANZ_CONST struct glanz_show *show);
 void document_free(struct document *document);
 
 /* The text of a document with a merge patch applied; on failure the fault is about the patch. */

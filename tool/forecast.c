@@ -14,9 +14,10 @@ struct cover { /* LEDs that a segment lies over, and those that it lights */
 };
 
 static struct cover cover_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_rig *rig) {
-    uint32_t leds = glanz_surface_leds(&rig->surfaces[segment->surface]);
+    struct glanz_field field = {0};
     struct cover cover;
-    cover.over = segment->cut.leds == 0 ? leds - segment->cut.first : segment->cut.leds;
+    (void)glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface]);
+    cover.over = field.leds;
     uint32_t take = 0;
     uint32_t period = 0;
     for (int i = 0; i < GLANZ_STENCIL && segment->cut.stencil[i] != 0; i++) {
@@ -24,6 +25,9 @@ static struct cover cover_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CO
         take += i % 2 == 0 ? segment->cut.stencil[i] : 0;
     }
     cover.lit = period == 0 ? cover.over : cover.over * take / period;
+    if (segment->cut.columns != 0 && cover.lit > (uint32_t)segment->cut.columns * segment->cut.rows) {
+        cover.lit = (uint32_t)segment->cut.columns * segment->cut.rows;
+    }
     return cover;
 }
 
@@ -83,8 +87,9 @@ static int is_hidden(GLANZ_CONST struct glanz_show *show, uint8_t preset, GLANZ_
         GLANZ_CONST struct glanz_segment *over = &show->segments[other];
         uint8_t on;
         uint16_t brightness;
-        (void)look_of(show, preset, other, &on, &brightness);
-        if (on && over->surface == segment->surface && over->blend == GLANZ_BLEND_COVER &&
+        GLANZ_CONST struct glanz_look *look = look_of(show, preset, other, &on, &brightness);
+        int sheer = (look != NULL && (look->effect->needs & GLANZ_NEEDS_COVER) != 0) || over->cut.columns != 0;
+        if (on && !sheer && over->surface == segment->surface && over->blend == GLANZ_BLEND_COVER &&
             (over->opacity == 0 || over->opacity == 65535) && over->cut.stencil[0] == 0 &&
             over->cut.first <= segment->cut.first && over->cut.first + cover_of(over, rig).over >= end) {
             return 1;
@@ -175,7 +180,11 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
         double led = costs->effect[effect].led - light;
         int dimmed = (brightness != 0 && brightness != 65535) || (look->brightness != 0 && look->brightness != 65535);
         int opaque = segment->blend == GLANZ_BLEND_COVER && (segment->opacity == 0 || segment->opacity == 65535) &&
-                     segment->cut.stencil[0] == 0;
+                     segment->cut.stencil[0] == 0 && (look->effect->needs & GLANZ_NEEDS_COVER) == 0;
+        if (rig->surfaces[segment->surface].kind >= GLANZ_SURFACE_GRID) {
+            led += (look->effect->shade_field == NULL ? costs->field : 0) +
+                   (segment->cut.lie >= GLANZ_LIE_ROWS ? costs->lying : 0) + (segment->cut.turned != 0 ? costs->turned : 0);
+        }
         if (strcmp(look->effect->name, "comet") == 0) {
             led += costs->comet_tail * (tail_share(look, segment, cover.lit) - 29.0 / 256);
         }
@@ -236,7 +245,8 @@ static unsigned ram_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct 
         }
     }
     return COST_RAM + COST_RAM_SEGMENT * (unsigned)(show->segment_count == 0 ? 1 : show->segment_count) +
-           COST_RAM_OUTPUT * (unsigned)rig->output_count + COST_RAM_INPUT * (unsigned)rig->input_count + *led_bytes;
+           COST_RAM_OUTPUT * (unsigned)rig->output_count + COST_RAM_INPUT * (unsigned)rig->input_count + *led_bytes +
+           (unsigned)glanz_show_memory(show, rig);
 }
 
 static void tell(const struct costs *costs, double light, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,

@@ -336,6 +336,7 @@ static int load(struct session *session, const char *show_path, const char *inpu
         complain(show_path, &fault);
         return EXIT_REFUSED;
     }
+    tell_missing(stderr, session->shows[0].show);
     if (inputs != NULL) {
         if (!text_read(&text, inputs)) {
             return EXIT_FILE;

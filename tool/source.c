@@ -574,6 +574,7 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
         }
         led_bytes += clocked ? 40u : 0u;
     }
+    led_bytes += (uint32_t)glanz_show_memory(show, rig); /* for effects that remember */
     fprintf(to,
             "/* Written by \"glanz source\" from a rig and a show.\n"
             " * In your program:\n"
