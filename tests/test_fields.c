@@ -625,7 +625,8 @@ END_TEST
 START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; never short when it is what was asked for */
     static const char show[] = "{'show':'t','change':'300 ms','looks':{'a':{'effect':'colony'},'b':{'effect':'colony','share':'70 %'},'c':{"
                                "'effect':'text','text':'now {time}'},'d':{'effect':'plain'}},'segments':{'s':{'surface':'a','left':0,'top':0,"
-                               "'columns':20,'rows':10,'look':'a'},'t':{'surface':'a','left':20,'top':0,'columns':20,'rows':10,'look':'c'}}}";
+                               "'columns':20,'rows':10,'look':'a'},'t':{'surface':'a','left':20,'top':0,'columns':20,'rows':10,'look':'c'}},"
+                               "'presets':{'p':{'s':'c','t':'a'},'q':{'s':'b','t':'b'}}}";
     open_or_fail(WIDE_RIG, show);
     size_t needed = glanz_device_size(stage.rig, 2) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_uint_gt(glanz_show_memory(stage.show, stage.rig), 3 * 2 * 50);

@@ -179,7 +179,7 @@ static const char *read_part(struct frames *frames, struct canvas *canvas, GifFi
     }
     memcpy(canvas->before, canvas->rgba, all * 4u);
     if (!draw_part(canvas, gif, control->TransparentColor)) {
-        return "a picture in the GIF is damaged, or reaches out of the whole";
+        return "a picture in the GIF is damaged; expected one that lies within the whole";
     }
     /* hundredths of a second; a picture without a time stands for a tenth */
     uint32_t ms = control->DelayTime <= 0 ? 100u : (uint32_t)control->DelayTime * 10u;

@@ -153,10 +153,10 @@ struct glanz_engine; /**< opaque; lives in the caller's memory */
 size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
 
 #if GLANZ_FIELDS
-/** Bytes that looks may want to remember in, at the most, when `segment` shows some of them: as many as fade at once. To be
- *  added to the engine's or the device's memory. 0 when no effect remembers, or for NULL. */
-size_t glanz_looks_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *looks, uint16_t count,
-                          GLANZ_CONST struct glanz_rig *rig);
+/** Bytes that a look wants to remember in on a segment. Of the looks that a segment may show, GLANZ_FADES times the largest is
+ *  always enough; to be added to the engine's or the device's memory. 0 when its effect does not remember, or for NULL. */
+size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *look,
+                         GLANZ_CONST struct glanz_rig *rig);
 
 /** Tell the time of day, for effects that show it. @param day days since 1 January 1970. @param second of that day, both local
  *  time; the engine goes on from there by itself. */

@@ -67,7 +67,7 @@ struct glanz_writing {
     GLANZ_CONST struct glanz_font *font; /**< NULL: glanz_font_quay */
 };
 
-#define GLANZ_TOLD_MOST 24 /**< letters that a pair of braces may become */
+#define GLANZ_TOLD_MOST 12 /**< letters that a pair of braces may become */
 
 /** A glyph where it stands in a line of text. */
 struct glanz_letter {

@@ -164,10 +164,34 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
 #endif
 
 #if GLANZ_FIELDS
+/* The larger of what was found and what a look wants on a segment. */
+static void want(size_t *most, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, uint8_t segment,
+                 GLANZ_CONST struct glanz_look *look) {
+    size_t bytes = glanz_look_memory(&show->segments[segment], look, rig);
+    *most = bytes > *most ? bytes : *most;
+}
+
 size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
     size_t bytes = 0;
-    for (uint8_t i = 0; show != NULL && i < show->segment_count; i++) {
-        bytes += glanz_looks_memory(&show->segments[i], show->looks, show->look_count, rig);
+    for (uint8_t s = 0; show != NULL && s < show->segment_count; s++) {
+        size_t most = 0;
+        want(&most, show, rig, s, show->segments[s].look);
+        for (uint8_t i = 0; i < show->preset_count; i++) {
+            for (uint8_t p = 0; p < show->presets[i].part_count; p++) {
+                GLANZ_CONST struct glanz_part *part = &show->presets[i].parts[p];
+                want(&most, show, rig, s, part->segment == s ? part->look : NULL);
+            }
+        }
+        for (uint8_t i = 0; i < show->trigger_count; i++) {
+            for (uint8_t k = 0; k < show->triggers[i].action_count; k++) {
+                GLANZ_CONST struct glanz_action *action = &show->triggers[i].actions[k];
+                want(&most, show, rig, s, action->kind == GLANZ_ACTION_LOOK && action->target == s ? action->look : NULL);
+            }
+        }
+        if (show->start != NULL && show->start->kind == GLANZ_ACTION_LOOK && show->start->target == s) {
+            want(&most, show, rig, s, show->start->look);
+        }
+        bytes += most * GLANZ_FADES;
     }
     return bytes;
 }

@@ -74,25 +74,21 @@ void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer) {
     }
 }
 
-size_t glanz_looks_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *looks, uint16_t count,
-                          GLANZ_CONST struct glanz_rig *rig) {
+size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *look,
+                         GLANZ_CONST struct glanz_rig *rig) {
     struct glanz_field field;
     struct layer layer;
-    uint32_t most = 0;
-    if (segment == NULL || rig == NULL || segment->surface >= rig->surface_count ||
+    if (segment == NULL || look == NULL || look->effect == NULL || look->effect->memory == NULL || rig == NULL ||
+        segment->surface >= rig->surface_count ||
         !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
         return 0;
     }
     memset(&layer, 0, sizeof layer);
-    for (uint16_t i = 0; looks != NULL && i < count; i++) {
-        layer.effect = looks[i].effect;
-        layer.now.length = field.columns;
-        layer.now.rows = field.rows;
-        layer.now.content = looks[i].content;
-        uint32_t bytes = wanted_by(&layer);
-        most = bytes > most ? bytes : most;
-    }
-    return (size_t)most * GLANZ_FADES;
+    layer.effect = look->effect;
+    layer.now.length = field.columns;
+    layer.now.rows = field.rows;
+    layer.now.content = look->content;
+    return (size_t)wanted_by(&layer);
 }
 
 /* ---- the world ---- */
