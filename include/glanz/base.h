@@ -176,7 +176,7 @@ uint32_t glanz_distance(int32_t across, int32_t down);
 /** Bearing of a way across and down: 0 for up, clockwise, 65536 a turn; within 4/65536 of a turn. 0 for no way at all. */
 uint16_t glanz_bearing(int32_t across, int32_t down);
 
-/** Smooth noise in the plane that moves by itself: every corner of a lattice swings like a sine in a phase of its own, and
+/** Smooth noise in the plane that moves by itself: every corner of a lattice goes up and down in a phase of its own, and
  *  what lies between is mixed smoothly. Begin with `known` 0 and `seed` set; neighbours are cheap while they stay in a cell. */
 struct glanz_noise {
     uint32_t seed;
@@ -187,7 +187,7 @@ struct glanz_noise {
     int16_t corner[4];
 };
 
-/** @param x 16.16 cells. @return -32767 to 32767. */
+/** @param x 16.16 cells. @return -32768 to 32767. */
 int16_t glanz_noise_at(struct glanz_noise *noise, int32_t x, int32_t y);
 
 /** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 5/65536. */

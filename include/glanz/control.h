@@ -128,8 +128,8 @@ struct glanz_show {
 GLANZ_NODISCARD glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                               struct glanz_fault *fault);
 
-/** Bytes that the show's effects want to remember in, at the most, whatever its presets and actions bring onto its segments; to be
- *  added to glanz_device_size(). A program that shows other looks on them by itself may need more. */
+/** Bytes that the show's effects want to remember in, at the most, whatever its presets and actions bring onto its segments; to
+ * be added to glanz_device_size(). A program that shows other looks on them by itself may need more. */
 size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig);
 
 /* ---- saved presets: records of bytes ---- */

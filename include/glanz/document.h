@@ -24,8 +24,8 @@ size_t glanz_document_memory(const char *text, size_t count);
  *  @param rig set to the rig, which lies in `memory`. @param used bytes at the start of `memory` that stay in use; the rest
  *  is free again. @param memory aligned for a pointer and a uint64_t. @param text `count` bytes of UTF-8, no NUL needed; not
  *  kept.
- *  @return GLANZ_ERR_TEXT, GLANZ_ERR_RIG (a rig that can be read but cannot be: *rig is set all the same, for programs that show
- *          what is wrong; no engine takes it), GLANZ_ERR_MEMORY (fault->needed is enough), GLANZ_ERR_ARGUMENT. */
+ *  @return GLANZ_ERR_TEXT, GLANZ_ERR_RIG (a rig that can be read but cannot be: *rig is set all the same, for programs that
+ * show what is wrong; no engine takes it), GLANZ_ERR_MEMORY (fault->needed is enough), GLANZ_ERR_ARGUMENT. */
 GLANZ_NODISCARD glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **rig, size_t *used, void *memory, size_t size,
                                             const char *text, size_t count, struct glanz_fault *fault);
 

@@ -126,6 +126,7 @@ struct glanz_field {
     uint8_t line;                      /**< 1: a plain line of LEDs: glanz_cut_places() tells all */
     uint8_t partly;                    /**< 1: not every LED between first and first + leds belongs to it */
     uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
+    glanz_place middle_x, middle_y;    /**< of the cut's field, before it is halved */
 };
 
 /** Columns and rows of a surface's field; 1 row for strips. */
@@ -155,8 +156,7 @@ uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ
                            const struct glanz_stretch_of *run, uint8_t count);
 
 /** Turn places in a cut's own field into the line that an effect for lines sees there. */
-void glanz_field_line(glanz_place *x, const glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field,
-                      uint8_t count);
+void glanz_field_line(glanz_place *x, const glanz_place *y, const struct glanz_field *field, uint8_t count);
 #endif
 
 /** Grains (points of its own) along a cut of `leds` LEDs: what an effect sees as the segment's length. */

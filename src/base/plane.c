@@ -19,24 +19,82 @@ static uint32_t size_of(int32_t number) {
     return number < 0 ? 0u - (uint32_t)number : (uint32_t)number;
 }
 
+/* Square roots of 64 to 256 256ths, in 65536ths but one for the last. */
+static GLANZ_CONST uint16_t roots[193] = {
+    32768, 33023, 33276, 33527, 33776, 34024, 34270, 34514, 34756, 34996, 35235, 35472, 35708, 35942, 36175, 36406, 36636,
+    36864, 37091, 37316, 37540, 37763, 37985, 38205, 38424, 38642, 38858, 39073, 39287, 39500, 39712, 39923, 40132, 40341,
+    40548, 40755, 40960, 41164, 41368, 41570, 41771, 41972, 42171, 42369, 42567, 42763, 42959, 43154, 43348, 43541, 43733,
+    43925, 44115, 44305, 44494, 44682, 44869, 45056, 45242, 45427, 45611, 45795, 45977, 46160, 46341, 46522, 46702, 46881,
+    47059, 47237, 47415, 47591, 47767, 47942, 48117, 48291, 48465, 48637, 48809, 48981, 49152, 49322, 49492, 49661, 49830,
+    49998, 50166, 50332, 50499, 50665, 50830, 50995, 51159, 51323, 51486, 51649, 51811, 51972, 52134, 52294, 52454, 52614,
+    52773, 52932, 53090, 53248, 53405, 53562, 53719, 53874, 54030, 54185, 54340, 54494, 54647, 54801, 54954, 55106, 55258,
+    55410, 55561, 55712, 55862, 56012, 56162, 56311, 56459, 56608, 56756, 56903, 57051, 57198, 57344, 57490, 57636, 57781,
+    57926, 58071, 58215, 58359, 58503, 58646, 58789, 58931, 59073, 59215, 59357, 59498, 59639, 59779, 59919, 60059, 60199,
+    60338, 60477, 60615, 60753, 60891, 61029, 61166, 61303, 61440, 61576, 61712, 61848, 61984, 62119, 62254, 62388, 62523,
+    62657, 62790, 62924, 63057, 63190, 63323, 63455, 63587, 63719, 63850, 63982, 64113, 64243, 64374, 64504, 64634, 64763,
+    64893, 65022, 65151, 65279, 65408, 65535};
+
 uint32_t glanz_distance(int32_t across, int32_t down) {
     uint32_t a = size_of(across);
     uint32_t b = size_of(down);
     uint32_t most = a | b;
-    uint8_t shift = 0;
-    while (most > 32767u) {
-        most >>= 1;
+    uint8_t shift = 0; /* that brings both below 2^15 */
+    for (uint8_t step = 16; step != 0; step = (uint8_t)(step >> 1)) {
+        if (most >> (14 + step) != 0) {
+            most >>= step;
+            shift = (uint8_t)(shift + step);
+        }
+    }
+    if (most > 32767u) {
         shift++;
     }
     a >>= shift;
     b >>= shift;
-    return (uint32_t)glanz_root(a * a + b * b) << shift;
+    uint32_t square = a * a + b * b;
+    if (square < 65536u) { /* short ways, exactly */
+        return (uint32_t)glanz_root(square) << shift;
+    }
+    uint8_t half = 0; /* bits that the root is moved by, to bring the square to 2^30 and more */
+    for (uint8_t step = 4; step != 0; step = (uint8_t)(step >> 1)) {
+        if (square >> (32 - 2 * step) == 0) {
+            square <<= 2 * step;
+            half = (uint8_t)(half + step);
+        }
+    }
+    uint16_t i = (uint16_t)((square >> 24) - 64u);
+    uint32_t root = roots[i] + (((uint32_t)roots[i + 1] - roots[i]) * (square >> 8 & 0xFFFFu) >> 16);
+    return (root >> half) << shift;
 }
 
 /* atan(i / 32) in 65536ths of a turn */
 static GLANZ_CONST uint16_t arcs[33] = {0,    326,  651,  975,  1297, 1617, 1933, 2246, 2555, 2860, 3159,
                                         3453, 3742, 4025, 4302, 4572, 4836, 5094, 5344, 5589, 5826, 6058,
                                         6282, 6500, 6712, 6917, 7117, 7310, 7498, 7679, 7856, 8026, 8192};
+
+/* 65536 * 64 / (64 + i) */
+static GLANZ_CONST uint32_t inverses[65] = {
+    65536, 64528, 63550, 62602, 61681, 60787, 59919, 59075, 58254, 57456, 56680, 55924, 55188, 54471, 53773, 53092, 52429,
+    51782, 51150, 50534, 49932, 49345, 48771, 48210, 47663, 47127, 46603, 46091, 45590, 45100, 44620, 44151, 43691, 43240,
+    42799, 42367, 41943, 41528, 41121, 40721, 40330, 39946, 39569, 39199, 38836, 38480, 38130, 37787, 37449, 37118, 36792,
+    36472, 36158, 35849, 35545, 35246, 34953, 34664, 34380, 34100, 33825, 33554, 33288, 33026, 32768};
+
+/* small / large, both below 2^31: 0 to 65536, within 6. */
+static uint32_t ratio_of(uint32_t small, uint32_t large) {
+    for (uint8_t step = 16; step != 0; step = (uint8_t)(step >> 1)) { /* large to 2^15 and more, below 2^16 */
+        if (large >> (15 + step) != 0) {
+            large >>= step;
+            small >>= step;
+        }
+    }
+    while (large < 32768u) {
+        large <<= 1;
+        small <<= 1;
+    }
+    uint32_t i = (large >> 9) - 64u;
+    uint32_t inverse = inverses[i] - (((inverses[i] - inverses[i + 1u]) * (large & 511u)) >> 9);
+    uint32_t ratio = (small * (inverse >> 1)) >> 14;
+    return ratio > 65536u ? 65536u : ratio;
+}
 
 uint16_t glanz_bearing(int32_t across, int32_t down) {
     uint32_t a = size_of(across);
@@ -45,7 +103,7 @@ uint16_t glanz_bearing(int32_t across, int32_t down) {
     if ((a | b) == 0) {
         return 0;
     }
-    uint32_t ratio = steep ? glanz_ratio(a, b) : glanz_ratio(b, a);
+    uint32_t ratio = steep ? ratio_of(a, b) : ratio_of(b, a);
     uint16_t i = (uint16_t)(ratio >> 11);
     uint16_t arc = arcs[i];
     if (i < 32) {
@@ -62,7 +120,27 @@ static int16_t corner_of(const struct glanz_noise *noise, int16_t x, int16_t y) 
         x = (int16_t)(x < 0 ? x + (int16_t)noise->period_x : x);
     }
     uint32_t hash = glanz_hash(noise->seed ^ ((uint32_t)(uint16_t)x << 16 | (uint16_t)y));
-    return glanz_sine((uint16_t)(hash + noise->turn)); /* in the plane of phases all are alike */
+    uint16_t turn = (uint16_t)(hash + noise->turn); /* up and down again once a turn, each corner in a phase of its own */
+    return (int16_t)((turn & 0x8000u) != 0 ? 98303 - 2 * (int32_t)turn : 2 * (int32_t)turn - 32768);
+}
+
+/* The corners of another cell; those that it shares with the last one stay. */
+static void enter_cell(struct glanz_noise *noise, int16_t cell_x, int16_t cell_y) {
+    int16_t on = noise->known && cell_y == noise->cell_y ? (int16_t)(cell_x - noise->cell_x) : 0;
+    uint8_t fresh = on == 1 ? 1 : 0; /* the column to be worked out; both when it is no neighbour */
+    if (on == 1 || on == -1) {
+        noise->corner[1 - fresh] = noise->corner[fresh];
+        noise->corner[3 - fresh] = noise->corner[2 + fresh];
+    }
+    for (uint8_t i = 0; i < 2; i++) {
+        if (i == fresh || (on != 1 && on != -1)) {
+            noise->corner[i] = corner_of(noise, (int16_t)(cell_x + i), cell_y);
+            noise->corner[2 + i] = corner_of(noise, (int16_t)(cell_x + i), (int16_t)(cell_y + 1));
+        }
+    }
+    noise->known = 1;
+    noise->cell_x = cell_x;
+    noise->cell_y = cell_y;
 }
 
 /* 3f^2 - 2f^3, for 16 bits */
@@ -81,12 +159,7 @@ int16_t glanz_noise_at(struct glanz_noise *noise, int32_t x, int32_t y) {
     int16_t cell_x = (int16_t)((int32_t)(shifted_x >> 16) - 32768);
     int16_t cell_y = (int16_t)((int32_t)(shifted_y >> 16) - 32768);
     if (!noise->known || cell_x != noise->cell_x || cell_y != noise->cell_y) {
-        noise->known = 1;
-        noise->cell_x = cell_x;
-        noise->cell_y = cell_y;
-        for (uint8_t i = 0; i < 4; i++) {
-            noise->corner[i] = corner_of(noise, (int16_t)(cell_x + (i & 1)), (int16_t)(cell_y + (i >> 1)));
-        }
+        enter_cell(noise, cell_x, cell_y);
     }
     uint16_t u = smooth((uint16_t)shifted_x);
     int32_t upper = between(noise->corner[0], noise->corner[1], u);

@@ -32,7 +32,9 @@ static glanz_place pass(const struct glanz_now *now) { /* flames are twice as hi
 /* Keeps cells a point, and cells that have risen. */
 static uint8_t step(struct glanz_now *now) {
     if (now->fresh) {
+        uint16_t rows = now->rows == 1 ? now->length : now->rows;
         now->kept[0] = (int32_t)(0xFFFFFFFFu / (uint32_t)flame_of(now));
+        now->kept[2] = (int32_t)(0xFFFFFFFFu / ((uint32_t)rows << 16));
     }
     now->kept[1] = (int32_t)((uint32_t)(uint16_t)now->lap[0] * ((uint32_t)RISE << 16) +
                              glanz_mul32_high(now->turn[0], (uint32_t)RISE << 16));
@@ -54,7 +56,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     struct glanz_noise coarse = {now->seed, (uint16_t)(now->turn[0] >> 16), 0, 0, 0, 0, {0}};
     struct glanz_noise fine = {now->seed ^ 0x5DEECE66u, (uint16_t)(now->turn[0] >> 15), 0, 0, 0, 0, {0}};
     uint32_t cells = (uint32_t)now->kept[0];
-    uint32_t per_row = 0xFFFFFFFFu / ((uint32_t)upright.rows << 16);
+    uint32_t per_row = (uint32_t)now->kept[2];
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t y = (uint32_t)upright_y(&upright, places, i);

@@ -38,7 +38,7 @@ struct drop {       /* of one column */
     uint32_t known; /* 1 + the column */
     glanz_place head;
     uint8_t falls;
-    struct glanz_light color;
+    uint16_t position; /* of its colour in the palette */
 };
 
 static void find_drop(struct drop *drop, const struct glanz_now *now, uint32_t column) {
@@ -50,15 +50,13 @@ static void find_drop(struct drop *drop, const struct glanz_now *now, uint32_t c
     drop->known = 1u + column;
     drop->falls = (draw & 0xFFFFu) < (uint32_t)now->number[GLANZ_RAIN_PART];
     drop->head = (glanz_place)glanz_mul32_high(turn, (uint32_t)now->kept[0]);
-    if (drop->falls) {
-        drop->color = glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16));
-    }
+    drop->position = (uint16_t)(draw >> 16);
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
                   uint8_t count) {
     struct upright upright = upright_of(now, places);
-    struct drop drop = {0, 0, 0, {0, 0, 0}};
+    struct drop drop = {0, 0, 0, 0};
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t column = (uint32_t)upright.x[i] >> 16;
@@ -72,7 +70,8 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             glanz_place above = drop.head - y;
             uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)now->kept[1]);
             uint32_t level = gone > 65535u ? 0 : 65536u - gone;
-            light[i] = glanz_light_mix(light[i], drop.color, glanz_share_of(glanz_share_of(level, level), on));
+            light[i] = glanz_light_mix(light[i], glanz_gradient_at(now->gradient, drop.position),
+                                       glanz_share_of(glanz_share_of(level, level), on));
         }
     }
 }

@@ -140,6 +140,10 @@ static uint32_t cover_at(struct reader *reader, glanz_place x, glanz_place y, in
     uint32_t right = edge_x & 0xFFFFu;
     uint32_t below = edge_y & 0xFFFFu;
     uint32_t cover = 0;
+    if (period == 0 && (column < -1 || column >= (int32_t)reader->letters[reader->count].at || row < -1 ||
+                        row >= (int32_t)reader->font->rows)) {
+        return 0; /* beside the line */
+    }
     for (uint8_t i = 0; i < 4; i++) {
         uint32_t part_x = (i & 1) != 0 ? right : 65536u - right;
         uint32_t part_y = (i & 2) != 0 ? below : 65536u - below;

@@ -304,7 +304,7 @@ static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine
     spots->line = spots->x;
     if (segment->field.line) {
         some = glanz_cut_places(spots->x, spots->taken, cut, segment->leds, at, run->backward, count);
-        for (uint8_t i = 0; i < some; i++) {
+        for (uint8_t i = 0; segment->plane && i < some; i++) {
             spots->y[i] = GLANZ_HALF;
         }
     } else {
@@ -313,7 +313,7 @@ static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine
                                   &stretch, count);
         if (segment->field.lie >= GLANZ_LIE_ROWS && segment->field.lie <= GLANZ_LIE_OUTWARD) {
             memcpy(spots->line_x, spots->x, sizeof *spots->x * some);
-            glanz_field_line(spots->line_x, spots->y, cut, &segment->field, some);
+            glanz_field_line(spots->line_x, spots->y, &segment->field, some);
             spots->line = spots->line_x;
         }
     }

@@ -79,8 +79,7 @@ size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST 
     struct glanz_field field;
     struct layer layer;
     if (segment == NULL || look == NULL || look->effect == NULL || look->effect->memory == NULL || rig == NULL ||
-        segment->surface >= rig->surface_count ||
-        !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
+        segment->surface >= rig->surface_count || !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
         return 0;
     }
     memset(&layer, 0, sizeof layer);

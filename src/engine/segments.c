@@ -410,6 +410,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         }
 #if GLANZ_FIELDS
         segment->needs = 0;
+        segment->plane = 0;
 #endif
         moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1));
         uint32_t sum = 0;
@@ -424,6 +425,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
             if (layer->effect != NULL) {
 #if GLANZ_FIELDS
                 segment->needs = (uint8_t)(segment->needs | layer->effect->needs);
+                segment->plane = (uint8_t)(segment->plane | (layer->effect->shade_field != NULL));
 #endif
                 moving = (uint8_t)(moving | advance_layer(engine, segment, layer, i + 1 == segment->count, elapsed));
             }

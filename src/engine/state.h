@@ -58,6 +58,7 @@ struct segment {
     uint8_t closed;
 #if GLANZ_FIELDS
     uint8_t needs; /* enum glanz_need of all its looks, or-ed */
+    uint8_t plane; /* one of them is for fields */
     struct glanz_field field;
 #endif
     uint8_t on;

@@ -260,7 +260,9 @@ static uint16_t whole_steps(uint32_t place) { /* rounded up, at least 1 */
 static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut, uint8_t round) {
     uint16_t columns = (cut->turned & 1u) != 0 ? field->height : field->width;
     uint16_t rows = (cut->turned & 1u) != 0 ? field->width : field->height;
-    uint8_t grain = cut->grain == 0 ? 1 : cut->grain;
+    uint32_t grain = cut->grain == 0 ? 1 : cut->grain;
+    field->middle_x = (glanz_place)((columns + grain - 1u) / grain) * GLANZ_HALF;
+    field->middle_y = (glanz_place)((rows + grain - 1u) / grain) * GLANZ_HALF;
     columns = cut->mirrored ? (uint16_t)((columns + 1u) / 2u) : columns;
     field->columns = (uint16_t)((columns + grain - 1u) / grain);
     field->rows = (uint16_t)((rows + grain - 1u) / grain);
@@ -385,31 +387,21 @@ static void see(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_cut *cu
 }
 
 /* From the middle of the field: bearing times the way around, and distance. */
-static void polar(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field) {
-    uint8_t odd = (cut->turned & 1u) != 0;
-    uint32_t grain = cut->grain == 0 ? 1 : cut->grain;
-    uint16_t columns = odd ? field->height : field->width;
-    uint16_t rows = odd ? field->width : field->height;
-    columns = (uint16_t)((columns + grain - 1u) / grain);
-    rows = (uint16_t)((rows + grain - 1u) / grain);
-    int32_t across = *x - (glanz_place)columns * GLANZ_HALF;
-    int32_t down = *y - (glanz_place)rows * GLANZ_HALF;
+static void polar(glanz_place *x, glanz_place *y, const struct glanz_field *field) {
+    int32_t across = *x - field->middle_x;
+    int32_t down = *y - field->middle_y;
     *x = (glanz_place)((uint32_t)glanz_bearing(across, down) * field->length);
     *y = (glanz_place)glanz_distance(across, down);
 }
 
-void glanz_field_line(glanz_place *x, const glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field,
-                      uint8_t count) {
+void glanz_field_line(glanz_place *x, const glanz_place *y, const struct glanz_field *field, uint8_t count) {
     for (uint8_t i = 0; i < count; i++) {
         if (field->lie == GLANZ_LIE_ROWS) {
             x[i] += y[i] / GLANZ_STEP * field->columns * GLANZ_STEP;
         } else if (field->lie == GLANZ_LIE_COLUMNS) {
             x[i] = y[i] + x[i] / GLANZ_STEP * field->rows * GLANZ_STEP;
         } else if (field->lie == GLANZ_LIE_OUTWARD) {
-            glanz_place across = x[i];
-            glanz_place down = y[i];
-            polar(&across, &down, cut, field);
-            x[i] = down;
+            x[i] = (glanz_place)glanz_distance(x[i] - field->middle_x, y[i] - field->middle_y);
         }
     }
 }
@@ -441,7 +433,7 @@ uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ
         } else {
             see(&x[found], &y[found], cut, field);
             if (field->lie == GLANZ_LIE_AROUND) {
-                polar(&x[found], &y[found], cut, field);
+                polar(&x[found], &y[found], field);
             }
         }
         found++;

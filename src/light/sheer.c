@@ -23,6 +23,12 @@ void glanz_blend_sheer(struct glanz_light *under, const struct glanz_light *over
     for (uint8_t i = 0; i < count; i++) {
         struct glanz_light *at = &under[taken == NULL ? i : taken[i]];
         uint32_t part = glanz_share_of((uint32_t)cover[i] + (cover[i] >> 15), opacity);
+        if (blend == GLANZ_BLEND_COVER && (part == 0 || part == 65536u)) { /* most LEDs, most often */
+            if (part != 0) {
+                glanz_light_put(at, over[i].red, over[i].green, over[i].blue);
+            }
+            continue;
+        }
         glanz_light_put(at, blend_channel(at->red, glanz_gain16(over[i].red, opacity), part, blend),
                         blend_channel(at->green, glanz_gain16(over[i].green, opacity), part, blend),
                         blend_channel(at->blue, glanz_gain16(over[i].blue, opacity), part, blend));

@@ -304,13 +304,13 @@ uint16_t glanz_writing_room(GLANZ_CONST struct glanz_writing *writing) {
     GLANZ_CONST char *at = writing == NULL || writing->text == NULL ? NULL : writing->text;
     while (at != NULL && *at != '\0' && letters < 8000u) {
         struct brace brace;
-        uint8_t opens = *at == '{' && at[1] != '{';
-        at += *at == '{' ? 1 : 0;
-        if (opens && read_brace(&brace, &at)) {
+        GLANZ_CONST char *inner = at + 1;
+        if (*at == '{' && at[1] != '{' && read_brace(&brace, &inner)) {
             letters += GLANZ_TOLD_MOST;
+            at = inner;
             continue;
         }
-        at++;
+        at += *at == '{' && at[1] == '{' ? 2 : 1;
         letters++;
     }
     return (uint16_t)letters;
