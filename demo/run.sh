@@ -29,6 +29,15 @@ $glanz current demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20
 echo "== what it would take on a microcontroller"
 $glanz forecast demo/rig.json demo/show.json --cpu Cortex-M0+ --clock 48MHz
 
+echo "== where the LEDs stand, and how the lines run"
+$glanz wiring demo/rig.json --surface "painted anchor" --output out/anchor.png
+$glanz wiring demo/rig.json --surface "painted anchor"
+$glanz wiring demo/rig.json --surface "tide board" --output out/board.png
+
+echo "== a picture on the tide board, at once"
+$glanz picture demo/waves.gif --rig demo/rig.json --surface "tide board" --for 500ms --keep out/store > out/waves.txt
+head -n 4 out/waves.txt | cut -c 1-90
+
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
-echo "== in out/: $(cd out && ls moments.png over-time.png current.png waveform.vcd bytes.txt colors.txt | tr '\n' ' ')"
+echo "== in out/: $(cd out && ls moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt | tr '\n' ' ')"

@@ -47,9 +47,11 @@ run_valgrind() { # every effect, chip and change; the tool on the demo; every re
 }
 
 run_corpus() {
-  for target in rig show patch log record; do
+  for target in rig show patch log record font import writing; do
+    # shellcheck disable=SC2046
     clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz \
-      fuzz/$target.c fuzz/replay.c src/*/*.c tool/files.c tool/log.c -o "$build/replay-$target" || return 1
+      $(pkg-config --cflags cairo) fuzz/$target.c fuzz/replay.c src/*/*.c tool/files.c tool/log.c tool/bdf.c tool/import.c \
+      $(pkg-config --libs cairo) -lgif -o "$build/replay-$target" || return 1
     echo "$target:"
     "$build/replay-$target" fuzz/corpus/$target || return 1
   done
@@ -61,10 +63,11 @@ run_examples() {
     echo "$example: $(wc -c < "$build/example.txt") bytes of light, $(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l) colours"
     test "$(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l)" -gt 50 || return 1
   done
+  "$build/gcc/05-find-the-wiring" | grep -x "found: from the bottom right, along columns, zigzag"
 }
 
 run_demo() {
-  sh demo/run.sh && for file in moments.png over-time.png current.png waveform.vcd bytes.txt colors.txt; do test -s "out/$file" || return 1; done
+  sh demo/run.sh && for file in moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt; do test -s "out/$file" || return 1; done
 }
 
 step "build with gcc, no warning" build_with gcc gcc

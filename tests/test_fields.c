@@ -99,12 +99,13 @@ static struct glanz_board *run_board(const char *rig, const char *show) {
     return board;
 }
 
-static const char text_show[] = "{'show':'t','brightness':'100 %','change':'0 s','looks':{'l':{'effect':'text','text':'F j7','font':'quay',"
-                                "'way':'standing','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}";
+static const char text_show[] =
+    "{'show':'t','brightness':'100 %','change':'0 s','looks':{'l':{'effect':'text','text':'F j7','font':'quay',"
+    "'way':'standing','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}";
 
 /* Lit by the table where the text is drawn, dark elsewhere; the text stands in the middle of the field. */
-static void check_lit(const struct glanz_board *board, const struct at *table, int leds, uint8_t output, int first, int left, int top,
-                      int columns, int rows) {
+static void check_lit(const struct glanz_board *board, const struct at *table, int leds, uint8_t output, int first, int left,
+                      int top, int columns, int rows) {
     int width = 5 + 4 + 3 + 6; /* F, blank, j, 7: what they advance */
     int from_x = (columns - width) / 2;
     int from_y = (rows - 8) / 2;
@@ -121,8 +122,10 @@ START_TEST(text_is_read_on_every_wiring) { /* the loop's number: wiring, and whe
     char rig[1000];
     int wiring = _i;
     snprintf(rig, sizeof rig,
-             "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':223}]}},"
-             "'surfaces':{'a':{'grid':[{'output':'o','first':3,'columns':22,'rows':10,'first led':'%s','along':'%s','zigzag':%s}]}}}",
+             "{'rig':'t','supplies':{'s':{'volts':'5 "
+             "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':223}]}},"
+             "'surfaces':{'a':{'grid':[{'output':'o','first':3,'columns':22,'rows':10,'first "
+             "led':'%s','along':'%s','zigzag':%s}]}}}",
              corners[wiring & 3], wiring & GLANZ_BY_COLUMNS ? "columns" : "rows", wiring & GLANZ_ZIGZAG ? "true" : "false");
     struct glanz_board *board = run_board(rig, text_show);
     panel_table(table, 22, 10, wiring);
@@ -137,10 +140,12 @@ START_TEST(text_is_read_on_panels_turned_and_mirrored) { /* two by two, on two l
     enum { SIDE = 11 };
     struct at table[SIDE * SIDE];
     char rig[3000];
-    int at = snprintf(rig, sizeof rig,
-                      "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':%d}]},"
-                      "'q':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':%d,'order':'RGB'}]}},'surfaces':{'a':{'grid':[",
-                      2 * SIDE * SIDE, 2 * SIDE * SIDE);
+    int at =
+        snprintf(rig, sizeof rig,
+                 "{'rig':'t','supplies':{'s':{'volts':'5 "
+                 "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':%d}]},"
+                 "'q':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':%d,'order':'RGB'}]}},'surfaces':{'a':{'grid':[",
+                 2 * SIDE * SIDE, 2 * SIDE * SIDE);
     int slot[4];
     int taken = 0;
     for (int p = 0; p < 4; p++) { /* an order of its own for each turn of the loop */
@@ -154,12 +159,13 @@ START_TEST(text_is_read_on_panels_turned_and_mirrored) { /* two by two, on two l
     for (int p = 0; p < 4; p++) {
         int way = (_i + 3 * p) % 8;
         int wiring = (_i / 8 * 5 + p * 7) % 16;
-        at += snprintf(rig + at, sizeof rig - (size_t)at,
-                       "%s{'output':'%s','first':%d,'columns':%d,'rows':%d,'first led':'%s','along':'%s','zigzag':%s,'turned':'%d deg',"
-                       "'mirrored':%s,'left':%d,'top':%d}",
-                       p == 0 ? "" : ",", p < 2 ? "o" : "q", p % 2 * SIDE * SIDE, SIDE, SIDE, corners[wiring & 3],
-                       wiring & GLANZ_BY_COLUMNS ? "columns" : "rows", wiring & GLANZ_ZIGZAG ? "true" : "false", way % 4 * 90,
-                       way >= 4 ? "true" : "false", slot[p] % 2 * SIDE, slot[p] / 2 * SIDE);
+        at += snprintf(
+            rig + at, sizeof rig - (size_t)at,
+            "%s{'output':'%s','first':%d,'columns':%d,'rows':%d,'first led':'%s','along':'%s','zigzag':%s,'turned':'%d deg',"
+            "'mirrored':%s,'left':%d,'top':%d}",
+            p == 0 ? "" : ",", p < 2 ? "o" : "q", p % 2 * SIDE * SIDE, SIDE, SIDE, corners[wiring & 3],
+            wiring & GLANZ_BY_COLUMNS ? "columns" : "rows", wiring & GLANZ_ZIGZAG ? "true" : "false", way % 4 * 90,
+            way >= 4 ? "true" : "false", slot[p] % 2 * SIDE, slot[p] / 2 * SIDE);
     }
     snprintf(rig + at, sizeof rig - (size_t)at, "]}}}");
     struct glanz_board *board = run_board(rig, text_show);
@@ -167,8 +173,8 @@ START_TEST(text_is_read_on_panels_turned_and_mirrored) { /* two by two, on two l
         int way = (_i + 3 * p) % 8;
         panel_table(table, SIDE, SIDE, (_i / 8 * 5 + p * 7) % 16);
         hang_table(table, SIDE * SIDE, SIDE, SIDE, way % 4, way >= 4);
-        check_lit(board, table, SIDE * SIDE, (uint8_t)(p / 2), p % 2 * SIDE * SIDE, slot[p] % 2 * SIDE, slot[p] / 2 * SIDE, 2 * SIDE,
-                  2 * SIDE);
+        check_lit(board, table, SIDE * SIDE, (uint8_t)(p / 2), p % 2 * SIDE * SIDE, slot[p] % 2 * SIDE, slot[p] / 2 * SIDE,
+                  2 * SIDE, 2 * SIDE);
     }
     glanz_board_close(board);
 }
@@ -180,8 +186,13 @@ START_TEST(panels_have_every_place_once) { /* any size, wiring, turn, mirror; as
     static struct at table[16 * 16];
     for (uint32_t draw = 0; draw < 4000; draw++) {
         uint32_t hash = glanz_hash(draw);
-        struct glanz_panel panel = {"p",          (uint16_t)(hash % 50), (uint16_t)(hash / 50 % 50), (uint16_t)(1 + (hash >> 8) % 16),
-                                    (uint16_t)(1 + (hash >> 12) % 16), (uint8_t)(hash >> 16 & 15),  (uint8_t)(hash >> 20 & 3),
+        struct glanz_panel panel = {"p",
+                                    (uint16_t)(hash % 50),
+                                    (uint16_t)(hash / 50 % 50),
+                                    (uint16_t)(1 + (hash >> 8) % 16),
+                                    (uint16_t)(1 + (hash >> 12) % 16),
+                                    (uint8_t)(hash >> 16 & 15),
+                                    (uint8_t)(hash >> 20 & 3),
                                     (uint8_t)(hash >> 22 & 1)};
         struct glanz_piece piece = {0, 0, 0, (uint16_t)(panel.columns * panel.rows)};
         struct glanz_surface surface;
@@ -201,7 +212,8 @@ START_TEST(panels_have_every_place_once) { /* any size, wiring, turn, mirror; as
             glanz_piece_places(x, y, &surface, 0, backward ? (uint16_t)(piece.leds - 1 - i) : i, backward, part);
             for (uint8_t k = 0; k < part; k++, i++) {
                 struct at want = table[backward ? piece.leds - 1 - i : i];
-                REQUIRE(x[k] == (panel.left + want.x) * GLANZ_STEP + GLANZ_HALF && y[k] == (panel.top + want.y) * GLANZ_STEP + GLANZ_HALF);
+                REQUIRE(x[k] == (panel.left + want.x) * GLANZ_STEP + GLANZ_HALF &&
+                        y[k] == (panel.top + want.y) * GLANZ_STEP + GLANZ_HALF);
             }
         }
     }
@@ -304,8 +316,8 @@ START_TEST(lines_lie_as_they_say) {
                     double turn = atan2(u - wide / 2.0, high / 2.0 - v) / 2 / M_PI;
                     want = (turn < 0 ? turn + 1 : turn) * field.length;
                 }
-                REQUIRE_MSG(fabs(x / 65536.0 - want) < 0.01 || (u == wide / 2.0 && v == high / 2.0), "%d turned %d LED %d: %f, not %f", lie,
-                            turned, i, x / 65536.0, want);
+                REQUIRE_MSG(fabs(x / 65536.0 - want) < 0.01 || (u == wide / 2.0 && v == high / 2.0),
+                            "%d turned %d LED %d: %f, not %f", lie, turned, i, x / 65536.0, want);
                 REQUIRE(x >= 0 && x < ((glanz_place)field.length + 1) * GLANZ_STEP);
             }
         }
@@ -314,12 +326,16 @@ START_TEST(lines_lie_as_they_say) {
 END_TEST
 
 START_TEST(rectangles_take_their_leds) {
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]}},"
-                 "'surfaces':{'a':{'grid':[{'name':'one','output':'o','first':0,'columns':6,'rows':5,'zigzag':true},{'name':'two','output':'o',"
+    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 "
+                 "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]}},"
+                 "'surfaces':{'a':{'grid':[{'name':'one','output':'o','first':0,'columns':6,'rows':5,'zigzag':true},{'name':'"
+                 "two','output':'o',"
                  "'first':30,'columns':6,'rows':5,'left':6}]}}}",
-                 "{'show':'t','brightness':'100 %','change':'0 s','looks':{'r':{'effect':'plain','color':'#ff0000'},'g':{'effect':'plain',"
+                 "{'show':'t','brightness':'100 %','change':'0 "
+                 "s','looks':{'r':{'effect':'plain','color':'#ff0000'},'g':{'effect':'plain',"
                  "'color':'#00ff00'},'b':{'effect':'filling','color':'#0000ff','background':'#000010','speed':'0 leds/s'}},"
-                 "'segments':{'s':{'surface':'a','left':4,'top':1,'columns':4,'rows':2,'look':'r'},'t':{'surface':'a','part':'two','left':3,"
+                 "'segments':{'s':{'surface':'a','left':4,'top':1,'columns':4,'rows':2,'look':'r'},'t':{'surface':'a','part':'"
+                 "two','left':3,"
                  "'top':3,'columns':3,'rows':2,'look':'g'}}}");
     stage_run(&stage, 0, 3000000, 100);
     struct at table[30];
@@ -340,14 +356,18 @@ END_TEST
 /* ---- text in motion ---- */
 
 #define WIDE_RIG                                                                                                               \
-    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':400}]}},"  \
-    "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':40,'rows':10,'first led':'bottom left','zigzag':true}],'joined':true}}}"
+    "{'rig':'t','supplies':{'s':{'volts':'5 "                                                                                  \
+    "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':400}]}},"                                      \
+    "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':40,'rows':10,'first led':'bottom "                             \
+    "left','zigzag':true}],'joined':true}}}"
 
 /* L1 on text: round a joined field at 7.3 columns a second, the light of the whole stays within 1 % of its mean. And without
  * tearing: in every frame an upright bar has the same light in each of its rows, to one step of the dither. */
-START_TEST(scrolling_text_keeps_its_light) {
-    open_or_fail(WIDE_RIG, "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'text','text':'Hi |','color':'#ffffff','speed':'7.3 leds/s'}},"
-                           "'segments':{'s':{'surface':'a','look':'l'}}}");
+START_TEST(moving_text_keeps_its_light) {
+    open_or_fail(
+        WIDE_RIG,
+        "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'text','text':'Hi |','color':'#ffffff','speed':'7.3 leds/s'}},"
+        "'segments':{'s':{'surface':'a','look':'l'}}}");
     struct at table[400];
     panel_table(table, 40, 10, GLANZ_FROM_BOTTOM | GLANZ_ZIGZAG);
     stage_run(&stage, 0, 2000000, 100);
@@ -412,11 +432,14 @@ START_TEST(text_moves_as_fast_as_it_says) { /* in all four ways, at 7.3 columns 
     for (int way = 0; way < 2; way++) {
         char show[500];
         snprintf(show, sizeof show,
-                 "{'show':'t','brightness':'100 %%','looks':{'l':{'effect':'text','text':'I','way':'%s','runs':'once','speed':'7.3 leds/s'}},"
+                 "{'show':'t','brightness':'100 "
+                 "%%','looks':{'l':{'effect':'text','text':'I','way':'%s','runs':'once','speed':'7.3 leds/s'}},"
                  "'segments':{'s':{'surface':'a','look':'l'}}}",
                  ways[way]);
-        open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':400}]}},"
-                     "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':40,'rows':10,'first led':'bottom left','zigzag':true}]}}}",
+        open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 "
+                     "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':400}]}},"
+                     "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':40,'rows':10,'first led':'bottom "
+                     "left','zigzag':true}]}}}",
                      show);
         stage_run(&stage, 0, 2000000, 100);
         double from = center_of_light(table, 400);
@@ -460,7 +483,8 @@ START_TEST(text_tells_values_and_time) {
         ck_assert_uint_eq(glanz_writing_set(other, 80, NULL, &wanted, NULL), count);
         ck_assert_mem_eq(one, other, sizeof *one * (count + 1u));
     }
-    static const char *const wrong[] = {"{", "{}", "{dial 1 to}", "{nobody}", "a\xC3", "\xED\xA0\x80", "\xC0\x80", "x\ny", "{dial 1 to 1234567}"};
+    static const char *const wrong[] = {"{",        "{}",   "{dial 1 to}",        "{nobody}", "a\xC3", "\xED\xA0\x80",
+                                        "\xC0\x80", "x\ny", "{dial 1 to 1234567}"};
     static const uint32_t at[] = {1, 1, 1, 1, 2, 1, 1, 2, 1};
     struct glanz_world world = {0, 1, 0, 0, 0, NULL, names, sizeof *names};
     for (size_t i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
@@ -472,7 +496,8 @@ START_TEST(text_tells_values_and_time) {
     uint16_t near = 0;
     ck_assert_uint_eq(glanz_writing_set(box, 2, &missing, &missing_euro, NULL), 1);
     ck_assert_uint_eq(missing, 0x20AC);
-    REQUIRE(glanz_writing_bit(box, 1, &near, &glanz_font_quay, 0, 0) && !glanz_writing_bit(box, 1, &near, &glanz_font_quay, 1, 1));
+    REQUIRE(glanz_writing_bit(box, 1, &near, &glanz_font_quay, 0, 0) &&
+            !glanz_writing_bit(box, 1, &near, &glanz_font_quay, 1, 1));
 }
 END_TEST
 
@@ -542,14 +567,21 @@ START_TEST(colony_lives_by_the_rules) { /* against a plain game on a torus, from
 END_TEST
 
 START_TEST(effects_are_the_same_at_every_frame_rate) { /* L7 on fields: at 40 and at 160 frames/s, after six seconds */
-    static const char *const looks[] = {
-        "'effect':'fire'",     "'effect':'rain'",   "'effect':'ripples'",   "'effect':'plasma'",
-        "'effect':'clouds'",   "'effect':'spokes'", "'effect':'colony'", "'effect':'fireworks'",
-        "'effect':'text','text':'Ebbe 17'", "'effect':'picture','picture':'p','way':'leftward'"};
+    static const char *const looks[] = {"'effect':'fire'",
+                                        "'effect':'rain'",
+                                        "'effect':'ripples'",
+                                        "'effect':'plasma'",
+                                        "'effect':'clouds'",
+                                        "'effect':'spokes'",
+                                        "'effect':'colony'",
+                                        "'effect':'fireworks'",
+                                        "'effect':'text','text':'Ebbe 17'",
+                                        "'effect':'picture','picture':'p','way':'leftward'"};
     static uint8_t first[400];
     char show[700];
     snprintf(show, sizeof show,
-             "{'show':'t','brightness':'100 %%','change':'0 s','pictures':{'p':{'rows':['ab','ba','.b'],'colors':{'a':'#fa0','b':'#08f'}}},"
+             "{'show':'t','brightness':'100 %%','change':'0 "
+             "s','pictures':{'p':{'rows':['ab','ba','.b'],'colors':{'a':'#fa0','b':'#08f'}}},"
              "'looks':{'l':{%s}},'segments':{'s':{'surface':'a','look':'l'}}}",
              looks[_i]);
     for (uint32_t rate = 40; rate <= 160; rate += 120) {
@@ -570,12 +602,17 @@ END_TEST
 
 /* ---- marks, cover, memory ---- */
 
-START_TEST(marks_lie_over_what_runs) { /* by index and by place; kept in a saved preset; what is not marked shows what is under it */
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':32}]}},"
+START_TEST(
+    marks_lie_over_what_runs) { /* by index and by place; kept in a saved preset; what is not marked shows what is under it */
+    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 "
+                 "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':32}]}},"
                  "'surfaces':{'a':{'grid':[{'output':'o','first':2,'columns':6,'rows':5,'zigzag':true}]}}}",
-                 "{'show':'t','brightness':'100 %','change':'0 s','looks':{'under':{'effect':'plain','color':'#000040'},'by hand':{'effect':'marked',"
-                 "'marks':[{'first':7,'leds':3,'color':'#ff0000'},{'left':4,'top':3,'color':'#00ff00'},{'left':0,'top':1,'columns':2,'rows':2,"
-                 "'color':'#00ff00'},{'first':0,'color':'#ff0000'}]}},'segments':{'u':{'surface':'a','look':'under'},'m':{'surface':'a','look':"
+                 "{'show':'t','brightness':'100 %','change':'0 s','looks':{'under':{'effect':'plain','color':'#000040'},'by "
+                 "hand':{'effect':'marked',"
+                 "'marks':[{'first':7,'leds':3,'color':'#ff0000'},{'left':4,'top':3,'color':'#00ff00'},{'left':0,'top':1,'"
+                 "columns':2,'rows':2,"
+                 "'color':'#00ff00'},{'first':0,'color':'#ff0000'}]}},'segments':{'u':{'surface':'a','look':'under'},'m':{'"
+                 "surface':'a','look':"
                  "'by hand'}},'stack':['u','m'],'presets':{'off':{'m':'under'}}}");
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_int_eq(glanz_device_save(stage.device, "mine", UINT64_MAX, 0), GLANZ_OK);
@@ -601,11 +638,15 @@ START_TEST(marks_lie_over_what_runs) { /* by index and by place; kept in a saved
 END_TEST
 
 START_TEST(cover_is_mixed_as_light) { /* L5 with transparency: midway in a fade each LED has the mean of both */
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':12}]}},"
-                 "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':4,'rows':3}]}}}",
-                 "{'show':'t','brightness':'100 %','change':'2 s','pictures':{'p':{'rows':['.a','a.'],'colors':{'a':'#ff0000'}}},'looks':{'u':{"
-                 "'effect':'plain','color':'#0000ff'},'p':{'effect':'picture','picture':'p','across':'0 %','level':'0 %'},'q':{'effect':'plain',"
-                 "'color':'#00ff00'}},'segments':{'u':{'surface':'a','look':'u'},'o':{'surface':'a','look':'p'}},'stack':['u','o']}");
+    open_or_fail(
+        "{'rig':'t','supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':12}]}},"
+        "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':4,'rows':3}]}}}",
+        "{'show':'t','brightness':'100 %','change':'2 "
+        "s','pictures':{'p':{'rows':['.a','a.'],'colors':{'a':'#ff0000'}}},'looks':{'u':{"
+        "'effect':'plain','color':'#0000ff'},'p':{'effect':'picture','picture':'p','across':'0 %','level':'0 "
+        "%'},'q':{'effect':'plain',"
+        "'color':'#00ff00'}},'segments':{'u':{'surface':'a','look':'u'},'o':{'surface':'a','look':'p'}},'stack':['u','o']}");
     struct glanz_change over = {0, 2000};
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 0, 2), 255);
@@ -623,10 +664,11 @@ START_TEST(cover_is_mixed_as_light) { /* L5 with transparency: midway in a fade 
 END_TEST
 
 START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; never short when it is what was asked for */
-    static const char show[] = "{'show':'t','change':'300 ms','looks':{'a':{'effect':'colony'},'b':{'effect':'colony','share':'70 %'},'c':{"
-                               "'effect':'text','text':'now {time}'},'d':{'effect':'plain'}},'segments':{'s':{'surface':'a','left':0,'top':0,"
-                               "'columns':20,'rows':10,'look':'a'},'t':{'surface':'a','left':20,'top':0,'columns':20,'rows':10,'look':'c'}},"
-                               "'presets':{'p':{'s':'c','t':'a'},'q':{'s':'b','t':'b'}}}";
+    static const char show[] =
+        "{'show':'t','change':'300 ms','looks':{'a':{'effect':'colony'},'b':{'effect':'colony','share':'70 %'},'c':{"
+        "'effect':'text','text':'now {time}'},'d':{'effect':'plain'}},'segments':{'s':{'surface':'a','left':0,'top':0,"
+        "'columns':20,'rows':10,'look':'a'},'t':{'surface':'a','left':20,'top':0,'columns':20,'rows':10,'look':'c'}},"
+        "'presets':{'p':{'s':'c','t':'a'},'q':{'s':'b','t':'b'}}}";
     open_or_fail(WIDE_RIG, show);
     size_t needed = glanz_device_size(stage.rig, 2) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_uint_gt(glanz_show_memory(stage.show, stage.rig), 3 * 2 * 50);
@@ -642,7 +684,9 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
         uint32_t draw = glanz_hash(i);
         struct glanz_change change = {glanz_device_clock(device), draw % 900};
         if (draw % 7 == 0) {
-            ck_assert_int_eq(glanz_engine_look(glanz_device_engine(device), draw >> 8 & 1, &stage.show->looks[draw >> 9 & 3], change), GLANZ_OK);
+            ck_assert_int_eq(
+                glanz_engine_look(glanz_device_engine(device), draw >> 8 & 1, &stage.show->looks[draw >> 9 & 3], change),
+                GLANZ_OK);
         }
         glanz_device_frame(device, i * 10000u);
     }
@@ -654,9 +698,12 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
 END_TEST
 
 START_TEST(trims_multiply) { /* of the line and of its stretches */
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'50 %','line':[{'chip':'WS2812B','leds':2,"
-                 "'trim':{'red':'50 %'}},{'chip':'WS2812B','leds':2}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':4}]}}}",
-                 "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    open_or_fail(
+        "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'50 "
+        "%','line':[{'chip':'WS2812B','leds':2,"
+        "'trim':{'red':'50 %'}},{'chip':'WS2812B','leds':2}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':4}]}}}",
+        "{'show':'t','brightness':'100 "
+        "%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_int_le(abs(stage_led(&stage, 0, 0, 0) - 64), 1);
     ck_assert_int_le(abs(stage_led(&stage, 0, 0, 1) - 128), 1);
@@ -681,8 +728,8 @@ static int see_wiring(struct at red, struct at green, struct at row_two, struct 
 }
 
 /* One search against panels that really hang in an order and have wirings. @return questions asked. */
-static int search(struct glanz_finder *finder, const struct at (*tables)[64], int columns, int rows, int across, int down, const uint8_t *slot,
-                  const uint8_t *wiring) {
+static int search(struct glanz_finder *finder, const struct at (*tables)[64], int columns, int rows, int across, int down,
+                  const uint8_t *slot, const uint8_t *wiring) {
     int count = across * down;
     int questions = 0;
     REQUIRE(glanz_finder_begin(finder, (uint16_t)columns, (uint16_t)rows, (uint8_t)across, (uint8_t)down) == GLANZ_OK);
@@ -723,8 +770,10 @@ static int search(struct glanz_finder *finder, const struct at (*tables)[64], in
     return questions;
 }
 
-START_TEST(finder_finds_every_wiring) { /* every order and every wiring of one to four panels of some sizes; five questions at most */
-    static const int sizes[][4] = {{8, 8, 1, 1}, {5, 3, 1, 1}, {2, 2, 2, 1}, {4, 7, 1, 2}, {8, 6, 3, 1}, {3, 4, 2, 2}, {4, 4, 2, 2}};
+START_TEST(
+    finder_finds_every_wiring) { /* every order and every wiring of one to four panels of some sizes; five questions at most */
+    static const int sizes[][4] = {{8, 8, 1, 1}, {5, 3, 1, 1}, {2, 2, 2, 1}, {4, 7, 1, 2},
+                                   {8, 6, 3, 1}, {3, 4, 2, 2}, {4, 4, 2, 2}};
     static struct at tables[16][64];
     const int *size = sizes[_i];
     int count = size[2] * size[3];
@@ -796,7 +845,8 @@ START_TEST(pictures_unpack_as_they_were) { /* any size, colours and frames; and 
     static uint8_t palette[256 * 4];
     for (uint32_t draw = 0; draw < 600; draw++) {
         struct glanz_picture_head head = {(uint16_t)(1 + glanz_hash(draw) % 40), (uint16_t)(1 + glanz_hash(draw + 1) % 30),
-                                          (uint16_t)(1 + glanz_hash(draw + 2) % 4), (uint16_t)(1 + glanz_hash(draw + 3) % 256), 0};
+                                          (uint16_t)(1 + glanz_hash(draw + 2) % 4), (uint16_t)(1 + glanz_hash(draw + 3) % 256),
+                                          0};
         head.colors = draw % 3 == 0 ? (uint16_t)(1 + head.colors % 4) : head.colors;
         uint16_t ms[4] = {10, 65535, 0, 300};
         uint32_t all = (uint32_t)head.columns * head.rows;
@@ -817,7 +867,8 @@ START_TEST(pictures_unpack_as_they_were) { /* any size, colours and frames; and 
         ck_assert_uint_gt(count, 0);
         struct glanz_picture_head read;
         ck_assert_int_eq(glanz_picture_open(&read, bytes, count, 1), GLANZ_OK);
-        REQUIRE(read.columns == head.columns && read.rows == head.rows && read.frames == head.frames && read.colors == head.colors);
+        REQUIRE(read.columns == head.columns && read.rows == head.rows && read.frames == head.frames &&
+                read.colors == head.colors);
         uint32_t from = read.first;
         for (uint16_t f = 0; f < head.frames; f++) {
             ck_assert_uint_eq(glanz_picture_frame(out, &from, &read, bytes, f == 0), ms[f]);
@@ -842,9 +893,11 @@ START_TEST(moving_pictures_keep_their_own_time) { /* frames of 40, 70 and 200 ms
     struct glanz_picture picture = {GLANZ_CONTENT_PICTURE, "p", bytes, 0};
     picture.count = glanz_picture_pack(bytes, sizeof bytes, &head, palette, points, ms);
     struct glanz_look look = {.name = "p", .effect = &glanz_effect_picture, .content = &picture};
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':1}]}},"
-                 "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':1}]}}}",
-                 "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    open_or_fail(
+        "{'rig':'t','supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':1}]}},"
+        "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':1}]}}}",
+        "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     struct glanz_change at_once = {0, 0};
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &look, at_once), GLANZ_OK);
@@ -856,7 +909,8 @@ START_TEST(moving_pictures_keep_their_own_time) { /* frames of 40, 70 and 200 ms
         int want = into < 40 ? 0 : into < 110 ? 1 : 2;
         uint64_t edge = (now - 7001u) % 310000;
         if (edge % 10000 > 50) { /* not to be had at the very moment of a change */
-            REQUIRE_MSG(stage_led(&stage, 0, 0, (uint8_t)want) == 255, "at %u us, picture %d is not shown", (unsigned)now, want);
+            REQUIRE_MSG(stage_led(&stage, 0, 0, (uint8_t)want) == 255, "at %u us, picture %d is not shown", (unsigned)now,
+                        want);
         }
     }
 }
@@ -874,7 +928,7 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, distances_and_bearings);
     tcase_add_test(tcase, lines_lie_as_they_say);
     tcase_add_test(tcase, rectangles_take_their_leds);
-    tcase_add_test(tcase, scrolling_text_keeps_its_light);
+    tcase_add_test(tcase, moving_text_keeps_its_light);
     tcase_add_test(tcase, text_moves_as_fast_as_it_says);
     tcase_add_test(tcase, text_tells_values_and_time);
     tcase_add_test(tcase, dates_are_the_calendars);

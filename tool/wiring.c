@@ -262,7 +262,20 @@ static void draw_leds(cairo_t *cairo, const struct plan *plan, double step) {
         if (step >= 21 || turns || led->led % 8 == 0) {
             snprintf(label, sizeof label, "%u", led->led);
             cairo_set_source_rgb(cairo, led->wrong ? 1 : 0.04, led->wrong ? 1 : 0.06, led->wrong ? 1 : 0.10);
-            put_text(cairo, x, y, step * (strlen(label) > 3 ? 0.30 : strlen(label) > 2 ? 0.36 : 0.42), label, 1);
+            double size = step * (step < 21 ? 0.46 : strlen(label) > 3 ? 0.30 : strlen(label) > 2 ? 0.36 : 0.42);
+            if (step < 21) { /* wider than the LED: on a tag of its colour */
+                double wide = size * 0.64 * (double)strlen(label) + 2;
+                cairo_save(cairo);
+                if (led->wrong) {
+                    cairo_set_source_rgb(cairo, 0.86, 0.12, 0.16);
+                } else {
+                    output_color(cairo, led->output, 1);
+                }
+                cairo_rectangle(cairo, x - wide / 2, y - size * 0.6, wide, size * 1.2);
+                cairo_fill(cairo);
+                cairo_restore(cairo);
+            }
+            put_text(cairo, x, y, size, label, 1);
         }
     }
 }
