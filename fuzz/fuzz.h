@@ -32,9 +32,10 @@ static inline struct text fuzz_text(const uint8_t *data, size_t size) {
 /* The rig that shows are read for. */
 static const char fuzz_rig[] = "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"5 V\",\"limit\":\"1 "
                                "A\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":"
-                               "[{\"chip\":\"WS2812B\",\"leds\":40}]}},\"surfaces\":{\"a\":{\"strip\":[{\"output\":\"o\","
+                               "[{\"chip\":\"WS2812B\",\"leds\":90}]}},\"surfaces\":{\"a\":{\"strip\":[{\"output\":\"o\","
                                "\"first\":0,\"leds\":30}]},\"b\":{\"ring\":"
-                               "[{\"output\":\"o\",\"first\":30,\"leds\":10}]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,"
+                               "[{\"output\":\"o\",\"first\":30,\"leds\":10}]},\"g\":{\"grid\":[{\"name\":\"w\",\"output\":\"o\",\"first\":40,\"columns\":6,"
+                               "\"rows\":4,\"zigzag\":true},{\"output\":\"o\",\"first\":64,\"columns\":6,\"rows\":4,\"left\":6}]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,"
                                "\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3}}}}";
 
 static inline void fuzz_open_rig(struct document *rig) {

@@ -25,7 +25,37 @@ struct wrong { /* a show, where it is wrong, and words of the message */
     unsigned line, column;
 };
 
+#define LOOK(look) "{'show':'t','looks':{'l':{" look "}},'segments':{'s':{'surface':'a'}}}"
+#define PICTURE(picture)                                                                                                       \
+    "{'show':'t','pictures':{'p':{" picture "}},'looks':{'l':{'effect':'picture','picture':'p'}},'segments':{'s':{'surface':'a'}}}"
+
 static const struct wrong wrong_shows[] = {
+    /* text, pictures, marks, rectangles */
+    {LOOK("'effect':'text'"), "/looks/l", "the key \"text\" is missing", 0, 0},
+    {LOOK("'effect':'text','text':'a {tide'"), "/looks/l/text", "byte 3: expected text", 0, 0},
+    {LOOK("'effect':'text','text':'{nobody}'"), "/looks/l/text", "byte 1: expected text", 0, 0},
+    {LOOK("'effect':'text','text':7"), "/looks/l/text", "expected text", 0, 0},
+    {LOOK("'effect':'text','text':'a','font':'gothic'"), "/looks/l/font", "expected one of: buoy, quay, tower", 0, 0},
+    {LOOK("'effect':'text','text':'a','colored':'purple'"), "/looks/l/colored", "expected one of", 0, 0},
+    {LOOK("'effect':'picture','picture':'none'"), "/looks/l/picture", "no such picture in the show or the store", 0, 0},
+    {LOOK("'effect':'marked','marks':[{'first':3}]"), "/looks/l/marks/0", "the key \"color\" is missing", 0, 0},
+    {LOOK("'effect':'marked','marks':[{'first':3,'left':2,'top':1,'color':'#fff'}]"), "/looks/l/marks/0", "expected either \"first\"", 0, 0},
+    {LOOK("'effect':'marked','marks':[{'left':2,'color':'#fff'}]"), "/looks/l/marks/0", "expected either \"first\"", 0, 0},
+    {LOOK("'effect':'spokes','count':17"), "/looks/l/count", "from 1 to 16", 0, 0},
+    {PICTURE("'rows':['ab','a'],'colors':{'a':'#fff','b':'#000'}"), "/pictures/p/rows/1", "rows of text of equal length", 0, 0},
+    {PICTURE("'rows':['ab'],'colors':{'a':'#fff'}"), "/pictures/p/rows/0", "a letter has no colour", 0, 0},
+    {PICTURE("'rows':['ab'],'colors':{'ab':'#fff'}"), "/pictures/p/colors/ab", "one letter of the rows", 0, 0},
+    {PICTURE("'rows':[],'colors':{'a':'#fff'}"), "/pictures/p/rows", "at least one row", 0, 0},
+    {PICTURE("'data':'R0kBAQ=='"), "/pictures/p/data", "the picture is damaged", 0, 0},
+    {PICTURE("'data':'?!?!'"), "/pictures/p/data", "the picture is damaged", 0, 0},
+    {PICTURE("'rows':['a'],'data':'R0kB','colors':{}"), "/pictures/p", "either \"rows\" and \"colors\"", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','columns':3}}}", "/segments/s/columns",
+     "needs \"columns\" and \"rows\"", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','left':9,'top':0,'columns':3,'rows':2}}}", "/segments/s/columns",
+     "takes no LED of surface \"a\" or reaches out of it", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','part':'west'}}}", "/segments/s/part", "no such panel or ring",
+     0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','lies':'sideways'}}}", "/segments/s/lies", "expected one of", 0, 0},
     /* no strict JSON */
     {"", "", "the text ends", 1, 1},
     {"{", "", "expected a key", 1, 2},
@@ -146,6 +176,9 @@ END_TEST
     "{'rig':'t','supplies':{'s':{'volts':'5 V'},'m':{'volts':'5 V','limit':'20 mA'}},'outputs':{" outputs                      \
     "},'surfaces':{" surfaces "}}"
 
+#define SURFACE(surface) RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':50}]}", "'a':{" surface "}")
+#define GRID(panels, members) SURFACE("'grid':[" panels "]" members)
+
 static const struct wrong wrong_rigs[] = {
     {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812','leds':5}]}", ""), "/outputs/o/line/0/chip",
      "did you mean \"WS2812B\"", 0, 0},
@@ -191,6 +224,43 @@ static const struct wrong wrong_rigs[] = {
     {RIG("'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':32000,'parallel':10}]}", ""), "/supplies/s",
      "more than 4000 A", 0, 0},
     {RIG("", ""), "", "1 to 32 outputs", 0, 0},
+    /* grids, rings, points */
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3},{'output':'o','first':12,'columns':4,'rows':3,'left':3}", ""),
+     "/surfaces/a/grid/1", "takes places that panel 0", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3},{'output':'o','first':12,'columns':4,'rows':3,'left':3,'top':3}",
+          ",'columns':6"),
+     "/surfaces/a/grid/1", "reaches to column 7 and row 6, outside the field; expected it within 6 x 1023", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'turned':'90 deg'}", ",'rows':3"), "/surfaces/a/grid/0", "column 3 and row 4", 0, 0},
+    {GRID("{'output':'o','first':40,'columns':4,'rows':3}", ""), "/surfaces/a/grid/0", "past the end of output \"o\"; expected at most LED 49",
+     0, 0},
+    {GRID("{'output':'o','first':0,'columns':4}", ""), "/surfaces/a/grid/0", "the key \"rows\" is missing", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':0}", ""), "/surfaces/a/grid/0/rows", "from 1 to 1023", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':1000,'rows':1000}", ""), "/surfaces/a/grid/0", "more than 32767 LEDs", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'leds':12}", ""), "/surfaces/a/grid/0/leds", "unknown key", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'first led':'top'}", ""), "/surfaces/a/grid/0/first led", "expected one of: top left", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'turned':'45 deg'}", ""), "/surfaces/a/grid/0/turned", "no such choice", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3}", ",'places':[]"), "/surfaces/a/places", "expected no \"places\"", 0, 0},
+    {GRID("", ""), "/surfaces/a/grid", "at least one piece", 0, 0},
+    {SURFACE("'rings':[{'output':'o','first':0,'leds':8},{'output':'o','first':8,'leds':8}]"), "/surfaces/a/rings/1", "lies on ring 0", 0, 0},
+    {SURFACE("'rings':[{'output':'o','first':0,'leds':8,'radius':'50 %'}]"), "/surfaces/a/rings/0/radius", "a radius in LEDs", 0, 0},
+    {SURFACE("'rings':[{'output':'o','first':0,'leds':8,'start':'400 deg'}]"), "/surfaces/a/rings/0/start", "out of range", 0, 0},
+    {SURFACE("'strip':[{'output':'o','first':0,'leds':8}],'joined':true"), "/surfaces/a/joined", "expected no \"joined\"", 0, 0},
+    {SURFACE("'strip':[{'output':'o','first':0,'leds':8}],'grid':[]"), "/surfaces/a", "expected one of", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}]"), "/surfaces/a", "either \"places\" or a \"drawing\"", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1]]"), "/surfaces/a/places", "one place for each LED of the points: 3, not 2",
+     0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1],[1]]"), "/surfaces/a/places/2", "a place such as [3, 1.5]", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,-1],[1,2]]"), "/surfaces/a/places/1/1", "a number from 0 to 1022", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1.5],[1.0,1.5]]"), "/surfaces/a/places/2",
+     "LED 1 stands in the same place", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1.5],[7,1.5]],'columns':7"), "/surfaces/a/places/2",
+     "outside the field; expected it within 7 x", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1']"), "/surfaces/a/drawing", "two marks are as near for LED 1", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1.2']"), "/surfaces/a/drawing", "one mark for each LED of the points: 3, not 4",
+     0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','#']"), "/surfaces/a/drawing", "expected only these", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':[7]"), "/surfaces/a/drawing/0", "a row of the drawing as text", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','trim':{'grey':'5 %'},'line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/trim/grey", "unknown key", 0, 0},
 };
 
 START_TEST(wrong_rig_is_refused_with_its_place) {
@@ -285,6 +355,44 @@ START_TEST(written_reads_back_equal) {
     }
     ck_assert_int_eq(glanz_rig_write(NULL, text_add, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_show_write(NULL, NULL, text_add, NULL), GLANZ_ERR_ARGUMENT);
+}
+END_TEST
+
+/* Every kind of surface and of content: written out, it reads back to the same text, and shows the same bytes. */
+START_TEST(fields_are_written) {
+    static const char rig[] =
+        "{'rig':'r','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'90 %','line':[{'chip':'WS2812B','leds':90,"
+        "'trim':{'red':'80 %'}}]}},'surfaces':{'g':{'grid':[{'name':'one','output':'o','first':0,'columns':5,'rows':4,'first led':'bottom right',"
+        "'along':'columns','zigzag':true,'turned':'270 deg','mirrored':true,'left':1,'top':2}],'columns':9,'rows':9,'joined':true},'r':{'rings':[{"
+        "'name':'in','output':'o','first':20,'leds':8,'radius':'1.5 leds','start':'90 deg','counterclockwise':true},{'output':'o','first':28,'leds':12"
+        "}]},'p':{'points':[{'output':'o','first':40,'leds':3,'reversed':true}],'places':[[0,0],[2.5,1.25],[7,0.015625]]},'d':{'points':[{'output':'o',"
+        "'first':43,'leds':4}],'drawing':['0..1','.32.']}},'inputs':{'v':{'value':{'pin':3}}}}";
+    static const char show[] =
+        "{'show':'s','pictures':{'p':{'rows':['.a','ab'],'colors':{'a':'#ff8000','b':'2700 K'}}},'looks':{'t':{'effect':'text','text':'{v 0.0 to 1.5} "
+        "\xC3\xB6 \\u20ac','font':'tower','way':'upward'},'p':{'effect':'picture','picture':'p','turned':'180 deg'},'m':{'effect':'marked','marks':[{"
+        "'first':2,'leds':3,'color':'#123456'},{'left':1,'top':0,'columns':2,'rows':1,'color':'3000 K'}]},'f':{'effect':'fire'}},'segments':{'a':{"
+        "'surface':'g','part':'one','look':'t','turned':'90 deg'},'b':{'surface':'r','lies':'around','look':'f'},'c':{'surface':'p','look':'m'},'e':{"
+        "'surface':'g','left':2,'top':3,'columns':2,'rows':2,'look':'p'},'h':{'surface':'d','lies':'outward','look':'f'}},'stack':['a','b','c','e','h']}";
+    uint32_t hashes[2];
+    struct text texts[2][2];
+    memset(texts, 0, sizeof texts);
+    for (int round = 0; round < 2; round++) { /* what is written is read and written again */
+        glanz_status status = stage_open(&stage, round == 0 ? rig : texts[0][0].bytes, round == 0 ? show : texts[0][1].bytes);
+        ck_assert_msg(status == GLANZ_OK, "%s at %s", stage.fault.text, stage.fault.where);
+        stage_run(&stage, 0, 2000000, 50);
+        hashes[round] = stage.hash;
+        ck_assert_int_eq(glanz_rig_write(stage.rig, text_add, &texts[round][0]), GLANZ_OK);
+        ck_assert_int_eq(glanz_show_write(stage.show, stage.rig, text_add, &texts[round][1]), GLANZ_OK);
+        text_add("", 1, &texts[round][0]);
+        text_add("", 1, &texts[round][1]);
+        stage_close(&stage);
+    }
+    ck_assert_str_eq(texts[0][0].bytes, texts[1][0].bytes);
+    ck_assert_str_eq(texts[0][1].bytes, texts[1][1].bytes);
+    ck_assert_uint_eq(hashes[0], hashes[1]);
+    for (int i = 0; i < 4; i++) {
+        text_free(&texts[i / 2][i % 2]);
+    }
 }
 END_TEST
 
@@ -476,6 +584,7 @@ Suite *documents_suite(void) {
     tcase_add_loop_test(tcase, wrong_rig_is_refused_with_its_place, 0, sizeof wrong_rigs / sizeof wrong_rigs[0]);
     tcase_add_test(tcase, too_little_memory_tells_the_need);
     tcase_add_test(tcase, written_reads_back_equal);
+    tcase_add_test(tcase, fields_are_written);
     tcase_add_test(tcase, everything_is_written);
     tcase_add_test(tcase, names_are_unescaped);
     tcase_add_test(tcase, patch_is_located);

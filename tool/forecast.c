@@ -205,6 +205,17 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
     return cost;
 }
 
+/* Effects whose cost depends on what they show at the moment. */
+static int is_loose(const char *name) {
+    static const char *const names[] = {"rain", "ripples", "fireworks", "text", "picture", "marked"};
+    for (size_t i = 0; i < COUNT(names); i++) {
+        if (strcmp(names[i], name) == 0) {
+            return 1;
+        }
+    }
+    return 0;
+}
+
 static unsigned flash_of(const char *name) {
     for (size_t i = 0; i < COUNT(flash_costs); i++) {
         if (strcmp(flash_costs[i].name, name) == 0) {
@@ -281,6 +292,13 @@ static void tell(const struct costs *costs, double light, double clock_mhz, doub
         printf("  the dearest preset, \"%s\": %.0f instructions, %.2f ms\n", show->presets[which].name, dearest, frame_ms);
     }
     printf("  in a crossfade up to the sum of both%s\n", limit ? "; twice that when a limit makes it shade again" : "");
+    int loose = 0;
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        loose |= is_loose(show->looks[i].effect->name);
+    }
+    if (loose) {
+        puts("  what rain, ripples, fireworks, text, pictures and marks take depends on what they show: there a guide, not a bound");
+    }
     printf("  on the wire: %.2f ms%s\n", wire_ms,
            two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");
     printf("  frames a second: up to %.0f; asked for: %u, which keeps the CPU busy for %.0f %% of the time\n", 1000.0 / period,

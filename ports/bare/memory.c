@@ -4,6 +4,7 @@
 #include <stdint.h>
 
 void *memcpy(void *to, const void *from, size_t count);
+void *memmove(void *to, const void *from, size_t count);
 void *memset(void *to, int value, size_t count);
 int memcmp(const void *a, const void *b, size_t count);
 size_t strlen(const char *text);
@@ -13,6 +14,18 @@ void *memcpy(void *to, const void *from, size_t count) {
     const uint8_t *byte = (const uint8_t *)from;
     while (count-- != 0) {
         *at++ = *byte++;
+    }
+    return to;
+}
+
+void *memmove(void *to, const void *from, size_t count) {
+    uint8_t *at = (uint8_t *)to;
+    const uint8_t *byte = (const uint8_t *)from;
+    if ((uintptr_t)at <= (uintptr_t)byte) {
+        return memcpy(to, from, count);
+    }
+    while (count-- != 0) {
+        at[count] = byte[count];
     }
     return to;
 }
