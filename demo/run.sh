@@ -35,7 +35,7 @@ $glanz wiring demo/rig.json --surface "painted anchor"
 $glanz wiring demo/rig.json --surface "tide board" --output out/board.png
 
 echo "== a picture on the tide board, at once"
-$glanz picture demo/waves.gif --rig demo/rig.json --surface "tide board" --for 500ms --keep out/store > out/waves.txt
+$glanz picture demo/waves.gif --rig demo/rig.json --surface "tide board" --for 2500ms --keep out/store > out/waves.txt
 head -n 4 out/waves.txt | cut -c 1-90
 
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png

@@ -2,6 +2,7 @@
 /* glanz find: asks what is seen of test pictures and works out how the panels of a grid are wired. */
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 #include <glanz/finder.h>
 
@@ -166,6 +167,9 @@ static int search_on(struct search *search) {
             return EXIT_REFUSED;
         }
         line[strcspn(line, "\r\n")] = '\0';
+        if (!isatty(0)) { /* nobody sees it typed */
+            puts(line);
+        }
         if (!read_answer(&answer, &search->finder, line)) {
             printf("\"%s\" is none of the answers; expected one as above.\n", line);
             continue;

@@ -63,7 +63,7 @@ static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
     }
     static const char *const contents[][3] = {
         {"blocks", "the pattern", "such as \"3 amber, 1 white, 2 teal\"; must be given"},
-        {"text", "what is written; {time}, {date}, {tide 0.0 to 6.5} in braces", "UTF-8; must be given"},
+        {"text", "{time}, {date} and {tide 0.0 to 6.5} are told", "UTF-8; must be given"},
         {"picture", "which one", "of the show or the store; must be given"},
         {"marks", "which LEDs, and their colours", "a list; must be given"}};
     if (effect->content != GLANZ_CONTENT_NONE) {

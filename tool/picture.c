@@ -228,7 +228,7 @@ static int run(int argc, const char **argv) {
     struct arguments arguments;
     uint32_t columns = GLANZ_PICTURE_MOST;
     uint32_t rows = GLANZ_PICTURE_MOST;
-    uint64_t for_us = 100000;
+    uint64_t for_us = 2000000;
     int code;
     memset(&wish, 0, sizeof wish);
     memset(&packed, 0, sizeof packed);
@@ -241,7 +241,7 @@ static int run(int argc, const char **argv) {
         {"keep", 'k', POPT_ARG_STRING, &wish.store, 0, "keep it in the store in this directory", "FOLDER"},
         {"rig", 'r', POPT_ARG_STRING, &wish.rig, 0, "show it on this rig, simulated, and tell what the chips light", "RIG"},
         {"surface", 'f', POPT_ARG_STRING, &wish.surface, 0, "on this surface", "NAME"},
-        {"for", 't', POPT_ARG_STRING, &wish.time, 0, "for so long (default 100 ms)", "TIME"},
+        {"for", 't', POPT_ARG_STRING, &wish.time, 0, "for so long (default 2 s)", "TIME"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_picture, argc, argv, options, 1, 1, &code)) {
         return code;

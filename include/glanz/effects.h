@@ -41,7 +41,7 @@ enum glanz_unit {
 /** 16.16 from a decimal constant, for lengths and rates: GLANZ_FIXED(2.5). Folded by the compiler. */
 #define GLANZ_FIXED(number) ((int32_t)((number)*65536 + ((number) < 0 ? -0.5 : 0.5)))
 /** A share from percent: GLANZ_PERCENT(40). */
-#define GLANZ_PERCENT(percent) ((int32_t)((percent)*65536L / 100))
+#define GLANZ_PERCENT(percent) ((int32_t)(((percent)*65536L + 50) / 100))
 /** A lightness (0 to 65535) from percent. */
 #define GLANZ_LIGHTNESS(percent) ((uint16_t)((percent)*65535L / 100))
 

@@ -6,7 +6,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_MARKED_BACKGROUND] = GLANZ_COLOR_ROW("background", "of all that is not marked", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_MARKED_CLEAR] = GLANZ_FLAG_ROW("clear", "show what lies under it there, not the background", 1),
+    [GLANZ_MARKED_CLEAR] = GLANZ_FLAG_ROW("clear", "what lies under it shows there", 1),
 };
 
 static int marks_it(GLANZ_CONST struct glanz_mark *mark, uint16_t index, glanz_place x, glanz_place y) {

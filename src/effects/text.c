@@ -14,12 +14,11 @@ static GLANZ_CONST char *GLANZ_CONST agains[] = {GLANZ_TEXT("again and again"), 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_TEXT_COLOR] = GLANZ_COLOR_ROW("color", "of the letters", GLANZ_RGB(255, 255, 255)),
     [GLANZ_TEXT_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind the letters", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_TEXT_CLEAR] = GLANZ_FLAG_ROW("clear", "show what lies under it between the letters, not the background", 0),
+    [GLANZ_TEXT_CLEAR] = GLANZ_FLAG_ROW("clear", "what lies under it shows between the letters", 0),
     [GLANZ_TEXT_COLORED] = GLANZ_CHOICE_ROW("colored", "from the one colour, or from the palette", colorings, 0),
     [GLANZ_TEXT_WAY] = GLANZ_CHOICE_ROW("way", "where it moves to", glanz_ways, WAY_LEFT),
     [GLANZ_TEXT_AGAIN] = GLANZ_CHOICE_ROW("runs", "how often it moves through", agains, 0),
-    [GLANZ_TEXT_LEVEL] =
-        GLANZ_SHARE_ROW("level", "how far down it stands: 0 % at the top, 100 % at the bottom", GLANZ_PERCENT(50)),
+    [GLANZ_TEXT_LEVEL] = GLANZ_SHARE_ROW("level", "how far down: 0 % at the top, 100 % at the bottom", GLANZ_PERCENT(50)),
     [GLANZ_TEXT_SPEED] = GLANZ_RATE_ROW("how fast it moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
 };
 
