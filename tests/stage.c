@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 #include "stage.h"
+#include "suites.h"
 
 #include <stdio.h>
 #include <stdlib.h>
@@ -142,6 +143,11 @@ glanz_status stage_open(struct stage *stage, const char *rig, const char *show) 
     status = glanz_device_start(&stage->device, stage->memory, stage->memory_size, &setup, &stage->fault);
     glanz_device_listen(stage->device, happen, stage);
     return status;
+}
+
+void stage_must_open(struct stage *stage, const char *rig, const char *show) {
+    glanz_status status = stage_open(stage, rig, show);
+    REQUIRE_MSG(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage->fault.text, stage->fault.where);
 }
 
 void stage_close(struct stage *stage) {

@@ -32,6 +32,8 @@ struct stage {
 
 /* Open; on failure the status is returned and the stage's fault says why. Close in any case. */
 glanz_status stage_open(struct stage *stage, const char *rig, const char *show);
+/* The same, where it must succeed. */
+void stage_must_open(struct stage *stage, const char *rig, const char *show);
 void stage_close(struct stage *stage);
 /* One frame at a time in microseconds. */
 glanz_status stage_frame(struct stage *stage, uint64_t now_us);

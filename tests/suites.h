@@ -24,5 +24,6 @@ Suite *tool_suite(void);
 Suite *running_suite(void);
 Suite *documents_suite(void);
 Suite *fields_suite(void);
+Suite *pictures_suite(void);
 
 #endif

@@ -20,11 +20,6 @@ static void teardown(void) {
     stage_close(&stage);
 }
 
-static void open_or_fail(const char *rig, const char *show) {
-    glanz_status status = stage_open(&stage, rig, show);
-    REQUIRE_MSG(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage.fault.text, stage.fault.where);
-}
-
 /* ---- an independent table of places ---- */
 
 struct at {
@@ -84,7 +79,7 @@ static struct glanz_board *run_board(const char *rig, const char *show) {
     struct glanz_board_setup setup;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_device *device = NULL;
-    open_or_fail(rig, show);
+    stage_must_open(&stage, rig, show);
     memset(&setup, 0, sizeof setup);
     setup.hardware = stage.rig;
     struct glanz_board *board = glanz_board_open(&setup, &fault);
@@ -326,17 +321,19 @@ START_TEST(lines_lie_as_they_say) {
 END_TEST
 
 START_TEST(rectangles_take_their_leds) {
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 "
-                 "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]}},"
-                 "'surfaces':{'a':{'grid':[{'name':'one','output':'o','first':0,'columns':6,'rows':5,'zigzag':true},{'name':'"
-                 "two','output':'o',"
-                 "'first':30,'columns':6,'rows':5,'left':6}]}}}",
-                 "{'show':'t','brightness':'100 %','change':'0 "
-                 "s','looks':{'r':{'effect':'plain','color':'#ff0000'},'g':{'effect':'plain',"
-                 "'color':'#00ff00'},'b':{'effect':'filling','color':'#0000ff','background':'#000010','speed':'0 leds/s'}},"
-                 "'segments':{'s':{'surface':'a','left':4,'top':1,'columns':4,'rows':2,'look':'r'},'t':{'surface':'a','part':'"
-                 "two','left':3,"
-                 "'top':3,'columns':3,'rows':2,'look':'g'}}}");
+    stage_must_open(
+        &stage,
+        "{'rig':'t','supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]}},"
+        "'surfaces':{'a':{'grid':[{'name':'one','output':'o','first':0,'columns':6,'rows':5,'zigzag':true},{'name':'"
+        "two','output':'o',"
+        "'first':30,'columns':6,'rows':5,'left':6}]}}}",
+        "{'show':'t','brightness':'100 %','change':'0 "
+        "s','looks':{'r':{'effect':'plain','color':'#ff0000'},'g':{'effect':'plain',"
+        "'color':'#00ff00'},'b':{'effect':'filling','color':'#0000ff','background':'#000010','speed':'0 leds/s'}},"
+        "'segments':{'s':{'surface':'a','left':4,'top':1,'columns':4,'rows':2,'look':'r'},'t':{'surface':'a','part':'"
+        "two','left':3,"
+        "'top':3,'columns':3,'rows':2,'look':'g'}}}");
     stage_run(&stage, 0, 3000000, 100);
     struct at table[30];
     for (int p = 0; p < 2; p++) {
@@ -364,8 +361,8 @@ END_TEST
 /* L1 on text: round a joined field at 7.3 columns a second, the light of the whole stays within 1 % of its mean. And without
  * tearing: in every frame an upright bar has the same light in each of its rows, to one step of the dither. */
 START_TEST(moving_text_keeps_its_light) {
-    open_or_fail(
-        WIDE_RIG,
+    stage_must_open(
+        &stage, WIDE_RIG,
         "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'text','text':'Hi |','color':'#ffffff','speed':'7.3 leds/s'}},"
         "'segments':{'s':{'surface':'a','look':'l'}}}");
     struct at table[400];
@@ -436,11 +433,12 @@ START_TEST(text_moves_as_fast_as_it_says) { /* in all four ways, at 7.3 columns 
                  "%%','looks':{'l':{'effect':'text','text':'I','way':'%s','runs':'once','speed':'7.3 leds/s'}},"
                  "'segments':{'s':{'surface':'a','look':'l'}}}",
                  ways[way]);
-        open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 "
-                     "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':400}]}},"
-                     "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':40,'rows':10,'first led':'bottom "
-                     "left','zigzag':true}]}}}",
-                     show);
+        stage_must_open(&stage,
+                        "{'rig':'t','supplies':{'s':{'volts':'5 "
+                        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':400}]}},"
+                        "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':40,'rows':10,'first led':'bottom "
+                        "left','zigzag':true}]}}}",
+                        show);
         stage_run(&stage, 0, 2000000, 100);
         double from = center_of_light(table, 400);
         stage_run(&stage, 2000000, 4000000, 100);
@@ -498,6 +496,95 @@ START_TEST(text_tells_values_and_time) {
     ck_assert_uint_eq(missing, 0x20AC);
     REQUIRE(glanz_writing_bit(box, 1, &near, &glanz_font_quay, 0, 0) &&
             !glanz_writing_bit(box, 1, &near, &glanz_font_quay, 1, 1));
+}
+END_TEST
+
+START_TEST(
+    wider_text_waits_until_it_is_out_of_sight) { /* the same bytes with and without another digit, until a pass is over */
+    static uint8_t without[800][400];
+    for (int round = 0; round < 2; round++) {
+        stage_must_open(
+            &stage,
+            "{'rig':'t','supplies':{'s':{'volts':'5 "
+            "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':400}]}},"
+            "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':40,'rows':10}]}},'inputs':{'dial':{'value':{'pin':3}}}"
+            "}",
+            "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'text','text':'{dial 0 to 100} mm','speed':'12 leds/s'}},"
+            "'segments':{'s':{'surface':'a','look':'l'}}}");
+        unsigned same = 0;
+        for (int i = 0; i < 800; i++) { /* 40 + 27 columns at 12 a second: a pass of 5.6 s */
+            if (round == 1 && i == 250) {
+                glanz_device_push(stage.device, 0, 65535, 2500000);
+            }
+            stage_frame(&stage, (uint64_t)i * 10000u);
+            for (int led = 0; led < 400; led++) {
+                uint8_t green = stage_led(&stage, 0, (uint16_t)led, 1);
+                if (round == 0) {
+                    without[i][led] = green;
+                }
+                same += green == without[i][led];
+            }
+            REQUIRE_MSG(i > 300 || same == 400u * (unsigned)(i + 1), "frame %d", i);
+        }
+        REQUIRE_MSG(round == 0 ? same == 800u * 400u : same < 799u * 400u, "it never changes");
+        stage_close(&stage);
+    }
+}
+END_TEST
+
+START_TEST(misuse_of_fields_is_a_status) {
+    struct glanz_picture_head head = {1, 1, 1, 1, 0};
+    uint8_t bytes[64] = {0};
+    uint8_t palette[4] = {0};
+    uint16_t ms = 1;
+    uint16_t near = 9;
+    struct glanz_letter letters[2] = {{0, 0}, {3, 0}};
+    ck_assert_int_eq(glanz_picture_open(NULL, bytes, 64, 1), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_picture_open(&head, NULL, 64, 1), GLANZ_ERR_ARGUMENT);
+    ck_assert_uint_eq(glanz_picture_pack(NULL, 64, &head, palette, palette, &ms), 0);
+    ck_assert_uint_eq(glanz_picture_pack(bytes, 64, NULL, palette, palette, &ms), 0);
+    head.columns = 256;
+    ck_assert_uint_eq(glanz_picture_pack(bytes, 64, &head, palette, palette, &ms), 0);
+    head.columns = 1;
+    head.colors = 257;
+    ck_assert_uint_eq(glanz_picture_pack(bytes, 64, &head, palette, palette, &ms), 0);
+    ck_assert_uint_eq(glanz_writing_room(NULL), 1);
+    ck_assert_uint_eq(glanz_writing_set(NULL, 5, NULL, NULL, NULL), 0);
+    ck_assert_uint_eq(glanz_writing_set(letters, 2, NULL, NULL, NULL), 0);
+    ck_assert_uint_ne(glanz_writing_check(NULL, NULL), 0);
+    ck_assert_uint_eq(glanz_writing_bit(letters, 1, &near, &glanz_font_buoy, -1, 0), 0);
+    ck_assert_uint_eq(glanz_writing_bit(letters, 1, &near, &glanz_font_buoy, 3, 0), 0);
+    ck_assert_uint_eq(glanz_writing_bit(letters, 1, &near, &glanz_font_buoy, 0, 6), 0);
+    ck_assert_uint_eq(glanz_writing_bit(letters, 0, &near, &glanz_font_buoy, 0, 0), 0);
+    ck_assert_int_eq(glanz_engine_clock(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_value(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_uint_eq(glanz_look_memory(NULL, NULL, NULL), 0);
+    ck_assert_uint_eq(glanz_show_memory(NULL, NULL), 0);
+    stage_must_open(&stage, WIDE_RIG,
+                    "{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    struct glanz_engine *engine = glanz_device_engine(stage.device);
+    ck_assert_int_eq(glanz_engine_clock(engine, 20000, 86400), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_clock(engine, 3000000, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_value(engine, 0, 0), GLANZ_ERR_ABSENT);
+    /* contents of another kind, or none; rectangles, panels and ways that are not there */
+    static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "a", NULL};
+    struct glanz_change now = {0, 0};
+    struct glanz_look look = {.name = "l", .effect = &glanz_effect_picture, .content = &writing};
+    ck_assert_int_eq(glanz_engine_look(engine, 0, &look, now), GLANZ_ERR_SHOW);
+    look.content = NULL;
+    ck_assert_int_eq(glanz_engine_look(engine, 0, &look, now), GLANZ_ERR_SHOW);
+    struct glanz_field field;
+    struct glanz_cut cut;
+    for (int i = 0; i < 6; i++) {
+        memset(&cut, 0, sizeof cut);
+        cut.lie = i == 0 ? GLANZ_LIES : 0;
+        cut.turned = i == 1 ? 4 : 0;
+        cut.piece = i == 2 ? 2 : 0;
+        cut.columns = i == 3 ? 41 : i == 4 ? 1 : 0;
+        cut.rows = i == 3 ? 1 : 0;
+        cut.first = i == 5 ? 400 : 0;
+        ck_assert_int_eq(glanz_cut_field(&field, &cut, &stage.rig->surfaces[0]), 0);
+    }
 }
 END_TEST
 
@@ -585,7 +672,7 @@ START_TEST(effects_are_the_same_at_every_frame_rate) { /* L7 on fields: at 40 an
              "'looks':{'l':{%s}},'segments':{'s':{'surface':'a','look':'l'}}}",
              looks[_i]);
     for (uint32_t rate = 40; rate <= 160; rate += 120) {
-        open_or_fail(WIDE_RIG, show);
+        stage_must_open(&stage, WIDE_RIG, show);
         stage_run(&stage, 0, 6000000, rate);
         stage_frame(&stage, 6000000);
         for (int i = 0; i < 400; i++) {
@@ -604,16 +691,17 @@ END_TEST
 
 START_TEST(
     marks_lie_over_what_runs) { /* by index and by place; kept in a saved preset; what is not marked shows what is under it */
-    open_or_fail("{'rig':'t','supplies':{'s':{'volts':'5 "
-                 "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':32}]}},"
-                 "'surfaces':{'a':{'grid':[{'output':'o','first':2,'columns':6,'rows':5,'zigzag':true}]}}}",
-                 "{'show':'t','brightness':'100 %','change':'0 s','looks':{'under':{'effect':'plain','color':'#000040'},'by "
-                 "hand':{'effect':'marked',"
-                 "'marks':[{'first':7,'leds':3,'color':'#ff0000'},{'left':4,'top':3,'color':'#00ff00'},{'left':0,'top':1,'"
-                 "columns':2,'rows':2,"
-                 "'color':'#00ff00'},{'first':0,'color':'#ff0000'}]}},'segments':{'u':{'surface':'a','look':'under'},'m':{'"
-                 "surface':'a','look':"
-                 "'by hand'}},'stack':['u','m'],'presets':{'off':{'m':'under'}}}");
+    stage_must_open(&stage,
+                    "{'rig':'t','supplies':{'s':{'volts':'5 "
+                    "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':32}]}},"
+                    "'surfaces':{'a':{'grid':[{'output':'o','first':2,'columns':6,'rows':5,'zigzag':true}]}}}",
+                    "{'show':'t','brightness':'100 %','change':'0 s','looks':{'under':{'effect':'plain','color':'#000040'},'by "
+                    "hand':{'effect':'marked',"
+                    "'marks':[{'first':7,'leds':3,'color':'#ff0000'},{'left':4,'top':3,'color':'#00ff00'},{'left':0,'top':1,'"
+                    "columns':2,'rows':2,"
+                    "'color':'#00ff00'},{'first':0,'color':'#ff0000'}]}},'segments':{'u':{'surface':'a','look':'under'},'m':{'"
+                    "surface':'a','look':"
+                    "'by hand'}},'stack':['u','m'],'presets':{'off':{'m':'under'}}}");
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_int_eq(glanz_device_save(stage.device, "mine", UINT64_MAX, 0), GLANZ_OK);
     for (int round = 0; round < 2; round++) {
@@ -638,7 +726,8 @@ START_TEST(
 END_TEST
 
 START_TEST(cover_is_mixed_as_light) { /* L5 with transparency: midway in a fade each LED has the mean of both */
-    open_or_fail(
+    stage_must_open(
+        &stage,
         "{'rig':'t','supplies':{'s':{'volts':'5 "
         "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':12}]}},"
         "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':4,'rows':3}]}}}",
@@ -669,7 +758,7 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
         "'effect':'text','text':'now {time}'},'d':{'effect':'plain'}},'segments':{'s':{'surface':'a','left':0,'top':0,"
         "'columns':20,'rows':10,'look':'a'},'t':{'surface':'a','left':20,'top':0,'columns':20,'rows':10,'look':'c'}},"
         "'presets':{'p':{'s':'c','t':'a'},'q':{'s':'b','t':'b'}}}";
-    open_or_fail(WIDE_RIG, show);
+    stage_must_open(&stage, WIDE_RIG, show);
     size_t needed = glanz_device_size(stage.rig, 2) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_uint_gt(glanz_show_memory(stage.show, stage.rig), 3 * 2 * 50);
     uint64_t *block = (uint64_t *)calloc(1, needed + 64);
@@ -698,7 +787,8 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
 END_TEST
 
 START_TEST(trims_multiply) { /* of the line and of its stretches */
-    open_or_fail(
+    stage_must_open(
+        &stage,
         "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'50 "
         "%','line':[{'chip':'WS2812B','leds':2,"
         "'trim':{'red':'50 %'}},{'chip':'WS2812B','leds':2}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':4}]}}}",
@@ -893,7 +983,8 @@ START_TEST(moving_pictures_keep_their_own_time) { /* frames of 40, 70 and 200 ms
     struct glanz_picture picture = {GLANZ_CONTENT_PICTURE, "p", bytes, 0};
     picture.count = glanz_picture_pack(bytes, sizeof bytes, &head, palette, points, ms);
     struct glanz_look look = {.name = "p", .effect = &glanz_effect_picture, .content = &picture};
-    open_or_fail(
+    stage_must_open(
+        &stage,
         "{'rig':'t','supplies':{'s':{'volts':'5 "
         "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':1}]}},"
         "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':1}]}}}",
@@ -932,6 +1023,8 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, text_moves_as_fast_as_it_says);
     tcase_add_test(tcase, text_tells_values_and_time);
     tcase_add_test(tcase, dates_are_the_calendars);
+    tcase_add_test(tcase, wider_text_waits_until_it_is_out_of_sight);
+    tcase_add_test(tcase, misuse_of_fields_is_a_status);
     tcase_add_test(tcase, colony_lives_by_the_rules);
     tcase_add_loop_test(tcase, effects_are_the_same_at_every_frame_rate, 0, 10);
     tcase_add_test(tcase, marks_lie_over_what_runs);

@@ -15,14 +15,9 @@ static void teardown(void) {
     stage_close(&stage);
 }
 
-static void open_or_fail(const char *rig, const char *show) {
-    glanz_status status = stage_open(&stage, rig, show);
-    REQUIRE_MSG(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage.fault.text, stage.fault.where);
-}
-
 /* L1: a bar of 2.4 LEDs at 0.37 LEDs/s carries the same light at every position. */
 START_TEST(bar_keeps_its_light) {
-    open_or_fail(strip_rig(40),
+    stage_must_open(&stage, strip_rig(40),
                  "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'walker','color':'#ffffff','size':'2.4 "
                  "leds','speed':'0.37 leds/s'}},"
                  "'segments':{'s':{'surface':'a','look':'l'}}}");
@@ -69,7 +64,7 @@ START_TEST(fade_is_even) {
              "{'show':'t','brightness':'%g "
              "%%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}",
              fade->from * 100);
-    open_or_fail(strip_rig(8), show);
+    stage_must_open(&stage, strip_rig(8), show);
     uint64_t frame = 0;
     for (; frame < fade->rate * 3u; frame++) {
         stage_frame(&stage, frame * 1000000u / fade->rate);
@@ -125,7 +120,7 @@ END_TEST
 START_TEST(free_dither_is_fine) {
     char rig[600];
     snprintf(rig, sizeof rig, "{'rig':'t','lowest blink':'none',%s", strip_rig(4) + strlen("{'rig':'test',"));
-    open_or_fail(rig, "{'show':'t','brightness':'100 "
+    stage_must_open(&stage, rig, "{'show':'t','brightness':'100 "
                       "%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
     struct glanz_action action = {GLANZ_ACTION_BRIGHTNESS, GLANZ_ALL, 0, 20000, NULL};
@@ -208,7 +203,7 @@ START_TEST(crossfade_meets_in_the_middle) {
                  "'two':{'effect':'pattern','blocks':'3 #2060ff, 2 #ffffff, 4 #301000','speed':'0 leds/s'}},"
                  "'segments':{'s':{'surface':'a','look':'%s'}},'presets':{'p':{'s':'two'}}}",
                  pass == 1 ? "two" : "one");
-        open_or_fail(strip_rig(60), show);
+        stage_must_open(&stage, strip_rig(60), show);
         stage_run(&stage, 0, 2000000, 100);
         if (pass == 2) {
             struct glanz_action action = {GLANZ_ACTION_RECALL, 0, 0, 4000, NULL};
@@ -267,7 +262,7 @@ START_TEST(limit_is_never_passed) {
                                "circle','speed':'200 ms/pass'},"
                                "'n':{'effect':'plain','color':'#000000'}},'segments':{'x':{'surface':'a','look':'l'},'y':{'"
                                "surface':'b','look':'m'},'z':{'surface':'c','look':'l'}}}";
-    open_or_fail(rig, show);
+    stage_must_open(&stage, rig, show);
     stage_run(&stage, 0, 1500000, 100);
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     uint8_t old[3][400];
@@ -352,7 +347,7 @@ START_TEST(rate_does_not_matter) {
     for (int r = 0; r < 4; r++) {
         char rig[600];
         snprintf(rig, sizeof rig, "{'rig':'t','lowest blink':'none',%s", strip_rig(200) + strlen("{'rig':'test',"));
-        open_or_fail(rig, show);
+        stage_must_open(&stage, rig, show);
         glanz_device_push(stage.device, 0, 0, 612345);
         glanz_device_push(stage.device, 0, 1, 700001);
         /* every 200 ms there is a frame at the same moment whatever the rate */

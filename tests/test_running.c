@@ -15,11 +15,6 @@ static void teardown(void) {
     stage_close(&stage);
 }
 
-static void open_or_fail(const char *rig, const char *show) {
-    glanz_status status = stage_open(&stage, rig, show);
-    ck_assert_msg(status == GLANZ_OK, "%s: %s at %s", glanz_status_name(status), stage.fault.text, stage.fault.where);
-}
-
 #define LOOKS                                                                                                                  \
     "'looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},'flow':{'effect':'flow'" \
     ",'palette':"                                                                                                              \
@@ -56,7 +51,7 @@ START_TEST(another_layout_is_refused) {
 END_TEST
 
 START_TEST(nothing_ever_jumps) {
-    open_or_fail(
+    stage_must_open(&stage, 
         strip_rig(20),
         "{'show':'t','brightness':'100 %','change':'300 "
         "ms','looks':{'a':{'effect':'plain','color':'#ff0000'},'b':{'effect':'swell','color':'#00ff00','speed':'0 leds/s'},"
@@ -110,7 +105,7 @@ END_TEST
 
 START_TEST(glide_keeps_the_phase) {
     /* the same effect at another speed goes on from where it is */
-    open_or_fail(strip_rig(100),
+    stage_must_open(&stage, strip_rig(100),
                  "{'show':'t','brightness':'100 %','looks':{'slow':{'effect':'walker','speed':'3 leds/s','size':'2 "
                  "leds','color':'#ff0000'},'fast':{'effect':'walker','speed':'9 leds/s','size':'2 leds','color':'#ff0000'}},"
                  "'segments':{'s':{'surface':'a','look':'slow'}}}");
@@ -150,7 +145,7 @@ static void press(uint64_t at_ms, uint64_t for_ms) {
 }
 
 START_TEST(button_says_what_was_done) {
-    open_or_fail(strip_rig(10), show_all);
+    stage_must_open(&stage, strip_rig(10), show_all);
     stage_frame(&stage, 0);
     press(1000, 80);
     stage_run(&stage, 1100000, 2000000, 50);
@@ -170,7 +165,7 @@ START_TEST(button_says_what_was_done) {
 END_TEST
 
 START_TEST(playlist_keeps_its_times) {
-    open_or_fail(strip_rig(10), show_all);
+    stage_must_open(&stage, strip_rig(10), show_all);
     struct glanz_action play = {GLANZ_ACTION_PLAY, 1, 0, GLANZ_OWN_TIME, NULL};
     stage_frame(&stage, 0);
     ck_assert_int_eq(glanz_device_act(stage.device, &play), GLANZ_OK);
@@ -206,7 +201,7 @@ START_TEST(values_trigger_at_their_level) {
     char rig[700];
     snprintf(rig, sizeof rig, "%.*s,'inputs':{'v':{'value':{'pin':3}}}}",
              (int)(strstr(strip_rig(10), ",'inputs'") - strip_rig(10)), strip_rig(10));
-    open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'"
+    stage_must_open(&stage, rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'"
                       "v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
                       "'down':{'when':{'value':'v','falls below':'20 %'},'do':[{'look':'red','segment':'s'}]}}}");
     static const uint16_t values[] = {1000, 32767, 32768, 60000, 20000, 40000, 12000};
@@ -219,7 +214,7 @@ START_TEST(values_trigger_at_their_level) {
 END_TEST
 
 START_TEST(full_inbox_keeps_the_last_edge) {
-    open_or_fail(strip_rig(10), show_all);
+    stage_must_open(&stage, strip_rig(10), show_all);
     stage_frame(&stage, 0);
     glanz_status status = GLANZ_OK;
     for (uint32_t i = 0; i < 2 * GLANZ_INBOX + 1; i++) {
@@ -235,7 +230,7 @@ START_TEST(full_inbox_keeps_the_last_edge) {
 END_TEST
 
 START_TEST(presets_are_saved_and_come_back) {
-    open_or_fail(strip_rig(10), show_all);
+    stage_must_open(&stage, strip_rig(10), show_all);
     stage_run(&stage, 0, 2000000, 100);
     struct glanz_change at_once = {glanz_device_clock(stage.device), 0};
     struct glanz_setting setting = {GLANZ_PLAIN_COLOR, 0, (int32_t)GLANZ_RGB(0, 0, 255)};
@@ -285,7 +280,7 @@ START_TEST(presets_are_saved_and_come_back) {
 END_TEST
 
 START_TEST(preset_touches_only_what_it_names) {
-    open_or_fail(strip_rig(20),
+    stage_must_open(&stage, strip_rig(20),
                  "{'show':'t','brightness':'100 %','change':'0 "
                  "s','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}},"
                  "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}},'presets'"
@@ -304,7 +299,7 @@ END_TEST
 
 /* Segments over each other: stencils leave LEDs to what is under them; grain, mirror, reverse, opacity, blends. */
 START_TEST(segments_stack) {
-    open_or_fail(
+    stage_must_open(&stage, 
         strip_rig(24),
         "{'show':'t','brightness':'100 "
         "%','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},"
@@ -319,7 +314,7 @@ START_TEST(segments_stack) {
         ck_assert_uint_eq(stage_led(&stage, 0, i, 2), 0);
     }
     stage_close(&stage);
-    open_or_fail(
+    stage_must_open(&stage, 
         strip_rig(24),
         "{'show':'t','brightness':'100 "
         "%','looks':{'red':{'effect':'plain','color':'#ff0000'},'two':{'effect':'pattern','blocks':'1 #00ff00, 5 #0000ff'}},"
@@ -337,7 +332,7 @@ END_TEST
 
 /* Surfaces of several pieces and outputs, chips and orders that change along a line. */
 START_TEST(lines_of_many_makes) {
-    open_or_fail(
+    stage_must_open(&stage, 
         "{'rig':'t','supplies':{'s':{'volts':'5 "
         "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':4,'order':'RGB'},{'chip':'WS2812B','leds':"
         "3,'order':'BRG'},{'chip':'SK6812-RGBW','leds':3,'white':'6500 K'}]},"
@@ -366,7 +361,7 @@ START_TEST(lines_of_many_makes) {
 END_TEST
 
 START_TEST(still_frames_cost_nothing) {
-    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 "
+    stage_must_open(&stage, strip_rig(30), "{'show':'t','brightness':'100 "
                                 "%','looks':{'l':{'effect':'plain','color':'#ff0000'},'m':{'effect':'plain','color':'#804020'}}"
                                 ",'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
@@ -384,7 +379,7 @@ START_TEST(still_frames_cost_nothing) {
 END_TEST
 
 START_TEST(port_that_fails_is_counted) {
-    open_or_fail(strip_rig(30), "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}");
+    stage_must_open(&stage, strip_rig(30), "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}");
     stage_run(&stage, 0, 1000000, 100);
     unsigned sent = stage.sent;
     stage.refuse = 1;
@@ -422,7 +417,7 @@ START_TEST(bytes_being_sent_are_not_touched) {
                  "V'}},'outputs':{'o':{'pin':1,'supply':'s','buffers':%d,'line':[{'chip':'WS2812B','leds':30}]}},"
                  "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]}}}",
                  buffers);
-        open_or_fail(rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}");
+        stage_must_open(&stage, rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}");
         stage_run(&stage, 0, 2000000, 100);
         const uint8_t *sending = NULL;
         size_t count = 0;
@@ -446,7 +441,7 @@ END_TEST
 
 /* A clock that wraps, stands still, or runs back: no flash, no freeze. */
 START_TEST(clock_may_go_wrong) {
-    open_or_fail(strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'flow','palette':'ice "
+    stage_must_open(&stage, strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'flow','palette':'ice "
                                 "floe','speed':'0.2 lengths/s'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     uint32_t now = 0xFFFFFFFFu - 3000000u; /* wraps after 3 s */
     for (int frame = 0; frame < 1000; frame++) {
@@ -476,7 +471,7 @@ START_TEST(rig_on_trial_goes_back) {
                                 "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}}}}";
     for (int keep = 0; keep < 2; keep++) {
         static struct stage other;
-        open_or_fail(strip_rig(30), show_all);
+        stage_must_open(&stage, strip_rig(30), show_all);
         ck_assert_int_eq(stage_open(&other, small, show_all), GLANZ_OK);
         stage_run(&stage, 0, 1000000, 100);
         ck_assert_int_eq(glanz_device_keep_rig(stage.device), GLANZ_ERR_ORDER);
@@ -499,7 +494,7 @@ START_TEST(rig_on_trial_goes_back) {
         stage_close(&stage);
         /* one that needs more memory than the device has is refused, and the number is told */
         static struct stage large;
-        open_or_fail(strip_rig(30), show_all);
+        stage_must_open(&stage, strip_rig(30), show_all);
         ck_assert_int_eq(stage_open(&large, strip_rig(20000), show_all), GLANZ_OK);
         struct glanz_fault fault = GLANZ_FAULT_INIT;
         ck_assert_int_eq(glanz_device_take_rig(stage.device, large.rig, large.show, 0, &fault), GLANZ_ERR_MEMORY);
@@ -513,7 +508,7 @@ END_TEST
 
 START_TEST(two_devices_do_not_meet) {
     static struct stage other;
-    open_or_fail(strip_rig(30), show_all);
+    stage_must_open(&stage, strip_rig(30), show_all);
     ck_assert_int_eq(stage_open(&other, strip_rig(30), show_all), GLANZ_OK);
     for (uint64_t now = 0; now < 3000000; now += 10000) {
         stage_frame(&stage, now);
@@ -526,7 +521,7 @@ START_TEST(two_devices_do_not_meet) {
     }
     uint32_t hash = stage.hash;
     stage_close(&stage);
-    open_or_fail(strip_rig(30), show_all);
+    stage_must_open(&stage, strip_rig(30), show_all);
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_uint_eq(stage.hash, hash);
     ck_assert_uint_ne(other.hash, hash);
@@ -536,7 +531,7 @@ END_TEST
 
 /* Live patches: what is not named goes on undisturbed, what is named glides. */
 START_TEST(changed_show_glides) {
-    open_or_fail(
+    stage_must_open(&stage, 
         strip_rig(20),
         "{'show':'t','brightness':'100 %','change':'1 "
         "s','colors':{'c':'#ff0000'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':'comet','speed':'5 leds/s'}},"
@@ -574,7 +569,7 @@ START_TEST(segments_keep_what_they_show) {
                    "surface':'a','first':10,'leds':5,'look':'red'}",
                    "%s"),
              looks);
-    open_or_fail(strip_rig(20), show);
+    stage_must_open(&stage, strip_rig(20), show);
     stage_run(&stage, 0, 1500000, 100);
     struct glanz_change at_once = {glanz_device_clock(stage.device), 0};
     struct glanz_setting blue = {GLANZ_PLAIN_COLOR, 0, (int32_t)GLANZ_RGB(0, 0, 255)};
@@ -624,7 +619,7 @@ START_TEST(wrong_structs_are_refused) {
     struct glanz_look wide = {"l", &glanz_effect_plain, NULL, NULL, far, 1, 0};
     struct glanz_segment segments[2];
     struct glanz_show show;
-    open_or_fail(strip_rig(10), show_all);
+    stage_must_open(&stage, strip_rig(10), show_all);
     GLANZ_CONST struct glanz_rig *rig = stage.rig;
     memset(segments, 0, sizeof segments);
     segments[0].name = "s";
@@ -697,7 +692,7 @@ START_TEST(misuse_is_a_status) {
     const uint8_t *bytes;
     size_t count;
     char name[GLANZ_NAME_MOST + 1];
-    open_or_fail(strip_rig(10), show_all);
+    stage_must_open(&stage, strip_rig(10), show_all);
     struct glanz_engine *real = glanz_device_engine(stage.device);
     struct glanz_control *hand = glanz_device_control(stage.device);
     struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL};

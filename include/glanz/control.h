@@ -137,6 +137,9 @@ size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct
 #define GLANZ_NAME_MOST 31     /**< bytes of a saved preset's name, UTF-8 */
 #define GLANZ_RECORD_MOST 2048 /**< bytes of a saved preset */
 
+/** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes, no control characters. */
+int glanz_saved_name_valid(const char *name);
+
 /** Write what segments show now as a record: format 1, described in docs/design.md; little-endian, CRC-32 at its end.
  *  @param record room for `room` bytes. @param name 1 to GLANZ_NAME_MOST bytes of UTF-8, no control characters.
  *  @param segments bit i set: segment i is covered.

@@ -34,7 +34,7 @@ static void put_name(struct writer *writer, GLANZ_CONST char *name) {
     }
 }
 
-static int name_valid(const char *name) {
+int glanz_saved_name_valid(const char *name) {
     size_t length = 0;
     for (; name != NULL && name[length] != '\0'; length++) {
         if ((uint8_t)name[length] < 0x20 || (uint8_t)name[length] == 0x7F || length >= GLANZ_NAME_MOST) {
@@ -77,7 +77,7 @@ static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show,
 
 glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_engine *engine,
                                GLANZ_CONST struct glanz_show *show, const char *name, uint64_t segments) {
-    if (record == NULL || count == NULL || engine == NULL || show == NULL || !name_valid(name)) {
+    if (record == NULL || count == NULL || engine == NULL || show == NULL || !glanz_saved_name_valid(name)) {
         return GLANZ_ERR_ARGUMENT;
     }
     struct writer writer = {record, 0, room};
@@ -146,7 +146,7 @@ static glanz_status begin(struct reader *reader, uint8_t *parts, char *name, con
     }
     *parts = (uint8_t)get(reader, 1);
     get_name(reader, long_name);
-    if (reader->bad || !name_valid(long_name)) {
+    if (reader->bad || !glanz_saved_name_valid(long_name)) {
         return GLANZ_ERR_DAMAGED;
     }
     if (name != NULL) {

@@ -8,16 +8,6 @@
 
 #define KEY_PICTURES 0x200u /* records of pictures: this and those after it */
 
-static int name_valid(const char *name) {
-    size_t length = 0;
-    for (; name != NULL && name[length] != '\0'; length++) {
-        if ((uint8_t)name[length] < 0x20 || (uint8_t)name[length] == 0x7F || length >= GLANZ_NAME_MOST) {
-            return 0;
-        }
-    }
-    return length > 0;
-}
-
 static uint32_t get32(const uint8_t *bytes) {
     return (uint32_t)bytes[0] | (uint32_t)bytes[1] << 8 | (uint32_t)bytes[2] << 16 | (uint32_t)bytes[3] << 24;
 }
@@ -29,7 +19,7 @@ static int open_record(struct glanz_picture *picture, const uint8_t *record, siz
         return 0;
     }
     const uint8_t *end = (const uint8_t *)memchr(record, 0, count - 4u);
-    if (end == NULL || !name_valid((const char *)record)) {
+    if (end == NULL || !glanz_saved_name_valid((const char *)record)) {
         return 0;
     }
     picture->kind = GLANZ_CONTENT_PICTURE;
@@ -64,7 +54,7 @@ glanz_status glanz_pictures_keep(const struct glanz_port *port, const char *name
     struct glanz_picture_head head;
     uint8_t found;
     uint8_t unused;
-    if (port == NULL || !name_valid(name) || memory == NULL || (bytes == NULL && count != 0)) {
+    if (port == NULL || !glanz_saved_name_valid(name) || memory == NULL || (bytes == NULL && count != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (port->load == NULL || port->save == NULL) {
