@@ -75,11 +75,12 @@ static int is_identifier(const char *name) {
 }
 
 static int run(int argc, const char **argv) {
-    const char *name = NULL;
-    const char *text = NULL;
-    struct poptOption options[] = {{"name", 'n', POPT_ARG_STRING, &name, 0, "name of the font in C; else the file's", "NAME"},
-                                   {"text", 't', POPT_ARG_STRING, &text, 0, "show this text in the font, write no C", "TEXT"},
-                                   POPT_TABLEEND};
+    char *name = NULL;
+    char *text = NULL;
+    const struct poptOption options[] = {
+        {"name", 'n', POPT_ARG_STRING, &name, 0, "name of the font in C; else the file's", "NAME"},
+        {"text", 't', POPT_ARG_STRING, &text, 0, "show this text in the font, write no C", "TEXT"},
+        POPT_TABLEEND};
     struct arguments arguments;
     struct bdf bdf;
     struct text file;
@@ -114,6 +115,8 @@ static int run(int argc, const char **argv) {
         }
         text_free(&file);
     }
+    free(name);
+    free(text);
     arguments_free(&arguments);
     return code;
 }

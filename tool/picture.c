@@ -9,9 +9,17 @@
 #include "import.h"
 
 struct wish { /* what the command was asked for */
-    const char *name, *size, *output, *store, *rig, *surface, *time;
+    const char *name;
+    char *given, *size, *output, *store, *rig, *surface, *time; /* as popt gives them: to be freed */
     char own_name[32];
 };
+
+static void wish_free(struct wish *wish) {
+    char *const all[] = {wish->given, wish->size, wish->output, wish->store, wish->rig, wish->surface, wish->time};
+    for (size_t i = 0; i < sizeof all / sizeof all[0]; i++) {
+        free(all[i]);
+    }
+}
 
 static void put_base64(FILE *to, const uint8_t *bytes, size_t count) {
     static const char digits[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
@@ -205,7 +213,7 @@ static int check_wish(struct wish *wish, const char *path, uint32_t *columns, ui
     const char *base = strrchr(path, '/') == NULL ? path : strrchr(path, '/') + 1;
     const char *end = strrchr(base, '.');
     snprintf(wish->own_name, sizeof wish->own_name, "%.*s", (int)(end == NULL ? strlen(base) : (size_t)(end - base)), base);
-    wish->name = wish->name == NULL ? wish->own_name : wish->name;
+    wish->name = wish->given == NULL ? wish->own_name : wish->given;
     int length = 0;
     if (!is_plain_name(wish->name)) {
         complain_plain("picture: expected a name of 1 to 31 bytes without quotes (--name)");
@@ -233,8 +241,8 @@ static int run(int argc, const char **argv) {
     memset(&wish, 0, sizeof wish);
     memset(&packed, 0, sizeof packed);
     memset(&rig, 0, sizeof rig);
-    struct poptOption options[] = {
-        {"name", 'n', POPT_ARG_STRING, &wish.name, 0, "its name in shows and in the store; else the file's", "NAME"},
+    const struct poptOption options[] = {
+        {"name", 'n', POPT_ARG_STRING, &wish.given, 0, "its name in shows and in the store; else the file's", "NAME"},
         {"size", 's', POPT_ARG_STRING, &wish.size, 0, "scale it down to fit; else to the surface, or not at all", "CxR"},
         {"output", 'o', POPT_ARG_STRING, &wish.output, 0, "write a patch that brings it into a show; - for standard output",
          "FILE"},
@@ -244,6 +252,7 @@ static int run(int argc, const char **argv) {
         {"for", 't', POPT_ARG_STRING, &wish.time, 0, "for so long (default 2 s)", "TIME"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_picture, argc, argv, options, 1, 1, &code)) {
+        wish_free(&wish);
         return code;
     }
     code = check_wish(&wish, arguments.path[0], &columns, &rows, &for_us) ? EXIT_GOOD : EXIT_USAGE;
@@ -276,6 +285,7 @@ static int run(int argc, const char **argv) {
     }
     text_free(&packed.bytes);
     document_free(&rig);
+    wish_free(&wish);
     arguments_free(&arguments);
     return code;
 }
