@@ -43,7 +43,7 @@ static uint8_t step(struct glanz_now *now) {
 
 /* How hot, 0 to 65535: noise and what is left of the heat at this height; the lowest row glows whatever the noise says. */
 static uint16_t heat_at(struct glanz_noise *coarse, struct glanz_noise *fine, int32_t x, int32_t y, int32_t base) {
-    int32_t flicker = glanz_noise_at(fine, 2 * x, 2 * y);
+    int32_t flicker = glanz_noise_at(fine, 2 * x, (int32_t)((uint32_t)y * 2u));
     int32_t noise = glanz_noise_at(coarse, x + flicker / 2, y); /* bent aside, so that no flame stands like a wall */
     int32_t level = base + noise * 3 / 4 + flicker / 2;
     return (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);

@@ -18,7 +18,8 @@ static uint16_t rows_of(const struct glanz_now *now) {
 
 /* A drop's way: in at the top, tail out at the bottom. In a pass a slow drop falls twice, a fast one three times. */
 static uint32_t way_of(const struct glanz_now *now) {
-    return ((uint32_t)rows_of(now) << 16) + (uint32_t)now->number[GLANZ_RAIN_LENGTH];
+    uint32_t way = ((uint32_t)rows_of(now) << 16) + (uint32_t)now->number[GLANZ_RAIN_LENGTH];
+    return way > 0x7FFFFFFFu ? 0x7FFFFFFFu : way;
 }
 
 static glanz_place pass(const struct glanz_now *now) {
