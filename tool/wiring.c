@@ -388,6 +388,70 @@ static void put_table(const struct plan *plan) {
     free(cells);
 }
 
+/* What a segment's effect sees at a LED: its column and row, or its point of the line; empty where the segment has it not. */
+static void seen_at(char *out, size_t room, const struct plan *plan, GLANZ_CONST struct glanz_segment *segment,
+                    const struct glanz_field *field, uint8_t piece, uint16_t before, uint16_t of_piece) {
+    struct glanz_stretch_of run = {piece, 0, before, (uint16_t)(before + of_piece)};
+    glanz_place x = 0;
+    glanz_place y = GLANZ_HALF;
+    uint8_t taken;
+    out[0] = '\0';
+    if (run.at < field->first || run.at - field->first >= field->leds) {
+        return;
+    }
+    uint8_t some = field->line
+                       ? glanz_cut_places(&x, &taken, &segment->cut, field->leds, (uint16_t)(run.at - field->first), 0, 1)
+                       : glanz_field_places(&x, &y, &taken, &segment->cut, field, plan->surface, &run, 1);
+    if (some == 0) {
+        return;
+    }
+    if (segment->look != NULL && segment->look->effect->shade_field != NULL) {
+        snprintf(out, room, "%d,%d", (int)(x / GLANZ_STEP), (int)(y / GLANZ_STEP));
+    } else {
+        glanz_field_line(&x, &y, field, field->line ? 0 : 1);
+        snprintf(out, room, "%d", (int)(x / GLANZ_STEP));
+    }
+}
+
+/* How a segment's effect lies over the LEDs: what it sees, at each LED's place. */
+static void put_seen(const struct plan *plan, GLANZ_CONST struct glanz_segment *segment) {
+    struct glanz_field field = {0};
+    int columns = (int)ceil(plan->columns);
+    int rows = (int)ceil(plan->rows);
+    char(*cells)[16] = (char(*)[16])calloc((size_t)columns * (size_t)rows, sizeof *cells);
+    int width = 1;
+    size_t at = 0;
+    uint16_t before = 0;
+    (void)glanz_cut_field(&field, &segment->cut, plan->surface);
+    for (uint8_t p = 0; cells != NULL && p < plan->surface->piece_count; p++) {
+        GLANZ_CONST struct glanz_piece *piece = &plan->surface->pieces[p];
+        for (uint16_t i = 0; i < piece->leds; i++, at++) {
+            int x = (int)floor(plan->leds[at].x);
+            int y = (int)floor(plan->leds[at].y);
+            if (x >= 0 && y >= 0 && x < columns && y < rows) {
+                char *cell = cells[y * columns + x];
+                seen_at(cell, sizeof cells[0], plan, segment, &field, p, before,
+                        piece->reversed ? (uint16_t)(piece->leds - 1 - i) : i);
+                width = (int)strlen(cell) > width ? (int)strlen(cell) : width;
+            }
+        }
+        before = (uint16_t)(before + piece->leds);
+    }
+    int fields = segment->look != NULL && segment->look->effect->shade_field != NULL;
+    printf("segment \"%s\" on %s: %s sees ", segment->name, plan->surface->name,
+           segment->look == NULL ? "an effect" : segment->look->effect->name);
+    if (fields) {
+        printf("%u columns and %u rows\n", field.columns, field.rows);
+    } else {
+        printf("a line of %u\n", field.length);
+    }
+    for (int i = 0; cells != NULL && i < columns * rows; i++) {
+        printf("%s%*s%s", i % columns == 0 ? "" : " ", width, cells[i][0] == '\0' ? "." : cells[i],
+               (i + 1) % columns == 0 ? "\n" : "");
+    }
+    free(cells);
+}
+
 static void put_csv(const struct plan *plan, int heading) {
     if (heading) {
         puts("surface,index,output,led,column,row,part,wrong");
@@ -430,7 +494,7 @@ static int read_rig(struct document *document, const char *path, int *refused) {
 }
 
 struct wish {
-    char *surface, *output;
+    char *surface, *output, *segment;
     int table, csv, back, turned;
 };
 
@@ -457,6 +521,38 @@ static int do_surface(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glan
     return code;
 }
 
+/* How the segments of a show lie, or one of them. */
+static int do_segments(GLANZ_CONST struct glanz_rig *rig, const char *path, const struct wish *wish) {
+    struct document show;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    int found = 0;
+    if (!text_read(&text, path)) {
+        return EXIT_FILE;
+    }
+    if (document_show(&show, text, rig, NULL, &fault) != GLANZ_OK) {
+        complain(path, &fault);
+        return EXIT_REFUSED;
+    }
+    for (uint8_t i = 0; i < show.show->segment_count; i++) {
+        GLANZ_CONST struct glanz_segment *segment = &show.show->segments[i];
+        struct plan plan;
+        if ((wish->segment == NULL || strcmp(wish->segment, segment->name) == 0) &&
+            make_plan(&plan, rig, &rig->surfaces[segment->surface])) {
+            look_at(&plan, wish->turned, wish->back);
+            fold_strip(&plan);
+            put_seen(&plan, segment);
+            free(plan.leds);
+            found = 1;
+        }
+    }
+    if (!found) {
+        complain_plain("no such segment in %s: \"%s\"", path, wish->segment == NULL ? "" : wish->segment);
+    }
+    document_free(&show);
+    return found ? EXIT_GOOD : EXIT_REFUSED;
+}
+
 static int run(int argc, const char **argv) {
     struct wish wish;
     struct arguments arguments;
@@ -470,15 +566,21 @@ static int run(int argc, const char **argv) {
         {"output", 'o', POPT_ARG_STRING, &wish.output, 0, "draw it: a file that ends in .png or .svg", "FILE"},
         {"table", 't', POPT_ARG_NONE, &wish.table, 0, "a text table: each LED's index at its place (the default)", NULL},
         {"csv", 'c', POPT_ARG_NONE, &wish.csv, 0, "a line for each LED, for a spreadsheet", NULL},
+        {"segment", 's', POPT_ARG_STRING, &wish.segment, 0, "with a show: this segment; else all", "NAME"},
         {"back", 'b', POPT_ARG_NONE, &wish.back, 0, "as seen from the back", NULL},
         {"turned", 'r', POPT_ARG_INT, &wish.turned, 0, "turned clockwise as it is mounted: 90, 180 or 270", "DEGREES"},
         POPT_TABLEEND};
-    if (!arguments_parse(&arguments, &command_wiring, argc, argv, options, 1, 1, &code)) {
+    if (!arguments_parse(&arguments, &command_wiring, argc, argv, options, 1, 2, &code)) {
         return code;
     }
     code = EXIT_GOOD;
     if (wish.turned != 0 && wish.turned != 90 && wish.turned != 180 && wish.turned != 270) {
         complain_plain("wiring: --turned: expected 90, 180 or 270");
+        code = EXIT_USAGE;
+    } else if (arguments.count == 2 ? wish.table || wish.csv || wish.output != NULL || wish.surface != NULL
+                                    : wish.segment != NULL) {
+        complain_plain(arguments.count == 2 ? "wiring: with a show only --segment, --back and --turned"
+                                            : "wiring: --segment needs a show");
         code = EXIT_USAGE;
     } else if (wish.table && wish.csv) {
         complain_plain("wiring: expected either --table or --csv");
@@ -486,7 +588,11 @@ static int run(int argc, const char **argv) {
     }
     code = code == EXIT_GOOD ? read_rig(&document, arguments.path[0], &refused) : code;
     int found = 0;
-    for (uint8_t s = 0; code == EXIT_GOOD && s < document.rig->surface_count; s++) {
+    if (code == EXIT_GOOD && arguments.count == 2) {
+        code = refused ? EXIT_REFUSED : do_segments(document.rig, arguments.path[1], &wish);
+        found = 1;
+    }
+    for (uint8_t s = 0; arguments.count == 1 && code == EXIT_GOOD && s < document.rig->surface_count; s++) {
         GLANZ_CONST struct glanz_surface *surface = &document.rig->surfaces[s];
         int drawn_already = wish.output != NULL && wish.surface == NULL && found;
         if ((wish.surface == NULL || strcmp(wish.surface, surface->name) == 0) && !drawn_already) {
@@ -501,12 +607,14 @@ static int run(int argc, const char **argv) {
     code = code == EXIT_GOOD && refused ? EXIT_REFUSED : code;
     document_free(&document);
     free(wish.surface);
+    free(wish.segment);
     free(wish.output);
     arguments_free(&arguments);
     return code;
 }
 
-const struct command command_wiring = {"wiring", "where each LED stands and how the data line runs", "RIG",
+const struct command command_wiring = {"wiring", "where each LED stands and how the data line runs", "RIG [SHOW]",
                                        "  glanz wiring demo/rig.json --surface \"tide board\" --output out/board.png\n"
-                                       "  glanz wiring demo/rig.json --surface \"painted anchor\"\n",
+                                       "  glanz wiring demo/rig.json --surface \"painted anchor\"\n"
+                                       "  glanz wiring demo/rig.json demo/show.json --segment anchor\n",
                                        run};
