@@ -46,12 +46,12 @@ run_valgrind() { # every effect, chip and change; the tool on the demo; every re
     CK_FORK=no CK_RUN_SUITE=documents valgrind -q --error-exitcode=9 "$build/gcc/tests/glanz_tests"
 }
 
-run_corpus() {
+run_corpus() { # with the libraries that were built with sanitizers above
+  libraries="$build/clang/libglanz_session.a $build/clang/libglanz_document.a $build/clang/libglanz_port_linux.a $build/clang/libglanz_core.a"
   for target in rig show patch log record font import writing; do
-    # shellcheck disable=SC2046
+    # shellcheck disable=SC2046,SC2086
     clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz \
-      $(pkg-config --cflags cairo) fuzz/$target.c fuzz/replay.c src/*/*.c tool/files.c tool/log.c tool/bdf.c tool/import.c \
-      $(pkg-config --libs cairo) -lgif -o "$build/replay-$target" || return 1
+      fuzz/$target.c fuzz/replay.c $libraries $(pkg-config --libs cairo) -lgif -lm -o "$build/replay-$target" || return 1
     echo "$target:"
     "$build/replay-$target" fuzz/corpus/$target || return 1
   done
