@@ -62,7 +62,7 @@ glanz_status glanz_pictures_keep(const struct glanz_port *port, const char *name
     }
     size_t length = strlen(name) + 1;
     size_t all = length + count + 4u;
-    if (count != 0 && (size < all || count > 0xFFFFFFu)) {
+    if (count != 0 && size < all) {
         return GLANZ_ERR_MEMORY;
     }
     if (count != 0 && glanz_picture_open(&head, bytes, (uint32_t)count, 1) != GLANZ_OK) {

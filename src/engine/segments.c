@@ -425,7 +425,9 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
             if (layer->effect != NULL) {
 #if GLANZ_FIELDS
                 segment->needs = (uint8_t)(segment->needs | layer->effect->needs);
-                segment->plane = (uint8_t)(segment->plane | (layer->effect->shade_field != NULL));
+                if (layer->effect->shade_field != NULL) {
+                    segment->plane = 1;
+                }
 #endif
                 moving = (uint8_t)(moving | advance_layer(engine, segment, layer, i + 1 == segment->count, elapsed));
             }
