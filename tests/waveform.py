@@ -40,7 +40,7 @@ def length(text):
 with tempfile.TemporaryDirectory() as folder:
     at = lambda name: os.path.join(folder, name)
     for form in ["raw", "spi4", "uart4"]:
-        subprocess.run([glanz, "wire", *DEMO, "--form", form, "--from", "6.9s", "--for", "6.95s", "--vcd", at("w.vcd"), "--bytes", at("b.txt"),
+        subprocess.run([glanz, "wire", *DEMO, "--form", form, "--from", "6.9s", "--for", "6.97s", "--vcd", at("w.vcd"), "--bytes", at("b.txt"),
                         "--colors", at("c.txt")], check=True, capture_output=True)
         for output in ["rail line", "wheel line"]:
             sent = "".join(lines(at("b.txt"), output))
@@ -62,9 +62,9 @@ with tempfile.TemporaryDirectory() as folder:
 
     # a clocked line: sigrok's SPI decoder
     rig = open("demo/rig.json").read()
-    rig = re.sub(r'"pin": 17,', '"pin": 17, "clock pin": 18,', rig).replace('"chip": "SK6812-RGBW", "leds": 24, "white": "4000 K"', '"chip": "APA102", "leds": 24')
+    rig = re.sub(r'"pin": 17,', '"pin": 17, "clock pin": 30,', rig).replace('"chip": "SK6812-RGBW", "leds": 24, "white": "4000 K"', '"chip": "APA102", "leds": 24')
     open(at("rig.json"), "w").write(rig)
-    subprocess.run([glanz, "wire", at("rig.json"), "demo/show.json", "--from", "1s", "--for", "1.03s", "--vcd", at("w.vcd"), "--bytes", at("b.txt")],
+    subprocess.run([glanz, "wire", at("rig.json"), "demo/show.json", "--from", "1s", "--for", "1.05s", "--vcd", at("w.vcd"), "--bytes", at("b.txt")],
                    check=True, capture_output=True)
     sent = "".join(lines(at("b.txt"), "wheel line"))
     # frames lie apart, but the decoder does not see that without a chip select: bytes run on, which they may, a frame is whole bytes
