@@ -974,6 +974,38 @@ START_TEST(pictures_unpack_as_they_were) { /* any size, colours and frames; and 
 }
 END_TEST
 
+START_TEST(bytes_that_are_no_picture_show_nothing) { /* in a look written in C, which nobody has checked */
+    static uint8_t bytes[120];
+    static const uint8_t palette[] = {255, 0, 0, 255, 0, 255, 0, 255};
+    static const uint8_t points[] = {0, 1, 1, 0};
+    static const uint16_t ms = 40;
+    struct glanz_picture_head head = {2, 2, 1, 2, 0};
+    struct glanz_picture picture = {GLANZ_CONTENT_PICTURE, "p", bytes, 0};
+    struct glanz_look look = {.name = "p", .effect = &glanz_effect_picture, .content = &picture};
+    picture.count = glanz_picture_pack(bytes, sizeof bytes, &head, palette, points, &ms);
+    for (uint32_t i = 0; i < picture.count; i++) {
+        for (uint8_t bit = 0; bit < 8; bit++) {
+            uint8_t *copy = (uint8_t *)malloc(picture.count); /* so that a sanitizer sees every byte too many */
+            struct glanz_change at_once = {0, 0};
+            memcpy(copy, bytes, picture.count);
+            copy[i] ^= (uint8_t)(1u << bit);
+            picture.bytes = copy;
+            stage_must_open(
+                &stage, strip_rig(9),
+                "{'show':'t','looks':{'l':{'effect':'plain','color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+            stage_run(&stage, 0, 2000000, 20);
+            glanz_status status = glanz_engine_look(glanz_device_engine(stage.device), 0, &look, at_once);
+            REQUIRE(status == GLANZ_OK || status == GLANZ_ERR_MEMORY);
+            stage_run(&stage, 2000000, 2300000, 20);
+            REQUIRE(status != GLANZ_OK || stage_sum(&stage, 0, 2) <= 9 * 255); /* whatever it shows, it shows */
+            stage_close(&stage);
+            free(copy);
+        }
+    }
+    picture.bytes = bytes;
+}
+END_TEST
+
 START_TEST(moving_pictures_keep_their_own_time) { /* frames of 40, 70 and 200 ms, at a frame rate that divides none of them */
     static uint8_t bytes[200];
     static const uint8_t palette[] = {255, 0, 0, 255, 0, 255, 0, 255, 0, 0, 255, 255};
@@ -1035,6 +1067,7 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, finder_notices_wrong_answers);
     tcase_add_test(tcase, pictures_unpack_as_they_were);
     tcase_add_test(tcase, moving_pictures_keep_their_own_time);
+    tcase_add_test(tcase, bytes_that_are_no_picture_show_nothing);
     suite_add_tcase(suite, tcase);
     return suite;
 }

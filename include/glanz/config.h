@@ -158,8 +158,8 @@
 #endif
 
 /** 1: surfaces may be grids, rings of rings and free points, and effects may be asked for places in two dimensions and
- *  remember. 0: lines only. RAM: 110 bytes a segment. Stack: 18 bytes for each LED of GLANZ_RUN. Flash: 9.2 KB, before any effect
- *  for fields. Default 1, on AVR 0. */
+ *  remember. 0: lines only. RAM: 110 bytes a segment. Stack: 18 bytes for each LED of GLANZ_RUN. Flash: 9.2 KB, before any
+ * effect for fields. Default 1, on AVR 0. */
 #ifndef GLANZ_FIELDS
 #ifdef __AVR__
 #define GLANZ_FIELDS 0

@@ -158,8 +158,8 @@ size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
 size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *look,
                          GLANZ_CONST struct glanz_rig *rig);
 
-/** Tell the time of day, for effects that show it. @param day days since 1 January 1970. @param second of that day, both local
- *  time; the engine goes on from there by itself. */
+/** Tell the time of day, for effects that show it; again after another rig was taken. @param day days since 1 January 1970.
+ * @param second of that day, both local time; the engine goes on from there by itself. */
 GLANZ_NODISCARD glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint32_t second);
 
 /** Tell the newest value of an input. @return GLANZ_ERR_ABSENT. */

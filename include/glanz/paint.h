@@ -116,7 +116,8 @@ struct glanz_picture_head {
     uint32_t first;         /**< byte at which the first frame begins */
 };
 
-/** Read the head, and, with `whole`, check all of it: sizes, every frame's runs, the checksum.
+/** Read the head, and check all of it: sizes, every frame's runs, the checksum. @param whole 0: the head only; 1: all; 2: all
+ * but the checksum, which takes longest.
  *  @return GLANZ_ERR_DAMAGED, or GLANZ_ERR_ARGUMENT for NULL. */
 GLANZ_NODISCARD glanz_status glanz_picture_open(struct glanz_picture_head *head, GLANZ_CONST uint8_t *bytes, uint32_t count,
                                                 uint8_t whole);

@@ -17,6 +17,13 @@ static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct
                          GLANZ_CONST struct glanz_surface *surface) {
     struct glanz_field one;
     struct glanz_field other;
+    GLANZ_CONST struct glanz_cut *p = &a->cut;
+    GLANZ_CONST struct glanz_cut *q = &b->cut;
+    if (p->columns != 0 && q->columns != 0 && p->piece == q->piece &&
+        (p->left >= (uint32_t)q->left + q->columns || q->left >= (uint32_t)p->left + p->columns ||
+         p->top >= (uint32_t)q->top + q->rows || q->top >= (uint32_t)p->top + p->rows)) {
+        return 0; /* two rectangles apart: no need to look at every LED */
+    }
     if (!glanz_cut_field(&one, &a->cut, surface) || !glanz_cut_field(&other, &b->cut, surface)) {
         return 0; /* told elsewhere */
     }

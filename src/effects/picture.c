@@ -30,14 +30,14 @@ static GLANZ_CONST struct glanz_picture *picture_of(const struct glanz_now *now)
     return (GLANZ_CONST struct glanz_picture *)now->content;
 }
 
-static int open_picture(struct glanz_picture_head *head, const struct glanz_now *now) {
+static int open_picture(struct glanz_picture_head *head, const struct glanz_now *now, uint8_t whole) {
     GLANZ_CONST struct glanz_picture *picture = picture_of(now);
-    return picture != NULL && glanz_picture_open(head, picture->bytes, picture->count, 0) == GLANZ_OK;
+    return picture != NULL && glanz_picture_open(head, picture->bytes, picture->count, whole) == GLANZ_OK;
 }
 
 static uint32_t memory(const struct glanz_now *now) {
     struct glanz_picture_head head;
-    return open_picture(&head, now) ? (uint32_t)offsetof(struct shown, points) + (uint32_t)head.columns * head.rows : 0;
+    return open_picture(&head, now, 0) ? (uint32_t)offsetof(struct shown, points) + (uint32_t)head.columns * head.rows : 0;
 }
 
 /* As it stands, turned. */
@@ -65,7 +65,7 @@ static struct travel travel_of(const struct glanz_now *now, const struct glanz_p
 
 static glanz_place pass(const struct glanz_now *now) {
     struct glanz_picture_head head;
-    if (!open_picture(&head, now)) {
+    if (!open_picture(&head, now, 0)) {
         return GLANZ_STEP;
     }
     struct travel travel = travel_of(now, &head);
@@ -90,8 +90,8 @@ static uint8_t step(struct glanz_now *now) {
         return 0;
     }
     if (shown->frame == 0) {
-        if (!open_picture(&shown->head, now)) {
-            return 0;
+        if (!open_picture(&shown->head, now, GLANZ_CHECKS ? 2 : 0)) {
+            return 0; /* bytes that are no picture show nothing */
         }
         next_frame(shown, picture_of(now)->bytes);
     } else if (shown->head.frames > 1) {

@@ -196,23 +196,26 @@ static uint8_t in_rectangle(const struct glanz_field *field, glanz_place x, glan
            row - field->top < field->height;
 }
 
+#define NARROW 16
+
 /* Narrow a field to the LEDs between the first and the last in its rectangle. */
 static void narrow(struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface) {
     uint16_t before = 0;
     uint16_t first = 0;
     uint16_t end = 0;
     for (uint8_t p = 0; p < surface->piece_count; p++) {
-        for (uint16_t i = 0; i < surface->pieces[p].leds; i++) {
-            uint16_t at = (uint16_t)(before + i);
-            glanz_place x;
-            glanz_place y;
-            if (at < field->first || at - field->first >= field->leds) {
-                continue;
-            }
-            glanz_piece_places(&x, &y, surface, p, i, 0, 1);
-            if (in_rectangle(field, x, y)) {
-                first = end == 0 ? at : first;
-                end = (uint16_t)(at + 1);
+        uint16_t leds = surface->pieces[p].leds;
+        for (uint16_t i = 0; i < leds; i = (uint16_t)(i + NARROW)) { /* some at a time: the walk is set up once for them */
+            glanz_place x[NARROW];
+            glanz_place y[NARROW];
+            uint8_t some = (uint8_t)(leds - i < NARROW ? leds - i : NARROW);
+            glanz_piece_places(x, y, surface, p, i, 0, some);
+            for (uint8_t k = 0; k < some; k++) {
+                uint16_t at = (uint16_t)(before + i + k);
+                if (at >= field->first && at - field->first < field->leds && in_rectangle(field, x[k], y[k])) {
+                    first = end == 0 ? at : first;
+                    end = (uint16_t)(at + 1);
+                }
             }
         }
         before = (uint16_t)(before + surface->pieces[p].leds);

@@ -107,7 +107,7 @@ glanz_status glanz_picture_open(struct glanz_picture_head *head, GLANZ_CONST uin
             return GLANZ_ERR_DAMAGED;
         }
     }
-    if (whole && (at != end || crc_of(bytes, end) != (get16(bytes, end) | get16(bytes, end + 2u) << 16))) {
+    if (whole && (at != end || (whole == 1 && crc_of(bytes, end) != (get16(bytes, end) | get16(bytes, end + 2u) << 16)))) {
         return GLANZ_ERR_DAMAGED;
     }
     return GLANZ_OK;
