@@ -25,5 +25,6 @@ Suite *running_suite(void);
 Suite *documents_suite(void);
 Suite *fields_suite(void);
 Suite *pictures_suite(void);
+Suite *store_suite(void);
 
 #endif

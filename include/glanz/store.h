@@ -1,0 +1,115 @@
+/* SPDX-License-Identifier: MIT */
+/** @file
+ *  Store: records of bytes under 16-bit keys that outlive the power. On raw NOR flash they lie in a journal of our own; a
+ *  platform that keeps records by itself is used as it is.
+ *
+ *  What is confirmed stays, whenever the power goes: a record is there whole, as it was last confirmed, or as the one that was
+ *  just being written. Saving takes many short steps, so that no frame is late; what a step may cost is said here.
+ *  Everything is for the main loop. The journal's format is described in docs/store.md.
+ */
+#ifndef GLANZ_STORE_H
+#define GLANZ_STORE_H
+
+#include <glanz/base.h>
+
+#ifdef __cplusplus
+extern "C" {
+#endif
+
+/** What keeps the bytes: `load` and `save`, or else `read`, `program` and `erase`. Const, lent as long as the store is used.
+ *  Appended to, never changed. */
+struct glanz_medium {
+    uint16_t version; /**< 1 */
+    void *user;       /**< handed to every function */
+
+    /* ---- a platform that keeps records ---- */
+
+    /** Read a record. @param count filled with its size; 0 when there is none under this key. Of a record larger than `room`
+     *  only so much is read, but its whole size told. */
+    glanz_status (*load)(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count);
+    /** Write a record whole, or leave the old one whole; count 0 removes it. @return GLANZ_ERR_FULL or GLANZ_ERR_PORT. */
+    glanz_status (*save)(void *user, uint16_t key, const uint8_t *bytes, size_t count);
+
+    /* ---- raw NOR flash ---- */
+
+    uint32_t sector_bytes; /**< a whole number of the flash's own sectors, 256 to 1 MB; the largest record fits into one */
+    uint16_t sectors;      /**< 2 and up; all are worn alike */
+    uint8_t unit;          /**< bytes programmed at once: 1, 2, 4, 8, 16 or 32; none is programmed twice without an erasure */
+    uint32_t program_us;   /**< for how long programming GLANZ_STORE_PIECE bytes stalls the CPU; 0: it does not */
+    uint32_t erase_us;     /**< for how long erasing stalls the CPU; 0: it does not, and `ready` tells the end */
+    /** Read. @param at byte from the store's start. */
+    glanz_status (*read)(void *user, uint32_t at, uint8_t *bytes, size_t count);
+    /** Program erased bytes, a whole number of units. @return GLANZ_ERR_PORT when the flash says it failed; what was
+     *  programmed is read back and compared in any case. */
+    glanz_status (*program)(void *user, uint32_t at, const uint8_t *bytes, size_t count);
+    /** Erase a sector to 0xFF, or begin to. @return GLANZ_ERR_PORT. */
+    glanz_status (*erase)(void *user, uint32_t sector);
+    /** 1 when an erasure has ended. May be NULL: erase() returns at its end. */
+    int (*ready)(void *user);
+};
+
+#define GLANZ_STORE_PIECE 64 /**< bytes programmed in a step; the flash's own page may be larger */
+
+struct glanz_store; /**< opaque; lives in the caller's memory */
+
+/** Memory for a store, bytes: 8 for each key, 8 for each sector, and the largest record. 0 for a medium that cannot be.
+ *  @param keys records that it may have. @param record_room bytes of the largest record that is saved; loading has no limit. */
+size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32_t record_room);
+
+/** Find all records. Nothing is written or erased yet, whatever is found; on raw flash everything is read once.
+ *  @param memory aligned for a pointer; lent as long as the store is used.
+ *  @return GLANZ_ERR_ARGUMENT; GLANZ_ERR_MEMORY for too little of it, or when there are more records than `keys`: nothing can be
+ *          lost by this; GLANZ_ERR_PORT when reading fails. */
+GLANZ_NODISCARD glanz_status glanz_store_start(struct glanz_store **store, void *memory, size_t size,
+                                               const struct glanz_medium *medium, uint16_t keys, uint32_t record_room);
+
+/** Read a record: the last that was confirmed. @param count its whole size, 0 when there is none; at most `room` are read.
+ *  @param bytes may be NULL with room 0, to learn the size.
+ *  @return GLANZ_ERR_NEWER for one of a newer format, GLANZ_ERR_DAMAGED when it does not check any more, or what the medium
+ *          says. */
+GLANZ_NODISCARD glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t room,
+                                              size_t *count);
+
+/** Begin to save a record in place of the one under its key; count 0 removes it. The bytes are copied. It is confirmed when
+ *  glanz_store_work() says GLANZ_OK; until then the one before is what a power cut leaves. A record that is there already costs
+ *  nothing.
+ *  @return GLANZ_ERR_BUSY while another is being saved; GLANZ_ERR_FULL when it is larger than a sector or the memory, or nothing
+ *          can be made free for it, or there are as many keys as were asked for; GLANZ_ERR_NEWER in a store of a newer format,
+ *          which is left alone. */
+GLANZ_NODISCARD glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uint8_t *bytes, size_t count);
+
+/** Do one step: program at most GLANZ_STORE_PIECE bytes, or look at a record to be moved, or begin to erase a sector.
+ *  @param allowed_us for how long the CPU may be stalled; a step that stalls longer waits.
+ *  @return GLANZ_OK when nothing is left to do; GLANZ_ERR_BUSY when there is; or how the save failed (once): GLANZ_ERR_FULL,
+ *          GLANZ_ERR_PORT. What was confirmed before stays. */
+glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us);
+
+/** All steps that are left, for programs that may wait, as before the first frame. */
+GLANZ_NODISCARD glanz_status glanz_store_finish(struct glanz_store *store);
+
+/** Is a save under way? */
+int glanz_store_busy(const struct glanz_store *store);
+
+/** What a store is like. */
+struct glanz_store_state {
+    uint16_t records;  /**< that can be loaded */
+    uint16_t newer;    /**< of a newer format: left alone */
+    uint16_t damaged;  /**< torn or unreadable records met at the start; the ones before them count */
+    uint16_t bad;      /**< sectors that could not be erased or programmed since the start */
+    uint16_t clean;    /**< erased sectors */
+    uint32_t used;     /**< bytes of flash that these records take */
+    uint32_t room;     /**< that all records may take together; one sector is kept free, two of four and more */
+    uint32_t wear;     /**< erasures of the most worn sector */
+    uint32_t erased;   /**< erasures since the start */
+    uint32_t programmed; /**< bytes programmed since the start */
+    uint8_t read_only; /**< 1: the store is of a newer format */
+};
+void glanz_store_look(struct glanz_store_state *state, const struct glanz_store *store);
+
+/** Keys that hold a record, by number from 0. @return GLANZ_ERR_ABSENT past the last, or on a medium that cannot tell. */
+GLANZ_NODISCARD glanz_status glanz_store_key(uint16_t *key, const struct glanz_store *store, uint16_t number);
+
+#ifdef __cplusplus
+}
+#endif
+#endif

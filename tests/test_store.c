@@ -1,0 +1,473 @@
+/* SPDX-License-Identifier: MIT */
+/* The store: power cuts at every operation, worn and full flash, strange contents. */
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include <glanz/nor.h>
+
+#include "suites.h"
+
+#define KEYS 12
+#define RECORD 400
+#define FLASH 16384
+
+struct expected { /* what a key must hold */
+    uint8_t bytes[RECORD];
+    size_t count;
+};
+
+struct play { /* a workload, and what it knows */
+    struct glanz_nor nor;
+    uint8_t flash[FLASH];
+    uint64_t memory[600];
+    struct glanz_store *store;
+    struct expected held[KEYS], coming;
+    uint16_t coming_key;
+    int is_coming;
+    uint32_t seed, cuts;
+    int deep; /* cut again while going on after a cut */
+};
+
+static uint32_t draw(struct play *play) {
+    play->seed = glanz_hash(play->seed + 1u);
+    return play->seed;
+}
+
+static glanz_status start(struct play *play) {
+    return glanz_store_start(&play->store, play->memory, sizeof play->memory, &play->nor.medium, KEYS, RECORD);
+}
+
+static int holds(struct glanz_store *store, uint16_t key, const struct expected *expected) {
+    uint8_t seen[RECORD];
+    size_t count = 0;
+    return glanz_store_load(store, key, seen, sizeof seen, &count) == GLANZ_OK && count == expected->count &&
+           memcmp(seen, expected->bytes, count) == 0;
+}
+
+/* Every key holds what was confirmed last, or, the one that was being written, that. */
+static void look_whole(const struct play *play, struct glanz_store *store, const char *when) {
+    for (uint16_t key = 0; key < KEYS; key++) {
+        int good = holds(store, key, &play->held[key]) || (play->is_coming && key == play->coming_key && holds(store, key, &play->coming));
+        REQUIRE_MSG(good, "%s: key %u is wrong (seed %u, operation %u)", when, key, play->seed, play->nor.operations);
+    }
+}
+
+/* The power fails here: what a start afterwards finds, and that the store can go on. */
+static void cut_here(struct glanz_nor *nor, int erase, uint32_t at, const uint8_t *bytes, size_t count, void *user) {
+    struct play *play = (struct play *)user;
+    struct play *after = (struct play *)malloc(sizeof *after);
+    *after = *play;
+    uint32_t seed = glanz_hash(play->seed ^ nor->operations);
+    glanz_nor_begin(&after->nor, after->flash, nor->medium.sector_bytes, nor->medium.sectors, nor->medium.unit);
+    if (erase) {
+        glanz_nor_tear_erase(after->flash + at, count, seed);
+    } else {
+        glanz_nor_tear_program(after->flash + at, bytes, count, nor->medium.unit, seed);
+    }
+    REQUIRE(start(after) == GLANZ_OK);
+    look_whole(after, after->store, "after the cut");
+    play->cuts++;
+    uint16_t key = (uint16_t)(seed % KEYS); /* and it goes on: one more record, cut once more on the way now and then */
+    struct expected more = play->held[key];
+    more.count = more.count == 0 ? 20 : more.count;
+    memset(more.bytes, (int)(seed >> 8), more.count);
+    after->nor.cut_at = play->deep ? 1u + seed % 7u : 0;
+    after->nor.seed = seed;
+    glanz_status status = glanz_store_save(after->store, key, more.bytes, more.count);
+    status = status == GLANZ_OK ? glanz_store_finish(after->store) : status;
+    if (after->nor.off) {
+        after->nor.off = 0;
+        after->nor.cut_at = 0;
+        REQUIRE(start(after) == GLANZ_OK);
+        play->cuts++;
+    } else {
+        struct glanz_store_state state; /* with a large record lost to bad packing in each sector it may be full */
+        glanz_store_look(&state, after->store);
+        REQUIRE_MSG(status == GLANZ_OK || (status == GLANZ_ERR_FULL && state.used + (RECORD + 40u) * (nor->medium.sectors - 1u) > state.room),
+                    "a save after the cut: %s, %u of %u used", glanz_status_name(status), state.used, state.room);
+    }
+    int new_there = holds(after->store, key, &more);
+    REQUIRE(new_there || status != GLANZ_OK);
+    for (uint16_t k = 0; k < KEYS; k++) {
+        int coming = play->is_coming && k == play->coming_key && holds(after->store, k, &play->coming);
+        REQUIRE_MSG(holds(after->store, k, &play->held[k]) || coming || (k == key && new_there),
+                    "after going on: key %u is wrong (seed %u, operation %u)", k, play->seed, play->nor.operations);
+    }
+    REQUIRE(after->nor.misuse == 0);
+    free(after);
+}
+
+static void work_on(struct play *play, int steps) {
+    for (int step = 0; step < steps; step++) {
+        uint32_t what = draw(play);
+        uint16_t key = (uint16_t)(what % KEYS);
+        play->coming_key = key;
+        play->coming.count = (what >> 8) % 5u == 0 ? 0 : (what >> 8) % 9u == 0 ? RECORD : 1u + (what >> 12) % 150u;
+        for (size_t i = 0; i < play->coming.count; i++) {
+            play->coming.bytes[i] = (what >> 24) % 4u == 0 ? 0xFF : (uint8_t)draw(play);
+        }
+        play->is_coming = 1;
+        glanz_status status = glanz_store_save(play->store, key, play->coming.bytes, play->coming.count);
+        status = status == GLANZ_OK ? glanz_store_finish(play->store) : status;
+        REQUIRE_MSG(status == GLANZ_OK || status == GLANZ_ERR_FULL, "%s", glanz_status_name(status));
+        play->is_coming = 0;
+        if (status == GLANZ_OK) {
+            play->held[key] = play->coming;
+        }
+        look_whole(play, play->store, "in the run");
+    }
+}
+
+static const struct {
+    uint32_t sector_bytes;
+    uint16_t sectors;
+    uint8_t unit;
+} shapes[] = {{1024, 8, 1}, {2048, 3, 4}, {1024, 4, 8}, {4096, 2, 16}, {2048, 5, 32}, {4096, 4, 2}, {1024, 6, 4}};
+
+START_TEST(no_power_cut_loses_anything) {
+    uint32_t cuts = 0;
+    for (uint32_t round = 0; cuts < 14500; round++) { /* seven of these make more than 100,000 */
+        struct play *play = (struct play *)calloc(1, sizeof *play);
+        play->seed = 77u * (uint32_t)_i + round + 5u;
+        play->deep = round % 2 == 1;
+        memset(play->flash, round % 3 == 2 ? 0xA5 : 0xFF, sizeof play->flash);
+        glanz_nor_begin(&play->nor, play->flash, shapes[_i].sector_bytes, shapes[_i].sectors, shapes[_i].unit);
+        play->nor.before = cut_here;
+        play->nor.before_user = play;
+        REQUIRE(start(play) == GLANZ_OK);
+        work_on(play, 150);
+        REQUIRE(play->nor.misuse == 0);
+        REQUIRE(play->nor.operations > 300);
+        cuts += play->cuts;
+        free(play);
+    }
+    printf("power cuts, sectors of %u bytes, units of %u: %u\n", shapes[_i].sector_bytes, shapes[_i].unit, cuts);
+    ck_assert_uint_ge(cuts, 14500);
+}
+END_TEST
+
+static void begin(struct play *play, uint32_t sector_bytes, uint16_t sectors, uint8_t unit) {
+    memset(play, 0, sizeof *play);
+    memset(play->flash, 0xFF, sizeof play->flash);
+    glanz_nor_begin(&play->nor, play->flash, sector_bytes, sectors, unit);
+    play->seed = 3;
+    ck_assert_int_eq(start(play), GLANZ_OK);
+}
+
+static glanz_status save(struct play *play, uint16_t key, uint8_t fill, size_t count) {
+    struct expected record;
+    memset(record.bytes, fill, sizeof record.bytes);
+    record.count = count;
+    glanz_status status = glanz_store_save(play->store, key, record.bytes, count);
+    status = status == GLANZ_OK ? glanz_store_finish(play->store) : status;
+    if (status == GLANZ_OK) {
+        play->held[key] = record;
+    }
+    return status;
+}
+
+START_TEST(worn_sectors_are_left_out) {
+    for (uint32_t mask = 1; mask < 64; mask++) { /* every set of bad ones among six, both kinds */
+        for (int kind = GLANZ_WORN_ERASE; kind <= GLANZ_WORN_PROGRAM; kind++) {
+            static struct play play;
+            uint8_t worn[6] = {0};
+            begin(&play, 1024, 6, 4);
+            work_on(&play, 40);
+            for (int i = 0; i < 6; i++) {
+                worn[i] = (mask >> i & 1u) != 0 ? (uint8_t)kind : 0;
+            }
+            play.nor.worn = worn;
+            for (int boot = 0; boot < 3; boot++) {
+                int refused = 0;
+                for (int i = 0; i < 60; i++) {
+                    uint16_t key = (uint16_t)(draw(&play) % KEYS);
+                    glanz_status status = save(&play, key, (uint8_t)draw(&play), draw(&play) % 6u == 0 ? 0 : 1 + draw(&play) % 100u);
+                    REQUIRE(status == GLANZ_OK || status == GLANZ_ERR_FULL);
+                    refused += status != GLANZ_OK;
+                    look_whole(&play, play.store, "with worn sectors");
+                }
+                struct glanz_store_state state;
+                glanz_store_look(&state, play.store);
+                REQUIRE_MSG(mask != 1 || refused == 0 || state.used + 5u * RECORD > state.room,
+                            "one bad sector of six must not matter: %u of %u used", state.used, state.room);
+                REQUIRE(start(&play) == GLANZ_OK);
+                look_whole(&play, play.store, "after a restart with worn sectors");
+            }
+        }
+    }
+}
+END_TEST
+
+START_TEST(a_full_store_refuses_and_can_be_emptied) {
+    static struct play play;
+    begin(&play, 1024, 2, 8);
+    glanz_status status = GLANZ_OK;
+    uint16_t saved = 0;
+    while (status == GLANZ_OK) {
+        status = save(&play, saved, (uint8_t)saved, 200);
+        saved = (uint16_t)(saved + (status == GLANZ_OK));
+        ck_assert_uint_lt(saved, KEYS);
+    }
+    ck_assert_int_eq(status, GLANZ_ERR_FULL);
+    ck_assert_uint_ge(saved, 3);
+    look_whole(&play, play.store, "full");
+    struct glanz_store_state state;
+    glanz_store_look(&state, play.store);
+    ck_assert_uint_le(state.used, state.room);
+    uint32_t worn = state.erased;
+    for (int i = 0; i < 50; i++) {
+        ck_assert_int_eq(save(&play, saved, 9, 200), GLANZ_ERR_FULL);
+    }
+    glanz_store_look(&state, play.store);
+    ck_assert_uint_eq(state.erased, worn); /* asking again and again does not wear it */
+    for (uint16_t key = 0; key < saved; key++) {
+        ck_assert_int_eq(save(&play, key, 0, 0), GLANZ_OK);
+    }
+    ck_assert_int_eq(save(&play, 0, 7, 300), GLANZ_OK);
+    look_whole(&play, play.store, "emptied");
+    ck_assert_int_eq(start(&play), GLANZ_OK);
+    look_whole(&play, play.store, "emptied and started");
+    ck_assert_int_eq(glanz_store_save(play.store, 1, play.flash, RECORD + 1), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_store_save(play.store, 1, NULL, 1), GLANZ_ERR_ARGUMENT);
+}
+END_TEST
+
+START_TEST(garbage_and_other_sizes) {
+    static struct play play;
+    begin(&play, 1024, 8, 4);
+    for (uint32_t fill = 0; fill < 300; fill++) { /* anything may be there at first */
+        for (size_t i = 0; i < 8192; i++) {
+            play.flash[i] = fill < 2 ? (uint8_t)(fill * 0x55u) : (uint8_t)draw(&play);
+        }
+        ck_assert_int_eq(start(&play), GLANZ_OK);
+        memset(play.held, 0, sizeof play.held);
+        look_whole(&play, play.store, "garbage");
+        ck_assert_int_eq(save(&play, 3, 1, 100), GLANZ_OK);
+        ck_assert_int_eq(start(&play), GLANZ_OK);
+        look_whole(&play, play.store, "after garbage");
+    }
+    for (uint16_t key = 0; key < KEYS; key++) { /* larger and smaller than before: what is in the sectors there are is read */
+        ck_assert_int_eq(save(&play, key, (uint8_t)(key + 1), 100), GLANZ_OK);
+    }
+    play.nor.medium.sectors = 16;
+    memset(play.flash + 8192, 0x33, 8192);
+    ck_assert_int_eq(start(&play), GLANZ_OK);
+    look_whole(&play, play.store, "larger");
+    work_on(&play, 100);
+    ck_assert_int_eq(start(&play), GLANZ_OK);
+    look_whole(&play, play.store, "larger, used");
+    play.nor.medium.sectors = 8;
+    ck_assert_int_eq(start(&play), GLANZ_OK);
+    struct glanz_store_state state;
+    glanz_store_look(&state, play.store);
+    for (uint16_t i = 0; i < state.records; i++) {
+        uint16_t key;
+        size_t count;
+        uint8_t bytes[RECORD];
+        ck_assert_int_eq(glanz_store_key(&key, play.store, i), GLANZ_OK);
+        ck_assert_int_eq(glanz_store_load(play.store, key, bytes, sizeof bytes, &count), GLANZ_OK);
+    }
+    memset(play.held, 0, sizeof play.held);
+    for (uint16_t key = 0; key < KEYS; key++) {
+        ck_assert_int_eq(save(&play, key, (uint8_t)(key + 40), 60), GLANZ_OK);
+    }
+    look_whole(&play, play.store, "smaller, used");
+}
+END_TEST
+
+START_TEST(a_newer_store_is_left_alone) {
+    static struct play play;
+    uint8_t before[FLASH];
+    begin(&play, 1024, 4, 4);
+    ck_assert_int_eq(save(&play, 1, 5, 50), GLANZ_OK);
+    uint8_t *mark = play.flash; /* of a sector in use: its format becomes 2 */
+    while (memcmp(mark, "GJ", 2) != 0) {
+        mark += 1024;
+    }
+    mark[2] = 2;
+    uint32_t crc = glanz_crc32(0, mark, 8);
+    for (int i = 0; i < 4; i++) {
+        mark[8 + i] = (uint8_t)(crc >> (8 * i));
+    }
+    memcpy(before, play.flash, sizeof before);
+    ck_assert_int_eq(start(&play), GLANZ_OK);
+    struct glanz_store_state state;
+    glanz_store_look(&state, play.store);
+    ck_assert_int_eq(state.read_only, 1);
+    ck_assert_int_eq(save(&play, 1, 6, 50), GLANZ_ERR_NEWER);
+    ck_assert_mem_eq(before, play.flash, sizeof before);
+
+    begin(&play, 1024, 4, 4); /* one record of a newer kind among others */
+    ck_assert_int_eq(save(&play, 1, 5, 48), GLANZ_OK);
+    ck_assert_int_eq(save(&play, 2, 6, 48), GLANZ_OK);
+    uint8_t *head = play.flash;
+    while (head[0] != 0xA1 || head[1] != 2) {
+        head++;
+    }
+    head[0] = 0xA7;
+    crc = glanz_crc32(0, head, 6);
+    head[6] = (uint8_t)crc;
+    head[7] = (uint8_t)(crc >> 8);
+    crc = glanz_crc32(0, head, 8 + 48);
+    for (int i = 0; i < 4; i++) {
+        head[56 + i] = (uint8_t)(crc >> (8 * i));
+    }
+    uint8_t seen[60];
+    size_t count;
+    for (int round = 0; round < 80; round++) { /* it is carried along while others are written */
+        ck_assert_int_eq(start(&play), GLANZ_OK);
+        glanz_store_look(&state, play.store);
+        ck_assert_int_eq(state.newer, 1);
+        ck_assert_int_eq(glanz_store_load(play.store, 2, seen, sizeof seen, &count), GLANZ_ERR_NEWER);
+        ck_assert_int_eq(save(&play, 2, 1, 10), GLANZ_ERR_NEWER);
+        ck_assert_int_eq(save(&play, 1, (uint8_t)(round + 7), 200), GLANZ_OK);
+    }
+}
+END_TEST
+
+START_TEST(misuse_is_a_status) {
+    static struct play play;
+    struct glanz_store *store;
+    struct glanz_store_state state;
+    uint16_t key;
+    size_t count;
+    begin(&play, 1024, 4, 4);
+    struct glanz_medium medium = play.nor.medium;
+    ck_assert_uint_eq(glanz_store_size(NULL, 1, 1), 0);
+    ck_assert_int_eq(glanz_store_start(NULL, play.memory, sizeof play.memory, &medium, 4, 64), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_start(&store, NULL, 9, &medium, 4, 64), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_start(&store, play.memory, 100, &medium, 4, 64), GLANZ_ERR_MEMORY);
+    medium.unit = 3;
+    ck_assert_uint_eq(glanz_store_size(&medium, 1, 1), 0);
+    medium.unit = 4;
+    medium.sectors = 1;
+    ck_assert_int_eq(glanz_store_start(&store, play.memory, sizeof play.memory, &medium, 4, 64), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_work(NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_save(NULL, 1, NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_load(play.store, 1, NULL, 1, &count), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_key(&key, play.store, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_store_key(NULL, play.store, 0), GLANZ_ERR_ARGUMENT);
+    glanz_store_look(NULL, play.store);
+    glanz_store_look(&state, NULL);
+    ck_assert_uint_eq(state.records, 0);
+    ck_assert_int_eq(glanz_store_busy(NULL), 0);
+
+    ck_assert_int_eq(glanz_store_save(play.store, 1, play.flash, 100), GLANZ_OK); /* one at a time, and only in steps that are allowed */
+    ck_assert_int_eq(glanz_store_save(play.store, 2, play.flash, 100), GLANZ_ERR_BUSY);
+    play.nor.medium.erase_us = 45000;
+    for (int i = 0; i < 100; i++) {
+        ck_assert_int_eq(glanz_store_work(play.store, 44999), GLANZ_ERR_BUSY);
+    }
+    ck_assert_uint_eq(play.nor.operations, 0);
+    ck_assert_int_eq(glanz_store_finish(play.store), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_busy(play.store), 0);
+    uint32_t operations = play.nor.operations;
+    memset(play.memory + 500, 0, 100);
+    uint8_t again[100];
+    ck_assert_int_eq(glanz_store_load(play.store, 1, again, sizeof again, &count), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_save(play.store, 1, again, count), GLANZ_OK); /* the same once more costs nothing */
+    ck_assert_int_eq(glanz_store_busy(play.store), 0);
+    ck_assert_uint_eq(play.nor.operations, operations);
+    for (uint16_t k = 0; k < 4; k++) {
+        ck_assert_int_eq(save(&play, k, 1, 30), GLANZ_OK);
+    }
+    ck_assert_int_eq(glanz_store_start(&store, play.memory, sizeof play.memory, &play.nor.medium, 3, 64), GLANZ_ERR_MEMORY);
+}
+END_TEST
+
+START_TEST(wear_is_even) {
+    static struct play play;
+    begin(&play, 1024, 6, 4);
+    uint32_t erasures[6] = {0};
+    for (uint32_t i = 0; i < 20000; i++) {
+        uint8_t bytes[40];
+        memset(bytes, 0, sizeof bytes);
+        memcpy(bytes, &i, sizeof i);
+        ck_assert_int_eq(glanz_store_save(play.store, (uint16_t)(i % 3u), bytes, sizeof bytes), GLANZ_OK);
+        ck_assert_int_eq(glanz_store_finish(play.store), GLANZ_OK);
+    }
+    uint32_t least = UINT32_MAX;
+    uint32_t most = 0;
+    for (int s = 0; s < 6; s++) { /* the wear count of each sector's mark */
+        uint8_t *mark = play.flash + 1024 * s + 4;
+        erasures[s] = (uint32_t)mark[0] | (uint32_t)mark[1] << 8 | (uint32_t)mark[2] << 16;
+        least = erasures[s] < least ? erasures[s] : least;
+        most = erasures[s] > most ? erasures[s] : most;
+    }
+    ck_assert_uint_le(most - least, 6);
+    struct glanz_store_state state;
+    glanz_store_look(&state, play.store);
+    printf("20,000 saves of 40 bytes in 6 KB: %u erasures, %u bytes programmed\n", state.erased, state.programmed);
+    ck_assert_uint_lt(state.erased, 20000u * 60u / 900u);
+}
+END_TEST
+
+/* A platform that keeps records is used as it is. */
+struct kept {
+    uint8_t bytes[4][64];
+    size_t count[4];
+};
+
+static glanz_status kept_load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+    struct kept *kept = (struct kept *)user;
+    *count = key < 4 ? kept->count[key] : 0;
+    memcpy(bytes, kept->bytes[key % 4], *count < room ? *count : room);
+    return GLANZ_OK;
+}
+
+static glanz_status kept_save(void *user, uint16_t key, const uint8_t *bytes, size_t count) {
+    struct kept *kept = (struct kept *)user;
+    if (key >= 4 || count > 64) {
+        return GLANZ_ERR_FULL;
+    }
+    kept->count[key] = count;
+    memcpy(kept->bytes[key], bytes == NULL ? kept->bytes[key] : bytes, count);
+    return GLANZ_OK;
+}
+
+START_TEST(records_of_the_platform) {
+    static struct kept kept;
+    struct glanz_medium medium;
+    uint64_t memory[40];
+    struct glanz_store *store;
+    uint8_t seen[8];
+    size_t count;
+    memset(&medium, 0, sizeof medium);
+    medium.version = 1;
+    medium.user = &kept;
+    medium.load = kept_load;
+    medium.save = kept_save;
+    ck_assert_int_eq(glanz_store_start(&store, memory, sizeof memory, &medium, 0, 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_save(store, 2, (const uint8_t *)"rope", 4), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_finish(store), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_load(store, 2, seen, sizeof seen, &count), GLANZ_OK);
+    ck_assert_uint_eq(count, 4);
+    ck_assert_mem_eq(seen, "rope", 4);
+    ck_assert_int_eq(glanz_store_save(store, 9, seen, 4), GLANZ_ERR_FULL);
+    medium.save = NULL;
+    ck_assert_int_eq(glanz_store_start(&store, memory, sizeof memory, &medium, 0, 0), GLANZ_ERR_ARGUMENT);
+}
+END_TEST
+
+Suite *store_suite(void) {
+    Suite *suite = suite_create("store");
+    TCase *power = tcase_create("power");
+    tcase_set_timeout(power, 300);
+    tcase_add_loop_test(power, no_power_cut_loses_anything, 0, sizeof shapes / sizeof shapes[0]);
+    suite_add_tcase(suite, power);
+    TCase *failing = tcase_create("failing");
+    tcase_set_timeout(failing, 120);
+    tcase_add_test(failing, worn_sectors_are_left_out);
+    tcase_add_test(failing, a_full_store_refuses_and_can_be_emptied);
+    tcase_add_test(failing, garbage_and_other_sizes);
+    tcase_add_test(failing, a_newer_store_is_left_alone);
+    suite_add_tcase(suite, failing);
+    TCase *core = tcase_create("core");
+    tcase_set_timeout(core, 60);
+    tcase_add_test(core, misuse_is_a_status);
+    tcase_add_test(core, wear_is_even);
+    tcase_add_test(core, records_of_the_platform);
+    suite_add_tcase(suite, core);
+    return suite;
+}
