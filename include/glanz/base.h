@@ -205,6 +205,18 @@ static inline uint32_t glanz_hash2(uint32_t a, uint32_t b) {
 /** Hash of a text, byte after byte. 0 for NULL and for no text. */
 uint32_t glanz_text_hash(GLANZ_CONST char *text);
 
+/** A day of the Gregorian calendar. */
+struct glanz_date {
+    uint16_t year;
+    uint8_t month, day; /**< from 1 */
+    uint8_t weekday;    /**< 0 Monday to 6 Sunday */
+};
+/** The date of a day. @param day days since 1 January 1970. */
+struct glanz_date glanz_date_of(uint32_t day);
+/** Days since 1 January 1970. @param year 1970 to 2105. @param month,day from 1; a day that the month has not runs on into the
+ *  next. */
+uint32_t glanz_day_of(uint16_t year, uint8_t month, uint8_t day);
+
 /** CRC-32 (ISO 3309, ITU-T V.42). @param crc 0 to begin, or what an earlier part gave. */
 uint32_t glanz_crc32(uint32_t crc, const void *bytes, size_t count);
 

@@ -168,6 +168,16 @@
 #endif
 #endif
 
+/** 1: shows may have a calendar, with the sun and time zones. 0: they have none. RAM: 16 bytes for each of GLANZ_ENTRIES_MOST.
+ *  Default 1, on AVR 0. */
+#ifndef GLANZ_CALENDAR
+#ifdef __AVR__
+#define GLANZ_CALENDAR 0
+#else
+#define GLANZ_CALENDAR 1
+#endif
+#endif
+
 /** 1: effects, parameters, chips and palettes carry a line that says what they are, for programs that list them. 0: those are
  *  NULL. Flash: 2.1 KB with the whole catalogue. Default 0; the tool is built with 1. Shapes no struct. */
 #ifndef GLANZ_DESCRIPTIONS
@@ -184,7 +194,7 @@
 #define GLANZ_LAYOUT                                                                                                           \
     ((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul +      \
       GLANZ_OUTPUTS_MOST) *                                                                                                    \
-         32ul +                                                                                                                \
-     GLANZ_FIELDS * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
+         64ul +                                                                                                                \
+     GLANZ_CALENDAR * 32ul + GLANZ_FIELDS * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
 
 #endif

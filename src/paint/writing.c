@@ -178,25 +178,6 @@ static void tell_number(struct teller *teller, uint32_t number, uint8_t digits, 
     }
 }
 
-struct date {
-    uint32_t year, month, day;
-};
-
-/* Gregorian calendar: years from March, in 400-year rounds of 146,097 days. */
-static struct date date_of(uint32_t days) {
-    struct date date;
-    days += 719468u; /* from 1 March of year 0 */
-    uint32_t round = days / 146097u;
-    uint32_t of_round = days % 146097u;
-    uint32_t year = (of_round - of_round / 1460u + of_round / 36524u - of_round / 146096u) / 365u;
-    uint32_t of_year = of_round - (365u * year + year / 4u - year / 100u);
-    uint32_t month = (5u * of_year + 2u) / 153u;
-    date.day = of_year - (153u * month + 2u) / 5u + 1u;
-    date.month = month < 10u ? month + 3u : month - 9u;
-    date.year = year + round * 400u + (date.month <= 2u);
-    return date;
-}
-
 static void tell_part(struct teller *teller, const struct glanz_world *world, uint32_t number, uint8_t digits) {
     if (world != NULL && world->known) {
         tell_number(teller, number, digits, 0);
@@ -226,7 +207,7 @@ static void tell_value(struct teller *teller, const struct brace *brace, const s
 
 static void tell_brace(struct teller *teller, const struct brace *brace, const struct glanz_world *world) {
     uint32_t second = world == NULL ? 0 : world->second;
-    struct date date = date_of(world == NULL ? 0 : world->day);
+    struct glanz_date date = glanz_date_of(world == NULL ? 0 : world->day);
     teller->count = 0;
     switch (told_of(brace)) {
     case TOLD_TIME:
