@@ -28,7 +28,7 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL, NULL, NULL};
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
 
 /* A rig of one surface over a number of outputs of equal length, and a show of some segments on it. */
 struct stage {

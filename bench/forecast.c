@@ -22,7 +22,7 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL, NULL, NULL};
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
 
 int board_main(void) {
     for (uint16_t i = 0; scenarios[i].name != NULL; i++) {

@@ -19,7 +19,7 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL, NULL, NULL};
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
 
 int board_main(void) {
     const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port};

@@ -22,7 +22,7 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL, NULL, NULL};
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
 static GLANZ_DEVICE_MEMORY(memory, 72 * 6, 1, 1, 1);
 static GLANZ_CONST struct glanz_action recalls[5] = {{GLANZ_ACTION_RECALL, 0, 0, 300, NULL},
                                                      {GLANZ_ACTION_RECALL, 1, 0, 300, NULL},

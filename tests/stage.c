@@ -51,13 +51,14 @@ static void stop(void *user) {
     ((struct stage *)user)->stopped++;
 }
 
+static unsigned record_of(uint16_t key) { /* presets first, then the others */
+    return key >= 0x100 ? key & 15u : 16u + (key & 15u);
+}
+
 static glanz_status load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
     struct stage *stage = (struct stage *)user;
-    *count = stage->record_count[key & 31];
-    if (*count > room) {
-        return GLANZ_ERR_PORT;
-    }
-    memcpy(bytes, stage->record[key & 31], *count);
+    *count = stage->record_count[record_of(key)];
+    memcpy(bytes, stage->record[record_of(key)], *count < room ? *count : room);
     return GLANZ_OK;
 }
 
@@ -67,9 +68,9 @@ static glanz_status save(void *user, uint16_t key, const uint8_t *bytes, size_t 
         return GLANZ_ERR_FULL;
     }
     if (count > 0) {
-        memcpy(stage->record[key & 31], bytes, count);
+        memcpy(stage->record[record_of(key)], bytes, count);
     }
-    stage->record_count[key & 31] = count;
+    stage->record_count[record_of(key)] = count;
     return GLANZ_OK;
 }
 
@@ -92,6 +93,11 @@ static void happen(const struct glanz_happening *what, void *user) {
     case GLANZ_HAPPENED_PRESET: snprintf(text, sizeof text, "%u:preset-%s ", ms, show->presets[what->index].name); break;
     case GLANZ_HAPPENED_ITEM: snprintf(text, sizeof text, "%u:item-%u ", ms, what->item); break;
     case GLANZ_HAPPENED_STOP: snprintf(text, sizeof text, "%u:stop ", ms); break;
+    case GLANZ_HAPPENED_ENTRY: snprintf(text, sizeof text, "%u:begins-%s ", ms, show->entries[what->index].name); break;
+    case GLANZ_HAPPENED_END: snprintf(text, sizeof text, "%u:ends-%s ", ms, show->entries[what->index].name); break;
+    case GLANZ_HAPPENED_SLEEP: snprintf(text, sizeof text, "%u:%s ", ms, what->event ? "sleeps" : "wakes"); break;
+    case GLANZ_HAPPENED_SAVED:
+    case GLANZ_HAPPENED_UNSAVED: break;
     case GLANZ_HAPPENED_LOST:
     default: snprintf(text, sizeof text, "%u:lost ", ms); break;
     }
@@ -130,8 +136,12 @@ glanz_status stage_open(struct stage *stage, const char *rig, const char *show) 
     stage->port.start = start;
     stage->port.busy = busy;
     stage->port.stop = stop;
-    stage->port.load = load;
-    stage->port.save = save;
+    stage->medium.version = 1;
+    stage->medium.user = stage;
+    stage->medium.load = load;
+    stage->medium.save = save;
+    ck_assert_int_eq(glanz_store_start(&stage->store, stage->store_memory, sizeof stage->store_memory, &stage->medium, 0, 0), GLANZ_OK);
+    setup.store = stage->store;
     stage->port.log = put_log;
     stage->memory_size = glanz_device_size(stage->rig, 16) + glanz_show_memory(stage->show, stage->rig) + 65536;
     stage->memory = calloc(1, stage->memory_size);

@@ -26,6 +26,9 @@ struct stage {
     uint8_t record[32][GLANZ_RECORD_MOST];
     size_t record_count[32];
     int store_full;
+    struct glanz_medium medium; /* records of a platform */
+    struct glanz_store *store;
+    uint64_t store_memory[64];
     char happened[4096]; /* events in words, one after another */
     char logged[8192];
 };

@@ -84,7 +84,7 @@ static struct glanz_board *run_board(const char *rig, const char *show) {
     setup.hardware = stage.rig;
     struct glanz_board *board = glanz_board_open(&setup, &fault);
     ck_assert_ptr_nonnull(board);
-    struct glanz_setup start = {stage.rig, stage.show, glanz_board_port(board), 0, NULL};
+    struct glanz_setup start = {stage.rig, stage.show, glanz_board_port(board), 0, NULL, NULL};
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &start, &fault), GLANZ_OK);
     for (uint32_t i = 0; i < 60; i++) { /* from dark */
         glanz_board_time(board, i * 40000u);
@@ -703,7 +703,7 @@ START_TEST(
                     "surface':'a','look':"
                     "'by hand'}},'stack':['u','m'],'presets':{'off':{'m':'under'}}}");
     stage_run(&stage, 0, 3000000, 100);
-    ck_assert_int_eq(glanz_device_save(stage.device, "mine", UINT64_MAX, 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_save(stage.device, "mine", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
     for (int round = 0; round < 2; round++) {
         struct at table[30];
         panel_table(table, 6, 5, GLANZ_ZIGZAG);
@@ -762,7 +762,7 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
     size_t needed = glanz_device_size(stage.rig, 2) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_uint_gt(glanz_show_memory(stage.show, stage.rig), 3 * 2 * 50);
     uint64_t *block = (uint64_t *)calloc(1, needed + 64);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL, NULL};
     struct glanz_device *device = NULL;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     ck_assert_int_eq(glanz_device_start(&device, block, needed - 8, &setup, &fault), GLANZ_ERR_MEMORY);

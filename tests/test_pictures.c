@@ -13,6 +13,7 @@
 #include <glanz/linux.h>
 
 #include "import.h"
+#include "session.h"
 #include "suites.h"
 
 static struct text file; /* what a library wrote */
@@ -248,12 +249,12 @@ END_TEST
 
 /* ---- the store ---- */
 
-static struct glanz_board *open_board(const char *folder) {
+static struct glanz_board *open_board(const char *path) {
     GLANZ_ONE_STRIP(any, glanz_chip_ws2812b, 1);
     struct glanz_board_setup with;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     memset(&with, 0, sizeof with);
-    with.store = folder;
+    with.store = path;
     with.hardware = &any;
     struct glanz_board *board = glanz_board_open(&with, &fault);
     ck_assert_ptr_nonnull(board);
@@ -267,12 +268,15 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
     static uint8_t packed[33][300];
     uint32_t count[33];
     ck_assert_ptr_nonnull(mkdtemp(folder));
-    struct glanz_board *board = open_board(folder);
-    const struct glanz_port *port = glanz_board_port(board);
+    char path[64];
+    snprintf(path, sizeof path, "%s/store.flash", folder);
+    struct glanz_board *board = open_board(path);
+    void *store_memory;
+    struct glanz_store *store = store_open(&store_memory, board, path);
     struct glanz_picture pictures[GLANZ_PICTURES_MOST];
     uint8_t loaded = 9;
     uint8_t damaged = 9;
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, &damaged, port, memory, sizeof memory),
+    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, &damaged, store, memory, sizeof memory),
                      GLANZ_OK);
     ck_assert(loaded == 0 && damaged == 0);
     for (int i = 0; i < 33; i++) {
@@ -286,27 +290,29 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
         }
         count[i] = glanz_picture_pack(packed[i], sizeof packed[i], &head, palette, points, &ms);
         snprintf(name, sizeof name, "p%d", i);
-        ck_assert_int_eq(glanz_pictures_keep(port, name, packed[i], count[i], memory, sizeof memory),
+        ck_assert_int_eq(glanz_pictures_keep(store, name, packed[i], count[i], memory, sizeof memory),
                          i < 32 ? GLANZ_OK : GLANZ_ERR_FULL);
     }
-    ck_assert_int_eq(glanz_pictures_keep(port, "p7", packed[32], count[32], memory, sizeof memory),
+    ck_assert_int_eq(glanz_pictures_keep(store, "p7", packed[32], count[32], memory, sizeof memory),
                      GLANZ_OK);                                                                  /* in its place */
-    ck_assert_int_eq(glanz_pictures_keep(port, "p9", NULL, 0, memory, sizeof memory), GLANZ_OK); /* forgotten */
-    ck_assert_int_eq(glanz_pictures_keep(port, "p9", NULL, 0, memory, sizeof memory), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_pictures_keep(port, "", packed[0], count[0], memory, sizeof memory), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_pictures_keep(store, "p9", NULL, 0, memory, sizeof memory), GLANZ_OK); /* forgotten */
+    ck_assert_int_eq(glanz_pictures_keep(store, "p9", NULL, 0, memory, sizeof memory), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_pictures_keep(store, "", packed[0], count[0], memory, sizeof memory), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(
-        glanz_pictures_keep(port, "a name of more than thirty-one bytes", packed[0], count[0], memory, sizeof memory),
+        glanz_pictures_keep(store, "a name of more than thirty-one bytes", packed[0], count[0], memory, sizeof memory),
         GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_pictures_keep(port, "x", packed[0], count[0] - 1, memory, sizeof memory), GLANZ_ERR_DAMAGED);
-    ck_assert_int_eq(glanz_pictures_keep(port, "x", packed[0], count[0], memory, 10), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_pictures_keep(store, "x", packed[0], count[0] - 1, memory, sizeof memory), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_pictures_keep(store, "x", packed[0], count[0], memory, 10), GLANZ_ERR_MEMORY);
     ck_assert_int_eq(glanz_pictures_keep(NULL, "x", packed[0], count[0], memory, sizeof memory), GLANZ_ERR_ARGUMENT);
     glanz_board_close(board);
     char line[200];
-    snprintf(line, sizeof line, "printf x | dd of=%s/record-0203 bs=1 seek=30 conv=notrunc 2> /dev/null", folder);
-    ck_assert_int_eq(system(line), 0);
-    board = open_board(folder); /* a restart */
-    port = glanz_board_port(board);
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, &damaged, port, memory, sizeof memory),
+    free(store_memory);
+    board = open_board(path); /* a restart */
+    store = store_open(&store_memory, board, path);
+    memcpy(memory, "p3\0and this is no picture", 24); /* another program wrote there */
+    ck_assert_int_eq(glanz_store_save(store, GLANZ_KEY_PICTURES + 3, memory, 24), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_finish(store), GLANZ_OK);
+    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, &damaged, store, memory, sizeof memory),
                      GLANZ_OK);
     ck_assert_uint_eq(loaded, 30);
     ck_assert_uint_eq(damaged, 1);
@@ -317,14 +323,10 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
         ck_assert_uint_eq(pictures[i].count, count[is]);
         ck_assert_mem_eq(pictures[i].bytes, packed[is], count[is]);
     }
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, NULL, port, memory, 500), GLANZ_ERR_MEMORY);
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, 2, NULL, port, memory, sizeof memory), GLANZ_ERR_MEMORY);
-    ck_assert_int_eq(glanz_pictures_load(NULL, &loaded, 2, NULL, port, memory, sizeof memory), GLANZ_ERR_ARGUMENT);
-    struct glanz_port without = *port;
-    without.load = NULL;
-    without.save = NULL;
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, 2, NULL, &without, memory, sizeof memory), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_pictures_keep(&without, "x", packed[0], count[0], memory, sizeof memory), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, NULL, store, memory, 500), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, 2, NULL, store, memory, sizeof memory), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_pictures_load(NULL, &loaded, 2, NULL, store, memory, sizeof memory), GLANZ_ERR_ARGUMENT);
+    free(store_memory);
     glanz_board_close(board);
     snprintf(line, sizeof line, "rm -r %s", folder);
     ck_assert_int_eq(system(line), 0);

@@ -173,7 +173,7 @@ START_TEST(playlist_keeps_its_times) {
     ck_assert_str_eq(
         stage.happened,
         "0:item-0 0:preset-p 1000:item-1 1000:preset-r 2000:item-0 2000:preset-p 3000:item-1 3000:preset-r 4000:stop ");
-    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), NULL), GLANZ_ALL);
+    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), 0, NULL), GLANZ_ALL);
     stage.happened[0] = '\0';
     play.target = 0;
     ck_assert_int_eq(glanz_device_act(stage.device, &play), GLANZ_OK);
@@ -181,16 +181,16 @@ START_TEST(playlist_keeps_its_times) {
     stage_frame(&stage, start + 3u * 400 * 1000000u + 500000u); /* twenty minutes and a half second: 400 rounds of 3 s */
     stage_frame(&stage, start + 3u * 400 * 1000000u + 500001u);
     uint8_t item = 9;
-    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), &item), 0);
+    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), 0, &item), 0);
     ck_assert_uint_eq(item, 0);
     ck_assert(strlen(stage.happened) < 300);
     struct glanz_action next = {GLANZ_ACTION_NEXT, 0, 0, 0, NULL};
     struct glanz_action previous = {GLANZ_ACTION_PREVIOUS, 0, 0, 0, NULL};
     ck_assert_int_eq(glanz_device_act(stage.device, &previous), GLANZ_OK);
-    glanz_control_playing(glanz_device_control(stage.device), &item);
+    glanz_control_playing(glanz_device_control(stage.device), 0, &item);
     ck_assert_uint_eq(item, 2);
     ck_assert_int_eq(glanz_device_act(stage.device, &next), GLANZ_OK);
-    glanz_control_playing(glanz_device_control(stage.device), &item);
+    glanz_control_playing(glanz_device_control(stage.device), 0, &item);
     ck_assert_uint_eq(item, 0);
     next.target = 9;
     ck_assert_int_eq(glanz_device_act(stage.device, &next), GLANZ_ERR_ABSENT);
@@ -235,47 +235,49 @@ START_TEST(presets_are_saved_and_come_back) {
     struct glanz_change at_once = {glanz_device_clock(stage.device), 0};
     struct glanz_setting setting = {GLANZ_PLAIN_COLOR, 0, (int32_t)GLANZ_RGB(0, 0, 255)};
     ck_assert_int_eq(glanz_engine_set(glanz_device_engine(stage.device), 0, setting, at_once), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, 0), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, 0), GLANZ_ERR_ORDER); /* not unasked */
-    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, 1), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_ERR_ORDER); /* not unasked */
+    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 1), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "q", 0), GLANZ_OK);
     stage_run(&stage, 2000000, 2500000, 100);
-    uint8_t missed = 9;
+    struct glanz_missed missed;
+    char own[GLANZ_NAME_MOST + 1];
     ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "blue hour", 0), GLANZ_OK);
-    ck_assert_uint_eq(missed, 0);
+    ck_assert_uint_eq(missed.segments + missed.looks, 0);
     stage_run(&stage, 2500000, 3000000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 4, 2), 255);
     ck_assert_uint_eq(stage_led(&stage, 0, 4, 0), 0);
-    ck_assert_str_eq(glanz_device_saved(stage.device, 0), "blue hour");
-    ck_assert_ptr_null(glanz_device_saved(stage.device, 1));
+    ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
+    ck_assert_str_eq(own, "blue hour");
+    ck_assert_int_eq(glanz_device_saved(stage.device, own, 1), GLANZ_ERR_ABSENT);
     /* power off and on: another device with the same store */
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 16, glanz_effects};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 16, glanz_effects, stage.store};
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
-    ck_assert_str_eq(glanz_device_saved(stage.device, 0), "blue hour");
+    ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_OK);
     stage_run(&stage, 0, 2000000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 4, 2), 255);
     /* a damaged record is left out, and said; a full store refuses and keeps what was */
-    stage.record[0][9] ^= 1;
+    stage.record[0][20] ^= 1;
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_ERR_DAMAGED);
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
     ck_assert(strstr(stage.logged, "damaged") != NULL);
     stage.store_full = 1;
-    ck_assert_int_eq(glanz_device_save(stage.device, "other", UINT64_MAX, 0), GLANZ_ERR_FULL);
-    ck_assert_ptr_null(glanz_device_saved(stage.device, 0));
+    ck_assert_int_eq(glanz_device_save(stage.device, "other", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_ERR_ABSENT);
     stage.store_full = 0;
-    ck_assert_int_eq(glanz_device_save(stage.device, "", 1, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_save(stage.device, "a\nb", 1, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_save(stage.device, "a name that is longer than thirty-one bytes", 1, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(stage.device, "", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(stage.device, "a\nb", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(stage.device, "a name that is longer than thirty-one bytes", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
     char name[8];
     for (int i = 0; i < GLANZ_SAVED_MOST; i++) {
         snprintf(name, sizeof name, "n%d", i);
-        ck_assert_int_eq(glanz_device_save(stage.device, name, 1, 0), GLANZ_OK);
+        ck_assert_int_eq(glanz_device_save(stage.device, name, 1, GLANZ_ASPECTS, 0), GLANZ_OK);
     }
-    ck_assert_int_eq(glanz_device_save(stage.device, "one more", 1, 0), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_device_save(stage.device, "one more", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_FULL);
     ck_assert_int_eq(glanz_device_forget(stage.device, "n3"), GLANZ_OK);
     ck_assert_int_eq(glanz_device_forget(stage.device, "n3"), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_device_save(stage.device, "one more", 1, 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_save(stage.device, "one more", 1, GLANZ_ASPECTS, 0), GLANZ_OK);
 }
 END_TEST
 
@@ -607,9 +609,9 @@ END_TEST
 START_TEST(wrong_structs_are_refused) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     static const struct glanz_setting far[] = {{99, 0, 0}};
-    static const struct glanz_item item = {0, 0, 10};
-    static const struct glanz_playlist empty = {"q", &item, 1, 0};
-    static const struct glanz_part part = {7, GLANZ_ASPECT_LOOK, 0, 0, NULL};
+    static const struct glanz_item item = {.hold_ms = 10};
+    static const struct glanz_playlist empty = {.name = "q", .items = &item, .item_count = 1};
+    static const struct glanz_part part = {.segment = 7, .aspects = GLANZ_ASPECT_LOOK};
     static const struct glanz_preset preset = {"p", &part, 1};
     static const struct glanz_action action = {GLANZ_ACTION_PLAY, 3, 0, 0, NULL};
     static const struct glanz_trigger trigger = {"t", 0, GLANZ_EVENT_RISES, 0, &action, 1};
@@ -627,7 +629,7 @@ START_TEST(wrong_structs_are_refused) {
     static const char *const words[] = {"needs what it is to show", "out of its parameter's bounds",
                                         "lies over segment",        "every segment once",
                                         "surface of the rig",       "with looks",
-                                        "presets of the show",      "what it can do",
+                                        "a preset or a playlist",  "what it can do",
                                         "not in the show",          "not in the show"};
     for (int i = 0; i < 10; i++) {
         memset(&show, 0, sizeof show);
@@ -695,14 +697,14 @@ START_TEST(misuse_is_a_status) {
     stage_must_open(&stage, strip_rig(10), show_all);
     struct glanz_engine *real = glanz_device_engine(stage.device);
     struct glanz_control *hand = glanz_device_control(stage.device);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL, NULL};
     ck_assert_int_eq(glanz_rig_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_show_check(NULL, stage.rig, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_look_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_uint_eq(glanz_engine_size(NULL, 1), 0);
     ck_assert_uint_eq(glanz_engine_size(stage.rig, 0), 0);
     ck_assert_uint_eq(glanz_device_size(NULL, 1), 0);
-    ck_assert_uint_eq(glanz_control_size(NULL), 0);
+    ck_assert_uint_eq(glanz_control_size(NULL, 1), 0);
     ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, stage.rig, 65, NULL), GLANZ_ERR_ARGUMENT);
@@ -734,8 +736,8 @@ START_TEST(misuse_is_a_status) {
     ck_assert_uint_eq(glanz_engine_dither(NULL).depth, 0);
     ck_assert(glanz_output_leds(NULL) == 0 && glanz_output_bytes(NULL) == 0 && glanz_output_wire_us(NULL) == 0 &&
               glanz_output_ua(NULL, 15) == 0);
-    ck_assert_int_eq(glanz_control_start(NULL, memory, sizeof memory, real, stage.rig), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_control_start(&control, memory, 8, real, stage.rig), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_control_start(NULL, memory, sizeof memory, real, stage.rig, 4), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_start(&control, memory, 8, real, stage.rig, 4), GLANZ_ERR_MEMORY);
     ck_assert_int_eq(glanz_control_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_control_push(hand, 3, 0, 0), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_control_run(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
@@ -744,14 +746,14 @@ START_TEST(misuse_is_a_status) {
     action.kind = GLANZ_ACTION_RECALL;
     action.target = 200;
     ck_assert_int_eq(glanz_control_act(hand, &action, 0), GLANZ_ERR_ABSENT);
-    ck_assert_uint_eq(glanz_control_playing(NULL, NULL), GLANZ_ALL);
+    ck_assert_uint_eq(glanz_control_playing(NULL, 0, NULL), GLANZ_ALL);
     ck_assert(glanz_control_next(NULL) == UINT64_MAX && glanz_control_next(hand) == UINT64_MAX);
     glanz_control_listen(NULL, NULL, NULL);
-    ck_assert_int_eq(glanz_preset_pack(NULL, &count, 9, real, stage.show, "x", 1), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_preset_pack(record, &count, sizeof record, real, stage.show, "x", 1), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_preset_pack(NULL, &count, 9, hand, "x", 1, GLANZ_ASPECTS), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_preset_pack(record, &count, sizeof record, hand, "x", 1, GLANZ_ASPECTS), GLANZ_ERR_FULL);
     ck_assert_int_eq(glanz_preset_name(name, record, sizeof record), GLANZ_ERR_DAMAGED);
     ck_assert_int_eq(glanz_preset_name(name, NULL, 0), GLANZ_ERR_DAMAGED);
-    ck_assert_int_eq(glanz_preset_unpack(NULL, NULL, stage.show, glanz_effects, record, 16, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_preset_unpack(NULL, NULL, glanz_effects, record, 16, change), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_start(NULL, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_MEMORY);
     ck_assert_uint_eq(fault.needed, glanz_device_size(stage.rig, 1));
@@ -767,11 +769,11 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_device_take_show(NULL, NULL, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_take_rig(stage.device, NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_keep_rig(NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_save(NULL, "x", 1, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(NULL, "x", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_recall(NULL, NULL, "x", 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_forget(NULL, "x"), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_act(NULL, &action), GLANZ_ERR_ARGUMENT);
-    ck_assert(glanz_device_saved(NULL, 0) == NULL && glanz_device_engine(NULL) == NULL && glanz_device_control(NULL) == NULL);
+    ck_assert(glanz_device_saved(NULL, name, 0) == GLANZ_ERR_ARGUMENT && glanz_device_engine(NULL) == NULL && glanz_device_control(NULL) == NULL);
     ck_assert(glanz_device_rig(NULL) == NULL && glanz_device_show(NULL) == NULL && glanz_device_clock(NULL) == 0);
     ck_assert(glanz_device_trial_ms(NULL) == 0 && glanz_device_uses(NULL, memory, 8) == 0 &&
               glanz_device_counts(NULL).frames == 0);

@@ -8,9 +8,9 @@
 
 #include "json.h"
 
-static const char *const kinds[] = {"input", "press", "patch", "save", "recall", "try rig", "clock", "keep rig", NULL};
+static const char *const kinds[] = {"input", "press", "patch", "save", "recall", "try rig", "clock", "forget", "power cut", "do", "keep rig", NULL};
 static const char *const keys[] = {"at",   "input",  "level",   "press",    "for", "patch",
-                                   "save", "recall", "try rig", "clock", "keep rig", NULL};
+                                   "save", "recall", "try rig", "clock", "forget", "power cut", "do", "keep rig", NULL};
 
 static uint64_t read_time(struct json *json, int token) {
     char text[40];
@@ -39,7 +39,7 @@ static void read_entry(struct json *json, struct entry *entry) {
         }
     }
     if (kind < 0) {
-        json_fail(json, 0, "expected one of: input, press, patch, save, recall, try rig, clock, keep rig", NULL, NULL);
+        json_fail(json, 0, "expected one of: input, press, patch, save, recall, try rig, clock, forget, power cut, do, keep rig", NULL, NULL);
         return;
     }
     entry->kind = (enum entry_kind)kind;
@@ -47,7 +47,7 @@ static void read_entry(struct json *json, struct entry *entry) {
     int token = json_member(json, 0, kinds[kind]);
     int duration = json_member(json, 0, "for");
     int level = json_member(json, 0, "level");
-    if (json->status == GLANZ_OK && kind == ENTRY_PATCH) {
+    if (json->status == GLANZ_OK && (kind == ENTRY_PATCH || kind == ENTRY_DO)) {
         int quote = json_is(json, token, JSMN_STRING);
         text_add(json->text + json->tokens[token].start - quote,
                  (size_t)(json->tokens[token].end - json->tokens[token].start + 2 * quote), &entry->patch);
@@ -68,7 +68,7 @@ static void read_entry(struct json *json, struct entry *entry) {
         json_fail(json, duration >= 0 ? duration : 0,
                   duration >= 0 ? "expected no \"for\" with this" : "the key \"for\" is missing here", NULL, NULL);
     }
-    entry->for_us = duration < 0 ? 0 : read_time(json, duration);
+    entry->for_us = kind == ENTRY_POWER ? read_time(json, token) : duration < 0 ? 0 : read_time(json, duration);
 }
 
 glanz_status log_read(struct log *log, const char *bytes, size_t count, struct glanz_fault *fault) {

@@ -13,6 +13,9 @@ enum entry_kind {
     ENTRY_RECALL,  /* {"at": "5 s", "recall": "my evening"} */
     ENTRY_TRY_RIG, /* {"at": "6 s", "try rig": "other.json", "for": "30 s"} */
     ENTRY_CLOCK,   /* {"at": "0 s", "clock": "2026-06-20 21:40:00"}: the time of day, local */
+    ENTRY_FORGET,  /* {"at": "5 s", "forget": "my evening"} */
+    ENTRY_POWER,   /* {"at": "6 s", "power cut": "3 s"}: off for so long, in the middle of whatever is under way */
+    ENTRY_DO,      /* {"at": "5 s", "do": {"recall": "evening"}}: an action as triggers have them */
     ENTRY_KEEP_RIG /* {"at": "7 s", "keep rig": true} */
 };
 

@@ -65,15 +65,23 @@ static int keep(const struct wish *wish, const struct packed *packed, GLANZ_CONS
     setup.store = wish->store;
     setup.hardware = rig;
     struct glanz_board *board = glanz_board_open(&setup, &fault);
-    glanz_status status = board == NULL || memory == NULL
+    if (board == NULL) {
+        complain("picture", &fault);
+        free(memory);
+        return EXIT_FILE;
+    }
+    void *store_memory = NULL;
+    struct glanz_store *store = store_open(&store_memory, board, wish->store);
+    glanz_status status = store == NULL || memory == NULL
                               ? GLANZ_ERR_PORT
-                              : glanz_pictures_keep(glanz_board_port(board), wish->name, (const uint8_t *)packed->bytes.bytes,
+                              : glanz_pictures_keep(store, wish->name, (const uint8_t *)packed->bytes.bytes,
                                                     packed->bytes.count, memory, packed->bytes.count + 64);
     if (status != GLANZ_OK) {
         complain_plain("cannot keep \"%s\" in %s: %s", wish->name, wish->store,
                        status == GLANZ_ERR_ARGUMENT ? "expected a name of 1 to 31 bytes" : glanz_status_name(status));
     }
     glanz_board_close(board);
+    free(store_memory);
     free(memory);
     return status == GLANZ_OK ? EXIT_GOOD : EXIT_FILE;
 }
@@ -246,7 +254,7 @@ static int run(int argc, const char **argv) {
         {"size", 's', POPT_ARG_STRING, &wish.size, 0, "scale it down to fit; else to the surface, or not at all", "CxR"},
         {"output", 'o', POPT_ARG_STRING, &wish.output, 0, "write a patch that brings it into a show; - for standard output",
          "FILE"},
-        {"keep", 'k', POPT_ARG_STRING, &wish.store, 0, "keep it in the store in this directory", "FOLDER"},
+        {"keep", 'k', POPT_ARG_STRING, &wish.store, 0, "keep it in this store, the image of a NOR flash", "FILE"},
         {"rig", 'r', POPT_ARG_STRING, &wish.rig, 0, "show it on this rig, simulated, and tell what the chips light", "RIG"},
         {"surface", 'f', POPT_ARG_STRING, &wish.surface, 0, "on this surface", "NAME"},
         {"for", 't', POPT_ARG_STRING, &wish.time, 0, "for so long (default 2 s)", "TIME"},
@@ -292,5 +300,5 @@ static int run(int argc, const char **argv) {
 
 const struct command command_picture = {"picture", "a PNG or GIF for a show, a store, or on the LEDs at once", "FILE",
                                         "  glanz picture demo/boat.png --rig demo/rig.json --surface \"tide board\"\n"
-                                        "  glanz picture demo/waves.gif --keep out/store -o out/waves.patch\n",
+                                        "  glanz picture demo/waves.gif --keep out/store.flash -o out/waves.patch\n",
                                         run};

@@ -101,7 +101,7 @@ static void draw(struct screen *screen) {
         ua += glanz_engine_supply_ua(glanz_device_engine(session->device), s);
     }
     uint8_t item = 0;
-    uint8_t list = glanz_control_playing(glanz_device_control(session->device), &item);
+    uint8_t list = glanz_control_playing(glanz_device_control(session->device), 0, &item);
     GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
     snprintf(line, sizeof line, "\x1b[1;1H%s  %7.2f s  %5.2f A  %s\x1b[K", show->name, (double)session->now_us / 1e6,
              (double)ua / 1e6, list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
@@ -246,7 +246,7 @@ static int run(int argc, const char **argv) {
         {"speed", 'x', POPT_ARG_DOUBLE, &speed, 0, "on the terminal, so many times as fast as real (default 1)", "FACTOR"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
         {"record", 0, POPT_ARG_STRING, &record, 0, "write every raw edge and value as an input log", "FILE"},
-        {"store", 's', POPT_ARG_STRING, &store, 0, "directory in which presets are saved", "FOLDER"},
+        {"store", 's', POPT_ARG_STRING, &store, 0, "image of a NOR flash in which presets are saved; made if needed", "FILE"},
         {"plain", 'p', POPT_ARG_NONE, &plain, 0, "plain text, as without a terminal", NULL},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_play, argc, argv, options, 2, 2, &code)) {

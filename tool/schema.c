@@ -78,6 +78,11 @@ static void schema_rig(void) {
          "    \"lowest blink\": { \"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\", \"description\": \"no LED blinks "
          "slower by dither\" },\n"
          "    \"refresh\": { \"$ref\": \"#/$defs/time\" },\n"
+         "    \"place\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"latitude\", \"longitude\"], \"properties\": {\n"
+         "      \"latitude\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [NS]$\" },\n"
+         "      \"longitude\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [EW]$\" } } },\n"
+         "    \"zone\": { \"type\": \"string\", \"minLength\": 4, \"maxLength\": 63, \"description\": \"POSIX TZ, such as "
+         "CET-1CEST,M3.5.0,M10.5.0/3\" },\n"
          "    \"supplies\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 16, \"propertyNames\": { "
          "\"$ref\": \"#/$defs/name\" },\n"
          "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"volts\"],\n"
@@ -204,22 +209,44 @@ static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
            effect->name);
 }
 
+#define TEXT "{ \"$ref\": \"#/$defs/text\" }"
+#define OVER ", \"over\": { \"$ref\": \"#/$defs/time\" }"
+#define SWITCHED ", \"on\": { \"enum\": [true, false, \"other\"] }"
+
+static const struct {
+    const char *required, *properties;
+} actions[] = {
+    {"\"recall\"", "\"recall\": " TEXT OVER},
+    {"\"play\"", "\"play\": " TEXT},
+    {"\"stop\"", "\"stop\": " TEXT},
+    {"\"next\"", "\"next\": " TEXT},
+    {"\"previous\"", "\"previous\": " TEXT},
+    {"\"random\"", "\"random\": " TEXT},
+    {"\"pause\"", "\"pause\": " TEXT SWITCHED},
+    {"\"jump\", \"item\"", "\"jump\": " TEXT ", \"item\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 }"},
+    {"\"brightness\"", "\"brightness\": { \"$ref\": \"#/$defs/share\" }, \"segment\": " TEXT OVER},
+    {"\"switch\", \"on\"", "\"switch\": " TEXT SWITCHED OVER},
+    {"\"look\", \"segment\"", "\"look\": " TEXT ", \"segment\": " TEXT OVER},
+    {"\"sleep\"", "\"sleep\": { \"$ref\": \"#/$defs/time\" }"},
+    {"\"take over\", \"aspects\"", "\"take over\": " TEXT ", \"aspects\": { \"$ref\": \"#/$defs/aspects\" }"},
+    {"\"hand back\", \"aspects\"", "\"hand back\": " TEXT ", \"aspects\": { \"$ref\": \"#/$defs/aspects\" }" OVER},
+    {"\"undo\"", "\"undo\": { \"const\": true }" OVER},
+};
+
 static void schema_show(void) {
     puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz show: what to see on a "
          "rig\",");
-    printf("%s,\n    \"action\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
-           "      \"recall\": { \"type\": \"string\" }, \"play\": { \"type\": \"string\" }, \"stop\": { \"type\": \"string\" "
-           "}, \"next\": { \"type\": \"string\" },\n"
-           "      \"previous\": { \"type\": \"string\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"switch\": { "
-           "\"type\": \"string\" },\n"
-           "      \"look\": { \"type\": \"string\" }, \"segment\": { \"type\": \"string\" }, \"on\": { \"enum\": [true, false, "
-           "\"other\"] },\n"
-           "      \"over\": { \"$ref\": \"#/$defs/time\" } },\n"
-           "      \"oneOf\": [ { \"required\": [\"recall\"] }, { \"required\": [\"play\"] }, { \"required\": [\"stop\"] }, { "
-           "\"required\": [\"next\"] },\n"
-           "        { \"required\": [\"previous\"] }, { \"required\": [\"brightness\"] }, { \"required\": [\"switch\", \"on\"] "
-           "}, { \"required\": [\"look\", \"segment\"] } ] }\n  },\n",
-           quantities);
+    printf("%s,\n    \"text\": { \"type\": \"string\" }, \"aspects\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 4, \"items\": { "
+           "\"enum\": [", quantities);
+    names(document_aspects);
+    puts("] } },\n    \"action\": { \"oneOf\": [");
+    for (size_t i = 0; i < sizeof actions / sizeof actions[0]; i++) {
+        printf("      { \"type\": \"object\", \"additionalProperties\": false, \"required\": [%s], \"properties\": { %s } }%s\n",
+               actions[i].required, actions[i].properties, i + 1 < sizeof actions / sizeof actions[0] ? "," : " ] },");
+    }
+    puts("    \"moment\": { \"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ "
+         "(s|min|h))?)$\" },\n"
+         "    \"day\": { \"type\": \"string\", \"pattern\": \"^([0-9]{4}-)?[0-9]{1,2}-[0-9]{1,2}$\" }\n  },");
     puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"show\", \"looks\", \"segments\"],\n  "
          "\"properties\": {\n"
          "    \"show\": { \"$ref\": \"#/$defs/name\" },\n    \"brightness\": { \"$ref\": \"#/$defs/share\" },\n    \"change\": "
@@ -285,17 +312,34 @@ static void schema_show(void) {
         "\"string\" },\n"
         "        { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { \"look\": { \"type\": \"string\" "
         "},\n"
-        "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" } } } ] } } },\n"
+        "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"palette\": { \"type\": "
+        "\"string\" } } } ] } } },\n"
         "    \"playlists\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"items\"], "
         "\"properties\": {\n"
         "        \"rounds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 65535 },\n"
         "        \"items\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
         "\"additionalProperties\": false,\n"
-        "          \"required\": [\"preset\", \"hold\"], \"properties\": { \"preset\": { \"type\": \"string\" }, \"hold\": { "
-        "\"$ref\": \"#/$defs/time\" },\n"
-        "          \"fade\": { \"$ref\": \"#/$defs/time\" } } } } } } },\n"
-        "    \"start\": { \"$ref\": \"#/$defs/action\" },");
+        "          \"properties\": { \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"dark\": { \"const\": true },\n"
+        "            \"hold\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": \"#/$defs/time\" }, \"at\": { \"$ref\": \"#/$defs/time\" } },\n"
+        "          \"oneOf\": [ { \"required\": [\"preset\"] }, { \"required\": [\"playlist\"] }, { \"required\": [\"dark\"] } ] } },\n"
+        "        \"shuffled\": { \"type\": \"boolean\" }, \"then fade\": { \"$ref\": \"#/$defs/time\" },\n"
+        "        \"then\": { \"oneOf\": [ { \"enum\": [\"stay\", \"dark\", \"back\"] }, { \"type\": \"object\", \"additionalProperties\": false, "
+        "\"required\": [\"preset\"],\n"
+        "          \"properties\": { \"preset\": { \"type\": \"string\" } } } ] } } } },\n"
+        "    \"start\": { \"$ref\": \"#/$defs/action\" }, \"resume\": { \"type\": \"boolean\" },");
+    printf("    \"calendar\": { \"type\": \"object\", \"maxProperties\": %d, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+           "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\"], \"properties\": {\n"
+           "        \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"at\": { \"$ref\": \"#/$defs/moment\" }, "
+           "\"until\": { \"$ref\": \"#/$defs/moment\" },\n"
+           "        \"for\": { \"$ref\": \"#/$defs/time\" }, \"every\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": \"#/$defs/time\" },\n"
+           "        \"from\": { \"$ref\": \"#/$defs/day\" }, \"to\": { \"$ref\": \"#/$defs/day\" }, \"priority\": { \"type\": \"integer\", "
+           "\"minimum\": 0, \"maximum\": 255 },\n"
+           "        \"days\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 7, \"items\": { \"enum\": [",
+           GLANZ_ENTRIES_MOST);
+    names(document_days);
+    puts("] } } },\n        \"oneOf\": [ { \"required\": [\"preset\"] }, { \"required\": [\"playlist\"] } ],\n"
+         "        \"dependentRequired\": { \"from\": [\"to\"], \"to\": [\"from\"], \"every\": [\"until\"] } } },");
     puts(
         "    \"triggers\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"when\", "

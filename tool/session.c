@@ -29,6 +29,11 @@ void session_tell(const struct glanz_happening *happening, void *user) {
     case GLANZ_HAPPENED_STOP:
         fprintf(session->events, "playlist \"%s\" stops\n", show->playlists[happening->index].name);
         break;
+    case GLANZ_HAPPENED_ENTRY: fprintf(session->events, "calendar \"%s\" begins\n", show->entries[happening->index].name); break;
+    case GLANZ_HAPPENED_END: fprintf(session->events, "calendar \"%s\" ends\n", show->entries[happening->index].name); break;
+    case GLANZ_HAPPENED_SLEEP: fprintf(session->events, happening->event ? "goes to sleep\n" : "wakes\n"); break;
+    case GLANZ_HAPPENED_SAVED: fprintf(session->events, happening->index == GLANZ_ALL ? "what is showing is kept\n" : "the save is confirmed\n"); break;
+    case GLANZ_HAPPENED_UNSAVED: fprintf(session->events, "could not be saved: the store is full or failing\n"); break;
     case GLANZ_HAPPENED_LOST:
     default: fprintf(session->events, "%s: edges came too fast, some were lost\n", rig->inputs[happening->index].name); break;
     }
@@ -195,11 +200,39 @@ static int set_clock(struct session *session, const char *text) {
         minute < 0 || minute > 59 || second < 0 || second > 59) {
         return 0;
     }
-    int march = month > 2 ? month - 3 : month + 9; /* days from 1 March of year 0, as in src/paint/writing.c */
-    int years = month > 2 ? year : year - 1;
-    int days = years * 365 + years / 4 - years / 100 + years / 400 + (153 * march + 2) / 5 + day - 1 - 719468;
-    return glanz_engine_clock(glanz_device_engine(session->device), (uint32_t)days,
-                              (uint32_t)(hour * 3600 + minute * 60 + second)) == GLANZ_OK;
+    struct glanz_zone zone;
+    if (glanz_zone_read(&zone, NULL, glanz_device_rig(session->device)->zone) != GLANZ_OK) {
+        return 0;
+    }
+    uint32_t utc = glanz_zone_utc(&zone, glanz_day_of((uint16_t)year, (uint8_t)month, (uint8_t)day),
+                                  (uint32_t)(hour * 3600 + minute * 60 + second));
+    return glanz_device_utc(session->device, utc) == GLANZ_OK;
+}
+
+static glanz_status do_action(struct session *session, const struct text *text, struct glanz_fault *fault) {
+    struct glanz_action action;
+    size_t size = glanz_document_memory(text->bytes, text->count);
+    void *memory = malloc(size);
+    glanz_status status = memory == NULL ? GLANZ_ERR_MEMORY
+                                         : glanz_action_read(&action, memory, size, text->bytes, text->count,
+                                                             glanz_device_show(session->device), fault);
+    free(memory);
+    return status == GLANZ_OK ? glanz_device_act(session->device, &action) : status;
+}
+
+static glanz_status start_device(struct session *session, struct glanz_fault *fault);
+
+/* The power comes back: the same board, the same flash, and everything from the start. */
+static void power_on(struct session *session) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    session->off_until_us = 0;
+    free(session->store_memory);
+    session->store = store_open(&session->store_memory, session->board, session->setup.store);
+    if (start_device(session, &fault) != GLANZ_OK) {
+        complain("after the power cut", &fault);
+        session->complaints++;
+    }
+    say(session, "the power is back", NULL);
 }
 
 static void do_entry(struct session *session, const struct entry *entry) {
@@ -225,13 +258,29 @@ static void do_entry(struct session *session, const struct entry *entry) {
         say(session, status == GLANZ_OK ? "the show was patched" : "a patch was refused", NULL);
         break;
     case ENTRY_SAVE:
-        status = glanz_device_save(session->device, entry->name, UINT64_MAX, 0);
-        say(session, status == GLANZ_OK ? "saved preset" : "could not save preset", entry->name);
+        status = glanz_device_save(session->device, entry->name, UINT64_MAX, GLANZ_ASPECTS, 0);
+        say(session, status == GLANZ_OK ? "saves preset" : "could not save preset", entry->name);
         break;
-    case ENTRY_RECALL:
-        status = glanz_device_recall(session->device, NULL, entry->name, GLANZ_OWN_TIME);
+    case ENTRY_RECALL: {
+        struct glanz_missed missed;
+        memset(&missed, 0, sizeof missed);
+        status = glanz_device_recall(session->device, &missed, entry->name, GLANZ_OWN_TIME);
         say(session, status == GLANZ_OK ? "recalled preset" : "could not recall preset", entry->name);
+        if (missed.segments + missed.looks != 0) {
+            say(session, "some of it is not there any more, first", missed.first);
+        }
         break;
+    }
+    case ENTRY_FORGET:
+        status = glanz_device_forget(session->device, entry->name);
+        say(session, status == GLANZ_OK ? "forgets preset" : "could not forget preset", entry->name);
+        break;
+    case ENTRY_POWER:
+        say(session, "the power is cut", NULL);
+        session->off_until_us = entry->at_us + entry->for_us;
+        session->planned = 0;
+        break;
+    case ENTRY_DO: status = do_action(session, &entry->patch, &fault); break;
     case ENTRY_TRY_RIG:
         status = try_rig(session, entry, &fault);
         say(session, status == GLANZ_OK ? "rig on trial" : "refused the rig", entry->name);
@@ -275,6 +324,8 @@ glanz_status session_step(struct session *session) {
             session->planned--;
             memmove(session->plan, session->plan + 1, sizeof session->plan[0] * (size_t)session->planned);
             session_push(session, edge.input, edge.level, edge.at_us);
+        } else if (logged && session->off_until_us != 0 && session->log.entries[session->log_at].kind != ENTRY_POWER) {
+            session->log_at++; /* nobody hears it */
         } else if (logged) {
             do_entry(session, &session->log.entries[session->log_at++]);
         } else {
@@ -283,7 +334,15 @@ glanz_status session_step(struct session *session) {
     }
     session->now_us = frame_us;
     glanz_board_time(session->board, frame_us);
-    return glanz_device_frame(session->device, (uint32_t)frame_us);
+    if (session->off_until_us != 0) {
+        if (frame_us < session->off_until_us) {
+            return GLANZ_OK;
+        }
+        power_on(session);
+    }
+    glanz_status status = glanz_device_frame(session->device, (uint32_t)frame_us);
+    glanz_device_idle(session->device, 1000000u / session->frame_rate / 2u);
+    return status;
 }
 
 /* ---- opening ---- */
@@ -301,6 +360,23 @@ static int load_rig(struct session *session, const char *rig_path) {
     return EXIT_GOOD;
 }
 
+#define RECORD_ROOM 65000u
+#define KEYS 256
+
+struct glanz_store *store_open(void **memory, struct glanz_board *board, const char *path) {
+    struct glanz_store *store = NULL;
+    const struct glanz_medium *medium = glanz_board_medium(board);
+    size_t size = glanz_store_size(medium, KEYS, RECORD_ROOM);
+    *memory = size == 0 ? NULL : malloc(size);
+    glanz_status status =
+        *memory == NULL ? GLANZ_ERR_MEMORY : glanz_store_start(&store, *memory, size, medium, KEYS, RECORD_ROOM);
+    if (status != GLANZ_OK) {
+        complain_plain("cannot read the store %s: %s", path, glanz_status_name(status));
+        return NULL;
+    }
+    return store;
+}
+
 #define KEPT_BYTES (4u << 20) /* for pictures of the store */
 
 /* Pictures that the store keeps. One that does not check is left out, and told. */
@@ -309,13 +385,23 @@ static int load_kept(struct session *session) {
     if (session->setup.store == NULL) {
         return EXIT_GOOD;
     }
+    session->store = store_open(&session->store_memory, session->board, session->setup.store);
+    if (session->store == NULL) {
+        return EXIT_FILE;
+    }
+    struct glanz_store_state state;
+    glanz_store_look(&state, session->store);
+    if (state.damaged != 0) {
+        complain_plain("%u places in %s are torn or damaged; what was confirmed there before counts", state.damaged,
+                       session->setup.store);
+    }
     session->kept_memory = (uint8_t *)malloc(KEPT_BYTES);
     glanz_status status =
         session->kept_memory == NULL
             ? GLANZ_ERR_MEMORY
             : glanz_pictures_load(session->kept.pictures, &session->kept.count,
                                   (uint8_t)(sizeof session->kept.pictures / sizeof session->kept.pictures[0]), &damaged,
-                                  glanz_board_port(session->board), session->kept_memory, KEPT_BYTES);
+                                  session->store, session->kept_memory, KEPT_BYTES);
     if (status != GLANZ_OK) {
         complain_plain("cannot read the pictures in %s: %s", session->setup.store, glanz_status_name(status));
         return EXIT_FILE;
@@ -376,32 +462,38 @@ int session_open(struct session *session, const char *rig_path, const char *show
         return code;
     }
     /* room for a larger rig on trial, and for patches whose looks remember more */
-    size_t size = glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 4 * glanz_show_memory(session->shows[0].show, rig) + 262144;
-    session->memory = calloc(1, size);
-    glanz_status status = GLANZ_ERR_MEMORY;
-    if (session->memory != NULL) {
-        struct glanz_setup start;
-        memset(&start, 0, sizeof start);
-        start.rig = rig;
-        start.show = session->shows[0].show;
-        start.port = glanz_board_port(session->board);
-        start.segment_room = GLANZ_SEGMENTS_MOST;
-        start.effects = glanz_effects;
-        status = glanz_device_start(&session->device, session->memory, size, &start, &fault);
-    }
-    if (status != GLANZ_OK) {
+    session->memory_size =
+        glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 4 * glanz_show_memory(session->shows[0].show, rig) + 262144;
+    session->memory = calloc(1, session->memory_size);
+    if (session->memory == NULL || start_device(session, &fault) != GLANZ_OK) {
         complain(show_path, &fault);
         session_close(session);
         return EXIT_REFUSED;
     }
-    glanz_device_listen(session->device, session_tell, session);
     return EXIT_GOOD;
+}
+
+static glanz_status start_device(struct session *session, struct glanz_fault *fault) {
+    struct glanz_setup start;
+    memset(&start, 0, sizeof start);
+    start.rig = session->rig.rig;
+    start.show = session->shows[session->show].show;
+    start.port = glanz_board_port(session->board);
+    start.segment_room = GLANZ_SEGMENTS_MOST;
+    start.effects = glanz_effects;
+    start.store = session->store;
+    glanz_status status = glanz_device_start(&session->device, session->memory, session->memory_size, &start, fault);
+    if (status == GLANZ_OK) {
+        glanz_device_listen(session->device, session_tell, session);
+    }
+    return status;
 }
 
 void session_close(struct session *session) {
     glanz_board_close(session->board);
     free(session->memory);
     free(session->kept_memory);
+    free(session->store_memory);
     for (int i = 0; i < SESSION_SHOWS; i++) {
         document_free(&session->shows[i]);
     }

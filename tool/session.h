@@ -26,7 +26,10 @@ struct session {
     struct glanz_board_setup setup;
     struct glanz_board *board;
     struct glanz_device *device;
-    void *memory;
+    struct glanz_store *store;
+    void *memory, *store_memory;
+    size_t memory_size;
+    uint64_t off_until_us; /* the power is cut until then; 0: it is on */
     uint64_t now_us;
     uint32_t frame_rate;
     uint64_t frame; /* frames done */
@@ -58,6 +61,9 @@ void session_press(struct session *session, uint8_t input, uint64_t at_us, uint6
 
 /* Apply a merge patch to the running show, all or nothing. */
 glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault);
+
+/* Start a store on a board's flash. @return NULL without one, or complained. `memory` is to be freed. */
+struct glanz_store *store_open(void **memory, struct glanz_board *board, const char *path);
 
 /* Print what happened as a line of text. */
 void session_tell(const struct glanz_happening *happening, void *session);

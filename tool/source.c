@@ -196,6 +196,13 @@ static void put_rig(const struct source *source, GLANZ_CONST struct glanz_rig *r
     put_text(to, rig->name);
     fprintf(to, ", .frames_per_s = %u, .lowest_hz = %u, .free_dither = %u, .refresh_ms = %u", rig->frames_per_s, rig->lowest_hz,
             rig->free_dither, rig->refresh_ms);
+    if (rig->placed) {
+        fprintf(to, ", .latitude = %d, .longitude = %d, .placed = 1", (int)rig->latitude, (int)rig->longitude);
+    }
+    if (rig->zone != NULL) {
+        fputs(", .zone = ", to);
+        put_text(to, rig->zone);
+    }
     put_list(source, "supplies", "supplies", rig->supply_count, "supply_count");
     put_list(source, "outputs", "outputs", rig->output_count, "output_count");
     put_list(source, "surfaces", "surfaces", rig->surface_count, "surface_count");
@@ -409,6 +416,12 @@ static void put_presets(const struct source *source, GLANZ_CONST struct glanz_sh
             fprintf(to, "    {.segment = %u, .aspects = %u, .on = %u, .brightness = %u", part->segment, part->aspects, part->on,
                     part->brightness);
             put_look_pointer(source, show, part->look);
+            for (uint8_t k = 0; (part->aspects & GLANZ_ASPECT_PALETTE) != 0 && k < show->palette_count; k++) {
+                if (show->palettes[k].gradient == part->gradient) {
+                    fprintf(to, ", .gradient = &%s_gradient_%u", source->name, k);
+                    break;
+                }
+            }
             fputs("},\n", to);
         }
     }
@@ -431,16 +444,34 @@ static void put_playlists(const struct source *source, GLANZ_CONST struct glanz_
     for (uint8_t p = 0; p < show->playlist_count; p++) {
         for (uint8_t i = 0; i < show->playlists[p].item_count; i++) {
             GLANZ_CONST struct glanz_item *item = &show->playlists[p].items[i];
-            fprintf(to, "    {.preset = %u, .fade_ms = %uu, .hold_ms = %uu},\n", item->preset, (unsigned)item->fade_ms,
+            fprintf(to, "    {.preset = %u, .fade_ms = %uu, .hold_ms = %uu", item->preset, (unsigned)item->fade_ms,
                     (unsigned)item->hold_ms);
+            if (item->kind != GLANZ_ITEM_PRESET) {
+                fprintf(to, ", .kind = %u", item->kind);
+            }
+            if (item->at_ms != 0) {
+                fprintf(to, ", .at_ms = %uu", (unsigned)item->at_ms);
+            }
+            fputs("},\n", to);
         }
     }
     end(source);
     begin(source, "struct glanz_playlist", "playlists");
     for (unsigned p = 0, at = 0; p < show->playlist_count; p++) {
         put_name(to, show->playlists[p].name);
-        fprintf(to, ", .items = &%s_items[%u], .item_count = %u, .rounds = %u},\n", source->name, at,
-                show->playlists[p].item_count, show->playlists[p].rounds);
+        GLANZ_CONST struct glanz_playlist *list = &show->playlists[p];
+        fprintf(to, ", .items = &%s_items[%u], .item_count = %u, .rounds = %u", source->name, at, list->item_count, list->rounds);
+        if (list->shuffled) {
+            fprintf(to, ", .shuffled = 1, .seed = 0x%08xu", (unsigned)list->seed);
+        }
+        if (list->timed) {
+            fputs(", .timed = 1", to);
+        }
+        if (list->then != GLANZ_THEN_STAY) {
+            fprintf(to, ", .then = %u, .then_preset = %u, .then_fade_ms = %uu", list->then, list->then_preset,
+                    (unsigned)list->then_fade_ms);
+        }
+        fputs("},\n", to);
         at += show->playlists[p].item_count;
     }
     end(source);
@@ -484,6 +515,34 @@ static void put_triggers(const struct source *source, GLANZ_CONST struct glanz_s
     end(source);
 }
 
+static void put_moment(FILE *to, const char *name, GLANZ_CONST struct glanz_moment *moment) {
+    if (moment->kind != GLANZ_MOMENT_NONE) {
+        fprintf(to, ", .%s = {%u, %d}", name, moment->kind, (int)moment->second);
+    }
+}
+
+static void put_calendar(const struct source *source, GLANZ_CONST struct glanz_show *show) {
+    FILE *to = source->to;
+    if (show->entry_count == 0) {
+        return;
+    }
+    begin(source, "struct glanz_entry", "entries");
+    for (uint8_t i = 0; i < show->entry_count; i++) {
+        GLANZ_CONST struct glanz_entry *entry = &show->entries[i];
+        put_name(to, entry->name);
+        put_moment(to, "at", &entry->at);
+        put_moment(to, "until", &entry->until);
+        if (entry->from.month != 0) {
+            fprintf(to, ", .from = {%u, %u, %u}, .to = {%u, %u, %u}", entry->from.year, entry->from.month, entry->from.day,
+                    entry->to.year, entry->to.month, entry->to.day);
+        }
+        fprintf(to, ", .for_s = %uu, .every_s = %uu, .fade_ms = %uu, .weekdays = %u, .priority = %u, .is_playlist = %u, .target = %u},\n",
+                (unsigned)entry->for_s, (unsigned)entry->every_s, (unsigned)entry->fade_ms, entry->weekdays, entry->priority,
+                entry->is_playlist, entry->target);
+    }
+    end(source);
+}
+
 static void put_show(const struct source *source, GLANZ_CONST struct glanz_show *show) {
     FILE *to = source->to;
     put_colors(source, show);
@@ -493,6 +552,7 @@ static void put_show(const struct source *source, GLANZ_CONST struct glanz_show 
     put_presets(source, show);
     put_playlists(source, show);
     put_triggers(source, show);
+    put_calendar(source, show);
     fprintf(to, "\nGLANZ_CONST struct glanz_show %s_show = {.name = ", source->name);
     put_text(to, show->name);
     fprintf(to, ", .brightness = %u, .change_ms = %uu", show->brightness, (unsigned)show->change_ms);
@@ -503,6 +563,10 @@ static void put_show(const struct source *source, GLANZ_CONST struct glanz_show 
     put_list(source, "presets", "presets", show->preset_count, "preset_count");
     put_list(source, "playlists", "playlists", show->playlist_count, "playlist_count");
     put_list(source, "triggers", "triggers", show->trigger_count, "trigger_count");
+    put_list(source, "entries", "entries", show->entry_count, "entry_count");
+    if (show->resume) {
+        fputs(", .resume = 1", to);
+    }
     if (show->stack != NULL) {
         fprintf(to, ", .stack = %s_stack", source->name);
     }

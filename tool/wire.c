@@ -110,7 +110,7 @@ static int run(int argc, const char **argv) {
         {"colors", 'c', POPT_ARG_STRING, &colors, 0, "what the simulated LEDs latched, as hex text", "FILE"},
         {"vcd", 'v', POPT_ARG_STRING, &vcd, 0, "the waveform, as value changes (IEEE 1364)", "FILE"},
         {"form", 0, POPT_ARG_STRING, &form, 0, "peripheral: raw, spi3, spi4, uart3 or uart4 (default raw)", "FORM"},
-        {"store", 's', POPT_ARG_STRING, &store, 0, "directory in which presets are saved", "FOLDER"},
+        {"store", 's', POPT_ARG_STRING, &store, 0, "image of a NOR flash in which presets are saved; made if needed", "FILE"},
         {"record", 0, POPT_ARG_STRING, &record, 0, "write every raw edge and value as an input log", "FILE"},
         {"rate", 'r', POPT_ARG_INT, &rate, 0, "frames a second (default: the rig's)", "COUNT"},
         POPT_TABLEEND};

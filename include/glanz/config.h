@@ -168,7 +168,50 @@
 #endif
 #endif
 
-/** 1: shows may have a calendar, with the sun and time zones. 0: they have none. RAM: 16 bytes for each of GLANZ_ENTRIES_MOST.
+/** 1: playlists nest, are shuffled, timed, paused, have gaps and followers, and several run at once; sleep; undo; aspects taken
+ *  over by hand; what was showing comes back at power-on. 0: one plain playlist at a time. Default 1, on AVR 0. */
+#ifndef GLANZ_SEQUENCES
+#ifdef __AVR__
+#define GLANZ_SEQUENCES 0
+#else
+#define GLANZ_SEQUENCES 1
+#endif
+#endif
+
+/** Playlists that run at once; 1 to 16. RAM: 72 bytes each. Default 4; 1 without GLANZ_SEQUENCES. */
+#if !GLANZ_SEQUENCES
+#undef GLANZ_PLAYERS
+#define GLANZ_PLAYERS 1
+#elif !defined(GLANZ_PLAYERS)
+#define GLANZ_PLAYERS 4
+#endif
+
+/** Playlists within each other; 1 to 4. Default 3; 1 without GLANZ_SEQUENCES. */
+#if !GLANZ_SEQUENCES
+#undef GLANZ_NESTING
+#define GLANZ_NESTING 1
+#elif !defined(GLANZ_NESTING)
+#define GLANZ_NESTING 3
+#endif
+
+/** Changes of a segment by hand that can be undone; 0 to 64. RAM: 80 bytes each. Default 6; none without GLANZ_SEQUENCES. */
+#if !GLANZ_SEQUENCES
+#undef GLANZ_UNDO
+#define GLANZ_UNDO 0
+#elif !defined(GLANZ_UNDO)
+#define GLANZ_UNDO 6
+#endif
+
+/** Entries of a show's calendar; 1 to 64. RAM: 20 bytes each. Default 16. */
+#ifndef GLANZ_ENTRIES_MOST
+#define GLANZ_ENTRIES_MOST 16
+#endif
+#if GLANZ_PLAYERS < 1 || GLANZ_PLAYERS > 16 || GLANZ_NESTING < 1 || GLANZ_NESTING > 4 || GLANZ_UNDO < 0 || GLANZ_UNDO > 64 || \
+    GLANZ_ENTRIES_MOST < 1 || GLANZ_ENTRIES_MOST > 64
+#error "GLANZ_PLAYERS must be 1 to 16, GLANZ_NESTING 1 to 4, GLANZ_UNDO 0 to 64, GLANZ_ENTRIES_MOST 1 to 64"
+#endif
+
+/** 1: shows may have a calendar, with the sun and time zones. 0: they have none. RAM: 20 bytes for each of GLANZ_ENTRIES_MOST.
  *  Default 1, on AVR 0. */
 #ifndef GLANZ_CALENDAR
 #ifdef __AVR__
@@ -183,6 +226,9 @@
 #ifndef GLANZ_DESCRIPTIONS
 #define GLANZ_DESCRIPTIONS 0
 #endif
+#if GLANZ_CALENDAR && !(GLANZ_SEQUENCES && GLANZ_LONG_TIME)
+#error "GLANZ_CALENDAR needs GLANZ_SEQUENCES and GLANZ_LONG_TIME"
+#endif
 #if GLANZ_DESCRIPTIONS
 #define GLANZ_WHAT(text) GLANZ_TEXT(text)
 #else
@@ -192,9 +238,18 @@
 /** The options that shape structs, in one number: a program and the library it was linked with must agree, which
  *  glanz_device_start() checks. */
 #define GLANZ_LAYOUT                                                                                                           \
-    ((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul +      \
-      GLANZ_OUTPUTS_MOST) *                                                                                                    \
-         64ul +                                                                                                                \
-     GLANZ_CALENDAR * 32ul + GLANZ_FIELDS * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
+    (((((((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul + \
+           GLANZ_OUTPUTS_MOST) *                                                                                               \
+              17ul +                                                                                                           \
+          GLANZ_PLAYERS) *                                                                                                     \
+             5ul +                                                                                                             \
+         GLANZ_NESTING) *                                                                                                      \
+            65ul +                                                                                                             \
+        GLANZ_UNDO) *                                                                                                          \
+           65ul +                                                                                                              \
+       GLANZ_ENTRIES_MOST) *                                                                                                   \
+      128ul) +                                                                                                                 \
+     GLANZ_SEQUENCES * 64ul + GLANZ_CALENDAR * 32ul + GLANZ_FIELDS * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul +         \
+     GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
 
 #endif

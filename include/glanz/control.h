@@ -1,11 +1,16 @@
 /* SPDX-License-Identifier: MIT */
 /** @file
- *  Control: the show, and what acts on it: inputs, triggers, presets, a playlist. Everything that happens has a time of its
- *  own, so that a show runs alike at any frame rate.
+ *  Control: the show, and what acts on it: inputs, triggers, presets, playlists, the calendar. Everything that happens has a
+ *  time of its own, so that a show runs alike at any frame rate.
+ *
+ *  Who shows what on a segment: hands (inputs, programs) and the calendar act on the same segments. What a hand shows stays
+ *  until the calendar's next entry for that segment begins. What the calendar shows for a time is followed by what was there
+ *  before; a playlist that ran there has gone on meanwhile.
  */
 #ifndef GLANZ_CONTROL_H
 #define GLANZ_CONTROL_H
 
+#include <glanz/calendar.h>
 #include <glanz/engine.h>
 
 #ifdef __cplusplus
@@ -24,7 +29,14 @@ struct glanz_show_palette {
 };
 
 /** What a preset says about one segment, or-ed. */
-enum glanz_aspect { GLANZ_ASPECT_LOOK = 1, GLANZ_ASPECT_ON = 2, GLANZ_ASPECT_BRIGHTNESS = 4 };
+enum glanz_aspect {
+    GLANZ_ASPECT_LOOK = 1,       /**< effect, its parameters, its palette, what it shows (hand-coloured LEDs too) */
+    GLANZ_ASPECT_ON = 2,         /**< on or off */
+    GLANZ_ASPECT_BRIGHTNESS = 4, /**< of the segment */
+    GLANZ_ASPECT_PALETTE = 8,    /**< the palette alone: the effect that runs takes it over */
+    GLANZ_ASPECT_PLAYLIST = 16   /**< saved presets only: the playlist that plays there */
+};
+#define GLANZ_ASPECTS 31 /**< all of them */
 
 /** A preset's part for one segment. */
 struct glanz_part {
@@ -33,6 +45,9 @@ struct glanz_part {
     uint8_t on;
     uint16_t brightness; /**< lightness 0 to 65535 */
     GLANZ_CONST struct glanz_look *look;
+#if GLANZ_SEQUENCES
+    GLANZ_CONST struct glanz_gradient *gradient; /**< of GLANZ_ASPECT_PALETTE */
+#endif
 };
 
 /** A preset: touches only the segments it names. */
@@ -42,11 +57,32 @@ struct glanz_preset {
     uint8_t part_count;
 };
 
+#if GLANZ_SEQUENCES
+/** What an item of a playlist is. */
+enum glanz_item_kind {
+    GLANZ_ITEM_PRESET,
+    GLANZ_ITEM_PLAYLIST, /**< played to its end, or for hold_ms */
+    GLANZ_ITEM_DARK      /**< the playlist's segments are off */
+};
+
+/** What follows the end of a playlist. */
+enum glanz_then {
+    GLANZ_THEN_STAY,   /**< the last item stays */
+    GLANZ_THEN_DARK,   /**< its segments go off */
+    GLANZ_THEN_PRESET, /**< a preset */
+    GLANZ_THEN_BACK    /**< what its segments showed before */
+};
+#endif
+
 /** One item of a playlist. */
 struct glanz_item {
-    uint8_t preset;
+    uint8_t preset;   /**< or playlist, by `kind` */
     uint32_t fade_ms; /**< crossfade into it */
     uint32_t hold_ms; /**< then shown for this long */
+#if GLANZ_SEQUENCES
+    uint32_t at_ms; /**< in a timed playlist: when it begins, after the start */
+    uint8_t kind;   /**< enum glanz_item_kind */
+#endif
 };
 
 /** Presets one after another. */
@@ -54,8 +90,64 @@ struct glanz_playlist {
     GLANZ_CONST char *name;
     GLANZ_CONST struct glanz_item *items;
     uint8_t item_count;
-    uint16_t rounds; /**< times through; 0: for ever. Afterwards the last item stays */
+    uint16_t rounds; /**< times through; 0: for ever */
+#if GLANZ_SEQUENCES
+    uint8_t shuffled;       /**< 1: each item once a round, drawn anew for each, never the same twice in a row */
+    uint8_t timed;          /**< 1: items begin at their `at_ms`; the last ends after its hold_ms */
+    uint8_t then;           /**< enum glanz_then */
+    uint8_t then_preset;    /**< of GLANZ_THEN_PRESET */
+    uint32_t then_fade_ms;  /**< how long what follows takes to come */
+    uint32_t seed;          /**< of the shuffling; documents take glanz_text_hash() of the name */
+#endif
 };
+
+#if GLANZ_CALENDAR
+/** A moment of a day. */
+enum glanz_moment_kind { GLANZ_MOMENT_NONE, GLANZ_MOMENT_CLOCK, GLANZ_MOMENT_SUNRISE, GLANZ_MOMENT_SUNSET };
+struct glanz_moment {
+    uint8_t kind;   /**< enum glanz_moment_kind */
+    int32_t second; /**< of the day, 0 to 86399; from the sun's rising or setting, to 12 hours either way */
+};
+
+/** A day of the year, or of one year. */
+struct glanz_day {
+    uint16_t year; /**< 0: every year */
+    uint8_t month; /**< 0: no day */
+    uint8_t day;
+};
+
+/** What the calendar shows, and when. It begins at `at` on every day that its weekdays and its range of days have. It ends after
+ *  `for_s`, or at `until`: the first such moment after it began, on that day or the next; with a clock on one side and the sun on
+ *  the other, a day on which that is more than 18 hours away has none. With neither it stays until another entry takes its
+ *  segments. Where two overlap, the higher priority shows, then the one that began later. */
+struct glanz_entry {
+    GLANZ_CONST char *name;
+    struct glanz_moment at, until;
+    struct glanz_day from, to; /**< both or neither; across New Year where `to` comes before `from` */
+    uint32_t for_s;            /**< 0: not said */
+    uint32_t every_s;          /**< again and again until `until`; 0: once */
+    uint32_t fade_ms;          /**< of a preset, and of what comes back; GLANZ_OWN_TIME: the show's change time */
+    uint8_t weekdays;          /**< bit 0 Monday to bit 6 Sunday; 0: every day */
+    uint8_t priority;
+    uint8_t is_playlist; /**< 1: `target` is a playlist, else a preset */
+    uint8_t target;
+};
+
+/** A place on Earth, in time and space. */
+struct glanz_where {
+    struct glanz_zone zone;
+    int32_t latitude, longitude; /**< 1/10000 degree */
+};
+
+/** When an entry last began, at a time or before it. @param end when that ends; UINT32_MAX: open. @param day_count how many days
+ *  to look through, from `day` (1 for today, then back): a search may be cut in pieces. @return 0 none in these days. */
+int glanz_entry_last(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
+                     uint32_t utc, int16_t from_day, uint8_t day_count);
+/** When it begins next, after a time. @param from_day days from today to begin the search at: -1 and up. */
+int glanz_entry_next(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
+                     uint32_t utc, int16_t from_day, uint8_t day_count);
+#define GLANZ_ENTRY_DAYS 400 /**< how far an entry is looked for, back and ahead */
+#endif
 
 /** What an action does. */
 enum glanz_action_kind {
@@ -66,9 +158,18 @@ enum glanz_action_kind {
     GLANZ_ACTION_PREVIOUS,   /**< the one before */
     GLANZ_ACTION_BRIGHTNESS, /**< lightness `number` for segment `target` or GLANZ_ALL */
     GLANZ_ACTION_SWITCH,     /**< segment `target`: `number` 0 off, 1 on, 2 the other */
-    GLANZ_ACTION_LOOK        /**< `look` on segment `target` */
+    GLANZ_ACTION_LOOK,       /**< `look` on segment `target` */
+#if GLANZ_SEQUENCES
+    GLANZ_ACTION_PAUSE,  /**< playlist `target`: its item stays, its time stands; `number` 0 goes on, 1 pauses, 2 the other */
+    GLANZ_ACTION_JUMP,   /**< to item `number` of playlist `target`, counted from 0; starts it when it does not run */
+    GLANZ_ACTION_RANDOM, /**< to another item of playlist `target`, drawn by lot */
+    GLANZ_ACTION_SLEEP,  /**< dim the whole evenly over `over_ms`, then dark; any action by hand wakes it */
+    GLANZ_ACTION_TAKE,   /**< take aspects `number` of segment `target` over: presets and playlists leave them alone */
+    GLANZ_ACTION_GIVE,   /**< hand them back: what plays there shows them again */
+    GLANZ_ACTION_UNDO,   /**< the last change by hand */
+#endif
+    GLANZ_ACTION_KINDS
 };
-#define GLANZ_ACTION_KINDS 8
 
 struct glanz_action {
     uint8_t kind; /**< enum glanz_action_kind */
@@ -115,6 +216,11 @@ struct glanz_show {
     GLANZ_CONST struct glanz_playlist *playlists;
     GLANZ_CONST struct glanz_trigger *triggers;
     GLANZ_CONST struct glanz_action *start; /**< done at power-on; may be NULL */
+    uint8_t resume; /**< 1: at power-on, what was last showing comes back instead, a playlist where it was, if anything was kept */
+#if GLANZ_CALENDAR
+    uint8_t entry_count;
+    GLANZ_CONST struct glanz_entry *entries; /**< the calendar */
+#endif
     uint16_t color_count, look_count;
     uint8_t palette_count, segment_count, preset_count, playlist_count, trigger_count;
 #if GLANZ_FIELDS
@@ -132,28 +238,41 @@ GLANZ_NODISCARD glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *sho
  * be added to glanz_device_size(). A program that shows other looks on them by itself may need more. */
 size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig);
 
+struct glanz_control; /**< opaque; lives in the caller's memory */
+
 /* ---- saved presets: records of bytes ---- */
 
 #define GLANZ_NAME_MOST 31     /**< bytes of a saved preset's name, UTF-8 */
 #define GLANZ_RECORD_MOST 2048 /**< bytes of a saved preset */
 
-/** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes, no control characters. */
+/** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes of valid UTF-8, no control characters. */
 int glanz_saved_name_valid(const char *name);
 
-/** Write what segments show now as a record: format 1, described in docs/design.md; little-endian, CRC-32 at its end.
- *  @param record room for `room` bytes. @param name 1 to GLANZ_NAME_MOST bytes of UTF-8, no control characters.
- *  @param segments bit i set: segment i is covered.
+/** Write what segments show now as a record: format 2, described in docs/store.md; little-endian, CRC-32 at its end.
+ *  @param record room for `room` bytes. @param name see glanz_saved_name_valid(). @param segments bit i set: segment i is
+ *  covered. @param aspects enum glanz_aspect, or-ed: what of them.
  *  @return GLANZ_ERR_ARGUMENT for the name, GLANZ_ERR_FULL when the record would be larger than `room`. */
-GLANZ_NODISCARD glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_engine *engine,
-                                               GLANZ_CONST struct glanz_show *show, const char *name, uint64_t segments);
+GLANZ_NODISCARD glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control,
+                                               const char *name, uint64_t segments, uint8_t aspects);
 
-/** Check a record and give its name (GLANZ_NAME_MOST + 1 bytes). @return GLANZ_ERR_DAMAGED. */
+/** Check a record and give its name (GLANZ_NAME_MOST + 1 bytes). @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER. */
 GLANZ_NODISCARD glanz_status glanz_preset_name(char *name, const uint8_t *record, size_t count);
 
-/** Show a record's preset. Parts for segments, effects or palettes that are not there any more are left out and counted.
- *  @param missed may be NULL. @return GLANZ_ERR_DAMAGED when the record does not check: nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_preset_unpack(uint8_t *missed, struct glanz_engine *engine,
-                                                 GLANZ_CONST struct glanz_show *show,
+/** Give a record another name, in place. @param room bytes that `record` may take. @return GLANZ_ERR_FULL, GLANZ_ERR_ARGUMENT for
+ *  the name, or as glanz_preset_name(). */
+GLANZ_NODISCARD glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t room, const char *name);
+
+/** What a recall could not do. */
+struct glanz_missed {
+    uint8_t segments; /**< parts for segments that are not there any more */
+    uint8_t looks;    /**< effects, palettes or playlists that are not there any more */
+    char first[GLANZ_NAME_MOST + 1]; /**< the first of these names, cut to fit; empty when there is none */
+};
+
+/** Show a record's preset, as a hand does. Parts for segments, effects, palettes or playlists that are not there any more are left
+ *  out and told. @param missed may be NULL.
+ *  @return GLANZ_ERR_DAMAGED when the record does not check, GLANZ_ERR_NEWER: nothing changes. */
+GLANZ_NODISCARD glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_control *control,
                                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
                                                  size_t count, struct glanz_change change);
 
@@ -166,8 +285,6 @@ struct glanz_pushed {
     uint8_t input; /**< index into the rig's inputs */
 };
 
-struct glanz_control; /**< opaque; lives in the caller's memory */
-
 /** Something that happened, told to the program. */
 struct glanz_happening {
     glanz_time at_us;
@@ -177,7 +294,12 @@ struct glanz_happening {
         GLANZ_HAPPENED_PRESET,  /**< preset `index` was recalled */
         GLANZ_HAPPENED_ITEM,    /**< playlist `index` came to its item `item` */
         GLANZ_HAPPENED_STOP,    /**< playlist `index` stopped */
-        GLANZ_HAPPENED_LOST     /**< input `index` lost edges that came too fast; the last one counts */
+        GLANZ_HAPPENED_LOST,    /**< input `index` lost edges that came too fast; the last one counts */
+        GLANZ_HAPPENED_ENTRY,   /**< the calendar's entry `index` shows now */
+        GLANZ_HAPPENED_END,     /**< the calendar's entry `index` does not show any more */
+        GLANZ_HAPPENED_SLEEP,   /**< the whole has gone to sleep (`event` 1), or woke (0) */
+        GLANZ_HAPPENED_SAVED,   /**< a save is confirmed: record `index` of the presets, or GLANZ_ALL the running state */
+        GLANZ_HAPPENED_UNSAVED  /**< it failed; what was saved before stays */
     } what;
     uint8_t index;
     uint8_t event; /**< enum glanz_event */
@@ -185,18 +307,20 @@ struct glanz_happening {
 };
 typedef void (*glanz_listener)(const struct glanz_happening *happening, void *user);
 
-/** Memory for a controller of a rig, bytes. */
-size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig);
+/** Memory for a controller of a rig, with room for so many segments, bytes. */
+size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
 
 /** Lay a controller out in memory. @return GLANZ_ERR_ARGUMENT or GLANZ_ERR_MEMORY. */
 GLANZ_NODISCARD glanz_status glanz_control_start(struct glanz_control **control, void *memory, size_t size,
-                                                 struct glanz_engine *engine, GLANZ_CONST struct glanz_rig *rig);
+                                                 struct glanz_engine *engine, GLANZ_CONST struct glanz_rig *rig,
+                                                 uint8_t segment_room);
 
 /** Be told of everything that happens; NULL: nobody. Called from glanz_control_run(). */
 void glanz_control_listen(struct glanz_control *control, glanz_listener listener, void *user);
 
 /** Take a checked show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
- *  same name goes on. @param first 1: at power-on; the start action is done, from dark.
+ *  same name goes on. @param first 1: at power-on; the start action is done, from dark. 2: the same
+ *  without the start action.
  *  @return as glanz_engine_take(); on failure nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
                                                 glanz_time clock_us, uint8_t first, struct glanz_fault *fault);
@@ -213,8 +337,54 @@ GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, gl
 GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
                                                glanz_time at_us);
 
-/** The playlist that runs and its item; GLANZ_ALL when none does. */
-uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item);
+/** The playlist that runs, by number from 0 where several do, and its item; GLANZ_ALL past the last. Of nested ones the outer. */
+uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t number, uint8_t *item);
+
+#if GLANZ_SEQUENCES
+/** A program that changes segments by itself (through the engine) says so first: the change can then be undone, counts as unsaved,
+ *  and stays until the calendar's next entry. Actions and recalls do this by themselves. */
+void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us);
+
+/** Segments that were changed by hand since they were last saved or recalled, as bits. */
+uint64_t glanz_control_unsaved(const struct glanz_control *control);
+/** They are saved now. */
+void glanz_control_saved(struct glanz_control *control, uint64_t segments);
+
+/** Segment changes that can be undone now, at most GLANZ_UNDO; an action that changed three segments counts three. */
+uint8_t glanz_control_undoable(const struct glanz_control *control);
+
+/** Aspects of a segment that were taken over by hand. */
+uint8_t glanz_control_taken(const struct glanz_control *control, uint8_t segment);
+
+/** Is it asleep? 0 awake, 1 dimming, 2 dark. */
+uint8_t glanz_control_asleep(const struct glanz_control *control);
+
+/** Write what is showing and where playlists are, to be resumed: format 1. @param room GLANZ_RECORD_MOST.
+ *  @return GLANZ_ERR_FULL. */
+GLANZ_NODISCARD glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control);
+/** Show it again, from dark. @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER: nothing changes. */
+GLANZ_NODISCARD glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_control *control,
+                                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
+                                                  size_t count, glanz_time at_us);
+
+/** How often what is showing has changed: by hand, and by playlists going on. */
+struct glanz_changes {
+    uint32_t by_hand, by_itself;
+};
+struct glanz_changes glanz_control_changes(const struct glanz_control *control);
+#endif
+
+#if GLANZ_CALENDAR
+/** Tell UTC, seconds since 1970; again whenever it is known better. The calendar begins with it, and follows it: small steps (to
+ *  two minutes) never repeat an entry nor leave one out; after a larger one, what should be on then comes on. */
+GLANZ_NODISCARD glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_time at_us);
+/** UTC now. @return 0 while it is not known. */
+uint32_t glanz_control_utc(const struct glanz_control *control);
+/** The calendar's entry that shows on a segment; GLANZ_ALL: none. */
+uint8_t glanz_control_entry(const struct glanz_control *control, uint8_t segment);
+/** Is the calendar still being looked through, after the clock was set or another show was taken? */
+int glanz_control_looking(const struct glanz_control *control);
+#endif
 
 #define GLANZ_NEVER ((glanz_time)-1)
 /** When something is due next by itself, on the engine's clock; GLANZ_NEVER: nothing. */

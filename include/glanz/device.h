@@ -9,6 +9,7 @@
 #define GLANZ_DEVICE_H
 
 #include <glanz/control.h>
+#include <glanz/store.h>
 
 #ifdef __cplusplus
 extern "C" {
@@ -37,14 +38,6 @@ struct glanz_port {
     /** Give up sending; called when an output has not ended long after it should. May be NULL. */
     void (*stop)(void *user);
 
-    /** Read a record of the store. @param count filled with its size; 0 when there is none under this key. Of a record larger
-     *  than `room` only so much is read, but its whole size told. May be NULL together with `save`: then nothing can be saved.
-     */
-    glanz_status (*load)(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count);
-
-    /** Write a record whole, or leave the old one whole; count 0 removes it. @return GLANZ_ERR_FULL or GLANZ_ERR_PORT. */
-    glanz_status (*save)(void *user, uint16_t key, const uint8_t *bytes, size_t count);
-
     /** One line for a log, without a line end. May be NULL. */
     void (*log)(void *user, const char *line);
 };
@@ -60,6 +53,9 @@ struct glanz_counts {
     uint32_t stuck;    /**< sendings given up because they did not end */
     uint32_t again;    /**< frames shaded again for the current limit */
     uint32_t backward; /**< frames in which the time given ran backwards */
+    uint32_t saved;    /**< saves that were confirmed */
+    uint32_t unsaved;  /**< saves that failed; what was there before stayed */
+    uint32_t stalls;   /**< steps of a save that had waited too long and were done although they hold a frame up */
 };
 
 struct glanz_device; /**< opaque; lives in the caller's memory */
@@ -73,7 +69,20 @@ struct glanz_setup {
     /** Effects that saved presets may name: glanz_effects, or a list of your own closed by NULL; NULL: saved presets cannot
      *  be recalled. Naming the list is what links them. */
     GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
+    struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept */
 };
+
+/** Keys of the store that a device uses; others, from 0x1000 on, are free for programs. */
+enum glanz_key {
+    GLANZ_KEY_RESETS = 0x001,  /**< how often it was reset early, one byte */
+    GLANZ_KEY_RUNNING = 0x002, /**< what is showing: see glanz_running_pack() */
+    GLANZ_KEY_ORDER = 0x003,   /**< in which order saved presets come */
+    GLANZ_KEY_PRESETS = 0x100, /**< saved presets, GLANZ_SAVED_MOST of them: see glanz_preset_pack() */
+    GLANZ_KEY_PICTURES = 0x200 /**< kept pictures, GLANZ_PICTURES_MOST of them */
+};
+
+/** Records that a device keeps at the most, to be given to glanz_store_start(). */
+#define GLANZ_DEVICE_RECORDS (3 + GLANZ_SAVED_MOST + 32)
 
 /** Memory for a device, in bytes; 0 for a rig that cannot be. Effects that remember want glanz_show_memory() beside it. */
 size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
@@ -87,8 +96,9 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
               (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #else
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
-    ((size_t)(560 + 32 * GLANZ_SAVED_MOST + (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                 \
-              (226 + (160 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
+    ((size_t)(768 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST +         \
+              (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                 \
+              (330 + (160 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
     union {                                                                                                                    \
@@ -107,7 +117,8 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     static GLANZ_CONST struct glanz_surface id##_surface = {                                                                   \
         .name = GLANZ_TEXT("strip"), .pieces = &id##_piece, .piece_count = 1, .kind = GLANZ_SURFACE_STRIP};                    \
     static GLANZ_CONST struct glanz_rig id = {                                                                                 \
-        GLANZ_TEXT(#id), 0, 0, 0, 0, &id##_supply, &id##_output, &id##_surface, NULL, 1, 1, 1, 0}
+        .name = GLANZ_TEXT(#id),     .supplies = &id##_supply, .outputs = &id##_output, .surfaces = &id##_surface, .supply_count = 1, \
+        .output_count = 1, .surface_count = 1}
 
 /** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
  *  glanz_show NAME. */
@@ -120,23 +131,26 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
 #if GLANZ_FIELDS
 #define GLANZ_PICTURES_MOST 32 /**< pictures that a store keeps */
 
-/** Keep a picture in a port's store under a name, in place of one of that name; no bytes: forget it.
+/** Keep a picture in a store under a name, in place of one of that name; no bytes: forget it.
  *  @param name 1 to GLANZ_NAME_MOST bytes of UTF-8, no control characters. @param bytes a picture as glanz_picture_pack() makes
  *  it. @param memory to build the record in: as large as name and bytes and 5 more.
- *  @return GLANZ_ERR_DAMAGED for bytes that are no picture, GLANZ_ERR_FULL, GLANZ_ERR_ABSENT when there is no store, or nothing
- *  to forget, GLANZ_ERR_MEMORY, GLANZ_ERR_ARGUMENT for the name, or what the port says: what was kept before stays. */
-GLANZ_NODISCARD glanz_status glanz_pictures_keep(const struct glanz_port *port, const char *name, const uint8_t *bytes,
+ *  It waits until the picture is kept.
+ *  @return GLANZ_ERR_DAMAGED for bytes that are no picture, GLANZ_ERR_FULL, GLANZ_ERR_ABSENT when there is nothing to forget,
+ *  GLANZ_ERR_MEMORY, GLANZ_ERR_ARGUMENT for the name, or what the store says: what was kept before stays. */
+GLANZ_NODISCARD glanz_status glanz_pictures_keep(struct glanz_store *store, const char *name, const uint8_t *bytes,
                                                  size_t count, uint8_t *memory, size_t size);
 
-/** Load all pictures of a port's store, for glanz_show_read() or a show in C.
+/** Load all pictures of a store, for glanz_show_read() or a show in C.
  *  @param pictures room for `room` of them; filled with `count`. @param damaged records that did not check and were left out;
  * may be NULL. @param memory lent for as long as the pictures are used.
- *  @return GLANZ_ERR_MEMORY when they do not fit, GLANZ_ERR_ABSENT when there is no store, or what the port says. */
+ *  @return GLANZ_ERR_MEMORY when they do not fit, or what the store says. */
 GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_picture *pictures, uint8_t *count, uint8_t room, uint8_t *damaged,
-                                                 const struct glanz_port *port, uint8_t *memory, size_t size);
+                                                 struct glanz_store *store, uint8_t *memory, size_t size);
 #endif
 
-/** Start: lay everything out, read what was saved, begin dark with the show's start action.
+/** Start: lay everything out, look what was saved, begin dark with the show's start action or with what was last showing. With a
+ *  store, a device that was reset three times within its first GLANZ_EARLY_MS begins with a dim light and without its show
+ *  instead: see glanz_device_safe(). This writes to the store, and waits for it.
  *  @param memory lent for as long as the device is used; aligned for a pointer and a uint64_t.
  *  @return GLANZ_ERR_ARGUMENT (also for a port that lacks a required function), GLANZ_ERR_RIG, GLANZ_ERR_SHOW, or
  *          GLANZ_ERR_MEMORY with fault->needed. @param fault may be NULL. */
@@ -157,6 +171,23 @@ static inline glanz_status glanz_device_start(struct glanz_device **device, void
  *  @return GLANZ_OK; GLANZ_ERR_BUSY when the outputs were still sending (nothing is lost); GLANZ_ERR_PORT when the port
  *          refused or the sending never ended (counted; the next frame tries again); GLANZ_ERR_ORDER from inside a callback. */
 glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us);
+
+/** In the time that is left until the next frame: steps of saves that stall the CPU no longer than that. A frame by itself does one
+ *  step that stalls nothing, and any step when nothing moves or when it has waited for GLANZ_PATIENCE_MS.
+ *  @param spare_us until the next frame is due. */
+void glanz_device_idle(struct glanz_device *device, uint32_t spare_us);
+#define GLANZ_PATIENCE_MS 5000 /**< how long a save may wait before a frame waits for it */
+#define GLANZ_EARLY_MS 10000   /**< a reset before this is an early one */
+
+/** Has it begun in the safe look, and after how many early resets? 0: no. Inputs do nothing then; another show can be taken. */
+uint8_t glanz_device_safe(const struct glanz_device *device);
+/** Begin the show after all. @return GLANZ_ERR_ORDER when it runs already, or as glanz_device_start(). */
+GLANZ_NODISCARD glanz_status glanz_device_leave_safe(struct glanz_device *device);
+
+#if GLANZ_CALENDAR
+/** Tell UTC, seconds since 1970; see glanz_control_clock(). */
+GLANZ_NODISCARD glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc);
+#endif
 
 /** Push a raw edge or a value in; see glanz_control_push(). Interrupt-safe. */
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us);
@@ -182,22 +213,34 @@ uint32_t glanz_device_trial_ms(const struct glanz_device *device);
 /** Does the device still use memory that was lent to it? */
 int glanz_device_uses(const struct glanz_device *device, const void *memory, size_t size);
 
-/** Save what shows now under a name. @param segments bit i: segment i is covered; UINT64_MAX: all.
+/** Save what shows now under a name: begins it; it is confirmed with GLANZ_HAPPENED_SAVED some frames later.
+ *  @param segments bit i: segment i is covered; UINT64_MAX: all. @param aspects enum glanz_aspect, or-ed; GLANZ_ASPECTS: all.
  *  @param replace 0: an existing preset of that name is left alone and GLANZ_ERR_ORDER returned.
- *  @return GLANZ_ERR_FULL, GLANZ_ERR_PORT, GLANZ_ERR_ABSENT when the port has no store, GLANZ_ERR_ARGUMENT for the name. */
-GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments,
+ *  @return GLANZ_ERR_BUSY while another save is under way, GLANZ_ERR_FULL, GLANZ_ERR_ABSENT without a store, GLANZ_ERR_ARGUMENT for the
+ *  name, or what the store says. */
+GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
                                                uint8_t replace);
 
 /** Recall a preset by name: a saved one, else one of the show's. @param over_ms GLANZ_OWN_TIME: the show's change time.
  *  @param missed may be NULL: parts of a saved preset that fit nothing any more. @return GLANZ_ERR_ABSENT. */
-GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, uint8_t *missed, const char *name,
+GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_missed *missed, const char *name,
                                                  uint32_t over_ms);
 
-/** Remove a saved preset. @return GLANZ_ERR_ABSENT, or what the port says. */
+/** Remove a saved preset. @return GLANZ_ERR_ABSENT, GLANZ_ERR_BUSY, or what the store says. */
 GLANZ_NODISCARD glanz_status glanz_device_forget(struct glanz_device *device, const char *name);
+/** Give a saved preset another name. @return GLANZ_ERR_ORDER when there is one of that name already; as glanz_device_save(). */
+GLANZ_NODISCARD glanz_status glanz_device_rename(struct glanz_device *device, const char *name, const char *other);
+/** Save it once more, under another name. */
+GLANZ_NODISCARD glanz_status glanz_device_copy(struct glanz_device *device, const char *name, const char *other);
+/** Put it at another place in the order, counted from 0. */
+GLANZ_NODISCARD glanz_status glanz_device_move(struct glanz_device *device, const char *name, uint8_t place);
 
-/** Names of saved presets, by number from 0. @return NULL past the last. */
-const char *glanz_device_saved(const struct glanz_device *device, uint8_t number);
+/** Names of saved presets, in their order, by number from 0. @param name GLANZ_NAME_MOST + 1 bytes. @return GLANZ_ERR_ABSENT past
+ *  the last. */
+GLANZ_NODISCARD glanz_status glanz_device_saved(const struct glanz_device *device, char *name, uint8_t number);
+
+/** Is a save under way? */
+int glanz_device_saving(const struct glanz_device *device);
 
 /** Do an action of the show now. */
 GLANZ_NODISCARD glanz_status glanz_device_act(struct glanz_device *device, GLANZ_CONST struct glanz_action *action);

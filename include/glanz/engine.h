@@ -80,6 +80,11 @@ struct glanz_rig {
     GLANZ_CONST struct glanz_surface *surfaces;
     GLANZ_CONST struct glanz_input *inputs;
     uint8_t supply_count, output_count, surface_count, input_count;
+#if GLANZ_CALENDAR
+    int32_t latitude, longitude; /**< where it stands, 1/10000 degree, north and east positive; for sunrise and sunset */
+    uint8_t placed;              /**< 1: these are known */
+    GLANZ_CONST char *zone;      /**< its time zone, as glanz_zone_read() takes it; NULL: UTC */
+#endif
 };
 
 #define GLANZ_SUPPLIES_MOST 16 /**< supplies of a rig */

@@ -1,11 +1,15 @@
 /* SPDX-License-Identifier: MIT */
 /* The simulated board: port functions, time, store, log. The waveform and the chips that read it are in line.c. */
 #include <errno.h>
+#include <fcntl.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/mman.h>
 #include <sys/stat.h>
 #include <time.h>
 #include <unistd.h>
+
+#include <glanz/nor.h>
 
 #include "line.h"
 
@@ -16,7 +20,9 @@ struct glanz_board {
     struct wave *waves; /* their edges of the frame on its way */
     uint64_t now_us, busy_until_us;
     struct timespec opened;
-    char *store;
+    struct glanz_nor nor;
+    uint8_t *flash;
+    size_t flash_size;
 };
 
 /* ---- sending ---- */
@@ -79,50 +85,52 @@ static void put_log(void *user, const char *text) {
     }
 }
 
-/* ---- the store: a file for each record, replaced whole ---- */
+/* ---- the store: NOR flash in a file ---- */
 
-static int record_path(char *path, size_t room, const struct glanz_board *board, uint16_t key, const char *ending) {
-    int length = snprintf(path, room, "%s/record-%04x%s", board->store, key, ending);
-    return length > 0 && (size_t)length < room;
-}
+#define SECTOR_BYTES 8192u
+#define SECTORS 8u
 
-static glanz_status load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
-    char path[4096];
-    *count = 0;
-    if (!record_path(path, sizeof path, (const struct glanz_board *)user, key, "")) {
-        return GLANZ_ERR_PORT;
+/* Map the file, made and erased if it is not there. */
+static int open_flash(struct glanz_board *board, struct glanz_fault *fault) {
+    const char *path = board->setup.store;
+    uint32_t sector_bytes = board->setup.store_sector_bytes == 0 ? SECTOR_BYTES : board->setup.store_sector_bytes;
+    struct stat is;
+    int file = open(path, O_RDWR | O_CREAT, 0666);
+    int good = file >= 0 && fstat(file, &is) == 0;
+    size_t size = good ? (size_t)is.st_size : 0;
+    if (good && size == 0) {
+        size = (size_t)sector_bytes * SECTORS;
+        good = ftruncate(file, (off_t)size) == 0;
     }
-    FILE *file = fopen(path, "rb");
-    if (file == NULL) {
-        return errno == ENOENT ? GLANZ_OK : GLANZ_ERR_PORT;
+    if (good && (size % sector_bytes != 0 || size / sector_bytes < 2 || size / sector_bytes > 0xFFFFu)) {
+        glanz_fault_begin(fault);
+        glanz_fault_name(fault, path);
+        glanz_fault_add(fault, " is no image of a store: expected a file of two or more sectors of ");
+        glanz_fault_number(fault, sector_bytes);
+        glanz_fault_add(fault, " bytes");
+        close(file);
+        return 0;
     }
-    *count = fread(bytes, 1, room, file);
-    while (fgetc(file) != EOF) {
-        (*count)++; /* cut, but the whole size is told */
+    void *bytes = good ? mmap(NULL, size, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0) : MAP_FAILED;
+    if (file >= 0) {
+        close(file);
     }
-    int bad = ferror(file);
-    fclose(file);
-    return bad ? GLANZ_ERR_PORT : GLANZ_OK;
-}
-
-static glanz_status save(void *user, uint16_t key, const uint8_t *bytes, size_t count) {
-    char path[4096];
-    char fresh[4096];
-    const struct glanz_board *board = (const struct glanz_board *)user;
-    if (!record_path(path, sizeof path, board, key, "") || !record_path(fresh, sizeof fresh, board, key, ".new")) {
-        return GLANZ_ERR_PORT;
+    if (bytes == MAP_FAILED) {
+        glanz_fault_begin(fault);
+        glanz_fault_add(fault, "cannot open the store ");
+        glanz_fault_name(fault, path);
+        glanz_fault_add(fault, ": ");
+        glanz_fault_add(fault, strerror(errno));
+        return 0;
     }
-    if (count == 0) {
-        return unlink(path) == 0 || errno == ENOENT ? GLANZ_OK : GLANZ_ERR_PORT;
+    board->flash = (uint8_t *)bytes;
+    board->flash_size = size;
+    if (is.st_size == 0) {
+        memset(board->flash, 0xFF, size);
     }
-    FILE *file = fopen(fresh, "wb");
-    if (file == NULL) {
-        return GLANZ_ERR_PORT;
-    }
-    int good = fwrite(bytes, 1, count, file) == count && fflush(file) == 0 && fsync(fileno(file)) == 0;
-    good = fclose(file) == 0 && good;
-    good = good && rename(fresh, path) == 0;
-    return good ? GLANZ_OK : errno == ENOSPC ? GLANZ_ERR_FULL : GLANZ_ERR_PORT;
+    glanz_nor_begin(&board->nor, board->flash, sector_bytes, (uint16_t)(size / sector_bytes), 4);
+    board->nor.medium.program_us = 0;
+    return 1;
 }
 
 /* ---- opening ---- */
@@ -169,15 +177,7 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
     board->port.stop = stop;
     board->port.log = put_log;
     if (good && setup->store != NULL) {
-        board->store = strdup(setup->store);
-        if (board->store == NULL || (mkdir(setup->store, 0777) != 0 && errno != EEXIST)) {
-            glanz_fault_begin(fault);
-            glanz_fault_add(fault, "cannot make the store's directory ");
-            glanz_fault_name(fault, setup->store);
-            good = 0;
-        }
-        board->port.load = load;
-        board->port.save = save;
+        good = open_flash(board, fault);
     }
     if (!good) {
         glanz_board_close(board);
@@ -204,12 +204,18 @@ void glanz_board_close(struct glanz_board *board) {
     }
     free(board->lines);
     free(board->waves);
-    free(board->store);
+    if (board->flash != NULL) {
+        munmap(board->flash, board->flash_size);
+    }
     free(board);
 }
 
 const struct glanz_port *glanz_board_port(struct glanz_board *board) {
     return board == NULL ? NULL : &board->port;
+}
+
+const struct glanz_medium *glanz_board_medium(struct glanz_board *board) {
+    return board == NULL || board->flash == NULL ? NULL : &board->nor.medium;
 }
 
 /* ---- time ---- */

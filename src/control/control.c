@@ -4,76 +4,52 @@
  *
  * Each input has a ring that one producer writes, an interrupt perhaps, and the main loop reads: head and tail are single
  * bytes, each written by one side only. */
-#include <stdatomic.h>
-#include <string.h>
+#include "control.h"
 
-#include <glanz/control.h>
-
-#define NEVER GLANZ_NEVER
 #define ACTS_MOST 256 /* things done in one call; what is left is done in the next */
-
-struct entry {
-    uint32_t time;
-    uint16_t value;
-};
-
-struct input {
-    struct entry ring[GLANZ_INBOX];
-    atomic_uchar head; /* written by the producer */
-    atomic_uchar tail; /* written by the reader */
-    atomic_uchar late; /* counts values that found the ring full */
-    struct entry latest;
-    uint8_t late_seen;
-    uint8_t level;   /* of the line, as last pushed */
-    uint8_t pressed; /* debounced */
-    uint8_t presses; /* 1: one short press may become two */
-    uint8_t held;
-    uint16_t value;
-    glanz_time settled;  /* contacts are not listened to before this */
-    glanz_time first;    /* when the first press came; while `presses` is 1 */
-    glanz_time released; /* while `presses` is 1 and it is not pressed */
-};
-
-struct glanz_control {
-    GLANZ_CONST struct glanz_rig *rig;
-    GLANZ_CONST struct glanz_show *show;
-    struct glanz_engine *engine;
-    struct input *inputs;
-    glanz_listener listener;
-    void *listener_user;
-    glanz_time last;     /* the clock of the last run */
-    glanz_time item_end; /* when the playlist goes on; while one runs */
-    uint16_t rounds;     /* done */
-    uint8_t playlist;    /* GLANZ_ALL: none */
-    uint8_t item;
-    uint8_t running; /* inside glanz_control_run() */
-};
 
 static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig) {
-    return rig == NULL ? 0 : align8(sizeof(struct glanz_control)) + align8(sizeof(struct input) * rig->input_count);
+size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
+#if GLANZ_SEQUENCES
+    size_t segments = align8(sizeof(struct segment) * segment_room);
+#else
+    size_t segments = 0;
+    (void)segment_room;
+#endif
+    return rig == NULL ? 0 : align8(sizeof(struct glanz_control)) + align8(sizeof(struct input) * rig->input_count) + segments;
 }
 
 glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_t size, struct glanz_engine *engine,
-                                 GLANZ_CONST struct glanz_rig *rig) {
+                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
     if (out == NULL || memory == NULL || engine == NULL || rig == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (size < glanz_control_size(rig)) {
+    if (size < glanz_control_size(rig, segment_room)) {
         return GLANZ_ERR_MEMORY;
     }
-    memset(memory, 0, glanz_control_size(rig));
+    memset(memory, 0, glanz_control_size(rig, segment_room));
     struct glanz_control *control = (struct glanz_control *)memory;
     control->inputs = (struct input *)(void *)((uint8_t *)memory + align8(sizeof *control));
     control->rig = rig;
     control->engine = engine;
-    control->playlist = GLANZ_ALL;
     for (uint8_t i = 0; i < rig->input_count; i++) {
         control->inputs[i].level = rig->inputs[i].pressed_low ? 1 : 0;
     }
+#if GLANZ_SEQUENCES
+    control->segments =
+        (struct segment *)(void *)((uint8_t *)control->inputs + align8(sizeof(struct input) * rig->input_count));
+    control->segment_room = segment_room;
+    for (uint8_t i = 0; i < segment_room; i++) {
+        control->segments[i].claimed = GLANZ_ALL;
+    }
+#endif
+#if GLANZ_CALENDAR
+    control->looking = GLANZ_ALL;
+    control->zone_until = 0xFFFFFFFFu;
+#endif
     *out = control;
     return GLANZ_OK;
 }
@@ -85,7 +61,7 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
     }
 }
 
-static void tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item) {
+void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item) {
     if (control->listener != NULL) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
@@ -96,6 +72,9 @@ static void tell(struct glanz_control *control, glanz_time at, int what, uint8_t
         case GLANZ_HAPPENED_PRESET: happening.what = GLANZ_HAPPENED_PRESET; break;
         case GLANZ_HAPPENED_ITEM: happening.what = GLANZ_HAPPENED_ITEM; break;
         case GLANZ_HAPPENED_STOP: happening.what = GLANZ_HAPPENED_STOP; break;
+        case GLANZ_HAPPENED_ENTRY: happening.what = GLANZ_HAPPENED_ENTRY; break;
+        case GLANZ_HAPPENED_END: happening.what = GLANZ_HAPPENED_END; break;
+        case GLANZ_HAPPENED_SLEEP: happening.what = GLANZ_HAPPENED_SLEEP; break;
         default: happening.what = GLANZ_HAPPENED_LOST; break;
         }
         happening.index = index;
@@ -107,7 +86,7 @@ static void tell(struct glanz_control *control, glanz_time at, int what, uint8_t
 
 /* ---- actions ---- */
 
-static uint32_t change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms) {
+uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms) {
     if (over_ms != GLANZ_OWN_TIME) {
         return over_ms;
     }
@@ -115,78 +94,55 @@ static uint32_t change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_m
     return change == 0 ? 500 : change == GLANZ_OWN_TIME ? 0 : change;
 }
 
-static glanz_status recall(struct glanz_control *control, uint8_t index, struct glanz_change change) {
-    GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
-    glanz_status status = GLANZ_OK;
-    tell(control, change.at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
-    for (uint8_t i = 0; i < preset->part_count && status == GLANZ_OK; i++) {
-        GLANZ_CONST struct glanz_part *part = &preset->parts[i];
-        if ((part->aspects & GLANZ_ASPECT_LOOK) != 0) {
-            status = glanz_engine_look(control->engine, part->segment, part->look, change);
-        }
-        if ((part->aspects & GLANZ_ASPECT_ON) != 0 && status == GLANZ_OK) {
-            status = glanz_engine_switch(control->engine, part->segment, part->on, change);
-        }
-        if ((part->aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 && status == GLANZ_OK) {
-            status = glanz_engine_brightness(control->engine, part->segment, part->brightness, change);
-        }
-    }
-    return status;
-}
-
-static glanz_time item_us(GLANZ_CONST struct glanz_item *item) {
-    glanz_time ms = (glanz_time)item->fade_ms + item->hold_ms;
-    return ms > GLANZ_TIME_FAR / 1000u ? GLANZ_TIME_FAR : ms * 1000u;
-}
-
-static glanz_status show_item(struct glanz_control *control, uint8_t playlist, uint8_t item, glanz_time at) {
-    GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[playlist];
-    control->playlist = playlist;
-    control->item = item;
-    control->item_end = at + item_us(&list->items[item]);
-    tell(control, at, GLANZ_HAPPENED_ITEM, playlist, 0, item);
-    struct glanz_change change;
-    change.at_us = at;
-    change.over_ms = list->items[item].fade_ms;
-    return recall(control, list->items[item].preset, change);
-}
-
-static void stop_playing(struct glanz_control *control, glanz_time at) {
-    tell(control, at, GLANZ_HAPPENED_STOP, control->playlist, 0, control->item);
-    control->playlist = GLANZ_ALL;
-}
-
-static glanz_status step_playlist(struct glanz_control *control, uint8_t index, uint8_t back, glanz_time at) {
-    GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[index];
-    if (control->playlist != index) {
-        control->rounds = 0;
-        return show_item(control, index, 0, at);
-    }
-    uint8_t item = back ? (uint8_t)(control->item == 0 ? list->item_count - 1 : control->item - 1)
-                        : (uint8_t)(control->item + 1 >= list->item_count ? 0 : control->item + 1);
-    return show_item(control, index, item, at);
-}
-
-/* The playlist's own way on, at the end of an item. */
-static glanz_status next_item(struct glanz_control *control, glanz_time clock) {
-    GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[control->playlist];
-    glanz_time at = control->item_end;
-    glanz_time round = 0;
-    for (uint8_t i = 0; i < list->item_count; i++) {
-        round += item_us(&list->items[i]);
-    }
-    if (list->rounds == 0 && clock - at > round) { /* the clock leapt: leave whole rounds out */
-        at += (clock - at) / round * round;
-    }
-    if (control->item + 1 < list->item_count) {
-        return show_item(control, control->playlist, (uint8_t)(control->item + 1), at);
-    }
-    control->rounds++;
-    if (list->rounds != 0 && control->rounds >= list->rounds) {
-        stop_playing(control, at);
+#if GLANZ_SEQUENCES
+glanz_status control_wake(struct glanz_control *control, glanz_time at) {
+    struct glanz_change change = {at, control_change_time(control->show, GLANZ_OWN_TIME)};
+    if (control->asleep == 0) {
         return GLANZ_OK;
     }
-    return show_item(control, control->playlist, 0, at);
+    control->asleep = 0;
+    control_tell(control, at, GLANZ_HAPPENED_SLEEP, 0, 0, 0);
+    return glanz_engine_brightness(control->engine, GLANZ_ALL, control->sleep_lightness, change);
+}
+
+static glanz_status sleep(struct glanz_control *control, struct glanz_change change) {
+    control->sleep_lightness = glanz_engine_lightness(control->engine);
+    control->asleep = 1;
+    control->sleep_end = change.at_us + (glanz_time)change.over_ms * 1000u;
+    control_tell(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
+    return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
+}
+#endif
+
+static int is_list_action(uint8_t kind) {
+#if GLANZ_SEQUENCES
+    if (kind >= GLANZ_ACTION_PAUSE && kind <= GLANZ_ACTION_RANDOM) {
+        return 1;
+    }
+#endif
+    return kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS;
+}
+
+static int needs_segment(uint8_t kind) {
+#if GLANZ_SEQUENCES
+    if (kind == GLANZ_ACTION_TAKE || kind == GLANZ_ACTION_GIVE) {
+        return 1;
+    }
+#endif
+    return kind == GLANZ_ACTION_SWITCH || kind == GLANZ_ACTION_LOOK;
+}
+
+static glanz_status switch_segment(struct glanz_control *control, uint8_t target, uint16_t number, struct glanz_change change) {
+    uint8_t on = number != 0;
+    if (number == 2) {
+        struct glanz_showing showing;
+        glanz_status status = glanz_engine_showing(&showing, control->engine, target);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+        on = !showing.on;
+    }
+    return glanz_engine_switch(control->engine, target, on, change);
 }
 
 glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at_us) {
@@ -198,35 +154,47 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     }
     struct glanz_change change;
     change.at_us = at_us;
-    change.over_ms = change_time(control->show, action->over_ms);
+    change.over_ms = control_change_time(control->show, action->over_ms);
     uint8_t target = action->target;
-    uint8_t is_list = action->kind >= GLANZ_ACTION_PLAY && action->kind <= GLANZ_ACTION_PREVIOUS;
-    if (is_list && target >= control->show->playlist_count) {
+    if ((is_list_action(action->kind) && target >= control->show->playlist_count) ||
+        (needs_segment(action->kind) && target >= control->show->segment_count) ||
+        (action->kind == GLANZ_ACTION_RECALL && target >= control->show->preset_count)) {
         return GLANZ_ERR_ABSENT;
     }
-    switch (action->kind) {
-    case GLANZ_ACTION_RECALL: return target < control->show->preset_count ? recall(control, target, change) : GLANZ_ERR_ABSENT;
-    case GLANZ_ACTION_PLAY: control->rounds = 0; return show_item(control, target, 0, at_us);
-    case GLANZ_ACTION_STOP:
-        if (control->playlist == target) {
-            stop_playing(control, at_us);
-        }
-        return GLANZ_OK;
-    case GLANZ_ACTION_NEXT: return step_playlist(control, target, 0, at_us);
-    case GLANZ_ACTION_PREVIOUS: return step_playlist(control, target, 1, at_us);
-    case GLANZ_ACTION_BRIGHTNESS: return glanz_engine_brightness(control->engine, target, action->number, change);
-    case GLANZ_ACTION_SWITCH: {
-        uint8_t on = action->number != 0;
-        if (action->number == 2) {
-            struct glanz_showing showing;
-            glanz_status status = glanz_engine_showing(&showing, control->engine, target);
-            if (status != GLANZ_OK) {
-                return status;
-            }
-            on = !showing.on;
-        }
-        return glanz_engine_switch(control->engine, target, on, change);
+#if GLANZ_SEQUENCES
+    glanz_status awake = action->kind != GLANZ_ACTION_SLEEP ? control_wake(control, at_us) : GLANZ_OK;
+    if (awake != GLANZ_OK) {
+        return awake;
     }
+    switch (action->kind) { /* what can be undone is noted first */
+    case GLANZ_ACTION_RECALL: control_touch(control, control_preset_segments(control->show, target), 1); break;
+    case GLANZ_ACTION_LOOK: control_touch(control, BIT(target), 1); break;
+    case GLANZ_ACTION_SWITCH: control_touch(control, BIT(target), 0); break;
+    case GLANZ_ACTION_BRIGHTNESS:
+        if (target == GLANZ_ALL) {
+            control_touch_whole(control);
+        } else if (target < control->show->segment_count) {
+            control_touch(control, BIT(target), 0);
+        }
+        break;
+    default: break;
+    }
+#endif
+    if (is_list_action(action->kind)) {
+        return control_play_action(control, action, at_us);
+    }
+    switch (action->kind) {
+    case GLANZ_ACTION_RECALL: return control_recall(control, target, (segment_mask)~(segment_mask)0, change);
+    case GLANZ_ACTION_BRIGHTNESS: return glanz_engine_brightness(control->engine, target, action->number, change);
+    case GLANZ_ACTION_SWITCH: return switch_segment(control, target, action->number, change);
+#if GLANZ_SEQUENCES
+    case GLANZ_ACTION_SLEEP: return control->asleep != 0 ? GLANZ_OK : sleep(control, change);
+    case GLANZ_ACTION_TAKE:
+        control->segments[target].taken = (uint8_t)(control->segments[target].taken | action->number);
+        return GLANZ_OK;
+    case GLANZ_ACTION_GIVE: return control_give(control, target, (uint8_t)action->number, change);
+    case GLANZ_ACTION_UNDO: return control_undo(control, change);
+#endif
     default: return glanz_engine_look(control->engine, target, action->look, change);
     }
 }
@@ -236,7 +204,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
 static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_time at) {
     GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
     glanz_status status = GLANZ_OK;
-    tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
+    control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
     for (uint8_t i = 0; i < is->action_count; i++) {
         glanz_status done = glanz_control_act(control, &is->actions[i], at);
         status = status == GLANZ_OK ? done : status;
@@ -246,7 +214,7 @@ static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_t
 
 static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, glanz_time at) {
     glanz_status status = GLANZ_OK;
-    tell(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
+    control_tell(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
     for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
         if (control->show->triggers[i].input == input && control->show->triggers[i].event == event) {
             glanz_status done = fire(control, i, at);
@@ -265,7 +233,7 @@ static glanz_status change_value(struct glanz_control *control, uint8_t index, u
         if (trigger->input == index &&
             ((trigger->event == GLANZ_EVENT_RISES && before <= trigger->level && value > trigger->level) ||
              (trigger->event == GLANZ_EVENT_FALLS && before >= trigger->level && value < trigger->level))) {
-            tell(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
+            control_tell(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
             glanz_status done = fire(control, i, at);
             status = status == GLANZ_OK ? done : status;
         }
@@ -302,7 +270,7 @@ static uint8_t line_pressed(const struct glanz_control *control, uint8_t index) 
 }
 
 /* How long after the last run a time is. */
-static glanz_time after_last(const struct glanz_control *control, glanz_time at) {
+glanz_time control_after(const struct glanz_control *control, glanz_time at) {
     return glanz_time_before(at, control->last) ? 0 : at - control->last;
 }
 
@@ -312,7 +280,7 @@ static glanz_time button_due(const struct glanz_control *control, uint8_t index)
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
     glanz_time due = NEVER;
     if (line_pressed(control, index) != input->pressed) {
-        due = after_last(control, input->settled);
+        due = control_after(control, input->settled);
     }
     if (input->presses == 1) {
         uint16_t ms = input->pressed ? (is->held_ms == 0 ? 700u : is->held_ms) : is->twice_ms == 0 ? 350u : is->twice_ms;
@@ -321,7 +289,7 @@ static glanz_time button_due(const struct glanz_control *control, uint8_t index)
             end = input->released;
         }
         if (!input->pressed || !input->held) {
-            end = after_last(control, end);
+            end = control_after(control, end);
             due = end < due ? end : due;
         }
     }
@@ -386,7 +354,7 @@ static void drop(struct glanz_control *control, uint8_t index, int from, glanz_t
                               memory_order_release);
     } else {
         input->late_seen = atomic_load_explicit(&input->late, memory_order_acquire);
-        tell(control, at, GLANZ_HAPPENED_LOST, index, 0, 0);
+        control_tell(control, at, GLANZ_HAPPENED_LOST, index, 0, 0);
     }
 }
 
@@ -416,9 +384,9 @@ static glanz_time pushed_after(uint32_t time, uint32_t now, glanz_time since) {
 
 static glanz_status do_next(struct glanz_control *control, glanz_time clock, uint32_t now, uint8_t *done) {
     glanz_time since = clock - control->last;
-    glanz_time due = control->playlist == GLANZ_ALL ? NEVER : after_last(control, control->item_end);
-    int source = 0; /* 0 the playlist, 1 a button by itself, 2 a ring */
-    uint8_t which = 0;
+    glanz_time due = NEVER;
+    int source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
+    uint8_t which = control_player_due(control, &due);
     int from = 0;
     struct entry entry = {0, 0};
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
@@ -439,14 +407,37 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
             which = i;
         }
     }
+#if GLANZ_SEQUENCES
+    if (control->asleep == 1 && control_after(control, control->sleep_end) < due) {
+        due = control_after(control, control->sleep_end);
+        source = 4;
+    }
+#endif
+#if GLANZ_CALENDAR
+    if (control_agenda_due(control) < due) {
+        due = control_agenda_due(control);
+        source = 3;
+    }
+#endif
     *done = due > since;
     due += control->last;
     if (*done) {
         return GLANZ_OK;
     }
     if (source == 0) {
-        return next_item(control, clock);
+        return control_player_go(control, which, clock);
     }
+#if GLANZ_SEQUENCES
+    if (source == 4) {
+        control->asleep = 2;
+        return GLANZ_OK;
+    }
+#endif
+#if GLANZ_CALENDAR
+    if (source == 3) {
+        return control_agenda_go(control, due);
+    }
+#endif
     if (source == 1) {
         return button_act(control, which, due);
     }
@@ -469,6 +460,9 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
         status = status == GLANZ_OK ? one : status;
     }
     control->last = clock_us;
+#if GLANZ_CALENDAR
+    control_agenda_look(control, clock_us);
+#endif
     for (uint8_t i = 0; i < control->rig->input_count; i++) { /* times that wrap must not grow old */
         if (glanz_time_before(control->inputs[i].settled, clock_us)) {
             control->inputs[i].settled = clock_us;
@@ -479,23 +473,31 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
 }
 
 glanz_time glanz_control_next(const struct glanz_control *control) {
-    glanz_time due = control == NULL || control->playlist == GLANZ_ALL ? NEVER : after_last(control, control->item_end);
-    for (uint8_t i = 0; control != NULL && i < control->rig->input_count; i++) {
+    glanz_time due = NEVER;
+    if (control == NULL) {
+        return NEVER;
+    }
+    (void)control_player_due(control, &due);
+    for (uint8_t i = 0; i < control->rig->input_count; i++) {
         glanz_time at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
         due = at < due ? at : due;
     }
+#if GLANZ_SEQUENCES
+    if (control->asleep == 1) {
+        due = control_after(control, control->sleep_end) < due ? control_after(control, control->sleep_end) : due;
+    }
+#endif
+#if GLANZ_CALENDAR
+    due = control_agenda_due(control) < due ? control_agenda_due(control) : due;
+#endif
     return due == NEVER ? NEVER : control->last + due;
 }
 
-uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t *item) {
-    if (control == NULL) {
-        return GLANZ_ALL;
-    }
-    if (item != NULL) {
-        *item = control->item;
-    }
-    return control->playlist;
+#if GLANZ_SEQUENCES
+uint8_t glanz_control_asleep(const struct glanz_control *control) {
+    return control == NULL ? 0 : control->asleep;
 }
+#endif
 
 /* ---- a show ---- */
 
@@ -507,20 +509,6 @@ static GLANZ_CONST struct glanz_look *find_look(GLANZ_CONST struct glanz_show *s
         }
     }
     return NULL;
-}
-
-/* The running playlist under the same name, at the same item if it still has so many. */
-static void keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
-    uint8_t running = control->playlist;
-    control->playlist = GLANZ_ALL;
-    for (uint8_t i = 0; running != GLANZ_ALL && i < show->playlist_count; i++) {
-        if (glanz_name_equal(show->playlists[i].name, control->show->playlists[running].name) &&
-            control->item < show->playlists[i].item_count) {
-            control->playlist = i;
-        }
-    }
-    if (control->playlist == GLANZ_ALL) {
-    }
 }
 
 static GLANZ_CONST struct glanz_segment *find_segment(GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *name) {
@@ -558,6 +546,30 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
 }
 #endif
 
+#if GLANZ_SEQUENCES
+/* What was noted leads into the old show: it is forgotten. What was taken over by hand stays so, by the segment's name; the calendar
+ * works out anew what it shows. */
+static void forget_notes(struct glanz_control *control, GLANZ_CONST struct glanz_show *old, GLANZ_CONST struct glanz_show *show) {
+    uint8_t taken[GLANZ_SEGMENTS_MOST];
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        taken[i] = 0;
+        for (uint8_t k = 0; old != NULL && k < old->segment_count; k++) {
+            if (glanz_name_equal(show->segments[i].name, old->segments[k].name)) {
+                taken[i] = control->segments[k].taken;
+            }
+        }
+    }
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        control->segments[i].taken = taken[i];
+        control->segments[i].claimed = GLANZ_ALL;
+        control->segments[i].by_hand = 0;
+        control->segments[i].based = 0;
+    }
+    control->undo_count = 0;
+    control->unsaved = 0;
+}
+#endif
+
 glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
                                 uint8_t first, struct glanz_fault *fault) {
     if (control == NULL || show == NULL) {
@@ -569,7 +581,7 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     GLANZ_CONST struct glanz_show *old = control->show;
     struct glanz_change change = {clock_us, 0};
     glanz_status status = glanz_show_check(show, control->rig, fault);
-    change.over_ms = first ? 0 : change_time(show, GLANZ_OWN_TIME);
+    change.over_ms = first ? 0 : control_change_time(show, GLANZ_OWN_TIME);
     if (status == GLANZ_OK) {
         status = glanz_engine_take(control->engine, show->segments, show->stack, show->segment_count, show->colors,
                                    show->color_count, change, fault);
@@ -580,10 +592,16 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     uint16_t lightness = show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness;
 #if GLANZ_LIVE
     if (old != NULL) {
-        keep_playing(control, show);
+        control_keep_playing(control, show);
     }
 #endif
+#if GLANZ_SEQUENCES
+    forget_notes(control, old, show);
+#endif
     control->show = show;
+#if GLANZ_CALENDAR
+    control_agenda_start(control);
+#endif
 #if GLANZ_LIVE
     for (uint8_t i = 0; !first && old != NULL && i < show->segment_count && status == GLANZ_OK; i++) {
         GLANZ_CONST struct glanz_segment *was = find_segment(old, show->segments[i].name);
@@ -592,7 +610,7 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
 #endif
     if (first && status == GLANZ_OK) { /* dark at start */
         status = glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
-        if (status == GLANZ_OK && show->start != NULL) {
+        if (status == GLANZ_OK && first == 1 && show->start != NULL) {
             status = glanz_control_act(control, show->start, clock_us);
         }
         change.over_ms = 1000;

@@ -1,13 +1,18 @@
 /* SPDX-License-Identifier: MIT */
-/* Saved presets as records of bytes, format 1: "GP", 1, number of parts, the preset's name; for each part the names of its
- * segment, look, effect and palette, on, brightness, the look's brightness, number of parameters, and for each its unit
- * and number; CRC-32 of all before it. Names have a length byte; numbers are little-endian. Everything is by name, so a
- * record outlives changes of the show. */
-#include <string.h>
+/* Presets and the running state as records of bytes; docs/store.md describes them. Everything is by name, so a record outlives
+ * changes of the show; names have a length byte, numbers are little-endian, CRC-32 of all before it closes a record.
+ *
+ * A preset: "GP", format, number of parts, its name, (from format 2) the name of a playlist; for each part its segment's name, (from
+ * format 2) its aspects, the names of look, effect and palette, on, brightness, the look's brightness, number of parameters, and for
+ * each its unit and number. The running state: "GR", format, number of parts, lightness of the whole, number of playlists, for each
+ * how deep it is, for each level its name, turn and rounds, and the milliseconds since its item began; then parts like a preset's, each
+ * followed by the aspects taken over by hand. */
+#include "control.h"
 
-#include <glanz/control.h>
-
-#define MAGIC 0x015047u /* "GP", 1 */
+#define PRESET 0x5047u  /* "GP" */
+#define RUNNING 0x5247u /* "GR" */
+#define PRESET_FORMAT 2u
+#define RUNNING_FORMAT 1u
 
 struct writer {
     uint8_t *bytes;
@@ -34,12 +39,31 @@ static void put_name(struct writer *writer, GLANZ_CONST char *name) {
     }
 }
 
-int glanz_saved_name_valid(const char *name) {
-    size_t length = 0;
-    for (; name != NULL && name[length] != '\0'; length++) {
-        if ((uint8_t)name[length] < 0x20 || (uint8_t)name[length] == 0x7F || length >= GLANZ_NAME_MOST) {
+/* Bytes of the character of UTF-8 that begins here; 0 for none. */
+static uint8_t character(const uint8_t *at) {
+    uint8_t length = at[0] < 0x80 ? 1 : at[0] >= 0xC2 && at[0] < 0xE0 ? 2 : (at[0] & 0xF0u) == 0xE0 ? 3 : at[0] >= 0xF0 && at[0] < 0xF5 ? 4 : 0;
+    for (uint8_t i = 1; i < length; i++) {
+        if ((at[i] & 0xC0u) != 0x80) {
             return 0;
         }
+    }
+    if ((at[0] == 0xE0 && at[1] < 0xA0) || (at[0] == 0xED && at[1] >= 0xA0) || (at[0] == 0xF0 && at[1] < 0x90) ||
+        (at[0] == 0xF4 && at[1] >= 0x90)) {
+        return 0; /* longer than it need be, half a pair, or beyond the last */
+    }
+    return length;
+}
+
+int glanz_saved_name_valid(const char *name) {
+    const uint8_t *at = (const uint8_t *)name;
+    size_t length = 0;
+    while (at != NULL && at[length] != '\0') {
+        uint8_t bytes = character(at + length);
+        uint8_t control = at[length] < 0x20 || at[length] == 0x7F || (at[length] == 0xC2 && at[length + 1] < 0xA0);
+        if (bytes == 0 || control || length + bytes > GLANZ_NAME_MOST) {
+            return 0;
+        }
+        length += bytes;
     }
     return length > 0;
 }
@@ -54,15 +78,17 @@ static GLANZ_CONST char *palette_of(GLANZ_CONST struct glanz_show *show, GLANZ_C
 }
 
 static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *segment,
-                     const struct glanz_showing *showing) {
+                     const struct glanz_showing *showing, uint8_t aspects) {
+    uint8_t look = (aspects & GLANZ_ASPECT_LOOK) != 0;
     put_name(writer, segment);
-    put_name(writer, showing->name);
-    put_name(writer, showing->effect == NULL ? NULL : showing->effect->name);
-    put_name(writer, palette_of(show, showing->gradient));
+    put(writer, aspects, 1);
+    put_name(writer, look ? showing->name : NULL);
+    put_name(writer, !look || showing->effect == NULL ? NULL : showing->effect->name);
+    put_name(writer, look || (aspects & GLANZ_ASPECT_PALETTE) != 0 ? palette_of(show, showing->gradient) : NULL);
     put(writer, showing->on, 1);
     put(writer, showing->brightness, 2);
     put(writer, showing->look_brightness, 2);
-    uint8_t params = showing->effect == NULL ? 0 : showing->effect->param_count;
+    uint8_t params = !look || showing->effect == NULL ? 0 : showing->effect->param_count;
     put(writer, params, 1);
     for (uint8_t i = 0; i < params; i++) {
         uint32_t number = (uint32_t)showing->number[i];
@@ -75,39 +101,70 @@ static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show,
     }
 }
 
-glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_engine *engine,
-                               GLANZ_CONST struct glanz_show *show, const char *name, uint64_t segments) {
-    if (record == NULL || count == NULL || engine == NULL || show == NULL || !glanz_saved_name_valid(name)) {
+static glanz_status end_record(struct writer *writer, size_t *count, uint8_t parts) {
+    if (writer->count + 4 > writer->room) {
+        return GLANZ_ERR_FULL;
+    }
+    writer->bytes[3] = parts;
+    put(writer, glanz_crc32(0, writer->bytes, writer->count), 4);
+    *count = writer->count;
+    return GLANZ_OK;
+}
+
+#if GLANZ_SEQUENCES
+/* The playlist by hand that plays on some of these segments; NULL. */
+static GLANZ_CONST char *playlist_on(const struct glanz_control *control, uint64_t segments) {
+    for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
+        const struct player *player = &control->players[i];
+        if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & segments) != 0) {
+            return control->show->playlists[player->levels[0].list].name;
+        }
+    }
+    return NULL;
+}
+#endif
+
+glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control, const char *name,
+                               uint64_t segments, uint8_t aspects) {
+    if (record == NULL || count == NULL || control == NULL || control->show == NULL || !glanz_saved_name_valid(name) || aspects == 0 ||
+        aspects > GLANZ_ASPECTS) {
         return GLANZ_ERR_ARGUMENT;
     }
     struct writer writer = {record, 0, room};
+    GLANZ_CONST struct glanz_show *show = control->show;
+    GLANZ_CONST char *playlist = NULL;
+#if GLANZ_SEQUENCES
+    playlist = (aspects & GLANZ_ASPECT_PLAYLIST) != 0 ? playlist_on(control, segments) : NULL;
+#endif
     uint8_t parts = 0;
-    put(&writer, MAGIC, 4);
-    put(&writer, 0, 1);
+    put(&writer, PRESET | PRESET_FORMAT << 16, 4);
+    put(&writer, (uint32_t)strlen(name), 1);
     for (size_t i = 0; i < strlen(name); i++) {
         put(&writer, (uint8_t)name[i], 1);
     }
-    for (uint8_t i = 0; i < show->segment_count; i++) {
+    put_name(&writer, playlist);
+    aspects = (uint8_t)(aspects & ~GLANZ_ASPECT_PLAYLIST);
+    for (uint8_t i = 0; i < show->segment_count && aspects != 0; i++) {
         struct glanz_showing showing;
-        if ((segments >> i & 1u) != 0 && glanz_engine_showing(&showing, engine, i) == GLANZ_OK) {
-            put_part(&writer, show, show->segments[i].name, &showing);
+        if ((segments >> i & 1u) != 0 && glanz_engine_showing(&showing, control->engine, i) == GLANZ_OK) {
+            put_part(&writer, show, show->segments[i].name, &showing, aspects);
             parts++;
         }
     }
-    if (writer.count + 4 > room) {
-        return GLANZ_ERR_FULL;
-    }
-    record[3] = parts;
-    record[4] = (uint8_t)strlen(name);
-    put(&writer, glanz_crc32(0, record, writer.count), 4);
-    *count = writer.count;
-    return GLANZ_OK;
+    return end_record(&writer, count, parts);
 }
+
+/* ---- reading ---- */
+
+struct text { /* a name in a record */
+    const uint8_t *bytes;
+    uint8_t length;
+};
 
 struct reader {
     const uint8_t *bytes;
     size_t at, count;
-    uint8_t bad;
+    uint8_t bad, format;
 };
 
 static uint32_t get(struct reader *reader, uint8_t bytes) {
@@ -122,51 +179,79 @@ static uint32_t get(struct reader *reader, uint8_t bytes) {
     return number;
 }
 
-/* A name into 256 bytes. */
-static void get_name(struct reader *reader, char *name) {
-    uint8_t length = (uint8_t)get(reader, 1);
-    for (uint8_t i = 0; i < length; i++) {
-        name[i] = (char)get(reader, 1);
+static struct text get_name(struct reader *reader) {
+    struct text text;
+    text.length = (uint8_t)get(reader, 1);
+    text.bytes = reader->bytes + reader->at;
+    if (reader->at + text.length > reader->count) {
+        reader->bad = 1;
+        text.length = 0;
     }
-    name[length] = '\0';
+    reader->at += text.length;
+    return text;
 }
 
-static glanz_status begin(struct reader *reader, uint8_t *parts, char *name, const uint8_t *record, size_t count) {
-    char long_name[256];
+static int is_named(GLANZ_CONST char *name, struct text text) {
+    uint8_t i = 0;
+    while (name != NULL && i < text.length && name[i] != '\0' && (uint8_t)name[i] == text.bytes[i]) {
+        i++;
+    }
+    return name != NULL && i == text.length && name[i] == '\0';
+}
+
+/* Check a record as a whole, and read its first four bytes. */
+static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, uint8_t newest, const uint8_t *record, size_t count) {
     if (record == NULL || count < 10) {
         return GLANZ_ERR_DAMAGED;
     }
-    reader->bytes = record;
-    reader->at = 0;
-    reader->count = count - 4;
-    reader->bad = 0;
-    struct reader check = {record, count - 4, count, 0};
-    if (get(&check, 4) != glanz_crc32(0, record, count - 4) || get(reader, 3) != MAGIC) {
+    struct reader check = {record, count - 4, count, 0, 0};
+    struct reader begins = {record, 0, count - 4, 0, 0};
+    *reader = begins;
+    if (get(&check, 4) != glanz_crc32(0, record, count - 4) || get(reader, 2) != kind) {
         return GLANZ_ERR_DAMAGED;
     }
+    reader->format = (uint8_t)get(reader, 1);
     *parts = (uint8_t)get(reader, 1);
-    get_name(reader, long_name);
-    if (reader->bad || !glanz_saved_name_valid(long_name)) {
+    return reader->format == 0 ? GLANZ_ERR_DAMAGED : reader->format > newest ? GLANZ_ERR_NEWER : GLANZ_OK;
+}
+
+static glanz_status begin_preset(struct reader *reader, uint8_t *parts, char *name, struct text *playlist, const uint8_t *record,
+                                 size_t count) {
+    char own[GLANZ_NAME_MOST + 1];
+    glanz_status status = begin(reader, parts, PRESET, PRESET_FORMAT, record, count);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    struct text text = get_name(reader);
+    if (reader->bad || text.length > GLANZ_NAME_MOST) {
+        return GLANZ_ERR_DAMAGED;
+    }
+    memcpy(own, text.bytes, text.length);
+    own[text.length] = '\0';
+    struct text none = {record, 0};
+    *playlist = reader->format >= 2 ? get_name(reader) : none;
+    if (reader->bad || !glanz_saved_name_valid(own) || strlen(own) != text.length) {
         return GLANZ_ERR_DAMAGED;
     }
     if (name != NULL) {
-        memcpy(name, long_name, strlen(long_name) + 1);
+        memcpy(name, own, sizeof own);
     }
     return GLANZ_OK;
 }
 
 struct part { /* of a record, as read */
-    char segment[256], look[256], effect[256], palette[256];
-    uint8_t on, params;
+    struct text segment, look, effect, palette;
+    uint8_t aspects, on, params;
     uint16_t brightness, look_brightness;
     struct glanz_setting settings[GLANZ_PARAMS];
 };
 
-static void get_part(struct reader *reader, struct part *part) {
-    get_name(reader, part->segment);
-    get_name(reader, part->look);
-    get_name(reader, part->effect);
-    get_name(reader, part->palette);
+static void get_part(struct reader *reader, struct part *part, uint8_t with_aspects) {
+    part->segment = get_name(reader);
+    part->aspects = with_aspects ? (uint8_t)get(reader, 1) : GLANZ_ASPECT_LOOK | GLANZ_ASPECT_ON | GLANZ_ASPECT_BRIGHTNESS;
+    part->look = get_name(reader);
+    part->effect = get_name(reader);
+    part->palette = get_name(reader);
     part->on = (uint8_t)get(reader, 1);
     part->brightness = (uint16_t)get(reader, 2);
     part->look_brightness = (uint16_t)get(reader, 2);
@@ -187,34 +272,72 @@ static void get_part(struct reader *reader, struct part *part) {
 
 glanz_status glanz_preset_name(char *name, const uint8_t *record, size_t count) {
     struct reader reader;
+    struct text playlist;
     uint8_t parts;
-    return name == NULL ? GLANZ_ERR_ARGUMENT : begin(&reader, &parts, name, record, count);
+    return name == NULL ? GLANZ_ERR_ARGUMENT : begin_preset(&reader, &parts, name, &playlist, record, count);
 }
 
-/* @return 0 when the part names what is not there. */
-static int apply(struct glanz_engine *engine, GLANZ_CONST struct glanz_show *show,
-                 GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, struct glanz_change change) {
+glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t room, const char *name) {
+    struct reader reader;
+    struct text playlist;
+    uint8_t parts;
+    if (count == NULL || !glanz_saved_name_valid(name)) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = begin_preset(&reader, &parts, NULL, &playlist, record, *count);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    size_t length = strlen(name);
+    size_t rest = *count - 4u - 5u - record[4];
+    if (5u + length + rest + 4u > room) {
+        return GLANZ_ERR_FULL;
+    }
+    memmove(record + 5 + length, record + 5 + record[4], rest);
+    record[4] = (uint8_t)length;
+    memcpy(record + 5, name, length);
+    struct writer writer = {record, 5u + length + rest, room};
+    return end_record(&writer, count, parts);
+}
+
+/* ---- showing ---- */
+
+static void miss(struct glanz_missed *missed, uint8_t *counter, struct text name) {
+    (*counter)++;
+    if (missed->first[0] == '\0') {
+        uint8_t length = name.length < GLANZ_NAME_MOST ? name.length : GLANZ_NAME_MOST;
+        memcpy(missed->first, name.bytes, length);
+        missed->first[length] = '\0';
+    }
+}
+
+static uint8_t find_segment(GLANZ_CONST struct glanz_show *show, struct text name) {
     uint8_t segment = 0;
-    while (segment < show->segment_count && !glanz_text_equal(show->segments[segment].name, part->segment)) {
+    while (segment < show->segment_count && !is_named(show->segments[segment].name, name)) {
         segment++;
     }
+    return segment;
+}
+
+static void apply(struct glanz_missed *missed, struct glanz_control *control, GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects,
+                  const struct part *part, uint8_t aspects, struct glanz_change change) {
+    GLANZ_CONST struct glanz_show *show = control->show;
+    uint8_t segment = find_segment(show, part->segment);
     if (segment == show->segment_count) {
-        return 0;
+        miss(missed, &missed->segments, part->segment);
+        return;
     }
+    aspects = (uint8_t)(aspects & part->aspects);
     struct glanz_look look;
     memset(&look, 0, sizeof look);
-    for (uint8_t i = 0; effects[i] != NULL && part->effect[0] != '\0'; i++) {
-        if (glanz_text_equal(effects[i]->name, part->effect)) {
-            look.effect = effects[i];
-        }
+    for (uint8_t i = 0; effects[i] != NULL && part->effect.length != 0; i++) {
+        look.effect = is_named(effects[i]->name, part->effect) ? effects[i] : look.effect;
     }
-    for (uint8_t i = 0; i < show->palette_count && part->palette[0] != '\0'; i++) {
-        if (glanz_text_equal(show->palettes[i].name, part->palette)) {
-            look.gradient = show->palettes[i].gradient;
-        }
+    for (uint8_t i = 0; i < show->palette_count && part->palette.length != 0; i++) {
+        look.gradient = is_named(show->palettes[i].name, part->palette) ? show->palettes[i].gradient : look.gradient;
     }
-    for (uint16_t i = 0; i < show->look_count && part->look[0] != '\0'; i++) {
-        if (glanz_text_equal(show->looks[i].name, part->look)) {
+    for (uint16_t i = 0; i < show->look_count && part->look.length != 0; i++) {
+        if (is_named(show->looks[i].name, part->look)) {
             look.name = show->looks[i].name;
             look.content = show->looks[i].content;
         }
@@ -222,39 +345,219 @@ static int apply(struct glanz_engine *engine, GLANZ_CONST struct glanz_show *sho
     look.settings = part->settings;
     look.setting_count = part->params;
     look.brightness = part->look_brightness;
-    if ((look.effect == NULL && part->effect[0] != '\0') || (look.gradient == NULL && part->palette[0] != '\0')) {
-        return 0;
+    uint8_t colored = (aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) != 0;
+    if ((aspects & GLANZ_ASPECT_LOOK) != 0 && look.effect == NULL && part->effect.length != 0) {
+        miss(missed, &missed->looks, part->effect);
+    } else if (colored && look.gradient == NULL && part->palette.length != 0) {
+        miss(missed, &missed->looks, part->palette);
+    } else if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
+        if (glanz_engine_look(control->engine, segment, look.effect == NULL ? NULL : &look, change) != GLANZ_OK) {
+            miss(missed, &missed->looks, part->look);
+        }
+#if GLANZ_SEQUENCES
+    } else if ((aspects & GLANZ_ASPECT_PALETTE) != 0) {
+        struct glanz_showing as;
+        memset(&as, 0, sizeof as);
+        as.gradient = look.gradient;
+        (void)control_show_again(control, segment, &as, GLANZ_ASPECT_PALETTE, change);
+#endif
     }
-    return glanz_engine_look(engine, segment, look.effect == NULL ? NULL : &look, change) == GLANZ_OK &&
-           glanz_engine_switch(engine, segment, part->on, change) == GLANZ_OK &&
-           glanz_engine_brightness(engine, segment, part->brightness, change) == GLANZ_OK;
+    glanz_status status = GLANZ_OK;
+    if ((aspects & GLANZ_ASPECT_ON) != 0) {
+        status = glanz_engine_switch(control->engine, segment, part->on, change);
+    }
+    if ((aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 && status == GLANZ_OK) {
+        status = glanz_engine_brightness(control->engine, segment, part->brightness, change);
+    }
+    if (status != GLANZ_OK) {
+        miss(missed, &missed->segments, part->segment);
+    }
 }
 
-glanz_status glanz_preset_unpack(uint8_t *missed, struct glanz_engine *engine, GLANZ_CONST struct glanz_show *show,
+#if GLANZ_SEQUENCES
+static uint8_t find_playlist(GLANZ_CONST struct glanz_show *show, struct text name) {
+    uint8_t list = 0;
+    while (list < show->playlist_count && !is_named(show->playlists[list].name, name)) {
+        list++;
+    }
+    return list;
+}
+#endif
+
+glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_control *control,
                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record, size_t count,
                                  struct glanz_change change) {
-    if (engine == NULL || show == NULL || effects == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
     struct reader reader;
     struct part part;
+    struct text playlist;
+    struct glanz_missed gone;
     uint8_t parts;
-    glanz_status status = begin(&reader, &parts, NULL, record, count);
+    segment_mask segments = 0;
+    if (control == NULL || control->show == NULL || effects == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_status status = begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts && status == GLANZ_OK; i++) {
-        get_part(&reader, &part);
+        get_part(&reader, &part, reader.format >= 2);
+        uint8_t segment = reader.bad ? control->show->segment_count : find_segment(control->show, part.segment);
+        segments = (segment_mask)(segments | (segment < control->show->segment_count ? BIT(segment) : 0));
         status = reader.bad ? GLANZ_ERR_DAMAGED : GLANZ_OK;
     }
-    if (status != GLANZ_OK || reader.at != reader.count) {
-        return GLANZ_ERR_DAMAGED;
+    if (status == GLANZ_OK && reader.at != reader.count) {
+        status = GLANZ_ERR_DAMAGED;
     }
-    uint8_t gone = 0;
-    (void)begin(&reader, &parts, NULL, record, count);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    memset(&gone, 0, sizeof gone);
+#if GLANZ_SEQUENCES
+    uint8_t list = playlist.length == 0 ? 255 : find_playlist(control->show, playlist);
+    if (playlist.length != 0 && list == control->show->playlist_count) {
+        miss(&gone, &gone.looks, playlist);
+        list = 255;
+    }
+    status = control_wake(control, change.at_us);
+    control_touch(control, list == 255 ? segments : segments | control_list_segments(control->show, list), 1);
+#endif
+    (void)begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts; i++) {
-        get_part(&reader, &part);
-        gone = (uint8_t)(gone + !apply(engine, show, effects, &part, change));
+        get_part(&reader, &part, reader.format >= 2);
+        apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
+    }
+#if GLANZ_SEQUENCES
+    if (list != 255) {
+        status = control_play(control, list, GLANZ_ALL, change.at_us);
+    }
+    glanz_control_saved(control, segments);
+#endif
+    if (missed != NULL) {
+        *missed = gone;
+    }
+    return status;
+}
+
+/* ---- the running state ---- */
+
+#if GLANZ_SEQUENCES
+glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control) {
+    if (record == NULL || count == NULL || control == NULL || control->show == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    struct writer writer = {record, 0, room};
+    GLANZ_CONST struct glanz_show *show = control->show;
+    uint8_t players = 0;
+    for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
+        players = (uint8_t)(players + (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL));
+    }
+    put(&writer, RUNNING | RUNNING_FORMAT << 16, 4);
+    put(&writer, control->asleep != 0 ? control->sleep_lightness : glanz_engine_lightness(control->engine), 2);
+    put(&writer, players, 1);
+    for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
+        const struct player *player = &control->players[i];
+        if (player->depth == 0 || player->entry != GLANZ_ALL) {
+            continue;
+        }
+        put(&writer, player->depth, 1);
+        for (uint8_t k = 0; k < player->depth; k++) {
+            put_name(&writer, show->playlists[player->levels[k].list].name);
+            put(&writer, player->levels[k].turn, 1);
+            put(&writer, player->levels[k].rounds, 2);
+        }
+        glanz_time since = (player->paused ? player->paused_at : control->last) - player->item_began;
+        put(&writer, since / 1000u > 0xFFFFFFFEu ? 0xFFFFFFFEu : (uint32_t)(since / 1000u), 4);
+    }
+    uint8_t parts = 0;
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        const struct segment *segment = &control->segments[i];
+        struct glanz_showing showing;
+        if (segment->based && !segment->by_hand) {
+            showing = segment->base; /* what shows now passes */
+        } else if (glanz_engine_showing(&showing, control->engine, i) != GLANZ_OK) {
+            continue;
+        }
+        put_part(&writer, show, show->segments[i].name, &showing, GLANZ_ASPECTS & ~GLANZ_ASPECT_PLAYLIST);
+        put(&writer, segment->taken, 1);
+        parts++;
+    }
+    return end_record(&writer, count, parts);
+}
+
+/* Read the players; put them to work when `control` is not NULL. */
+static void get_players(struct reader *reader, uint8_t count, struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
+                        struct glanz_missed *gone, glanz_time at) {
+    for (uint8_t i = 0; i < count && !reader->bad; i++) {
+        struct level levels[GLANZ_NESTING];
+        uint8_t depth = (uint8_t)get(reader, 1);
+        uint8_t whole = depth;
+        for (uint8_t k = 0; k < depth && !reader->bad; k++) {
+            struct text name = get_name(reader);
+            struct level level;
+            memset(&level, 0, sizeof level);
+            level.list = find_playlist(show, name);
+            level.turn = (uint8_t)get(reader, 1);
+            level.rounds = (uint16_t)get(reader, 2);
+            int there = level.list < show->playlist_count && level.turn < show->playlists[level.list].item_count;
+            if ((!there || k >= GLANZ_NESTING) && whole > k) {
+                whole = k;
+                if (control != NULL) {
+                    miss(gone, &gone->looks, name);
+                }
+            }
+            if (k < whole) {
+                levels[k] = level;
+            }
+        }
+        uint32_t elapsed = get(reader, 4);
+        if (control != NULL && whole != 0 && !reader->bad) {
+            (void)control_resume(control, levels, whole, elapsed, at);
+        }
+    }
+}
+
+glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_control *control,
+                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record, size_t count,
+                                  glanz_time at_us) {
+    struct reader reader;
+    struct part part;
+    struct glanz_missed gone;
+    uint8_t parts;
+    if (control == NULL || control->show == NULL || effects == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    memset(&gone, 0, sizeof gone);
+    for (uint8_t round = 0; round < 2; round++) { /* looked through first, then shown */
+        struct glanz_change change = {at_us, 0};
+        glanz_status status = begin(&reader, &parts, RUNNING, RUNNING_FORMAT, record, count);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+        uint16_t lightness = (uint16_t)get(&reader, 2);
+        uint8_t players = (uint8_t)get(&reader, 1);
+        struct reader at_players = reader;
+        get_players(&reader, players, NULL, control->show, &gone, at_us);
+        for (uint8_t i = 0; i < parts && !reader.bad; i++) {
+            get_part(&reader, &part, 1);
+            uint8_t taken = (uint8_t)get(&reader, 1);
+            if (round == 1) {
+                uint8_t segment = find_segment(control->show, part.segment);
+                apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
+                if (segment < control->show->segment_count) {
+                    control->segments[segment].taken = taken;
+                }
+            }
+        }
+        if (reader.bad || reader.at != reader.count) {
+            return GLANZ_ERR_DAMAGED;
+        }
+        if (round == 1) {
+            get_players(&at_players, players, control, control->show, &gone, at_us);
+            change.over_ms = 1000;
+            status = glanz_engine_brightness(control->engine, GLANZ_ALL, lightness, change);
+        }
     }
     if (missed != NULL) {
         *missed = gone;
     }
     return GLANZ_OK;
 }
+#endif

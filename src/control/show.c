@@ -72,10 +72,104 @@ static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
             return GLANZ_OK;
         }
         break;
+#if GLANZ_SEQUENCES
+    case GLANZ_ACTION_PAUSE:
+    case GLANZ_ACTION_RANDOM: count = show->playlist_count; break;
+    case GLANZ_ACTION_JUMP:
+        count = show->playlist_count;
+        if (action->target < count && action->number >= show->playlists[action->target].item_count) {
+            return GLANZ_ERR_SHOW;
+        }
+        break;
+    case GLANZ_ACTION_SLEEP:
+    case GLANZ_ACTION_UNDO: return GLANZ_OK;
+#endif
     default: break;
     }
     return action->kind < GLANZ_ACTION_KINDS && action->target < count ? GLANZ_OK : GLANZ_ERR_SHOW;
 }
+
+static glanz_status refuse_list(struct glanz_fault *fault, GLANZ_CONST struct glanz_playlist *list, uint8_t item,
+                                GLANZ_CONST char *text) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, GLANZ_TEXT("playlists"));
+    glanz_fault_at(fault, list->name);
+    if (item != 255) {
+        glanz_fault_at(fault, GLANZ_TEXT("items"));
+        glanz_fault_at_index(fault, item);
+    }
+    glanz_fault_add(fault, text);
+    return GLANZ_ERR_SHOW;
+}
+
+#if GLANZ_SEQUENCES
+/* Playlists within playlists: how deep each is, found by asking again and again until nothing changes. */
+static glanz_status check_nesting(GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+    uint8_t deep[256];
+    for (uint16_t i = 0; i < show->playlist_count; i++) {
+        deep[i] = 1;
+    }
+    for (uint8_t round = 0; round <= GLANZ_NESTING; round++) {
+        for (uint8_t i = 0; i < show->playlist_count; i++) {
+            for (uint8_t k = 0; k < show->playlists[i].item_count; k++) {
+                GLANZ_CONST struct glanz_item *item = &show->playlists[i].items[k];
+                if (item->kind == GLANZ_ITEM_PLAYLIST && deep[item->preset] >= deep[i]) {
+                    deep[i] = (uint8_t)(deep[item->preset] + 1u);
+                }
+                if (deep[i] > GLANZ_NESTING) {
+                    refuse_list(fault, &show->playlists[i], k,
+                                GLANZ_TEXT("a playlist in a playlist in a playlist: expected at most "));
+                    glanz_fault_number(fault, GLANZ_NESTING);
+                    glanz_fault_add(fault, GLANZ_TEXT(" within each other, and none within itself"));
+                    return GLANZ_ERR_SHOW;
+                }
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_item(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_playlist *list, uint8_t index,
+                               struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_item *item = &list->items[index];
+    if (item->kind > GLANZ_ITEM_DARK || (item->kind == GLANZ_ITEM_PRESET && item->preset >= show->preset_count) ||
+        (item->kind == GLANZ_ITEM_PLAYLIST && item->preset >= show->playlist_count)) {
+        return refuse_list(fault, list, index, GLANZ_TEXT("expected a preset or a playlist of the show"));
+    }
+    if (item->kind == GLANZ_ITEM_PLAYLIST && item->hold_ms == 0 && !list->timed && index + 1 < list->item_count &&
+        show->playlists[item->preset].rounds == 0) {
+        return refuse_list(fault, list, index,
+                           GLANZ_TEXT("this playlist goes on for ever, and what follows would never come: expected its \"rounds\", "
+                                      "or a \"hold\" here"));
+    }
+    if (list->timed && (index == 0 ? item->at_ms != 0 : item->at_ms <= list->items[index - 1].at_ms)) {
+        return refuse_list(fault, list, index, GLANZ_TEXT("expected times in order, the first at 0 s"));
+    }
+    return GLANZ_OK;
+}
+
+static uint32_t least_ms(GLANZ_CONST struct glanz_playlist *list, GLANZ_CONST struct glanz_item *item) {
+    return list->timed ? item->at_ms : item->kind == GLANZ_ITEM_PLAYLIST && item->hold_ms == 0 ? 100 : 0;
+}
+#else
+static glanz_status check_nesting(GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+    (void)show;
+    (void)fault;
+    return GLANZ_OK;
+}
+
+static glanz_status check_item(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_playlist *list, uint8_t index,
+                               struct glanz_fault *fault) {
+    return list->items[index].preset < show->preset_count ? GLANZ_OK
+                                                          : refuse_list(fault, list, index, GLANZ_TEXT("expected presets of the show"));
+}
+
+static uint32_t least_ms(GLANZ_CONST struct glanz_playlist *list, GLANZ_CONST struct glanz_item *item) {
+    (void)list;
+    (void)item;
+    return 0;
+}
+#endif
 
 static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
     for (uint8_t i = 0; i < show->preset_count; i++) {
@@ -88,21 +182,68 @@ static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct gl
         }
     }
     for (uint8_t i = 0; i < show->playlist_count; i++) {
+        GLANZ_CONST struct glanz_playlist *list = &show->playlists[i];
         uint64_t length = 0;
-        for (uint8_t k = 0; k < show->playlists[i].item_count; k++) {
-            length += (uint64_t)show->playlists[i].items[k].fade_ms + show->playlists[i].items[k].hold_ms;
-            if (show->playlists[i].items[k].preset >= show->preset_count) {
-                return refuse(fault, GLANZ_TEXT("playlists"), show->playlists[i].name,
-                              GLANZ_TEXT("expected presets of the show"));
+        for (uint8_t k = 0; k < list->item_count; k++) {
+            glanz_status status = check_item(show, list, k, fault);
+            if (status != GLANZ_OK) {
+                return status;
             }
+            length += (uint64_t)list->items[k].fade_ms + list->items[k].hold_ms + least_ms(list, &list->items[k]);
         }
         if (length < 100) {
-            return refuse(fault, GLANZ_TEXT("playlists"), show->playlists[i].name,
-                          GLANZ_TEXT("the items last less than 100 ms together; expected items with time to be seen"));
+            return refuse_list(fault, list, 255,
+                               GLANZ_TEXT("the items last less than 100 ms together; expected items with time to be seen"));
+        }
+#if GLANZ_SEQUENCES
+        if (list->then > GLANZ_THEN_BACK || (list->then == GLANZ_THEN_PRESET && list->then_preset >= show->preset_count)) {
+            return refuse_list(fault, list, 255, GLANZ_TEXT("what follows it is not in the show"));
+        }
+#endif
+    }
+    return check_nesting(show, fault);
+}
+
+#if GLANZ_CALENDAR
+static int bad_moment(GLANZ_CONST struct glanz_moment *moment) {
+    int32_t low = moment->kind == GLANZ_MOMENT_CLOCK ? 0 : -43200;
+    return moment->kind > GLANZ_MOMENT_SUNSET || moment->second < low || moment->second > (low == 0 ? 86399 : 43200);
+}
+
+static int bad_day(GLANZ_CONST struct glanz_day *day) {
+    static const uint8_t lengths[] = {0, 31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31};
+    return day->month > 12 || (day->month != 0 && (day->day == 0 || day->day > lengths[day->month])) ||
+           (day->year != 0 && (day->year < 2000 || day->year > 2099));
+}
+
+static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    for (uint8_t i = 0; i < show->entry_count; i++) {
+        GLANZ_CONST struct glanz_entry *entry = &show->entries[i];
+        GLANZ_CONST char *wrong = NULL;
+        int sun = entry->at.kind >= GLANZ_MOMENT_SUNRISE || entry->until.kind >= GLANZ_MOMENT_SUNRISE;
+        if (i >= GLANZ_ENTRIES_MOST) {
+            wrong = GLANZ_TEXT("expected fewer entries: see GLANZ_ENTRIES_MOST");
+        } else if (entry->target >= (entry->is_playlist ? show->playlist_count : show->preset_count)) {
+            wrong = GLANZ_TEXT("expected a preset or a playlist of the show");
+        } else if (entry->at.kind == GLANZ_MOMENT_NONE || bad_moment(&entry->at) || bad_moment(&entry->until)) {
+            wrong = GLANZ_TEXT("expected a time of day, or sunrise or sunset and at most 12 hours from it");
+        } else if (sun && !rig->placed) {
+            wrong = GLANZ_TEXT("the sun rises and sets by the place: expected a \"place\" in the rig");
+        } else if (bad_day(&entry->from) || bad_day(&entry->to) || (entry->from.month == 0) != (entry->to.month == 0) ||
+                   (entry->from.year == 0) != (entry->to.year == 0) || entry->weekdays > 127) {
+            wrong = GLANZ_TEXT("expected two days of the calendar, both with their year or both without");
+        } else if (entry->for_s > 7u * GLANZ_DAY || (entry->for_s != 0 && entry->until.kind != GLANZ_MOMENT_NONE && entry->every_s == 0)) {
+            wrong = GLANZ_TEXT("expected either how long, at most 7 days, or until when");
+        } else if (entry->every_s != 0 && (entry->every_s < 60 || entry->until.kind == GLANZ_MOMENT_NONE)) {
+            wrong = GLANZ_TEXT("what comes again and again is at least a minute apart, and has an \"until\"");
+        }
+        if (wrong != NULL) {
+            return refuse(fault, GLANZ_TEXT("calendar"), entry->name, wrong);
         }
     }
     return GLANZ_OK;
 }
+#endif
 
 static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                    struct glanz_fault *fault) {
@@ -157,6 +298,11 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     if (status == GLANZ_OK && show->start != NULL && check_action(show, show->start) != GLANZ_OK) {
         status = refuse(fault, GLANZ_TEXT("start"), NULL, GLANZ_TEXT("names what is not in the show"));
     }
+#if GLANZ_CALENDAR
+    if (status == GLANZ_OK) {
+        status = check_entries(show, rig, fault);
+    }
+#endif
     return status;
 }
 

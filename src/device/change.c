@@ -46,11 +46,14 @@ glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST str
     if (show->segment_count <= device->segment_room) { /* else the engine tells */
         status = glanz_device_room(device->rig, show, device->segment_room, device->size, fault);
     }
-    if (status == GLANZ_OK) {
+    if (status == GLANZ_OK && glanz_device_safe(device) == 0) {
         status = glanz_control_take(device->control, show, device->clock, 0, fault);
     }
     if (status == GLANZ_OK) {
         device->show = show;
+    }
+    if (status == GLANZ_OK && glanz_device_safe(device) != 0) {
+        status = glanz_device_leave_safe(device);
     }
     return status;
 }

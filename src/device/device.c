@@ -18,7 +18,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     if (glanz_rig_check(rig, NULL) != GLANZ_OK) {
         return 0;
     }
-    return align8(sizeof(struct glanz_device)) + align8(glanz_control_size(rig)) +
+    return align8(sizeof(struct glanz_device)) + align8(glanz_control_size(rig, segment_room == 0 ? 1 : segment_room)) +
            glanz_engine_size(rig, segment_room == 0 ? 1 : segment_room);
 }
 
@@ -38,11 +38,15 @@ void glanz_device_note(const struct glanz_device *device, const char *line) {
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
     uint8_t *at = (uint8_t *)device + align8(sizeof *device);
-    size_t left = device->size - align8(sizeof *device) - align8(glanz_control_size(rig));
-    uint8_t *engine_at = at + align8(glanz_control_size(rig));
+    size_t control_size = glanz_control_size(rig, device->segment_room);
+    size_t left = device->size - align8(sizeof *device) - align8(control_size);
+    uint8_t *engine_at = at + align8(control_size);
+#if GLANZ_CALENDAR
+    uint32_t utc = glanz_control_utc(device->control);
+#endif
     glanz_status status = glanz_engine_start(&device->engine, engine_at, left, rig, device->segment_room, fault);
     if (status == GLANZ_OK) {
-        status = glanz_control_start(&device->control, at, glanz_control_size(rig), device->engine, rig);
+        status = glanz_control_start(&device->control, at, control_size, device->engine, rig, device->segment_room);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -57,7 +61,12 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     }
     device->unsent = 0;
     status = glanz_engine_advance(device->engine, device->clock);
-    return status != GLANZ_OK ? status : glanz_control_take(device->control, show, device->clock, 1, fault);
+#if GLANZ_CALENDAR
+    if (utc != 0 && status == GLANZ_OK) {
+        status = glanz_control_clock(device->control, utc, device->clock);
+    }
+#endif
+    return status != GLANZ_OK ? status : glanz_device_begin(device, fault);
 }
 
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
@@ -70,7 +79,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
     if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
         setup->port->version != 1 || setup->port->start == NULL || setup->port->busy == NULL ||
-        (setup->port->load == NULL) != (setup->port->save == NULL) || setup->segment_room > GLANZ_SEGMENTS_MOST ||
+        setup->segment_room > GLANZ_SEGMENTS_MOST ||
         ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -92,6 +101,10 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->effects = setup->effects;
     device->size = size;
     device->segment_room = room;
+#if GLANZ_SAVED_MOST > 0
+    device->store = setup->store;
+    device->safe = glanz_device_count_reset(device);
+#endif
     status = glanz_device_build(device, setup->rig, setup->show, fault);
     if (status == GLANZ_OK) {
         glanz_device_read_saved(device);
@@ -203,9 +216,20 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     device->clock += elapsed;
     device->counts.frames++;
     device->inside = 1;
+    uint32_t still = device->counts.still;
     glanz_status status = frame(device, now_us);
+    glanz_time next = device->counts.still == still ? device->clock : glanz_control_next(device->control);
+    glanz_device_keep(device, 0, next);
     device->inside = 0;
     return status;
+}
+
+void glanz_device_idle(struct glanz_device *device, uint32_t spare_us) {
+    if (device != NULL && !device->inside) {
+        device->inside = 1;
+        glanz_device_keep(device, spare_us, device->clock);
+        device->inside = 0;
+    }
 }
 
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us) {
@@ -249,6 +273,12 @@ GLANZ_CONST struct glanz_rig *glanz_device_rig(const struct glanz_device *device
 GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *device) {
     return device == NULL ? NULL : device->show;
 }
+
+#if GLANZ_CALENDAR
+glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
+    return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_control_clock(device->control, utc, device->clock);
+}
+#endif
 
 glanz_time glanz_device_clock(const struct glanz_device *device) {
     return device == NULL ? 0 : device->clock;

@@ -1,12 +1,10 @@
 /* SPDX-License-Identifier: MIT */
-/* Pictures kept in the port's store: records of their own, each a name, the picture's bytes, and a checksum over both. */
+/* Pictures kept in the store: records of their own, each a name, the picture's bytes, and a checksum over both. */
 #include <string.h>
 
 #include <glanz/device.h>
 
 #if GLANZ_FIELDS
-
-#define KEY_PICTURES 0x200u /* records of pictures: this and those after it */
 
 static uint32_t get32(const uint8_t *bytes) {
     return (uint32_t)bytes[0] | (uint32_t)bytes[1] << 8 | (uint32_t)bytes[2] << 16 | (uint32_t)bytes[3] << 24;
@@ -30,13 +28,13 @@ static int open_record(struct glanz_picture *picture, const uint8_t *record, siz
 }
 
 /* The record with a name, and the first free one; GLANZ_PICTURES_MOST for none. `memory` is for looking at them. */
-static glanz_status find_record(uint8_t *found, uint8_t *unused, const struct glanz_port *port, const char *name,
+static glanz_status find_record(uint8_t *found, uint8_t *unused, struct glanz_store *store, const char *name,
                                 uint8_t *memory, size_t size) {
     *found = GLANZ_PICTURES_MOST;
     *unused = GLANZ_PICTURES_MOST;
     for (uint8_t i = 0; i < GLANZ_PICTURES_MOST; i++) {
         size_t count = 0;
-        glanz_status status = port->load(port->user, (uint16_t)(KEY_PICTURES + i), memory, size, &count);
+        glanz_status status = glanz_store_load(store, (uint16_t)(GLANZ_KEY_PICTURES + i), memory, size, &count);
         if (status != GLANZ_OK) {
             return status;
         }
@@ -49,16 +47,21 @@ static glanz_status find_record(uint8_t *found, uint8_t *unused, const struct gl
     return GLANZ_OK;
 }
 
-glanz_status glanz_pictures_keep(const struct glanz_port *port, const char *name, const uint8_t *bytes, size_t count,
+static glanz_status save(struct glanz_store *store, uint8_t number, const uint8_t *record, size_t count) {
+    glanz_status status = glanz_store_finish(store); /* whatever is under way */
+    if (status == GLANZ_OK) {
+        status = glanz_store_save(store, (uint16_t)(GLANZ_KEY_PICTURES + number), record, count);
+    }
+    return status == GLANZ_OK ? glanz_store_finish(store) : status;
+}
+
+glanz_status glanz_pictures_keep(struct glanz_store *store, const char *name, const uint8_t *bytes, size_t count,
                                  uint8_t *memory, size_t size) {
     struct glanz_picture_head head;
     uint8_t found;
     uint8_t unused;
-    if (port == NULL || !glanz_saved_name_valid(name) || memory == NULL || (bytes == NULL && count != 0)) {
+    if (store == NULL || !glanz_saved_name_valid(name) || memory == NULL || (bytes == NULL && count != 0)) {
         return GLANZ_ERR_ARGUMENT;
-    }
-    if (port->load == NULL || port->save == NULL) {
-        return GLANZ_ERR_ABSENT;
     }
     size_t length = strlen(name) + 1;
     size_t all = length + count + 4u;
@@ -68,13 +71,12 @@ glanz_status glanz_pictures_keep(const struct glanz_port *port, const char *name
     if (count != 0 && glanz_picture_open(&head, bytes, (uint32_t)count, 1) != GLANZ_OK) {
         return GLANZ_ERR_DAMAGED;
     }
-    glanz_status status = find_record(&found, &unused, port, name, memory, size);
+    glanz_status status = find_record(&found, &unused, store, name, memory, size);
     if (status != GLANZ_OK) {
         return status;
     }
     if (count == 0) {
-        return found == GLANZ_PICTURES_MOST ? GLANZ_ERR_ABSENT
-                                            : port->save(port->user, (uint16_t)(KEY_PICTURES + found), NULL, 0);
+        return found == GLANZ_PICTURES_MOST ? GLANZ_ERR_ABSENT : save(store, found, NULL, 0);
     }
     found = found == GLANZ_PICTURES_MOST ? unused : found;
     if (found == GLANZ_PICTURES_MOST) {
@@ -86,25 +88,22 @@ glanz_status glanz_pictures_keep(const struct glanz_port *port, const char *name
     for (uint8_t i = 0; i < 4; i++) {
         memory[length + count + i] = (uint8_t)(crc >> (8 * i));
     }
-    return port->save(port->user, (uint16_t)(KEY_PICTURES + found), memory, all);
+    return save(store, found, memory, all);
 }
 
 glanz_status glanz_pictures_load(struct glanz_picture *pictures, uint8_t *count, uint8_t room, uint8_t *damaged,
-                                 const struct glanz_port *port, uint8_t *memory, size_t size) {
+                                 struct glanz_store *store, uint8_t *memory, size_t size) {
     size_t used = 0;
-    if (pictures == NULL || count == NULL || port == NULL || memory == NULL) {
+    if (pictures == NULL || count == NULL || store == NULL || memory == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
     *count = 0;
     if (damaged != NULL) {
         *damaged = 0;
     }
-    if (port->load == NULL) {
-        return GLANZ_ERR_ABSENT;
-    }
     for (uint8_t i = 0; i < GLANZ_PICTURES_MOST; i++) {
         size_t bytes = 0;
-        glanz_status status = port->load(port->user, (uint16_t)(KEY_PICTURES + i), memory + used, size - used, &bytes);
+        glanz_status status = glanz_store_load(store, (uint16_t)(GLANZ_KEY_PICTURES + i), memory + used, size - used, &bytes);
         if (status != GLANZ_OK) {
             return status;
         }

@@ -5,10 +5,6 @@
 
 #include <glanz/device.h>
 
-struct saved {
-    char name[GLANZ_NAME_MOST + 1]; /* empty: free */
-};
-
 /* Another rig, on its way or on trial. */
 struct trial {
     GLANZ_CONST struct glanz_rig *old_rig, *next_rig;
@@ -41,7 +37,18 @@ struct glanz_device {
     struct trial trial;
 #endif
 #if GLANZ_SAVED_MOST > 0
-    struct saved saved[GLANZ_SAVED_MOST];
+    struct glanz_store *store;
+    glanz_time save_since;  /* when the save that is under way began */
+    glanz_time kept_at;     /* when the running state was last kept */
+    glanz_time changed_at;  /* when a hand last changed something */
+    struct glanz_changes kept, seen;
+    uint16_t saving;        /* key of the save under way; 0: none */
+    uint64_t saving_segments;
+    uint8_t early;          /* resets before this start */
+    uint8_t safe;
+    uint8_t old_enough;     /* has run for GLANZ_EARLY_MS */
+    uint8_t spent;          /* the running state does not fit: not tried again until something else is saved */
+    uint8_t order[GLANZ_SAVED_MOST]; /* slots of the saved presets, in their order; 255 behind the last */
 #endif
 };
 
@@ -57,7 +64,13 @@ void glanz_device_note(const struct glanz_device *device, const char *line);
 glanz_status glanz_device_change(struct glanz_device *device);
 /* Does a change of rigs hold on to this memory? */
 int glanz_device_change_uses(const struct glanz_device *device, const void *memory, size_t size);
-/* Names of the presets saved before. */
+/* What was saved before: which presets there are. */
 void glanz_device_read_saved(struct glanz_device *device);
+/* Is this start to be a safe one? Counts it. */
+uint8_t glanz_device_count_reset(struct glanz_device *device);
+/* Begin the show: with what was last showing, where that is wanted and there, else with its start action. */
+glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault);
+/* Work on what is to be saved. @param still nothing moves before this time on the device's clock. */
+void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_time still);
 
 #endif

@@ -25,6 +25,31 @@ struct named { /* what contents may name */
     const struct glanz_world *world;
 };
 
+struct reading {
+    struct json json;
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
+    struct glanz_show *show;
+    struct glanz_named_color *colors;
+    struct glanz_show_palette *palettes;
+    uint8_t palette_room;
+    const struct glanz_look *looks;
+    const struct glanz_segment *segments;
+    const struct glanz_preset *presets;
+    const struct glanz_playlist *playlists;
+    struct named named;
+};
+
+GLANZ_CONST struct glanz_look *read_find_look(struct reading *reading, int token);
+uint8_t read_find_segment(struct reading *reading, int token);
+uint8_t read_find_preset(struct reading *reading, int token);
+
+/* What follows each other: playlists, actions, triggers, the calendar. */
+void read_playlists(struct reading *reading, int object);
+void read_action(struct reading *reading, int object, struct glanz_action *action);
+void read_trigger(struct reading *reading, int object, struct glanz_trigger *trigger);
+void read_calendar(struct reading *reading, int object);
+
 /* A picture of a show; its name is read already. */
 void read_picture(struct json *json, int object, struct glanz_picture *picture, const struct named *named);
 /* What a look shows, of the kind its effect needs; its keys, closed by NULL. */
@@ -36,5 +61,8 @@ extern const char *const document_corners[];
 extern const char *const document_alongs[];
 extern const char *const document_turns[];
 extern const char *const document_lies[];
+extern const char *const document_days[];
+extern const char *const document_thens[];
+extern const char *const document_aspects[];
 
 #endif

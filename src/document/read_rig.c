@@ -6,7 +6,8 @@
 #include "parts.h"
 
 static const char *const rig_keys[] = {"rig",     "frames",   "lowest blink", "refresh", "supplies",
-                                       "outputs", "surfaces", "inputs",       NULL};
+                                       "outputs", "surfaces", "inputs",       "place",   "zone",     NULL};
+static const char *const place_keys[] = {"latitude", "longitude", NULL};
 static const char *const supply_keys[] = {"volts", "limit", NULL};
 static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "trim", "line", NULL};
 static const char *const stretch_keys[] = {"chip", "leds", "order", "parallel", "white", "trim", "current", NULL};
@@ -199,6 +200,37 @@ static void read_input(struct json *json, int object, struct glanz_input *input)
     input->held_ms = (uint16_t)read_time(json, is, "held after", 50, 60000);
 }
 
+/* Degrees as "53.9312 N", in 1/10000. */
+static int32_t read_degrees(struct json *json, int token, char plus, char minus, int32_t most) {
+    char text[24];
+    int32_t degrees = 0;
+    int32_t share = 10000;
+    size_t at = 0;
+    if (json->status != GLANZ_OK) {
+        return 0;
+    }
+    if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text) {
+        while (text[at] >= '0' && text[at] <= '9' && at < 3) {
+            degrees = degrees * 10 + (text[at++] - '0');
+        }
+        degrees *= 10000;
+        if (at > 0 && text[at] == '.') {
+            for (at++; text[at] >= '0' && text[at] <= '9' && share > 1; at++) {
+                share /= 10;
+                degrees += (text[at] - '0') * share;
+            }
+        }
+        if (at > 0 && text[at] == ' ' && (text[at + 1] == plus || text[at + 1] == minus) && text[at + 2] == '\0' && degrees <= most) {
+            return text[at + 1] == plus ? degrees : -degrees;
+        }
+    }
+    json_fail(json, token,
+              plus == 'N' ? "expected degrees such as \"53.9312 N\" or \"33.9 S\", to 90, with at most four decimals"
+                          : "expected degrees such as \"8.6041 E\" or \"70.2 W\", to 180, with at most four decimals",
+              NULL, NULL);
+    return 0;
+}
+
 glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **out, size_t *used, void *memory, size_t size, const char *text,
                             size_t count, struct glanz_fault *fault) {
     struct json reading;
@@ -229,6 +261,23 @@ glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **out, size_t *used, vo
         return json->status;
     }
     rig->name = json_name(json, name);
+    int place = json_member(json, 0, "place");
+    int zone = json_member(json, 0, "zone");
+    if (place >= 0 && json_object(json, place, place_keys)) {
+        rig->placed = 1;
+        rig->latitude = read_degrees(json, json_require(json, place, "latitude"), 'N', 'S', 900000);
+        rig->longitude = read_degrees(json, json_require(json, place, "longitude"), 'E', 'W', 1800000);
+    }
+    if (zone >= 0) {
+        struct glanz_zone read;
+        uint8_t at = 0;
+        rig->zone = json_name(json, zone);
+        if (json->status == GLANZ_OK && glanz_zone_read(&read, &at, rig->zone) != GLANZ_OK) {
+            json_fail(json, zone,
+                      "expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one cannot be read on from ",
+                      rig->zone + at, NULL);
+        }
+    }
     rig->refresh_ms = (uint16_t)read_time(json, 0, "refresh", 20, 60000);
     rig->frames_per_s = frames < 0 ? 0 : (uint16_t)json_quantity(json, frames, QUANTITY_FRAMES, 1, 1000, NULL);
     if (lowest >= 0 && json_is(json, lowest, JSMN_STRING) && json_equal(json, lowest, "none")) {

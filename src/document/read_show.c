@@ -10,35 +10,13 @@ const char *const document_betweens[] = {"light", "even", "bands", NULL};
 const char *const document_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", "rises", "falls", NULL};
 
 static const char *const show_keys[] = {"show",     "brightness", "change",  "colors",    "palettes", "pictures", "looks",
-                                        "segments", "stack",      "presets", "playlists", "start",    "triggers", NULL};
+                                        "segments", "stack",      "presets", "playlists", "start",    "resume",   "triggers", "calendar", NULL};
 static const char *const palette_keys[] = {"stops", "between", NULL};
 static const char *const stop_keys[] = {"at", "color", NULL};
 static const char *const segment_keys[] = {"surface", "first",   "leds",       "grain",   "stencil", "reversed", "mirrored",
                                            "blend",   "opacity", "brightness", "on",      "look",    "lies",     "turned",
                                            "part",    "left",    "top",        "columns", "rows",    NULL};
-static const char *const part_keys[] = {"look", "on", "brightness", NULL};
-static const char *const playlist_keys[] = {"items", "rounds", NULL};
-static const char *const item_keys[] = {"preset", "hold", "fade", NULL};
-static const char *const trigger_keys[] = {"when", "do", NULL};
-static const char *const when_button_keys[] = {"button", "is", NULL};
-static const char *const when_value_keys[] = {"value", "rises above", "falls below", NULL};
-static const char *const action_keys[] = {"recall", "play", "stop", "next",    "previous", "brightness",
-                                          "switch", "look", "on",   "segment", "over",     NULL};
-
-struct reading {
-    struct json json;
-    GLANZ_CONST struct glanz_rig *rig;
-    GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
-    struct glanz_show *show;
-    struct glanz_named_color *colors;
-    struct glanz_show_palette *palettes;
-    uint8_t palette_room;
-    struct glanz_look *looks;
-    struct glanz_segment *segments;
-    struct glanz_preset *presets;
-    struct glanz_playlist *playlists;
-    struct named named;
-};
+static const char *const part_keys[] = {"look", "on", "brightness", "palette", NULL};
 
 /* ---- small things ---- */
 
@@ -332,18 +310,18 @@ static void read_look(struct reading *reading, int object, struct glanz_look *lo
     }
 }
 
-static const struct glanz_look *find_look(struct reading *reading, int token) {
+const struct glanz_look *read_find_look(struct reading *reading, int token) {
     int found = find_name(&reading->json, token, &reading->looks->name, sizeof *reading->looks, reading->show->look_count,
                           "no such look");
     return reading->json.status == GLANZ_OK ? &reading->looks[found] : NULL;
 }
 
-static uint8_t find_segment(struct reading *reading, int token) {
+uint8_t read_find_segment(struct reading *reading, int token) {
     return (uint8_t)find_name(&reading->json, token, &reading->segments->name, sizeof *reading->segments,
                               reading->show->segment_count, "no such segment");
 }
 
-static uint8_t find_preset(struct reading *reading, int token) {
+uint8_t read_find_preset(struct reading *reading, int token) {
     return (uint8_t)find_name(&reading->json, token, &reading->presets->name, sizeof *reading->presets,
                               reading->show->preset_count, "no such preset");
 }
@@ -446,7 +424,7 @@ static void read_segment(struct reading *reading, int object, struct glanz_segme
         } else if (json_equal(json, key, "on")) {
             segment->off = !json_flag(json, token);
         } else if (json_equal(json, key, "look")) {
-            segment->look = find_look(reading, token);
+            segment->look = read_find_look(reading, token);
         }
     }
     if (json->status != GLANZ_OK) {
@@ -476,7 +454,7 @@ static void read_stack(struct reading *reading, int token) {
     uint8_t index = 0;
     for (int at = count == 0 ? -1 : json_first(json, token); at >= 0 && json->status == GLANZ_OK;
          at = json_next(json, token, at)) {
-        uint8_t segment = find_segment(reading, at);
+        uint8_t segment = read_find_segment(reading, at);
         if (json->status == GLANZ_OK && (seen >> segment & 1u) != 0) {
             json_fail(json, at, "the segment stands twice in the stack; expected each once", NULL, NULL);
             return;
@@ -499,10 +477,10 @@ static void read_preset(struct reading *reading, int object, struct glanz_preset
     for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
          key = json_next(json, object, key)) {
         struct glanz_part *part = &parts[preset->part_count++];
-        part->segment = find_segment(reading, key);
+        part->segment = read_find_segment(reading, key);
         if (json_is(json, key + 1, JSMN_STRING)) {
             part->aspects = GLANZ_ASPECT_LOOK;
-            part->look = find_look(reading, key + 1);
+            part->look = read_find_look(reading, key + 1);
             continue;
         }
         if (!json_object(json, key + 1, part_keys)) {
@@ -513,7 +491,15 @@ static void read_preset(struct reading *reading, int object, struct glanz_preset
         int brightness = json_member(json, key + 1, "brightness");
         if (look >= 0) {
             part->aspects |= GLANZ_ASPECT_LOOK;
-            part->look = find_look(reading, look);
+            part->look = read_find_look(reading, look);
+        }
+        int palette = json_member(json, key + 1, "palette");
+        if (palette >= 0) {
+            part->aspects |= GLANZ_ASPECT_PALETTE;
+            part->gradient = find_palette(reading, palette);
+            if (look >= 0) {
+                json_fail(json, palette, "a look brings its own palette; expected either \"look\" or \"palette\"", NULL, NULL);
+            }
         }
         if (on >= 0) {
             part->aspects |= GLANZ_ASPECT_ON;
@@ -525,164 +511,6 @@ static void read_preset(struct reading *reading, int object, struct glanz_preset
         }
     }
     preset->parts = parts;
-}
-
-static void read_playlist(struct reading *reading, int object, struct glanz_playlist *playlist) {
-    struct json *json = &reading->json;
-    if (!json_object(json, object, playlist_keys)) {
-        return;
-    }
-    int rounds = json_member(json, object, "rounds");
-    int list = json_require(json, object, "items");
-    int count = json_list(json, list, JSMN_ARRAY, 255);
-    struct glanz_item *items = (struct glanz_item *)json_take(json, sizeof *items * (size_t)count);
-    if (json->status == GLANZ_OK && count == 0) {
-        json_fail(json, list, "expected at least one item", NULL, NULL);
-    }
-    playlist->rounds = rounds < 0 ? 0 : (uint16_t)json_count(json, rounds, 1, 65535);
-    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = json_next(json, list, at)) {
-        if (!json_object(json, at, item_keys)) {
-            return;
-        }
-        struct glanz_item *item = &items[playlist->item_count++];
-        int preset = json_require(json, at, "preset");
-        int hold = json_require(json, at, "hold");
-        int fade = json_member(json, at, "fade");
-        if (json->status == GLANZ_OK) {
-            item->preset = find_preset(reading, preset);
-            item->hold_ms = (uint32_t)json_quantity(json, hold, QUANTITY_TIME, 0, 86400000, NULL);
-            item->fade_ms = fade < 0 ? 0 : (uint32_t)json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
-        }
-    }
-    playlist->items = items;
-}
-
-/* ---- actions, triggers ---- */
-
-static int has(struct json *json, int object, const char *key) {
-    return json_member(json, object, key);
-}
-
-static void read_action(struct reading *reading, int object, struct glanz_action *action) {
-    struct json *json = &reading->json;
-    static const char *const kinds[] = {"recall", "play", "stop", "next", "previous", "brightness", "switch", "look", NULL};
-    if (!json_object(json, object, action_keys)) {
-        return;
-    }
-    uint8_t kind = 0;
-    uint8_t kinds_said = 0;
-    int token = -1;
-    for (uint8_t i = 0; kinds[i] != NULL; i++) {
-        if (has(json, object, kinds[i]) >= 0) {
-            kind = i;
-            kinds_said++;
-            token = has(json, object, kinds[i]);
-        }
-    }
-    int over = has(json, object, "over");
-    int segment = has(json, object, "segment");
-    int on = has(json, object, "on");
-    if (kinds_said != 1) {
-        json_fail(json, object, "expected one of: recall, play, stop, next, previous, brightness, switch, look", NULL, NULL);
-        return;
-    }
-    uint8_t is_list = kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS;
-    if (segment >= 0 && kind != GLANZ_ACTION_BRIGHTNESS && kind != GLANZ_ACTION_LOOK) {
-        json_fail(json, segment, "expected no \"segment\" with this action", NULL, NULL);
-    }
-    if ((on >= 0) != (kind == GLANZ_ACTION_SWITCH)) {
-        json_fail(json, on >= 0 ? on : object,
-                  on >= 0 ? "expected \"on\" only with \"switch\"" : "the key \"on\" is missing here", NULL, NULL);
-    }
-    if (over >= 0 && is_list) {
-        json_fail(json, over, "a playlist has its own times; expected no \"over\"", NULL, NULL);
-    }
-    action->kind = kind;
-    action->over_ms = over < 0 ? GLANZ_OWN_TIME : (uint32_t)json_quantity(json, over, QUANTITY_TIME, 0, 3600000, NULL);
-    if (json->status != GLANZ_OK) {
-        return;
-    }
-    if (is_list) {
-        action->target = (uint8_t)find_name(json, token, &reading->playlists->name, sizeof *reading->playlists,
-                                            reading->show->playlist_count, "no such playlist");
-    } else if (kind == GLANZ_ACTION_RECALL) {
-        action->target = find_preset(reading, token);
-    } else if (kind == GLANZ_ACTION_BRIGHTNESS) {
-        action->number = read_lightness(json, token);
-        action->target = segment < 0 ? GLANZ_ALL : find_segment(reading, segment);
-    } else if (kind == GLANZ_ACTION_SWITCH) {
-        action->target = find_segment(reading, token);
-        action->number =
-            json_is(json, on, JSMN_STRING) && json_equal(json, on, "other") ? 2 : (uint16_t)(json_flag(json, on) != 0);
-    } else {
-        action->look = find_look(reading, token);
-        action->target = segment < 0 ? 0 : find_segment(reading, segment);
-        if (segment < 0) {
-            json_fail(json, object, "the key ", "segment", " is missing here");
-        }
-    }
-}
-
-static uint8_t find_input(struct reading *reading, int token, uint8_t kind) {
-    struct json *json = &reading->json;
-    uint8_t index = (uint8_t)find_name(json, token, reading->rig->input_count == 0 ? NULL : &reading->rig->inputs->name,
-                                       sizeof *reading->rig->inputs, reading->rig->input_count, "no such input in the rig");
-    if (json->status == GLANZ_OK && reading->rig->inputs[index].kind != kind) {
-        json_fail(json, token,
-                  kind == GLANZ_INPUT_BUTTON ? "expected a button; this input is a value"
-                                             : "expected a value; this input is a button",
-                  NULL, NULL);
-    }
-    return index;
-}
-
-static void read_trigger(struct reading *reading, int object, struct glanz_trigger *trigger) {
-    struct json *json = &reading->json;
-    if (!json_object(json, object, trigger_keys)) {
-        return;
-    }
-    int when = json_require(json, object, "when");
-    int list = json_require(json, object, "do");
-    if (json->status != GLANZ_OK || !json_object(json, when, NULL)) {
-        return;
-    }
-    int button = has(json, when, "button");
-    if (!json_object(json, when, button >= 0 ? when_button_keys : when_value_keys)) {
-        return;
-    }
-    if (button >= 0) {
-        trigger->input = find_input(reading, button, GLANZ_INPUT_BUTTON);
-        int is = json_require(json, when, "is");
-        trigger->event = json->status != GLANZ_OK ? 0 : find_choice(json, is, document_events);
-        if (json->status == GLANZ_OK && trigger->event >= GLANZ_EVENT_RISES) {
-            json_fail(json, is,
-                      "a button does not rise or fall; expected one of: pressed, pressed once, pressed twice, held, released",
-                      NULL, NULL);
-        }
-    } else {
-        int value = json_require(json, when, "value");
-        int rises = has(json, when, "rises above");
-        int falls = has(json, when, "falls below");
-        if ((rises < 0) == (falls < 0)) {
-            json_fail(json, when, "expected either \"rises above\" or \"falls below\"", NULL, NULL);
-        }
-        if (json->status == GLANZ_OK) {
-            trigger->input = find_input(reading, value, GLANZ_INPUT_VALUE);
-            trigger->event = rises >= 0 ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS;
-            trigger->level = read_lightness(json, rises >= 0 ? rises : falls);
-        }
-    }
-    int count = json_list(json, list, JSMN_ARRAY, 32);
-    struct glanz_action *actions = (struct glanz_action *)json_take(json, sizeof *actions * (size_t)count);
-    if (json->status == GLANZ_OK && count == 0) {
-        json_fail(json, list, "expected at least one action", NULL, NULL);
-    }
-    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = json_next(json, list, at)) {
-        read_action(reading, at, &actions[trigger->action_count++]);
-    }
-    trigger->actions = actions;
 }
 
 /* ---- the whole ---- */
@@ -719,11 +547,12 @@ static void read_all(struct reading *reading) {
 
     int looks = json_require(json, 0, "looks");
     int count = json_list(json, looks, JSMN_OBJECT, 1000);
-    reading->looks = (struct glanz_look *)json_take(json, sizeof *reading->looks * (size_t)count);
+    struct glanz_look *made_looks = (struct glanz_look *)json_take(json, sizeof *made_looks * (size_t)count);
+    reading->looks = made_looks;
     show->looks = reading->looks;
     for (int key = count == 0 ? -1 : json_first(json, looks); key >= 0 && json->status == GLANZ_OK;
          key = json_next(json, looks, key)) {
-        struct glanz_look *look = &reading->looks[show->look_count];
+        struct glanz_look *look = &made_looks[show->look_count];
         look->name = json_name(json, key);
         read_look(reading, key + 1, look);
         show->look_count++;
@@ -731,11 +560,12 @@ static void read_all(struct reading *reading) {
 
     int segments = json_require(json, 0, "segments");
     count = json_list(json, segments, JSMN_OBJECT, GLANZ_SEGMENTS_MOST);
-    reading->segments = (struct glanz_segment *)json_take(json, sizeof *reading->segments * (size_t)count);
+    struct glanz_segment *made_segments = (struct glanz_segment *)json_take(json, sizeof *made_segments * (size_t)count);
+    reading->segments = made_segments;
     show->segments = reading->segments;
     for (int key = count == 0 ? -1 : json_first(json, segments); key >= 0 && json->status == GLANZ_OK;
          key = json_next(json, segments, key)) {
-        struct glanz_segment *segment = &reading->segments[show->segment_count];
+        struct glanz_segment *segment = &made_segments[show->segment_count];
         segment->name = json_name(json, key);
         segment->seed = glanz_text_hash(segment->name);
         read_segment(reading, key + 1, segment);
@@ -745,27 +575,18 @@ static void read_all(struct reading *reading) {
 
     int presets = json_member(json, 0, "presets");
     count = json_list(json, presets, JSMN_OBJECT, 255);
-    reading->presets = (struct glanz_preset *)json_take(json, sizeof *reading->presets * (size_t)count);
+    struct glanz_preset *made_presets = (struct glanz_preset *)json_take(json, sizeof *made_presets * (size_t)count);
+    reading->presets = made_presets;
     show->presets = reading->presets;
     for (int key = count == 0 ? -1 : json_first(json, presets); key >= 0 && json->status == GLANZ_OK;
          key = json_next(json, presets, key)) {
-        struct glanz_preset *preset = &reading->presets[show->preset_count];
+        struct glanz_preset *preset = &made_presets[show->preset_count];
         preset->name = json_name(json, key);
         read_preset(reading, key + 1, preset);
         show->preset_count++;
     }
 
-    int playlists = json_member(json, 0, "playlists");
-    count = json_list(json, playlists, JSMN_OBJECT, 64);
-    reading->playlists = (struct glanz_playlist *)json_take(json, sizeof *reading->playlists * (size_t)count);
-    show->playlists = reading->playlists;
-    for (int key = count == 0 ? -1 : json_first(json, playlists); key >= 0 && json->status == GLANZ_OK;
-         key = json_next(json, playlists, key)) {
-        struct glanz_playlist *playlist = &reading->playlists[show->playlist_count];
-        playlist->name = json_name(json, key);
-        read_playlist(reading, key + 1, playlist);
-        show->playlist_count++;
-    }
+    read_playlists(reading, json_member(json, 0, "playlists"));
 
     int start = json_member(json, 0, "start");
     if (start >= 0 && json->status == GLANZ_OK) {
@@ -775,6 +596,9 @@ static void read_all(struct reading *reading) {
         }
         show->start = action;
     }
+
+    int resume = json_member(json, 0, "resume");
+    show->resume = resume >= 0 && json_flag(json, resume) != 0;
 
     int triggers = json_member(json, 0, "triggers");
     count = json_list(json, triggers, JSMN_OBJECT, 255);
@@ -786,6 +610,7 @@ static void read_all(struct reading *reading) {
         read_trigger(reading, key + 1, &trigger[show->trigger_count]);
         show->trigger_count++;
     }
+    read_calendar(reading, json_member(json, 0, "calendar"));
 }
 
 glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, void *memory, size_t size, const char *text,
@@ -825,4 +650,24 @@ glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, 
         *used = json->used;
     }
     return json->status;
+}
+
+glanz_status glanz_action_read(struct glanz_action *action, void *memory, size_t size, const char *text, size_t count,
+                               GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+    struct reading reading;
+    if (action == NULL || memory == NULL || text == NULL || show == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    memset(&reading, 0, sizeof reading);
+    memset(action, 0, sizeof *action);
+    struct glanz_show named = *show; /* what names lead to is looked up, and nothing is changed */
+    reading.show = &named;
+    reading.looks = show->looks;
+    reading.segments = show->segments;
+    reading.presets = show->presets;
+    reading.playlists = show->playlists;
+    if (json_open(&reading.json, memory, size, text, count, fault) == GLANZ_OK) {
+        read_action(&reading, 0, action);
+    }
+    return reading.json.status;
 }

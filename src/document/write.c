@@ -112,6 +112,68 @@ static void level_member(struct writer *writer, const char *name, uint16_t level
     }
 }
 
+static char *put_digits(char *at, uint32_t number, int least) {
+    char reversed[10];
+    int count = 0;
+    do {
+        reversed[count++] = (char)('0' + number % 10u);
+        number /= 10u;
+    } while (number != 0 || count < least);
+    while (count > 0) {
+        *at++ = reversed[--count];
+    }
+    *at = '\0';
+    return at;
+}
+
+static void degrees_member(struct writer *writer, const char *name, int32_t degrees, const char *ways) {
+    char text[24];
+    uint32_t size = (uint32_t)(degrees < 0 ? -degrees : degrees);
+    char *at = put_digits(text, size / 10000u, 1);
+    *at++ = '.';
+    at = put_digits(at, size % 10000u, 4);
+    at[0] = ' ';
+    at[1] = ways[degrees < 0];
+    at[2] = '\0';
+    string_member(writer, name, text);
+}
+
+static void moment_member(struct writer *writer, const char *name, GLANZ_CONST struct glanz_moment *moment) {
+    char text[40];
+    char *at = text;
+    if (moment->kind == GLANZ_MOMENT_CLOCK) {
+        at = put_digits(at, (uint32_t)moment->second / 3600u, 2);
+        *at++ = ':';
+        at = put_digits(at, (uint32_t)moment->second / 60u % 60u, 2);
+        if (moment->second % 60 != 0) {
+            *at++ = ':';
+            put_digits(at, (uint32_t)moment->second % 60u, 2);
+        }
+    } else {
+        uint32_t size = (uint32_t)(moment->second < 0 ? -moment->second : moment->second);
+        strcpy(text, moment->kind == GLANZ_MOMENT_SUNRISE ? "sunrise" : "sunset");
+        if (size != 0) {
+            strcat(text, moment->second < 0 ? " - " : " + ");
+            put_digits(text + strlen(text), size % 60u != 0 ? size : size % 3600u != 0 ? size / 60u : size / 3600u, 1);
+            strcat(text, size % 60u != 0 ? " s" : size % 3600u != 0 ? " min" : " h");
+        }
+    }
+    string_member(writer, name, text);
+}
+
+static void day_member(struct writer *writer, const char *name, GLANZ_CONST struct glanz_day *day) {
+    char text[16];
+    char *at = text;
+    if (day->year != 0) {
+        at = put_digits(at, day->year, 4);
+        *at++ = '-';
+    }
+    at = put_digits(at, day->month, 2);
+    *at++ = '-';
+    put_digits(at, day->day, 2);
+    string_member(writer, name, text);
+}
+
 /* ---- rig ---- */
 
 static const char *const channel_names[] = {"red", "green", "blue", "white"};
@@ -346,6 +408,16 @@ glanz_status glanz_rig_write(GLANZ_CONST struct glanz_rig *rig, glanz_sink sink,
     }
     if (rig->refresh_ms != 0) {
         quantity_member(writer, "refresh", QUANTITY_TIME, rig->refresh_ms, 0);
+    }
+    if (rig->placed) {
+        key(writer, "place");
+        open(writer, "{", 1);
+        degrees_member(writer, "latitude", rig->latitude, "NS");
+        degrees_member(writer, "longitude", rig->longitude, "EW");
+        close(writer, "}");
+    }
+    if (rig->zone != NULL) {
+        string_member(writer, "zone", rig->zone);
     }
     key(writer, "supplies");
     open(writer, "{", 0);
@@ -612,6 +684,11 @@ static void write_preset(struct writer *writer, GLANZ_CONST struct glanz_show *s
         if ((part->aspects & GLANZ_ASPECT_LOOK) != 0) {
             string_member(writer, "look", part->look->name);
         }
+        for (uint8_t k = 0; (part->aspects & GLANZ_ASPECT_PALETTE) != 0 && k < show->palette_count; k++) {
+            if (show->palettes[k].gradient == part->gradient) {
+                string_member(writer, "palette", show->palettes[k].name);
+            }
+        }
         if ((part->aspects & GLANZ_ASPECT_ON) != 0) {
             flag_member(writer, "on", part->on);
         }
@@ -632,16 +709,81 @@ static void write_playlist(struct writer *writer, GLANZ_CONST struct glanz_show 
     for (uint8_t i = 0; i < playlist->item_count; i++) {
         next(writer);
         open(writer, "{", 1);
-        string_member(writer, "preset", show->presets[playlist->items[i].preset].name);
-        quantity_member(writer, "hold", QUANTITY_TIME, playlist->items[i].hold_ms, 0);
-        if (playlist->items[i].fade_ms != 0) {
-            quantity_member(writer, "fade", QUANTITY_TIME, playlist->items[i].fade_ms, 0);
+        GLANZ_CONST struct glanz_item *item = &playlist->items[i];
+        if (playlist->timed) {
+            quantity_member(writer, "at", QUANTITY_TIME, item->at_ms, 0);
+        }
+        if (item->kind == GLANZ_ITEM_DARK) {
+            flag_member(writer, "dark", 1);
+        } else if (item->kind == GLANZ_ITEM_PLAYLIST) {
+            string_member(writer, "playlist", show->playlists[item->preset].name);
+        } else {
+            string_member(writer, "preset", show->presets[item->preset].name);
+        }
+        if ((item->kind != GLANZ_ITEM_PLAYLIST || item->hold_ms != 0) && (!playlist->timed || i + 1 == playlist->item_count)) {
+            quantity_member(writer, "hold", QUANTITY_TIME, item->hold_ms, 0);
+        }
+        if (item->fade_ms != 0) {
+            quantity_member(writer, "fade", QUANTITY_TIME, item->fade_ms, 0);
         }
         close(writer, "}");
     }
     close(writer, "]");
     if (playlist->rounds != 0) {
         count_member(writer, "rounds", playlist->rounds);
+    }
+    if (playlist->shuffled) {
+        flag_member(writer, "shuffled", 1);
+    }
+    if (playlist->then == GLANZ_THEN_PRESET) {
+        key(writer, "then");
+        open(writer, "{", 1);
+        string_member(writer, "preset", show->presets[playlist->then_preset].name);
+        close(writer, "}");
+    } else if (playlist->then != GLANZ_THEN_STAY) {
+        string_member(writer, "then", document_thens[playlist->then]);
+    }
+    if (playlist->then_fade_ms != 0) {
+        quantity_member(writer, "then fade", QUANTITY_TIME, playlist->then_fade_ms, 0);
+    }
+    close(writer, "}");
+}
+
+static void write_entry(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_entry *entry) {
+    key(writer, entry->name);
+    open(writer, "{", 1);
+    string_member(writer, entry->is_playlist ? "playlist" : "preset",
+                  entry->is_playlist ? show->playlists[entry->target].name : show->presets[entry->target].name);
+    moment_member(writer, "at", &entry->at);
+    if (entry->until.kind != GLANZ_MOMENT_NONE) {
+        moment_member(writer, "until", &entry->until);
+    }
+    if (entry->for_s != 0) {
+        quantity_member(writer, "for", QUANTITY_TIME, (int64_t)entry->for_s * 1000, 0);
+    }
+    if (entry->every_s != 0) {
+        quantity_member(writer, "every", QUANTITY_TIME, (int64_t)entry->every_s * 1000, 0);
+    }
+    if (entry->weekdays != 0) {
+        key(writer, "days");
+        open(writer, "[", 1);
+        for (uint8_t i = 0; i < 7; i++) {
+            if ((entry->weekdays >> i & 1u) != 0) {
+                next(writer);
+                put_string(writer, document_days[i]);
+            }
+        }
+        close(writer, "]");
+    }
+    if (entry->from.month != 0) {
+        day_member(writer, "from", &entry->from);
+        day_member(writer, "to", &entry->to);
+    }
+    if (entry->fade_ms != GLANZ_OWN_TIME) {
+        quantity_member(writer, "fade", QUANTITY_TIME, entry->fade_ms, 0);
+    }
+    if (entry->priority != 0) {
+        count_member(writer, "priority", entry->priority);
     }
     close(writer, "}");
 }
@@ -662,19 +804,46 @@ static void write_action(struct writer *writer, GLANZ_CONST struct glanz_show *s
         }
         break;
     case GLANZ_ACTION_SWITCH:
-        string_member(writer, "switch", show->segments[action->target].name);
+    case GLANZ_ACTION_PAUSE:
+        if (action->kind == GLANZ_ACTION_SWITCH) {
+            string_member(writer, "switch", show->segments[action->target].name);
+        } else {
+            string_member(writer, "pause", show->playlists[action->target].name);
+        }
         if (action->number == 2) {
             string_member(writer, "on", "other");
         } else {
             flag_member(writer, "on", action->number);
         }
         break;
+    case GLANZ_ACTION_JUMP:
+        string_member(writer, "jump", show->playlists[action->target].name);
+        count_member(writer, "item", action->number + 1u);
+        break;
+    case GLANZ_ACTION_RANDOM: string_member(writer, "random", show->playlists[action->target].name); break;
+    case GLANZ_ACTION_SLEEP: quantity_member(writer, "sleep", QUANTITY_TIME, action->over_ms, 0); break;
+    case GLANZ_ACTION_TAKE:
+    case GLANZ_ACTION_GIVE:
+        string_member(writer, action->kind == GLANZ_ACTION_TAKE ? "take over" : "hand back", show->segments[action->target].name);
+        key(writer, "aspects");
+        open(writer, "[", 1);
+        for (uint8_t i = 0; i < 4; i++) {
+            if ((action->number >> i & 1u) != 0) {
+                next(writer);
+                put_string(writer, document_aspects[i]);
+            }
+        }
+        close(writer, "]");
+        break;
+    case GLANZ_ACTION_UNDO: flag_member(writer, "undo", 1); break;
     default:
         string_member(writer, "look", action->look->name);
         string_member(writer, "segment", show->segments[action->target].name);
         break;
     }
-    if (action->over_ms != GLANZ_OWN_TIME && (action->kind < GLANZ_ACTION_PLAY || action->kind > GLANZ_ACTION_PREVIOUS)) {
+    uint8_t is_list = (action->kind >= GLANZ_ACTION_PLAY && action->kind <= GLANZ_ACTION_PREVIOUS) ||
+                      (action->kind >= GLANZ_ACTION_PAUSE && action->kind <= GLANZ_ACTION_SLEEP);
+    if (action->over_ms != GLANZ_OWN_TIME && !is_list) {
         quantity_member(writer, "over", QUANTITY_TIME, action->over_ms, 0);
     }
     close(writer, "}");
@@ -797,11 +966,22 @@ glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
         key(writer, "start");
         write_action(writer, show, show->start);
     }
+    if (show->resume) {
+        flag_member(writer, "resume", 1);
+    }
     if (show->trigger_count != 0) {
         key(writer, "triggers");
         open(writer, "{", 0);
         for (uint8_t i = 0; i < show->trigger_count; i++) {
             write_trigger(writer, rig, show, &show->triggers[i]);
+        }
+        close(writer, "}");
+    }
+    if (show->entry_count != 0) {
+        key(writer, "calendar");
+        open(writer, "{", 0);
+        for (uint8_t i = 0; i < show->entry_count; i++) {
+            write_entry(writer, show, &show->entries[i]);
         }
         close(writer, "}");
     }

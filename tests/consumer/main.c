@@ -24,7 +24,7 @@ int main(void) {
     static GLANZ_DEVICE_MEMORY(memory, 30 * 6, 1, 0, 1);
     uint32_t sum = 0;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
-    const struct glanz_port port = {1, &sum, start, busy, NULL, NULL, NULL, NULL};
+    const struct glanz_port port = {1, &sum, start, busy, NULL, NULL};
     const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) != GLANZ_OK) {

@@ -26,7 +26,7 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL, NULL, NULL};
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
 
 int main(void) {
     const struct glanz_setup setup = {.rig = &tiny_rig, .show = &tiny_show, .port = &port};

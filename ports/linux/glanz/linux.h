@@ -46,7 +46,8 @@ struct glanz_misread {
 struct glanz_board_setup {
     GLANZ_CONST struct glanz_rig *hardware; /**< what is really wired; a rig that runs may say otherwise */
     enum glanz_form form;
-    const char *store;    /**< directory for saved records, made if needed; NULL: no store */
+    const char *store;    /**< file with the image of a NOR flash, made if needed; NULL: no store */
+    uint32_t store_sector_bytes; /**< of its sectors; 0 means 8192, of which a new one has eight */
     FILE *vcd;            /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
     uint64_t vcd_from_us; /**< edges before this time are left out of it, and its time begins here */
     FILE *log;            /**< the device's log lines; NULL: none */
@@ -60,13 +61,16 @@ struct glanz_board_setup {
     void *user;
 };
 
-/** Open a simulated board. @return NULL when memory, the store's directory, or a form that does not fit a chip's data sheet
+/** Open a simulated board. @return NULL when memory, the store's file, or a form that does not fit a chip's data sheet
  *  stands in the way; `fault` (may be NULL) says which. */
 struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, struct glanz_fault *fault);
 void glanz_board_close(struct glanz_board *board);
 
 /** The port to start a device with. Valid until the board is closed. */
 const struct glanz_port *glanz_board_port(struct glanz_board *board);
+
+/** What the store's bytes lie in, to start a store with; NULL without one. Valid until the board is closed. */
+const struct glanz_medium *glanz_board_medium(struct glanz_board *board);
 
 /** Set the board's time, microseconds since it was opened; never backwards. */
 void glanz_board_time(struct glanz_board *board, uint64_t now_us);

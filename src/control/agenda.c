@@ -1,0 +1,310 @@
+/* SPDX-License-Identifier: MIT */
+/* The calendar while it runs. What shows on a segment is a function of the time alone: of the entries that have begun there and not
+ * ended, the one with the highest priority, then the latest. So a clock that is set, a power cut or another show needs nothing but
+ * to work it out again. Entries are looked for some days at a time, so that no frame waits. */
+#include "control.h"
+
+#if GLANZ_CALENDAR
+
+#define DAYS_A_TIME 8
+#define SMALL_STEP 120u /* seconds by which a clock may be corrected without looking everything up again */
+#define NONE 0xFFFFFFFFu
+
+enum { BACK, AHEAD, KNOWN, LATER }; /* LATER: nothing in a year; to be looked for again then */
+
+static uint32_t utc_at(const struct glanz_control *control, glanz_time clock) {
+    return control->utc + (uint32_t)((clock - control->utc_at) / 1000000u);
+}
+
+static glanz_time clock_at(const struct glanz_control *control, uint32_t utc) {
+    return control->utc_at + (glanz_time)((int64_t)utc - control->utc) * 1000000u;
+}
+
+static int known(const struct glanz_control *control) {
+    return control->utc != 0 && control->show != NULL;
+}
+
+static int entry_shows(const struct glanz_control *control, uint8_t entry, uint32_t utc) {
+    const struct entry_state *state = &control->entries[entry];
+    return state->last != NONE && state->last <= utc && utc < state->end;
+}
+
+void control_agenda_start(struct glanz_control *control) {
+    for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) {
+        struct entry_state *state = &control->entries[i];
+        state->phase = BACK;
+        state->day = 1;
+        state->last = NONE;
+        state->end = 0;
+        state->next = NONE;
+    }
+    control->looking = control->show != NULL && control->show->entry_count != 0 ? 0 : GLANZ_ALL;
+    control->claims_due = 1;
+}
+
+static void look_for(struct glanz_control *control, uint8_t index, uint32_t utc) {
+    GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
+    struct entry_state *state = &control->entries[index];
+    uint32_t start;
+    uint32_t end;
+    if (state->phase == BACK) {
+        if (glanz_entry_last(&start, &end, entry, &control->where, utc, state->day, DAYS_A_TIME)) {
+            state->last = start;
+            state->end = end;
+        }
+        state->day = (int16_t)(state->day - DAYS_A_TIME);
+        if (state->last != NONE || state->day < -GLANZ_ENTRY_DAYS) {
+            state->phase = AHEAD;
+            state->day = -1;
+        }
+        return;
+    }
+    if (glanz_entry_next(&start, &end, entry, &control->where, utc, state->day, DAYS_A_TIME)) {
+        state->next = start;
+        state->next_end = end;
+        state->phase = KNOWN;
+        return;
+    }
+    state->day = (int16_t)(state->day + DAYS_A_TIME);
+    if (state->day > GLANZ_ENTRY_DAYS) {
+        state->phase = LATER;
+        state->next = utc + 300u * GLANZ_DAY;
+    }
+}
+
+void control_agenda_look(struct glanz_control *control, glanz_time clock) {
+    if (!known(control)) {
+        return;
+    }
+    uint32_t utc = utc_at(control, clock);
+    for (uint8_t i = 0; i < control->show->entry_count; i++) {
+        if (control->entries[i].phase == BACK || control->entries[i].phase == AHEAD) {
+            look_for(control, i, utc);
+            return;
+        }
+    }
+    if (control->looking != GLANZ_ALL) {
+        control->looking = GLANZ_ALL;
+        control->claims_due = 1;
+    }
+}
+
+glanz_time control_agenda_due(const struct glanz_control *control) {
+    if (!known(control)) {
+        return NEVER;
+    }
+    uint32_t now = utc_at(control, control->last);
+    uint32_t first = control->zone_until;
+    for (uint8_t i = 0; i < control->show->entry_count && control->looking == GLANZ_ALL; i++) {
+        const struct entry_state *state = &control->entries[i];
+        first = (state->phase == KNOWN || state->phase == LATER) && state->next < first ? state->next : first;
+        first = entry_shows(control, i, now) && state->end < first ? state->end : first;
+    }
+    if (control->claims_due && control->looking == GLANZ_ALL) {
+        return 0;
+    }
+    return first == NONE ? NEVER : control_after(control, clock_at(control, first));
+}
+
+static segment_mask entry_segments(const struct glanz_control *control, uint8_t index) {
+    GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
+    return entry->is_playlist ? control_list_segments(control->show, entry->target)
+                              : control_preset_segments(control->show, entry->target);
+}
+
+/* The entry that is to show on a segment. */
+static uint8_t winner(const struct glanz_control *control, const segment_mask *masks, uint8_t segment, uint32_t utc) {
+    uint8_t best = GLANZ_ALL;
+    for (uint8_t i = 0; i < control->show->entry_count; i++) {
+        if ((masks[i] & BIT(segment)) == 0 || !entry_shows(control, i, utc)) {
+            continue;
+        }
+        GLANZ_CONST struct glanz_entry *is = &control->show->entries[i];
+        if (best == GLANZ_ALL || is->priority > control->show->entries[best].priority ||
+            (is->priority == control->show->entries[best].priority && control->entries[i].last >= control->entries[best].last)) {
+            best = i;
+        }
+    }
+    return best;
+}
+
+static struct glanz_change entry_change(const struct glanz_control *control, uint8_t entry, glanz_time at) {
+    struct glanz_change change = {at, control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms)};
+    return change;
+}
+
+static glanz_status show_entry(struct glanz_control *control, uint8_t index, segment_mask mask, uint8_t anew, glanz_time at) {
+    GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
+    if (!entry->is_playlist) {
+        return control_recall(control, entry->target, mask, entry_change(control, index, at));
+    }
+    for (uint8_t i = 0; i < GLANZ_PLAYERS && !anew; i++) {
+        if (control->players[i].depth != 0 && control->players[i].entry == index) { /* it plays on, on more segments */
+            for (uint8_t s = 0; s < control->show->segment_count; s++) {
+                if ((mask & BIT(s)) != 0) {
+                    (void)control_play_again(control, s, entry_change(control, index, at));
+                }
+            }
+            return GLANZ_OK;
+        }
+    }
+    glanz_time began = clock_at(control, control->entries[index].last);
+    return control_play(control, entry->target, index, glanz_time_before(at, began) ? at : began);
+}
+
+/* What shows changes hands where it must. */
+static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_time at) {
+    segment_mask masks[GLANZ_ENTRIES_MOST];
+    segment_mask changed[GLANZ_ENTRIES_MOST];
+    segment_mask before[GLANZ_ENTRIES_MOST];
+    segment_mask back = 0;
+    uint8_t anew[GLANZ_ENTRIES_MOST];
+    uint8_t last_entry[GLANZ_SEGMENTS_MOST];
+    glanz_status status = GLANZ_OK;
+    uint8_t count = control->show->entry_count;
+    for (uint8_t i = 0; i < count; i++) {
+        masks[i] = entry_segments(control, i);
+        changed[i] = 0;
+        before[i] = 0;
+        anew[i] = 0;
+    }
+    for (uint8_t s = 0; s < control->show->segment_count; s++) {
+        struct segment *segment = &control->segments[s];
+        uint8_t entry = winner(control, masks, s, utc);
+        uint32_t since = entry == GLANZ_ALL ? 0 : control->entries[entry].last;
+        last_entry[s] = segment->claimed;
+        if (segment->claimed != GLANZ_ALL && segment->claimed < count) {
+            before[segment->claimed] |= BIT(s);
+        }
+        if (entry == segment->claimed && since == segment->claimed_at) {
+            continue;
+        }
+        if (entry == GLANZ_ALL) {
+            back |= segment->by_hand ? 0 : BIT(s);
+        } else {
+            if (segment->claimed == GLANZ_ALL) {
+                control_note_base(control, BIT(s));
+            }
+            anew[entry] |= entry != segment->claimed || since != segment->claimed_at;
+            changed[entry] |= BIT(s);
+        }
+        segment->claimed = entry;
+        segment->claimed_at = since;
+        segment->by_hand = 0;
+    }
+    for (uint8_t i = 0; i < count; i++) {
+        segment_mask now = 0;
+        for (uint8_t s = 0; s < control->show->segment_count; s++) {
+            now |= control->segments[s].claimed == i ? BIT(s) : 0;
+        }
+        if (now == 0 && before[i] != 0) {
+            for (uint8_t p = 0; p < GLANZ_PLAYERS; p++) {
+                if (control->players[p].depth != 0 && control->players[p].entry == i) {
+                    control_stop_player(control, &control->players[p], at);
+                }
+            }
+            control_tell(control, at, GLANZ_HAPPENED_END, i, 0, 0);
+        }
+        anew[i] = before[i] == 0 || (changed[i] & before[i]) != 0;
+        if (changed[i] != 0 && anew[i]) {
+            control_tell(control, at, GLANZ_HAPPENED_ENTRY, i, 0, 0);
+        }
+    }
+    for (uint8_t i = 0; i < count; i++) { /* the weakest first, as if they had come one after another */
+        if (changed[i] != 0) {
+            glanz_status done = show_entry(control, i, changed[i], anew[i], at);
+            status = status == GLANZ_OK ? done : status;
+            control->changes.by_itself++;
+            if (control->asleep == 2) { /* it sleeps until somebody or the calendar wakes it */
+                done = control_wake(control, at);
+                status = status == GLANZ_OK ? done : status;
+            }
+        }
+    }
+    for (uint8_t s = 0; s < control->show->segment_count; s++) {
+        struct segment *segment = &control->segments[s];
+        struct glanz_change change = entry_change(control, last_entry[s] < count ? last_entry[s] : GLANZ_ALL, at);
+        if ((back & BIT(s)) == 0) {
+            continue;
+        }
+        control->changes.by_itself++;
+        if (!control_play_again(control, s, change)) {
+            glanz_status done = segment->based ? control_show_again(control, s, &segment->base, (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
+                                               : glanz_engine_look(control->engine, s, control->show->segments[s].look, change);
+            status = status == GLANZ_OK ? done : status;
+        }
+        segment->based = 0;
+    }
+    return status;
+}
+
+/* The local time, for effects that show it. */
+static glanz_status tell_engine(struct glanz_control *control, uint32_t utc) {
+    int64_t local = (int64_t)utc + glanz_zone_offset(&control->zone_until, &control->where.zone, utc);
+#if GLANZ_FIELDS
+    return glanz_engine_clock(control->engine, (uint32_t)(local / GLANZ_DAY), (uint32_t)(local % GLANZ_DAY));
+#else
+    (void)local;
+    return GLANZ_OK;
+#endif
+}
+
+glanz_status control_agenda_go(struct glanz_control *control, glanz_time at) {
+    uint32_t utc = utc_at(control, at);
+    glanz_status status = utc >= control->zone_until ? tell_engine(control, utc) : GLANZ_OK;
+    if (control->looking != GLANZ_ALL || status != GLANZ_OK) {
+        return status;
+    }
+    for (uint8_t i = 0; i < control->show->entry_count; i++) {
+        struct entry_state *state = &control->entries[i];
+        if ((state->phase == KNOWN || state->phase == LATER) && state->next <= utc) {
+            if (state->phase == KNOWN) {
+                state->last = state->next;
+                state->end = state->next_end;
+            }
+            state->phase = AHEAD;
+            state->day = -1;
+        }
+    }
+    control->claims_due = 0;
+    return apply(control, utc, at);
+}
+
+glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_time at_us) {
+    if (control == NULL || utc == 0) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    uint32_t was = control->utc == 0 ? 0 : utc_at(control, at_us);
+    uint8_t first = control->utc == 0;
+    control->utc = utc;
+    control->utc_at = at_us;
+    if (first) {
+        glanz_status read = glanz_zone_read(&control->where.zone, NULL, control->rig->zone);
+        if (read != GLANZ_OK) {
+            return read;
+        }
+        control->where.latitude = control->rig->latitude;
+        control->where.longitude = control->rig->longitude;
+    }
+    glanz_status status = tell_engine(control, utc);
+    if (control->show != NULL && (first || (utc > was ? utc - was : was - utc) > SMALL_STEP)) {
+        control_agenda_start(control);
+    }
+    return status;
+}
+
+uint32_t glanz_control_utc(const struct glanz_control *control) {
+    return control == NULL || control->utc == 0 ? 0 : utc_at(control, control->last);
+}
+
+uint8_t glanz_control_entry(const struct glanz_control *control, uint8_t segment) {
+    return control == NULL || control->show == NULL || segment >= control->show->segment_count || control->segments[segment].by_hand
+               ? GLANZ_ALL
+               : control->segments[segment].claimed;
+}
+
+int glanz_control_looking(const struct glanz_control *control) {
+    return control != NULL && known(control) && control->looking != GLANZ_ALL;
+}
+
+#endif

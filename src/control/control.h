@@ -1,0 +1,184 @@
+/* SPDX-License-Identifier: MIT */
+/* What the files of control share. Private to src/control. */
+#ifndef GLANZ_CONTROL_PARTS_H
+#define GLANZ_CONTROL_PARTS_H
+
+#include <stdatomic.h>
+#include <string.h>
+
+#include <glanz/control.h>
+
+#define NEVER GLANZ_NEVER
+
+#if GLANZ_SEGMENTS_MOST <= 8
+typedef uint8_t segment_mask;
+#else
+typedef uint64_t segment_mask;
+#endif
+#define BIT(segment) ((segment_mask)1 << (segment))
+
+struct entry {
+    uint32_t time;
+    uint16_t value;
+};
+
+struct input {
+    struct entry ring[GLANZ_INBOX];
+    atomic_uchar head; /* written by the producer */
+    atomic_uchar tail; /* written by the reader */
+    atomic_uchar late; /* counts values that found the ring full */
+    struct entry latest;
+    uint8_t late_seen;
+    uint8_t level;   /* of the line, as last pushed */
+    uint8_t pressed; /* debounced */
+    uint8_t presses; /* 1: one short press may become two */
+    uint8_t held;
+    uint16_t value;
+    glanz_time settled;  /* contacts are not listened to before this */
+    glanz_time first;    /* when the first press came; while `presses` is 1 */
+    glanz_time released; /* while `presses` is 1 and it is not pressed */
+};
+
+/* How far a playlist is. */
+struct level {
+    uint8_t list;
+    uint8_t turn;    /* items done in this round; the item is its turn's, or drawn */
+    uint16_t rounds; /* done */
+#if GLANZ_SEQUENCES
+    glanz_time began; /* the round, of a timed one; the item, of one with playlists in it */
+#endif
+};
+
+/* A playlist that runs. */
+struct player {
+    struct level levels[GLANZ_NESTING];
+    uint8_t depth; /* 0: none runs here */
+    glanz_time item_end;
+#if GLANZ_SEQUENCES
+    glanz_time item_began;
+    glanz_time paused_at;
+    segment_mask segments; /* that its presets touch */
+    segment_mask dark;     /* that it has switched off for a gap */
+    uint8_t paused;
+    uint8_t entry; /* of the calendar, that plays it; GLANZ_ALL: a hand */
+    uint8_t group; /* change by hand that started it */
+#endif
+};
+
+#if GLANZ_SEQUENCES
+/* What control knows of a segment. */
+struct segment {
+    struct glanz_showing base; /* what it showed before the calendar or a passing playlist; while `based` */
+    uint8_t based;
+    uint8_t taken;    /* aspects taken over by hand */
+    uint8_t claimed;  /* the calendar's entry that shows here; GLANZ_ALL: none */
+    uint8_t by_hand;  /* a hand has shown something else since */
+    uint32_t claimed_at; /* when that entry began, UTC */
+};
+
+struct undo {
+    struct glanz_showing was;
+    uint16_t lightness; /* of the whole */
+    uint8_t segment;    /* GLANZ_ALL: only that */
+    uint8_t group;      /* changes of one action */
+};
+#endif
+
+#if GLANZ_CALENDAR
+struct entry_state {
+    uint32_t last, end; /* when it last began, and ends; UINT32_MAX, 0: never */
+    uint32_t next, next_end; /* when it begins next, and ends then */
+    int16_t day;        /* where the search is */
+    uint8_t phase;      /* looking back, ahead, known */
+};
+#endif
+
+struct glanz_control {
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_show *show;
+    struct glanz_engine *engine;
+    struct input *inputs;
+    glanz_listener listener;
+    void *listener_user;
+    glanz_time last; /* the clock of the last run */
+    struct player players[GLANZ_PLAYERS];
+    uint8_t running; /* inside glanz_control_run() */
+#if GLANZ_SEQUENCES
+    struct segment *segments;
+    segment_mask unsaved;
+    struct glanz_changes changes;
+    uint32_t lot; /* of what is drawn */
+    glanz_time sleep_end;
+    uint16_t sleep_lightness; /* before it */
+    uint8_t asleep;           /* 0 awake, 1 dimming, 2 dark */
+    uint8_t segment_room;
+    uint8_t undo_at, undo_count, undo_group;
+#if GLANZ_UNDO > 0
+    struct undo undo[GLANZ_UNDO];
+#endif
+#endif
+#if GLANZ_CALENDAR
+    struct glanz_where where;
+    struct entry_state entries[GLANZ_ENTRIES_MOST];
+    uint32_t utc;        /* at `utc_at`; 0: not known */
+    glanz_time utc_at;
+    uint32_t zone_until; /* when the offset changes */
+    uint8_t looking;     /* GLANZ_ALL: all entries are known */
+    uint8_t claims_due;  /* the calendar has to be applied */
+#endif
+};
+
+/* ---- control.c ---- */
+void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item);
+uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
+glanz_status control_wake(struct glanz_control *control, glanz_time at);
+/* How long after the last run a time is. */
+glanz_time control_after(const struct glanz_control *control, glanz_time at);
+
+/* ---- recall.c: what is put on segments ---- */
+/* A preset's parts for the segments of a mask, but for aspects that were taken over. */
+glanz_status control_recall(struct glanz_control *control, uint8_t preset, segment_mask segments, struct glanz_change change);
+segment_mask control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset);
+#if GLANZ_SEQUENCES
+/* Show again what was noted. */
+glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
+                                struct glanz_change change);
+/* A hand is about to change segments. `aspects` tells whether what the calendar shows there is given up. */
+void control_touch(struct glanz_control *control, segment_mask segments, int gives_up);
+void control_touch_whole(struct glanz_control *control);
+glanz_status control_undo(struct glanz_control *control, struct glanz_change change);
+glanz_status control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
+/* Note what segments show, before something that passes. */
+void control_note_base(struct glanz_control *control, segment_mask segments);
+/* Segments on which hands and their playlists show. */
+segment_mask control_free_segments(const struct glanz_control *control);
+#endif
+
+/* ---- play.c: playlists ---- */
+segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list);
+glanz_status control_play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
+glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
+/* The player whose item ends first; GLANZ_PLAYERS: none. @param due filled with how long after the last run. */
+uint8_t control_player_due(const struct glanz_control *control, glanz_time *due);
+glanz_status control_player_go(struct glanz_control *control, uint8_t player, glanz_time clock);
+void control_stop_player(struct glanz_control *control, struct player *player, glanz_time at);
+/* Playlists of the same name in another show go on, others stop. */
+void control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
+#if GLANZ_SEQUENCES
+/* A segment is a playlist's own again: what its item shows there. @return 0 when none plays there. */
+int control_play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change);
+/* Put a player where it was. */
+glanz_status control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
+                            glanz_time at);
+#endif
+
+/* ---- agenda.c: the calendar while it runs ---- */
+#if GLANZ_CALENDAR
+void control_agenda_start(struct glanz_control *control); /* another show or place */
+/* How long after the last run the calendar has something to do; NEVER. */
+glanz_time control_agenda_due(const struct glanz_control *control);
+glanz_status control_agenda_go(struct glanz_control *control, glanz_time at);
+void control_agenda_look(struct glanz_control *control, glanz_time clock); /* a bounded part of the search */
+#endif
+
+#endif
