@@ -79,7 +79,8 @@ static void ready_gradient(void) {
 }
 
 static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "High water 2.4 m", &glanz_font_quay};
-static const struct glanz_mark mark[] = {{0, 3, 9, 0, 0, 0, 0, GLANZ_RGB(255, 90, 0)}, {1, 0, 0, 2, 2, 5, 3, GLANZ_RGB(0, 90, 255)},
+static const struct glanz_mark mark[] = {{0, 3, 9, 0, 0, 0, 0, GLANZ_RGB(255, 90, 0)},
+                                         {1, 0, 0, 2, 2, 5, 3, GLANZ_RGB(0, 90, 255)},
                                          {0, 40, 1, 0, 0, 0, 0, GLANZ_RGB(9, 9, 9)}};
 static const struct glanz_marks marks = {GLANZ_CONTENT_MARKS, 3, mark};
 static struct glanz_picture picture = {GLANZ_CONTENT_PICTURE, NULL, NULL, 0};
@@ -204,12 +205,11 @@ static void measure(const char *name, uint16_t count, uint32_t things) {
 
 /* Every effect on 256 LEDs, and on 64: what is between the two is the cost of a LED alone. */
 static void run_effects(void) {
-    static const char *const names[] = {"effect plain", "effect breathing", "effect filling",    "effect walker",
-                                        "effect comet", "effect escort",    "effect procession", "effect pattern",
-                                        "effect flow",  "effect swell",     "effect twinkle",    "effect motley",
-                                        "effect fire",  "effect rain",      "effect ripples",    "effect plasma",
-                                        "effect clouds", "effect spokes",   "effect colony",     "effect fireworks",
-                                        "effect text",  "effect picture",   "effect marked"};
+    static const char *const names[] = {
+        "effect plain",      "effect breathing", "effect filling", "effect walker",  "effect comet",   "effect escort",
+        "effect procession", "effect pattern",   "effect flow",    "effect swell",   "effect twinkle", "effect motley",
+        "effect fire",       "effect rain",      "effect ripples", "effect plasma",  "effect clouds",  "effect spokes",
+        "effect colony",     "effect fireworks", "effect text",    "effect picture", "effect marked"};
     for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
         if (glanz_effects[i]->shade_field != NULL) {
             lay_panels(LEDS, 1, 1, glanz_effects[i]);
@@ -507,9 +507,9 @@ static void run_memory(void) {
     bench_bytes("RAM device, 256 LEDs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
     bench_bytes("RAM device, 256 LEDs, 1 segment", (uint32_t)glanz_device_size(&stage.rig, 1));
     bench_bytes("RAM engine, 256 LEDs, 1 segment", (uint32_t)glanz_engine_size(&stage.rig, 1));
-    bench_bytes("RAM control, 1 input", (uint32_t)glanz_control_size(&stage.rig));
+    bench_bytes("RAM control, 8 segments, 1 input", (uint32_t)glanz_control_size(&stage.rig, 8));
     stage.rig.input_count = 0;
-    bench_bytes("RAM control, no input", (uint32_t)glanz_control_size(&stage.rig));
+    bench_bytes("RAM control, 1 segment, no input", (uint32_t)glanz_control_size(&stage.rig, 1));
     lay(&glanz_chip_ws2812b, LEDS, 4, 8, &glanz_effect_plain);
     bench_bytes("RAM device, 256 LEDs on 4 outputs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
 }

@@ -7,14 +7,14 @@ sh scripts/install.sh gcc libc6-dev valgrind python3 gcc-arm-none-eabi libnewlib
   gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev libjsmn-dev cmake ninja-build pkg-config libcairo2-dev libpopt-dev libgif-dev
 folder=${1:-build-bench}
 mkdir -p "$folder"
-core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/device/*.c)
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c)
 sections="-std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Ibench -Iports/bare"
 m0="arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb"
 m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb"
 rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs"
 arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
 rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
-tiny="-DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 -DGLANZ_SAVED_MOST=0 -DGLANZ_LONG_TIME=0"
+tiny="-DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 -DGLANZ_SAVED_MOST=0 -DGLANZ_LONG_TIME=0"
 quiet="-display none -monitor none -serial stdio"
 
 # 64 ns of the emulator's time an instruction, so that a timer of 25 MHz sees each; RISC-V counts them itself

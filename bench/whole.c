@@ -2,6 +2,8 @@
 /* Everything but documents, linked: the whole catalogue, every chip, saved presets, changes while running. */
 #include <glanz/glanz.h>
 
+#include <string.h>
+
 #include "board.h"
 
 GLANZ_ONE_STRIP(pier, glanz_chip_ws2812b, 60);
@@ -25,35 +27,49 @@ static int busy(void *user) {
     return 0;
 }
 
-static glanz_status load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+static glanz_status read_flash(void *user, uint32_t at, uint8_t *bytes, size_t count) {
     (void)user;
-    (void)key;
-    (void)bytes;
-    (void)room;
-    *count = 0;
+    (void)at;
+    memset(bytes, 0xFF, count);
     return GLANZ_OK;
 }
 
-static glanz_status save(void *user, uint16_t key, const uint8_t *bytes, size_t count) {
+static glanz_status program_flash(void *user, uint32_t at, const uint8_t *bytes, size_t count) {
     (void)user;
-    (void)key;
+    (void)at;
     board_put((char)bytes[count - 1]);
     return GLANZ_OK;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, load, save, NULL};
+static glanz_status erase_flash(void *user, uint32_t sector) {
+    (void)user;
+    board_put((char)sector);
+    return GLANZ_OK;
+}
+
+static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
+static const struct glanz_medium flash = {.version = 1,
+                                          .sector_bytes = 4096,
+                                          .sectors = 4,
+                                          .unit = 4,
+                                          .read = read_flash,
+                                          .program = program_flash,
+                                          .erase = erase_flash};
 
 int board_main(void) {
-    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .effects = glanz_effects};
+    struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .effects = glanz_effects};
+    static uint64_t store_memory[512];
     struct glanz_device *device;
-    uint8_t missed;
+    struct glanz_missed missed;
     struct glanz_gradient gradient;
     static struct glanz_stop stops[32];
-    glanz_status status = glanz_device_start(&device, &memory, sizeof memory, &setup, NULL);
+    glanz_status status =
+        glanz_store_start(&setup.store, store_memory, sizeof store_memory, &flash, GLANZ_DEVICE_RECORDS, 1024);
+    status = status != GLANZ_OK ? status : glanz_device_start(&device, &memory, sizeof memory, &setup, NULL);
     status = status != GLANZ_OK ? status : glanz_device_take_rig(device, &pier, &glow, 100, NULL);
     status = status != GLANZ_OK ? status : glanz_device_keep_rig(device);
     status = status != GLANZ_OK ? status : glanz_device_take_show(device, &glow, NULL);
-    status = status != GLANZ_OK ? status : glanz_device_save(device, "one", 1, 0);
+    status = status != GLANZ_OK ? status : glanz_device_save(device, "one", 1, GLANZ_ASPECTS, 0);
     status = status != GLANZ_OK ? status : glanz_device_recall(device, &missed, "one", 100);
     status = status != GLANZ_OK ? status : glanz_device_forget(device, "one");
     status = status != GLANZ_OK ? status
@@ -62,6 +78,7 @@ int board_main(void) {
     board_put(glanz_chip_find("SK6812") == NULL || glanz_effect_find("flow") == NULL ? '-' : '+');
     while (status == GLANZ_OK) {
         status = glanz_device_frame(device, board_count());
+        glanz_device_idle(device, 1000);
     }
     return 1;
 }

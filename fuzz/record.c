@@ -1,19 +1,24 @@
 /* SPDX-License-Identifier: MIT */
-/* Any bytes as a saved preset, with a checksum that fits: refused or shown, never more. */
+/* Any bytes as a saved preset and as what was showing, with a checksum that fits: refused or shown, never more. */
 #include "fuzz.h"
 
 int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     static struct document rig;
     static struct document show;
     static uint64_t memory[32768];
+    static uint64_t control_memory[8192];
     static const char text[] =
         "{\"show\":\"s\",\"looks\":{\"l\":{\"effect\":\"pattern\",\"blocks\":\"2 #fff, 1 #00f\"},\"m\":{\"effect\":\"comet\"}},"
-        "\"segments\":{\"one\":{\"surface\":\"a\",\"look\":\"l\"},\"two\":{\"surface\":\"b\",\"look\":\"m\"}}}";
+        "\"segments\":{\"one\":{\"surface\":\"a\",\"look\":\"l\"},\"two\":{\"surface\":\"b\",\"look\":\"m\"}},"
+        "\"presets\":{\"p\":{\"one\":\"l\"},\"q\":{\"two\":{\"on\":false}}},"
+        "\"playlists\":{\"r\":{\"items\":[{\"preset\":\"p\",\"hold\":\"1 s\"},{\"preset\":\"q\",\"hold\":\"1 "
+        "s\"}],\"shuffled\":true},"
+        "\"s\":{\"items\":[{\"playlist\":\"r\",\"hold\":\"3 s\"}]}}}";
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_engine *engine = NULL;
+    struct glanz_control *control = NULL;
     uint8_t record[GLANZ_RECORD_MOST + 64];
-    uint8_t stack[2] = {0, 1};
-    uint8_t missed = 0;
+    struct glanz_missed missed;
     uint8_t shaded = 0;
     char name[GLANZ_NAME_MOST + 1];
     struct glanz_change change = {0, 0};
@@ -30,11 +35,14 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
         record[size + (size_t)i] = (uint8_t)(crc >> (8 * i));
     }
     FUZZ_CHECK(glanz_engine_start(&engine, memory, sizeof memory, rig.rig, 4, &fault) == GLANZ_OK);
-    FUZZ_CHECK(glanz_engine_take(engine, show.show->segments, stack, 2, NULL, 0, change, &fault) == GLANZ_OK);
+    FUZZ_CHECK(glanz_control_start(&control, control_memory, sizeof control_memory, engine, rig.rig, 4) == GLANZ_OK);
+    FUZZ_CHECK(glanz_control_take(control, show.show, 0, 1, &fault) == GLANZ_OK);
     if (glanz_preset_name(name, record, size + 4) == GLANZ_OK) {
-        (void)glanz_preset_unpack(&missed, engine, show.show, glanz_effects, record, size + 4, change);
+        (void)(glanz_preset_unpack(&missed, control, glanz_effects, record, size + 4, change) == GLANZ_OK);
     }
-    for (uint64_t i = 1; i < 4; i++) {
+    (void)(glanz_running_unpack(&missed, control, glanz_effects, record, size + 4, 0) == GLANZ_OK);
+    for (uint64_t i = 1; i < 8; i++) {
+        FUZZ_CHECK(glanz_control_run(control, i * 333333, (uint32_t)i * 333333u) == GLANZ_OK);
         FUZZ_CHECK(glanz_engine_frame(&shaded, engine, i * 333333, 1) == GLANZ_OK);
     }
     return 0;

@@ -8,4 +8,4 @@ shift
 avr-gcc -mmcu=atmega328p -DF_CPU=16000000UL -std=gnu11 -Os -flto -mcall-prologues -mstrict-X -Wall -Wextra -Werror -ffunction-sections -fdata-sections \
   -fno-tree-loop-optimize -fno-move-loop-invariants -fno-tree-ter -fno-ipa-cp -fno-jump-tables -Wl,--gc-sections,--relax ${AVR_OPTIONS:-} \
   -Iinclude -Iports/bare -Itests/replay src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c \
-  src/control/*.c src/device/*.c "$@" -o "$out"
+  src/control/*.c src/store/*.c src/device/*.c "$@" -o "$out"

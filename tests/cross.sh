@@ -44,14 +44,14 @@ arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb -c "$out/float/hidden.c" -o "$out/
 count=$(arm-none-eabi-nm -u "$out/float/hidden.o" | awk '{ print $2 }' | grep -cEx "$floats" || true)
 [ "$count" = 4 ] || { echo "cross: the search for floats finds $count of 4 in a file that has them"; failed=1; }
 
-core="base color layout paint effects light chips engine control device"
+core="base color layout paint effects light chips engine control store device"
 target "Cortex-M0+" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m0plus -mthumb -Os" "$core document"
 target "Cortex-M4" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m4 -mthumb -O2" "$core document"
 target "RV32IMC" riscv64-unknown-elf-gcc riscv64-unknown-elf-nm "-std=c11 -pedantic -march=rv32imc -mabi=ilp32 -Os --specs=picolibc.specs" "$core document"
 target "LX106" xtensa-lx106-elf-gcc xtensa-lx106-elf-nm "-std=c11 -pedantic -Os -mlongcalls -ffreestanding -Itests/freestanding" "$core"
 # avr-gcc has named address spaces only in its GNU dialect
 target "AVR" avr-gcc avr-nm "-std=gnu11 -mmcu=atmega328p -Os" "$core"
-target "AVR, fields" avr-gcc avr-nm "-std=gnu11 -mmcu=atmega2560 -Os -DGLANZ_FIELDS=1 -DGLANZ_PARAMS=8" "$core"
+target "AVR, full" avr-gcc avr-nm "-std=gnu11 -mmcu=atmega2560 -Os -DGLANZ_FIELDS=1 -DGLANZ_PARAMS=8 -DGLANZ_SEQUENCES=1 -DGLANZ_CALENDAR=1 -DGLANZ_LONG_TIME=1 -DGLANZ_SAVED_MOST=8" "$core"
 target "x86-64 gcc" gcc nm "-std=c11 -pedantic -O2 -fno-stack-protector -U_FORTIFY_SOURCE -ffreestanding" "$core document"
 target "x86-64 clang" clang nm "-std=c11 -pedantic -O2 -ffreestanding" "$core document"
 

@@ -8,7 +8,7 @@ glanz=$1 folder=$2 write=${3:-}
 rm -rf "$folder"
 mkdir -p "$folder"
 strict="-std=c11 -Wall -Wextra -Wpedantic -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-prototypes -Wmissing-prototypes -Werror"
-core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/device/*.c)
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c)
 random_count=200
 
 # ---- documents, and the C source that the tool makes of them ----
@@ -139,7 +139,7 @@ sh tests/avr.sh "$folder/values-avr.elf" $values ports/bare/avr.c
 "$folder/emulate" "$folder/values-avr.elf" 200000 | tr -d '\r' | grep ' frames ' | grep -v sent > "$folder/values.hashes.avr"
 
 # ---- the tiny build ----
-tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 \
+tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 \
   -DGLANZ_SAVED_MOST=0 -DGLANZ_OUTPUTS_MOST=2 -DGLANZ_SEGMENTS_MOST=4"
 # shellcheck disable=SC2086
 desk tiny-options tiny gcc -O2 $tiny

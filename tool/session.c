@@ -29,10 +29,14 @@ void session_tell(const struct glanz_happening *happening, void *user) {
     case GLANZ_HAPPENED_STOP:
         fprintf(session->events, "playlist \"%s\" stops\n", show->playlists[happening->index].name);
         break;
-    case GLANZ_HAPPENED_ENTRY: fprintf(session->events, "calendar \"%s\" begins\n", show->entries[happening->index].name); break;
+    case GLANZ_HAPPENED_ENTRY:
+        fprintf(session->events, "calendar \"%s\" begins\n", show->entries[happening->index].name);
+        break;
     case GLANZ_HAPPENED_END: fprintf(session->events, "calendar \"%s\" ends\n", show->entries[happening->index].name); break;
     case GLANZ_HAPPENED_SLEEP: fprintf(session->events, happening->event ? "goes to sleep\n" : "wakes\n"); break;
-    case GLANZ_HAPPENED_SAVED: fprintf(session->events, happening->index == GLANZ_ALL ? "what is showing is kept\n" : "the save is confirmed\n"); break;
+    case GLANZ_HAPPENED_SAVED:
+        fprintf(session->events, happening->index == GLANZ_ALL ? "what is showing is kept\n" : "the save is confirmed\n");
+        break;
     case GLANZ_HAPPENED_UNSAVED: fprintf(session->events, "could not be saved: the store is full or failing\n"); break;
     case GLANZ_HAPPENED_LOST:
     default: fprintf(session->events, "%s: edges came too fast, some were lost\n", rig->inputs[happening->index].name); break;
@@ -290,6 +294,9 @@ static void do_entry(struct session *session, const struct entry *entry) {
             glanz_fault_add(&fault, "expected a date and time such as \"2026-06-20 21:40:00\", not ");
             glanz_fault_name(&fault, entry->name);
             status = GLANZ_ERR_TEXT;
+        } else if (session->record != NULL) {
+            fprintf(session->record, "{\"at\": \"%llu us\", \"clock\": \"%s\"}\n", (unsigned long long)entry->at_us,
+                    entry->name);
         }
         break;
     case ENTRY_KEEP_RIG:
@@ -396,12 +403,11 @@ static int load_kept(struct session *session) {
                        session->setup.store);
     }
     session->kept_memory = (uint8_t *)malloc(KEPT_BYTES);
-    glanz_status status =
-        session->kept_memory == NULL
-            ? GLANZ_ERR_MEMORY
-            : glanz_pictures_load(session->kept.pictures, &session->kept.count,
-                                  (uint8_t)(sizeof session->kept.pictures / sizeof session->kept.pictures[0]), &damaged,
-                                  session->store, session->kept_memory, KEPT_BYTES);
+    glanz_status status = session->kept_memory == NULL
+                              ? GLANZ_ERR_MEMORY
+                              : glanz_pictures_load(session->kept.pictures, &session->kept.count,
+                                                    (uint8_t)(sizeof session->kept.pictures / sizeof session->kept.pictures[0]),
+                                                    &damaged, session->store, session->kept_memory, KEPT_BYTES);
     if (status != GLANZ_OK) {
         complain_plain("cannot read the pictures in %s: %s", session->setup.store, glanz_status_name(status));
         return EXIT_FILE;

@@ -92,12 +92,12 @@ struct glanz_playlist {
     uint8_t item_count;
     uint16_t rounds; /**< times through; 0: for ever */
 #if GLANZ_SEQUENCES
-    uint8_t shuffled;       /**< 1: each item once a round, drawn anew for each, never the same twice in a row */
-    uint8_t timed;          /**< 1: items begin at their `at_ms`; the last ends after its hold_ms */
-    uint8_t then;           /**< enum glanz_then */
-    uint8_t then_preset;    /**< of GLANZ_THEN_PRESET */
-    uint32_t then_fade_ms;  /**< how long what follows takes to come */
-    uint32_t seed;          /**< of the shuffling; documents take glanz_text_hash() of the name */
+    uint8_t shuffled;      /**< 1: each item once a round, drawn anew for each, never the same twice in a row */
+    uint8_t timed;         /**< 1: items begin at their `at_ms`; the last ends after its hold_ms */
+    uint8_t then;          /**< enum glanz_then */
+    uint8_t then_preset;   /**< of GLANZ_THEN_PRESET */
+    uint32_t then_fade_ms; /**< how long what follows takes to come */
+    uint32_t seed;         /**< of the shuffling; documents take glanz_text_hash() of the name */
 #endif
 };
 
@@ -116,10 +116,10 @@ struct glanz_day {
     uint8_t day;
 };
 
-/** What the calendar shows, and when. It begins at `at` on every day that its weekdays and its range of days have. It ends after
- *  `for_s`, or at `until`: the first such moment after it began, on that day or the next; with a clock on one side and the sun on
- *  the other, a day on which that is more than 18 hours away has none. With neither it stays until another entry takes its
- *  segments. Where two overlap, the higher priority shows, then the one that began later. */
+/** What the calendar shows, and when. It begins at `at` on every day that its weekdays and its range of days have. It ends
+ * after `for_s`, or at `until`: the first such moment after it began, on that day or the next; with a clock on one side and the
+ * sun on the other, a day on which that is more than 18 hours away has none. With neither it stays until another entry takes
+ * its segments. Where two overlap, the higher priority shows, then the one that began later. */
 struct glanz_entry {
     GLANZ_CONST char *name;
     struct glanz_moment at, until;
@@ -139,13 +139,15 @@ struct glanz_where {
     int32_t latitude, longitude; /**< 1/10000 degree */
 };
 
-/** When an entry last began, at a time or before it. @param end when that ends; UINT32_MAX: open. @param day_count how many days
- *  to look through, from `day` (1 for today, then back): a search may be cut in pieces. @return 0 none in these days. */
+/** When an entry last began, at a time or before it. @param end when that ends; UINT32_MAX: open.
+ *  @param day the day at which to begin the search, counted from the time's own: 1 at first, then back. Left where it came to,
+ * so that a search may be cut in pieces. @param steps how far to search: days that the entry has, or eight others, for each.
+ *  @return 0 none in these days. */
 int glanz_entry_last(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t from_day, uint8_t day_count);
-/** When it begins next, after a time. @param from_day days from today to begin the search at: -1 and up. */
+                     uint32_t utc, int16_t *day, uint8_t steps);
+/** When it begins next, after a time. @param day as above: -2 at first, then ahead. */
 int glanz_entry_next(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t from_day, uint8_t day_count);
+                     uint32_t utc, int16_t *day, uint8_t steps);
 #define GLANZ_ENTRY_DAYS 400 /**< how far an entry is looked for, back and ahead */
 #endif
 
@@ -216,7 +218,8 @@ struct glanz_show {
     GLANZ_CONST struct glanz_playlist *playlists;
     GLANZ_CONST struct glanz_trigger *triggers;
     GLANZ_CONST struct glanz_action *start; /**< done at power-on; may be NULL */
-    uint8_t resume; /**< 1: at power-on, what was last showing comes back instead, a playlist where it was, if anything was kept */
+    uint8_t
+        resume; /**< 1: at power-on, what was last showing comes back instead, a playlist where it was, if anything was kept */
 #if GLANZ_CALENDAR
     uint8_t entry_count;
     GLANZ_CONST struct glanz_entry *entries; /**< the calendar */
@@ -258,19 +261,19 @@ GLANZ_NODISCARD glanz_status glanz_preset_pack(uint8_t *record, size_t *count, s
 /** Check a record and give its name (GLANZ_NAME_MOST + 1 bytes). @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER. */
 GLANZ_NODISCARD glanz_status glanz_preset_name(char *name, const uint8_t *record, size_t count);
 
-/** Give a record another name, in place. @param room bytes that `record` may take. @return GLANZ_ERR_FULL, GLANZ_ERR_ARGUMENT for
- *  the name, or as glanz_preset_name(). */
+/** Give a record another name, in place. @param room bytes that `record` may take. @return GLANZ_ERR_FULL, GLANZ_ERR_ARGUMENT
+ * for the name, or as glanz_preset_name(). */
 GLANZ_NODISCARD glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t room, const char *name);
 
 /** What a recall could not do. */
 struct glanz_missed {
-    uint8_t segments; /**< parts for segments that are not there any more */
-    uint8_t looks;    /**< effects, palettes or playlists that are not there any more */
+    uint8_t segments;                /**< parts for segments that are not there any more */
+    uint8_t looks;                   /**< effects, palettes or playlists that are not there any more */
     char first[GLANZ_NAME_MOST + 1]; /**< the first of these names, cut to fit; empty when there is none */
 };
 
-/** Show a record's preset, as a hand does. Parts for segments, effects, palettes or playlists that are not there any more are left
- *  out and told. @param missed may be NULL.
+/** Show a record's preset, as a hand does. Parts for segments, effects, palettes or playlists that are not there any more are
+ * left out and told. @param missed may be NULL.
  *  @return GLANZ_ERR_DAMAGED when the record does not check, GLANZ_ERR_NEWER: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_control *control,
                                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
@@ -337,12 +340,13 @@ GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, gl
 GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
                                                glanz_time at_us);
 
-/** The playlist that runs, by number from 0 where several do, and its item; GLANZ_ALL past the last. Of nested ones the outer. */
+/** The playlist that runs, by number from 0 where several do, and its item; GLANZ_ALL past the last. Of nested ones the outer.
+ */
 uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t number, uint8_t *item);
 
 #if GLANZ_SEQUENCES
-/** A program that changes segments by itself (through the engine) says so first: the change can then be undone, counts as unsaved,
- *  and stays until the calendar's next entry. Actions and recalls do this by themselves. */
+/** A program that changes segments by itself (through the engine) says so first: the change can then be undone, counts as
+ * unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us);
 
 /** Segments that were changed by hand since they were last saved or recalled, as bits. */
@@ -361,7 +365,8 @@ uint8_t glanz_control_asleep(const struct glanz_control *control);
 
 /** Write what is showing and where playlists are, to be resumed: format 1. @param room GLANZ_RECORD_MOST.
  *  @return GLANZ_ERR_FULL. */
-GLANZ_NODISCARD glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control);
+GLANZ_NODISCARD glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room,
+                                                const struct glanz_control *control);
 /** Show it again, from dark. @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_control *control,
                                                   GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
@@ -375,8 +380,8 @@ struct glanz_changes glanz_control_changes(const struct glanz_control *control);
 #endif
 
 #if GLANZ_CALENDAR
-/** Tell UTC, seconds since 1970; again whenever it is known better. The calendar begins with it, and follows it: small steps (to
- *  two minutes) never repeat an entry nor leave one out; after a larger one, what should be on then comes on. */
+/** Tell UTC, seconds since 1970; again whenever it is known better. The calendar begins with it, and follows it: small steps
+ * (to two minutes) never repeat an entry nor leave one out; after a larger one, what should be on then comes on. */
 GLANZ_NODISCARD glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_time at_us);
 /** UTC now. @return 0 while it is not known. */
 uint32_t glanz_control_utc(const struct glanz_control *control);

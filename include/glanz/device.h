@@ -96,8 +96,8 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
               (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #else
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
-    ((size_t)(768 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST +         \
-              (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                 \
+    ((size_t)(768 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + \
+              (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                                               \
               (330 + (160 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
@@ -116,9 +116,13 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     static GLANZ_CONST struct glanz_piece id##_piece = {0, 0, 0, led_count};                                                   \
     static GLANZ_CONST struct glanz_surface id##_surface = {                                                                   \
         .name = GLANZ_TEXT("strip"), .pieces = &id##_piece, .piece_count = 1, .kind = GLANZ_SURFACE_STRIP};                    \
-    static GLANZ_CONST struct glanz_rig id = {                                                                                 \
-        .name = GLANZ_TEXT(#id),     .supplies = &id##_supply, .outputs = &id##_output, .surfaces = &id##_surface, .supply_count = 1, \
-        .output_count = 1, .surface_count = 1}
+    static GLANZ_CONST struct glanz_rig id = {.name = GLANZ_TEXT(#id),                                                         \
+                                              .supplies = &id##_supply,                                                        \
+                                              .outputs = &id##_output,                                                         \
+                                              .surfaces = &id##_surface,                                                       \
+                                              .supply_count = 1,                                                               \
+                                              .output_count = 1,                                                               \
+                                              .surface_count = 1}
 
 /** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
  *  glanz_show NAME. */
@@ -148,8 +152,8 @@ GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_picture *pictures,
                                                  struct glanz_store *store, uint8_t *memory, size_t size);
 #endif
 
-/** Start: lay everything out, look what was saved, begin dark with the show's start action or with what was last showing. With a
- *  store, a device that was reset three times within its first GLANZ_EARLY_MS begins with a dim light and without its show
+/** Start: lay everything out, look what was saved, begin dark with the show's start action or with what was last showing. With
+ * a store, a device that was reset three times within its first GLANZ_EARLY_MS begins with a dim light and without its show
  *  instead: see glanz_device_safe(). This writes to the store, and waits for it.
  *  @param memory lent for as long as the device is used; aligned for a pointer and a uint64_t.
  *  @return GLANZ_ERR_ARGUMENT (also for a port that lacks a required function), GLANZ_ERR_RIG, GLANZ_ERR_SHOW, or
@@ -172,8 +176,8 @@ static inline glanz_status glanz_device_start(struct glanz_device **device, void
  *          refused or the sending never ended (counted; the next frame tries again); GLANZ_ERR_ORDER from inside a callback. */
 glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us);
 
-/** In the time that is left until the next frame: steps of saves that stall the CPU no longer than that. A frame by itself does one
- *  step that stalls nothing, and any step when nothing moves or when it has waited for GLANZ_PATIENCE_MS.
+/** In the time that is left until the next frame: steps of saves that stall the CPU no longer than that. A frame by itself does
+ * one step that stalls nothing, and any step when nothing moves or when it has waited for GLANZ_PATIENCE_MS.
  *  @param spare_us until the next frame is due. */
 void glanz_device_idle(struct glanz_device *device, uint32_t spare_us);
 #define GLANZ_PATIENCE_MS 5000 /**< how long a save may wait before a frame waits for it */
@@ -216,10 +220,10 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
 /** Save what shows now under a name: begins it; it is confirmed with GLANZ_HAPPENED_SAVED some frames later.
  *  @param segments bit i: segment i is covered; UINT64_MAX: all. @param aspects enum glanz_aspect, or-ed; GLANZ_ASPECTS: all.
  *  @param replace 0: an existing preset of that name is left alone and GLANZ_ERR_ORDER returned.
- *  @return GLANZ_ERR_BUSY while another save is under way, GLANZ_ERR_FULL, GLANZ_ERR_ABSENT without a store, GLANZ_ERR_ARGUMENT for the
- *  name, or what the store says. */
-GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
-                                               uint8_t replace);
+ *  @return GLANZ_ERR_BUSY while another save is under way, GLANZ_ERR_FULL, GLANZ_ERR_ABSENT without a store, GLANZ_ERR_ARGUMENT
+ * for the name, or what the store says. */
+GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments,
+                                               uint8_t aspects, uint8_t replace);
 
 /** Recall a preset by name: a saved one, else one of the show's. @param over_ms GLANZ_OWN_TIME: the show's change time.
  *  @param missed may be NULL: parts of a saved preset that fit nothing any more. @return GLANZ_ERR_ABSENT. */
@@ -235,8 +239,8 @@ GLANZ_NODISCARD glanz_status glanz_device_copy(struct glanz_device *device, cons
 /** Put it at another place in the order, counted from 0. */
 GLANZ_NODISCARD glanz_status glanz_device_move(struct glanz_device *device, const char *name, uint8_t place);
 
-/** Names of saved presets, in their order, by number from 0. @param name GLANZ_NAME_MOST + 1 bytes. @return GLANZ_ERR_ABSENT past
- *  the last. */
+/** Names of saved presets, in their order, by number from 0. @param name GLANZ_NAME_MOST + 1 bytes. @return GLANZ_ERR_ABSENT
+ * past the last. */
 GLANZ_NODISCARD glanz_status glanz_device_saved(const struct glanz_device *device, char *name, uint8_t number);
 
 /** Is a save under way? */

@@ -58,8 +58,8 @@ size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32
 
 /** Find all records. Nothing is written or erased yet, whatever is found; on raw flash everything is read once.
  *  @param memory aligned for a pointer; lent as long as the store is used.
- *  @return GLANZ_ERR_ARGUMENT; GLANZ_ERR_MEMORY for too little of it, or when there are more records than `keys`: nothing can be
- *          lost by this; GLANZ_ERR_PORT when reading fails. */
+ *  @return GLANZ_ERR_ARGUMENT; GLANZ_ERR_MEMORY for too little of it, or when there are more records than `keys`: nothing can
+ * be lost by this; GLANZ_ERR_PORT when reading fails. */
 GLANZ_NODISCARD glanz_status glanz_store_start(struct glanz_store **store, void *memory, size_t size,
                                                const struct glanz_medium *medium, uint16_t keys, uint32_t record_room);
 
@@ -73,8 +73,8 @@ GLANZ_NODISCARD glanz_status glanz_store_load(struct glanz_store *store, uint16_
 /** Begin to save a record in place of the one under its key; count 0 removes it. The bytes are copied. It is confirmed when
  *  glanz_store_work() says GLANZ_OK; until then the one before is what a power cut leaves. A record that is there already costs
  *  nothing.
- *  @return GLANZ_ERR_BUSY while another is being saved; GLANZ_ERR_FULL when it is larger than a sector or the memory, or nothing
- *          can be made free for it, or there are as many keys as were asked for; GLANZ_ERR_NEWER in a store of a newer format,
+ *  @return GLANZ_ERR_BUSY while another is being saved; GLANZ_ERR_FULL when it is larger than a sector or the memory, or
+ * nothing can be made free for it, or there are as many keys as were asked for; GLANZ_ERR_NEWER in a store of a newer format,
  *          which is left alone. */
 GLANZ_NODISCARD glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uint8_t *bytes, size_t count);
 
@@ -92,17 +92,17 @@ int glanz_store_busy(const struct glanz_store *store);
 
 /** What a store is like. */
 struct glanz_store_state {
-    uint16_t records;  /**< that can be loaded */
-    uint16_t newer;    /**< of a newer format: left alone */
-    uint16_t damaged;  /**< torn or unreadable records met at the start; the ones before them count */
-    uint16_t bad;      /**< sectors that could not be erased or programmed since the start */
-    uint16_t clean;    /**< erased sectors */
-    uint32_t used;     /**< bytes of flash that these records take */
-    uint32_t room;     /**< that all records may take together; one sector is kept free, two of four and more */
-    uint32_t wear;     /**< erasures of the most worn sector */
-    uint32_t erased;   /**< erasures since the start */
+    uint16_t records;    /**< that can be loaded */
+    uint16_t newer;      /**< of a newer format: left alone */
+    uint16_t damaged;    /**< torn or unreadable records met at the start; the ones before them count */
+    uint16_t bad;        /**< sectors that could not be erased or programmed since the start */
+    uint16_t clean;      /**< erased sectors */
+    uint32_t used;       /**< bytes of flash that these records take */
+    uint32_t room;       /**< that all records may take together; one sector is kept free, two of four and more */
+    uint32_t wear;       /**< erasures of the most worn sector */
+    uint32_t erased;     /**< erasures since the start */
     uint32_t programmed; /**< bytes programmed since the start */
-    uint8_t read_only; /**< 1: the store is of a newer format */
+    uint8_t read_only;   /**< 1: the store is of a newer format */
 };
 void glanz_store_look(struct glanz_store_state *state, const struct glanz_store *store);
 

@@ -7,7 +7,9 @@ void *memcpy(void *to, const void *from, size_t count);
 void *memmove(void *to, const void *from, size_t count);
 void *memset(void *to, int value, size_t count);
 int memcmp(const void *a, const void *b, size_t count);
+void *memchr(const void *bytes, int byte, size_t count);
 size_t strlen(const char *text);
+int strcmp(const char *a, const char *b);
 
 void *memcpy(void *to, const void *from, size_t count) {
     uint8_t *at = (uint8_t *)to;
@@ -57,4 +59,22 @@ size_t strlen(const char *text) {
         count++;
     }
     return count;
+}
+
+void *memchr(const void *bytes, int byte, size_t count) {
+    const uint8_t *at = (const uint8_t *)bytes;
+    for (; count != 0; count--, at++) {
+        if (*at == (uint8_t)byte) {
+            return (void *)(uintptr_t)at;
+        }
+    }
+    return NULL;
+}
+
+int strcmp(const char *a, const char *b) {
+    while (*a != '\0' && *a == *b) {
+        a++;
+        b++;
+    }
+    return (uint8_t)*a - (uint8_t)*b;
 }

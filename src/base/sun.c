@@ -1,8 +1,8 @@
 /* SPDX-License-Identifier: MIT */
-/* Where the sun is. Angles are 32-bit turns: 2^32 is 360 degrees, so that they wrap by themselves. Sines and such are in 2^30ths,
- * by CORDIC (Volder 1959), good to some 2^-27. The sun's place: J. Meeus, Astronomical Algorithms, chapter 25, lower accuracy (0.01
- * degree), seconds since 1 January 2000, 12:00 UTC; UTC is taken for Terrestrial Time, which is wrong by less than 2 minutes and moves
- * the sun by less than 0.0015 degree. */
+/* Where the sun is. Angles are 32-bit turns: 2^32 is 360 degrees, so that they wrap by themselves. Sines and such are in
+ * 2^30ths, by CORDIC (Volder 1959), good to some 2^-27. The sun's place: J. Meeus, Astronomical Algorithms, chapter 25, lower
+ * accuracy (0.01 degree), seconds since 1 January 2000, 12:00 UTC; UTC is taken for Terrestrial Time, which is wrong by less
+ * than 2 minutes and moves the sun by less than 0.0015 degree. */
 #include <glanz/calendar.h>
 
 #if GLANZ_CALENDAR
@@ -10,12 +10,14 @@
 #define ONE ((int64_t)1 << 30)
 #define J2000 946728000u
 /* A number of millionths of a degree in turns. */
-#define MICRO(d) ((uint32_t)(((int64_t)(d) * 4294967296) / 360000000))
+#define MICRO(d) ((uint32_t)(((int64_t)(d)*4294967296) / 360000000))
 
-static const uint32_t arctangents[30] = { /* of 2^-i, in turns */
-    0x20000000u, 0x12E4051Eu, 0x09FB385Bu, 0x051111D4u, 0x028B0D43u, 0x0145D7E1u, 0x00A2F61Eu, 0x00517C55u, 0x0028BE53u, 0x00145F2Fu,
-    0x000A2F98u, 0x000517CCu, 0x00028BE6u, 0x000145F3u, 0x0000A2FAu, 0x0000517Du, 0x000028BEu, 0x0000145Fu, 0x00000A30u, 0x00000518u,
-    0x0000028Cu, 0x00000146u, 0x000000A3u, 0x00000051u, 0x00000029u, 0x00000014u, 0x0000000Au, 0x00000005u, 0x00000003u, 0x00000001u};
+static const uint32_t arctangents[30] = {/* of 2^-i, in turns */
+                                         0x20000000u, 0x12E4051Eu, 0x09FB385Bu, 0x051111D4u, 0x028B0D43u, 0x0145D7E1u,
+                                         0x00A2F61Eu, 0x00517C55u, 0x0028BE53u, 0x00145F2Fu, 0x000A2F98u, 0x000517CCu,
+                                         0x00028BE6u, 0x000145F3u, 0x0000A2FAu, 0x0000517Du, 0x000028BEu, 0x0000145Fu,
+                                         0x00000A30u, 0x00000518u, 0x0000028Cu, 0x00000146u, 0x000000A3u, 0x00000051u,
+                                         0x00000029u, 0x00000014u, 0x0000000Au, 0x00000005u, 0x00000003u, 0x00000001u};
 #define CORDIC_GAIN ((int64_t)652032874) /* 0.6072529350 in 2^30ths */
 
 static int64_t shifted(int64_t number, uint8_t by) { /* down, towards minus infinity, without shifting a negative number */

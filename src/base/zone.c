@@ -81,9 +81,9 @@ static void read_rule(struct reader *reader, struct glanz_zone_rule *rule) {
     if (take(reader, 'M')) {
         rule->kind = 'M';
         rule->month = (uint8_t)number(reader, 1, 12);
-        reader->bad |= !take(reader, '.');
+        reader->bad = (uint8_t)(reader->bad || (!take(reader, '.')));
         rule->week = reader->bad ? 1 : (uint8_t)number(reader, 1, 5);
-        reader->bad |= !reader->bad && !take(reader, '.');
+        reader->bad = (uint8_t)(reader->bad || (!reader->bad && !take(reader, '.')));
         rule->weekday = reader->bad ? 0 : (uint8_t)number(reader, 0, 6);
     } else if (take(reader, 'J')) {
         rule->kind = 'J';
@@ -115,11 +115,11 @@ glanz_status glanz_zone_read(struct glanz_zone *zone, uint8_t *at, GLANZ_CONST c
         if (!reader.bad && look(&reader) != ',') {
             zone->daylight = -time_of(&reader, 24);
         }
-        reader.bad |= !reader.bad && !take(&reader, ','); /* the rules are required here */
+        reader.bad = (uint8_t)(reader.bad || (!reader.bad && !take(&reader, ','))); /* the rules are required here */
         if (!reader.bad) {
             read_rule(&reader, &zone->begin);
         }
-        reader.bad |= !reader.bad && !take(&reader, ',');
+        reader.bad = (uint8_t)(reader.bad || (!reader.bad && !take(&reader, ',')));
         if (!reader.bad) {
             read_rule(&reader, &zone->end);
         }
@@ -143,7 +143,8 @@ static int64_t strikes(const struct glanz_zone_rule *rule, uint16_t year) {
         day = first + rule->day - 1u + (leap && rule->day >= 60 ? 1u : 0u);
     } else if (rule->kind == 'M') {
         day = glanz_day_of(year, rule->month, 1);
-        uint32_t next = rule->month == 12 ? glanz_day_of((uint16_t)(year + 1u), 1, 1) : glanz_day_of(year, (uint8_t)(rule->month + 1u), 1);
+        uint32_t next =
+            rule->month == 12 ? glanz_day_of((uint16_t)(year + 1u), 1, 1) : glanz_day_of(year, (uint8_t)(rule->month + 1u), 1);
         uint8_t weekday = (uint8_t)((glanz_date_of(day).weekday + 1u) % 7u); /* from Sunday */
         day += (rule->weekday + 7u - weekday) % 7u + (rule->week - 1u) * 7u;
         day -= day >= next ? 7u : 0;
@@ -163,7 +164,7 @@ int32_t glanz_zone_offset(uint32_t *until, const struct glanz_zone *zone, uint32
     int64_t next = INT64_MAX;
     int32_t offset = zone->standard;
     for (int8_t around = -1; around <= 1; around++) { /* rules may strike across New Year */
-        uint16_t of = (uint16_t)(year + around);
+        uint16_t of = (uint16_t)((int32_t)year + around);
         int64_t changes[2];
         changes[0] = strikes(&zone->begin, of) - zone->standard;
         changes[1] = strikes(&zone->end, of) - zone->daylight;

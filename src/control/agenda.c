@@ -1,12 +1,12 @@
 /* SPDX-License-Identifier: MIT */
-/* The calendar while it runs. What shows on a segment is a function of the time alone: of the entries that have begun there and not
- * ended, the one with the highest priority, then the latest. So a clock that is set, a power cut or another show needs nothing but
- * to work it out again. Entries are looked for some days at a time, so that no frame waits. */
+/* The calendar while it runs. What shows on a segment is a function of the time alone: of the entries that have begun there and
+ * not ended, the one with the highest priority, then the latest. So a clock that is set, a power cut or another show needs
+ * nothing but to work it out again. Entries are looked for some days at a time, so that no frame waits. */
 #include "control.h"
 
 #if GLANZ_CALENDAR
 
-#define DAYS_A_TIME 8
+#define STEPS_A_TIME 4
 #define SMALL_STEP 120u /* seconds by which a clock may be corrected without looking everything up again */
 #define NONE 0xFFFFFFFFu
 
@@ -29,17 +29,83 @@ static int entry_shows(const struct glanz_control *control, uint8_t entry, uint3
     return state->last != NONE && state->last <= utc && utc < state->end;
 }
 
+static void look_anew(struct entry_state *state) {
+    state->phase = BACK;
+    state->day = 1;
+    state->from = 0;
+    state->last = NONE;
+    state->end = 0;
+    state->next = NONE;
+}
+
 void control_agenda_start(struct glanz_control *control) {
     for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) {
-        struct entry_state *state = &control->entries[i];
-        state->phase = BACK;
-        state->day = 1;
-        state->last = NONE;
-        state->end = 0;
-        state->next = NONE;
+        look_anew(&control->entries[i]);
     }
-    control->looking = control->show != NULL && control->show->entry_count != 0 ? 0 : GLANZ_ALL;
+    control->looking = 1;
     control->claims_due = 1;
+}
+
+#if GLANZ_LIVE
+static int same_moment(GLANZ_CONST struct glanz_moment *a, GLANZ_CONST struct glanz_moment *b) {
+    return a->kind == b->kind && a->second == b->second;
+}
+
+static int same_day(GLANZ_CONST struct glanz_day *a, GLANZ_CONST struct glanz_day *b) {
+    return a->year == b->year && a->month == b->month && a->day == b->day;
+}
+
+uint8_t control_same_entry(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t entry) {
+    if (control->show == NULL || entry >= control->show->entry_count) {
+        return GLANZ_ALL;
+    }
+    GLANZ_CONST struct glanz_entry *was = &control->show->entries[entry];
+    for (uint8_t i = 0; i < show->entry_count; i++) {
+        GLANZ_CONST struct glanz_entry *is = &show->entries[i];
+        if (!glanz_name_equal(is->name, was->name)) {
+            continue;
+        }
+        return is->is_playlist == was->is_playlist && same_moment(&is->at, &was->at) && same_moment(&is->until, &was->until) &&
+                       same_day(&is->from, &was->from) && same_day(&is->to, &was->to) && is->for_s == was->for_s &&
+                       is->every_s == was->every_s && is->weekdays == was->weekdays
+                   ? i
+                   : GLANZ_ALL;
+    }
+    return GLANZ_ALL;
+}
+
+void control_agenda_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
+    struct entry_state was[GLANZ_ENTRIES_MOST];
+    uint8_t now[GLANZ_ENTRIES_MOST];
+    memcpy(was, control->entries, sizeof was);
+    for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) {
+        look_anew(&control->entries[i]);
+    }
+    for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) {
+        now[i] = control_same_entry(control, show, i);
+        if (now[i] != GLANZ_ALL) {
+            control->entries[now[i]] = was[i];
+        }
+    }
+    for (uint8_t i = 0; i < show->segment_count; i++) { /* they are in the new show's order already */
+        struct segment *segment = &control->segments[i];
+        if (segment->claimed != GLANZ_ALL) { /* an entry that is gone still claims: what it showed has to go */
+            uint8_t same = segment->claimed < GLANZ_ENTRIES_MOST ? now[segment->claimed] : GLANZ_ALL;
+            segment->claimed = same == GLANZ_ALL ? GLANZ_ENTRIES_MOST : same;
+        }
+    }
+    control->looking = 1;
+    control->claims_due = 1;
+}
+#endif
+
+/* Does an entry end by itself, and after how many days at the most? */
+static int16_t longest(GLANZ_CONST struct glanz_entry *entry) {
+    if (entry->until.kind == GLANZ_MOMENT_NONE && entry->for_s == 0) {
+        return GLANZ_ENTRY_DAYS;
+    }
+    uint32_t days = entry->until.kind != GLANZ_MOMENT_NONE ? 0 : entry->for_s / GLANZ_DAY;
+    return (int16_t)(days > GLANZ_ENTRY_DAYS ? GLANZ_ENTRY_DAYS : days + 3u);
 }
 
 static void look_for(struct glanz_control *control, uint8_t index, uint32_t utc) {
@@ -48,44 +114,51 @@ static void look_for(struct glanz_control *control, uint8_t index, uint32_t utc)
     uint32_t start;
     uint32_t end;
     if (state->phase == BACK) {
-        if (glanz_entry_last(&start, &end, entry, &control->where, utc, state->day, DAYS_A_TIME)) {
+        state->from = state->from == 0 ? utc : state->from;
+        int found = glanz_entry_last(&start, &end, entry, &control->where, state->from, &state->day, STEPS_A_TIME);
+        if (found) {
             state->last = start;
             state->end = end;
         }
-        state->day = (int16_t)(state->day - DAYS_A_TIME);
-        if (state->last != NONE || state->day < -GLANZ_ENTRY_DAYS) {
+        if (found || state->day < -longest(entry)) {
             state->phase = AHEAD;
-            state->day = -1;
+            state->day = -2;
         }
         return;
     }
-    if (glanz_entry_next(&start, &end, entry, &control->where, utc, state->day, DAYS_A_TIME)) {
+    if (glanz_entry_next(&start, &end, entry, &control->where, state->from, &state->day, STEPS_A_TIME)) {
         state->next = start;
         state->next_end = end;
         state->phase = KNOWN;
-        return;
-    }
-    state->day = (int16_t)(state->day + DAYS_A_TIME);
-    if (state->day > GLANZ_ENTRY_DAYS) {
+    } else if (state->day > GLANZ_ENTRY_DAYS) {
         state->phase = LATER;
-        state->next = utc + 300u * GLANZ_DAY;
+        state->next = state->from + 300u * GLANZ_DAY;
     }
+}
+
+/* The first entry that is being looked for; GLANZ_ALL: none. What should be on now comes first. */
+static uint8_t looked_for(const struct glanz_control *control) {
+    uint8_t ahead = GLANZ_ALL;
+    for (uint8_t i = 0; i < control->show->entry_count; i++) {
+        if (control->entries[i].phase == BACK) {
+            return i;
+        }
+        ahead = control->entries[i].phase == AHEAD && ahead == GLANZ_ALL ? i : ahead;
+    }
+    return ahead;
 }
 
 void control_agenda_look(struct glanz_control *control, glanz_time clock) {
     if (!known(control)) {
         return;
     }
-    uint32_t utc = utc_at(control, clock);
-    for (uint8_t i = 0; i < control->show->entry_count; i++) {
-        if (control->entries[i].phase == BACK || control->entries[i].phase == AHEAD) {
-            look_for(control, i, utc);
-            return;
-        }
+    uint8_t entry = looked_for(control);
+    if (entry != GLANZ_ALL) {
+        look_for(control, entry, utc_at(control, clock));
+        entry = looked_for(control);
     }
-    if (control->looking != GLANZ_ALL) {
-        control->looking = GLANZ_ALL;
-        control->claims_due = 1;
+    if (entry == GLANZ_ALL || control->entries[entry].phase == AHEAD) {
+        control->looking = 0;
     }
 }
 
@@ -95,12 +168,12 @@ glanz_time control_agenda_due(const struct glanz_control *control) {
     }
     uint32_t now = utc_at(control, control->last);
     uint32_t first = control->zone_until;
-    for (uint8_t i = 0; i < control->show->entry_count && control->looking == GLANZ_ALL; i++) {
+    for (uint8_t i = 0; i < control->show->entry_count && !control->looking; i++) {
         const struct entry_state *state = &control->entries[i];
         first = (state->phase == KNOWN || state->phase == LATER) && state->next < first ? state->next : first;
         first = entry_shows(control, i, now) && state->end < first ? state->end : first;
     }
-    if (control->claims_due && control->looking == GLANZ_ALL) {
+    if (control->claims_due && !control->looking) {
         return 0;
     }
     return first == NONE ? NEVER : control_after(control, clock_at(control, first));
@@ -121,7 +194,8 @@ static uint8_t winner(const struct glanz_control *control, const segment_mask *m
         }
         GLANZ_CONST struct glanz_entry *is = &control->show->entries[i];
         if (best == GLANZ_ALL || is->priority > control->show->entries[best].priority ||
-            (is->priority == control->show->entries[best].priority && control->entries[i].last >= control->entries[best].last)) {
+            (is->priority == control->show->entries[best].priority &&
+             control->entries[i].last >= control->entries[best].last)) {
             best = i;
         }
     }
@@ -129,7 +203,8 @@ static uint8_t winner(const struct glanz_control *control, const segment_mask *m
 }
 
 static struct glanz_change entry_change(const struct glanz_control *control, uint8_t entry, glanz_time at) {
-    struct glanz_change change = {at, control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms)};
+    struct glanz_change change = {
+        at, control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms)};
     return change;
 }
 
@@ -185,7 +260,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
             if (segment->claimed == GLANZ_ALL) {
                 control_note_base(control, BIT(s));
             }
-            anew[entry] |= entry != segment->claimed || since != segment->claimed_at;
+            anew[entry] = (uint8_t)(anew[entry] || entry != segment->claimed || since != segment->claimed_at);
             changed[entry] |= BIT(s);
         }
         segment->claimed = entry;
@@ -229,7 +304,8 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
         }
         control->changes.by_itself++;
         if (!control_play_again(control, s, change)) {
-            glanz_status done = segment->based ? control_show_again(control, s, &segment->base, (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
+            glanz_status done = segment->based ? control_show_again(control, s, &segment->base,
+                                                                    (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
                                                : glanz_engine_look(control->engine, s, control->show->segments[s].look, change);
             status = status == GLANZ_OK ? done : status;
         }
@@ -252,7 +328,7 @@ static glanz_status tell_engine(struct glanz_control *control, uint32_t utc) {
 glanz_status control_agenda_go(struct glanz_control *control, glanz_time at) {
     uint32_t utc = utc_at(control, at);
     glanz_status status = utc >= control->zone_until ? tell_engine(control, utc) : GLANZ_OK;
-    if (control->looking != GLANZ_ALL || status != GLANZ_OK) {
+    if (control->looking || status != GLANZ_OK) {
         return status;
     }
     for (uint8_t i = 0; i < control->show->entry_count; i++) {
@@ -262,8 +338,9 @@ glanz_status control_agenda_go(struct glanz_control *control, glanz_time at) {
                 state->last = state->next;
                 state->end = state->next_end;
             }
+            state->from = state->next;
             state->phase = AHEAD;
-            state->day = -1;
+            state->day = -2;
         }
     }
     control->claims_due = 0;
@@ -298,13 +375,14 @@ uint32_t glanz_control_utc(const struct glanz_control *control) {
 }
 
 uint8_t glanz_control_entry(const struct glanz_control *control, uint8_t segment) {
-    return control == NULL || control->show == NULL || segment >= control->show->segment_count || control->segments[segment].by_hand
+    return control == NULL || control->show == NULL || segment >= control->show->segment_count ||
+                   control->segments[segment].by_hand
                ? GLANZ_ALL
                : control->segments[segment].claimed;
 }
 
 int glanz_control_looking(const struct glanz_control *control) {
-    return control != NULL && known(control) && control->looking != GLANZ_ALL;
+    return control != NULL && known(control) && (control->looking || looked_for(control) != GLANZ_ALL);
 }
 
 #endif

@@ -47,7 +47,6 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     }
 #endif
 #if GLANZ_CALENDAR
-    control->looking = GLANZ_ALL;
     control->zone_until = 0xFFFFFFFFu;
 #endif
     *out = control;
@@ -123,14 +122,16 @@ static int is_list_action(uint8_t kind) {
     return kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS;
 }
 
-static int needs_segment(uint8_t kind) {
 #if GLANZ_SEQUENCES
-    if (kind == GLANZ_ACTION_TAKE || kind == GLANZ_ACTION_GIVE) {
-        return 1;
-    }
-#endif
-    return kind == GLANZ_ACTION_SWITCH || kind == GLANZ_ACTION_LOOK;
+/* Is there no segment for an action that needs one? The engine looks for itself, but notes are taken before. */
+static int lacks_segment(const struct glanz_control *control, GLANZ_CONST struct glanz_action *action) {
+    return (action->kind == GLANZ_ACTION_TAKE || action->kind == GLANZ_ACTION_GIVE || action->kind == GLANZ_ACTION_SWITCH ||
+            action->kind == GLANZ_ACTION_LOOK) &&
+           action->target >= control->show->segment_count;
 }
+#else
+#define lacks_segment(control, action) 0
+#endif
 
 static glanz_status switch_segment(struct glanz_control *control, uint8_t target, uint16_t number, struct glanz_change change) {
     uint8_t on = number != 0;
@@ -156,8 +157,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     change.at_us = at_us;
     change.over_ms = control_change_time(control->show, action->over_ms);
     uint8_t target = action->target;
-    if ((is_list_action(action->kind) && target >= control->show->playlist_count) ||
-        (needs_segment(action->kind) && target >= control->show->segment_count) ||
+    if ((is_list_action(action->kind) && target >= control->show->playlist_count) || lacks_segment(control, action) ||
         (action->kind == GLANZ_ACTION_RECALL && target >= control->show->preset_count)) {
         return GLANZ_ERR_ABSENT;
     }
@@ -184,7 +184,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         return control_play_action(control, action, at_us);
     }
     switch (action->kind) {
-    case GLANZ_ACTION_RECALL: return control_recall(control, target, (segment_mask)~(segment_mask)0, change);
+    case GLANZ_ACTION_RECALL: return control_recall(control, target, (segment_mask) ~(segment_mask)0, change);
     case GLANZ_ACTION_BRIGHTNESS: return glanz_engine_brightness(control->engine, target, action->number, change);
     case GLANZ_ACTION_SWITCH: return switch_segment(control, target, action->number, change);
 #if GLANZ_SEQUENCES
@@ -201,12 +201,18 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
 
 /* ---- events ---- */
 
+/* An action of the show: one that has nothing to do just now, as an undo where nothing was done, is no error. */
+static glanz_status act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
+    glanz_status status = glanz_control_act(control, action, at);
+    return GLANZ_SEQUENCES && (status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_ORDER) ? GLANZ_OK : status;
+}
+
 static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_time at) {
     GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
     glanz_status status = GLANZ_OK;
     control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
     for (uint8_t i = 0; i < is->action_count; i++) {
-        glanz_status done = glanz_control_act(control, &is->actions[i], at);
+        glanz_status done = act_of_show(control, &is->actions[i], at);
         status = status == GLANZ_OK ? done : status;
     }
     return status;
@@ -390,7 +396,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     int from = 0;
     struct entry entry = {0, 0};
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
-        struct entry found;
+        struct entry found = {0, 0};
         int place = peek(&control->inputs[i], &found);
         glanz_time at = place == 0 ? NEVER : pushed_after(found.time, now, since);
         if (at < due) {
@@ -547,22 +553,32 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
 #endif
 
 #if GLANZ_SEQUENCES
-/* What was noted leads into the old show: it is forgotten. What was taken over by hand stays so, by the segment's name; the calendar
- * works out anew what it shows. */
-static void forget_notes(struct glanz_control *control, GLANZ_CONST struct glanz_show *old, GLANZ_CONST struct glanz_show *show) {
+/* What was noted leads into the old show: it is forgotten. What hands and the calendar hold stays, by the segment's name. */
+static void rename_notes(struct glanz_control *control, GLANZ_CONST struct glanz_show *old,
+                         GLANZ_CONST struct glanz_show *show) {
     uint8_t taken[GLANZ_SEGMENTS_MOST];
+    uint8_t claimed[GLANZ_SEGMENTS_MOST];
+    uint8_t by_hand[GLANZ_SEGMENTS_MOST];
+    uint32_t claimed_at[GLANZ_SEGMENTS_MOST];
     for (uint8_t i = 0; i < show->segment_count; i++) {
         taken[i] = 0;
+        claimed[i] = GLANZ_ALL;
+        by_hand[i] = 0;
+        claimed_at[i] = 0;
         for (uint8_t k = 0; old != NULL && k < old->segment_count; k++) {
             if (glanz_name_equal(show->segments[i].name, old->segments[k].name)) {
                 taken[i] = control->segments[k].taken;
+                claimed[i] = control->segments[k].claimed;
+                by_hand[i] = control->segments[k].by_hand;
+                claimed_at[i] = control->segments[k].claimed_at;
             }
         }
     }
     for (uint8_t i = 0; i < show->segment_count; i++) {
         control->segments[i].taken = taken[i];
-        control->segments[i].claimed = GLANZ_ALL;
-        control->segments[i].by_hand = 0;
+        control->segments[i].claimed = claimed[i];
+        control->segments[i].by_hand = by_hand[i];
+        control->segments[i].claimed_at = claimed_at[i];
         control->segments[i].based = 0;
     }
     control->undo_count = 0;
@@ -596,12 +612,19 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     }
 #endif
 #if GLANZ_SEQUENCES
-    forget_notes(control, old, show);
+    rename_notes(control, first ? NULL : old, show);
+#endif
+#if GLANZ_CALENDAR
+    if (first || old == NULL || !GLANZ_LIVE) {
+        control_agenda_start(control);
+    }
+#if GLANZ_LIVE
+    else {
+        control_agenda_take(control, show);
+    }
+#endif
 #endif
     control->show = show;
-#if GLANZ_CALENDAR
-    control_agenda_start(control);
-#endif
 #if GLANZ_LIVE
     for (uint8_t i = 0; !first && old != NULL && i < show->segment_count && status == GLANZ_OK; i++) {
         GLANZ_CONST struct glanz_segment *was = find_segment(old, show->segments[i].name);
@@ -611,7 +634,7 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     if (first && status == GLANZ_OK) { /* dark at start */
         status = glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
         if (status == GLANZ_OK && first == 1 && show->start != NULL) {
-            status = glanz_control_act(control, show->start, clock_us);
+            status = act_of_show(control, show->start, clock_us);
         }
         change.over_ms = 1000;
     }

@@ -10,8 +10,8 @@
 
 #define NEVER GLANZ_NEVER
 
-#if GLANZ_SEGMENTS_MOST <= 8
-typedef uint8_t segment_mask;
+#if GLANZ_SEGMENTS_MOST <= 16
+typedef unsigned segment_mask; /* at least 16 bits everywhere, and never promoted */
 #else
 typedef uint64_t segment_mask;
 #endif
@@ -70,9 +70,9 @@ struct player {
 struct segment {
     struct glanz_showing base; /* what it showed before the calendar or a passing playlist; while `based` */
     uint8_t based;
-    uint8_t taken;    /* aspects taken over by hand */
-    uint8_t claimed;  /* the calendar's entry that shows here; GLANZ_ALL: none */
-    uint8_t by_hand;  /* a hand has shown something else since */
+    uint8_t taken;       /* aspects taken over by hand */
+    uint8_t claimed;     /* the calendar's entry that shows here; GLANZ_ALL: none */
+    uint8_t by_hand;     /* a hand has shown something else since */
     uint32_t claimed_at; /* when that entry began, UTC */
 };
 
@@ -86,10 +86,11 @@ struct undo {
 
 #if GLANZ_CALENDAR
 struct entry_state {
-    uint32_t last, end; /* when it last began, and ends; UINT32_MAX, 0: never */
+    uint32_t last, end;      /* when it last began, and ends; UINT32_MAX, 0: never */
     uint32_t next, next_end; /* when it begins next, and ends then */
-    int16_t day;        /* where the search is */
-    uint8_t phase;      /* looking back, ahead, known */
+    uint32_t from;           /* the search's own time */
+    int16_t day;             /* where the search is */
+    uint8_t phase;           /* looking back, ahead, known */
 };
 #endif
 
@@ -120,10 +121,10 @@ struct glanz_control {
 #if GLANZ_CALENDAR
     struct glanz_where where;
     struct entry_state entries[GLANZ_ENTRIES_MOST];
-    uint32_t utc;        /* at `utc_at`; 0: not known */
+    uint32_t utc; /* at `utc_at`; 0: not known */
     glanz_time utc_at;
     uint32_t zone_until; /* when the offset changes */
-    uint8_t looking;     /* GLANZ_ALL: all entries are known */
+    uint8_t looking;     /* what should be on is not known yet */
     uint8_t claims_due;  /* the calendar has to be applied */
 #endif
 };
@@ -141,8 +142,8 @@ glanz_status control_recall(struct glanz_control *control, uint8_t preset, segme
 segment_mask control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset);
 #if GLANZ_SEQUENCES
 /* Show again what was noted. */
-glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
-                                struct glanz_change change);
+glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
+                                uint8_t aspects, struct glanz_change change);
 /* A hand is about to change segments. `aspects` tells whether what the calendar shows there is given up. */
 void control_touch(struct glanz_control *control, segment_mask segments, int gives_up);
 void control_touch_whole(struct glanz_control *control);
@@ -174,7 +175,12 @@ glanz_status control_resume(struct glanz_control *control, const struct level *l
 
 /* ---- agenda.c: the calendar while it runs ---- */
 #if GLANZ_CALENDAR
-void control_agenda_start(struct glanz_control *control); /* another show or place */
+void control_agenda_start(struct glanz_control *control); /* another time or place */
+#if GLANZ_LIVE
+void control_agenda_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show); /* another show is about to run */
+/* The same entry in another show; GLANZ_ALL: there is none. */
+uint8_t control_same_entry(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t entry);
+#endif
 /* How long after the last run the calendar has something to do; NEVER. */
 glanz_time control_agenda_due(const struct glanz_control *control);
 glanz_status control_agenda_go(struct glanz_control *control, glanz_time at);

@@ -13,7 +13,7 @@ static int32_t by_day(const struct glanz_date *date, GLANZ_CONST struct glanz_da
 
 static int has_day(GLANZ_CONST struct glanz_entry *entry, uint32_t day) {
     struct glanz_date date = glanz_date_of(day);
-    if (entry->weekdays != 0 && (entry->weekdays >> date.weekday & 1u) == 0) {
+    if (entry->weekdays != 0 && ((unsigned)entry->weekdays >> date.weekday & 1u) == 0) {
         return 0;
     }
     if (entry->from.month == 0) {
@@ -32,17 +32,18 @@ static int moment_on(uint32_t *utc, GLANZ_CONST struct glanz_moment *moment, con
         *utc = glanz_zone_utc(&where->zone, day, (uint32_t)moment->second);
         return 1;
     }
-    if (glanz_sun_crosses(utc, day, where->latitude, where->longitude, moment->kind == GLANZ_MOMENT_SUNSET) != GLANZ_SUN_CROSSES) {
+    if (glanz_sun_crosses(utc, day, where->latitude, where->longitude, moment->kind == GLANZ_MOMENT_SUNSET) !=
+        GLANZ_SUN_CROSSES) {
         return 0;
     }
     *utc += (uint32_t)moment->second;
     return 1;
 }
 
-/* What a day has of an entry: from when to when. @return 0 nothing. */
+/* What a day that an entry has has of it: from when to when. @return 0 nothing. */
 static int window_on(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
                      uint32_t day) {
-    if (!has_day(entry, day) || !moment_on(start, &entry->at, where, day)) {
+    if (!moment_on(start, &entry->at, where, day)) {
         return 0;
     }
     *end = NEVER_ENDS;
@@ -70,12 +71,25 @@ static void cut(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *
     }
 }
 
+/* Days that an entry does not have cost little: a step of the search passes so many of them. */
+#define STEP 8
+
+static uint32_t day_of(const struct glanz_where *where, uint32_t utc) {
+    return (uint32_t)(((int64_t)utc + glanz_zone_offset(NULL, &where->zone, utc)) / GLANZ_DAY);
+}
+
 int glanz_entry_last(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t from_day, uint8_t day_count) {
-    uint32_t today = (uint32_t)(((int64_t)utc + glanz_zone_offset(NULL, &where->zone, utc)) / GLANZ_DAY);
-    for (uint8_t i = 0; i < day_count; i++) {
-        int64_t day = (int64_t)today + from_day - i;
-        if (day >= 1 && window_on(start, end, entry, where, (uint32_t)day) && *start <= utc) {
+                     uint32_t utc, int16_t *from_day, uint8_t steps) {
+    uint32_t today = day_of(where, utc);
+    int16_t left = (int16_t)(steps * STEP);
+    for (; left > 0; (*from_day)--) {
+        int64_t day = (int64_t)today + *from_day;
+        if (day < 1 || !has_day(entry, (uint32_t)day)) {
+            left--;
+            continue;
+        }
+        left = (int16_t)(left - STEP);
+        if (window_on(start, end, entry, where, (uint32_t)day) && *start <= utc) {
             uint32_t last = *end - 1u < utc ? *end - 1u : utc;
             cut(start, end, entry, entry->every_s == 0 ? 0 : (last - *start) / entry->every_s);
             return 1;
@@ -85,11 +99,17 @@ int glanz_entry_last(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_en
 }
 
 int glanz_entry_next(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t from_day, uint8_t day_count) {
-    uint32_t today = (uint32_t)(((int64_t)utc + glanz_zone_offset(NULL, &where->zone, utc)) / GLANZ_DAY);
-    for (uint8_t i = 0; i < day_count; i++) {
-        int64_t day = (int64_t)today + from_day + i;
-        if (day < 1 || !window_on(start, end, entry, where, (uint32_t)day)) {
+                     uint32_t utc, int16_t *from_day, uint8_t steps) {
+    uint32_t today = day_of(where, utc);
+    int16_t left = (int16_t)(steps * STEP);
+    for (; left > 0; (*from_day)++) {
+        int64_t day = (int64_t)today + *from_day;
+        if (day < 1 || !has_day(entry, (uint32_t)day)) {
+            left--;
+            continue;
+        }
+        left = (int16_t)(left - STEP);
+        if (!window_on(start, end, entry, where, (uint32_t)day)) {
             continue;
         }
         uint32_t part = entry->every_s == 0 || utc < *start ? 0 : (utc - *start) / entry->every_s + 1u;

@@ -9,7 +9,7 @@ static GLANZ_CONST struct glanz_playlist *list_of(const struct glanz_control *co
 }
 
 static struct level *inner(struct player *player) {
-    return &player->levels[player->depth - 1];
+    return &player->levels[GLANZ_SEQUENCES ? player->depth - 1 : 0];
 }
 
 #if GLANZ_SEQUENCES
@@ -40,8 +40,8 @@ segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t 
     return mask;
 }
 
-/* A place of 0 to count - 1 in an order drawn for a round: a Feistel network of four turns over the next power of four, walked until
- * it falls inside. */
+/* A place of 0 to count - 1 in an order drawn for a round: a Feistel network of four turns over the next power of four, walked
+ * until it falls inside. */
 static uint8_t drawn(uint32_t seed, uint16_t round, uint8_t place, uint8_t count) {
     uint8_t half = 1; /* bits */
     while (1u << (2u * half) < count) {
@@ -83,7 +83,7 @@ static uint8_t item_at(GLANZ_CONST struct glanz_playlist *list, uint16_t round, 
 segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
     (void)show;
     (void)list;
-    return (segment_mask)~(segment_mask)0;
+    return (segment_mask) ~(segment_mask)0;
 }
 
 static uint8_t item_at(GLANZ_CONST struct glanz_playlist *list, uint16_t round, uint8_t turn) {
@@ -97,8 +97,8 @@ static uint8_t item_of(const struct glanz_control *control, const struct level *
     return item_at(list_of(control, level), level->rounds, level->turn);
 }
 
-static glanz_time ms_time(uint64_t ms) {
-    return ms > GLANZ_TIME_FAR / 1000u ? GLANZ_TIME_FAR : (glanz_time)ms * 1000u;
+static glanz_time ms_time(glanz_time ms) {
+    return ms > GLANZ_TIME_FAR / 1000u ? GLANZ_TIME_FAR : ms * 1000u;
 }
 
 /* How long an item lasts, from its beginning. Of a playlist within: 0 for until its own end. */
@@ -109,12 +109,12 @@ static glanz_time item_us(GLANZ_CONST struct glanz_playlist *list, uint8_t turn,
         return ms_time(list->items[turn + 1].at_ms - is->at_ms);
     }
     if (is->kind == GLANZ_ITEM_PLAYLIST && !list->timed) {
-        return is->hold_ms == 0 ? 0 : ms_time((uint64_t)is->hold_ms);
+        return is->hold_ms == 0 ? 0 : ms_time(is->hold_ms);
     }
 #else
     (void)turn;
 #endif
-    return ms_time((uint64_t)is->fade_ms + is->hold_ms);
+    return ms_time((glanz_time)is->fade_ms + is->hold_ms);
 }
 
 #if GLANZ_SEQUENCES
@@ -189,13 +189,22 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
     GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
     uint8_t item = item_of(control, level);
     player->item_end = at + item_us(list, level->turn, item);
-    control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     change.at_us = at;
     change.over_ms = list->items[item].fade_ms;
 #if GLANZ_SEQUENCES
-    return show_on(control, player, &list->items[item], shows_on(control, player), change);
+    segment_mask mask = shows_on(control, player);
+    if (mask == 0) {
+        return GLANZ_OK; /* it goes on unseen */
+    }
+    if (glanz_time_before(at, control->last)) { /* it began before, unseen */
+        change.at_us = control->last;
+        change.over_ms = control_change_time(control->show, GLANZ_OWN_TIME);
+    }
+    control_tell(control, change.at_us, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    return show_on(control, player, &list->items[item], mask, change);
 #else
-    return control_recall(control, list->items[item].preset, (segment_mask)~(segment_mask)0, change);
+    control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    return control_recall(control, list->items[item].preset, (segment_mask) ~(segment_mask)0, change);
 #endif
 }
 
@@ -237,7 +246,7 @@ static glanz_status finish(struct glanz_control *control, struct player *player,
 
 /* One item on, at all levels that are through. @return 0 when the playlist is through. */
 static int go_on(struct glanz_control *control, struct player *player) {
-    while (player->depth > 0) {
+    for (;;) {
         struct level *level = inner(player);
         GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
         if (level->turn + 1 < list->item_count) {
@@ -249,12 +258,11 @@ static int go_on(struct glanz_control *control, struct player *player) {
             level->rounds++;
             return 1;
         }
-        if (player->depth == 1) {
+        if (!GLANZ_SEQUENCES || player->depth == 1) {
             return 0;
         }
         player->depth--;
     }
-    return 0;
 }
 
 /* How long all items of a playlist take; 0 when one of them takes as long as a playlist within. */
@@ -306,13 +314,16 @@ uint8_t control_player_due(const struct glanz_control *control, glanz_time *due)
 }
 
 /* Leave whole rounds out that lie between two times. @return the time at which to go on. */
-static glanz_time leave_rounds_out(const struct glanz_control *control, struct player *player, glanz_time at, glanz_time clock) {
+static glanz_time leave_rounds_out(const struct glanz_control *control, struct player *player, glanz_time at,
+                                   glanz_time clock) {
     struct level *level = &player->levels[0];
     GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
     glanz_time round = round_us(list);
-    if (list->rounds == 0 && round != 0 && player->depth == 1 && clock - at > round) {
-        level->rounds = (uint16_t)(level->rounds + (uint16_t)((clock - at) / round));
-        at += (clock - at) / round * round;
+    glanz_time passed = clock - at;
+    if (list->rounds == 0 && round != 0 && (!GLANZ_SEQUENCES || player->depth == 1) && passed > round) {
+        glanz_time rounds = passed / round;
+        level->rounds = (uint16_t)(level->rounds + (uint16_t)rounds);
+        at += rounds * round;
     }
     return at;
 }
@@ -322,7 +333,8 @@ glanz_status control_player_go(struct glanz_control *control, uint8_t number, gl
     glanz_time at = item_end(control, player);
 #if GLANZ_SEQUENCES
     for (uint8_t i = 0; i + 1 < player->depth; i++) { /* a playlist within that is cut short: its level goes on */
-        glanz_time own = item_us(list_of(control, &player->levels[i]), player->levels[i].turn, item_of(control, &player->levels[i]));
+        glanz_time own =
+            item_us(list_of(control, &player->levels[i]), player->levels[i].turn, item_of(control, &player->levels[i]));
         if (own != 0 && player->levels[i].began + own == at) {
             player->depth = (uint8_t)(i + 1);
         }
@@ -342,16 +354,33 @@ glanz_status control_player_go(struct glanz_control *control, uint8_t number, gl
 
 /* ---- actions ---- */
 
+/* A player of a playlist, or of one that it is within; before others, one that can be seen. */
 static struct player *find_player(struct glanz_control *control, uint8_t list) {
+    struct player *found = NULL;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         for (uint8_t k = 0; k < control->players[i].depth; k++) {
             if (control->players[i].levels[k].list == list) {
-                return &control->players[i];
+#if GLANZ_SEQUENCES
+                found = found == NULL || shows_on(control, &control->players[i]) != 0 ? &control->players[i] : found;
+#else
+                found = &control->players[i];
+#endif
             }
         }
     }
-    return NULL;
+    return found;
 }
+
+#if GLANZ_SEQUENCES
+/* The segments on which the calendar plays: a hand gives them up, or takes them up again. */
+static void hold(struct glanz_control *control, const struct player *player, uint8_t by_hand) {
+    for (uint8_t i = 0; i < control->show->segment_count && player->entry != GLANZ_ALL; i++) {
+        if (control->segments[i].claimed == player->entry) {
+            control->segments[i].by_hand = by_hand;
+        }
+    }
+}
+#endif
 
 /* A place for a new player: those that share segments with it stop. */
 static struct player *new_player(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
@@ -372,7 +401,8 @@ static struct player *new_player(struct glanz_control *control, uint8_t list, ui
     if (found == NULL) { /* the one that has run longest gives way */
         found = &control->players[0];
         for (uint8_t i = 1; i < GLANZ_PLAYERS; i++) {
-            found = glanz_time_before(control->players[i].levels[0].began, found->levels[0].began) ? &control->players[i] : found;
+            found =
+                glanz_time_before(control->players[i].levels[0].began, found->levels[0].began) ? &control->players[i] : found;
         }
         control_stop_player(control, found, at);
     }
@@ -502,7 +532,10 @@ glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST stru
     struct player *player = find_player(control, action->target);
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[action->target];
     if (action->kind == GLANZ_ACTION_STOP) {
-        if (player != NULL) {
+        for (; player != NULL; player = find_player(control, action->target)) {
+#if GLANZ_SEQUENCES
+            hold(control, player, 1); /* what it shows stays */
+#endif
             control_stop_player(control, player, at);
         }
         return GLANZ_OK;
@@ -528,10 +561,11 @@ glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST stru
     }
 #if GLANZ_SEQUENCES
     control->changes.by_hand++;
-#endif
+    hold(control, player, 0);
     while (inner(player)->list != action->target && player->depth > 1) {
         player->depth--;
     }
+#endif
     struct level *level = inner(player);
     list = list_of(control, level);
     uint8_t turn = level->turn;
@@ -581,9 +615,12 @@ void control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glan
         if (player->depth != 0) {
             player->segments = control_list_segments(show, player->levels[0].list);
             player->dark = 0;
+#if GLANZ_CALENDAR
             if (player->entry != GLANZ_ALL) {
-                player->depth = 0; /* the calendar begins anew */
+                player->entry = control_same_entry(control, show, player->entry);
+                player->depth = player->entry == GLANZ_ALL ? 0 : player->depth;
             }
+#endif
         }
 #endif
     }

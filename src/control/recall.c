@@ -45,8 +45,8 @@ static glanz_status put_palette(struct glanz_control *control, uint8_t segment, 
                : glanz_engine_look(control->engine, segment, look_of(&look, settings, &showing), change);
 }
 
-glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
-                                struct glanz_change change) {
+glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
+                                uint8_t aspects, struct glanz_change change) {
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
     glanz_status status = GLANZ_OK;
@@ -161,7 +161,7 @@ glanz_status control_undo(struct glanz_control *control, struct glanz_change cha
     if (control->undo_count == 0) {
         return GLANZ_ERR_ABSENT;
     }
-    uint8_t group = control->undo[(control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO].group;
+    uint8_t group = control->undo[((unsigned)control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO].group;
     glanz_status status = GLANZ_OK;
     control->changes.by_hand++;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
@@ -170,7 +170,7 @@ glanz_status control_undo(struct glanz_control *control, struct glanz_change cha
         }
     }
     while (control->undo_count > 0) {
-        uint8_t at = (uint8_t)((control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO);
+        uint8_t at = (uint8_t)(((unsigned)control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO);
         const struct undo *undo = &control->undo[at];
         if (undo->group != group) {
             break;
@@ -210,7 +210,9 @@ struct glanz_changes glanz_control_changes(const struct glanz_control *control) 
 }
 
 uint8_t glanz_control_taken(const struct glanz_control *control, uint8_t segment) {
-    return control == NULL || control->show == NULL || segment >= control->show->segment_count ? 0 : control->segments[segment].taken;
+    return control == NULL || control->show == NULL || segment >= control->show->segment_count
+               ? 0
+               : control->segments[segment].taken;
 }
 
 /* ---- what passes ---- */

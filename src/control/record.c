@@ -2,17 +2,17 @@
 /* Presets and the running state as records of bytes; docs/store.md describes them. Everything is by name, so a record outlives
  * changes of the show; names have a length byte, numbers are little-endian, CRC-32 of all before it closes a record.
  *
- * A preset: "GP", format, number of parts, its name, (from format 2) the name of a playlist; for each part its segment's name, (from
- * format 2) its aspects, the names of look, effect and palette, on, brightness, the look's brightness, number of parameters, and for
- * each its unit and number. The running state: "GR", format, number of parts, lightness of the whole, number of playlists, for each
- * how deep it is, for each level its name, turn and rounds, and the milliseconds since its item began; then parts like a preset's, each
- * followed by the aspects taken over by hand. */
+ * A preset: "GP", format, number of parts, its name, (from format 2) the name of a playlist; for each part its segment's name,
+ * (from format 2) its aspects, the names of look, effect and palette, on, brightness, the look's brightness, number of
+ * parameters, and for each its unit and number. The running state: "GR", format, number of parts, lightness of the whole,
+ * number of playlists, for each how deep it is, for each level its name, turn and rounds, and the milliseconds since its item
+ * began; then parts like a preset's, each followed by the aspects taken over by hand. */
 #include "control.h"
 
-#define PRESET 0x5047u  /* "GP" */
-#define RUNNING 0x5247u /* "GR" */
-#define PRESET_FORMAT 2u
-#define RUNNING_FORMAT 1u
+#define PRESET 0x5047ul  /* "GP" */
+#define RUNNING 0x5247ul /* "GR" */
+#define PRESET_FORMAT 2ul
+#define RUNNING_FORMAT 1ul
 
 struct writer {
     uint8_t *bytes;
@@ -41,7 +41,11 @@ static void put_name(struct writer *writer, GLANZ_CONST char *name) {
 
 /* Bytes of the character of UTF-8 that begins here; 0 for none. */
 static uint8_t character(const uint8_t *at) {
-    uint8_t length = at[0] < 0x80 ? 1 : at[0] >= 0xC2 && at[0] < 0xE0 ? 2 : (at[0] & 0xF0u) == 0xE0 ? 3 : at[0] >= 0xF0 && at[0] < 0xF5 ? 4 : 0;
+    uint8_t length = at[0] < 0x80                    ? 1
+                     : at[0] >= 0xC2 && at[0] < 0xE0 ? 2
+                     : (at[0] & 0xF0u) == 0xE0       ? 3
+                     : at[0] >= 0xF0 && at[0] < 0xF5 ? 4
+                                                     : 0;
     for (uint8_t i = 1; i < length; i++) {
         if ((at[i] & 0xC0u) != 0x80) {
             return 0;
@@ -124,10 +128,10 @@ static GLANZ_CONST char *playlist_on(const struct glanz_control *control, uint64
 }
 #endif
 
-glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control, const char *name,
-                               uint64_t segments, uint8_t aspects) {
-    if (record == NULL || count == NULL || control == NULL || control->show == NULL || !glanz_saved_name_valid(name) || aspects == 0 ||
-        aspects > GLANZ_ASPECTS) {
+glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control,
+                               const char *name, uint64_t segments, uint8_t aspects) {
+    if (record == NULL || count == NULL || control == NULL || control->show == NULL || !glanz_saved_name_valid(name) ||
+        aspects == 0 || aspects > GLANZ_ASPECTS) {
         return GLANZ_ERR_ARGUMENT;
     }
     struct writer writer = {record, 0, room};
@@ -200,7 +204,8 @@ static int is_named(GLANZ_CONST char *name, struct text text) {
 }
 
 /* Check a record as a whole, and read its first four bytes. */
-static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, uint8_t newest, const uint8_t *record, size_t count) {
+static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, uint8_t newest, const uint8_t *record,
+                          size_t count) {
     if (record == NULL || count < 10) {
         return GLANZ_ERR_DAMAGED;
     }
@@ -215,8 +220,8 @@ static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, 
     return reader->format == 0 ? GLANZ_ERR_DAMAGED : reader->format > newest ? GLANZ_ERR_NEWER : GLANZ_OK;
 }
 
-static glanz_status begin_preset(struct reader *reader, uint8_t *parts, char *name, struct text *playlist, const uint8_t *record,
-                                 size_t count) {
+static glanz_status begin_preset(struct reader *reader, uint8_t *parts, char *name, struct text *playlist,
+                                 const uint8_t *record, size_t count) {
     char own[GLANZ_NAME_MOST + 1];
     glanz_status status = begin(reader, parts, PRESET, PRESET_FORMAT, record, count);
     if (status != GLANZ_OK) {
@@ -319,8 +324,9 @@ static uint8_t find_segment(GLANZ_CONST struct glanz_show *show, struct text nam
     return segment;
 }
 
-static void apply(struct glanz_missed *missed, struct glanz_control *control, GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects,
-                  const struct part *part, uint8_t aspects, struct glanz_change change) {
+static void apply(struct glanz_missed *missed, struct glanz_control *control,
+                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
+                  struct glanz_change change) {
     GLANZ_CONST struct glanz_show *show = control->show;
     uint8_t segment = find_segment(show, part->segment);
     if (segment == show->segment_count) {
@@ -483,8 +489,8 @@ glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, con
 }
 
 /* Read the players; put them to work when `control` is not NULL. */
-static void get_players(struct reader *reader, uint8_t count, struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
-                        struct glanz_missed *gone, glanz_time at) {
+static void get_players(struct reader *reader, uint8_t count, struct glanz_control *control,
+                        GLANZ_CONST struct glanz_show *show, struct glanz_missed *gone, glanz_time at) {
     for (uint8_t i = 0; i < count && !reader->bad; i++) {
         struct level levels[GLANZ_NESTING];
         uint8_t depth = (uint8_t)get(reader, 1);

@@ -138,9 +138,10 @@ static glanz_status check_item(GLANZ_CONST struct glanz_show *show, GLANZ_CONST 
     }
     if (item->kind == GLANZ_ITEM_PLAYLIST && item->hold_ms == 0 && !list->timed && index + 1 < list->item_count &&
         show->playlists[item->preset].rounds == 0) {
-        return refuse_list(fault, list, index,
-                           GLANZ_TEXT("this playlist goes on for ever, and what follows would never come: expected its \"rounds\", "
-                                      "or a \"hold\" here"));
+        return refuse_list(
+            fault, list, index,
+            GLANZ_TEXT("this playlist goes on for ever, and what follows would never come: expected its \"rounds\", "
+                       "or a \"hold\" here"));
     }
     if (list->timed && (index == 0 ? item->at_ms != 0 : item->at_ms <= list->items[index - 1].at_ms)) {
         return refuse_list(fault, list, index, GLANZ_TEXT("expected times in order, the first at 0 s"));
@@ -160,8 +161,9 @@ static glanz_status check_nesting(GLANZ_CONST struct glanz_show *show, struct gl
 
 static glanz_status check_item(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_playlist *list, uint8_t index,
                                struct glanz_fault *fault) {
-    return list->items[index].preset < show->preset_count ? GLANZ_OK
-                                                          : refuse_list(fault, list, index, GLANZ_TEXT("expected presets of the show"));
+    return list->items[index].preset < show->preset_count
+               ? GLANZ_OK
+               : refuse_list(fault, list, index, GLANZ_TEXT("expected presets of the show"));
 }
 
 static uint32_t least_ms(GLANZ_CONST struct glanz_playlist *list, GLANZ_CONST struct glanz_item *item) {
@@ -216,7 +218,8 @@ static int bad_day(GLANZ_CONST struct glanz_day *day) {
            (day->year != 0 && (day->year < 2000 || day->year > 2099));
 }
 
-static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                  struct glanz_fault *fault) {
     for (uint8_t i = 0; i < show->entry_count; i++) {
         GLANZ_CONST struct glanz_entry *entry = &show->entries[i];
         GLANZ_CONST char *wrong = NULL;
@@ -232,7 +235,8 @@ static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CON
         } else if (bad_day(&entry->from) || bad_day(&entry->to) || (entry->from.month == 0) != (entry->to.month == 0) ||
                    (entry->from.year == 0) != (entry->to.year == 0) || entry->weekdays > 127) {
             wrong = GLANZ_TEXT("expected two days of the calendar, both with their year or both without");
-        } else if (entry->for_s > 7u * GLANZ_DAY || (entry->for_s != 0 && entry->until.kind != GLANZ_MOMENT_NONE && entry->every_s == 0)) {
+        } else if (entry->for_s > 7u * GLANZ_DAY ||
+                   (entry->for_s != 0 && entry->until.kind != GLANZ_MOMENT_NONE && entry->every_s == 0)) {
             wrong = GLANZ_TEXT("expected either how long, at most 7 days, or until when");
         } else if (entry->every_s != 0 && (entry->every_s < 60 || entry->until.kind == GLANZ_MOMENT_NONE)) {
             wrong = GLANZ_TEXT("what comes again and again is at least a minute apart, and has an \"until\"");

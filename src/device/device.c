@@ -79,8 +79,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
     if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
         setup->port->version != 1 || setup->port->start == NULL || setup->port->busy == NULL ||
-        setup->segment_room > GLANZ_SEGMENTS_MOST ||
-        ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        setup->segment_room > GLANZ_SEGMENTS_MOST || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
@@ -216,10 +215,14 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     device->clock += elapsed;
     device->counts.frames++;
     device->inside = 1;
+#if GLANZ_SAVED_MOST
     uint32_t still = device->counts.still;
     glanz_status status = frame(device, now_us);
     glanz_time next = device->counts.still == still ? device->clock : glanz_control_next(device->control);
     glanz_device_keep(device, 0, next);
+#else
+    glanz_status status = frame(device, now_us);
+#endif
     device->inside = 0;
     return status;
 }

@@ -28,8 +28,8 @@ static int open_record(struct glanz_picture *picture, const uint8_t *record, siz
 }
 
 /* The record with a name, and the first free one; GLANZ_PICTURES_MOST for none. `memory` is for looking at them. */
-static glanz_status find_record(uint8_t *found, uint8_t *unused, struct glanz_store *store, const char *name,
-                                uint8_t *memory, size_t size) {
+static glanz_status find_record(uint8_t *found, uint8_t *unused, struct glanz_store *store, const char *name, uint8_t *memory,
+                                size_t size) {
     *found = GLANZ_PICTURES_MOST;
     *unused = GLANZ_PICTURES_MOST;
     for (uint8_t i = 0; i < GLANZ_PICTURES_MOST; i++) {

@@ -126,7 +126,8 @@ static uint8_t free_slot(const struct glanz_device *device) {
         if (status == GLANZ_OK && count == 0) {
             return slot;
         }
-        int bad = status == GLANZ_ERR_DAMAGED || count > sizeof record || glanz_preset_name(name, record, count) == GLANZ_ERR_DAMAGED;
+        int bad =
+            status == GLANZ_ERR_DAMAGED || count > sizeof record || glanz_preset_name(name, record, count) == GLANZ_ERR_DAMAGED;
         damaged = bad ? slot : damaged;
     }
     return damaged;
@@ -154,7 +155,8 @@ static glanz_status can_save(const struct glanz_device *device, const char *name
                                                            : GLANZ_OK;
 }
 
-glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects, uint8_t replace) {
+glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
+                               uint8_t replace) {
     glanz_status status = can_save(device, name);
     if (status != GLANZ_OK) {
         return status;
@@ -287,12 +289,18 @@ static void happened(struct glanz_device *device, uint8_t index, uint8_t good) {
 /* A save has come to its end. */
 static void end_save(struct glanz_device *device, glanz_status status) {
     uint16_t key = device->saving;
-    uint8_t slot = key >= GLANZ_KEY_PRESETS && key < GLANZ_KEY_PRESETS + GLANZ_SAVED_MOST ? (uint8_t)(key - GLANZ_KEY_PRESETS) : NONE;
+    uint8_t slot = NONE;
+    if (key >= GLANZ_KEY_PRESETS && key < GLANZ_KEY_PRESETS + GLANZ_SAVED_MOST) {
+        slot = (uint8_t)(key - GLANZ_KEY_PRESETS);
+    }
     device->saving = 0;
-    device->counts.saved += status == GLANZ_OK;
-    device->counts.unsaved += status != GLANZ_OK;
+    if (status == GLANZ_OK) {
+        device->counts.saved++;
+    } else {
+        device->counts.unsaved++;
+    }
     if (status != GLANZ_OK) {
-        glanz_device_note(device, slot != NONE                ? "a preset could not be saved; the store says no"
+        glanz_device_note(device, slot != NONE               ? "a preset could not be saved; the store says no"
                                   : key == GLANZ_KEY_RUNNING ? "what is showing could not be kept; the store says no"
                                                              : "a record could not be saved; the store says no");
         device->spent = key == GLANZ_KEY_RUNNING;
@@ -495,7 +503,8 @@ glanz_status glanz_device_leave_safe(struct glanz_device *device) {
     return device == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
 }
 
-glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects, uint8_t replace) {
+glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
+                               uint8_t replace) {
     (void)segments;
     (void)aspects;
     (void)replace;

@@ -14,7 +14,8 @@ static const char *const then_keys[] = {"preset", NULL};
 static const char *const trigger_keys[] = {"when", "do", NULL};
 static const char *const when_button_keys[] = {"button", "is", NULL};
 static const char *const when_value_keys[] = {"value", "rises above", "falls below", NULL};
-static const char *const entry_keys[] = {"preset", "playlist", "at", "until", "for", "every", "days", "from", "to", "fade", "priority", NULL};
+static const char *const entry_keys[] = {"preset", "playlist", "at", "until", "for",      "every",
+                                         "days",   "from",     "to", "fade",  "priority", NULL};
 
 static int has(struct json *json, int object, const char *key) {
     return json_member(json, object, key);
@@ -120,7 +121,8 @@ void read_playlists(struct reading *reading, int object) {
     struct glanz_playlist *made = (struct glanz_playlist *)json_take(json, sizeof *made * (size_t)count);
     reading->playlists = made;
     reading->show->playlists = reading->playlists;
-    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK; key = json_next(json, object, key)) {
+    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, object, key)) {
         made[reading->show->playlist_count++].name = json_name(json, key); /* all names first: they may name each other */
     }
     uint8_t index = 0;
@@ -132,8 +134,8 @@ void read_playlists(struct reading *reading, int object) {
 
 /* ---- actions, triggers ---- */
 
-static const char *const action_kinds[] = {"recall", "play",   "stop",  "next",      "previous",  "brightness", "switch", "look",
-                                           "pause",  "jump",   "random", "sleep",    "take over", "hand back",  "undo",   NULL};
+static const char *const action_kinds[] = {"recall", "play", "stop",   "next",  "previous",  "brightness", "switch", "look",
+                                           "pause",  "jump", "random", "sleep", "take over", "hand back",  "undo",   NULL};
 
 static uint16_t read_aspects(struct json *json, int token) {
     uint16_t aspects = 0;
@@ -160,7 +162,8 @@ static uint8_t action_kind(struct json *json, int object, int *token) {
     }
     if (kinds_said != 1) {
         json_fail(json, object,
-                  "expected one of: recall, play, stop, next, previous, brightness, switch, look, pause, jump, random, sleep, take over, "
+                  "expected one of: recall, play, stop, next, previous, brightness, switch, look, pause, jump, random, sleep, "
+                  "take over, "
                   "hand back, undo",
                   NULL, NULL);
     }
@@ -179,14 +182,16 @@ static void goes_with(struct json *json, int object, const char *name, int neede
 
 void read_action(struct reading *reading, int object, struct glanz_action *action) {
     struct json *json = &reading->json;
-    static const char *const action_keys[] = {"recall", "play",   "stop",  "next",      "previous",  "brightness", "switch", "look",    "pause", "jump",
-                                              "random", "sleep", "take over", "hand back", "undo",       "on",     "segment", "over",  "item", "aspects", NULL};
+    static const char *const action_keys[] = {"recall", "play",  "stop",    "next",   "previous", "brightness", "switch",
+                                              "look",   "pause", "jump",    "random", "sleep",    "take over",  "hand back",
+                                              "undo",   "on",    "segment", "over",   "item",     "aspects",    NULL};
     int token = -1;
     if (!json_object(json, object, action_keys)) {
         return;
     }
     uint8_t kind = action_kind(json, object, &token);
-    uint8_t is_list = (kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS) || (kind >= GLANZ_ACTION_PAUSE && kind <= GLANZ_ACTION_RANDOM);
+    uint8_t is_list = (kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS) ||
+                      (kind >= GLANZ_ACTION_PAUSE && kind <= GLANZ_ACTION_RANDOM);
     uint8_t is_taking = kind == GLANZ_ACTION_TAKE || kind == GLANZ_ACTION_GIVE;
     if (json->status != GLANZ_OK) {
         return;
@@ -208,7 +213,10 @@ void read_action(struct reading *reading, int object, struct glanz_action *actio
         action->target = (uint8_t)find_name(json, token, &reading->playlists->name, sizeof *reading->playlists,
                                             reading->show->playlist_count, "no such playlist");
     }
-    uint16_t switched = on < 0 ? 1 : json_is(json, on, JSMN_STRING) && json_equal(json, on, "other") ? 2 : (uint16_t)(json_flag(json, on) != 0);
+    uint16_t switched = on < 0 ? 1
+                        : json_is(json, on, JSMN_STRING) && json_equal(json, on, "other")
+                            ? 2
+                            : (uint16_t)(json_flag(json, on) != 0);
     switch (kind) {
     case GLANZ_ACTION_RECALL: action->target = read_find_preset(reading, token); break;
     case GLANZ_ACTION_BRIGHTNESS:
@@ -225,7 +233,9 @@ void read_action(struct reading *reading, int object, struct glanz_action *actio
         break;
     case GLANZ_ACTION_PAUSE: action->number = switched; break;
     case GLANZ_ACTION_JUMP:
-        action->number = (uint16_t)(json_count(json, has(json, object, "item"), 1, json->status == GLANZ_OK ? reading->playlists[action->target].item_count : 1) - 1u);
+        action->number = (uint16_t)(json_count(json, has(json, object, "item"), 1,
+                                               json->status == GLANZ_OK ? reading->playlists[action->target].item_count : 1) -
+                                    1u);
         break;
     case GLANZ_ACTION_SLEEP: action->over_ms = (uint32_t)json_quantity(json, token, QUANTITY_TIME, 1000, 86400000, NULL); break;
     case GLANZ_ACTION_TAKE:
@@ -343,7 +353,11 @@ static int read_sun(const char *text, int32_t *second) {
     }
     sign = text[1] == '-' ? -1 : 1;
     text = digits(text + 3, &number, 5);
-    uint32_t each = text == NULL ? 0 : strcmp(text, " h") == 0 ? 3600u : strcmp(text, " min") == 0 ? 60u : strcmp(text, " s") == 0 ? 1u : 0;
+    uint32_t each = text == NULL                ? 0
+                    : strcmp(text, " h") == 0   ? 3600u
+                    : strcmp(text, " min") == 0 ? 60u
+                    : strcmp(text, " s") == 0   ? 1u
+                                                : 0;
     if (each == 0 || number > 43200u / each) {
         return 0;
     }
@@ -363,7 +377,8 @@ static void read_moment(struct json *json, int token, struct glanz_moment *momen
                                                       : read_sun(text + 6, &moment->second);
     }
     if (!good) {
-        json_fail(json, token, "expected a time such as \"18:30\", \"sunrise\", \"sunset - 30 min\" (to 12 h from the sun)", NULL, NULL);
+        json_fail(json, token, "expected a time such as \"18:30\", \"sunrise\", \"sunset - 30 min\" (to 12 h from the sun)",
+                  NULL, NULL);
     }
 }
 
@@ -384,7 +399,8 @@ static void read_day(struct json *json, int token, struct glanz_day *day) {
     }
     int there = at != NULL && *at == '\0' && month >= 1 && month <= 12 && of_month >= 1;
     if (there) { /* a day that the month has not runs on into the next */
-        struct glanz_date date = glanz_date_of(glanz_day_of(year == 0 ? 2024 : (uint16_t)year, (uint8_t)month, (uint8_t)of_month));
+        struct glanz_date date =
+            glanz_date_of(glanz_day_of(year == 0 ? 2024 : (uint16_t)year, (uint8_t)month, (uint8_t)of_month));
         there = date.month == month && date.day == of_month;
     }
     if (!there) {
@@ -441,7 +457,8 @@ static void read_entry(struct reading *reading, int object, struct glanz_entry *
         read_day(json, to, &entry->to);
     }
     int count = json_list(json, days, JSMN_ARRAY, 7);
-    for (int day = count == 0 ? -1 : json_first(json, days); day >= 0 && json->status == GLANZ_OK; day = json_next(json, days, day)) {
+    for (int day = count == 0 ? -1 : json_first(json, days); day >= 0 && json->status == GLANZ_OK;
+         day = json_next(json, days, day)) {
         entry->weekdays = (uint8_t)(entry->weekdays | 1u << find_choice(json, day, document_days));
     }
     entry->fade_ms = fade < 0 ? GLANZ_OWN_TIME : (uint32_t)json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
@@ -453,7 +470,8 @@ void read_calendar(struct reading *reading, int object) {
     int count = json_list(json, object, JSMN_OBJECT, GLANZ_ENTRIES_MOST);
     struct glanz_entry *entries = (struct glanz_entry *)json_take(json, sizeof *entries * (size_t)count);
     reading->show->entries = entries;
-    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK; key = json_next(json, object, key)) {
+    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
+         key = json_next(json, object, key)) {
         struct glanz_entry *entry = &entries[reading->show->entry_count];
         entry->name = json_name(json, key);
         read_entry(reading, key + 1, entry);

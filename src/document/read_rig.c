@@ -5,8 +5,8 @@
 
 #include "parts.h"
 
-static const char *const rig_keys[] = {"rig",     "frames",   "lowest blink", "refresh", "supplies",
-                                       "outputs", "surfaces", "inputs",       "place",   "zone",     NULL};
+static const char *const rig_keys[] = {"rig",      "frames", "lowest blink", "refresh", "supplies", "outputs",
+                                       "surfaces", "inputs", "place",        "zone",    NULL};
 static const char *const place_keys[] = {"latitude", "longitude", NULL};
 static const char *const supply_keys[] = {"volts", "limit", NULL};
 static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "trim", "line", NULL};
@@ -220,7 +220,8 @@ static int32_t read_degrees(struct json *json, int token, char plus, char minus,
                 degrees += (text[at] - '0') * share;
             }
         }
-        if (at > 0 && text[at] == ' ' && (text[at + 1] == plus || text[at + 1] == minus) && text[at + 2] == '\0' && degrees <= most) {
+        if (at > 0 && text[at] == ' ' && (text[at + 1] == plus || text[at + 1] == minus) && text[at + 2] == '\0' &&
+            degrees <= most) {
             return text[at + 1] == plus ? degrees : -degrees;
         }
     }
@@ -274,7 +275,8 @@ glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **out, size_t *used, vo
         rig->zone = json_name(json, zone);
         if (json->status == GLANZ_OK && glanz_zone_read(&read, &at, rig->zone) != GLANZ_OK) {
             json_fail(json, zone,
-                      "expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one cannot be read on from ",
+                      "expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one cannot be "
+                      "read on from ",
                       rig->zone + at, NULL);
         }
     }

@@ -9,8 +9,9 @@ const char *const document_blends[] = {"cover", "add", "lighter", "darker", "mul
 const char *const document_betweens[] = {"light", "even", "bands", NULL};
 const char *const document_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", "rises", "falls", NULL};
 
-static const char *const show_keys[] = {"show",     "brightness", "change",  "colors",    "palettes", "pictures", "looks",
-                                        "segments", "stack",      "presets", "playlists", "start",    "resume",   "triggers", "calendar", NULL};
+static const char *const show_keys[] = {"show",   "brightness", "change",   "colors",  "palettes",  "pictures",
+                                        "looks",  "segments",   "stack",    "presets", "playlists", "start",
+                                        "resume", "triggers",   "calendar", NULL};
 static const char *const palette_keys[] = {"stops", "between", NULL};
 static const char *const stop_keys[] = {"at", "color", NULL};
 static const char *const segment_keys[] = {"surface", "first",   "leds",       "grain",   "stencil", "reversed", "mirrored",

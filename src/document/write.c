@@ -153,9 +153,10 @@ static void moment_member(struct writer *writer, const char *name, GLANZ_CONST s
         uint32_t size = (uint32_t)(moment->second < 0 ? -moment->second : moment->second);
         strcpy(text, moment->kind == GLANZ_MOMENT_SUNRISE ? "sunrise" : "sunset");
         if (size != 0) {
-            strcat(text, moment->second < 0 ? " - " : " + ");
-            put_digits(text + strlen(text), size % 60u != 0 ? size : size % 3600u != 0 ? size / 60u : size / 3600u, 1);
-            strcat(text, size % 60u != 0 ? " s" : size % 3600u != 0 ? " min" : " h");
+            at += strlen(text);
+            strcpy(at, moment->second < 0 ? " - " : " + ");
+            at = put_digits(at + 3, size % 60u != 0 ? size : size % 3600u != 0 ? size / 60u : size / 3600u, 1);
+            strcpy(at, size % 60u != 0 ? " s" : size % 3600u != 0 ? " min" : " h");
         }
     }
     string_member(writer, name, text);
@@ -824,7 +825,8 @@ static void write_action(struct writer *writer, GLANZ_CONST struct glanz_show *s
     case GLANZ_ACTION_SLEEP: quantity_member(writer, "sleep", QUANTITY_TIME, action->over_ms, 0); break;
     case GLANZ_ACTION_TAKE:
     case GLANZ_ACTION_GIVE:
-        string_member(writer, action->kind == GLANZ_ACTION_TAKE ? "take over" : "hand back", show->segments[action->target].name);
+        string_member(writer, action->kind == GLANZ_ACTION_TAKE ? "take over" : "hand back",
+                      show->segments[action->target].name);
         key(writer, "aspects");
         open(writer, "[", 1);
         for (uint8_t i = 0; i < 4; i++) {

@@ -427,11 +427,12 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
     uint8_t zone_at = 0;
     if (status == GLANZ_OK && glanz_zone_read(&zone, &zone_at, rig->zone) != GLANZ_OK) {
         status = refuse(&found, GLANZ_TEXT("zone"), NULL);
-        glanz_fault_add(&found, GLANZ_TEXT("expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one "
-                                           "cannot be read on after byte "));
+        glanz_fault_add(&found,
+                        GLANZ_TEXT("expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one "
+                                   "cannot be read on after byte "));
         glanz_fault_number(&found, zone_at);
-    } else if (status == GLANZ_OK && (rig->latitude < -900000 || rig->latitude > 900000 || rig->longitude < -1800000 ||
-                                      rig->longitude > 1800000)) {
+    } else if (status == GLANZ_OK &&
+               (rig->latitude < -900000 || rig->latitude > 900000 || rig->longitude < -1800000 || rig->longitude > 1800000)) {
         status = refuse(&found, GLANZ_TEXT("place"), NULL);
         glanz_fault_add(&found, GLANZ_TEXT("expected 90 degrees north or south and 180 east or west at most"));
     }

@@ -5,16 +5,16 @@
  * an erasure has ended; and its number in the sequence, written when it is opened. After them lie records: a head of 8 bytes
  * (kind, key, length, check), the bytes, and CRC-32 over both. A record counts when its CRC is there; the last of a key wins.
  *
- * Invariants: a sector or two are kept erased. When there are no more, the live records of the oldest sector are copied into the
- * newest, and on into an erased one, before the oldest is erased; nothing else is written until then. So at any moment every
- * live record is whole somewhere. A sector without both marks whole holds nothing that was ever confirmed. */
+ * Invariants: a sector or two are kept erased. When there are no more, the live records of the oldest sector are copied into
+ * the newest, and on into an erased one, before the oldest is erased; nothing else is written until then. So at any moment
+ * every live record is whole somewhere. A sector without both marks whole holds nothing that was ever confirmed. */
 #include <string.h>
 
 #include <glanz/store.h>
 
-#define MARK_BYTES 12u  /* "GJ", format, log2 of the sector's size, wear, CRC */
-#define ORDER_BYTES 8u  /* sequence, CRC */
-#define HEAD_BYTES 8u   /* kind, key, length (3 bytes), check */
+#define MARK_BYTES 12u /* "GJ", format, log2 of the sector's size, wear, CRC */
+#define ORDER_BYTES 8u /* sequence, CRC */
+#define HEAD_BYTES 8u  /* kind, key, length (3 bytes), check */
 #define CRC_BYTES 4u
 #define FORMAT 1u
 #define KIND_RECORD 0xA1u
@@ -86,6 +86,11 @@ static uint32_t units(const struct glanz_medium *medium, uint32_t bytes) {
     return (bytes + unit - 1u) & ~(unit - 1u);
 }
 
+/* As many bytes as are read or programmed at once. */
+static size_t piece_of(uint32_t left) {
+    return left < GLANZ_STORE_PIECE ? (size_t)left : (size_t)GLANZ_STORE_PIECE;
+}
+
 static uint32_t first_byte(const struct glanz_medium *medium) {
     return units(medium, MARK_BYTES) + units(medium, ORDER_BYTES);
 }
@@ -121,7 +126,7 @@ static int valid_medium(const struct glanz_medium *medium) {
         return medium->load != NULL && medium->save != NULL;
     }
     return medium->program != NULL && medium->erase != NULL && medium->load == NULL && medium->save == NULL &&
-           medium->sectors >= 2 && medium->sector_bytes >= 256 && medium->sector_bytes <= 1u << 20 && medium->unit != 0 &&
+           medium->sectors >= 2 && medium->sector_bytes >= 256 && medium->sector_bytes <= 1ul << 20 && medium->unit != 0 &&
            medium->unit <= UNIT_MOST && (medium->unit & (medium->unit - 1)) == 0 && medium->sector_bytes % medium->unit == 0 &&
            medium->sector_bytes <= 0xFFFFFFF0u / medium->sectors;
 }
@@ -135,19 +140,19 @@ static uint32_t base(const struct glanz_store *store, uint32_t sector) {
 }
 
 /* Program whole units, and look whether they came out right. */
-static int program(struct glanz_store *store, uint32_t at, const uint8_t *bytes, uint32_t count) {
+static int program(struct glanz_store *store, uint32_t at, const uint8_t *bytes, size_t count) {
     uint8_t seen[GLANZ_STORE_PIECE];
-    store->programmed += count;
-    return store->medium->program(store->medium->user, at, bytes, count) == GLANZ_OK && read(store, at, seen, count) == GLANZ_OK &&
-           memcmp(seen, bytes, count) == 0;
+    store->programmed += (uint32_t)count;
+    return store->medium->program(store->medium->user, at, bytes, count) == GLANZ_OK &&
+           read(store, at, seen, count) == GLANZ_OK && memcmp(seen, bytes, count) == 0;
 }
 
 /* The same for a few bytes, filled up with 0xFF. */
-static int program_mark(struct glanz_store *store, uint32_t at, const uint8_t *bytes, uint32_t count) {
+static int program_mark(struct glanz_store *store, uint32_t at, const uint8_t *bytes, size_t count) {
     uint8_t padded[UNIT_MOST];
     memset(padded, 0xFF, sizeof padded);
     memcpy(padded, bytes, count);
-    return program(store, at, padded, units(store->medium, count));
+    return program(store, at, padded, (size_t)units(store->medium, (uint32_t)count));
 }
 
 static int erased(const uint8_t *bytes, size_t count) {
@@ -226,10 +231,10 @@ static glanz_status check_record(int *good, const struct glanz_store *store, uin
     uint32_t crc = glanz_crc32(0, bytes, HEAD_BYTES);
     at += units(store->medium, HEAD_BYTES);
     for (uint32_t done = 0; done < head->length && status == GLANZ_OK;) {
-        uint32_t piece = head->length - done < sizeof bytes ? head->length - done : (uint32_t)sizeof bytes;
+        size_t piece = piece_of(head->length - done);
         status = read(store, at + done, bytes, piece);
         crc = glanz_crc32(crc, bytes, piece);
-        done += piece;
+        done += (uint32_t)piece;
     }
     if (status == GLANZ_OK) {
         status = read(store, at + units(store->medium, head->length), bytes, CRC_BYTES);
@@ -297,7 +302,9 @@ static glanz_status scan(struct glanz_store *store, uint16_t number, uint32_t *e
             }
         }
         if (is == -1) {
-            store->damaged = (uint16_t)(store->damaged + (at == *end)); /* the first unit of something torn; the rest is looked through for whole records */
+            store->damaged =
+                (uint16_t)(store->damaged +
+                           (at == *end)); /* the first unit of something torn; the rest is looked through for whole records */
         }
         at += is == 1 && good ? record_bytes(medium, head.length) : medium->unit;
         if (is != 0) {
@@ -312,18 +319,18 @@ static glanz_status erased_from(struct glanz_store *store, uint32_t *end) {
     uint8_t bytes[GLANZ_STORE_PIECE];
     uint32_t at = store->medium->sector_bytes;
     while (at > *end) {
-        uint32_t piece = at - *end < sizeof bytes ? at - *end : (uint32_t)sizeof bytes;
-        glanz_status status = read(store, base(store, store->head) + at - piece, bytes, piece);
+        size_t piece = piece_of(at - *end);
+        glanz_status status = read(store, base(store, store->head) + at - (uint32_t)piece, bytes, piece);
         if (status != GLANZ_OK) {
             return status;
         }
-        for (uint32_t i = piece; i > 0; i--) {
+        for (size_t i = piece; i > 0; i--) {
             if (bytes[i - 1] != 0xFF) {
-                *end = units(store->medium, at - piece + i);
+                *end = units(store->medium, at - (uint32_t)(piece - i));
                 return GLANZ_OK;
             }
         }
-        at -= piece;
+        at -= (uint32_t)piece;
     }
     return GLANZ_OK;
 }
@@ -397,7 +404,7 @@ size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32
         return align8(sizeof(struct glanz_store));
     }
     return align8(sizeof(struct glanz_store)) + align8(sizeof(struct sector) * medium->sectors) +
-           align8(sizeof(struct place) * keys) + align8(record_room);
+           align8(sizeof(struct place) * keys) + align8((size_t)record_room);
 }
 
 glanz_status glanz_store_start(struct glanz_store **out, void *memory, size_t size, const struct glanz_medium *medium,
@@ -456,16 +463,17 @@ glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *
     if (unpack_head(&head, store, packed, store->medium->sector_bytes - place->at % store->medium->sector_bytes) != 1) {
         return GLANZ_ERR_DAMAGED;
     }
-    size_t wanted = head.length < room ? head.length : room;
+    size_t wanted = head.length < room ? (size_t)head.length : room;
     status = wanted == 0 ? GLANZ_OK : read(store, place->at + units(store->medium, HEAD_BYTES), bytes, wanted);
     if (status == GLANZ_OK && wanted == head.length) { /* read whole: does it still check? */
         uint32_t crc = glanz_crc32(glanz_crc32(0, packed, sizeof packed), bytes, wanted);
-        status = read(store, place->at + units(store->medium, HEAD_BYTES) + units(store->medium, head.length), packed, CRC_BYTES);
+        status =
+            read(store, place->at + units(store->medium, HEAD_BYTES) + units(store->medium, head.length), packed, CRC_BYTES);
         if (status == GLANZ_OK && get(packed, 4) != crc) {
             return GLANZ_ERR_DAMAGED;
         }
     }
-    *count = head.length;
+    *count = (size_t)head.length;
     return status;
 }
 
@@ -481,12 +489,12 @@ static int same(const struct glanz_store *store, const struct place *place, cons
         return 0;
     }
     for (uint32_t done = 0; done < count;) {
-        uint32_t piece = (uint32_t)count - done < sizeof seen ? (uint32_t)count - done : (uint32_t)sizeof seen;
+        size_t piece = piece_of((uint32_t)count - done);
         if (read(store, place->at + units(store->medium, HEAD_BYTES) + done, seen, piece) != GLANZ_OK ||
             memcmp(seen, bytes + done, piece) != 0) {
             return 0;
         }
-        done += piece;
+        done += (uint32_t)piece;
     }
     return check_record(&good, store, place->at, &head) == GLANZ_OK && good;
 }
@@ -540,9 +548,9 @@ static uint32_t next_piece(const struct glanz_store *store, uint8_t *piece) {
     if (store->done < bytes_end) {
         uint32_t from = store->done - head_end;
         uint32_t left = store->count - from;
-        uint32_t bytes = left < GLANZ_STORE_PIECE ? left : GLANZ_STORE_PIECE;
+        size_t bytes = piece_of(left);
         memcpy(piece, store->record + from, bytes);
-        return units(medium, bytes);
+        return units(medium, (uint32_t)bytes);
     }
     put(piece, store->crc, 4);
     return store->done < bytes_end + units(medium, CRC_BYTES) ? units(medium, CRC_BYTES) : 0;
@@ -715,9 +723,9 @@ static void do_write(struct glanz_store *store) {
     uint32_t head_end = units(store->medium, HEAD_BYTES);
     if (store->done >= head_end && store->done < head_end + units(store->medium, store->count)) {
         uint32_t left = store->count - (store->done - head_end);
-        store->crc = glanz_crc32(store->crc, piece, left < count ? left : count);
+        store->crc = glanz_crc32(store->crc, piece, (size_t)(left < count ? left : count));
     }
-    if (!program(store, at, piece, count)) {
+    if (!program(store, at, piece, (size_t)count)) {
         store->rounds++;
         close_head(store);
         return;
@@ -753,9 +761,9 @@ static int keeps_gone(const struct glanz_store *store) {
     return count_of(store, BAD) != 0;
 }
 
-/* Look at a few places of the collected sector for a record that says that a key is gone. An older record of that key may lie in
- * the same sector, and an erasure that is cut short may leave just that: so it is carried on once; when the sector it was carried
- * to is collected, the one it came from is erased for good. @return 1 found, 0 not yet, -1 none any more. */
+/* Look at a few places of the collected sector for a record that says that a key is gone. An older record of that key may lie
+ * in the same sector, and an erasure that is cut short may leave just that: so it is carried on once; when the sector it was
+ * carried to is collected, the one it came from is erased for good. @return 1 found, 0 not yet, -1 none any more. */
 static int next_gone(struct glanz_store *store) {
     const struct glanz_medium *medium = store->medium;
     store->done = store->done < first_byte(medium) ? first_byte(medium) : store->done;
@@ -764,7 +772,8 @@ static int next_gone(struct glanz_store *store) {
         struct head head;
         uint32_t at = base(store, store->other) + store->done;
         int good = 0;
-        if (store->done + record_bytes(medium, 0) > medium->sector_bytes || read(store, at, packed, sizeof packed) != GLANZ_OK) {
+        if (store->done + record_bytes(medium, 0) > medium->sector_bytes ||
+            read(store, at, packed, sizeof packed) != GLANZ_OK) {
             return -1;
         }
         store->done += medium->unit;
@@ -787,7 +796,7 @@ static int write_moved(struct glanz_store *store) {
     memset(bytes, 0xFF, sizeof bytes);
     pack_head(bytes, &head);
     put(bytes + units(store->medium, HEAD_BYTES), glanz_crc32(0, bytes, HEAD_BYTES), 4);
-    return program(store, base(store, store->head) + store->at, bytes, store->length);
+    return program(store, base(store, store->head) + store->at, bytes, (size_t)store->length);
 }
 
 static void do_collect(struct glanz_store *store) {
@@ -839,7 +848,7 @@ static void do_collect(struct glanz_store *store) {
         return;
     }
     uint32_t left = store->length - store->crc;
-    uint32_t count = left < GLANZ_STORE_PIECE ? left : GLANZ_STORE_PIECE;
+    size_t count = piece_of(left);
     if (store->gone_key != NO_KEY) {
         if (!write_moved(store)) {
             store->rounds++;
@@ -860,7 +869,7 @@ static void do_collect(struct glanz_store *store) {
         close_head(store);
         return;
     }
-    store->crc += count;
+    store->crc += (uint32_t)count;
     if (store->crc == store->length) {
         for (uint16_t i = 0; i < store->place_count; i++) {
             if (store->places[i].at == store->from) {
@@ -877,8 +886,9 @@ static void give_up_sector(struct glanz_store *store) {
     static const uint8_t nothing[UNIT_MOST] = {0};
     store->sectors[store->other].state = BAD;
     /* zeros in its marks, so that what it had is not taken for anything later; it may not even take these */
+    uint32_t count = units(store->medium, MARK_BYTES);
     (void)store->medium->program(store->medium->user, base(store, store->other), nothing,
-                                 units(store->medium, MARK_BYTES) < UNIT_MOST ? units(store->medium, MARK_BYTES) : UNIT_MOST);
+                                 count < UNIT_MOST ? (size_t)count : UNIT_MOST);
     store->task = IDLE;
 }
 
@@ -903,13 +913,12 @@ static void do_erase(struct glanz_store *store) {
 static void do_look(struct glanz_store *store) {
     uint8_t bytes[GLANZ_STORE_PIECE];
     for (uint8_t i = 0; i < 4 && store->done < store->medium->sector_bytes; i++) {
-        uint32_t left = store->medium->sector_bytes - store->done;
-        uint32_t count = left < sizeof bytes ? left : (uint32_t)sizeof bytes;
+        size_t count = piece_of(store->medium->sector_bytes - store->done);
         if (read(store, base(store, store->other) + store->done, bytes, count) != GLANZ_OK || !erased(bytes, count)) {
             give_up_sector(store);
             return;
         }
-        store->done += count;
+        store->done += (uint32_t)count;
     }
     if (store->done == store->medium->sector_bytes) {
         store->task = MARK;
@@ -936,9 +945,10 @@ glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us) {
     if (!is_flash(store->medium) || (!store->pending && store->task == IDLE)) {
         return GLANZ_OK;
     }
-    uint32_t stalls = store->task == ERASE                                                                  ? store->medium->erase_us
-                      : store->task == OPEN || store->task == WRITE || store->task == COLLECT || store->task == MARK ? store->medium->program_us
-                                                                                                            : 0;
+    uint32_t stalls = store->task == ERASE ? store->medium->erase_us
+                      : store->task == OPEN || store->task == WRITE || store->task == COLLECT || store->task == MARK
+                          ? store->medium->program_us
+                          : 0;
     if (stalls > allowed_us) {
         return GLANZ_ERR_BUSY;
     }

@@ -238,17 +238,32 @@ def make_show(surfaces):
             preset[name] = rng.choice([rng.choice(list(show["looks"])), {"on": rng.random() < 0.7},
                                        {"look": rng.choice(list(show["looks"])), "brightness": number(1, 100) + " %"}])
         show["presets"][f"preset {i}"] = preset
-    show["playlists"] = {"round": {"items": [{"preset": name, "hold": f"{rng.randint(100, 400)} ms", "fade": f"{rng.randint(0, 500)} ms"}
-                                             for name in show["presets"]]}}
-    context["names"].update(recall=list(show["presets"]), play=["round"], stop=["round"], next=["round"], previous=["round"],
-                            switch=names, segment=names)
+    items = [{"preset": name, "hold": f"{rng.randint(100, 400)} ms", "fade": f"{rng.randint(0, 500)} ms"} for name in show["presets"]]
+    show["playlists"] = {"round": {"items": items}}
+    then = rng.choice(["stay", "dark", "back", {"preset": rng.choice(list(show["presets"]))}])
+    show["playlists"]["inner"] = {"items": [dict(item) for item in items], "shuffled": rng.random() < 0.6, "rounds": rng.randint(1, 3),
+                                  "then": then, "then fade": f"{rng.randint(0, 300)} ms"}
+    at, timed = 0, []
+    for name in show["presets"]:
+        timed.append({"preset": name, "at": f"{at} ms", "fade": f"{rng.randint(0, 200)} ms"})
+        at += rng.randint(1, 5) * 100
+    timed[-1]["hold"] = "250 ms"
+    show["playlists"]["timed"] = {"items": timed, "rounds": rng.randint(1, 2), "then": rng.choice(["stay", "dark", "back"])}
+    show["playlists"]["outer"] = {"items": rng.sample([{"playlist": "inner"}, {"dark": True, "hold": f"{rng.randint(50, 300)} ms"},
+                                                       {"playlist": "timed", "hold": f"{rng.randint(200, 900)} ms"}, dict(items[0])], 4)}
+    lists = list(show["playlists"])
+    context["names"].update({key: lists for key in ("play", "stop", "next", "previous", "random", "pause", "jump")})
+    context["names"].update({"recall": list(show["presets"]), "switch": names, "segment": names, "take over": names, "hand back": names})
+    show["resume"] = rng.random() < 0.5
     action = root["$defs"]["action"]
 
     def make_action():
         one = make(action, root, context)
-        key = next(k for k in ("recall", "play", "stop", "next", "previous", "brightness", "switch", "look") if k in one)
-        allowed = {key, "over"} | ({"on"} if key == "switch" else set()) | ({"segment"} if key in ("look", "brightness") else set())
-        return {k: v for k, v in one.items() if k in allowed and not (k == "over" and key in ("play", "stop", "next", "previous"))}
+        if "jump" in one:
+            one["item"] = rng.randint(1, 4)
+        if "aspects" in one:
+            one["aspects"] = sorted(set(one["aspects"]))
+        return one
 
     show["start"] = make_action()
     events = ["pressed", "pressed once", "pressed twice", "held", "released"]

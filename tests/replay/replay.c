@@ -17,6 +17,57 @@ static int busy(void *user) {
     return 0;
 }
 
+#if GLANZ_SAVED_MOST
+/* Four sectors of flash that live as long as a scenario: what is saved must be the same everywhere, byte for byte. */
+#define SECTOR 1024u
+static uint8_t flash[4 * SECTOR];
+
+static glanz_status read_flash(void *user, uint32_t at, uint8_t *bytes, size_t count) {
+    (void)user;
+    memcpy(bytes, flash + at, count);
+    return GLANZ_OK;
+}
+
+static glanz_status program_flash(void *user, uint32_t at, const uint8_t *bytes, size_t count) {
+    (void)user;
+    for (size_t i = 0; i < count; i++) {
+        flash[at + i] = (uint8_t)(flash[at + i] & bytes[i]);
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status erase_flash(void *user, uint32_t sector) {
+    (void)user;
+    memset(flash + sector * SECTOR, 0xFF, SECTOR);
+    return GLANZ_OK;
+}
+
+static const struct glanz_medium medium = {.version = 1,
+                                           .sector_bytes = SECTOR,
+                                           .sectors = 4,
+                                           .unit = 4,
+                                           .read = read_flash,
+                                           .program = program_flash,
+                                           .erase = erase_flash};
+
+/* Presets are saved, copied, recalled and forgotten while it runs. */
+static void keep(struct glanz_device *device, uint16_t frame, uint16_t frames) {
+    struct glanz_missed missed;
+    glanz_status status = GLANZ_OK;
+    if (frame == frames / 4) {
+        status = glanz_device_save(device, "quarter", UINT64_MAX, GLANZ_ASPECTS, 0);
+    } else if (frame == frames / 2) {
+        status = glanz_device_copy(device, "quarter", "once more");
+    } else if (frame == frames / 2 + frames / 8) {
+        status = glanz_device_forget(device, "quarter");
+    } else if (frame == frames / 2 + frames / 4) {
+        status = glanz_device_recall(device, &missed, "once more", 200);
+    }
+    (void)(status == GLANZ_OK); /* one that is refused must be so everywhere */
+    glanz_device_idle(device, 2000);
+}
+#endif
+
 struct replayed replay(const struct scenario *scenario, void *memory, size_t size) {
     struct replayed replayed = {GLANZ_OK, 0, 0};
     struct glanz_port port;
@@ -32,10 +83,24 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
     setup.rig = scenario->rig;
     setup.show = scenario->show;
     setup.port = &port;
+#if GLANZ_SAVED_MOST
+    static uint64_t store_memory[(GLANZ_DEVICE_RECORDS + 256 + 1024) / 8 + GLANZ_DEVICE_RECORDS];
+    memset(flash, 0xFF, sizeof flash);
+    setup.effects = glanz_effects;
+    replayed.status = glanz_store_start(&setup.store, store_memory, sizeof store_memory, &medium, GLANZ_DEVICE_RECORDS, 900);
+    if (replayed.status != GLANZ_OK) {
+        return replayed;
+    }
+#endif
     replayed.status = glanz_device_start(&device, memory, size, &setup, NULL);
 #if GLANZ_FIELDS
     if (replayed.status == GLANZ_OK) { /* a day at noon, for what tells the time */
         replayed.status = glanz_engine_clock(glanz_device_engine(device), 20780, 43199);
+    }
+#endif
+#if GLANZ_CALENDAR
+    if (replayed.status == GLANZ_OK && scenario->show->entry_count != 0) {
+        replayed.status = glanz_device_utc(device, 20780u * 86400u + 43199u);
     }
 #endif
     for (uint16_t i = 0; i < scenario->frames && replayed.status == GLANZ_OK; i++) {
@@ -44,6 +109,14 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
             glanz_device_push(device, pushed->input, pushed->value, pushed->time_us);
         }
         replayed.status = glanz_device_frame(device, now);
+#if GLANZ_SAVED_MOST
+        if (replayed.status == GLANZ_OK) {
+            keep(device, i, scenario->frames);
+        }
+#endif
     }
+#if GLANZ_SAVED_MOST
+    replayed.hash = glanz_crc32(replayed.hash, flash, sizeof flash);
+#endif
     return replayed;
 }
