@@ -162,21 +162,32 @@ void control_agenda_look(struct glanz_control *control, glanz_time clock) {
     }
 }
 
-glanz_time control_agenda_due(const struct glanz_control *control) {
-    if (!known(control)) {
-        return NEVER;
-    }
+/* When an entry begins or ends next. */
+static uint32_t entry_due(const struct glanz_control *control) {
     uint32_t now = utc_at(control, control->last);
-    uint32_t first = control->zone_until;
+    uint32_t first = NONE;
     for (uint8_t i = 0; i < control->show->entry_count && !control->looking; i++) {
         const struct entry_state *state = &control->entries[i];
         first = (state->phase == KNOWN || state->phase == LATER) && state->next < first ? state->next : first;
         first = entry_shows(control, i, now) && state->end < first ? state->end : first;
     }
+    return first;
+}
+
+glanz_time control_agenda_due(const struct glanz_control *control) {
+    if (!known(control)) {
+        return NEVER;
+    }
     if (control->claims_due && !control->looking) {
         return 0;
     }
+    uint32_t first = entry_due(control);
+    first = control->zone_until < first ? control->zone_until : first;
     return first == NONE ? NEVER : control_after(control, clock_at(control, first));
+}
+
+uint32_t glanz_control_entry_due(const struct glanz_control *control) {
+    return control != NULL && known(control) ? entry_due(control) : NONE;
 }
 
 static segment_mask entry_segments(const struct glanz_control *control, uint8_t index) {

@@ -1,0 +1,676 @@
+/* SPDX-License-Identifier: MIT */
+/* glanz calendar: days of a show's calendar in seconds: what happened when, a week as a table, a year as a picture. What it
+ * tells is what a controller of the library did that was led through these days. */
+#include <cairo.h>
+#include <stdlib.h>
+#include <string.h>
+#include <time.h>
+
+#include "commands.h"
+
+struct change { /* what shows from a time on */
+    uint32_t utc;
+    uint8_t entry[GLANZ_SEGMENTS_MOST]; /* GLANZ_ALL: nothing of the calendar */
+};
+
+struct course {
+    GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_show *show;
+    struct glanz_zone zone;
+    uint32_t first_day, days, begin, end;
+    struct change *changes;
+    size_t count, room;
+    const char *segment; /* of the user's choice; NULL: all */
+};
+
+/* Segments that always show the same entry are one row. */
+struct row {
+    uint8_t segments[GLANZ_SEGMENTS_MOST];
+    uint8_t count;
+};
+
+/* ---- leading a controller through the days ---- */
+
+static int note(struct course *course, const struct glanz_control *control, uint32_t utc) {
+    struct change now;
+    memset(&now, 0, sizeof now);
+    now.utc = utc;
+    for (uint8_t i = 0; i < course->show->segment_count; i++) {
+        now.entry[i] = glanz_control_entry(control, i);
+    }
+    if (course->count != 0 && memcmp(course->changes[course->count - 1].entry, now.entry, sizeof now.entry) == 0) {
+        return 1;
+    }
+    if (course->count == course->room) {
+        course->room = course->room * 2 + 256;
+        struct change *more = (struct change *)realloc(course->changes, course->room * sizeof *more);
+        if (more == NULL) {
+            return 0;
+        }
+        course->changes = more;
+    }
+    course->changes[course->count++] = now;
+    return 1;
+}
+
+static glanz_status lead(struct course *course, struct glanz_control *control) {
+    glanz_time clock = 0;
+    glanz_status status = glanz_control_clock(control, course->begin, clock);
+    for (uint32_t utc = course->begin; utc < course->end && status == GLANZ_OK;) {
+        do { /* nothing may be left to be looked for before the next leap */
+            status = glanz_control_run(control, clock, (uint32_t)clock);
+        } while (status == GLANZ_OK && glanz_control_looking(control));
+        status = status == GLANZ_OK ? glanz_control_run(control, clock, (uint32_t)clock) : status;
+        if (status == GLANZ_OK && !note(course, control, utc)) {
+            return GLANZ_ERR_MEMORY;
+        }
+        uint32_t next = glanz_control_entry_due(control);
+        next = next < course->end ? next : course->end;
+        progress("the calendar", next - course->begin, course->end - course->begin);
+        utc = next > utc ? next : utc + 1;
+        clock = (glanz_time)(utc - course->begin) * 1000000u;
+    }
+    return status;
+}
+
+static glanz_status run_course(struct course *course) {
+    struct glanz_engine *engine = NULL;
+    struct glanz_control *control = NULL;
+    size_t engine_size = glanz_engine_size(course->rig, GLANZ_SEGMENTS_MOST) + glanz_show_memory(course->show, course->rig);
+    size_t control_size = glanz_control_size(course->rig, GLANZ_SEGMENTS_MOST);
+    void *engine_memory = calloc(1, engine_size);
+    void *control_memory = calloc(1, control_size);
+    glanz_status status = engine_memory == NULL || control_memory == NULL ? GLANZ_ERR_MEMORY : GLANZ_OK;
+    if (status == GLANZ_OK) {
+        status = glanz_engine_start(&engine, engine_memory, engine_size, course->rig, GLANZ_SEGMENTS_MOST, NULL);
+    }
+    if (status == GLANZ_OK) {
+        status = glanz_control_start(&control, control_memory, control_size, engine, course->rig, GLANZ_SEGMENTS_MOST);
+    }
+    status = status != GLANZ_OK ? status : glanz_control_take(control, course->show, 0, 1, NULL);
+    status = status != GLANZ_OK ? status : lead(course, control);
+    free(engine_memory);
+    free(control_memory);
+    return status;
+}
+
+/* ---- what came of it ---- */
+
+static const char *entry_name(const struct course *course, uint8_t entry) {
+    return entry == GLANZ_ALL ? "-" : course->show->entries[entry].name;
+}
+
+/* What shows on a segment at a time. */
+static uint8_t shown_at(const struct course *course, uint8_t segment, uint32_t utc) {
+    size_t low = 0;
+    size_t high = course->count;
+    while (high - low > 1) {
+        size_t middle = (low + high) / 2;
+        *(course->changes[middle].utc <= utc ? &low : &high) = middle;
+    }
+    return course->count == 0 ? GLANZ_ALL : course->changes[low].entry[segment];
+}
+
+static int alike(const struct course *course, uint8_t one, uint8_t other) {
+    for (size_t i = 0; i < course->count; i++) {
+        if (course->changes[i].entry[one] != course->changes[i].entry[other]) {
+            return 0;
+        }
+    }
+    return 1;
+}
+
+static uint8_t rows_of(struct row *rows, const struct course *course) {
+    uint8_t count = 0;
+    for (uint8_t s = 0; s < course->show->segment_count; s++) {
+        if (course->segment != NULL && strcmp(course->segment, course->show->segments[s].name) != 0) {
+            continue;
+        }
+        uint8_t r = 0;
+        while (r < count && !alike(course, rows[r].segments[0], s)) {
+            r++;
+        }
+        if (r == count) {
+            rows[count++].count = 0;
+        }
+        rows[r].segments[rows[r].count++] = s;
+    }
+    return count;
+}
+
+static void row_name(char *name, size_t room, const struct course *course, const struct row *row) {
+    size_t at = 0;
+    name[0] = '\0';
+    for (uint8_t i = 0; i < row->count && at + 1 < room; i++) {
+        int wrote = snprintf(name + at, room - at, "%s%s", i == 0 ? "" : ", ", course->show->segments[row->segments[i]].name);
+        at += wrote < 0 ? 0 : (size_t)wrote;
+    }
+}
+
+static const char *const weekdays[] = {"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"};
+
+static uint32_t local_of(const struct course *course, uint32_t utc) {
+    return (uint32_t)((int64_t)utc + glanz_zone_offset(NULL, &course->zone, utc));
+}
+
+static void print_date(uint32_t day) {
+    struct glanz_date date = glanz_date_of(day);
+    printf("%04u-%02u-%02u %s", date.year, date.month, date.day, weekdays[date.weekday]);
+}
+
+static void print_list(const struct course *course, int offsets) {
+    uint32_t last_day = 0;
+    for (size_t i = 0; i < course->count; i++) {
+        const struct change *change = &course->changes[i];
+        uint32_t local = local_of(course, change->utc);
+        uint8_t told[GLANZ_SEGMENTS_MOST] = {0};
+        for (uint8_t s = 0; s < course->show->segment_count; s++) {
+            uint8_t entry = change->entry[s];
+            int same = i == 0 ? entry == GLANZ_ALL : entry == change[-1].entry[s];
+            if (same || told[s] || (course->segment != NULL && strcmp(course->segment, course->show->segments[s].name) != 0)) {
+                continue;
+            }
+            if (local / GLANZ_DAY == last_day) {
+                printf("%14s", "");
+            } else {
+                print_date(local / GLANZ_DAY);
+            }
+            last_day = local / GLANZ_DAY;
+            printf("  %02u:%02u:%02u", local / 3600 % 24, local / 60 % 60, local % 60);
+            if (offsets) {
+                int32_t east = glanz_zone_offset(NULL, &course->zone, change->utc);
+                printf("%c%02d:%02d", east < 0 ? '-' : '+', abs(east) / 3600, abs(east) / 60 % 60);
+            }
+            printf("  %-20s  ", entry_name(course, entry));
+            const char *comma = "";
+            for (uint8_t k = s; k < course->show->segment_count; k++) {
+                int changed = i == 0 ? change->entry[k] != GLANZ_ALL : change->entry[k] != change[-1].entry[k];
+                if (changed && change->entry[k] == entry &&
+                    (course->segment == NULL || strcmp(course->segment, course->show->segments[k].name) == 0)) {
+                    printf("%s%s", comma, course->show->segments[k].name);
+                    comma = ", ";
+                    told[k] = 1;
+                }
+            }
+            putchar('\n');
+        }
+    }
+}
+
+/* ---- a week as a table ---- */
+
+#define CELL 17
+
+/* Print a text cut or filled to so many places; UTF-8. */
+static void cell(const char *text, int places) {
+    int done = 0;
+    for (; *text != '\0' && done < places; text++) {
+        if (((unsigned char)*text & 0xC0) != 0x80) {
+            done++;
+        }
+        putchar(*text);
+    }
+    while (((unsigned char)*text & 0xC0) == 0x80) {
+        putchar(*text++);
+    }
+    printf("%*s", places - done, "");
+}
+
+/* The first change of a row between two times. @return 0 none. */
+static int change_between(uint32_t *utc, uint8_t *entry, const struct course *course, uint8_t segment, uint32_t from,
+                          uint32_t to) {
+    for (size_t i = 0; i < course->count; i++) {
+        const struct change *change = &course->changes[i];
+        if (i > 0 && change->utc >= from && change->utc < to && change->entry[segment] != change[-1].entry[segment]) {
+            *utc = change->utc;
+            *entry = change->entry[segment];
+            return 1;
+        }
+    }
+    return 0;
+}
+
+static void print_rule(uint32_t days) {
+    fputs("-------", stdout);
+    for (uint32_t d = 0; d < days; d++) {
+        fputs("+------------------", stdout);
+    }
+    putchar('\n');
+}
+
+static void print_week(const struct course *course, const struct row *row) {
+    char name[400];
+    uint8_t segment = row->segments[0];
+    row_name(name, sizeof name, course, row);
+    printf("%s\n\n       ", name);
+    for (uint32_t d = 0; d < course->days; d++) {
+        struct glanz_date date = glanz_date_of(course->first_day + d);
+        printf("| %s %02u-%02u        ", weekdays[date.weekday], date.month, date.day);
+    }
+    putchar('\n');
+    print_rule(course->days);
+    fputs("begins ", stdout);
+    for (uint32_t d = 0; d < course->days; d++) {
+        fputs("|", stdout);
+        cell(entry_name(course, shown_at(course, segment, glanz_zone_utc(&course->zone, course->first_day + d, 0))), CELL + 1);
+    }
+    putchar('\n');
+    for (uint32_t hour = 0; hour < 24; hour++) {
+        uint32_t at[7];
+        uint32_t utc[7];
+        uint8_t entry[7];
+        int left = 0;
+        for (uint32_t d = 0; d < course->days; d++) {
+            at[d] = glanz_zone_utc(&course->zone, course->first_day + d, hour * 3600);
+            left |= change_between(&utc[d], &entry[d], course, segment, at[d],
+                                   glanz_zone_utc(&course->zone, course->first_day + d, hour * 3600 + 3600));
+        }
+        for (int first = 1; left; first = 0) { /* a line for each change within the hour */
+            if (first) {
+                printf("%02u     ", hour);
+            } else {
+                fputs("       ", stdout);
+            }
+            left = 0;
+            for (uint32_t d = 0; d < course->days; d++) {
+                char text[64] = "";
+                uint32_t to = glanz_zone_utc(&course->zone, course->first_day + d, hour * 3600 + 3600);
+                if (change_between(&utc[d], &entry[d], course, segment, at[d], to)) {
+                    snprintf(text, sizeof text, ":%02u %s", local_of(course, utc[d]) / 60 % 60, entry_name(course, entry[d]));
+                    at[d] = utc[d] + 1;
+                    left |= change_between(&utc[d], &entry[d], course, segment, at[d], to);
+                }
+                fputs("|", stdout);
+                cell(text, CELL + 1);
+            }
+            putchar('\n');
+        }
+    }
+    print_rule(course->days);
+    putchar('\n');
+}
+
+/* ---- a year as a picture ---- */
+
+#define WIDTH 1280
+#define HEIGHT 800
+#define LEFT 62.0
+#define RIGHT 24.0
+
+/* Twelve colours told apart at a glance; darker where a segment is switched off. */
+static void hue(cairo_t *cairo, uint8_t entry, int off) {
+    static const double colors[][3] = {{0.93, 0.71, 0.25}, {0.24, 0.50, 0.78}, {0.82, 0.38, 0.27}, {0.38, 0.66, 0.52},
+                                       {0.62, 0.44, 0.74}, {0.86, 0.82, 0.66}, {0.24, 0.60, 0.70}, {0.50, 0.52, 0.80},
+                                       {0.58, 0.61, 0.27}, {0.62, 0.72, 0.84}, {0.62, 0.40, 0.25}, {0.78, 0.60, 0.78}};
+    double share = off ? 0.36 : 1;
+    if (entry == GLANZ_ALL) {
+        cairo_set_source_rgb(cairo, 0.17, 0.18, 0.20);
+    } else {
+        const double *color = colors[entry % (sizeof colors / sizeof colors[0])];
+        cairo_set_source_rgb(cairo, color[0] * share, color[1] * share, color[2] * share);
+    }
+}
+
+/* Does an entry switch a segment off? GLANZ_ALL: every segment that it has. */
+static int switches_off(const struct course *course, uint8_t entry, uint8_t segment) {
+    if (entry == GLANZ_ALL || course->show->entries[entry].is_playlist) {
+        return 0;
+    }
+    GLANZ_CONST struct glanz_preset *preset = &course->show->presets[course->show->entries[entry].target];
+    int off = 0;
+    for (uint8_t i = 0; i < preset->part_count; i++) {
+        GLANZ_CONST struct glanz_part *part = &preset->parts[i];
+        if (segment == GLANZ_ALL || part->segment == segment) {
+            off = (part->aspects & GLANZ_ASPECT_ON) != 0 && !part->on;
+            if (!off) {
+                return 0;
+            }
+        }
+    }
+    return off;
+}
+
+static void label(cairo_t *cairo, double x, double y, double size, const char *text, double align) {
+    cairo_text_extents_t extents;
+    cairo_select_font_face(cairo, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_NORMAL);
+    cairo_set_font_size(cairo, size);
+    cairo_set_source_rgb(cairo, 0.80, 0.82, 0.84);
+    cairo_text_extents(cairo, text, &extents);
+    cairo_move_to(cairo, x - extents.x_advance * align, y);
+    cairo_show_text(cairo, text);
+}
+
+struct panel {
+    double top, height, day; /* day: width of one */
+};
+
+/* What shows, day after day, as bars from hour to hour; what is too short to be seen comes last, and is made a line. */
+static void draw_bars(cairo_t *cairo, const struct course *course, const struct panel *panel, uint8_t segment) {
+    cairo_set_antialias(cairo, CAIRO_ANTIALIAS_NONE);
+    size_t next;
+    for (size_t k = 0; k < 2 * course->count; k = next) {
+        size_t i = k % course->count;
+        uint8_t entry = course->changes[i].entry[segment];
+        size_t after = i + 1;
+        while (after < course->count && course->changes[after].entry[segment] == entry) {
+            after++;
+        }
+        next = k - i + after;
+        uint32_t from = local_of(course, course->changes[i].utc);
+        uint32_t to = local_of(course, after < course->count ? course->changes[after].utc : course->end);
+        if (((to - from) * panel->height / GLANZ_DAY < 1.5) != (k >= course->count)) {
+            continue;
+        }
+        hue(cairo, entry, switches_off(course, entry, segment));
+        for (uint32_t day = from / GLANZ_DAY; day * GLANZ_DAY < to; day++) {
+            uint32_t start = from > day * GLANZ_DAY ? from - day * GLANZ_DAY : 0;
+            uint32_t stop = to < (day + 1) * GLANZ_DAY ? to - day * GLANZ_DAY : GLANZ_DAY;
+            double high = (stop - start) * panel->height / GLANZ_DAY;
+            cairo_rectangle(cairo, LEFT + (day - course->first_day) * panel->day,
+                            panel->top + start * panel->height / GLANZ_DAY, panel->day, high < 1 ? 1 : high);
+        }
+        cairo_fill(cairo);
+    }
+    cairo_set_antialias(cairo, CAIRO_ANTIALIAS_DEFAULT);
+}
+
+/* The sun's line: in local time, with a leap where the clock leaps. */
+static void draw_sun(cairo_t *cairo, const struct course *course, const struct panel *panel, uint8_t sets) {
+    for (int pass = 0; pass < 2; pass++) { /* a dark line under a light one, to be seen on any colour */
+        double before = -1;
+        for (uint32_t d = 0; d < course->days; d++) {
+            uint32_t utc;
+            if (glanz_sun_crosses(&utc, course->first_day + d, course->rig->latitude, course->rig->longitude, sets) !=
+                GLANZ_SUN_CROSSES) {
+                before = -1;
+                continue;
+            }
+            double y = panel->top + (local_of(course, utc) % GLANZ_DAY) * panel->height / GLANZ_DAY;
+            double x = LEFT + (d + 0.5) * panel->day;
+            int leaps = before < 0 || y - before > panel->height / 40 || before - y > panel->height / 40;
+            (leaps ? cairo_move_to : cairo_line_to)(cairo, x, y);
+            before = y;
+        }
+        cairo_set_line_width(cairo, pass == 0 ? 3.4 : 1.4);
+        cairo_set_source_rgba(cairo, pass == 0 ? 0 : 1, pass == 0 ? 0 : 1, pass == 0 ? 0 : 0.92, pass == 0 ? 0.55 : 0.95);
+        cairo_stroke(cairo);
+    }
+}
+
+static void draw_axes(cairo_t *cairo, const struct course *course, const struct panel *panel, int months) {
+    static const char *const names[] = {"January", "February", "March",     "April",   "May",      "June",
+                                        "July",    "August",   "September", "October", "November", "December"};
+    int step = panel->height > 300 ? 3 : 6;
+    for (int hour = 0; hour <= 24; hour += step) {
+        char text[16];
+        double y = panel->top + hour * panel->height / 24;
+        snprintf(text, sizeof text, "%02d:00", hour);
+        label(cairo, LEFT - 6, y + 4, 11, text, 1);
+        cairo_set_source_rgba(cairo, 1, 1, 1, 0.16);
+        cairo_set_line_width(cairo, 1);
+        cairo_move_to(cairo, LEFT, y);
+        cairo_line_to(cairo, LEFT + course->days * panel->day, y);
+        cairo_stroke(cairo);
+    }
+    for (uint32_t d = 0; d < course->days; d++) {
+        struct glanz_date date = glanz_date_of(course->first_day + d);
+        if (date.day != 1) {
+            continue;
+        }
+        double x = LEFT + d * panel->day;
+        cairo_set_source_rgba(cairo, 1, 1, 1, 0.25);
+        cairo_move_to(cairo, x, panel->top);
+        cairo_line_to(cairo, x, panel->top + panel->height);
+        cairo_stroke(cairo);
+        if (months && x + 60 < WIDTH) {
+            label(cairo, x + 3, panel->top + panel->height + 16, 11, names[date.month - 1], 0);
+        }
+    }
+}
+
+static void draw_legend(cairo_t *cairo, const struct course *course, double y) {
+    double x = LEFT;
+    for (uint8_t i = 0; i <= course->show->entry_count; i++) {
+        uint8_t entry = i < course->show->entry_count ? i : GLANZ_ALL;
+        const char *name = entry == GLANZ_ALL ? "nothing of the calendar" : entry_name(course, entry);
+        cairo_text_extents_t extents;
+        cairo_set_font_size(cairo, 12);
+        cairo_text_extents(cairo, name, &extents);
+        if (x + extents.x_advance + 30 > WIDTH - RIGHT) {
+            x = LEFT;
+            y += 20;
+        }
+        hue(cairo, entry, switches_off(course, entry, GLANZ_ALL));
+        cairo_rectangle(cairo, x, y - 10, 12, 12);
+        cairo_fill(cairo);
+        label(cairo, x + 18, y, 12, name, 0);
+        x += extents.x_advance + 38;
+    }
+    if (x + 290 > WIDTH - RIGHT) {
+        x = LEFT;
+        y += 20;
+    }
+    cairo_set_source_rgb(cairo, 1, 1, 0.92);
+    cairo_set_line_width(cairo, 1.6);
+    cairo_move_to(cairo, x, y - 4);
+    cairo_line_to(cairo, x + 14, y - 4);
+    cairo_stroke(cairo);
+    label(cairo, x + 20, y, 12, "sunrise and sunset; darker: switched off", 0);
+}
+
+static int draw_year(const struct course *course, const struct row *rows, uint8_t count, const char *path) {
+    char text[500];
+    uint8_t drawn = count > 5 ? 5 : count;
+    cairo_surface_t *page = cairo_image_surface_create(CAIRO_FORMAT_RGB24, WIDTH, HEIGHT);
+    cairo_t *cairo = cairo_create(page);
+    struct glanz_date first = glanz_date_of(course->first_day);
+    struct glanz_date last = glanz_date_of(course->first_day + course->days - 1);
+    cairo_set_source_rgb(cairo, 0.085, 0.095, 0.11);
+    cairo_paint(cairo);
+    snprintf(text, sizeof text, "%s: the calendar, %04u-%02u-%02u to %04u-%02u-%02u", course->show->name, first.year,
+             first.month, first.day, last.year, last.month, last.day);
+    label(cairo, LEFT, 30, 16, text, 0);
+    double top = 48;
+    double each = (HEIGHT - top - 84) / drawn;
+    struct panel panel = {0, 0, (WIDTH - LEFT - RIGHT) / course->days};
+    for (uint8_t r = 0; r < drawn; r++) {
+        panel.top = top + r * each + 16;
+        panel.height = each - 28;
+        row_name(text, sizeof text, course, &rows[r]);
+        label(cairo, LEFT, panel.top - 5, 12, text, 0);
+        draw_bars(cairo, course, &panel, rows[r].segments[0]);
+        draw_axes(cairo, course, &panel, r + 1 == drawn);
+        draw_sun(cairo, course, &panel, 0);
+        draw_sun(cairo, course, &panel, 1);
+    }
+    draw_legend(cairo, course, HEIGHT - 42);
+    cairo_status_t status = cairo_surface_write_to_png(page, path);
+    cairo_destroy(cairo);
+    cairo_surface_destroy(page);
+    if (status != CAIRO_STATUS_SUCCESS) {
+        complain_plain("cannot write %s: %s", path, cairo_status_to_string(status));
+        return EXIT_FILE;
+    }
+    if (drawn < count) {
+        complain_plain("calendar: %u of %u different courses are drawn; the others with --segment", drawn, count);
+    }
+    return EXIT_GOOD;
+}
+
+/* ---- the sun and the clock, day by day ---- */
+
+static void print_sun_time(const struct course *course, uint32_t day, uint8_t sets) {
+    uint32_t utc;
+    switch (glanz_sun_crosses(&utc, day, course->rig->latitude, course->rig->longitude, sets)) {
+    case GLANZ_SUN_STAYS_UP: fputs("  stays up", stdout); break;
+    case GLANZ_SUN_STAYS_DOWN: fputs("  stays down", stdout); break;
+    case GLANZ_SUN_CROSSES:
+    default: {
+        uint32_t local = local_of(course, utc);
+        printf("  %02u:%02u:%02u", local / 3600 % 24, local / 60 % 60, local % 60);
+        break;
+    }
+    }
+}
+
+static void print_sun(const struct course *course) {
+    int32_t before = glanz_zone_offset(NULL, &course->zone, course->begin);
+    fputs("day             sunrise   sunset\n", stdout);
+    for (uint32_t day = course->first_day; day < course->first_day + course->days; day++) {
+        int32_t east = glanz_zone_offset(NULL, &course->zone, glanz_zone_utc(&course->zone, day, 86399));
+        print_date(day);
+        print_sun_time(course, day, 0);
+        print_sun_time(course, day, 1);
+        if (east != before) {
+            printf("  the clock is set from %+d to %+d min", (int)(before / 60), (int)(east / 60));
+        }
+        before = east;
+        putchar('\n');
+    }
+}
+
+/* ---- the command ---- */
+
+static int day_parse(uint32_t *day, const char *text) {
+    unsigned year;
+    unsigned month;
+    unsigned of_month;
+    int length = 0;
+    if (text == NULL) { /* today; the calendar's picture begins with the year */
+        *day = (uint32_t)(time(NULL) / GLANZ_DAY);
+        return 1;
+    }
+    if (sscanf(text, "%4u-%2u-%2u%n", &year, &month, &of_month, &length) != 3 || text[length] != '\0' || year < 1971 ||
+        year > 2100 || month < 1 || month > 12 || of_month < 1) {
+        return 0;
+    }
+    *day = glanz_day_of((uint16_t)year, (uint8_t)month, (uint8_t)of_month);
+    struct glanz_date date = glanz_date_of(*day);
+    return date.month == month && date.day == of_month;
+}
+
+static int has_segment(const struct course *course) {
+    for (uint8_t i = 0; i < course->show->segment_count; i++) {
+        if (course->segment == NULL || strcmp(course->segment, course->show->segments[i].name) == 0) {
+            return 1;
+        }
+    }
+    return 0;
+}
+
+struct wish {
+    char *from, *picture, *segment;
+    int days, week, sun, offsets;
+};
+
+static int tell(struct course *course, const struct wish *wish) {
+    struct row rows[GLANZ_SEGMENTS_MOST];
+    if (wish->sun) {
+        print_sun(course);
+        return EXIT_GOOD;
+    }
+    glanz_status status = run_course(course);
+    if (status != GLANZ_OK) {
+        complain_plain("calendar: %s", glanz_status_name(status));
+        return EXIT_FOUND;
+    }
+    uint8_t count = rows_of(rows, course);
+    if (wish->picture != NULL) {
+        return draw_year(course, rows, count, wish->picture);
+    }
+    for (uint8_t r = 0; r < count && wish->week; r++) {
+        print_week(course, &rows[r]);
+    }
+    if (!wish->week) {
+        print_list(course, wish->offsets);
+    }
+    return EXIT_GOOD;
+}
+
+static int check_wish(struct course *course, const struct wish *wish) {
+    course->days = wish->week ? 7 : wish->days != 0 ? (uint32_t)wish->days : wish->picture != NULL ? 365 : 1;
+    course->segment = wish->segment;
+    if (!day_parse(&course->first_day, wish->from)) {
+        complain_plain("calendar: --from %s: expected a day such as 2026-07-18, 1971 to 2100", wish->from);
+    } else if (wish->days < 0 || wish->days > 4000 || (wish->week && wish->days != 0)) {
+        complain_plain(wish->week ? "calendar: --week has seven days; expected no --days"
+                                  : "calendar: --days: expected 1 to 4000");
+    } else if (wish->picture != NULL && (course->days < 28 || course->days > 731)) {
+        complain_plain("calendar: --picture: expected 28 to 731 days");
+    } else if ((wish->picture != NULL) + wish->week + wish->sun > 1) {
+        complain_plain("calendar: expected one of --picture, --week, --sun");
+    } else {
+        return EXIT_GOOD;
+    }
+    return EXIT_USAGE;
+}
+
+static int run(int argc, const char **argv) {
+    struct arguments arguments;
+    struct document rig;
+    struct document show;
+    struct course course;
+    struct text text;
+    struct wish wish = {NULL, NULL, NULL, 0, 0, 0, 0};
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    int code;
+    memset(&rig, 0, sizeof rig);
+    memset(&show, 0, sizeof show);
+    memset(&course, 0, sizeof course);
+    const struct poptOption options[] = {
+        {"from", 'f', POPT_ARG_STRING, &wish.from, 0, "the first day (today)", "2026-07-18"},
+        {"days", 'd', POPT_ARG_INT, &wish.days, 0, "how many (1; a picture: 365)", "NUMBER"},
+        {"week", 'w', POPT_ARG_NONE, &wish.week, 0, "seven days as tables", NULL},
+        {"picture", 'p', POPT_ARG_STRING, &wish.picture, 0, "draw it: days across, hours down", "FILE.png"},
+        {"segment", 's', POPT_ARG_STRING, &wish.segment, 0, "this one only; else all", "NAME"},
+        {"sun", 'u', POPT_ARG_NONE, &wish.sun, 0, "only when the sun rises and sets, and the clock is set", NULL},
+        {"offsets", 'z', POPT_ARG_NONE, &wish.offsets, 0, "tell how far each time is east of Greenwich", NULL},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_calendar, argc, argv, options, 2, 2, &code)) {
+        return code;
+    }
+    code = check_wish(&course, &wish);
+    if (code == EXIT_GOOD && !text_read(&text, arguments.path[0])) {
+        code = EXIT_FILE;
+    } else if (code == EXIT_GOOD && document_rig(&rig, text, &fault) != GLANZ_OK) {
+        complain(arguments.path[0], &fault);
+        code = EXIT_REFUSED;
+    }
+    if (code == EXIT_GOOD && !text_read(&text, arguments.path[1])) {
+        code = EXIT_FILE;
+    } else if (code == EXIT_GOOD && document_show(&show, text, rig.rig, NULL, &fault) != GLANZ_OK) {
+        complain(arguments.path[1], &fault);
+        code = EXIT_REFUSED;
+    }
+    course.rig = rig.rig;
+    course.show = show.show;
+    if (code == EXIT_GOOD && (course.show->entry_count == 0 || !has_segment(&course))) {
+        if (course.show->entry_count == 0) {
+            complain_plain("%s has no calendar", arguments.path[1]);
+        } else {
+            complain_plain("no such segment in %s: \"%s\"", arguments.path[1], wish.segment);
+        }
+        code = EXIT_REFUSED;
+    }
+    if (code == EXIT_GOOD) {
+        (void)(glanz_zone_read(&course.zone, NULL, course.rig->zone) == GLANZ_OK); /* the rig's check has read it */
+        course.begin = glanz_zone_utc(&course.zone, course.first_day, 0);
+        course.end = glanz_zone_utc(&course.zone, course.first_day + course.days, 0);
+        code = tell(&course, &wish);
+    }
+    free(course.changes);
+    document_free(&show);
+    document_free(&rig);
+    free(wish.from);
+    free(wish.picture);
+    free(wish.segment);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_calendar = {
+    "calendar", "days of a show's calendar in seconds, a week as a table, a year as a picture", "RIG SHOW",
+    "  glanz calendar demo/rig.json demo/show.json --from 2026-07-17 --days 3\n"
+    "  glanz calendar demo/rig.json demo/show.json --from 2026-07-13 --week --segment rail\n"
+    "  glanz calendar demo/rig.json demo/show.json --from 2026-01-01 --picture out/year.png\n",
+    run};
