@@ -390,7 +390,7 @@ START_TEST(wear_is_even) {
     uint32_t least = UINT32_MAX;
     uint32_t most = 0;
     for (int s = 0; s < 6; s++) { /* the wear count of each sector's mark */
-        uint8_t *mark = play.flash + 1024 * s + 4;
+        uint8_t *mark = play.flash + 1024 * s + 5;
         erasures[s] = (uint32_t)mark[0] | (uint32_t)mark[1] << 8 | (uint32_t)mark[2] << 16;
         least = erasures[s] < least ? erasures[s] : least;
         most = erasures[s] > most ? erasures[s] : most;

@@ -32,7 +32,7 @@ struct glanz_medium {
 
     /* ---- raw NOR flash ---- */
 
-    uint32_t sector_bytes; /**< a whole number of the flash's own sectors, 256 to 1 MB; the largest record fits into one */
+    uint32_t sector_bytes; /**< a whole number of the flash's own sectors, 256 bytes to 1 MB in steps of 256; the largest record fits into one */
     uint16_t sectors;      /**< 2 and up; all are worn alike */
     uint8_t unit;          /**< bytes programmed at once: 1, 2, 4, 8, 16 or 32; none is programmed twice without an erasure */
     uint32_t program_us;   /**< for how long programming GLANZ_STORE_PIECE bytes stalls the CPU; 0: it does not */
@@ -47,6 +47,10 @@ struct glanz_medium {
     /** 1 when an erasure has ended. May be NULL: erase() returns at its end. */
     int (*ready)(void *user);
 };
+
+/** What shape of flash a sector's first bytes tell of: for tools that are given an image. @param medium its sector_bytes and unit
+ *  are filled. @param bytes the first 12 of a sector. @return 0 these begin no sector. */
+int glanz_store_shape(struct glanz_medium *medium, const uint8_t *bytes);
 
 #define GLANZ_STORE_PIECE 64 /**< bytes programmed in a step; the flash's own page may be larger */
 

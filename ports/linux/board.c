@@ -89,15 +89,23 @@ static void put_log(void *user, const char *text) {
 
 #define SECTOR_BYTES 8192u
 #define SECTORS 8u
+#define UNIT 4u
 
-/* Map the file, made and erased if it is not there. */
+/* Map the file, made and erased if it is not there. One that is there tells its shape itself. */
 static int open_flash(struct glanz_board *board, struct glanz_fault *fault) {
     const char *path = board->setup.store;
-    uint32_t sector_bytes = board->setup.store_sector_bytes == 0 ? SECTOR_BYTES : board->setup.store_sector_bytes;
+    struct glanz_medium shape = {
+        .sector_bytes = board->setup.store_sector_bytes == 0 ? SECTOR_BYTES : board->setup.store_sector_bytes, .unit = UNIT};
     struct stat is;
     int file = open(path, O_RDWR | O_CREAT, 0666);
     int good = file >= 0 && fstat(file, &is) == 0;
     size_t size = good ? (size_t)is.st_size : 0;
+    uint8_t mark[12];
+    for (size_t at = 0; at + sizeof mark <= size &&
+                        !(pread(file, mark, sizeof mark, (off_t)at) == (ssize_t)sizeof mark && glanz_store_shape(&shape, mark));
+         at += 256) {
+    }
+    uint32_t sector_bytes = shape.sector_bytes;
     if (good && size == 0) {
         size = (size_t)sector_bytes * SECTORS;
         good = ftruncate(file, (off_t)size) == 0;
@@ -128,7 +136,7 @@ static int open_flash(struct glanz_board *board, struct glanz_fault *fault) {
     if (is.st_size == 0) {
         memset(board->flash, 0xFF, size);
     }
-    glanz_nor_begin(&board->nor, board->flash, sector_bytes, (uint16_t)(size / sector_bytes), 4);
+    glanz_nor_begin(&board->nor, board->flash, sector_bytes, (uint16_t)(size / sector_bytes), shape.unit);
     board->nor.medium.program_us = 0;
     return 1;
 }

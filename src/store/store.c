@@ -12,7 +12,7 @@
 
 #include <glanz/store.h>
 
-#define MARK_BYTES 12u /* "GJ", format, log2 of the sector's size, wear, CRC */
+#define MARK_BYTES 12u /* "GJ", format, shape (2 bytes), wear (3 bytes), CRC */
 #define ORDER_BYTES 8u /* sequence, CRC */
 #define HEAD_BYTES 8u  /* kind, key, length (3 bytes), check */
 #define CRC_BYTES 4u
@@ -105,13 +105,27 @@ static uint32_t reserve(const struct glanz_medium *medium) {
     return 2u * record_bytes(medium, 0);
 }
 
-static uint8_t log2_of(uint32_t number) {
-    uint8_t log = 0;
-    while (number > 1) {
-        number >>= 1;
+/* The sector's size in steps of 256 bytes, and which power of two the unit is: another shape is another store. */
+static uint32_t shape_of(const struct glanz_medium *medium) {
+    uint32_t log = 0;
+    while ((1u << log) < medium->unit) {
         log++;
     }
-    return log;
+    return (medium->sector_bytes >> 8) << 3 | log;
+}
+
+static int is_mark(const uint8_t *mark) {
+    return mark[0] == 'G' && mark[1] == 'J' && get(mark + 8, 4) == glanz_crc32(0, mark, 8);
+}
+
+int glanz_store_shape(struct glanz_medium *medium, const uint8_t *bytes) {
+    if (medium == NULL || bytes == NULL || !is_mark(bytes) || bytes[2] != FORMAT) {
+        return 0;
+    }
+    uint32_t shape = get(bytes + 3, 2);
+    medium->sector_bytes = (shape >> 3) << 8;
+    medium->unit = (uint8_t)(1u << (shape & 7u));
+    return medium->sector_bytes != 0 && medium->unit <= UNIT_MOST;
 }
 
 static int is_flash(const struct glanz_medium *medium) {
@@ -126,8 +140,9 @@ static int valid_medium(const struct glanz_medium *medium) {
         return medium->load != NULL && medium->save != NULL;
     }
     return medium->program != NULL && medium->erase != NULL && medium->load == NULL && medium->save == NULL &&
-           medium->sectors >= 2 && medium->sector_bytes >= 256 && medium->sector_bytes <= 1ul << 20 && medium->unit != 0 &&
-           medium->unit <= UNIT_MOST && (medium->unit & (medium->unit - 1)) == 0 && medium->sector_bytes % medium->unit == 0 &&
+           medium->sectors >= 2 && medium->sector_bytes >= 256 && medium->sector_bytes <= 1ul << 20 &&
+           (medium->sector_bytes & 255u) == 0 && medium->unit != 0 && medium->unit <= UNIT_MOST &&
+           (medium->unit & (medium->unit - 1)) == 0 && medium->sector_bytes % medium->unit == 0 &&
            medium->sector_bytes <= 0xFFFFFFF0u / medium->sectors;
 }
 
@@ -254,16 +269,16 @@ static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
         status = read(store, at + units(store->medium, MARK_BYTES), order, sizeof order);
     }
     sector->state = DIRTY;
-    if (status != GLANZ_OK || mark[0] != 'G' || mark[1] != 'J' || get(mark + 8, 4) != glanz_crc32(0, mark, 8)) {
+    if (status != GLANZ_OK || !is_mark(mark)) {
         return status;
     }
     if (mark[2] > FORMAT) {
         store->read_only = 1;
         return GLANZ_OK;
     }
-    uint32_t wear = get(mark + 4, 4);
+    uint32_t wear = get(mark + 5, 3);
     store->wear = wear > store->wear ? wear : store->wear;
-    if (mark[2] == FORMAT && mark[3] == log2_of(store->medium->sector_bytes)) {
+    if (mark[2] == FORMAT && get(mark + 3, 2) == shape_of(store->medium)) {
         if (erased(order, sizeof order)) {
             sector->state = CLEAN;
         } else if (get(order + 4, 4) == glanz_crc32(0, order, 4)) {
@@ -927,8 +942,8 @@ static void do_look(struct glanz_store *store) {
 
 static void do_mark(struct glanz_store *store) {
     uint8_t mark[MARK_BYTES] = {'G', 'J', FORMAT, 0};
-    mark[3] = log2_of(store->medium->sector_bytes);
-    put(mark + 4, ++store->wear, 4);
+    put(mark + 3, shape_of(store->medium), 2);
+    put(mark + 5, ++store->wear, 3);
     put(mark + 8, glanz_crc32(0, mark, 8), 4);
     if (program_mark(store, base(store, store->other), mark, sizeof mark)) {
         store->sectors[store->other].state = CLEAN;
