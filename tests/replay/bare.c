@@ -20,6 +20,8 @@ int board_main(void) {
         board_number(replayed.sent, 10);
         board_text(" frames ");
         board_number(replayed.hash, 16);
+        board_text(" kept ");
+        board_number(replayed.kept, 16);
         if (replayed.status != GLANZ_OK) {
             board_text(" status -");
             board_number((uint32_t)-replayed.status, 10);

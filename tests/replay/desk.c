@@ -44,7 +44,7 @@ static int from_documents(char **argument, int count) {
     scenario.pushed = pushed;
     static uint64_t memory[50000];
     struct replayed replayed = replay(&scenario, memory, sizeof memory);
-    printf("%s %u frames %08x", scenario.name, replayed.sent, (unsigned)replayed.hash);
+    printf("%s %u frames %08x kept %08x", scenario.name, replayed.sent, (unsigned)replayed.hash, (unsigned)replayed.kept);
     printf(replayed.status == GLANZ_OK ? "\n" : " status %d\n", (int)replayed.status);
     return replayed.status != GLANZ_OK;
 }
@@ -67,7 +67,8 @@ int main(void) {
     int failed = 0;
     for (int i = 0; scenarios[i].name != NULL; i++) {
         struct replayed replayed = replay(&scenarios[i], memory, sizeof memory);
-        printf("%s %u frames %08x", scenarios[i].name, replayed.sent, (unsigned)replayed.hash);
+        printf("%s %u frames %08x kept %08x", scenarios[i].name, replayed.sent, (unsigned)replayed.hash,
+               (unsigned)replayed.kept);
         printf(replayed.status == GLANZ_OK ? "\n" : " status %d\n", (int)replayed.status);
         failed |= replayed.status != GLANZ_OK;
     }

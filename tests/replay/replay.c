@@ -69,7 +69,7 @@ static void keep(struct glanz_device *device, uint16_t frame, uint16_t frames) {
 #endif
 
 struct replayed replay(const struct scenario *scenario, void *memory, size_t size) {
-    struct replayed replayed = {GLANZ_OK, 0, 0};
+    struct replayed replayed = {GLANZ_OK, 0, 0, 0};
     struct glanz_port port;
     struct glanz_setup setup;
     struct glanz_device *device = NULL;
@@ -116,7 +116,7 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
 #endif
     }
 #if GLANZ_SAVED_MOST
-    replayed.hash = glanz_crc32(replayed.hash, flash, sizeof flash);
+    replayed.kept = glanz_crc32(0, flash, sizeof flash);
 #endif
     return replayed;
 }

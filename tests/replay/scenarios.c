@@ -39,29 +39,35 @@ static void name_of(char *name, const char *kind, const char *what) {
 static const char *needs_of(GLANZ_CONST struct glanz_effect *effect) {
     static const char *const contents[] = {
         "", ",'blocks':'3 #ffb000, 1 2900 K, 2 #008f8a','speed':'2.5 leds/s'",
-        ",'text':'Fl\xC3\xB6\xC3\x9F {time} \xE2\x82\xAC','font':'buoy','colored':'letter by letter','palette':'net floats','clear':true,'speed':"
+        ",'text':'Fl\xC3\xB6\xC3\x9F {time} \xE2\x82\xAC','font':'buoy','colored':'letter by letter','palette':'net "
+        "floats','clear':true,'speed':"
         "'7.3 leds/s'",
         ",'picture':'boat','way':'leftward','turned':'90 deg','speed':'5.1 leds/s'",
         ",'marks':[{'first':3,'leds':9,'color':'#f80'},{'left':2,'top':0,'columns':3,'rows':4,'color':'3000 K'}]"};
-    return effect->content != GLANZ_CONTENT_NONE              ? contents[effect->content]
+    return effect->content != GLANZ_CONTENT_NONE         ? contents[effect->content]
            : (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? ",'palette':'oil film'"
                                                          : "";
 }
 
-#define BOAT "'pictures':{'boat':{'rows':['..w..','.ww..','.www.','bbbbb','.bbb.'],'colors':{'w':'#fff0d0','b':'hsl(210 80%% 35%%)'}}},"
+#define BOAT                                                                                                                   \
+    "'pictures':{'boat':{'rows':['..w..','.ww..','.www.','bbbbb','.bbb.'],'colors':{'w':'#fff0d0','b':'hsl(210 80%% "          \
+    "35%%)'}}},"
 
 /* Two panels, one turned and seen from the back, on two outputs; under the look a plain one, so that cover counts. */
 static void put_field(GLANZ_CONST struct glanz_effect *effect) {
     char name[64];
     name_of(name, "field", effect->name);
     put(name, "rig.json",
-        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'900 mA'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'90 %%','line':[{"
-        "'chip':'WS2812B','leds':80}]},'q':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':60,'trim':{'green':'91 %%'}}]}},"
+        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'900 mA'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'90 "
+        "%%','line':[{"
+        "'chip':'WS2812B','leds':80}]},'q':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':60,'trim':{'green':'91 "
+        "%%'}}]}},"
         "'surfaces':{'a':{'grid':[{'output':'o','first':3,'columns':9,'rows':8,'first led':'bottom right','along':'columns',"
         "'zigzag':true},{'name':'right','output':'q','first':0,'columns':8,'rows':7,'turned':'90 deg','mirrored':true,'left':9,"
         "'zigzag':true}]}}}");
     put(name, "show.json",
-        "{'show':'g','brightness':'85 %%'," BOAT "'looks':{'l':{'effect':'%s'%s},'u':{'effect':'plain','color':'#102030'}},'segments':{"
+        "{'show':'g','brightness':'85 %%'," BOAT
+        "'looks':{'l':{'effect':'%s'%s},'u':{'effect':'plain','color':'#102030'}},'segments':{"
         "'v':{'surface':'a','look':'u'},'s':{'surface':'a','look':'l'},'t':{'surface':'a','part':'right','turned':'90 deg',"
         "'reversed':true,'grain':2,'blend':'add','look':'l'}},'stack':['v','s','t']}",
         effect->name, needs_of(effect));
@@ -71,20 +77,31 @@ static void put_field(GLANZ_CONST struct glanz_effect *effect) {
 /* Effects for lines and for fields, lying every way over free points and rings of rings. */
 static void put_lies(void) {
     put("lies", "rig.json",
-        "{'rig':'g','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':64}]}},"
-        "'surfaces':{'p':{'points':[{'output':'o','first':30,'leds':12,'reversed':true}],'drawing':['..012..','.b...3.','.a...4.',"
-        "'9..8.65','...7...']},'r':{'rings':[{'name':'outer','output':'o','first':0,'leds':16},{'output':'o','first':16,'leds':8,"
+        "{'rig':'g','supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':64}]}},"
+        "'surfaces':{'p':{'points':[{'output':'o','first':30,'leds':12,'reversed':true}],'drawing':['..012..','.b...3.','.a..."
+        "4.',"
+        "'9..8.65','...7...']},'r':{'rings':[{'name':'outer','output':'o','first':0,'leds':16},{'output':'o','first':16,'leds':"
+        "8,"
         "'counterclockwise':true,'start':'45 deg','radius':'1.4 leds'}]},'q':{'points':[{'output':'o','first':42,'leds':3}],"
         "'places':[[0,0],[2.5,1],[4.125,0.5]]},'c':{'grid':[{'output':'o','first':45,'columns':6,'rows':3}],'joined':true}}}");
     put("lies", "show.json",
-        "{'show':'g','looks':{'f':{'effect':'flow','palette':'full circle','span':'100 %%','speed':'0.4 lengths/s'},'k':{'effect':"
-        "'comet','tail':'3 leds','speed':'4 leds/s'},'n':{'effect':'clouds','speed':'2 s/pass'},'x':{'effect':'text','text':'8 x',"
-        "'font':'buoy'}},'segments':{'p1':{'surface':'p','look':'f'},'p2':{'surface':'p','look':'k','lies':'around','blend':'add'},"
-        "'p3':{'surface':'p','look':'f','lies':'outward','opacity':'40 %%'},'p4':{'surface':'p','look':'k','lies':'along','blend':"
-        "'lighter'},'r1':{'surface':'r','look':'f','lies':'around'},'r2':{'surface':'r','part':'outer','look':'k','blend':'add'},"
-        "'r3':{'surface':'r','look':'n','lies':'around','blend':'add','opacity':'50 %%'},'q1':{'surface':'q','look':'f','turned':'90 deg'},"
-        "'c1':{'surface':'c','look':'f','lies':'rows'},'c2':{'surface':'c','left':1,'top':0,'columns':4,'rows':2,'look':'k','lies':"
-        "'columns','blend':'add'},'c3':{'surface':'c','look':'x','blend':'multiply'},'c4':{'surface':'c','look':'n','blend':'lighter',"
+        "{'show':'g','looks':{'f':{'effect':'flow','palette':'full circle','span':'100 %%','speed':'0.4 "
+        "lengths/s'},'k':{'effect':"
+        "'comet','tail':'3 leds','speed':'4 leds/s'},'n':{'effect':'clouds','speed':'2 s/pass'},'x':{'effect':'text','text':'8 "
+        "x',"
+        "'font':'buoy'}},'segments':{'p1':{'surface':'p','look':'f'},'p2':{'surface':'p','look':'k','lies':'around','blend':'"
+        "add'},"
+        "'p3':{'surface':'p','look':'f','lies':'outward','opacity':'40 "
+        "%%'},'p4':{'surface':'p','look':'k','lies':'along','blend':"
+        "'lighter'},'r1':{'surface':'r','look':'f','lies':'around'},'r2':{'surface':'r','part':'outer','look':'k','blend':'add'"
+        "},"
+        "'r3':{'surface':'r','look':'n','lies':'around','blend':'add','opacity':'50 "
+        "%%'},'q1':{'surface':'q','look':'f','turned':'90 deg'},"
+        "'c1':{'surface':'c','look':'f','lies':'rows'},'c2':{'surface':'c','left':1,'top':0,'columns':4,'rows':2,'look':'k','"
+        "lies':"
+        "'columns','blend':'add'},'c3':{'surface':'c','look':'x','blend':'multiply'},'c4':{'surface':'c','look':'n','blend':'"
+        "lighter',"
         "'mirrored':true}},'stack':['p1','p2','p3','p4','r1','r2','r3','q1','c1','c2','c3','c4']}");
     printf("lies 400\n");
 }
