@@ -96,8 +96,8 @@ static void happen(const struct glanz_happening *what, void *user) {
     case GLANZ_HAPPENED_ENTRY: snprintf(text, sizeof text, "%u:begins-%s ", ms, show->entries[what->index].name); break;
     case GLANZ_HAPPENED_END: snprintf(text, sizeof text, "%u:ends-%s ", ms, show->entries[what->index].name); break;
     case GLANZ_HAPPENED_SLEEP: snprintf(text, sizeof text, "%u:%s ", ms, what->event ? "sleeps" : "wakes"); break;
-    case GLANZ_HAPPENED_SAVED:
-    case GLANZ_HAPPENED_UNSAVED: break;
+    case GLANZ_HAPPENED_SAVED: stage->saves++; break;
+    case GLANZ_HAPPENED_UNSAVED: stage->failed_saves++; break;
     case GLANZ_HAPPENED_LOST:
     default: snprintf(text, sizeof text, "%u:lost ", ms); break;
     }
@@ -129,8 +129,6 @@ glanz_status stage_open(struct stage *stage, const char *rig, const char *show) 
     if (status != GLANZ_OK) {
         return status;
     }
-    struct glanz_setup setup;
-    memset(&setup, 0, sizeof setup);
     stage->port.version = 1;
     stage->port.user = stage;
     stage->port.start = start;
@@ -140,19 +138,39 @@ glanz_status stage_open(struct stage *stage, const char *rig, const char *show) 
     stage->medium.user = stage;
     stage->medium.load = load;
     stage->medium.save = save;
-    ck_assert_int_eq(glanz_store_start(&stage->store, stage->store_memory, sizeof stage->store_memory, &stage->medium, 0, 0), GLANZ_OK);
-    setup.store = stage->store;
     stage->port.log = put_log;
     stage->memory_size = glanz_device_size(stage->rig, 16) + glanz_show_memory(stage->show, stage->rig) + 65536;
-    stage->memory = calloc(1, stage->memory_size);
+    stage->memory = malloc(stage->memory_size);
+    return stage_restart(stage);
+}
+
+glanz_status stage_restart(struct stage *stage) {
+    struct glanz_setup setup;
+    memset(&setup, 0, sizeof setup);
+    memset(stage->memory, 0xA5, stage->memory_size); /* what RAM holds after the power came back */
+    ck_assert_int_eq(glanz_store_start(&stage->store, stage->store_memory, sizeof stage->store_memory, &stage->medium,
+                                       GLANZ_DEVICE_RECORDS, GLANZ_RECORD_MOST),
+                     GLANZ_OK);
+    setup.store = stage->store;
     setup.rig = stage->rig;
     setup.show = stage->show;
     setup.port = &stage->port;
     setup.segment_room = 16;
     setup.effects = glanz_effects;
-    status = glanz_device_start(&stage->device, stage->memory, stage->memory_size, &setup, &stage->fault);
-    glanz_device_listen(stage->device, happen, stage);
+    glanz_status status = glanz_device_start(&stage->device, stage->memory, stage->memory_size, &setup, &stage->fault);
+    if (status == GLANZ_OK) {
+        glanz_device_listen(stage->device, happen, stage);
+    }
     return status;
+}
+
+void stage_do(struct stage *stage, const char *action) {
+    struct glanz_action is;
+    static char memory[4096];
+    const char *json = quoted(action);
+    REQUIRE_MSG(glanz_action_read(&is, memory, sizeof memory, json, strlen(json), stage->show, &stage->fault) == GLANZ_OK,
+                "%s: %s", action, stage->fault.text);
+    REQUIRE_MSG(glanz_device_act(stage->device, &is) == GLANZ_OK, "%s is refused", action);
 }
 
 void stage_must_open(struct stage *stage, const char *rig, const char *show) {

@@ -28,7 +28,8 @@ struct stage {
     int store_full;
     struct glanz_medium medium; /* records of a platform */
     struct glanz_store *store;
-    uint64_t store_memory[64];
+    uint64_t store_memory[1024];
+    unsigned saves, failed_saves;
     char happened[4096]; /* events in words, one after another */
     char logged[8192];
 };
@@ -37,6 +38,10 @@ struct stage {
 glanz_status stage_open(struct stage *stage, const char *rig, const char *show);
 /* The same, where it must succeed. */
 void stage_must_open(struct stage *stage, const char *rig, const char *show);
+/* The power goes and comes back: what the store keeps is all that is left. The stage's medium may be another by then. */
+glanz_status stage_restart(struct stage *stage);
+/* Do an action, written as a show's triggers have it. */
+void stage_do(struct stage *stage, const char *action);
 void stage_close(struct stage *stage);
 /* One frame at a time in microseconds. */
 glanz_status stage_frame(struct stage *stage, uint64_t now_us);

@@ -26,5 +26,6 @@ Suite *documents_suite(void);
 Suite *fields_suite(void);
 Suite *pictures_suite(void);
 Suite *store_suite(void);
+Suite *sequence_suite(void);
 
 #endif

@@ -328,7 +328,8 @@ static void end_save(struct glanz_device *device, glanz_status status) {
 
 #if GLANZ_SEQUENCES
 #define SETTLE_US 2000000u    /* after the last change by hand */
-#define APART_US 10000000u    /* two records of the running state, at least */
+#define APART_US 10000000u    /* two records of the running state, in the long run */
+#define AHEAD 6               /* so many may come sooner */
 #define PLAYING_US 300000000u /* when only playlists go on */
 
 /* Is it time to keep what is showing? */
@@ -338,8 +339,10 @@ static int running_due(struct glanz_device *device) {
         device->changed_at = device->clock;
         device->seen = now;
     }
-    if (!device->show->resume || device->safe || device->spent || device->effects == NULL ||
-        device->clock - device->kept_at < APART_US) {
+    for (; device->kept_soon != 0 && device->clock - device->credit_at >= APART_US; device->credit_at += APART_US) {
+        device->kept_soon--;
+    }
+    if (!device->show->resume || device->safe || device->spent || device->effects == NULL || device->kept_soon >= AHEAD) {
         return 0;
     }
     return (now.by_hand != device->kept.by_hand && device->clock - device->changed_at >= SETTLE_US) ||
@@ -351,6 +354,8 @@ static void keep_running(struct glanz_device *device) {
     size_t count = 0;
     device->kept = glanz_control_changes(device->control);
     device->kept_at = device->clock;
+    device->credit_at = device->kept_soon == 0 ? device->clock : device->credit_at;
+    device->kept_soon++;
     glanz_status status = glanz_running_pack(record, &count, sizeof record, device->control);
     if (status == GLANZ_OK) {
         status = begin_save(device, GLANZ_KEY_RUNNING, record, count);
@@ -361,6 +366,8 @@ static void keep_running(struct glanz_device *device) {
     }
 }
 #endif
+
+#define AGAIN_US 250000u /* between two steps that a frame waits for */
 
 void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_time still) {
     static const uint8_t none = 0;
@@ -388,6 +395,7 @@ void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_tim
     glanz_status status = glanz_store_work(device->store, spare_us);
     if (status == GLANZ_ERR_BUSY && device->clock - device->save_since > (glanz_time)GLANZ_PATIENCE_MS * 1000u) {
         device->counts.stalls++;
+        device->save_since += AGAIN_US; /* the next steps get time to be done beside the frames again */
         status = glanz_store_work(device->store, 0xFFFFFFFFu);
     }
     if (status != GLANZ_ERR_BUSY) {
@@ -432,7 +440,7 @@ static void dim(struct glanz_light *light, uint8_t output, uint16_t first, uint8
     }
 }
 
-glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault) {
+static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault) {
     if (device->safe != 0) {
         struct glanz_change change = {device->clock, 1000};
         glanz_device_note(device, "reset again and again soon after its start: a safe look, without the show");
@@ -460,6 +468,16 @@ glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault 
     }
 #endif
     return glanz_control_take(device->control, device->show, device->clock, 1, fault);
+}
+
+glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault) {
+    glanz_status status = begin(device, fault);
+#if GLANZ_SEQUENCES
+    device->seen = glanz_control_changes(device->control);
+    device->kept = device->seen; /* the start itself is nothing to be kept */
+    device->kept_at = device->clock;
+#endif
+    return status;
 }
 
 uint8_t glanz_device_safe(const struct glanz_device *device) {

@@ -40,6 +40,8 @@ struct glanz_device {
     struct glanz_store *store;
     glanz_time save_since;  /* when the save that is under way began */
     glanz_time kept_at;     /* when the running state was last kept */
+    glanz_time credit_at;   /* since when the next of them is earned */
+    uint8_t kept_soon;      /* records of it that came sooner than the long run allows */
     glanz_time changed_at;  /* when a hand last changed something */
     struct glanz_changes kept, seen;
     uint16_t saving;        /* key of the save under way; 0: none */

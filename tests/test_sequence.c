@@ -1,0 +1,738 @@
+/* SPDX-License-Identifier: MIT */
+/* Presets in part, undo, what hands take over; playlists of all kinds; power that goes and comes back. */
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include <glanz/nor.h>
+
+#include "stage.h"
+#include "suites.h"
+
+static struct stage stage;
+
+static void teardown(void) {
+    stage_close(&stage);
+}
+
+static const char two_strips[] =
+    "{'rig':'two','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':30}]},"
+    "'u':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':20}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds'"
+    ":30}]},"
+    "'b':{'strip':[{'output':'u','first':0,'leds':20}]}},'inputs':{'k':{'button':{'pin':2,'pressed':'low'}}}}";
+
+#define HEAD                                                                                                                   \
+    "{'show':'t','brightness':'100 %','change':'200 ms','looks':{'red':{'effect':'plain','color':'#ff0000'},"                  \
+    "'green':{'effect':'plain','color':'#00ff00'},'blue':{'effect':'plain','color':'#0000ff'},"                                \
+    "'flow':{'effect':'flow','palette':'ice floe'},'motley':{'effect':'motley','palette':'net floats'},"                       \
+    "'comet':{'effect':'comet','speed':'9 leds/s'}},"                                                                          \
+    "'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'b','look':'flow'}},"                                         \
+    "'presets':{'p':{'s':'green'},'q':{'s':'blue'},'r':{'s':'red'},'both':{'s':'green','t':'comet'},"                          \
+    "'other':{'t':'motley'},'dim':{'s':{'brightness':'30 %'}},'off':{'s':{'on':false}}}"
+
+static struct glanz_showing on(uint8_t segment) {
+    struct glanz_showing showing;
+    ck_assert_int_eq(glanz_engine_showing(&showing, glanz_device_engine(stage.device), segment), GLANZ_OK);
+    return showing;
+}
+
+static int same(const struct glanz_showing *a, const struct glanz_showing *b) {
+    return a->effect == b->effect && a->gradient == b->gradient && a->on == b->on && a->brightness == b->brightness &&
+           memcmp(a->number, b->number, sizeof a->number) == 0 && memcmp(a->unit, b->unit, sizeof a->unit) == 0;
+}
+
+static const char *look_on(uint8_t segment) {
+    const char *name = on(segment).name;
+    return name == NULL ? "" : name;
+}
+
+static uint64_t now; /* microseconds; frames at 50 a second */
+
+static void run_ms(unsigned ms) {
+    for (uint64_t end = now + (uint64_t)ms * 1000u; now < end; now += 20000u) {
+        glanz_status status = stage_frame(&stage, now);
+        REQUIRE_MSG(status == GLANZ_OK, "frame at %u ms: %s", (unsigned)(now / 1000), glanz_status_name(status));
+        glanz_device_idle(stage.device, 15000);
+    }
+}
+
+static void open_show(const char *rest) {
+    char text[9000];
+    snprintf(text, sizeof text, "%s%s}", HEAD, rest);
+    stage_must_open(&stage, two_strips, text);
+    now = 0;
+}
+
+static void restart(void) {
+    ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
+    stage.happened[0] = '\0';
+    now = 0;
+}
+
+static void save(const char *name, uint64_t segments, uint8_t aspects) {
+    unsigned saves = stage.saves;
+    ck_assert_int_eq(glanz_device_save(stage.device, name, segments, aspects, 0), GLANZ_OK);
+    run_ms(200);
+    ck_assert_uint_gt(stage.saves, saves);
+}
+
+/* ---- presets ---- */
+
+/* A preset of one segment, or of one aspect, leaves all the rest as if nobody had touched it, byte for byte. */
+START_TEST(a_part_leaves_the_rest_running) {
+    static uint8_t rest[2][120][60];
+    for (int round = 0; round < 2; round++) {
+        open_show("");
+        save("part", 1, GLANZ_ASPECT_BRIGHTNESS);
+        stage_do(&stage, "{'look':'comet','segment':'s'}");
+        stage_do(&stage, "{'brightness':'20 %','segment':'s'}");
+        run_ms(600);
+        if (round == 1) {
+            ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "part", 400), GLANZ_OK);
+        }
+        for (int frame = 0; frame < 120; frame++) {
+            run_ms(20);
+            memcpy(rest[round][frame], stage.bytes[1], 60);
+        }
+        ck_assert_str_eq(look_on(0), "comet");
+        ck_assert_uint_eq(on(0).brightness, round == 1 ? 65535 : GLANZ_LIGHTNESS(20));
+        stage_close(&stage);
+    }
+    ck_assert_mem_eq(rest[0], rest[1], sizeof rest[0]);
+}
+END_TEST
+
+START_TEST(a_palette_alone) {
+    open_show("");
+    save("cold", 2, GLANZ_ASPECT_PALETTE);
+    const void *cold = on(1).gradient;
+    stage_do(&stage, "{'look':'motley','segment':'t'}");
+    run_ms(400);
+    const struct glanz_effect *motley = on(1).effect;
+    ck_assert_ptr_ne(on(1).gradient, cold);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "cold", 400), GLANZ_OK);
+    run_ms(600);
+    ck_assert_ptr_eq(on(1).gradient, cold);
+    ck_assert_ptr_eq(on(1).effect, motley);
+}
+END_TEST
+
+/* Any actions, and then undo as often as can be undone: what was there before them is there again. */
+START_TEST(undo_takes_back_what_was_done) {
+    static const char *const actions[] = {"{'recall':'p'}",
+                                          "{'recall':'both'}",
+                                          "{'look':'motley','segment':'s'}",
+                                          "{'switch':'t','on':'other'}",
+                                          "{'brightness':'35 %','segment':'t'}",
+                                          "{'recall':'off'}",
+                                          "{'brightness':'55 %'}"};
+    static const uint8_t changed[] = {1, 2, 1, 1, 1, 1, 1};
+    uint32_t seed = 5u + (uint32_t)_i;
+    open_show("");
+    run_ms(1500);
+    for (int round = 0; round < 40; round++) {
+        struct glanz_showing before[2] = {on(0), on(1)};
+        unsigned done = 0;
+        unsigned count = 0;
+        uint16_t whole = glanz_engine_lightness(glanz_device_engine(stage.device));
+        for (;; count++) {
+            seed = glanz_hash(seed + 1u);
+            unsigned which = seed % 7u;
+            if (done + changed[which] > GLANZ_UNDO) {
+                break;
+            }
+            done += changed[which];
+            stage_do(&stage, actions[which]);
+            run_ms(20 + seed % 300);
+        }
+        ck_assert_uint_ge(glanz_control_undoable(glanz_device_control(stage.device)), done);
+        while (count-- > 0) {
+            stage_do(&stage, "{'undo':true,'over':'50 ms'}");
+        }
+        run_ms(1000);
+        struct glanz_showing after[2] = {on(0), on(1)};
+        REQUIRE_MSG(same(&before[0], &after[0]) && same(&before[1], &after[1]), "round %d", round);
+        ck_assert_uint_eq(glanz_engine_lightness(glanz_device_engine(stage.device)), whole);
+    }
+    struct glanz_action undo = {GLANZ_ACTION_UNDO, 0, 0, 0, NULL};
+    while (glanz_control_undoable(glanz_device_control(stage.device)) > 0) {
+        ck_assert_int_eq(glanz_device_act(stage.device, &undo), GLANZ_OK);
+    }
+    ck_assert_int_ne(glanz_device_act(stage.device, &undo), GLANZ_OK); /* nothing is left */
+}
+END_TEST
+
+START_TEST(what_is_unsaved_is_known) {
+    open_show("");
+    struct glanz_control *control = glanz_device_control(stage.device);
+    run_ms(100);
+    ck_assert_uint_eq(glanz_control_unsaved(control), 0);
+    stage_do(&stage, "{'brightness':'50 %','segment':'t'}");
+    ck_assert_uint_eq(glanz_control_unsaved(control), 2);
+    stage_do(&stage, "{'look':'green','segment':'s'}");
+    ck_assert_uint_eq(glanz_control_unsaved(control), 3);
+    save("first", 1, GLANZ_ASPECTS);
+    ck_assert_uint_eq(glanz_control_unsaved(control), 2);
+    save("all", UINT64_MAX, GLANZ_ASPECTS);
+    ck_assert_uint_eq(glanz_control_unsaved(control), 0);
+    stage_do(&stage, "{'look':'blue','segment':'s'}");
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "first", 100), GLANZ_OK);
+    ck_assert_uint_eq(glanz_control_unsaved(control) & 1u, 0); /* it is what is saved */
+}
+END_TEST
+
+START_TEST(names_and_their_order) {
+    char name[GLANZ_NAME_MOST + 1];
+    static const char *const wrong[] = {
+        "", "a\nb", "\x7f", "\xff", "abc\xc3", "\xed\xa0\x80", "123456789012345678901234567890ab", "\xc2\x85"};
+    open_show("");
+    for (size_t i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
+        ck_assert_int_eq(glanz_device_save(stage.device, wrong[i], 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
+    }
+    save("eins", 1, GLANZ_ASPECTS);
+    save("zwölf €", 1, GLANZ_ASPECTS);
+    save("1234567890123456789012345678901", 3, GLANZ_ASPECTS);
+    ck_assert_int_eq(glanz_device_save(stage.device, "eins", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ORDER);
+    ck_assert_int_eq(glanz_device_rename(stage.device, "eins", "zwölf €"), GLANZ_ERR_ORDER);
+    ck_assert_int_eq(glanz_device_rename(stage.device, "none", "some"), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_rename(stage.device, "eins", "uno"), GLANZ_OK);
+    run_ms(200);
+    ck_assert_int_eq(glanz_device_copy(stage.device, "uno", "duo"), GLANZ_OK);
+    run_ms(200);
+    ck_assert_int_eq(glanz_device_move(stage.device, "duo", 0), GLANZ_OK);
+    run_ms(200);
+    ck_assert_int_eq(glanz_device_move(stage.device, "duo", 4), GLANZ_ERR_ABSENT);
+    for (int round = 0; round < 2; round++) { /* and once more after the power went */
+        static const char *const names[] = {"duo", "uno", "zwölf €", "1234567890123456789012345678901"};
+        for (uint8_t i = 0; i < 4; i++) {
+            ck_assert_int_eq(glanz_device_saved(stage.device, name, i), GLANZ_OK);
+            ck_assert_str_eq(name, names[i]);
+        }
+        ck_assert_int_eq(glanz_device_saved(stage.device, name, 4), GLANZ_ERR_ABSENT);
+        restart();
+        run_ms(100);
+    }
+    ck_assert_int_eq(glanz_device_forget(stage.device, "uno"), GLANZ_OK);
+    run_ms(200);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "uno", 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "duo", 0), GLANZ_OK);
+}
+END_TEST
+
+static size_t put(uint8_t *at, const char *name) {
+    at[0] = (uint8_t)strlen(name);
+    memcpy(at + 1, name, at[0]);
+    return at[0] + 1u;
+}
+
+/* Presets as the first format had them are read; those of a later one are left alone, and told. */
+START_TEST(older_and_newer_presets) {
+    uint8_t record[200] = {'G', 'P', 1, 2};
+    size_t count = 4;
+    count += put(record + count, "old one");
+    for (int i = 0; i < 2; i++) { /* segment, look, effect, palette, on, brightness, of the look, parameters */
+        count += put(record + count, i == 0 ? "s" : "gone");
+        count += put(record + count, "motley");
+        count += put(record + count, "motley");
+        count += put(record + count, "net floats");
+        record[count++] = 1;
+        record[count++] = 0x00;
+        record[count++] = 0x80;
+        record[count++] = 0xFF;
+        record[count++] = 0xFF;
+        record[count++] = 0;
+    }
+    uint32_t crc = glanz_crc32(0, record, count);
+    for (int i = 0; i < 4; i++) {
+        record[count++] = (uint8_t)(crc >> 8 * i);
+    }
+    open_show("");
+    memcpy(stage.record[3], record, count);
+    stage.record_count[3] = count;
+    record[2] = 9; /* a format that is still to come */
+    crc = glanz_crc32(0, record, count - 4);
+    for (int i = 0; i < 4; i++) {
+        record[count - 4u + (size_t)i] = (uint8_t)(crc >> 8 * i);
+    }
+    memcpy(stage.record[5], record, count);
+    stage.record_count[5] = count;
+    restart();
+    run_ms(100);
+    struct glanz_missed missed;
+    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "old one", 0), GLANZ_OK);
+    run_ms(100);
+    ck_assert_uint_eq(missed.segments, 1); /* what did not fit is told by name */
+    ck_assert_str_eq(missed.first, "gone");
+    ck_assert_str_eq(look_on(0), "motley");
+    ck_assert_uint_eq(on(0).brightness, 0x8000);
+    struct glanz_control *control = glanz_device_control(stage.device);
+    struct glanz_change change = {0, 0};
+    struct glanz_showing before = on(0);
+    ck_assert_int_eq(glanz_preset_unpack(&missed, control, glanz_effects, record, count, change), GLANZ_ERR_NEWER);
+    struct glanz_showing after = on(0);
+    ck_assert(same(&before, &after));
+    ck_assert_mem_eq(stage.record[5], record, count); /* untouched */
+    save("a", 1, GLANZ_ASPECTS);
+    ck_assert_mem_eq(stage.record[5], record, count); /* and its place is not taken */
+}
+END_TEST
+
+/* A preset names what the show has no more: what fits is applied, the rest told. */
+START_TEST(a_smaller_show_takes_what_fits) {
+    struct glanz_missed missed;
+    open_show(",'playlists':{'l':{'items':[{'preset':'p','hold':'1 s'}]}}");
+    stage_do(&stage, "{'look':'motley','segment':'t'}");
+    stage_do(&stage, "{'play':'l'}");
+    run_ms(400);
+    save("large", UINT64_MAX, GLANZ_ASPECTS);
+    char text[2000] = "{'show':'t','brightness':'100 %','looks':{'red':{'effect':'plain','color':'#ff0000'}},"
+                      "'segments':{'s':{'surface':'a','look':'red'}}}";
+    ck_assert_int_eq(stage_show(&stage, text), GLANZ_OK);
+    run_ms(100);
+    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "large", 0), GLANZ_OK);
+    ck_assert_uint_eq(missed.segments, 1);
+    ck_assert_uint_eq(missed.looks, 1); /* the playlist */
+    run_ms(1500);
+    ck_assert_uint_eq(stage_led(&stage, 0, 3, 1), 255); /* what the playlist showed there, green, fits */
+}
+END_TEST
+
+/* ---- hands and playlists ---- */
+
+START_TEST(an_aspect_is_taken_over_and_handed_back) {
+    open_show(
+        ",'playlists':{'l':{'items':[{'preset':'p','hold':'500 ms'},{'preset':'dim','hold':'500 ms'},{'preset':'q','hold':'500 "
+        "ms'}]}},'start':{'play':'l'}");
+    run_ms(300);
+    stage_do(&stage, "{'take over':'s','aspects':['brightness']}");
+    stage_do(&stage, "{'brightness':'70 %','segment':'s','over':'0 s'}");
+    uint16_t chosen = on(0).brightness;
+    for (int i = 0; i < 60; i++) { /* two rounds: the playlist's looks come, its brightness does not */
+        run_ms(60);
+        ck_assert_uint_eq(on(0).brightness, chosen);
+    }
+    ck_assert_ptr_nonnull(strstr(stage.happened, "preset-dim"));
+    ck_assert_ptr_nonnull(strstr(stage.happened, "preset-q"));
+    while (strcmp(look_on(0), "green") == 0) {
+        run_ms(20);
+    }
+    ck_assert_str_eq(look_on(0), "blue");
+    stage_do(&stage, "{'hand back':'s','aspects':['brightness'],'over':'0 s'}");
+    ck_assert_uint_eq(glanz_control_taken(glanz_device_control(stage.device), 0), 0);
+    run_ms(1600);
+    ck_assert_uint_lt(on(0).brightness, chosen / 2 + 1); /* the playlist's 30 % again */
+}
+END_TEST
+
+static unsigned items_seen(uint8_t *items, unsigned room) { /* numbers in what happened */
+    unsigned count = 0;
+    for (const char *at = strstr(stage.happened, ":item-"); at != NULL && count < room; at = strstr(at + 1, ":item-")) {
+        items[count++] = (uint8_t)atoi(at + 6);
+    }
+    return count;
+}
+
+/* Shuffled: each once a round, never the same twice in a row, and not always the same order. */
+START_TEST(shuffled_once_a_round) {
+    static const int counts[] = {2, 3, 4, 5, 8, 17, 40};
+    int count = counts[_i];
+    char list[6000] = ",'playlists':{'l':{'shuffled':true,'items':[";
+    for (int i = 0; i < count; i++) {
+        strcat(list, i == 0 ? "" : ",");
+        strcat(list, i % 3 == 0   ? "{'preset':'p','hold':'60 ms'}"
+                     : i % 3 == 1 ? "{'preset':'q','hold':'60 ms'}"
+                                  : "{'preset':'r','hold':'60 ms'}");
+    }
+    strcat(list, "]}}");
+    open_show(list);
+    stage_do(&stage, "{'play':'l'}");
+    uint8_t order[400];
+    unsigned seen = 0;
+    for (int part = 0; part < 80 && seen < 320; part++) {
+        run_ms(400);
+        seen += items_seen(order + seen, (unsigned)(sizeof order - seen));
+        stage.happened[0] = '\0';
+    }
+    unsigned rounds = seen / (unsigned)count;
+    unsigned differ = 0;
+    ck_assert_uint_ge(rounds, 8);
+    for (unsigned round = 0; round < rounds; round++) {
+        uint64_t drawn = 0;
+        for (int i = 0; i < count; i++) {
+            drawn |= (uint64_t)1 << order[round * (unsigned)count + (unsigned)i];
+        }
+        ck_assert_uint_eq(drawn, ((uint64_t)1 << count) - 1u);
+        differ += round > 0 && memcmp(order + round * (unsigned)count, order, (size_t)count) != 0;
+    }
+    for (unsigned i = 1; i < seen; i++) {
+        ck_assert_uint_ne(order[i], order[i - 1]);
+    }
+    ck_assert(count == 2 || differ > rounds / 2);
+}
+END_TEST
+
+static const char nested_lists[] =
+    ",'playlists':{'in':{'rounds':2,'items':[{'preset':'p','hold':'200 ms'},{'preset':'q','hold':'300 ms'}]},"
+    "'timed':{'rounds':2,'then':'dark','items':[{'preset':'p','at':'0 s'},{'preset':'q','at':'1.3 s'},{'preset':'r','at':'2.7 "
+    "s','hold':'500 ms'}]},"
+    "'out':{'rounds':1,'then':{'preset':'r'},'items':[{'playlist':'in'},{'dark':true,'hold':'400 "
+    "ms'},{'playlist':'in','hold':'700 ms'},"
+    "{'preset':'p','hold':'100 ms'}]},"
+    "'pass':{'rounds':1,'then':'back','then fade':'100 ms','items':[{'preset':'q','hold':'300 ms','fade':'100 ms'}]},"
+    "'t only':{'items':[{'preset':'other','hold':'10 s'}]},'s only':{'items':[{'preset':'q','hold':'10 "
+    "s'},{'preset':'p','hold':'10 s'}]}}";
+
+/* Every item begins at its own time, to the millisecond, at any frame rate. */
+START_TEST(nested_and_timed_at_their_times) {
+    static const unsigned rates[] = {7, 50, 333};
+    for (int i = 0; i < 3; i++) {
+        open_show(nested_lists);
+        (void)stage_frame(&stage, 0);
+        stage_do(&stage, "{'play':'out'}");
+        stage_run(&stage, 0, 4000000, rates[i]);
+        ck_assert_str_eq(
+            stage.happened,
+            "0:item-0 0:item-0 0:preset-p 200:item-1 200:preset-q 500:item-0 500:preset-p 700:item-1 700:preset-q "
+            "1000:item-1 1400:item-2 1400:item-0 1400:preset-p 1600:item-1 1600:preset-q 1900:item-0 1900:preset-p "
+            "2100:item-3 2100:preset-p 2200:stop 2200:preset-r ");
+        stage_close(&stage);
+        open_show(nested_lists);
+        (void)stage_frame(&stage, 0);
+        stage_do(&stage, "{'play':'timed'}");
+        stage_run(&stage, 0, 8000000, rates[i]);
+        ck_assert_str_eq(stage.happened, "0:item-0 0:preset-p 1300:item-1 1300:preset-q 2700:item-2 2700:preset-r 3200:item-0 "
+                                         "3200:preset-p 4500:item-1 4500:preset-q 5900:item-2 5900:preset-r 6400:stop ");
+        ck_assert(!on(0).on); /* then dark */
+        ck_assert_uint_eq(stage_sum(&stage, 0, 0) + stage_sum(&stage, 0, 1) + stage_sum(&stage, 0, 2), 0);
+        stage_close(&stage);
+    }
+}
+END_TEST
+
+START_TEST(gaps_are_dark_and_what_follows_is_lit) {
+    open_show(nested_lists);
+    stage_do(&stage, "{'play':'out'}");
+    run_ms(1360);
+    ck_assert_uint_eq(stage_sum(&stage, 0, 0) + stage_sum(&stage, 0, 1) + stage_sum(&stage, 0, 2), 0);
+    ck_assert_uint_gt(stage_sum(&stage, 1, 0) + stage_sum(&stage, 1, 1) + stage_sum(&stage, 1, 2), 0); /* not its segment */
+    run_ms(200);
+    ck_assert_uint_eq(stage_sum(&stage, 0, 1), 30 * 255);
+    ck_assert(on(0).on);
+}
+END_TEST
+
+START_TEST(back_to_what_was_before) {
+    open_show(nested_lists);
+    stage_do(&stage, "{'look':'comet','segment':'s','over':'0 s'}");
+    stage_do(&stage, "{'brightness':'40 %','segment':'s','over':'0 s'}");
+    run_ms(1500);
+    struct glanz_showing before = on(0);
+    stage_do(&stage, "{'play':'pass'}");
+    run_ms(200);
+    ck_assert_str_eq(look_on(0), "blue");
+    run_ms(1000);
+    struct glanz_showing after = on(0);
+    ck_assert(same(&before, &after));
+}
+END_TEST
+
+START_TEST(several_at_once) {
+    uint8_t item = 9;
+    open_show(nested_lists);
+    struct glanz_control *control = glanz_device_control(stage.device);
+    stage_do(&stage, "{'play':'t only'}");
+    stage_do(&stage, "{'play':'s only'}");
+    run_ms(100);
+    ck_assert_uint_ne(glanz_control_playing(control, 0, &item), GLANZ_ALL);
+    ck_assert_uint_ne(glanz_control_playing(control, 1, &item), GLANZ_ALL);
+    ck_assert_uint_eq(glanz_control_playing(control, 2, &item), GLANZ_ALL);
+    ck_assert_str_eq(look_on(0), "blue");
+    ck_assert_str_eq(look_on(1), "motley");
+    stage_do(&stage, "{'play':'in'}"); /* takes its segment from one of them */
+    run_ms(100);
+    ck_assert_uint_eq(glanz_control_playing(control, 2, &item), GLANZ_ALL);
+    ck_assert_str_eq(look_on(0), "green");
+    ck_assert_str_eq(look_on(1), "motley");
+}
+END_TEST
+
+START_TEST(pause_skip_and_jump) {
+    open_show(",'playlists':{'l':{'items':[{'preset':'p','hold':'1 s'},{'preset':'q','hold':'1 s'},{'preset':'r','hold':'1 s'},"
+              "{'preset':'other','hold':'1 s'}]}}");
+    (void)stage_frame(&stage, 0);
+    stage_do(&stage, "{'play':'l'}");
+    run_ms(600);
+    stage_do(&stage, "{'pause':'l'}");
+    run_ms(2000);
+    stage_do(&stage, "{'pause':'l','on':false}"); /* what was left of the item is still to come */
+    run_ms(1000);
+    ck_assert_str_eq(stage.happened, "0:item-0 0:preset-p 3000:item-1 3000:preset-q ");
+    stage.happened[0] = '\0';
+    stage_do(&stage, "{'jump':'l','item':4}");
+    run_ms(100);
+    stage_do(&stage, "{'next':'l'}");
+    run_ms(100);
+    stage_do(&stage, "{'previous':'l'}");
+    run_ms(100);
+    ck_assert_str_eq(stage.happened, "3580:item-3 3580:preset-other 3680:item-0 3680:preset-p 3780:item-3 3780:preset-other ");
+    uint32_t seen = 0;
+    for (int i = 0; i < 60; i++) {
+        uint8_t before = 9;
+        uint8_t after = 9;
+        (void)glanz_control_playing(glanz_device_control(stage.device), 0, &before);
+        stage_do(&stage, "{'random':'l'}");
+        (void)glanz_control_playing(glanz_device_control(stage.device), 0, &after);
+        ck_assert_uint_ne(before, after);
+        seen |= 1u << after;
+        run_ms(20);
+    }
+    ck_assert_uint_eq(seen, 15);
+}
+END_TEST
+
+/* ---- sleep ---- */
+
+START_TEST(sleep_dims_evenly_and_any_action_wakes) {
+    open_show("");
+    run_ms(1500);
+    uint16_t full = glanz_engine_lightness(glanz_device_engine(stage.device));
+    stage_do(&stage, "{'sleep':'10 s'}");
+    int last = full;
+    for (int i = 1; i <= 100; i++) { /* even to the eye: lightness falls along a line */
+        run_ms(100);
+        int lightness = glanz_engine_lightness(glanz_device_engine(stage.device));
+        ck_assert_int_le(abs(lightness - full * (100 - i) / 100), full / 100 + 1);
+        ck_assert_int_le(lightness, last);
+        last = lightness;
+    }
+    run_ms(100);
+    ck_assert_uint_eq(glanz_control_asleep(glanz_device_control(stage.device)), 2);
+    ck_assert_uint_eq(stage_sum(&stage, 0, 0), 0);
+    stage_do(&stage, "{'look':'green','segment':'s'}");
+    run_ms(1500);
+    ck_assert_uint_eq(glanz_control_asleep(glanz_device_control(stage.device)), 0);
+    ck_assert_uint_eq(glanz_engine_lightness(glanz_device_engine(stage.device)), full);
+}
+END_TEST
+
+/* ---- power ---- */
+
+/* What was set by hand, and the place in a playlist, are there again after the power went, whenever that is. */
+START_TEST(it_goes_on_after_the_power_went) {
+    open_show(",'resume':true,'start':{'recall':'q'},'playlists':{'l':{'shuffled':true,'rounds':9,'items':[{'preset':'p','hold'"
+              ":'2 s'},{'preset':'q','hold':'2 "
+              "s'},{'preset':'r','hold':'2 s'}]},'o':{'items':[{'playlist':'l'}]}}");
+    run_ms(500);
+    ck_assert_str_eq(look_on(0), "blue");
+    run_ms(11000); /* old enough; and records are kept at least ten seconds apart */
+    stage_do(&stage, "{'look':'comet','segment':'t'}");
+    stage_do(&stage, "{'brightness':'45 %','segment':'t','over':'0 s'}");
+    stage_do(&stage, "{'take over':'t','aspects':['brightness']}");
+    stage_do(&stage, "{'play':'o'}");
+    run_ms(2900); /* a turned knob settles for two seconds before it is kept */
+    struct glanz_showing before[2] = {on(0), on(1)};
+    uint64_t left = now;
+    restart();
+    run_ms(100);
+    struct glanz_showing after[2] = {on(0), on(1)};
+    ck_assert(same(&before[1], &after[1]));
+    ck_assert_uint_eq(glanz_control_taken(glanz_device_control(stage.device), 1), GLANZ_ASPECT_BRIGHTNESS);
+    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), 0, NULL), 1);
+    (void)left;
+    uint8_t order[12];
+    uint8_t again[12];
+    run_ms(9000); /* it goes on in its order: the items after the one that was kept */
+    unsigned count = items_seen(order, 12);
+    ck_assert_uint_ge(count, 4);
+    stage_close(&stage);
+    open_show(",'playlists':{'l':{'shuffled':true,'rounds':9,'items':[{'preset':'p','hold':'2 s'},{'preset':'q','hold':'2 "
+              "s'},{'preset':'r','hold':'2 s'}]},'o':{'items':[{'playlist':'l'}]}}");
+    stage_do(&stage, "{'play':'l'}");
+    run_ms(12000);
+    unsigned whole = items_seen(again, 12);
+    unsigned from = 0; /* what was seen after the power went is a stretch of the same order */
+    while (from + 3 <= whole && memcmp(again + from, order, 3) != 0) {
+        from++;
+    }
+    ck_assert_uint_le(from + 3, whole);
+    ck_assert(before[0].effect == after[0].effect);
+}
+END_TEST
+
+START_TEST(nothing_is_resumed_unless_the_show_says_so) {
+    open_show(",'start':{'recall':'q'}");
+    run_ms(12000);
+    stage_do(&stage, "{'look':'comet','segment':'s'}");
+    run_ms(6000);
+    restart();
+    run_ms(500);
+    ck_assert_str_eq(look_on(0), "blue");
+}
+END_TEST
+
+/* Reset again and again soon after its start: then it comes up dim and without the show, and says why; old age forgives. */
+START_TEST(early_resets_end_in_a_safe_look) {
+    open_show("");
+    for (int i = 0; i < 3; i++) {
+        ck_assert_uint_eq(glanz_device_safe(stage.device), 0);
+        run_ms(3000);
+        restart();
+    }
+    ck_assert_uint_ge(glanz_device_safe(stage.device), 3);
+    ck_assert_ptr_nonnull(strstr(stage.logged, "reset again and again"));
+    run_ms(3000);
+    for (uint16_t led = 0; led < 30; led++) { /* lit, and dim: nothing like the red of the show */
+        unsigned sum = stage_led(&stage, 0, led, 0) + stage_led(&stage, 0, led, 1) + stage_led(&stage, 0, led, 2);
+        ck_assert_uint_gt(sum, 0);
+        ck_assert_uint_lt(sum, 24);
+    }
+    ck_assert_int_eq(glanz_device_leave_safe(stage.device), GLANZ_OK);
+    run_ms(3000);
+    ck_assert_uint_eq(stage_led(&stage, 0, 4, 0), 255);
+    ck_assert_int_eq(glanz_device_leave_safe(stage.device), GLANZ_ERR_ORDER);
+    run_ms(9000); /* it has run for long enough: the count begins anew */
+    restart();
+    ck_assert_uint_eq(glanz_device_safe(stage.device), 0);
+    run_ms(2000);
+    restart();
+    ck_assert_uint_eq(glanz_device_safe(stage.device), 0);
+}
+END_TEST
+
+/* ---- a store that fails, and one that stalls ---- */
+
+START_TEST(a_failed_save_is_told_and_the_show_runs_on) {
+    open_show(
+        ",'playlists':{'l':{'items':[{'preset':'p','hold':'300 ms'},{'preset':'q','hold':'300 ms'}]}},'start':{'play':'l'}");
+    run_ms(400);
+    save("kept", 1, GLANZ_ASPECTS);
+    stage.store_full = 1;
+    ck_assert_int_eq(glanz_device_save(stage.device, "lost", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_FULL);
+    run_ms(1000);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "lost", 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "kept", 0), GLANZ_OK);
+    ck_assert_ptr_nonnull(strstr(stage.happened, "1200:preset-p"));
+}
+END_TEST
+
+struct stalling { /* a flash that stops the CPU while it writes */
+    struct glanz_nor nor;
+    uint8_t flash[4 * 4096];
+    uint32_t allowed, worst, erasures, programs, over;
+};
+static struct stalling stalling;
+
+static void stalled(struct glanz_nor *nor, int erase, uint32_t at, const uint8_t *bytes, size_t count, void *user) {
+    uint32_t stall = erase ? nor->medium.erase_us : nor->medium.program_us;
+    (void)at;
+    (void)bytes;
+    (void)count;
+    (void)user;
+    stalling.erasures += erase != 0;
+    stalling.programs += !erase;
+    stalling.over += stall > stalling.allowed;
+    stalling.worst = stall > stalling.worst ? stall : stalling.worst;
+}
+
+/* While everything moves, flash is written only in the time that is to spare: never inside a frame, never longer than allowed.
+ * A sector is erased only where nothing moves, or when a save has waited too long: then that is counted. */
+START_TEST(no_frame_waits_for_flash) {
+    memset(&stalling, 0, sizeof stalling);
+    memset(stalling.flash, 0xFF, sizeof stalling.flash);
+    glanz_nor_begin(&stalling.nor, stalling.flash, 4096, 4, 4);
+    stalling.nor.medium.program_us = 700;
+    stalling.nor.medium.erase_us = 45000;
+    stalling.nor.before = stalled;
+    open_show(",'resume':true,'playlists':{'l':{'items':[{'preset':'both','hold':'1 s','fade':'300 "
+              "ms'},{'preset':'q','hold':'1 s'}]}}");
+    stage.medium = stalling.nor.medium;
+    stalling.allowed = 0xFFFFFFFFu; /* the start may wait */
+    restart();
+    stage_do(&stage, "{'play':'l'}");
+    uint32_t seed = 77;
+    unsigned saves = 0;
+    for (uint64_t frame = 0; frame < 60u * 100u; frame++) { /* a minute, with a save begun whenever one can be */
+        char name[8];
+        seed = glanz_hash(seed);
+        snprintf(name, sizeof name, "p%u", seed % 6u);
+        stalling.allowed = 0;
+        saves += frame > 1200 &&
+                 glanz_device_save(stage.device, name, 3, (uint8_t)(1u + (seed >> 8) % GLANZ_ASPECTS), 1) == GLANZ_OK;
+        ck_assert_int_eq(stage_frame(&stage, frame * 10000u), GLANZ_OK);
+        stalling.allowed = 3000;
+        glanz_device_idle(stage.device, 3000);
+    }
+    struct glanz_counts counts = glanz_device_counts(stage.device);
+    printf("%u saves beside a moving show: %u programmings, %u erasures; %u steps waited for too long and stalled\n",
+           counts.saved, stalling.programs, stalling.erasures, counts.stalls);
+    ck_assert_uint_gt(counts.saved, 40);
+    ck_assert_uint_gt(stalling.programs, 200);
+    ck_assert_uint_eq(stalling.over, counts.stalls); /* every stall is one that was counted */
+    ck_assert_uint_le(counts.stalls, stalling.erasures);
+    /* the same flash, and nothing moves: nothing stalls at all, for a second is to spare */
+    stage_do(&stage, "{'stop':'l'}");
+    stage_do(&stage, "{'look':'red','segment':'s'}");
+    stage_do(&stage, "{'look':'green','segment':'t'}");
+    for (uint64_t frame = 6000; frame < 9000; frame++) {
+        (void)stage_frame(&stage, frame * 10000u);
+        counts = frame == 6200 ? glanz_device_counts(stage.device) : counts;
+        if (frame > 6200) {
+            (void)(glanz_device_save(stage.device, frame % 2 == 0 ? "p0" : "p1", 3, (uint8_t)(1u + frame % 7u), 1) == GLANZ_OK);
+        }
+    }
+    ck_assert_uint_eq(glanz_device_counts(stage.device).stalls, counts.stalls);
+    ck_assert_uint_eq(stalling.nor.misuse, 0);
+    /* worn out: the save that was begun is told to have failed, and what was there stays */
+    static const uint8_t worn[] = {GLANZ_WORN_PROGRAM, GLANZ_WORN_PROGRAM, GLANZ_WORN_PROGRAM, GLANZ_WORN_PROGRAM};
+    while (glanz_device_saving(stage.device)) {
+        (void)stage_frame(&stage, 90000000u);
+    }
+    stalling.nor.worn = worn;
+    unsigned failed = stage.failed_saves;
+    ck_assert_int_eq(glanz_device_save(stage.device, "lost", 3, GLANZ_ASPECTS, 0), GLANZ_OK);
+    for (uint64_t frame = 9001; frame < 10500; frame++) {
+        (void)stage_frame(&stage, frame * 10000u);
+    }
+    ck_assert_uint_eq(stage.failed_saves, failed + 1);
+    ck_assert_ptr_nonnull(strstr(stage.logged, "could not be saved"));
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "lost", 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "p0", 0), GLANZ_OK);
+}
+END_TEST
+
+Suite *sequence_suite(void) {
+    Suite *suite = suite_create("sequence");
+    TCase *presets = tcase_create("presets");
+    tcase_add_checked_fixture(presets, NULL, teardown);
+    tcase_set_timeout(presets, 120);
+    tcase_add_test(presets, a_part_leaves_the_rest_running);
+    tcase_add_test(presets, a_palette_alone);
+    tcase_add_loop_test(presets, undo_takes_back_what_was_done, 0, 3);
+    tcase_add_test(presets, what_is_unsaved_is_known);
+    tcase_add_test(presets, names_and_their_order);
+    tcase_add_test(presets, older_and_newer_presets);
+    tcase_add_test(presets, a_smaller_show_takes_what_fits);
+    suite_add_tcase(suite, presets);
+    TCase *playlists = tcase_create("playlists");
+    tcase_add_checked_fixture(playlists, NULL, teardown);
+    tcase_set_timeout(playlists, 120);
+    tcase_add_test(playlists, an_aspect_is_taken_over_and_handed_back);
+    tcase_add_loop_test(playlists, shuffled_once_a_round, 0, 7);
+    tcase_add_test(playlists, nested_and_timed_at_their_times);
+    tcase_add_test(playlists, gaps_are_dark_and_what_follows_is_lit);
+    tcase_add_test(playlists, back_to_what_was_before);
+    tcase_add_test(playlists, several_at_once);
+    tcase_add_test(playlists, pause_skip_and_jump);
+    tcase_add_test(playlists, sleep_dims_evenly_and_any_action_wakes);
+    suite_add_tcase(suite, playlists);
+    TCase *power = tcase_create("power");
+    tcase_add_checked_fixture(power, NULL, teardown);
+    tcase_set_timeout(power, 120);
+    tcase_add_test(power, it_goes_on_after_the_power_went);
+    tcase_add_test(power, nothing_is_resumed_unless_the_show_says_so);
+    tcase_add_test(power, early_resets_end_in_a_safe_look);
+    tcase_add_test(power, a_failed_save_is_told_and_the_show_runs_on);
+    tcase_add_test(power, no_frame_waits_for_flash);
+    suite_add_tcase(suite, power);
+    return suite;
+}
