@@ -110,7 +110,7 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
         }
         replayed.status = glanz_device_frame(device, now);
 #if GLANZ_SAVED_MOST
-        if (replayed.status == GLANZ_OK) {
+        if (replayed.status == GLANZ_OK && strcmp(scenario->name, "tiny") != 0) { /* the tiny build keeps nothing */
             keep(device, i, scenario->frames);
         }
 #endif
