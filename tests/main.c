@@ -14,6 +14,7 @@ int main(void) {
     srunner_add_suite(runner, pictures_suite());
     srunner_add_suite(runner, store_suite());
     srunner_add_suite(runner, sequence_suite());
+    srunner_add_suite(runner, calendar_suite());
     srunner_add_suite(runner, tool_suite());
     srunner_run_all(runner, CK_ENV);
     int failed = srunner_ntests_failed(runner);

@@ -7,7 +7,8 @@ cd "$(dirname "$0")/.."
 sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev libc6-dev-i386 clang libclang-rt-14-dev cmake ninja-build pkg-config check libjsmn-dev libcairo2-dev \
   libpopt-dev gnuplot-nox fonts-dejavu-core valgrind sigrok-cli python3 python3-jsonschema gcc-arm-none-eabi libnewlib-arm-none-eabi \
   gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf gcc-avr avr-libc gcc-xtensa-lx106 \
-  qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libelf-dev
+  qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libelf-dev \
+  tzdata python3-ephem
 passed=0
 failed=0
 build=build-tests
@@ -63,6 +64,9 @@ run_examples() {
     echo "$example: $(wc -c < "$build/example.txt") bytes of light, $(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l) colours"
     test "$(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l)" -gt 50 || return 1
   done
+  rm -f "$build/shed"
+  printf '\n\np\n' | "$build/gcc/06-keep-and-resume" "$build/shed" > "$build/example.txt" && printf '\n' | "$build/gcc/06-keep-and-resume" "$build/shed" >> "$build/example.txt" || return 1
+  grep -A 1 "after power-on.* of the playlist" "$build/example.txt" || return 1
   "$build/gcc/05-find-the-wiring" | grep -x "found: from the bottom right, along columns, zigzag"
 }
 
@@ -81,6 +85,7 @@ step "the core for microcontrollers" sh tests/cross.sh $build/cross
 step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
 step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
+step "sunrise and sunset, against an astronomer's library" /usr/bin/python3 tests/sun.py "$build/gcc/glanz" $build/sun
 step "examples" run_examples
 step "the forecast, against the emulators" sh tests/forecast.sh "$build/gcc/glanz" $build/targets
 step "ways in: packages, sources, manifests" sh tests/ways_in.sh $build/ways-in

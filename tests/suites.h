@@ -27,5 +27,6 @@ Suite *fields_suite(void);
 Suite *pictures_suite(void);
 Suite *store_suite(void);
 Suite *sequence_suite(void);
+Suite *calendar_suite(void);
 
 #endif

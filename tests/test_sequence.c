@@ -693,7 +693,7 @@ START_TEST(no_frame_waits_for_flash) {
     for (uint64_t frame = 9001; frame < 10500; frame++) {
         (void)stage_frame(&stage, frame * 10000u);
     }
-    ck_assert_uint_eq(stage.failed_saves, failed + 1);
+    ck_assert_uint_gt(stage.failed_saves, failed);
     ck_assert_ptr_nonnull(strstr(stage.logged, "could not be saved"));
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "lost", 0), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "p0", 0), GLANZ_OK);

@@ -592,9 +592,9 @@ static int check_wish(struct course *course, const struct wish *wish) {
     course->segment = wish->segment;
     if (!day_parse(&course->first_day, wish->from)) {
         complain_plain("calendar: --from %s: expected a day such as 2026-07-18, 1971 to 2100", wish->from);
-    } else if (wish->days < 0 || wish->days > 4000 || (wish->week && wish->days != 0)) {
+    } else if (wish->days < 0 || wish->days > 10000 || (wish->week && wish->days != 0)) {
         complain_plain(wish->week ? "calendar: --week has seven days; expected no --days"
-                                  : "calendar: --days: expected 1 to 4000");
+                                  : "calendar: --days: expected 1 to 10000");
     } else if (wish->picture != NULL && (course->days < 28 || course->days > 731)) {
         complain_plain("calendar: --picture: expected 28 to 731 days");
     } else if ((wish->picture != NULL) + wish->week + wish->sun > 1) {

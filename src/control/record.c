@@ -3,10 +3,11 @@
  * changes of the show; names have a length byte, numbers are little-endian, CRC-32 of all before it closes a record.
  *
  * A preset: "GP", format, number of parts, its name, (from format 2) the name of a playlist; for each part its segment's name,
- * (from format 2) its aspects, the names of look, effect and palette, on, brightness, the look's brightness, number of
- * parameters, and for each its unit and number. The running state: "GR", format, number of parts, lightness of the whole,
- * number of playlists, for each how deep it is, for each level its name, turn and rounds, and the milliseconds since its item
- * began; then parts like a preset's, each followed by the aspects taken over by hand. */
+ * (from format 2) its aspects (with that of the playlist: one played there, or none did), the names of look, effect and
+ * palette, on, brightness, the look's brightness, number of parameters, and for each its unit and number. The running state:
+ * "GR", format, number of parts, lightness of the whole, number of playlists, for each how deep it is, for each level its name,
+ * turn and rounds, and the milliseconds since its item began; then parts like a preset's, each followed by the aspects taken
+ * over by hand. */
 #include "control.h"
 
 #define PRESET 0x5047ul  /* "GP" */
@@ -147,8 +148,7 @@ glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, cons
         put(&writer, (uint8_t)name[i], 1);
     }
     put_name(&writer, playlist);
-    aspects = (uint8_t)(aspects & ~GLANZ_ASPECT_PLAYLIST);
-    for (uint8_t i = 0; i < show->segment_count && aspects != 0; i++) {
+    for (uint8_t i = 0; i < show->segment_count; i++) {
         struct glanz_showing showing;
         if ((segments >> i & 1u) != 0 && glanz_engine_showing(&showing, control->engine, i) == GLANZ_OK) {
             put_part(&writer, show, show->segments[i].name, &showing, aspects);
@@ -399,6 +399,9 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     struct glanz_missed gone;
     uint8_t parts;
     segment_mask segments = 0;
+#if GLANZ_SEQUENCES
+    segment_mask playing = 0;
+#endif
     if (control == NULL || control->show == NULL || effects == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -407,6 +410,9 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
         get_part(&reader, &part, reader.format >= 2);
         uint8_t segment = reader.bad ? control->show->segment_count : find_segment(control->show, part.segment);
         segments = (segment_mask)(segments | (segment < control->show->segment_count ? BIT(segment) : 0));
+#if GLANZ_SEQUENCES
+        playing |= segment < control->show->segment_count && (part.aspects & GLANZ_ASPECT_PLAYLIST) != 0 ? BIT(segment) : 0;
+#endif
         status = reader.bad ? GLANZ_ERR_DAMAGED : GLANZ_OK;
     }
     if (status == GLANZ_OK && reader.at != reader.count) {
@@ -424,6 +430,12 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     }
     status = control_wake(control, change.at_us);
     control_touch(control, list == 255 ? segments : segments | control_list_segments(control->show, list), 1);
+    for (uint8_t i = 0; i < GLANZ_PLAYERS && list == 255; i++) { /* none played there when it was saved */
+        struct player *player = &control->players[i];
+        if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & playing) != 0) {
+            control_stop_player(control, player, change.at_us);
+        }
+    }
 #endif
     (void)begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts; i++) {

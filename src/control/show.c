@@ -235,6 +235,10 @@ static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CON
         } else if (bad_day(&entry->from) || bad_day(&entry->to) || (entry->from.month == 0) != (entry->to.month == 0) ||
                    (entry->from.year == 0) != (entry->to.year == 0) || entry->weekdays > 127) {
             wrong = GLANZ_TEXT("expected two days of the calendar, both with their year or both without");
+        } else if (entry->from.year != 0 &&
+                   ((uint32_t)entry->to.year << 16 | (uint32_t)entry->to.month << 8 | entry->to.day) <
+                       ((uint32_t)entry->from.year << 16 | (uint32_t)entry->from.month << 8 | entry->from.day)) {
+            wrong = GLANZ_TEXT("the last day is before the first; only days without a year go across New Year");
         } else if (entry->for_s > 7u * GLANZ_DAY ||
                    (entry->for_s != 0 && entry->until.kind != GLANZ_MOMENT_NONE && entry->every_s == 0)) {
             wrong = GLANZ_TEXT("expected either how long, at most 7 days, or until when");
