@@ -22,6 +22,17 @@ void bench_end(uint32_t divisor) {
     board_put('\n');
 }
 
+uint32_t bench_count(void) {
+    return board_count();
+}
+
+void bench_worst(const char *name, uint32_t count) {
+    board_text(name);
+    board_text(": ");
+    board_number(count, 10);
+    board_text(" / 1 stack 0\n");
+}
+
 void bench_bytes(const char *name, uint32_t bytes) {
     board_text(name);
     board_text(": ");

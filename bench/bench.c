@@ -502,14 +502,152 @@ static void run_sizes(void) {
     }
 }
 
+/* ---- saving beside a moving show, and the calendar: the worst step ---- */
+
+#define SECTOR 4096u
+static uint8_t flash[4 * SECTOR];
+
+static glanz_status read_flash(void *user, uint32_t at, uint8_t *bytes, size_t count) {
+    (void)user;
+    memcpy(bytes, flash + at, count);
+    return GLANZ_OK;
+}
+
+static glanz_status program_flash(void *user, uint32_t at, const uint8_t *bytes, size_t count) {
+    (void)user;
+    memcpy(flash + at, bytes, count);
+    return GLANZ_OK;
+}
+
+static glanz_status erase_flash(void *user, uint32_t sector) {
+    (void)user;
+    memset(flash + sector * SECTOR, 0xFF, SECTOR);
+    return GLANZ_OK;
+}
+
+static const struct glanz_medium flash_medium = {.version = 1,
+                                                 .sector_bytes = SECTOR,
+                                                 .sectors = 4,
+                                                 .unit = 4,
+                                                 .read = read_flash,
+                                                 .program = program_flash,
+                                                 .erase = erase_flash};
+
+static void keep_worst(uint32_t *worst, uint32_t began) {
+    uint32_t count = bench_count() - began;
+    *worst = count > *worst ? count : *worst;
+}
+
+static void run_saving(void) {
+    static uint64_t store_memory[700];
+    struct glanz_setup setup;
+    uint32_t still = 0;
+    uint32_t beside = 0;
+    uint32_t idle = 0;
+    uint32_t packing = 0;
+    uint32_t unused = 0;
+    uint32_t begun;
+    lay(&glanz_chip_ws2812b, LEDS, 1, 8, &glanz_effect_flow);
+    for (uint8_t i = 0; i < 8; i++) {
+        stage.segment[i].name = (const char *)"a\0b\0c\0d\0e\0f\0g\0h" + 2 * i;
+        stage.look[i].name = stage.segment[i].name;
+    }
+    memset(flash, 0xFF, sizeof flash);
+    memset(&setup, 0, sizeof setup);
+    setup.rig = &stage.rig;
+    setup.show = &stage.show;
+    setup.port = &port;
+    setup.effects = glanz_effects;
+    if (bench_count() == 0 ||
+        glanz_store_start(&setup.store, store_memory, sizeof store_memory, &flash_medium, GLANZ_DEVICE_RECORDS,
+                          GLANZ_RECORD_MOST) != GLANZ_OK ||
+        glanz_device_start(&stage.device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
+        return; /* the desk cannot tell */
+    }
+    for (uint32_t frame = 0; frame < 600; frame++) {
+        const char *name = (const char *)"one\0two\0six" + 4 * (frame % 3u);
+        uint8_t saving = (uint8_t)glanz_device_saving(stage.device);
+        begun = bench_count();
+        (void)glanz_device_frame(stage.device, frame * 10000u);
+        keep_worst(saving ? &beside : frame > 100 ? &still : &unused, begun);
+        begun = bench_count();
+        glanz_device_idle(stage.device, 5000);
+        keep_worst(&idle, begun);
+        if (frame > 100 && !saving) {
+            begun = bench_count();
+            if (glanz_device_save(stage.device, name, UINT64_MAX, (uint8_t)(GLANZ_ASPECT_LOOK | (frame & 6u)), 1) == GLANZ_OK) {
+                keep_worst(&packing, begun);
+            }
+        }
+    }
+    bench_worst("saving: begin, a preset of 8 segments", packing);
+    bench_worst("saving: a step", idle);
+    bench_worst("saving: a frame beside it, more than without", beside > still ? beside - still : 0);
+    bench_bytes("saving: presets saved", glanz_device_counts(stage.device).saved);
+}
+
+static void run_calendar(void) {
+    static struct glanz_entry entries[GLANZ_ENTRIES_MOST];
+    uint32_t look = 0;
+    uint32_t idle = 0;
+    uint32_t change = 0;
+    glanz_time clock = 0;
+    lay(&glanz_chip_ws2812b, LEDS, 1, 8, &glanz_effect_flow);
+    memset(entries, 0, sizeof entries);
+    for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) { /* dear ones: by the sun, on some days of the year */
+        entries[i].name = "entry";
+        entries[i].at.kind = GLANZ_MOMENT_SUNSET;
+        entries[i].until.kind = GLANZ_MOMENT_SUNRISE;
+        entries[i].at.second = 60 * i;
+        entries[i].from.month = i < 8 ? 0 : 5;
+        entries[i].to.month = i < 8 ? 0 : 6;
+        entries[i].from.day = entries[i].to.day = i < 8 ? 0 : 9;
+    }
+    stage.rig.placed = 1;
+    stage.rig.latitude = 539312;
+    stage.rig.longitude = 86041;
+    stage.rig.zone = "CET-1CEST,M3.5.0,M10.5.0/3";
+    stage.show.entries = entries;
+    stage.show.entry_count = GLANZ_ENTRIES_MOST;
+    stage.show.presets = &stage.preset;
+    stage.show.preset_count = 1;
+    stage.preset.parts = &stage.part;
+    stage.preset.part_count = 1;
+    stage.part.aspects = GLANZ_ASPECT_ON;
+    if (bench_count() == 0) {
+        return;
+    }
+    if (!begin()) {
+        return;
+    }
+    struct glanz_control *control = glanz_device_control(stage.device);
+    if (glanz_device_utc(stage.device, 1792000000u) != GLANZ_OK) {
+        return;
+    }
+    clock = glanz_device_clock(stage.device);
+    for (uint32_t i = 0; i < 4000; i++) {
+        uint8_t looking = (uint8_t)glanz_control_looking(control);
+        uint32_t due = glanz_control_entry_due(control);
+        clock += looking ? 10000u : 600000000u;
+        uint32_t begun = bench_count();
+        (void)(glanz_control_run(control, clock, (uint32_t)clock) == GLANZ_OK);
+        keep_worst(looking ? &look : glanz_control_utc(control) >= due ? &change : &idle, begun);
+    }
+    bench_worst("calendar: a call that looks ahead", look);
+    bench_worst("calendar: a change of what shows", change);
+    bench_worst("calendar: a call with nothing to do", idle);
+}
+
 static void run_memory(void) {
     lay(&glanz_chip_ws2812b, LEDS, 1, 8, &glanz_effect_plain);
     bench_bytes("RAM device, 256 LEDs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
     bench_bytes("RAM device, 256 LEDs, 1 segment", (uint32_t)glanz_device_size(&stage.rig, 1));
     bench_bytes("RAM engine, 256 LEDs, 1 segment", (uint32_t)glanz_engine_size(&stage.rig, 1));
-    bench_bytes("RAM control, 8 segments, 1 input", (uint32_t)glanz_control_size(&stage.rig, 8));
+    bench_bytes("RAM control, 1 input", (uint32_t)glanz_control_size(&stage.rig, 8));
+    bench_bytes("RAM control, 1 segment, 1 input", (uint32_t)glanz_control_size(&stage.rig, 1));
     stage.rig.input_count = 0;
-    bench_bytes("RAM control, 1 segment, no input", (uint32_t)glanz_control_size(&stage.rig, 1));
+    bench_bytes("RAM control, no input", (uint32_t)glanz_control_size(&stage.rig, 8));
+    bench_bytes("RAM store", (uint32_t)glanz_store_size(&flash_medium, GLANZ_DEVICE_RECORDS, GLANZ_RECORD_MOST));
     lay(&glanz_chip_ws2812b, LEDS, 4, 8, &glanz_effect_plain);
     bench_bytes("RAM device, 256 LEDs on 4 outputs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
 }
@@ -528,5 +666,7 @@ void bench_run(void) {
     run_rough();
     run_blends();
     run_sizes();
+    run_saving();
+    run_calendar();
     run_memory();
 }

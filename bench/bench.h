@@ -9,6 +9,9 @@
 /* Count from here, and print "name count divisor" at the end: the count of one thing is count/divisor. */
 void bench_begin(const char *name);
 void bench_end(uint32_t divisor);
+/* What has been counted so far, for the worst of many; the desk cannot tell, and says 0. Print such a worst. */
+uint32_t bench_count(void);
+void bench_worst(const char *name, uint32_t count);
 /* Print "name bytes" of memory. */
 void bench_bytes(const char *name, uint32_t bytes);
 

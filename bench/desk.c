@@ -19,6 +19,15 @@ void bench_end(uint32_t divisor) {
     CALLGRIND_DUMP_STATS_AT(label);
 }
 
+uint32_t bench_count(void) {
+    return 0;
+}
+
+void bench_worst(const char *of, uint32_t count) {
+    (void)of;
+    (void)count;
+}
+
 void bench_bytes(const char *of, uint32_t bytes) {
     printf("%s: %u bytes\n", of, (unsigned)bytes);
 }

@@ -142,6 +142,20 @@ flash = int(re.search(r"flash: (\d+)", avr_memory[1])[1])
 out(f"RAM with stack, high-water mark: {bar('tiny build, RAM', 'AVR', ram, 1280)}; flash: {bar('tiny build, flash', 'AVR', flash, 14336)}. ({avr_memory[0]})")
 out()
 
+out("## Saving and the calendar: the worst step, instructions")
+out()
+bare = [c for c in cpus if c != "x86"]
+rows = [[what] + [f"{runs[c][key]:,.0f}" for c in bare] for what, key in
+        (("begin to save a preset of 8 segments", "saving: begin, a preset of 8 segments"),
+         ("a step of a save: 64 bytes, or looking for what to move; the flash's own time comes to it", "saving: a step"),
+         ("a frame of 256 LEDs while a save is under way, more than the worst without", "saving: a frame beside it, more than without"),
+         ("calendar of 16 entries by the sun: a call that looks days ahead", "calendar: a call that looks ahead"),
+         ("calendar: an entry begins or ends", "calendar: a change of what shows"),
+         ("calendar: a call with nothing to do", "calendar: a call with nothing to do"))]
+table(["", *(CPUS[c] for c in bare)], rows)
+out(f"{sizes['m0plus']['saving: presets saved']} presets were saved in 600 frames.")
+out()
+
 out("## Memory on 32-bit CPUs, bytes")
 out()
 m = sizes["m0plus"]
@@ -151,6 +165,9 @@ table(["", "bytes"], [["a LED, RGB, one byte buffer", bar("RAM a LED", "m0plus",
                       ["each segment", f"{(m['RAM device, 256 LEDs, 8 segments'] - m['RAM device, 256 LEDs, 1 segment']) / 7:.0f}"],
                       ["each output", f"{(m['RAM device, 256 LEDs on 4 outputs, 8 segments'] - m['RAM device, 256 LEDs, 8 segments']) / 3:.0f}"],
                       ["each input", f"{m['RAM control, 1 input'] - m['RAM control, no input']}"],
+                      ["of that, control: 8 segments, 16 entries, 4 playlists at once, 6 undone", f"{m['RAM control, 1 input']}"],
+                      ["control for each segment", f"{(m['RAM control, 1 input'] - m['RAM control, 1 segment, 1 input']) / 7:.0f}"],
+                      ["store: all keys of a device, the largest record", f"{m['RAM store']}"],
                       ["stack, the deepest of all cases", ", ".join(f"{CPUS[c]} {max(stacks[c].values())}" for c in stacks)]])
 
 out("## Flash by room, bytes of code and constants, all objects of the room")
@@ -163,7 +180,7 @@ for line in open(f"{folder}/flash.txt"):
         linked[target[6:], name] = int(size)
     else:
         flash_of.setdefault(target, {})[name] = int(size)
-rooms = "base color layout paint effects light chips engine control device document".split()
+rooms = "base color layout paint effects light chips engine control store device document".split()
 targets = list(flash_of)
 rows = [[room] + [f"{sum(s for n, s in flash_of[t].items() if n.startswith(room + '__')):,}" for t in targets] for room in rooms]
 rows.append(["all but documents"] + [f"{sum(s for n, s in flash_of[t].items() if not n.startswith('document')):,}" for t in targets])

@@ -6,7 +6,7 @@
 
 #if GLANZ_CALENDAR
 
-#define STEPS_A_TIME 4
+#define STEPS_A_TIME 2
 #define SMALL_STEP 120u /* seconds by which a clock may be corrected without looking everything up again */
 #define NONE 0xFFFFFFFFu
 
