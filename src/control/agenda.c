@@ -29,6 +29,17 @@ static int entry_shows(const struct glanz_control *control, uint8_t entry, uint3
     return state->last != NONE && state->last <= utc && utc < state->end;
 }
 
+/* Note when an entry begins or ends next: from the last time that what shows was worked out. */
+static void find_due(struct glanz_control *control) {
+    control->due = NONE;
+    for (uint8_t i = 0; i < control->show->entry_count && !control->looking; i++) {
+        const struct entry_state *state = &control->entries[i];
+        uint32_t next = state->phase == KNOWN || state->phase == LATER ? state->next : NONE;
+        next = entry_shows(control, i, control->applied) && state->end < next ? state->end : next;
+        control->due = next < control->due ? next : control->due;
+    }
+}
+
 static void look_anew(struct entry_state *state) {
     state->phase = BACK;
     state->day = 1;
@@ -44,6 +55,8 @@ void control_agenda_start(struct glanz_control *control) {
     }
     control->looking = 1;
     control->claims_due = 1;
+    control->applied = 0;
+    control->due = NONE;
 }
 
 #if GLANZ_LIVE
@@ -96,6 +109,7 @@ void control_agenda_take(struct glanz_control *control, GLANZ_CONST struct glanz
     }
     control->looking = 1;
     control->claims_due = 1;
+    control->due = NONE;
 }
 #endif
 
@@ -153,25 +167,17 @@ void control_agenda_look(struct glanz_control *control, glanz_time clock) {
         return;
     }
     uint8_t entry = looked_for(control);
+    uint8_t was = entry;
     if (entry != GLANZ_ALL) {
         look_for(control, entry, utc_at(control, clock));
         entry = looked_for(control);
     }
-    if (entry == GLANZ_ALL || control->entries[entry].phase == AHEAD) {
+    if (control->looking && (entry == GLANZ_ALL || control->entries[entry].phase == AHEAD)) {
         control->looking = 0;
     }
-}
-
-/* When an entry begins or ends next. */
-static uint32_t entry_due(const struct glanz_control *control) {
-    uint32_t now = utc_at(control, control->last);
-    uint32_t first = NONE;
-    for (uint8_t i = 0; i < control->show->entry_count && !control->looking; i++) {
-        const struct entry_state *state = &control->entries[i];
-        first = (state->phase == KNOWN || state->phase == LATER) && state->next < first ? state->next : first;
-        first = entry_shows(control, i, now) && state->end < first ? state->end : first;
+    if (was != GLANZ_ALL) {
+        find_due(control);
     }
-    return first;
 }
 
 glanz_time control_agenda_due(const struct glanz_control *control) {
@@ -181,13 +187,12 @@ glanz_time control_agenda_due(const struct glanz_control *control) {
     if (control->claims_due && !control->looking) {
         return 0;
     }
-    uint32_t first = entry_due(control);
-    first = control->zone_until < first ? control->zone_until : first;
+    uint32_t first = control->zone_until < control->due ? control->zone_until : control->due;
     return first == NONE ? NEVER : control_after(control, clock_at(control, first));
 }
 
 uint32_t glanz_control_entry_due(const struct glanz_control *control) {
-    return control != NULL && known(control) ? entry_due(control) : NONE;
+    return control != NULL && known(control) ? control->due : NONE;
 }
 
 static segment_mask entry_segments(const struct glanz_control *control, uint8_t index) {
@@ -355,6 +360,8 @@ glanz_status control_agenda_go(struct glanz_control *control, glanz_time at) {
         }
     }
     control->claims_due = 0;
+    control->applied = utc;
+    find_due(control);
     return apply(control, utc, at);
 }
 

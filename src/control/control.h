@@ -124,6 +124,8 @@ struct glanz_control {
     uint32_t utc; /* at `utc_at`; 0: not known */
     glanz_time utc_at;
     uint32_t zone_until; /* when the offset changes */
+    uint32_t applied;    /* until when what shows has been worked out */
+    uint32_t due;        /* when an entry begins or ends next, UTC; UINT32_MAX: not known, or never */
     uint8_t looking;     /* what should be on is not known yet */
     uint8_t claims_due;  /* the calendar has to be applied */
 #endif
