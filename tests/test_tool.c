@@ -218,7 +218,7 @@ static const struct call calls[] = {
     {"check demo/rig.json", 0,
      "the longest line takes 12.30 ms of the 13.33 ms between frames; divided evenly over the 4 outputs it would be 4.82 ms"},
     {"check demo/show.json", 1, "demo/show.json:2:4: unknown key"},
-    {"check " DEMO "--patch demo/blue.patch.json", 0, "16 looks"},
+    {"check " DEMO "--patch demo/blue.patch.json", 0, "18 looks"},
     {"write " DEMO "--patch demo/blue.patch.json", 0, "\"amber\": \"#2060ff\""},
     {"write demo/rig.json", 0, "\"chip\": \"SK6812-RGBW\""},
     {"list effects", 0, "breathing"},
@@ -275,7 +275,8 @@ static const struct call calls[] = {
     {"wiring demo/rig.json --surface \"tide board\" --back", 0, "\n 39  38  37  36"},
     {"wiring demo/rig.json --surface \"tide board\" --turned 90", 0, "400 LEDs, 10 x 40"},
     {"wiring demo/rig.json --csv", 0, "\"painted anchor\",13,\"anchor line\",13,6,0,\"\",0"},
-    {"wiring demo/rig.json demo/show.json --segment anchor", 0, "segment \"anchor\" on painted anchor: flow sees a line of 8\n"},
+    {"wiring demo/rig.json demo/show.json --segment anchor", 0,
+     "segment \"anchor\" on painted anchor: flow sees a line of 8\n"},
     {"wiring demo/rig.json demo/show.json --segment board", 0, "clouds sees 40 columns and 10 rows\n 0,0  1,0  2,0"},
     {"wiring demo/rig.json demo/show.json --segment lamps", 0, "breathing sees a line of 132\n"},
     {"wiring demo/rig.json demo/show.json --segment none", 1, "no such segment"},
@@ -304,6 +305,21 @@ static const struct call calls[] = {
     {"find demo/rig.json --size 50x10 --output \"board line\"", 1, "the panels have 500 LEDs"},
     {"find demo/rig.json --size 4x4 --output none", 1, "no such output"},
     {"list effects fire", 0, "for fields of 3 x 6 LEDs and more"},
+    {"calendar " DEMO "--from 2026-07-18", 0, "19:00:00  festival week         rail, lamps, wheel, board, board text, anchor"},
+    {"calendar " DEMO "--from 2026-10-24 --days 2 --segment rail --offsets", 0, "2026-10-25 Sun  09:00:00+01:00  -"},
+    {"calendar " DEMO "--from 2026-07-13 --week --segment rail", 0, "|:21 rail lights   |:20 rail lights"},
+    {"calendar " DEMO "--from 2026-10-25 --sun", 0, "the clock is set from +120 to +60 min"},
+    {"calendar " DEMO "--from 2026-02-29", 2, "expected a day such as"},
+    {"calendar " DEMO "--week --days 3", 2, "--week has seven days"},
+    {"calendar " DEMO "--picture none/x.png --days 5", 2, "28 to 731"},
+    {"calendar " DEMO "--from 2026-01-01 --picture none/x.png", 3, "cannot write none/x.png"},
+    {"calendar " DEMO "--segment none", 1, "no such segment in demo/show.json: \"none\""},
+    {"calendar demo/tiny.rig.json demo/tiny.show.json", 1, "demo/tiny.show.json has no calendar"},
+    {"store demo/rig.json", 1, "no sector of a store in"},
+    {"store none", 3, "cannot open none"},
+    {"store a --verify --repair", 2, "expected one of"},
+    {"store /tmp/glanz-none --pack demo --unit 3", 2, "no store has"},
+    {"store /tmp/glanz-none --pack demo", 1, "no record; expected names such as 0x1000.record"},
     {"list effects text", 0, "buoy (6 rows), quay (8 rows), tower (16 rows)"},
 };
 
@@ -348,6 +364,59 @@ START_TEST(recording_plays_back_alike) {
     run("wire " DEMO "--for 20s --inputs %s/again.jsonl --bytes %s/two", folder, folder, 0);
     ck_assert(strncmp(first, printed, strlen(printed) < 99 ? strlen(printed) : 99) == 0);
     shell("cmp %1$s/one %1$s/two && test $(grep -c input %1$s/again.jsonl) -gt 8 && rm -r %1$s", folder);
+}
+END_TEST
+
+/* What a show kept, through all that the tool does with images of flash. */
+START_TEST(images_of_a_store) {
+    char folder[64];
+    char path[200];
+    folder_of(folder);
+    shell("printf '{\"at\":\"2 s\",\"save\":\"my evening\"}\\n{\"at\":\"4 s\",\"save\":\"blau und gr\xc3\xbcn\"}\\n"
+          "{\"at\":\"5 s\",\"power cut\":\"1 s\"}\\n{\"at\":\"8 s\",\"forget\":\"my evening\"}\\n{\"at\":\"9 "
+          "s\",\"recall\":\"blau und "
+          "gr\xc3\xbcn\"}\\n' > %s/log",
+          folder);
+    run("play " DEMO "--for 20s --inputs %s/log --store %s/store", folder, folder, 0);
+    ck_assert(says("the power is cut") && says("the power is back"));
+    run("store %s/store%s", folder, "", 0);
+    ck_assert(says("preset \"blau und gr\xc3\xbcn\"") && says("what was showing") && says("early resets: 0") &&
+              says("all of it checks"));
+    ck_assert(!says("my evening"));
+    run("store %s/store --unpack %s/records", folder, folder, 0);
+    run("store %s/flash --pack %s/records --sectors 3 --sector-bytes 2048 --unit 8", folder, folder, 0);
+    run("store %s/store --compare %s/flash", folder, folder, 0);
+    ck_assert(says("the same"));
+    run("store %s/flash --pack %s/records", folder, folder, 2); /* it is there already */
+    ck_assert(says("--replace"));
+    shell("rm %1$s/records/0x0101.record && printf abc > %1$s/records/0x1000.record", folder);
+    run("store %s/flash --pack %s/records --replace", folder, folder, 0);
+    run("store %s/store --compare %s/flash", folder, folder, 4);
+    ck_assert(says("only in") && says("0x1000"));
+    shell("head -c 9000 /dev/urandom > %s/records/0x1001.record", folder);
+    run("store %s/small --pack %s/records --sectors 2 --sector-bytes 4096", folder, folder, 1);
+    ck_assert(says("too small for it"));
+    snprintf(path, sizeof path, "%s/small", folder);
+    ck_assert_int_ne(access(path, F_OK), 0); /* nothing half-made */
+    /* a bit of a record turns: it is told, the others are saved */
+    shell("python3 -c \"d = bytearray(open('%1$s/flash', 'rb').read()); i = d.find(b'abc'); d[i] = 0; open('%1$s/flash', "
+          "'wb').write(d)\"",
+          folder);
+    run("store %s/flash --verify%s", folder, "", 4);
+    ck_assert(says("torn or damaged"));
+    run("store %s/flash --repair%s", folder, "", 0);
+    run("store %s/flash --verify%s", folder, "", 0);
+    run("store %s/flash%s", folder, "", 0);
+    ck_assert(says("what was showing") && !says("of the program"));
+    shell("rm -r %s", folder);
+}
+END_TEST
+
+START_TEST(a_year_as_a_picture) {
+    char folder[64];
+    folder_of(folder);
+    run("calendar " DEMO "--from 2026-01-01 --picture %s/%s", folder, "year.png", 0);
+    shell("test $(head -c 4 %1$s/year.png | tail -c 3) = PNG && test $(wc -c < %1$s/year.png) -gt 20000 && rm -r %1$s", folder);
 }
 END_TEST
 
@@ -433,8 +502,10 @@ END_TEST
 START_TEST(wiring_of_a_wrong_rig_is_drawn) { /* panels over each other: told, and drawn with the places marked */
     char folder[64];
     folder_of(folder);
-    shell("printf '%%s' '{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
-          "\"WS2812B\",\"leds\":18}]}},\"surfaces\":{\"a\":{\"grid\":[{\"output\":\"o\",\"first\":0,\"columns\":3,\"rows\":3},{\"output\":\"o\","
+    shell("printf '%%s' '{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 "
+          "V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
+          "\"WS2812B\",\"leds\":18}]}},\"surfaces\":{\"a\":{\"grid\":[{\"output\":\"o\",\"first\":0,\"columns\":3,\"rows\":3},{"
+          "\"output\":\"o\","
           "\"first\":9,\"columns\":3,\"rows\":3,\"left\":2}]}}}' > %s/rig.json",
           folder);
     run("wiring %s/rig.json -o %s/w.png", folder, folder, 1);
@@ -450,9 +521,13 @@ END_TEST
 START_TEST(finder_is_asked_in_the_terminal) {
     char folder[64];
     folder_of(folder);
-    shell("printf '%%s' '{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
-          "\"WS2812B\",\"leds\":96}]}},\"surfaces\":{\"a\":{\"grid\":[{\"output\":\"o\",\"first\":0,\"columns\":6,\"rows\":8,\"left\":8,\"turned\":"
-          "\"90 deg\",\"zigzag\":true},{\"output\":\"o\",\"first\":48,\"columns\":8,\"rows\":6,\"mirrored\":true,\"along\":\"columns\"}]}}}' > "
+    shell("printf '%%s' '{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 "
+          "V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
+          "\"WS2812B\",\"leds\":96}]}},\"surfaces\":{\"a\":{\"grid\":[{\"output\":\"o\",\"first\":0,\"columns\":6,\"rows\":8,"
+          "\"left\":8,\"turned\":"
+          "\"90 "
+          "deg\",\"zigzag\":true},{\"output\":\"o\",\"first\":48,\"columns\":8,\"rows\":6,\"mirrored\":true,\"along\":"
+          "\"columns\"}]}}}' > "
           "%s/rig.json",
           folder);
     shell("printf 'green red\\n14\\nperhaps\\n5\\nno\\ngreen red\\n14\\n6\\nyes\\n' > %s/answers", folder);
@@ -502,14 +577,18 @@ START_TEST(damaged_files_are_refused) { /* cut anywhere, a byte changed anywhere
 }
 END_TEST
 
-START_TEST(picture_is_on_the_wire_with_one_command) { /* 20 x 12 in their places; kept, and there after a restart; a GIF in its own time */
-    static const char *const rows[] = {"..........w.........", ".........ww.........", ".........www........", "........wwww........",
-                                       "........wwwww.......", ".......wwwwww.......", ".......wwwwwww......", "..........m.........",
-                                       "....hhhhhhhhhhhhh...", ".....hhrrrrrrrhh....", "......hhhhhhhhh.....", "~.~~..~~~..~~.~~..~~"};
+START_TEST(picture_is_on_the_wire_with_one_command) { /* 20 x 12 in their places; kept, and there after a restart; a GIF in its
+                                                         own time */
+    static const char *const rows[] = {"..........w.........", ".........ww.........", ".........www........",
+                                       "........wwww........", "........wwwww.......", ".......wwwwww.......",
+                                       ".......wwwwwww......", "..........m.........", "....hhhhhhhhhhhhh...",
+                                       ".....hhrrrrrrrhh....", "......hhhhhhhhh.....", "~.~~..~~~..~~.~~..~~"};
     char folder[64];
     folder_of(folder);
-    shell("printf '%%s' '{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
-          "\"WS2812B\",\"leds\":240}]}},\"surfaces\":{\"a\":{\"grid\":[{\"output\":\"o\",\"first\":0,\"columns\":20,\"rows\":12,\"first led\":"
+    shell("printf '%%s' '{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 "
+          "V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
+          "\"WS2812B\",\"leds\":240}]}},\"surfaces\":{\"a\":{\"grid\":[{\"output\":\"o\",\"first\":0,\"columns\":20,\"rows\":"
+          "12,\"first led\":"
           "\"bottom right\",\"along\":\"columns\",\"zigzag\":true}]}}}' > %s/rig.json",
           folder);
     run("picture demo/boat.png --rig %s/rig.json --surface a --for 3s --keep %s/store", folder, folder, 0);
@@ -530,7 +609,9 @@ START_TEST(picture_is_on_the_wire_with_one_command) { /* 20 x 12 in their places
         }
     }
     run("picture demo/waves.gif --keep %s/store%s", folder, "", 0);
-    shell("printf '%%s' '{\"show\":\"t\",\"looks\":{\"b\":{\"effect\":\"picture\",\"picture\":\"boat\"},\"w\":{\"effect\":\"picture\",\"picture\":\"waves\"}},"
+    shell("printf '%%s' "
+          "'{\"show\":\"t\",\"looks\":{\"b\":{\"effect\":\"picture\",\"picture\":\"boat\"},\"w\":{\"effect\":\"picture\","
+          "\"picture\":\"waves\"}},"
           "\"segments\":{\"s\":{\"surface\":\"a\",\"look\":\"b\"}},\"presets\":{\"w\":{\"s\":\"w\"}}}' > %s/show.json",
           folder);
     run("play %s/rig.json %s/show.json --for 1s", folder, folder, 1); /* without the store nobody knows it */
@@ -590,6 +671,8 @@ Suite *tool_suite(void) {
     tcase_add_loop_test(tcase, command_does_what_it_says, 0, sizeof calls / sizeof calls[0]);
     tcase_add_test(tcase, recording_plays_back_alike);
     tcase_add_test(tcase, recording_quotes_names);
+    tcase_add_test(tcase, images_of_a_store);
+    tcase_add_test(tcase, a_year_as_a_picture);
     tcase_add_test(tcase, presets_survive_in_a_folder);
     tcase_add_test(tcase, rig_on_trial_goes_back);
     tcase_add_test(tcase, colour_order_is_found);

@@ -75,6 +75,12 @@
 #endif
 #endif
 
+/** Seconds between two records of where playlists are, for shows that resume; 10 to 86400. What a hand changes is kept two
+ *  seconds after it in any case. The flash's lifetime hangs on it: docs/store.md. Default 60. */
+#ifndef GLANZ_RESUME_S
+#define GLANZ_RESUME_S 60
+#endif
+
 /** 1: rigs and shows are checked when they are taken. 0: they are trusted, as those that "glanz source" has written may be;
  *  one that cannot be then has no defined result. Flash: 6.3 KB. Default 1, on AVR 0. */
 #ifndef GLANZ_CHECKS
@@ -117,6 +123,9 @@
 
 #if GLANZ_SAVED_MOST < 0 || GLANZ_SAVED_MOST > 64
 #error "GLANZ_SAVED_MOST must be 0 to 64"
+#endif
+#if GLANZ_RESUME_S < 10 || GLANZ_RESUME_S > 86400
+#error "GLANZ_RESUME_S must be 10 to 86400"
 #endif
 #if GLANZ_RUN < 8 || GLANZ_RUN > 64
 #error "GLANZ_RUN must be 8 to 64"

@@ -330,7 +330,7 @@ static void end_save(struct glanz_device *device, glanz_status status) {
 #define SETTLE_US 2000000u    /* after the last change by hand */
 #define APART_US 10000000u    /* two records of the running state, in the long run */
 #define AHEAD 6               /* so many may come sooner */
-#define PLAYING_US 60000000u  /* when only playlists go on */
+#define PLAYING_US ((glanz_time)GLANZ_RESUME_S * 1000000u) /* when only playlists go on */
 
 /* Is it time to keep what is showing? */
 static int running_due(struct glanz_device *device) {
