@@ -38,6 +38,17 @@ echo "== a picture on the tide board, at once"
 $glanz picture demo/waves.gif --rig demo/rig.json --surface "tide board" --for 2500ms --keep out/store > out/waves.txt
 head -n 4 out/waves.txt | cut -c 1-90
 
+echo "== a week of the rail, and a year of the museum"
+$glanz calendar demo/rig.json demo/show.json --from 2026-07-13 --week --segment rail
+$glanz calendar demo/rig.json demo/show.json --from 2026-01-01 --picture out/year.png
+
+echo "== presets kept in flash, the power cut, and what the flash holds"
+rm -f out/kept
+$glanz play demo/rig.json demo/show.json --inputs demo/evening.jsonl --for 30s --store out/kept | grep -v "jetty rail"
+$glanz store out/kept
+$glanz store out/kept --unpack out/records
+$glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --replace
+
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
-echo "== in out/: $(cd out && ls moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt | tr '\n' ' ')"
+echo "== in out/: $(cd out && ls moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

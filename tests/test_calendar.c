@@ -450,7 +450,8 @@ static void open_small(const char *latitude, const char *entries) {
         show, sizeof show,
         "{'show':'t','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},'blue':{'"
         "effect':'plain',"
-        "'color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'a','look':'red','blend':'lighter'}},'stack':['s','t'],"
+        "'color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'a','look':'red','blend':'lighter'}},'"
+        "stack':['s','t'],"
         "'presets':{'p':{'s':'green'},'q':{'s':'blue','t':'blue'}},"
         "'playlists':{'l':{'items':[{'preset':'p','hold':'10 s'},{'preset':'q','hold':'20 s'}]}},'calendar':{%s}}",
         entries);
@@ -551,6 +552,53 @@ START_TEST(hands_and_entries) {
 }
 END_TEST
 
+/* A playlist that the calendar began before the power came is where it would be had it run all the time. */
+START_TEST(late_is_where_it_would_be) {
+    static const char *names[4000];
+    static const char rest[] = "'presets':{'p':{'s':'green'},'q':{'s':'blue'},'r':{'s':'red'}},'playlists':{'in':{'rounds':2,'"
+                               "shuffled':true,'items':[{'preset':'p',"
+                               "'hold':'7 s'},{'preset':'q','hold':'5 s'},{'preset':'r','hold':'11 "
+                               "s'}]},'timed':{'rounds':3,'items':[{'preset':'r','at':'0 s'},"
+                               "{'preset':'q','at':'4.5 s'},{'preset':'p','at':'9.1 s','hold':'2 "
+                               "s'}]},'out':{%s'items':[{'playlist':'in'},{'preset':'p','hold':'3 s',"
+                               "'fade':'1 s'},{'playlist':'timed','hold':'20 s'},{'playlist':'in','hold':'30 "
+                               "s'}]}},'calendar':{'e':{'playlist':'out','at':'10:00'}}}";
+    char rig[1000];
+    char show[2500];
+    char text[2000];
+    snprintf(rig, sizeof rig, small_rig, "53 N");
+    snprintf(text, sizeof text, rest, _i == 0 ? "" : "'rounds':25,'then':{'preset':'r'},");
+    snprintf(
+        show, sizeof show,
+        "{'show':'t','change':'0 "
+        "s','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},'blue':{'effect':"
+        "'plain','color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'red'}},%s",
+        text);
+    lead_texts(text_of(rig), text_of(show));
+    uint32_t ten = glanz_day_of(2026, 2, 3) * GLANZ_DAY + 9 * 3600;
+    set_clock(ten - 10);
+    settle();
+    run_for(9);
+    for (int i = 0; i < 4000; i++) {
+        names[i] = shown(0); /* at ten o'clock and i seconds */
+        run_for(1);
+    }
+    ck_assert(_i == 0 || strcmp(names[3999], "red") == 0); /* 25 rounds are over by then */
+    uint32_t seed = 8;
+    for (int i = 0; i < 150; i++) {
+        seed = glanz_hash(seed);
+        uint32_t late = 5 + seed % 3900;
+        power_on();
+        set_clock(ten + late);
+        settle(); /* one second */
+        const char *is = shown(0);
+        REQUIRE_MSG(strcmp(is, names[late + 1]) == 0 || strcmp(is, names[late]) == 0, "%u s late: %s, had it run: %s", late, is,
+                    names[late + 1]);
+    }
+    lead_close();
+}
+END_TEST
+
 /* Another show with the same calendar: what shows goes on; an entry that is gone goes; one that is new comes. */
 START_TEST(a_patched_show_keeps_its_calendar) {
     struct glanz_action look = {GLANZ_ACTION_LOOK, 0, 0, 0, NULL};
@@ -570,7 +618,8 @@ START_TEST(a_patched_show_keeps_its_calendar) {
         memset(&other, 0, sizeof other);
         snprintf(show, sizeof show,
                  "{'show':'t','looks':{'red':{'effect':'plain','color':'#ff0000'},'blue':{'effect':'plain','color':'#0000f0'}},"
-                 "'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'a','look':'red','blend':'lighter'}},'stack':['s','t'],"
+                 "'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'a','look':'red','blend':'lighter'}},'stack':['s'"
+                 ",'t'],"
                  "'presets':{'q':{'s':'blue','t':'blue'},'r':{'s':'red'}},'calendar':{%s}}",
                  round == 0 ? "'zero':{'preset':'r','at':'19:00','for':'1 h'},'one':{'preset':'q','at':'12:00','until':'18:00'}"
                             : "'zero':{'preset':'r','at':'10:00','for':'5 h'}");
@@ -617,7 +666,8 @@ static const struct refused refused[] = {
     {PLAYLISTS("'a':{'shuffled':true,'items':[{'preset':'p','at':'0 s'},{'preset':'p','at':'2 s','hold':'1 s'}]}"),
      "cannot be shuffled", "/playlists/a/shuffled"},
     {PLAYLISTS("'a':{'then':'dark','items':[{'preset':'p','hold':'1 s'}]}"), "goes on for ever", "/playlists/a/then"},
-    {PLAYLISTS("'a':{'rounds':1,'then':'off','items':[{'preset':'p','hold':'1 s'}]}"), "expected one of: stay", "/playlists/a/then"},
+    {PLAYLISTS("'a':{'rounds':1,'then':'off','items':[{'preset':'p','hold':'1 s'}]}"), "expected one of: stay",
+     "/playlists/a/then"},
     {PLAYLISTS("'a':{'items':[{'preset':'none','hold':'1 s'}]}"), "no such preset", "/playlists/a/items/0/preset"},
     {PLAYLISTS("'a':{'items':[{'dark':false,'hold':'1 s'}]}"), "expected true", "/playlists/a/items/0/dark"},
     {ENTRY("'preset':'p','at':'25:00'"), "expected a time such as", "/calendar/e/at"},
@@ -679,6 +729,7 @@ Suite *calendar_suite(void) {
     tcase_add_test(days, no_sunset_no_entry);
     tcase_add_test(days, hours_left_out_and_twice);
     tcase_add_test(days, hands_and_entries);
+    tcase_add_loop_test(days, late_is_where_it_would_be, 0, 2);
     tcase_add_test(days, a_patched_show_keeps_its_calendar);
     suite_add_tcase(suite, days);
     TCase *wrong = tcase_create("refused");

@@ -2,8 +2,6 @@
 /* Playlists: players that go from item to item, within each other, each at its own exact time. */
 #include "control.h"
 
-#define LEAPS_MOST 1024 /* items passed over in one go, when the clock leapt or a playlist is taken up in its middle */
-
 static GLANZ_CONST struct glanz_playlist *list_of(const struct glanz_control *control, const struct level *level) {
     return &control->show->playlists[level->list];
 }
@@ -265,18 +263,92 @@ static int go_on(struct glanz_control *control, struct player *player) {
     }
 }
 
-/* How long all items of a playlist take; 0 when one of them takes as long as a playlist within. */
-static glanz_time round_us(GLANZ_CONST struct glanz_playlist *list) {
+#if GLANZ_SEQUENCES
+static glanz_time times(glanz_time length, uint16_t rounds) {
+    return rounds != 0 && length < GLANZ_TIME_FAR / rounds ? length * rounds : GLANZ_TIME_FAR;
+}
+
+static glanz_time shorter(glanz_time own, glanz_time whole) { /* an item's own time, 0 for none; a playlist's within it */
+    return own != 0 && own < whole ? own : whole;
+}
+
+/* How long a round of a playlist takes, with those within it. */
+static glanz_time round_us(const struct glanz_control *control, uint8_t index) {
+    GLANZ_CONST struct glanz_playlist *lists[GLANZ_NESTING];
+    glanz_time sum[GLANZ_NESTING];
+    uint8_t at[GLANZ_NESTING];
+    uint8_t depth = 1;
+    lists[0] = &control->show->playlists[index];
+    sum[0] = 0;
+    at[0] = 0;
+    for (;;) {
+        GLANZ_CONST struct glanz_playlist *list = lists[depth - 1];
+        if (at[depth - 1] == list->item_count) { /* this one is through: its length is its item's */
+            if (--depth == 0) {
+                return sum[0];
+            }
+            uint8_t item = at[depth - 1]++;
+            sum[depth - 1] += shorter(item_us(lists[depth - 1], item, item), times(sum[depth], list->rounds));
+            continue;
+        }
+        uint8_t item = at[depth - 1];
+        if (list->items[item].kind == GLANZ_ITEM_PLAYLIST && depth < GLANZ_NESTING) {
+            lists[depth] = &control->show->playlists[list->items[item].preset];
+            sum[depth] = 0;
+            at[depth++] = 0;
+            continue;
+        }
+        sum[depth - 1] += item_us(list, item, item);
+        at[depth - 1]++;
+    }
+}
+
+/* Put a player that began its playlist at a time to where it is now, and show that. What was in between is not shown. */
+static glanz_status catch_up(struct glanz_control *control, struct player *player, glanz_time began, glanz_time now) {
+    glanz_time since = now - began;
+    for (;;) {
+        struct level *level = inner(player);
+        GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
+        glanz_time round = round_us(control, level->list);
+        uint32_t rounds = (uint32_t)(since / round);
+        if (list->rounds != 0 && rounds >= list->rounds) { /* of the outermost only: those within are as long as their items */
+            level->turn = (uint8_t)(list->item_count - 1);
+            return finish(control, player, began + times(round, list->rounds));
+        }
+        level->rounds = (uint16_t)rounds;
+        since -= rounds * round;
+        uint8_t item = 0;
+        for (level->turn = 0; level->turn < list->item_count; level->turn++) {
+            item = item_of(control, level);
+            glanz_time length = item_us(list, level->turn, item);
+            if (list->items[item].kind == GLANZ_ITEM_PLAYLIST) {
+                uint8_t within = list->items[item].preset;
+                length = shorter(length, times(round_us(control, within), control->show->playlists[within].rounds));
+            }
+            if (since < length || level->turn + 1 == list->item_count) {
+                break;
+            }
+            since -= length;
+        }
+        level->began = now - since;
+        if (list->items[item].kind != GLANZ_ITEM_PLAYLIST || player->depth == GLANZ_NESTING) {
+            return show_item(control, player, now - since);
+        }
+        struct level *next = &player->levels[player->depth++];
+        memset(next, 0, sizeof *next);
+        next->list = list->items[item].preset;
+    }
+}
+#else
+static glanz_time round_us(const struct glanz_control *control, uint8_t index) {
+    GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[index];
     glanz_time round = 0;
     for (uint8_t i = 0; i < list->item_count; i++) {
-        glanz_time item = item_us(list, i, i);
-        if (item == 0) {
-            return 0;
-        }
-        round += item;
+        round += item_us(list, i, i);
     }
     return round;
 }
+#endif
 
 /* The end of the player's item: the item's own, or that of a playlist within that is cut short. */
 static glanz_time item_end(const struct glanz_control *control, const struct player *player) {
@@ -317,10 +389,9 @@ uint8_t control_player_due(const struct glanz_control *control, glanz_time *due)
 static glanz_time leave_rounds_out(const struct glanz_control *control, struct player *player, glanz_time at,
                                    glanz_time clock) {
     struct level *level = &player->levels[0];
-    GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
-    glanz_time round = round_us(list);
+    glanz_time round = round_us(control, level->list);
     glanz_time passed = clock - at;
-    if (list->rounds == 0 && round != 0 && (!GLANZ_SEQUENCES || player->depth == 1) && passed > round) {
+    if (list_of(control, level)->rounds == 0 && passed > round) {
         glanz_time rounds = passed / round;
         level->rounds = (uint16_t)(level->rounds + (uint16_t)rounds);
         at += rounds * round;
@@ -431,28 +502,7 @@ glanz_status control_play(struct glanz_control *control, uint8_t list, uint8_t e
         control_note_base(control, player->segments);
     }
     if (entry != GLANZ_ALL && control_after(control, at) == 0 && glanz_time_before(at, control->last)) {
-        /* it began before: to where it is by now, without showing what was in between */
-        glanz_time now = control->last;
-        glanz_time began = leave_rounds_out(control, player, at, now);
-        player->levels[0].began = began;
-        for (uint16_t i = 0; i < LEAPS_MOST; i++) {
-            struct level *level = inner(player);
-            GLANZ_CONST struct glanz_playlist *is = list_of(control, level);
-            uint8_t item = item_of(control, level);
-            if (is->items[item].kind == GLANZ_ITEM_PLAYLIST && player->depth < GLANZ_NESTING) {
-                break;
-            }
-            glanz_time end = began + item_us(is, level->turn, item);
-            if (!glanz_time_before(end, now)) {
-                break;
-            }
-            if (!go_on(control, player)) {
-                player->item_end = end;
-                return finish(control, player, end);
-            }
-            began = end;
-        }
-        return show_item(control, player, began);
+        return catch_up(control, player, at, control->last); /* it began before */
     }
 #endif
     return show_item(control, player, at);
