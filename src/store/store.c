@@ -21,6 +21,7 @@
 #define KIND_GONE 0xB1u
 #define KIND_MOVED 0xB3u /* the same, carried on from another sector */
 #define KIND_NONE 0xFFu
+#define SEQUENCES 0xFFFF0000u /* no flash lives that long: what is above was never written here */
 #define NO_KEY 0x10000u
 #define LOOKS 16u /* places looked at in a step */
 #define NOWHERE 0xFFFFFFFFu
@@ -258,8 +259,23 @@ static glanz_status check_record(int *good, const struct glanz_store *store, uin
     return status;
 }
 
+/* Is all of this still erased? */
+static glanz_status is_blank(int *blank, const struct glanz_store *store, uint32_t from, uint32_t to) {
+    uint8_t bytes[GLANZ_STORE_PIECE];
+    glanz_status status = GLANZ_OK;
+    *blank = 1;
+    while (from < to && *blank && status == GLANZ_OK) {
+        size_t piece = piece_of(to - from);
+        status = read(store, from, bytes, piece);
+        *blank = erased(bytes, piece);
+        from += (uint32_t)piece;
+    }
+    return status;
+}
+
 /* What is a sector, by its marks? */
 static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
+    int blank = 0;
     uint8_t mark[MARK_BYTES];
     uint8_t order[ORDER_BYTES];
     struct sector *sector = &store->sectors[number];
@@ -279,14 +295,15 @@ static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
     uint32_t wear = get(mark + 5, 3);
     store->wear = wear > store->wear ? wear : store->wear;
     if (mark[2] == FORMAT && get(mark + 3, 2) == shape_of(store->medium)) {
-        if (erased(order, sizeof order)) {
-            sector->state = CLEAN;
-        } else if (get(order + 4, 4) == glanz_crc32(0, order, 4)) {
+        if (erased(order, sizeof order)) { /* ready for use, if nothing has fallen on it since */
+            status = is_blank(&blank, store, at + units(store->medium, MARK_BYTES), at + store->medium->sector_bytes);
+            sector->state = blank ? CLEAN : DIRTY;
+        } else if (get(order + 4, 4) == glanz_crc32(0, order, 4) && get(order, 4) < SEQUENCES) {
             sector->state = USED;
             sector->sequence = get(order, 4);
         }
     }
-    return GLANZ_OK;
+    return status;
 }
 
 /* Note the records of a used sector. @param end filled with where the next could begin. */
@@ -391,9 +408,6 @@ static glanz_status mount(struct glanz_store *store) {
             return status;
         }
         store->head = i;
-        if (store->sectors[i].sequence == 0xFFFFFFFFu) {
-            break;
-        }
     }
     store->at = end;
     if (store->head == medium->sectors) {
