@@ -201,19 +201,30 @@ static void print_list(const struct course *course, int offsets) {
 
 #define CELL 17
 
-/* Print a text cut or filled to so many places; UTF-8. */
+/* Characters of a text in UTF-8. */
+static int characters(const char *text) {
+    int count = 0;
+    for (; *text != '\0'; text++) {
+        count += ((unsigned char)*text & 0xC0) != 0x80;
+    }
+    return count;
+}
+
+/* Print a text cut or filled to so many places. */
 static void cell(const char *text, int places) {
-    int done = 0;
-    for (; *text != '\0' && done < places; text++) {
-        if (((unsigned char)*text & 0xC0) != 0x80) {
-            done++;
+    int all = characters(text);
+    int shown = all > places ? places - 1 : all;
+    for (int done = 0; *text != '\0'; text++) {
+        done += ((unsigned char)*text & 0xC0) != 0x80;
+        if (done > shown) {
+            break;
         }
         putchar(*text);
     }
-    while (((unsigned char)*text & 0xC0) == 0x80) {
-        putchar(*text++);
+    if (all > places) {
+        fputs("\xe2\x80\xa6", stdout);
     }
-    printf("%*s", places - done, "");
+    printf("%*s", all > places ? 0 : places - all, "");
 }
 
 /* The first change of a row between two times. @return 0 none. */
@@ -584,6 +595,7 @@ static int tell(struct course *course, const struct wish *wish) {
     if (!wish->week) {
         print_list(course, wish->offsets);
     }
+    puts("-: nothing of the calendar; what was there before");
     return EXIT_GOOD;
 }
 
