@@ -26,6 +26,11 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
     printf("rig \"%s\": %u output%s, %u surface%s, %u input%s\n", rig->name, rig->output_count,
            rig->output_count == 1 ? "" : "s", rig->surface_count, rig->surface_count == 1 ? "" : "s", rig->input_count,
            rig->input_count == 1 ? "" : "s");
+    if (rig->placed) {
+        printf("  place: %.4f %c, %.4f %c", abs((int)rig->latitude) / 1e4, rig->latitude < 0 ? 'S' : 'N',
+               abs((int)rig->longitude) / 1e4, rig->longitude < 0 ? 'W' : 'E');
+        printf("; zone %s\n", rig->zone == NULL ? "UTC" : rig->zone);
+    }
     uint32_t frames = rig->frames_per_s == 0 ? 100 : rig->frames_per_s;
     for (uint8_t o = 0; o < rig->output_count; o++) {
         GLANZ_CONST struct glanz_output *output = &rig->outputs[o];
@@ -64,14 +69,16 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
 }
 
 /* A look on a segment: does its effect look right on so small a field? */
-static void check_size(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *look) {
+static void check_size(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment,
+                       GLANZ_CONST struct glanz_look *look) {
     struct glanz_field field;
     if (look == NULL || !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
         return;
     }
     GLANZ_CONST struct glanz_effect *effect = look->effect;
     uint16_t most = field.columns > field.rows ? field.columns : field.rows;
-    if (field.rows == 1 ? most < effect->least_rows : field.columns < effect->least_columns || field.rows < effect->least_rows) {
+    if (field.rows == 1 ? most < effect->least_rows
+                        : field.columns < effect->least_columns || field.rows < effect->least_rows) {
         printf("  warning: segment \"%s\" has %u x %u LEDs; \"%s\" (look \"%s\") wants %u x %u, or a line of %u, and more\n",
                segment->name, field.columns, field.rows, effect->name, look->name, effect->least_columns, effect->least_rows,
                effect->least_rows);
@@ -100,8 +107,12 @@ static void check_looks(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct gl
 }
 
 static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
-    printf("show \"%s\": %u looks, %u segments, %u presets, %u playlists, %u triggers\n", show->name, show->look_count,
+    printf("show \"%s\": %u looks, %u segments, %u presets, %u playlists, %u triggers", show->name, show->look_count,
            show->segment_count, show->preset_count, show->playlist_count, show->trigger_count);
+    if (show->entry_count != 0) {
+        printf(", %u entries in the calendar", show->entry_count);
+    }
+    printf(show->resume ? "; it is resumed after the power went\n" : "\n");
     for (uint8_t i = 0; i < show->segment_count; i++) {
         GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
         struct glanz_field field = {0};
