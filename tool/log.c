@@ -8,9 +8,12 @@
 
 #include "json.h"
 
-static const char *const kinds[] = {"input", "press", "patch", "save", "recall", "try rig", "clock", "forget", "power cut", "do", "keep rig", NULL};
-static const char *const keys[] = {"at",   "input",  "level",   "press",    "for", "patch",
-                                   "save", "recall", "try rig", "clock", "forget", "power cut", "do", "keep rig", NULL};
+static const char *const kinds[] = {"input",     "press", "patch",  "save", "recall", "try rig",  "clock", "forget",
+                                    "power cut", "do",    "rename", "copy", "move",   "keep rig", NULL};
+static const char *const keys[] = {"at",       "input",    "level",   "press",     "for", "patch",  "save", "recall",
+                                   "try rig",  "clock",    "forget",  "power cut", "do",  "rename", "copy", "move",
+                                   "keep rig", "segments", "aspects", "replace",   "as",  "place",  NULL};
+static const char *const aspects[] = {"look", "on", "brightness", "palette", "playlist", NULL}; /* bits of enum glanz_aspect */
 
 static uint64_t read_time(struct json *json, int token) {
     char text[40];
@@ -23,6 +26,58 @@ static uint64_t read_time(struct json *json, int token) {
         json_fail(json, token, "expected a time such as \"250 ms\" or \"2.5 s\"", NULL, NULL);
     }
     return us;
+}
+
+static void read_name(struct json *json, int token, char *name, size_t room) {
+    if (json->status == GLANZ_OK && (!json_is(json, token, JSMN_STRING) || json_copy(json, token, name, room) >= room)) {
+        json_fail(json, token, "expected a name", NULL, NULL);
+    }
+}
+
+/* What belongs to one kind of entry only. */
+static int owned(struct json *json, const char *key, int belongs) {
+    int token = json_member(json, 0, key);
+    if (token >= 0 && !belongs && json->status == GLANZ_OK) {
+        json_fail(json, token, "this key does not go with that entry", NULL, NULL);
+    }
+    return json->status == GLANZ_OK ? token : -1;
+}
+
+/* What a save, a rename and such are told besides. */
+static void read_saving(struct json *json, struct entry *entry) {
+    int list = owned(json, "segments", entry->kind == ENTRY_SAVE);
+    int count = list < 0 ? 0 : json_list(json, list, JSMN_ARRAY, (int)(sizeof entry->segments / sizeof entry->segments[0]));
+    for (int at = count == 0 ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = json_next(json, list, at)) {
+        read_name(json, at, entry->segments[entry->segment_count++], sizeof entry->segments[0]);
+    }
+    list = owned(json, "aspects", entry->kind == ENTRY_SAVE);
+    count = list < 0 ? 0 : json_list(json, list, JSMN_ARRAY, 5);
+    for (int at = count == 0 ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = json_next(json, list, at)) {
+        char name[20] = "";
+        int which = 0;
+        read_name(json, at, name, sizeof name);
+        while (aspects[which] != NULL && strcmp(aspects[which], name) != 0) {
+            which++;
+        }
+        if (aspects[which] == NULL && json->status == GLANZ_OK) {
+            json_fail(json, at, "expected one of: look, on, brightness, palette, playlist", NULL, NULL);
+        }
+        entry->aspects = (uint8_t)(entry->aspects | 1u << which);
+    }
+    int replace = owned(json, "replace", entry->kind == ENTRY_SAVE);
+    entry->replace = replace >= 0 && json_flag(json, replace);
+    int renames = entry->kind == ENTRY_RENAME || entry->kind == ENTRY_COPY;
+    int as = owned(json, "as", renames);
+    int place = owned(json, "place", entry->kind == ENTRY_MOVE);
+    if (json->status == GLANZ_OK && ((renames && as < 0) || (entry->kind == ENTRY_MOVE && place < 0))) {
+        json_fail(json, 0, "the key ", renames ? "as" : "place", " is missing here");
+    }
+    if (as >= 0) {
+        read_name(json, as, entry->as, sizeof entry->as);
+    }
+    entry->place = place < 0 ? 0 : (uint8_t)json_count(json, place, 1, 64);
 }
 
 static void read_entry(struct json *json, struct entry *entry) {
@@ -39,7 +94,10 @@ static void read_entry(struct json *json, struct entry *entry) {
         }
     }
     if (kind < 0) {
-        json_fail(json, 0, "expected one of: input, press, patch, save, recall, try rig, clock, forget, power cut, do, keep rig", NULL, NULL);
+        json_fail(json, 0,
+                  "expected one of: input, press, patch, save, recall, try rig, clock, forget, power cut, do, rename, copy, "
+                  "move, keep rig",
+                  NULL, NULL);
         return;
     }
     entry->kind = (enum entry_kind)kind;
@@ -55,10 +113,10 @@ static void read_entry(struct json *json, struct entry *entry) {
         if (json->status == GLANZ_OK && !json_flag(json, token)) {
             json_fail(json, token, "expected true", NULL, NULL);
         }
-    } else if (json->status == GLANZ_OK && (!json_is(json, token, JSMN_STRING) ||
-                                            json_copy(json, token, entry->name, sizeof entry->name) >= sizeof entry->name)) {
-        json_fail(json, token, "expected a name", NULL, NULL);
+    } else {
+        read_name(json, token, entry->name, sizeof entry->name);
     }
+    read_saving(json, entry);
     if (json->status == GLANZ_OK && (kind == ENTRY_INPUT) != (level >= 0)) {
         json_fail(json, level >= 0 ? level : 0,
                   level >= 0 ? "expected \"level\" only with \"input\"" : "the key \"level\" is missing here", NULL, NULL);

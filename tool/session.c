@@ -239,6 +239,26 @@ static void power_on(struct session *session) {
     say(session, "the power is back", NULL);
 }
 
+/* Save what shows, or the part of it that the entry names. */
+static glanz_status save_preset(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
+    uint64_t segments = entry->segment_count == 0 ? UINT64_MAX : 0;
+    for (uint8_t i = 0; i < entry->segment_count; i++) {
+        uint8_t at = 0;
+        while (at < show->segment_count && strcmp(show->segments[at].name, entry->segments[i]) != 0) {
+            at++;
+        }
+        if (at == show->segment_count) {
+            glanz_fault_add(fault, "no such segment: ");
+            glanz_fault_name(fault, entry->segments[i]);
+            return GLANZ_ERR_ABSENT;
+        }
+        segments |= (uint64_t)1 << at;
+    }
+    return glanz_device_save(session->device, entry->name, segments, entry->aspects == 0 ? GLANZ_ASPECTS : entry->aspects,
+                             entry->replace);
+}
+
 static void do_entry(struct session *session, const struct entry *entry) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     glanz_status status = GLANZ_OK;
@@ -262,7 +282,7 @@ static void do_entry(struct session *session, const struct entry *entry) {
         say(session, status == GLANZ_OK ? "the show was patched" : "a patch was refused", NULL);
         break;
     case ENTRY_SAVE:
-        status = glanz_device_save(session->device, entry->name, UINT64_MAX, GLANZ_ASPECTS, 0);
+        status = save_preset(session, entry, &fault);
         say(session, status == GLANZ_OK ? "saves preset" : "could not save preset", entry->name);
         break;
     case ENTRY_RECALL: {
@@ -278,6 +298,16 @@ static void do_entry(struct session *session, const struct entry *entry) {
     case ENTRY_FORGET:
         status = glanz_device_forget(session->device, entry->name);
         say(session, status == GLANZ_OK ? "forgets preset" : "could not forget preset", entry->name);
+        break;
+    case ENTRY_RENAME:
+    case ENTRY_COPY:
+        status = entry->kind == ENTRY_COPY ? glanz_device_copy(session->device, entry->name, entry->as)
+                                           : glanz_device_rename(session->device, entry->name, entry->as);
+        say(session, status == GLANZ_OK ? "names a preset" : "could not name a preset", entry->as);
+        break;
+    case ENTRY_MOVE:
+        status = glanz_device_move(session->device, entry->name, (uint8_t)(entry->place - 1u));
+        say(session, status == GLANZ_OK ? "moves preset" : "could not move preset", entry->name);
         break;
     case ENTRY_POWER:
         say(session, "the power is cut", NULL);
@@ -310,6 +340,11 @@ static void do_entry(struct session *session, const struct entry *entry) {
     }
     if (status != GLANZ_OK) {
         session->complaints++;
+        if (status == GLANZ_ERR_ORDER &&
+            (entry->kind == ENTRY_SAVE || entry->kind == ENTRY_RENAME || entry->kind == ENTRY_COPY)) {
+            glanz_fault_add(&fault, "there is a preset of that name already");
+            glanz_fault_add(&fault, entry->kind == ENTRY_SAVE ? "; \"replace\": true writes over it" : "");
+        }
         if (fault.text[0] == '\0') {
             glanz_fault_add(&fault, glanz_status_name(status));
         }

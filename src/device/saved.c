@@ -275,8 +275,8 @@ int glanz_device_saving(const struct glanz_device *device) {
 
 /* ---- what is under way ---- */
 
-static void happened(struct glanz_device *device, uint8_t index, uint8_t good) {
-    if (device->listener != NULL) {
+static void happened(struct glanz_device *device, uint16_t key, uint8_t index, uint8_t good) {
+    if (device->listener != NULL && key != GLANZ_KEY_RESETS && key != GLANZ_KEY_ORDER) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
         happening.at_us = device->clock;
@@ -304,7 +304,7 @@ static void end_save(struct glanz_device *device, glanz_status status) {
                                   : key == GLANZ_KEY_RUNNING ? "what is showing could not be kept; the store says no"
                                                              : "a record could not be saved; the store says no");
         device->spent = key == GLANZ_KEY_RUNNING;
-        happened(device, slot, 0);
+        happened(device, key, slot, 0);
         return;
     }
     if (slot != NONE) {
@@ -323,13 +323,13 @@ static void end_save(struct glanz_device *device, glanz_status status) {
 #endif
         device->spent = 0;
     }
-    happened(device, slot, 1);
+    happened(device, key, slot, 1);
 }
 
 #if GLANZ_SEQUENCES
-#define SETTLE_US 2000000u    /* after the last change by hand */
-#define APART_US 10000000u    /* two records of the running state, in the long run */
-#define AHEAD 6               /* so many may come sooner */
+#define SETTLE_US 2000000u                                 /* after the last change by hand */
+#define APART_US 10000000u                                 /* two records of the running state, in the long run */
+#define AHEAD 6                                            /* so many may come sooner */
 #define PLAYING_US ((glanz_time)GLANZ_RESUME_S * 1000000u) /* when only playlists go on */
 
 /* Is it time to keep what is showing? */

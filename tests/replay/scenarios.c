@@ -161,6 +161,63 @@ static void put_changes(const char *name) {
         "'v5':{'when':{'value':'v','rises above':'90 %%'},'do':[{'recall':'five','over':'700 ms'}]}}}");
 }
 
+/* Playlists within playlists, shuffled, timed, with gaps and what follows; a calendar that begins a second after the start, at
+ * noon; what hands do to them. While it runs, replay.c saves, copies, forgets and recalls presets. */
+static void put_sequences(const char *name, const char *start) {
+    put(name, "rig.json",
+        "{'rig':'test','place':{'latitude':'53.9312 N','longitude':'8.6041 E'},'supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,"
+        "'supply':'s','line':[{'chip':'WS2812B','leds':40}]},'u':{'pin':2,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':12}"
+        "]}},"
+        "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':40}]},'b':{'ring':[{'output':'u','first':0,'leds':12}]}},"
+        "'inputs':{'k':{'button':{'pin':2,'pressed':'low'}},'v':{'value':{'pin':3}}}}");
+    char show[4000];
+    snprintf(
+        show, sizeof show,
+        "{'show':'g','change':'300 ms','resume':true,'looks':{'a':{'effect':'comet','way':'there and "
+        "back'},'b':{'effect':'flow','palette':"
+        "'ice floe'},'c':{'effect':'motley','palette':'net floats'},'d':{'effect':'plain','color':'#ff8000'}},"
+        "'segments':{'s':{'surface':'a','look':'a'},'t':{'surface':'b','look':'d'}},"
+        "'presets':{'one':{'s':'b'},'two':{'s':{'look':'c','brightness':'60 "
+        "%%%%'}},'three':{'s':{'look':'d','on':true},'t':{'on':false}},"
+        "'four':{'t':{'on':true,'look':'b'}},'five':{'s':{'palette':'full circle'}}},"
+        "'playlists':{'in':{'rounds':2,'shuffled':true,'then':'back','items':[{'preset':'one','hold':'150 ms','fade':'100 "
+        "ms'},{'preset':'two',"
+        "'hold':'250 ms'},{'preset':'three','hold':'90 ms','fade':'200 ms'},{'preset':'five','hold':'200 ms'}]},"
+        "'timed':{'rounds':2,'then':'dark','then fade':'300 ms','items':[{'preset':'two','at':'0 s'},{'preset':'one','at':'0.7 "
+        "s','fade':'200 ms'},"
+        "{'preset':'three','at':'1.3 s','hold':'400 ms'}]},'ring':{'items':[{'preset':'four','hold':'600 ms','fade':'300 "
+        "ms'},{'dark':true,'hold':"
+        "'200 ms','fade':'100 ms'}]},"
+        "'out':{'rounds':2,'then':{'preset':'four'},'items':[{'playlist':'in'},{'dark':true,'hold':'120 "
+        "ms'},{'playlist':'timed','hold':'1 s'},"
+        "{'preset':'one','hold':'200 ms','fade':'400 ms'}]}},"
+        "'calendar':{'noon':{'preset':'two','at':'12:00','for':'3 s','fade':'500 "
+        "ms'},'each':{'playlist':'ring','at':'11:00','until':'13:00','every':"
+        "'1 min','for':'2 "
+        "s','priority':2},'sun':{'preset':'four','at':'sunrise','until':'sunset','days':['thursday','friday','saturday']}},"
+        "'start':{%s},'triggers':{'p':{'when':{'button':'k','is':'pressed'},'do':[{'next':'out'}]},'t':{'when':{'button':'k','"
+        "is':'pressed twice'},"
+        "'do':[{'undo':true,'over':'200 ms'}]},'h':{'when':{'button':'k','is':'held'},'do':[{'sleep':'2 s'}]},"
+        "'v1':{'when':{'value':'v','rises above':'20 %%%%'},'do':[{'pause':'out'},{'take "
+        "over':'s','aspects':['palette','brightness']}]},"
+        "'v2':{'when':{'value':'v','rises above':'50 %%%%'},'do':[{'pause':'out','on':false},{'hand "
+        "back':'s','aspects':['palette','brightness']}]},"
+        "'v3':{'when':{'value':'v','rises above':'80 %%%%'},'do':[{'jump':'out','item':3},{'random':'in'}]}}}",
+        start);
+    put(name, "show.json", show);
+    put(name, "inputs.jsonl",
+        "{'at':'1600 ms','input':'k','level':0}\n{'at':'1680 ms','input':'k','level':1}\n{'at':'2 "
+        "s','input':'v','level':20000}\n"
+        "{'at':'2700 ms','input':'v','level':40000}\n{'at':'3200 ms','input':'k','level':0}\n{'at':'3290 "
+        "ms','input':'k','level':1}\n"
+        "{'at':'3400 ms','input':'k','level':0}\n{'at':'3480 ms','input':'k','level':1}\n{'at':'4500 "
+        "ms','input':'v','level':60000}\n"
+        "{'at':'6 s','input':'k','level':0}\n{'at':'6900 ms','input':'k','level':1}\n{'at':'9 s','input':'k','level':0}\n"
+        "{'at':'9100 ms','input':'k','level':1}\n");
+    printf("%s 1200\n", name);
+}
+
 int main(int argc, char **argv) {
     if (argc != 2) {
         return 2;
@@ -196,5 +253,8 @@ int main(int argc, char **argv) {
         "{'at':'2400 ms','input':'k','level':0}\n{'at':'2480 ms','input':'k','level':1}\n"
         "{'at':'3 s','input':'k','level':0}\n{'at':'3900 ms','input':'k','level':1}\n");
     printf("change_button 900\n");
+    put_sequences("sequence_nested", "'play':'out'");
+    put_sequences("sequence_timed", "'play':'timed'");
+    put_sequences("sequence_still", "'recall':'three'");
     return 0;
 }
