@@ -700,6 +700,117 @@ START_TEST(no_frame_waits_for_flash) {
 }
 END_TEST
 
+/* From inside a callback nothing that changes the course of things is taken. */
+static void save_inside(const struct glanz_happening *happening, void *user) {
+    glanz_status *statuses = (glanz_status *)user;
+    if (happening->what == GLANZ_HAPPENED_ITEM) {
+        statuses[0] = glanz_device_leave_safe(stage.device);
+        glanz_device_idle(stage.device, 1000);
+        statuses[1] = glanz_control_run(glanz_device_control(stage.device), 0, 0);
+    }
+}
+
+START_TEST(misuse_of_what_keeps_and_sequences) {
+    uint64_t memory[64];
+    uint8_t bytes[8] = {0};
+    size_t count = 0;
+    uint16_t key = 0;
+    uint32_t utc = 0;
+    struct glanz_store *store = NULL;
+    struct glanz_store_state state;
+    struct glanz_medium medium = {.version = 1};
+    struct glanz_nor nor;
+    struct glanz_zone zone;
+    struct glanz_missed missed;
+    static uint8_t flash[1024];
+    glanz_status inside[2] = {GLANZ_OK, GLANZ_OK};
+    open_show(
+        ",'playlists':{'l':{'items':[{'preset':'p','hold':'100 ms'},{'preset':'q','hold':'100 ms'}]}},'start':{'play':'l'}");
+    struct glanz_control *control = glanz_device_control(stage.device);
+    struct glanz_device *device = stage.device;
+    /* the store */
+    ck_assert(glanz_store_size(NULL, 1, 1) == 0 && glanz_store_size(&medium, 1, 1) == 0);
+    ck_assert_int_eq(glanz_store_start(&store, memory, sizeof memory, &medium, 1, 1), GLANZ_ERR_ARGUMENT);
+    glanz_nor_begin(&nor, flash, 512, 2, 4);
+    struct glanz_medium wrong[6];
+    for (int i = 0; i < 6; i++) {
+        wrong[i] = nor.medium;
+    }
+    wrong[0].version = 2;
+    wrong[1].sectors = 1;
+    wrong[2].sector_bytes = 500;
+    wrong[3].unit = 3;
+    wrong[4].erase = NULL;
+    wrong[5].unit = 64;
+    for (int i = 0; i < 6; i++) {
+        ck_assert_uint_eq(glanz_store_size(&wrong[i], 4, 64), 0);
+        ck_assert_int_eq(glanz_store_start(&store, memory, sizeof memory, &wrong[i], 4, 64), GLANZ_ERR_ARGUMENT);
+    }
+    ck_assert_int_eq(glanz_store_start(NULL, memory, sizeof memory, &nor.medium, 4, 64), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_start(&store, NULL, sizeof memory, &nor.medium, 4, 64), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_start(&store, memory, 40, &nor.medium, 4, 64), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_store_start(&store, (char *)memory + 1, sizeof memory - 8, &nor.medium, 4, 64), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_start(&store, memory, sizeof memory, &nor.medium, 4, 64), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_load(NULL, 1, bytes, sizeof bytes, &count), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_load(store, 1, NULL, 8, &count), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_load(store, 1, bytes, 8, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_save(NULL, 1, bytes, 8), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_save(store, 1, NULL, 8), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_save(store, 1, bytes, 65), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_store_save(store, 1, bytes, 8), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_save(store, 2, bytes, 8), GLANZ_ERR_BUSY);
+    ck_assert_int_eq(glanz_store_work(NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_finish(NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_key(NULL, store, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_key(&key, NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert(!glanz_store_busy(NULL) && glanz_store_busy(store) && !glanz_store_shape(NULL, bytes) &&
+              !glanz_store_shape(&medium, bytes));
+    glanz_store_look(&state, NULL);
+    ck_assert_uint_eq(state.records, 0);
+    glanz_store_look(NULL, store);
+    /* control */
+    glanz_control_touch(NULL, 1, 0);
+    glanz_control_saved(NULL, 1);
+    ck_assert(glanz_control_unsaved(NULL) == 0 && glanz_control_undoable(NULL) == 0 && glanz_control_taken(NULL, 0) == 0 &&
+              glanz_control_taken(control, 99) == 0 && glanz_control_asleep(NULL) == 0 &&
+              glanz_control_changes(NULL).by_hand == 0);
+    ck_assert(glanz_control_utc(NULL) == 0 && glanz_control_entry(NULL, 0) == GLANZ_ALL &&
+              glanz_control_entry(control, 99) == GLANZ_ALL && glanz_control_entry_due(NULL) == UINT32_MAX &&
+              !glanz_control_looking(NULL));
+    ck_assert_int_eq(glanz_control_clock(NULL, 5, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_clock(control, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_running_pack(NULL, &count, 8, control), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_running_pack(bytes, &count, 8, control), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_running_unpack(&missed, NULL, glanz_effects, bytes, 8, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_running_unpack(&missed, control, glanz_effects, bytes, 8, 0), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_preset_rename(bytes, NULL, 8, "x"), GLANZ_ERR_ARGUMENT);
+    count = sizeof bytes;
+    ck_assert_int_eq(glanz_preset_rename(bytes, &count, 8, "x"), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_zone_read(NULL, NULL, "UTC0"), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_zone_read(&zone, NULL, NULL), GLANZ_OK); /* UTC */
+    ck_assert_uint_eq(glanz_zone_utc(&zone, 3, 86400 + 5), 4 * 86400 + 5);
+    ck_assert_int_eq(glanz_sun_crosses(&utc, 20000, 900000, 0, 0), glanz_sun_crosses(&utc, 20000, 900000, 0, 1)); /* the pole */
+    struct glanz_action jump = {GLANZ_ACTION_JUMP, 0, 9, 0, NULL};
+    struct glanz_action take = {GLANZ_ACTION_TAKE, 9, 1, 0, NULL};
+    ck_assert_int_ne(glanz_device_act(device, &jump), GLANZ_OK);
+    ck_assert_int_ne(glanz_device_act(device, &take), GLANZ_OK);
+    /* the device */
+    glanz_device_idle(NULL, 1000);
+    ck_assert(glanz_device_safe(NULL) == 0 && !glanz_device_saving(NULL));
+    ck_assert_int_eq(glanz_device_leave_safe(NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_utc(NULL, 5), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_utc(device, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_rename(NULL, "a", "b"), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_rename(device, "a", NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_copy(device, NULL, "b"), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_move(device, "none", 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_save(device, "x", 1, 0, 0), GLANZ_ERR_ARGUMENT);
+    glanz_device_listen(device, save_inside, inside);
+    run_ms(400);
+    ck_assert(inside[0] == GLANZ_ERR_ORDER && inside[1] == GLANZ_ERR_ORDER);
+}
+END_TEST
+
 Suite *sequence_suite(void) {
     Suite *suite = suite_create("sequence");
     TCase *presets = tcase_create("presets");
@@ -733,6 +844,7 @@ Suite *sequence_suite(void) {
     tcase_add_test(power, early_resets_end_in_a_safe_look);
     tcase_add_test(power, a_failed_save_is_told_and_the_show_runs_on);
     tcase_add_test(power, no_frame_waits_for_flash);
+    tcase_add_test(power, misuse_of_what_keeps_and_sequences);
     suite_add_tcase(suite, power);
     return suite;
 }

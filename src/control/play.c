@@ -591,6 +591,9 @@ glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST stru
         return GLANZ_OK;
     }
 #if GLANZ_SEQUENCES
+    if (action->kind == GLANZ_ACTION_JUMP && action->number >= list->item_count) {
+        return GLANZ_ERR_ABSENT;
+    }
     if (action->kind == GLANZ_ACTION_PAUSE) {
         return player == NULL ? GLANZ_OK : pause(player, action->number, at);
     }
