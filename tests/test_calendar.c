@@ -552,6 +552,77 @@ START_TEST(hands_and_entries) {
 }
 END_TEST
 
+/* An entry with priority passes over a part of a playlist of the calendar, which goes on under it. */
+START_TEST(a_playlist_under_an_entry) {
+    open_small(
+        "53 N",
+        "'list':{'playlist':'l','at':'10:00','until':'14:00'},'over':{'preset':'p','at':'11:00','until':'11:30','priority':3},"
+        "'gone':{'preset':'q','at':'09:00','from':'2020-01-01','to':'2021-01-01'}");
+    uint32_t ten = glanz_day_of(2026, 2, 3) * GLANZ_DAY + 9 * 3600;
+    set_clock(ten - 60);
+    settle();
+    settle();
+    ck_assert(!glanz_control_looking(lead.control));
+    run_for(60 + 3600 + 5);
+    ck_assert_str_eq(shown(0), "green"); /* the entry's */
+    ck_assert_uint_eq(glanz_control_entry(lead.control, 1), 0);
+    run_for(1800);
+    for (int i = 0; i < 40; i++) { /* the playlist's again, at the place where it would be: 10 s green, 20 s blue */
+        run_for(3.3);
+        uint32_t in_round = (glanz_control_utc(lead.control) - ten) % 30;
+        if (in_round % 10 != 0 && in_round % 10 != 9) {
+            ck_assert_str_eq(shown(0), in_round < 10 ? "green" : "blue");
+        }
+    }
+    run_for(2.5 * 3600);
+    ck_assert_str_eq(shown(0), "red");
+    ck_assert_uint_eq(lead.begun[2], 0);
+    lead_close();
+}
+END_TEST
+
+/* Another show takes the calendar's playlist over where it is; one without the entry ends it. */
+START_TEST(a_patched_playlist_plays_on) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct document other[2];
+    memset(other, 0, sizeof other);
+    open_small("53 N", "'e':{'playlist':'l','at':'10:00','until':'14:00'}");
+    uint32_t ten = glanz_day_of(2026, 2, 3) * GLANZ_DAY + 9 * 3600;
+    set_clock(ten + 600);
+    settle();
+    uint8_t item = 9;
+    for (int round = 0; round < 2; round++) {
+        char show[1500];
+        snprintf(show, sizeof show,
+                 "{'show':'t','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff10'},"
+                 "'blue':{'effect':'plain',"
+                 "'color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'a','look':'red','blend':'"
+                 "lighter'}},'stack':['s','t'],"
+                 "'presets':{'p':{'s':'green'},'q':{'s':'blue','t':'blue'}},'playlists':{'first':{'items':[{'preset':'p','hold'"
+                 ":'1 s'}]},"
+                 "'l':{'items':[{'preset':'p','hold':'10 s'},{'preset':'q','hold':'20 s'}]}},'calendar':{%s}}",
+                 round == 0 ? "'e':{'playlist':'l','at':'10:00','until':'14:00'}"
+                            : "'f':{'preset':'p','at':'13:00','for':'1 min'}");
+        ck_assert_int_eq(document_show(&other[round], text_of(show), lead.rig.rig, NULL, &fault), GLANZ_OK);
+        ck_assert_int_eq(glanz_control_take(lead.control, other[round].show, lead.clock, 0, NULL), GLANZ_OK);
+        settle();
+        ck_assert_uint_eq(glanz_control_playing(lead.control, 0, &item), round == 0 ? 1 : GLANZ_ALL);
+        for (int i = 0; i < 20 && round == 0; i++) {
+            run_for(3.3);
+            uint32_t in_round = (glanz_control_utc(lead.control) - ten) % 30;
+            if (in_round % 10 != 0 && in_round % 10 != 9) {
+                ck_assert_str_eq(shown(0), in_round < 10 ? "green" : "blue");
+            }
+        }
+    }
+    run_for(5);
+    ck_assert_str_eq(shown(0), "red");
+    lead_close();
+    document_free(&other[0]);
+    document_free(&other[1]);
+}
+END_TEST
+
 /* A playlist that the calendar began before the power came is where it would be had it run all the time. */
 START_TEST(late_is_where_it_would_be) {
     static const char *names[4000];
@@ -731,6 +802,8 @@ Suite *calendar_suite(void) {
     tcase_add_test(days, hands_and_entries);
     tcase_add_loop_test(days, late_is_where_it_would_be, 0, 2);
     tcase_add_test(days, a_patched_show_keeps_its_calendar);
+    tcase_add_test(days, a_playlist_under_an_entry);
+    tcase_add_test(days, a_patched_playlist_plays_on);
     suite_add_tcase(suite, days);
     TCase *wrong = tcase_create("refused");
     tcase_add_loop_test(wrong, wrong_courses_are_refused, 0, (int)(sizeof refused / sizeof refused[0]));

@@ -28,7 +28,7 @@ static const char two_strips[] =
     "'comet':{'effect':'comet','speed':'9 leds/s'}},"                                                                          \
     "'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'b','look':'flow'}},"                                         \
     "'presets':{'p':{'s':'green'},'q':{'s':'blue'},'r':{'s':'red'},'both':{'s':'green','t':'comet'},"                          \
-    "'other':{'t':'motley'},'dim':{'s':{'brightness':'30 %'}},'off':{'s':{'on':false}}}"
+    "'other':{'t':'motley'},'hue':{'t':{'palette':'full circle'}},'dim':{'s':{'brightness':'30 %'}},'off':{'s':{'on':false}}}"
 
 static struct glanz_showing on(uint8_t segment) {
     struct glanz_showing showing;
@@ -324,6 +324,91 @@ START_TEST(an_aspect_is_taken_over_and_handed_back) {
 }
 END_TEST
 
+START_TEST(a_palette_is_taken_over) {
+    open_show(",'playlists':{'l':{'items':[{'preset':'both','hold':'300 ms'},{'preset':'other','hold':'300 "
+              "ms'},{'preset':'hue','hold':'300 ms'}]}}");
+    const void *own = on(1).gradient;
+    stage_do(&stage, "{'play':'l'}");
+    run_ms(700);
+    ck_assert_ptr_ne(on(1).gradient, own); /* motley in its own palette, and then in that of the preset */
+    run_ms(200);
+    const void *circle = on(1).gradient;
+    ck_assert_str_eq(look_on(1), "motley");
+    stage_do(&stage, "{'take over':'t','aspects':['palette']}");
+    for (int i = 0; i < 40; i++) {
+        run_ms(60);
+        ck_assert(on(1).gradient == circle || strcmp(look_on(1), "comet") == 0); /* a comet has none */
+    }
+    stage_do(&stage, "{'hand back':'t','aspects':['palette']}");
+    while (strcmp(look_on(1), "comet") == 0 || on(1).gradient == circle) {
+        run_ms(20);
+    }
+    ck_assert_str_eq(look_on(1), "motley");
+}
+END_TEST
+
+/* A playlist that was begun by hand is stopped by undo, and what a program changes by itself can be taken back too. */
+START_TEST(undo_of_playlists_and_programs) {
+    open_show(",'playlists':{'l':{'items':[{'preset':'p','hold':'2 s'},{'preset':'q','hold':'2 s'}]}}");
+    struct glanz_control *control = glanz_device_control(stage.device);
+    run_ms(500);
+    stage_do(&stage, "{'play':'l'}");
+    run_ms(500);
+    ck_assert_str_eq(look_on(0), "green");
+    stage_do(&stage, "{'undo':true}");
+    run_ms(3000);
+    ck_assert_uint_eq(glanz_control_playing(control, 0, NULL), GLANZ_ALL);
+    ck_assert_str_eq(look_on(0), "red");
+    struct glanz_change change = {glanz_device_clock(stage.device), 100};
+    glanz_control_touch(control, 2, change.at_us);
+    ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 1, &stage.show->looks[2], change), GLANZ_OK);
+    ck_assert_uint_eq(glanz_control_unsaved(control) & 2u, 2u);
+    run_ms(300);
+    ck_assert_str_eq(look_on(1), "blue");
+    stage_do(&stage, "{'undo':true}");
+    run_ms(300);
+    ck_assert_str_eq(look_on(1), "flow");
+    stage_do(&stage, "{'jump':'l','item':2}"); /* begins it there */
+    run_ms(300);
+    ck_assert_str_eq(look_on(0), "blue");
+}
+END_TEST
+
+/* More playlists than can play at once: the one that has run longest gives way. */
+START_TEST(one_playlist_too_many) {
+    char text[3000] = "{'show':'t','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#"
+                      "00ff00'}},'segments':{";
+    char part[200];
+    for (int i = 0; i < 5; i++) {
+        snprintf(part, sizeof part, "%s's%d':{'surface':'a','first':%d,'leds':5,'look':'red'}", i == 0 ? "" : ",", i, 5 * i);
+        strcat(text, part);
+    }
+    strcat(text, "},'presets':{");
+    for (int i = 0; i < 5; i++) {
+        snprintf(part, sizeof part, "%s'p%d':{'s%d':'green'}", i == 0 ? "" : ",", i, i);
+        strcat(text, part);
+    }
+    strcat(text, "},'playlists':{");
+    for (int i = 0; i < 5; i++) {
+        snprintf(part, sizeof part, "%s'l%d':{'items':[{'preset':'p%d','hold':'9 s'}]}", i == 0 ? "" : ",", i, i);
+        strcat(text, part);
+    }
+    strcat(text, "}}");
+    stage_must_open(&stage, two_strips, text);
+    now = 0;
+    for (int i = 0; i < 5; i++) {
+        snprintf(part, sizeof part, "{'play':'l%d'}", (i + 2) % 5);
+        stage_do(&stage, part);
+        run_ms(100);
+    }
+    unsigned playing = 0;
+    for (uint8_t i = 0; glanz_control_playing(glanz_device_control(stage.device), i, NULL) != GLANZ_ALL; i++) {
+        playing |= 1u << glanz_control_playing(glanz_device_control(stage.device), i, NULL);
+    }
+    ck_assert_uint_eq(playing, 31u & ~(1u << 2));
+}
+END_TEST
+
 static unsigned items_seen(uint8_t *items, unsigned room) { /* numbers in what happened */
     unsigned count = 0;
     for (const char *at = strstr(stage.happened, ":item-"); at != NULL && count < room; at = strstr(at + 1, ":item-")) {
@@ -556,6 +641,37 @@ START_TEST(it_goes_on_after_the_power_went) {
     }
     ck_assert_uint_le(from + 3, whole);
     ck_assert(before[0].effect == after[0].effect);
+}
+END_TEST
+
+/* Where the calendar shows something, what a hand had shown is kept: without the time, that is what comes back. */
+START_TEST(what_lies_under_the_calendar_is_resumed) {
+    open_show(",'resume':true,'calendar':{'e':{'preset':'q','at':'12:00','for':'1 h'}}");
+    run_ms(11000);
+    stage_do(&stage, "{'look':'comet','segment':'s'}");
+    run_ms(500);
+    ck_assert_int_eq(glanz_device_utc(stage.device, glanz_day_of(2026, 3, 3) * GLANZ_DAY + 12 * 3600 - 5), GLANZ_OK);
+    run_ms(7000);
+    ck_assert_str_eq(look_on(0), "blue");
+    stage_do(&stage, "{'brightness':'90 %','segment':'t'}");
+    run_ms(3000);
+    restart();
+    run_ms(500);
+    ck_assert_str_eq(look_on(0), "comet");
+    ck_assert_int_eq(glanz_device_utc(stage.device, glanz_day_of(2026, 3, 3) * GLANZ_DAY + 12 * 3600 + 600), GLANZ_OK);
+    run_ms(1500);
+    ck_assert_str_eq(look_on(0), "blue");
+    ck_assert_int_eq(glanz_device_utc(stage.device, glanz_day_of(2026, 3, 3) * GLANZ_DAY + 15 * 3600), GLANZ_OK);
+    run_ms(1500);
+    ck_assert_str_eq(look_on(0), "comet");
+    /* another show, without what was showing: it begins with what it has */
+    stage_do(&stage, "{'sleep':'1 s'}");
+    run_ms(2000);
+    ck_assert_uint_eq(glanz_control_asleep(glanz_device_control(stage.device)), 2);
+    ck_assert_int_eq(glanz_device_utc(stage.device, glanz_day_of(2026, 3, 4) * GLANZ_DAY + 12 * 3600 - 2), GLANZ_OK);
+    run_ms(4000);
+    ck_assert_uint_eq(glanz_control_asleep(glanz_device_control(stage.device)), 0); /* the calendar wakes it */
+    ck_assert_uint_gt(stage_sum(&stage, 0, 2), 0);
 }
 END_TEST
 
@@ -828,6 +944,9 @@ Suite *sequence_suite(void) {
     tcase_add_checked_fixture(playlists, NULL, teardown);
     tcase_set_timeout(playlists, 120);
     tcase_add_test(playlists, an_aspect_is_taken_over_and_handed_back);
+    tcase_add_test(playlists, a_palette_is_taken_over);
+    tcase_add_test(playlists, undo_of_playlists_and_programs);
+    tcase_add_test(playlists, one_playlist_too_many);
     tcase_add_loop_test(playlists, shuffled_once_a_round, 0, 7);
     tcase_add_test(playlists, nested_and_timed_at_their_times);
     tcase_add_test(playlists, gaps_are_dark_and_what_follows_is_lit);
@@ -840,6 +959,7 @@ Suite *sequence_suite(void) {
     tcase_add_checked_fixture(power, NULL, teardown);
     tcase_set_timeout(power, 120);
     tcase_add_test(power, it_goes_on_after_the_power_went);
+    tcase_add_test(power, what_lies_under_the_calendar_is_resumed);
     tcase_add_test(power, nothing_is_resumed_unless_the_show_says_so);
     tcase_add_test(power, early_resets_end_in_a_safe_look);
     tcase_add_test(power, a_failed_save_is_told_and_the_show_runs_on);

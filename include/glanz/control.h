@@ -387,7 +387,8 @@ GLANZ_NODISCARD glanz_status glanz_control_clock(struct glanz_control *control, 
 uint32_t glanz_control_utc(const struct glanz_control *control);
 /** The calendar's entry that shows on a segment; GLANZ_ALL: none. */
 uint8_t glanz_control_entry(const struct glanz_control *control, uint8_t segment);
-/** When the calendar changes next what shows, UTC. @return UINT32_MAX: not known yet, or never. */
+/** When the calendar changes next what shows, or, where an entry has nothing in a year, looks again; UTC. @return UINT32_MAX: not known
+ *  yet, or never. */
 uint32_t glanz_control_entry_due(const struct glanz_control *control);
 /** Is the calendar still being looked through, after the clock was set or another show was taken? */
 int glanz_control_looking(const struct glanz_control *control);

@@ -153,8 +153,6 @@ glanz_status control_undo(struct glanz_control *control, struct glanz_change cha
 glanz_status control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
 /* Note what segments show, before something that passes. */
 void control_note_base(struct glanz_control *control, segment_mask segments);
-/* Segments on which hands and their playlists show. */
-segment_mask control_free_segments(const struct glanz_control *control);
 #endif
 
 /* ---- play.c: playlists ---- */

@@ -611,6 +611,11 @@ glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST stru
             return control_play(control, action->target, GLANZ_ALL, at);
         }
         player = new_player(control, action->target, GLANZ_ALL, at);
+#if GLANZ_SEQUENCES
+        if (list->then == GLANZ_THEN_BACK) {
+            control_note_base(control, player->segments);
+        }
+#endif
     }
 #if GLANZ_SEQUENCES
     control->changes.by_hand++;

@@ -226,16 +226,6 @@ void control_note_base(struct glanz_control *control, segment_mask segments) {
     }
 }
 
-segment_mask control_free_segments(const struct glanz_control *control) {
-    segment_mask mask = 0;
-    for (uint8_t i = 0; i < control->show->segment_count; i++) {
-        if (control->segments[i].claimed == GLANZ_ALL || control->segments[i].by_hand) {
-            mask |= BIT(i);
-        }
-    }
-    return mask;
-}
-
 glanz_status control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change) {
     struct segment *is = &control->segments[segment];
     uint8_t given = (uint8_t)(is->taken & aspects);
