@@ -51,7 +51,7 @@ run_corpus() { # with the libraries that were built with sanitizers above
   libraries="$build/clang/libglanz_session.a $build/clang/libglanz_document.a $build/clang/libglanz_port_linux.a $build/clang/libglanz_core.a"
   for target in rig show patch log record store font import writing; do
     # shellcheck disable=SC2046,SC2086
-    clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz \
+    clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz -Iports/linux \
       fuzz/$target.c fuzz/replay.c $libraries $(pkg-config --libs cairo) -lgif -lm -o "$build/replay-$target" || return 1
     echo "$target:"
     "$build/replay-$target" fuzz/corpus/$target || return 1
