@@ -827,7 +827,7 @@ static void save_inside(const struct glanz_happening *happening, void *user) {
 }
 
 START_TEST(misuse_of_what_keeps_and_sequences) {
-    uint64_t memory[64];
+    uint64_t memory[80];
     uint8_t bytes[8] = {0};
     size_t count = 0;
     uint16_t key = 0;
@@ -877,6 +877,8 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
     ck_assert_int_eq(glanz_store_save(store, 2, bytes, 8), GLANZ_ERR_BUSY);
     ck_assert_int_eq(glanz_store_work(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_store_finish(NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_ptr_null(glanz_store_scratch(NULL, &count));
+    ck_assert(count == 0 && glanz_store_scratch(store, &count) != NULL && count == 64 && glanz_store_scratch(store, NULL) != NULL);
     ck_assert_int_eq(glanz_store_key(NULL, store, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_store_key(&key, NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert(!glanz_store_busy(NULL) && glanz_store_busy(store) && !glanz_store_shape(NULL, bytes) &&

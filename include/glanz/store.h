@@ -32,7 +32,8 @@ struct glanz_medium {
 
     /* ---- raw NOR flash ---- */
 
-    uint32_t sector_bytes; /**< a whole number of the flash's own sectors, 256 bytes to 1 MB in steps of 256; the largest record fits into one */
+    uint32_t sector_bytes; /**< a whole number of the flash's own sectors, 256 bytes to 1 MB in steps of 256; the largest record
+                              fits into one */
     uint16_t sectors;      /**< 2 and up; all are worn alike */
     uint8_t unit;          /**< bytes programmed at once: 1, 2, 4, 8, 16 or 32; none is programmed twice without an erasure */
     uint32_t program_us;   /**< for how long programming GLANZ_STORE_PIECE bytes stalls the CPU; 0: it does not */
@@ -48,16 +49,17 @@ struct glanz_medium {
     int (*ready)(void *user);
 };
 
-/** What shape of flash a sector's first bytes tell of: for tools that are given an image. @param medium its sector_bytes and unit
- *  are filled. @param bytes the first 12 of a sector. @return 0 these begin no sector. */
+/** What shape of flash a sector's first bytes tell of: for tools that are given an image. @param medium its sector_bytes and
+ * unit are filled. @param bytes the first 12 of a sector. @return 0 these begin no sector. */
 int glanz_store_shape(struct glanz_medium *medium, const uint8_t *bytes);
 
 #define GLANZ_STORE_PIECE 64 /**< bytes programmed in a step; the flash's own page may be larger */
 
 struct glanz_store; /**< opaque; lives in the caller's memory */
 
-/** Memory for a store, bytes: 8 for each key, 8 for each sector, and the largest record. 0 for a medium that cannot be.
- *  @param keys records that it may have. @param record_room bytes of the largest record that is saved; loading has no limit. */
+/** Memory for a store, bytes: on raw flash 8 for each key, 8 for each sector, and the largest record twice; else that once. 0
+ * for a medium that cannot be. @param keys records that it may have. @param record_room bytes of the largest record that is
+ * saved and that a device reads; glanz_store_load() by itself has no limit. */
 size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32_t record_room);
 
 /** Find all records. Nothing is written or erased yet, whatever is found; on raw flash everything is read once.
@@ -90,6 +92,10 @@ glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us);
 
 /** All steps that are left, for programs that may wait, as before the first frame. */
 GLANZ_NODISCARD glanz_status glanz_store_finish(struct glanz_store *store);
+
+/** Memory in which a record can be built or read, so that none lies on the stack: the store's record_room. It is the device's
+ * while one uses the store; never read nor written by the store itself. */
+uint8_t *glanz_store_scratch(const struct glanz_store *store, size_t *room);
 
 /** Is a save under way? */
 int glanz_store_busy(const struct glanz_store *store);

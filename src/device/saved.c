@@ -60,15 +60,16 @@ static uint8_t count_saved(const struct glanz_device *device) {
 
 /* Whether a slot holds a preset that can be read; notes what stands in the way. */
 static int readable(struct glanz_device *device, uint8_t slot) {
-    uint8_t record[GLANZ_RECORD_MOST];
+    size_t room;
+    uint8_t *record = glanz_store_scratch(device->store, &room);
     size_t count = 0;
     char name[GLANZ_NAME_MOST + 1];
-    glanz_status status = glanz_store_load(device->store, preset_key(slot), record, sizeof record, &count);
+    glanz_status status = glanz_store_load(device->store, preset_key(slot), record, room, &count);
     if (status == GLANZ_OK && count == 0) {
         return 0;
     }
     if (status == GLANZ_OK) {
-        status = count > sizeof record ? GLANZ_ERR_DAMAGED : glanz_preset_name(name, record, count);
+        status = count > room ? GLANZ_ERR_DAMAGED : glanz_preset_name(name, record, count);
     }
     if (status != GLANZ_OK) {
         glanz_device_note(device, status == GLANZ_ERR_NEWER ? "a saved preset is of a newer format and was left alone"
@@ -115,19 +116,19 @@ static uint8_t find_saved(const struct glanz_device *device, const char *name) {
 /* A slot in which nothing lies, or what is damaged; presets of a newer format are left alone. */
 static uint8_t free_slot(const struct glanz_device *device) {
     uint8_t damaged = NONE;
+    size_t room;
+    uint8_t *record = glanz_store_scratch(device->store, &room);
     for (uint8_t slot = 0; slot < GLANZ_SAVED_MOST; slot++) {
-        uint8_t record[GLANZ_RECORD_MOST];
         char name[GLANZ_NAME_MOST + 1];
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, preset_key(slot), record, sizeof record, &count);
+        glanz_status status = glanz_store_load(device->store, preset_key(slot), record, room, &count);
         if (has_slot(device, slot) || (status != GLANZ_OK && status != GLANZ_ERR_DAMAGED)) {
             continue;
         }
         if (status == GLANZ_OK && count == 0) {
             return slot;
         }
-        int bad =
-            status == GLANZ_ERR_DAMAGED || count > sizeof record || glanz_preset_name(name, record, count) == GLANZ_ERR_DAMAGED;
+        int bad = status == GLANZ_ERR_DAMAGED || count > room || glanz_preset_name(name, record, count) == GLANZ_ERR_DAMAGED;
         damaged = bad ? slot : damaged;
     }
     return damaged;
@@ -151,6 +152,7 @@ static glanz_status begin_save(struct glanz_device *device, uint16_t key, const 
 static glanz_status can_save(const struct glanz_device *device, const char *name) {
     return device == NULL || !glanz_saved_name_valid(name) ? GLANZ_ERR_ARGUMENT
            : device->store == NULL                         ? GLANZ_ERR_ABSENT
+           : device->reading                               ? GLANZ_ERR_ORDER
            : glanz_device_saving(device)                   ? GLANZ_ERR_BUSY
                                                            : GLANZ_OK;
 }
@@ -169,9 +171,10 @@ glanz_status glanz_device_save(struct glanz_device *device, const char *name, ui
     if (slot == NONE) {
         return GLANZ_ERR_FULL;
     }
-    uint8_t record[GLANZ_RECORD_MOST];
+    size_t room;
+    uint8_t *record = glanz_store_scratch(device->store, &room);
     size_t count = 0;
-    status = glanz_preset_pack(record, &count, sizeof record, device->control, name, segments, aspects);
+    status = glanz_preset_pack(record, &count, room, device->control, name, segments, aspects);
     device->saving_segments = segments;
     return status == GLANZ_OK ? begin_save(device, preset_key(slot), record, count) : status;
 }
@@ -180,18 +183,25 @@ glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_misse
     if (device == NULL || name == NULL || name[0] == '\0') {
         return GLANZ_ERR_ARGUMENT;
     }
+    if (device->reading) {
+        return GLANZ_ERR_ORDER;
+    }
     uint8_t place = device->store == NULL ? GLANZ_SAVED_MOST : find_saved(device, name);
     if (place < GLANZ_SAVED_MOST && device->effects != NULL) {
-        uint8_t record[GLANZ_RECORD_MOST];
+        size_t room;
+        uint8_t *record = glanz_store_scratch(device->store, &room);
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, preset_key(device->order[place]), record, sizeof record, &count);
+        glanz_status status = glanz_store_load(device->store, preset_key(device->order[place]), record, room, &count);
         uint32_t own = device->show->change_ms == 0                ? 500u
                        : device->show->change_ms == GLANZ_OWN_TIME ? 0
                                                                    : device->show->change_ms;
         struct glanz_change change = {device->clock, over_ms == GLANZ_OWN_TIME ? own : over_ms};
-        return status != GLANZ_OK ? status
-                                  : glanz_preset_unpack(missed, device->control, device->effects, record,
-                                                        count < sizeof record ? count : sizeof record, change);
+        if (status == GLANZ_OK) {
+            device->reading = 1;
+            status = glanz_preset_unpack(missed, device->control, device->effects, record, count < room ? count : room, change);
+            device->reading = 0;
+        }
+        return status;
     }
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
@@ -219,12 +229,13 @@ static glanz_status name_again(struct glanz_device *device, const char *name, co
         return place == GLANZ_SAVED_MOST ? GLANZ_ERR_ABSENT : GLANZ_ERR_ORDER;
     }
     uint8_t slot = copy ? free_slot(device) : device->order[place];
-    uint8_t record[GLANZ_RECORD_MOST];
+    size_t room;
+    uint8_t *record = glanz_store_scratch(device->store, &room);
     size_t count = 0;
-    status = slot == NONE ? GLANZ_ERR_FULL
-                          : glanz_store_load(device->store, preset_key(device->order[place]), record, sizeof record, &count);
+    status =
+        slot == NONE ? GLANZ_ERR_FULL : glanz_store_load(device->store, preset_key(device->order[place]), record, room, &count);
     if (status == GLANZ_OK) {
-        status = count > sizeof record ? GLANZ_ERR_DAMAGED : glanz_preset_rename(record, &count, sizeof record, other);
+        status = count > room ? GLANZ_ERR_DAMAGED : glanz_preset_rename(record, &count, room, other);
     }
     device->saving_segments = 0;
     return status == GLANZ_OK ? begin_save(device, preset_key(slot), record, count) : status;
@@ -350,13 +361,14 @@ static int running_due(struct glanz_device *device) {
 }
 
 static void keep_running(struct glanz_device *device) {
-    uint8_t record[GLANZ_RECORD_MOST];
+    size_t room;
+    uint8_t *record = glanz_store_scratch(device->store, &room);
     size_t count = 0;
     device->kept = glanz_control_changes(device->control);
     device->kept_at = device->clock;
     device->credit_at = device->kept_soon == 0 ? device->clock : device->credit_at;
     device->kept_soon++;
-    glanz_status status = glanz_running_pack(record, &count, sizeof record, device->control);
+    glanz_status status = glanz_running_pack(record, &count, room, device->control);
     if (status == GLANZ_OK) {
         status = begin_save(device, GLANZ_KEY_RUNNING, record, count);
     }
@@ -449,15 +461,18 @@ static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault
     }
 #if GLANZ_SEQUENCES
     if (device->show->resume && device->store != NULL && device->effects != NULL) {
-        uint8_t record[GLANZ_RECORD_MOST];
+        size_t room;
+        uint8_t *record = glanz_store_scratch(device->store, &room);
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, GLANZ_KEY_RUNNING, record, sizeof record, &count);
-        if (status == GLANZ_OK && count != 0 && count <= sizeof record) {
+        glanz_status status = glanz_store_load(device->store, GLANZ_KEY_RUNNING, record, room, &count);
+        if (status == GLANZ_OK && count != 0 && count <= room) {
             status = glanz_control_take(device->control, device->show, device->clock, 2, fault);
             if (status != GLANZ_OK) {
                 return status;
             }
+            device->reading = 1;
             status = glanz_running_unpack(NULL, device->control, device->effects, record, count, device->clock);
+            device->reading = 0;
             if (status == GLANZ_OK) {
                 return GLANZ_OK;
             }

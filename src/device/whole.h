@@ -48,6 +48,7 @@ struct glanz_device {
     uint64_t saving_segments;
     uint8_t early;          /* resets before this start */
     uint8_t safe;
+    uint8_t reading; /* a record is being shown: the store's memory is in use */
     uint8_t old_enough;     /* has run for GLANZ_EARLY_MS */
     uint8_t spent;          /* the running state does not fit: not tried again until something else is saved */
     uint8_t order[GLANZ_SAVED_MOST]; /* slots of the saved presets, in their order; 255 behind the last */

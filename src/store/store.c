@@ -45,7 +45,8 @@ struct glanz_store {
     const struct glanz_medium *medium;
     struct sector *sectors;
     struct place *places;
-    uint8_t *record; /* being saved */
+    uint8_t *record;  /* being saved */
+    uint8_t *scratch; /* lent to whoever builds and reads records */
     uint32_t record_room;
     uint16_t place_room, place_count;
     uint8_t read_only, pending, gone, task;
@@ -430,9 +431,9 @@ size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32
         return 0;
     }
     if (!is_flash(medium)) {
-        return align8(sizeof(struct glanz_store));
+        return align8(sizeof(struct glanz_store)) + align8((size_t)record_room);
     }
-    return align8(sizeof(struct glanz_store)) + align8(sizeof(struct sector) * medium->sectors) +
+    return align8(sizeof(struct glanz_store)) + align8((size_t)record_room) + align8(sizeof(struct sector) * medium->sectors) +
            align8(sizeof(struct place) * keys) + align8((size_t)record_room);
 }
 
@@ -447,15 +448,16 @@ glanz_status glanz_store_start(struct glanz_store **out, void *memory, size_t si
     struct glanz_store *store = (struct glanz_store *)memory;
     memset(store, 0, sizeof *store);
     store->medium = medium;
+    store->record_room = record_room;
+    store->scratch = (uint8_t *)memory + align8(sizeof *store);
     if (is_flash(medium)) {
-        uint8_t *at = (uint8_t *)memory + align8(sizeof *store);
+        uint8_t *at = store->scratch + align8((size_t)record_room);
         store->sectors = (struct sector *)(void *)at;
         memset(at, 0, sizeof(struct sector) * medium->sectors);
         at += align8(sizeof(struct sector) * medium->sectors);
         store->places = (struct place *)(void *)at;
         store->place_room = keys;
         store->record = at + align8(sizeof(struct place) * keys);
-        store->record_room = record_room;
         glanz_status status = mount(store);
         if (status != GLANZ_OK) {
             return status;
@@ -1009,6 +1011,13 @@ glanz_status glanz_store_finish(struct glanz_store *store) {
         status = glanz_store_work(store, 0xFFFFFFFFu);
     } while (status == GLANZ_ERR_BUSY);
     return status;
+}
+
+uint8_t *glanz_store_scratch(const struct glanz_store *store, size_t *room) {
+    if (room != NULL) {
+        *room = store == NULL ? 0 : (size_t)store->record_room;
+    }
+    return store == NULL ? NULL : store->scratch;
 }
 
 int glanz_store_busy(const struct glanz_store *store) {

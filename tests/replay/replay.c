@@ -84,7 +84,7 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
     setup.show = scenario->show;
     setup.port = &port;
 #if GLANZ_SAVED_MOST
-    static uint64_t store_memory[(GLANZ_DEVICE_RECORDS + 256 + 1024) / 8 + GLANZ_DEVICE_RECORDS];
+    static uint64_t store_memory[(256 + 2 * 912) / 8 + GLANZ_DEVICE_RECORDS];
     memset(flash, 0xFF, sizeof flash);
     setup.effects = glanz_effects;
     replayed.status = glanz_store_start(&setup.store, store_memory, sizeof store_memory, &medium, GLANZ_DEVICE_RECORDS, 900);
