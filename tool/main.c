@@ -19,7 +19,7 @@ static void help(FILE *to) {
     }
     fputs("\n\"glanz COMMAND --help\" tells more, with an example.\n"
           "Exit codes: 0 done; 1 a document was refused; 2 the call was wrong; 3 a file could not be read or written;\n"
-          "4 something is wrong with what was run (chips misread, a limit was passed).\n",
+          "4 something is wrong with what was run or looked at (chips misread, a limit passed, a store damaged).\n",
           to);
 }
 
