@@ -72,6 +72,7 @@ int board_main(void) {
     status = status != GLANZ_OK ? status : glanz_device_save(device, "one", 1, GLANZ_ASPECTS, 0);
     status = status != GLANZ_OK ? status : glanz_device_recall(device, &missed, "one", 100);
     status = status != GLANZ_OK ? status : glanz_device_forget(device, "one");
+    status = status != GLANZ_OK ? status : glanz_device_utc(device, 1792000000u);
     status = status != GLANZ_OK ? status
                                 : glanz_gradient_build(&gradient, stops, 32, glanz_palettes[0].stops, glanz_palettes[0].count,
                                                        GLANZ_BETWEEN_LIGHT, NULL, 0);

@@ -161,13 +161,26 @@ GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_picture *pictures,
 GLANZ_NODISCARD static inline glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
                                                               const struct glanz_setup *setup, struct glanz_fault *fault);
 
-/** The same, with the program's own GLANZ_LAYOUT: @return GLANZ_ERR_ARGUMENT when it is not the library's. */
+struct glanz_keeping; /**< what saves presets and what is showing; opaque */
+#if GLANZ_SAVED_MOST > 0
+extern const struct glanz_keeping glanz_keeping;
+#endif
+
+/** The same, with the program's own GLANZ_LAYOUT: @return GLANZ_ERR_ARGUMENT when it is not the library's.
+ *  @param keeping &glanz_keeping with a store, else NULL: naming it is what links it, so that a program without a store does
+ * not. */
 GLANZ_NODISCARD glanz_status glanz_device_start_as(struct glanz_device **device, void *memory, size_t size,
-                                                   const struct glanz_setup *setup, struct glanz_fault *fault, uint32_t layout);
+                                                   const struct glanz_setup *setup, struct glanz_fault *fault, uint32_t layout,
+                                                   const struct glanz_keeping *keeping);
 
 static inline glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
                                               const struct glanz_setup *setup, struct glanz_fault *fault) {
-    return glanz_device_start_as(device, memory, size, setup, fault, (uint32_t)GLANZ_LAYOUT);
+#if GLANZ_SAVED_MOST > 0
+    const struct glanz_keeping *keeping = setup != NULL && setup->store != NULL ? &glanz_keeping : NULL;
+#else
+    const struct glanz_keeping *keeping = NULL;
+#endif
+    return glanz_device_start_as(device, memory, size, setup, fault, (uint32_t)GLANZ_LAYOUT, keeping);
 }
 
 /** One frame: do what is due, shade, and hand the bytes to the port, all outputs together.

@@ -12,10 +12,6 @@
 
 enum { BACK, AHEAD, KNOWN, LATER }; /* LATER: nothing in a year; to be looked for again then */
 
-static uint32_t utc_at(const struct glanz_control *control, glanz_time clock) {
-    return control->utc + (uint32_t)((clock - control->utc_at) / 1000000u);
-}
-
 static glanz_time clock_at(const struct glanz_control *control, uint32_t utc) {
     return control->utc_at + (glanz_time)((int64_t)utc - control->utc) * 1000000u;
 }
@@ -49,7 +45,7 @@ static void look_anew(struct entry_state *state) {
     state->next = NONE;
 }
 
-void control_agenda_start(struct glanz_control *control) {
+static void start(struct glanz_control *control) {
     for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) {
         look_anew(&control->entries[i]);
     }
@@ -68,7 +64,7 @@ static int same_day(GLANZ_CONST struct glanz_day *a, GLANZ_CONST struct glanz_da
     return a->year == b->year && a->month == b->month && a->day == b->day;
 }
 
-uint8_t control_same_entry(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t entry) {
+static uint8_t same_entry(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t entry) {
     if (control->show == NULL || entry >= control->show->entry_count) {
         return GLANZ_ALL;
     }
@@ -87,7 +83,7 @@ uint8_t control_same_entry(const struct glanz_control *control, GLANZ_CONST stru
     return GLANZ_ALL;
 }
 
-void control_agenda_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
+static void take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
     struct entry_state was[GLANZ_ENTRIES_MOST];
     uint8_t now[GLANZ_ENTRIES_MOST];
     memcpy(was, control->entries, sizeof was);
@@ -95,7 +91,7 @@ void control_agenda_take(struct glanz_control *control, GLANZ_CONST struct glanz
         look_anew(&control->entries[i]);
     }
     for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) {
-        now[i] = control_same_entry(control, show, i);
+        now[i] = same_entry(control, show, i);
         if (now[i] != GLANZ_ALL) {
             control->entries[now[i]] = was[i];
         }
@@ -162,14 +158,14 @@ static uint8_t looked_for(const struct glanz_control *control) {
     return ahead;
 }
 
-void control_agenda_look(struct glanz_control *control, glanz_time clock) {
+static void look(struct glanz_control *control, glanz_time clock) {
     if (!known(control)) {
         return;
     }
     uint8_t entry = looked_for(control);
     uint8_t was = entry;
     if (entry != GLANZ_ALL) {
-        look_for(control, entry, utc_at(control, clock));
+        look_for(control, entry, control_utc_at(control, clock));
         entry = looked_for(control);
     }
     if (control->looking && (entry == GLANZ_ALL || control->entries[entry].phase == AHEAD)) {
@@ -180,7 +176,7 @@ void control_agenda_look(struct glanz_control *control, glanz_time clock) {
     }
 }
 
-glanz_time control_agenda_due(const struct glanz_control *control) {
+static glanz_time due(const struct glanz_control *control) {
     if (!known(control)) {
         return NEVER;
     }
@@ -341,8 +337,8 @@ static glanz_status tell_engine(struct glanz_control *control, uint32_t utc) {
 #endif
 }
 
-glanz_status control_agenda_go(struct glanz_control *control, glanz_time at) {
-    uint32_t utc = utc_at(control, at);
+static glanz_status go(struct glanz_control *control, glanz_time at) {
+    uint32_t utc = control_utc_at(control, at);
     glanz_status status = utc >= control->zone_until ? tell_engine(control, utc) : GLANZ_OK;
     if (control->looking || status != GLANZ_OK) {
         return status;
@@ -365,14 +361,21 @@ glanz_status control_agenda_go(struct glanz_control *control, glanz_time at) {
     return apply(control, utc, at);
 }
 
+#if GLANZ_LIVE
+static const struct agenda calls = {start, take, due, go, look, same_entry};
+#else
+static const struct agenda calls = {start, NULL, due, go, look, NULL};
+#endif
+
 glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_time at_us) {
     if (control == NULL || utc == 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    uint32_t was = control->utc == 0 ? 0 : utc_at(control, at_us);
+    uint32_t was = control->utc == 0 ? 0 : control_utc_at(control, at_us);
     uint8_t first = control->utc == 0;
     control->utc = utc;
     control->utc_at = at_us;
+    control->agenda = &calls;
     if (first) {
         glanz_status read = glanz_zone_read(&control->where.zone, NULL, control->rig->zone);
         if (read != GLANZ_OK) {
@@ -383,13 +386,9 @@ glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, gl
     }
     glanz_status status = tell_engine(control, utc);
     if (control->show != NULL && (first || (utc > was ? utc - was : was - utc) > SMALL_STEP)) {
-        control_agenda_start(control);
+        start(control);
     }
     return status;
-}
-
-uint32_t glanz_control_utc(const struct glanz_control *control) {
-    return control == NULL || control->utc == 0 ? 0 : utc_at(control, control->last);
 }
 
 uint8_t glanz_control_entry(const struct glanz_control *control, uint8_t segment) {

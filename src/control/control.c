@@ -83,6 +83,16 @@ void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_
     }
 }
 
+#if GLANZ_CALENDAR
+uint32_t control_utc_at(const struct glanz_control *control, glanz_time clock) {
+    return control->utc + (uint32_t)((clock - control->utc_at) / 1000000u);
+}
+
+uint32_t glanz_control_utc(const struct glanz_control *control) {
+    return control == NULL || control->utc == 0 ? 0 : control_utc_at(control, control->last);
+}
+#endif
+
 /* ---- actions ---- */
 
 uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms) {
@@ -420,8 +430,8 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     }
 #endif
 #if GLANZ_CALENDAR
-    if (control_agenda_due(control) < due) {
-        due = control_agenda_due(control);
+    if (control->agenda != NULL && control->agenda->due(control) < due) {
+        due = control->agenda->due(control);
         source = 3;
     }
 #endif
@@ -441,7 +451,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
 #endif
 #if GLANZ_CALENDAR
     if (source == 3) {
-        return control_agenda_go(control, due);
+        return control->agenda->go(control, due);
     }
 #endif
     if (source == 1) {
@@ -467,7 +477,9 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
     }
     control->last = clock_us;
 #if GLANZ_CALENDAR
-    control_agenda_look(control, clock_us);
+    if (control->agenda != NULL) {
+        control->agenda->look(control, clock_us);
+    }
 #endif
     for (uint8_t i = 0; i < control->rig->input_count; i++) { /* times that wrap must not grow old */
         if (glanz_time_before(control->inputs[i].settled, clock_us)) {
@@ -494,7 +506,8 @@ glanz_time glanz_control_next(const struct glanz_control *control) {
     }
 #endif
 #if GLANZ_CALENDAR
-    due = control_agenda_due(control) < due ? control_agenda_due(control) : due;
+    glanz_time next = control->agenda == NULL ? NEVER : control->agenda->due(control);
+    due = next < due ? next : due;
 #endif
     return due == NEVER ? NEVER : control->last + due;
 }
@@ -615,12 +628,12 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     rename_notes(control, first ? NULL : old, show);
 #endif
 #if GLANZ_CALENDAR
-    if (first || old == NULL || !GLANZ_LIVE) {
-        control_agenda_start(control);
+    if (control->agenda != NULL && (first || old == NULL || !GLANZ_LIVE)) {
+        control->agenda->start(control);
     }
 #if GLANZ_LIVE
-    else {
-        control_agenda_take(control, show);
+    else if (control->agenda != NULL) {
+        control->agenda->take(control, show);
     }
 #endif
 #endif

@@ -119,6 +119,7 @@ struct glanz_control {
 #endif
 #endif
 #if GLANZ_CALENDAR
+    const struct agenda *agenda; /* NULL: the time is not known */
     struct glanz_where where;
     struct entry_state entries[GLANZ_ENTRIES_MOST];
     uint32_t utc; /* at `utc_at`; 0: not known */
@@ -135,6 +136,9 @@ struct glanz_control {
 void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item);
 uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
 glanz_status control_wake(struct glanz_control *control, glanz_time at);
+#if GLANZ_CALENDAR
+uint32_t control_utc_at(const struct glanz_control *control, glanz_time clock);
+#endif
 /* How long after the last run a time is. */
 glanz_time control_after(const struct glanz_control *control, glanz_time at);
 
@@ -175,16 +179,16 @@ glanz_status control_resume(struct glanz_control *control, const struct level *l
 
 /* ---- agenda.c: the calendar while it runs ---- */
 #if GLANZ_CALENDAR
-void control_agenda_start(struct glanz_control *control); /* another time or place */
-#if GLANZ_LIVE
-void control_agenda_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show); /* another show is about to run */
-/* The same entry in another show; GLANZ_ALL: there is none. */
-uint8_t control_same_entry(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t entry);
-#endif
-/* How long after the last run the calendar has something to do; NEVER. */
-glanz_time control_agenda_due(const struct glanz_control *control);
-glanz_status control_agenda_go(struct glanz_control *control, glanz_time at);
-void control_agenda_look(struct glanz_control *control, glanz_time clock); /* a bounded part of the search */
+/* Its calls, known from when the time is first told: a program that never tells it does not link them. */
+struct agenda {
+    void (*start)(struct glanz_control *control);                                     /* another time or place */
+    void (*take)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show); /* another show is about to run */
+    glanz_time (*due)(const struct glanz_control *control); /* how long after the last run there is something to do; NEVER */
+    glanz_status (*go)(struct glanz_control *control, glanz_time at);
+    void (*look)(struct glanz_control *control, glanz_time clock); /* a bounded part of the search */
+    /* The same entry in another show; GLANZ_ALL: there is none. */
+    uint8_t (*same)(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t entry);
+};
 #endif
 
 #endif

@@ -675,7 +675,7 @@ void control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glan
             player->dark = 0;
 #if GLANZ_CALENDAR
             if (player->entry != GLANZ_ALL) {
-                player->entry = control_same_entry(control, show, player->entry);
+                player->entry = control->agenda->same(control, show, player->entry);
                 player->depth = player->entry == GLANZ_ALL ? 0 : player->depth;
             }
 #endif

@@ -63,14 +63,46 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     status = glanz_engine_advance(device->engine, device->clock);
 #if GLANZ_CALENDAR
     if (utc != 0 && status == GLANZ_OK) {
-        status = glanz_control_clock(device->control, utc, device->clock);
+        status = device->tell_clock(device->control, utc, device->clock);
     }
 #endif
     return status != GLANZ_OK ? status : glanz_device_begin(device, fault);
 }
 
+glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault) {
+#if GLANZ_SAVED_MOST > 0
+    if (device->keeping != NULL) {
+        return device->keeping->begin(device, fault);
+    }
+#endif
+    return glanz_control_take(device->control, device->show, device->clock, 1, fault);
+}
+
+uint8_t glanz_device_safe(const struct glanz_device *device) {
+#if GLANZ_SAVED_MOST > 0
+    return device == NULL ? 0 : device->safe;
+#else
+    (void)device;
+    return 0;
+#endif
+}
+
+glanz_status glanz_device_leave_safe(struct glanz_device *device) {
+    if (device == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+#if GLANZ_SAVED_MOST > 0
+    if (device->safe != 0 && !device->inside) {
+        device->safe = 0;
+        glanz_status status = glanz_engine_paint(device->engine, NULL, NULL);
+        return status == GLANZ_OK ? glanz_device_begin(device, NULL) : status;
+    }
+#endif
+    return GLANZ_ERR_ORDER;
+}
+
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
-                                   struct glanz_fault *fault, uint32_t layout) {
+                                   struct glanz_fault *fault, uint32_t layout, const struct glanz_keeping *keeping) {
     if (layout != (uint32_t)GLANZ_LAYOUT) {
         glanz_fault_begin(fault);
         glanz_fault_add(fault, GLANZ_TEXT("the program was compiled with other options than the library; expected the same "
@@ -102,11 +134,18 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->segment_room = room;
 #if GLANZ_SAVED_MOST > 0
     device->store = setup->store;
-    device->safe = glanz_device_count_reset(device);
+    device->keeping = keeping;
+    device->safe = keeping == NULL ? 0 : keeping->count_reset(device);
+#else
+    (void)keeping;
 #endif
     status = glanz_device_build(device, setup->rig, setup->show, fault);
     if (status == GLANZ_OK) {
-        glanz_device_read_saved(device);
+#if GLANZ_SAVED_MOST > 0
+        if (keeping != NULL) {
+            keeping->read_saved(device);
+        }
+#endif
         *out = device;
     }
     return status;
@@ -218,8 +257,9 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
 #if GLANZ_SAVED_MOST
     uint32_t still = device->counts.still;
     glanz_status status = frame(device, now_us);
-    glanz_time next = device->counts.still == still ? device->clock : glanz_control_next(device->control);
-    glanz_device_keep(device, 0, next);
+    if (device->keeping != NULL) {
+        device->keeping->keep(device, 0, device->counts.still != still);
+    }
 #else
     glanz_status status = frame(device, now_us);
 #endif
@@ -228,11 +268,16 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
 }
 
 void glanz_device_idle(struct glanz_device *device, uint32_t spare_us) {
-    if (device != NULL && !device->inside) {
+#if GLANZ_SAVED_MOST > 0
+    if (device != NULL && !device->inside && device->keeping != NULL) {
         device->inside = 1;
-        glanz_device_keep(device, spare_us, device->clock);
+        device->keeping->keep(device, spare_us, 0);
         device->inside = 0;
     }
+#else
+    (void)device;
+    (void)spare_us;
+#endif
 }
 
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us) {
@@ -279,7 +324,11 @@ GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *devi
 
 #if GLANZ_CALENDAR
 glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
-    return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_control_clock(device->control, utc, device->clock);
+    if (device == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    device->tell_clock = glanz_control_clock;
+    return glanz_control_clock(device->control, utc, device->clock);
 }
 #endif
 

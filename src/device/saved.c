@@ -78,7 +78,7 @@ static int readable(struct glanz_device *device, uint8_t slot) {
     return status == GLANZ_OK;
 }
 
-void glanz_device_read_saved(struct glanz_device *device) {
+static void read_saved(struct glanz_device *device) {
     uint8_t record[3 + GLANZ_SAVED_MOST];
     size_t count = 0;
     uint8_t at = 0;
@@ -381,7 +381,7 @@ static void keep_running(struct glanz_device *device) {
 
 #define AGAIN_US 250000u /* between two steps that a frame waits for */
 
-void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_time still) {
+static void keep(struct glanz_device *device, uint32_t spare_us, int still) {
     static const uint8_t none = 0;
     if (device->store == NULL) {
         return;
@@ -400,8 +400,9 @@ void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_tim
     if (device->saving == 0) {
         return;
     }
-    if (still > device->clock) { /* nothing moves: there is time */
-        glanz_time quiet = still - device->clock;
+    glanz_time next = still ? glanz_control_next(device->control) : device->clock;
+    if (next > device->clock) { /* nothing moves: there is time */
+        glanz_time quiet = next - device->clock;
         spare_us = quiet > 1000000u ? 1000000u : quiet > spare_us ? (uint32_t)quiet : spare_us;
     }
     glanz_status status = glanz_store_work(device->store, spare_us);
@@ -419,7 +420,7 @@ void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_tim
 
 #define EARLY_MOST 3
 
-uint8_t glanz_device_count_reset(struct glanz_device *device) {
+static uint8_t count_reset(struct glanz_device *device) {
     uint8_t early = 0;
     size_t count = 0;
     if (device->store == NULL) {
@@ -452,7 +453,7 @@ static void dim(struct glanz_light *light, uint8_t output, uint16_t first, uint8
     }
 }
 
-static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault) {
+static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *fault) {
     if (device->safe != 0) {
         struct glanz_change change = {device->clock, 1000};
         glanz_device_note(device, "reset again and again soon after its start: a safe look, without the show");
@@ -485,8 +486,8 @@ static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault
     return glanz_control_take(device->control, device->show, device->clock, 1, fault);
 }
 
-glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault) {
-    glanz_status status = begin(device, fault);
+static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault) {
+    glanz_status status = begin_show(device, fault);
 #if GLANZ_SEQUENCES
     device->seen = glanz_control_changes(device->control);
     device->kept = device->seen; /* the start itself is nothing to be kept */
@@ -495,46 +496,9 @@ glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault 
     return status;
 }
 
-uint8_t glanz_device_safe(const struct glanz_device *device) {
-    return device == NULL ? 0 : device->safe;
-}
-
-glanz_status glanz_device_leave_safe(struct glanz_device *device) {
-    if (device == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (device->safe == 0 || device->inside) {
-        return GLANZ_ERR_ORDER;
-    }
-    device->safe = 0;
-    glanz_status status = glanz_engine_paint(device->engine, NULL, NULL);
-    return status == GLANZ_OK ? glanz_device_begin(device, NULL) : status;
-}
+const struct glanz_keeping glanz_keeping = {count_reset, read_saved, begin, keep};
 
 #else /* nothing can be saved; presets of the show can be recalled by name */
-
-void glanz_device_read_saved(struct glanz_device *device) {
-    (void)device;
-}
-
-void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_time still) {
-    (void)device;
-    (void)spare_us;
-    (void)still;
-}
-
-glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault) {
-    return glanz_control_take(device->control, device->show, device->clock, 1, fault);
-}
-
-uint8_t glanz_device_safe(const struct glanz_device *device) {
-    (void)device;
-    return 0;
-}
-
-glanz_status glanz_device_leave_safe(struct glanz_device *device) {
-    return device == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
-}
 
 glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
                                uint8_t replace) {

@@ -14,6 +14,14 @@ struct trial {
     uint8_t runs;
 };
 
+struct glanz_keeping {                                   /* saved.c, as far as a device that runs asks for it */
+    uint8_t (*count_reset)(struct glanz_device *device); /* is this start to be a safe one? Counts it. */
+    void (*read_saved)(struct glanz_device *device);     /* which presets there are */
+    glanz_status (*begin)(struct glanz_device *device, struct glanz_fault *fault);
+    void (*keep)(struct glanz_device *device, uint32_t spare_us,
+                 int still); /* work on what is to be saved. `still`: nothing moves */
+};
+
 struct glanz_device {
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
@@ -36,21 +44,25 @@ struct glanz_device {
 #if GLANZ_LIVE
     struct trial trial;
 #endif
+#if GLANZ_CALENDAR
+    glanz_status (*tell_clock)(struct glanz_control *control, uint32_t utc, glanz_time at_us); /* once the time is known */
+#endif
 #if GLANZ_SAVED_MOST > 0
     struct glanz_store *store;
-    glanz_time save_since;  /* when the save that is under way began */
-    glanz_time kept_at;     /* when the running state was last kept */
-    glanz_time credit_at;   /* since when the next of them is earned */
-    uint8_t kept_soon;      /* records of it that came sooner than the long run allows */
-    glanz_time changed_at;  /* when a hand last changed something */
+    const struct glanz_keeping *keeping; /* NULL without a store */
+    glanz_time save_since;               /* when the save that is under way began */
+    glanz_time kept_at;                  /* when the running state was last kept */
+    glanz_time credit_at;                /* since when the next of them is earned */
+    uint8_t kept_soon;                   /* records of it that came sooner than the long run allows */
+    glanz_time changed_at;               /* when a hand last changed something */
     struct glanz_changes kept, seen;
-    uint16_t saving;        /* key of the save under way; 0: none */
+    uint16_t saving; /* key of the save under way; 0: none */
     uint64_t saving_segments;
-    uint8_t early;          /* resets before this start */
+    uint8_t early; /* resets before this start */
     uint8_t safe;
-    uint8_t reading; /* a record is being shown: the store's memory is in use */
-    uint8_t old_enough;     /* has run for GLANZ_EARLY_MS */
-    uint8_t spent;          /* the running state does not fit: not tried again until something else is saved */
+    uint8_t reading;                 /* a record is being shown: the store's memory is in use */
+    uint8_t old_enough;              /* has run for GLANZ_EARLY_MS */
+    uint8_t spent;                   /* the running state does not fit: not tried again until something else is saved */
     uint8_t order[GLANZ_SAVED_MOST]; /* slots of the saved presets, in their order; 255 behind the last */
 #endif
 };
@@ -67,13 +79,7 @@ void glanz_device_note(const struct glanz_device *device, const char *line);
 glanz_status glanz_device_change(struct glanz_device *device);
 /* Does a change of rigs hold on to this memory? */
 int glanz_device_change_uses(const struct glanz_device *device, const void *memory, size_t size);
-/* What was saved before: which presets there are. */
-void glanz_device_read_saved(struct glanz_device *device);
-/* Is this start to be a safe one? Counts it. */
-uint8_t glanz_device_count_reset(struct glanz_device *device);
 /* Begin the show: with what was last showing, where that is wanted and there, else with its start action. */
 glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault);
-/* Work on what is to be saved. @param still nothing moves before this time on the device's clock. */
-void glanz_device_keep(struct glanz_device *device, uint32_t spare_us, glanz_time still);
 
 #endif
