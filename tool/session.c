@@ -240,7 +240,7 @@ static void power_on(struct session *session) {
 }
 
 /* Save what shows, or the part of it that the entry names. */
-static glanz_status save_preset(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
+static glanz_status save_what_shows(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
     GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
     uint64_t segments = entry->segment_count == 0 ? UINT64_MAX : 0;
     for (uint8_t i = 0; i < entry->segment_count; i++) {
@@ -282,7 +282,7 @@ static void do_entry(struct session *session, const struct entry *entry) {
         say(session, status == GLANZ_OK ? "the show was patched" : "a patch was refused", NULL);
         break;
     case ENTRY_SAVE:
-        status = save_preset(session, entry, &fault);
+        status = save_what_shows(session, entry, &fault);
         say(session, status == GLANZ_OK ? "saves preset" : "could not save preset", entry->name);
         break;
     case ENTRY_RECALL: {
