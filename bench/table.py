@@ -239,12 +239,14 @@ least = linked["-Os", "least"]
 c += ["/* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */", f"#define COST_FLASH {least - f['effects__walker'] - f['chips__one_wire']}",
       "static const struct { const char *name; unsigned bytes; } flash_costs[] = {"]
 c += [f'    {{"{e}", {f["effects__" + e]}}},' for e in EFFECTS]
-c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__clocked"]}}}, {{"documents", {documents}}},', "};", ""]
+c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__clocked"]}}}, {{"documents", {documents}}},',
+      f'    {{"calendar", {sum(f[n] for n in ("control__agenda", "control__entry", "base__sun"))}}}, {{"store", {sum(f[n] for n in ("store__store", "device__saved", "control__record"))}}},',
+      "};", ""]
 each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7
 each_output = (m["RAM device, 256 LEDs on 4 outputs, 8 segments"] - m["RAM device, 256 LEDs, 8 segments"]) / 3
 each_input = m["RAM control, 1 input"] - m["RAM control, no input"]
 base = m["RAM device, 256 LEDs, 1 segment"] - 1536 - each_segment - each_output - each_input
 c += ["/* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */",
       f"#define COST_RAM {base:.0f}", f"#define COST_RAM_SEGMENT {each_segment}", f"#define COST_RAM_OUTPUT {each_output:.0f}", f"#define COST_RAM_INPUT {each_input}",
-      f"#define COST_STACK {max(max(s.values()) for s in stacks.values())}", "", "#endif", ""]
+      f"#define COST_RAM_STORE {m['RAM store']}", f"#define COST_STACK {max(max(s.values()) for s in stacks.values())}", "", "#endif", ""]
 open("tool/costs.h", "w").write("\n".join(c))

@@ -61,6 +61,7 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"picture", 1333},
     {"marked", 416},
     {"one-wire", 531}, {"clocked", 830}, {"documents", 46724},
+    {"calendar", 5920}, {"store", 13672},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */
@@ -68,6 +69,7 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
 #define COST_RAM_SEGMENT 1104
 #define COST_RAM_OUTPUT 35
 #define COST_RAM_INPUT 176
+#define COST_RAM_STORE 4632
 #define COST_STACK 2360
 
 #endif

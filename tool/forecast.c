@@ -242,7 +242,7 @@ static unsigned flash_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
             }
         }
     }
-    return bytes;
+    return bytes + (show->entry_count != 0 ? flash_of("calendar") : 0) + (show->resume ? flash_of("store") : 0);
 }
 
 static unsigned ram_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, unsigned *led_bytes) {
@@ -297,15 +297,23 @@ static void tell(const struct costs *costs, double light, double clock_mhz, doub
         loose |= is_loose(show->looks[i].effect->name);
     }
     if (loose) {
-        puts("  what rain, ripples, fireworks, text, pictures and marks take depends on what they show: there a guide, not a bound");
+        puts("  what rain, ripples, fireworks, text, pictures and marks take depends on what they show: there a guide, not a "
+             "bound");
     }
     printf("  on the wire: %.2f ms%s\n", wire_ms,
            two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");
     printf("  frames a second: up to %.0f; asked for: %u, which keeps the CPU busy for %.0f %% of the time\n", 1000.0 / period,
            wanted, frame_ms * wanted / 10.0 > 100 ? 100 : frame_ms * wanted / 10.0);
-    printf("  RAM: %u bytes (%u of them for LEDs) and up to %d of stack\n", ram, led_bytes, COST_STACK);
-    printf("  flash: about %u bytes with these effects and chips (Cortex-M0+, -Os), %u more to read documents on the device\n",
-           flash_bytes(rig, show), flash_of("documents"));
+    printf("  RAM: %u bytes (%u of them for LEDs) and up to %d of stack; %d more for a store\n", ram, led_bytes, COST_STACK,
+           COST_RAM_STORE);
+    printf(
+        "  flash: about %u bytes with these effects and chips%s%s (Cortex-M0+, -Os), %u more to read documents on the device",
+        flash_bytes(rig, show), show->entry_count != 0 ? ", the calendar" : "", show->resume ? ", a store" : "",
+        flash_of("documents"));
+    if (!show->resume) {
+        printf(", %u with a store", flash_of("store"));
+    }
+    putchar('\n');
     for (uint8_t s = 0; s < rig->supply_count; s++) {
         uint32_t full = 0;
         uint32_t idle = 0;
