@@ -11,7 +11,7 @@ warnings="-Wall -Wextra -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-proto
 cp "$(find /usr/include -name jsmn.h | head -n 1)" "$out/jsmn/"
 
 # What compilers call by themselves, and the memory and text functions of C that every firmware has.
-allowed='memcpy|memset|memmove|memcmp|memchr|strlen|strcmp|strncmp|strchr|strcpy|__aeabi_[a-z0-9]*|__[a-z]*(div|mod|mul|ashl|lshr|ashr|clz|ctz|bswap|cmp|neg)[a-z]*[0-9]*|__gnu_thumb1_case_[a-z]*|__udivmodhi4|__tablejump2?__|__mulhisi3|__umulhisi3|__prologue_saves__|__epilogue_restores__|__riscv_(save|restore)_[0-9]*|__(xload|load|mulsi|umulsi|mulsidi|muldi|adddi|subdi|negdi|cmpdi|ashldi|lshrdi|ashrdi|cmpdi2_s|adddi3_s)[a-z0-9_]*|__do_(copy_data|clear_bss)|__atomic_(load|store)_1'
+allowed='memcpy|memset|memmove|memcmp|memchr|strlen|strcmp|strncmp|strchr|strcpy|__aeabi_[a-z0-9]*|__[a-z]*(div|mod|mul|ashl|lshr|ashr|clz|ctz|bswap|cmp|neg)[a-z]*[0-9]*|__gnu_thumb1_case_[a-z]*|__udivmodhi4|__tablejump2?__|__mulhisi3|__umulhisi3|__prologue_saves__|__epilogue_restores__|__riscv_(save|restore)_[0-9]*|__(xload|load|mulsi|umulsi|mulsidi|muldi|adddi|subdi|negdi|cmpdi|ashldi|lshrdi|ashrdi|cmpdi2_s|adddi3_s)[a-z0-9_]*|__do_(copy_data|clear_bss)|__atomic_(load|store)_1|_GLOBAL_OFFSET_TABLE_'
 floats='__aeabi_([fd][a-z0-9]*|u?[il]2[fd]|ul2[fd]|c[fd][a-z]*)|__[a-z]*[sd]f[a-z]*[0-9]*'
 
 target() { # NAME COMPILER NM FLAGS ROOMS

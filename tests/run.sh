@@ -74,14 +74,23 @@ run_demo() {
   sh demo/run.sh && for file in moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt; do test -s "out/$file" || return 1; done
 }
 
+finish_cross() {
+  wait $cross
+  code=$?
+  cat $build/cross.txt
+  return $code
+}
+
 step "build with gcc, no warning" build_with gcc gcc
 step "suites, gcc" run_suites gcc
 step "build with clang and sanitizers, no warning" build_with clang clang -DGLANZ_SANITIZE=address,undefined
+sh tests/cross.sh $build/cross > $build/cross.txt 2>&1 & # beside the next step, on the other core
+cross=$!
 step "suites, address and undefined-behaviour sanitizers" run_suites clang
 step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build/targets
 step "suites, valgrind" run_valgrind
 step "the fuzzers' corpus, under sanitizers" run_corpus
-step "the core for microcontrollers" sh tests/cross.sh $build/cross
+step "the core for microcontrollers" finish_cross
 step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
 step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
