@@ -71,7 +71,7 @@ run_examples() {
 }
 
 run_demo() {
-  sh demo/run.sh && for file in moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt; do test -s "out/$file" || return 1; done
+  sh demo/run.sh && for file in moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
 }
 
 finish_cross() {
