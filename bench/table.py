@@ -151,7 +151,7 @@ rows = [[what] + [f"{runs[c][key]:,.0f}" for c in bare] for what, key in
          ("a frame of 256 LEDs while a save is under way, more than the worst without", "saving: a frame beside it, more than without"),
          ("calendar of 16 entries by the sun: a call that looks days ahead", "calendar: a call that looks ahead"),
          ("calendar: an entry begins or ends", "calendar: a change of what shows"),
-         ("calendar: a call with nothing to do", "calendar: a call with nothing to do"))]
+         ("calendar: a call without a change, the worst after leaps of ten minutes", "calendar: a call with nothing to do"))]
 table(["", *(CPUS[c] for c in bare)], rows)
 out(f"{sizes['m0plus']['saving: presets saved']} presets were saved in 600 frames.")
 out()

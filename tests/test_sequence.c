@@ -597,6 +597,14 @@ START_TEST(sleep_dims_evenly_and_any_action_wakes) {
     run_ms(1500);
     ck_assert_uint_eq(glanz_control_asleep(glanz_device_control(stage.device)), 0);
     ck_assert_uint_eq(glanz_engine_lightness(glanz_device_engine(stage.device)), full);
+    stage_do(&stage, "{'sleep':'1 s'}");
+    run_ms(1500);
+    ck_assert_uint_eq(glanz_control_asleep(glanz_device_control(stage.device)), 2);
+    glanz_control_touch(glanz_device_control(stage.device), 1,
+                        glanz_device_clock(stage.device)); /* a program's own change does, too */
+    run_ms(1500);
+    ck_assert_uint_eq(glanz_control_asleep(glanz_device_control(stage.device)), 0);
+    ck_assert_uint_eq(glanz_engine_lightness(glanz_device_engine(stage.device)), full);
 }
 END_TEST
 
@@ -878,7 +886,8 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
     ck_assert_int_eq(glanz_store_work(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_store_finish(NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_ptr_null(glanz_store_scratch(NULL, &count));
-    ck_assert(count == 0 && glanz_store_scratch(store, &count) != NULL && count == 64 && glanz_store_scratch(store, NULL) != NULL);
+    ck_assert(count == 0 && glanz_store_scratch(store, &count) != NULL && count == 64 &&
+              glanz_store_scratch(store, NULL) != NULL);
     ck_assert_int_eq(glanz_store_key(NULL, store, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_store_key(&key, NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert(!glanz_store_busy(NULL) && glanz_store_busy(store) && !glanz_store_shape(NULL, bytes) &&

@@ -611,6 +611,10 @@ static int check_wish(struct course *course, const struct wish *wish) {
         complain_plain("calendar: --picture: expected 28 to 731 days");
     } else if ((wish->picture != NULL) + wish->week + wish->sun > 1) {
         complain_plain("calendar: expected one of --picture, --week, --sun");
+    } else if (wish->sun && wish->segment != NULL) {
+        complain_plain("calendar: the sun is the same for all segments; expected no --segment with --sun");
+    } else if (wish->offsets && (wish->sun || wish->week || wish->picture != NULL)) {
+        complain_plain("calendar: --offsets goes with the list only");
     } else {
         return EXIT_GOOD;
     }

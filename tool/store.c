@@ -370,6 +370,8 @@ static int unpack(struct image *image, const char *folder) {
     return lost != 0 ? EXIT_FOUND : EXIT_GOOD;
 }
 
+#define NOT_SAID (-1)
+
 struct wish {
     char *compare, *unpack, *pack;
     int verify, repair, replace, sectors, sector_bytes, unit;
@@ -404,7 +406,7 @@ static int pack(const char *path, const struct wish *wish) {
 static int run(int argc, const char **argv) {
     struct arguments arguments;
     struct image image;
-    struct wish wish = {NULL, NULL, NULL, 0, 0, 0, 8, 8192, 4};
+    struct wish wish = {NULL, NULL, NULL, 0, 0, 0, NOT_SAID, NOT_SAID, NOT_SAID};
     int code;
     const struct poptOption options[] = {
         {"verify", 'v', POPT_ARG_NONE, &wish.verify, 0, "only tell whether all of it checks", NULL},
@@ -424,7 +426,14 @@ static int run(int argc, const char **argv) {
     if (wish.verify + wish.repair + (wish.compare != NULL) + (wish.unpack != NULL) + (wish.pack != NULL) > 1) {
         complain_plain("store: expected one of --verify, --compare, --repair, --unpack, --pack");
         code = EXIT_USAGE;
+    } else if (wish.pack == NULL &&
+               (wish.sectors != NOT_SAID || wish.sector_bytes != NOT_SAID || wish.unit != NOT_SAID || wish.replace)) {
+        complain_plain("store: --sectors, --sector-bytes, --unit and --replace go with --pack");
+        code = EXIT_USAGE;
     } else if (wish.pack != NULL) {
+        wish.sectors = wish.sectors == NOT_SAID ? 8 : wish.sectors;
+        wish.sector_bytes = wish.sector_bytes == NOT_SAID ? 8192 : wish.sector_bytes;
+        wish.unit = wish.unit == NOT_SAID ? 4 : wish.unit;
         code = pack(arguments.path[0], &wish);
     } else {
         code = image_open(&image, arguments.path[0]);

@@ -345,8 +345,8 @@ GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GL
 uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t number, uint8_t *item);
 
 #if GLANZ_SEQUENCES
-/** A program that changes segments by itself (through the engine) says so first: the change can then be undone, counts as
- * unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
+/** A program that changes segments by itself (through the engine) says so first: it wakes from sleep, and the change can be undone,
+ *  counts as unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us);
 
 /** Segments that were changed by hand since they were last saved or recalled, as bits. */

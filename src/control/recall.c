@@ -150,8 +150,8 @@ void control_touch_whole(struct glanz_control *control) {
 }
 
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us) {
-    (void)at_us;
     if (control != NULL && control->show != NULL) {
+        (void)(control_wake(control, at_us) == GLANZ_OK); /* the whole's brightness is always there */
         control_touch(control, (segment_mask)segments, 1);
     }
 }

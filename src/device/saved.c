@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* Presets saved while running: records in the store, found by name, in an order of their own. */
+/* What a device keeps in its store: presets, found by name, in an order of their own; what is showing, to be resumed; and how
+ * often it was reset early, which ends in a safe look. Steps of a save are done where there is time for them. */
 #include <string.h>
 
 #include "whole.h"
@@ -383,9 +384,6 @@ static void keep_running(struct glanz_device *device) {
 
 static void keep(struct glanz_device *device, uint32_t spare_us, int still) {
     static const uint8_t none = 0;
-    if (device->store == NULL) {
-        return;
-    }
     if (device->saving == 0) {
         if (!device->old_enough && device->clock >= (glanz_time)GLANZ_EARLY_MS * 1000u) {
             device->old_enough = 1; /* whatever it was that reset it, it has not come back */
@@ -423,9 +421,6 @@ static void keep(struct glanz_device *device, uint32_t spare_us, int still) {
 static uint8_t count_reset(struct glanz_device *device) {
     uint8_t early = 0;
     size_t count = 0;
-    if (device->store == NULL) {
-        return 0;
-    }
     if (glanz_store_load(device->store, GLANZ_KEY_RESETS, &early, 1, &count) != GLANZ_OK || count != 1) {
         early = 0;
     }
@@ -437,7 +432,6 @@ static uint8_t count_reset(struct glanz_device *device) {
     if (status != GLANZ_OK) {
         glanz_device_note(device, "the store cannot be written to");
     }
-    device->early = early;
     return early >= EARLY_MOST ? early : 0;
 }
 

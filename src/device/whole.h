@@ -58,7 +58,6 @@ struct glanz_device {
     struct glanz_changes kept, seen;
     uint16_t saving; /* key of the save under way; 0: none */
     uint64_t saving_segments;
-    uint8_t early; /* resets before this start */
     uint8_t safe;
     uint8_t reading;                 /* a record is being shown: the store's memory is in use */
     uint8_t old_enough;              /* has run for GLANZ_EARLY_MS */
