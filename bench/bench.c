@@ -28,7 +28,14 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
+static uint32_t now_us;
+
+static uint32_t time_us(void *user) {
+    (void)user;
+    return now_us;
+}
+
+static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 /* A rig of one surface over a number of outputs of equal length, and a show of some segments on it. */
 struct stage {
@@ -177,6 +184,7 @@ static void lay_panels(uint16_t leds, uint8_t outputs, uint8_t panels, const str
 static void frames(uint16_t count) {
     for (uint16_t i = 0; i < count; i++) {
         stage.now += 10000;
+        now_us = (uint32_t)stage.now;
         glanz_device_frame(stage.device, stage.now);
     }
 }
@@ -188,6 +196,7 @@ static int begin(void) {
     setup.show = &stage.show;
     setup.port = &port;
     stage.now = 0;
+    now_us = 0;
     if (glanz_device_start(&stage.device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 0;
     }
@@ -247,11 +256,11 @@ static void run_panels(void) {
 
 /* ---- stages ---- */
 
-static void run_light(const char *name, const struct glanz_chip *chip) {
+static void run_light(const char *name, const struct glanz_chip *chip, enum glanz_ration ration) {
     static struct glanz_light light[GLANZ_RUN];
     static uint8_t bytes[GLANZ_RUN * 4];
     static uint8_t remainders[GLANZ_RUN * 4];
-    struct glanz_dither dither = {0, 2, 0};
+    struct glanz_dither dither = {1, 2, 0, 0, 0};
     const uint32_t gain[4] = {60000, 55000, 50000, 60000};
     const uint32_t weight[4] = {18500, 18500, 18500, 18500};
     struct glanz_put put;
@@ -275,8 +284,16 @@ static void run_light(const char *name, const struct glanz_chip *chip) {
     }
     put.restless = 1;
     put.order = chip->order;
+    put.tally.ration = (uint8_t)ration;
+    put.tally.spare = INT32_C(2) << 16;
+    put.kind.clocked.rise_ua = chip->protocol == GLANZ_CLOCKED ? 10000000u : put.kind.clocked.rise_ua;
+    for (uint8_t c = 0; c < 4; c++) {
+        put.tally.charge[c] = 256;
+        put.tally.credit[c] = 256;
+    }
     bench_begin(name);
     for (uint16_t i = 0; i < 100; i++) {
+        dither.at = (uint8_t)(i & 3u); /* a quarter of the frames begin a period */
         chip->put(&put);
     }
     bench_end(100 * GLANZ_RUN);
@@ -294,9 +311,12 @@ static void run_stages(void) {
     for (uint8_t i = 0; i < 96; i++) {
         bytes[i] = (uint8_t)(i * 37u);
     }
-    run_light("stage light", &glanz_chip_ws2812b);
-    run_light("stage light RGBW", &glanz_chip_sk6812_rgbw);
-    run_light("stage light clocked", &glanz_chip_apa102);
+    run_light("stage light", &glanz_chip_ws2812b, GLANZ_UNCOUNTED);
+    run_light("stage light counted", &glanz_chip_ws2812b, GLANZ_COUNTED);
+    run_light("stage light rationed", &glanz_chip_ws2812b, GLANZ_RATIONED);
+    run_light("stage light RGBW", &glanz_chip_sk6812_rgbw, GLANZ_UNCOUNTED);
+    run_light("stage light clocked", &glanz_chip_apa102, GLANZ_UNCOUNTED);
+    run_light("stage light clocked rationed", &glanz_chip_apa102, GLANZ_RATIONED);
     bench_begin("stage SPI 3 slots");
     for (uint16_t i = 0; i < 50; i++) {
         glanz_spi_expand(slots, &spi, bytes, 96);
@@ -336,7 +356,7 @@ static void run_crossfade(void) {
     lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
     fill_look(&stage.look[1], &glanz_effect_swell);
     if (begin()) {
-        struct glanz_change change = {glanz_device_clock(stage.device), 2000};
+        struct glanz_change change = {glanz_device_clock(stage.device), 2000, 0};
         (void)!glanz_engine_look(glanz_device_engine(stage.device), 0, &stage.look[1], change);
         frames(WARM);
         bench_begin("crossfade flow to swell");

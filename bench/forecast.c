@@ -22,7 +22,14 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
+static uint32_t now_us;
+
+static uint32_t time_us(void *user) {
+    (void)user;
+    return now_us;
+}
+
+static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int board_main(void) {
     for (uint16_t i = 0; scenarios[i].name != NULL; i++) {
@@ -35,15 +42,15 @@ int board_main(void) {
         if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
             return 1;
         }
-        uint32_t now = 0;
-        for (; now < 1200000; now += 10000) { /* past the fade from dark */
-            glanz_device_frame(device, now);
+        now_us = 0;
+        for (; now_us < 1200000; now_us += 10000) { /* past the fade from dark */
+            glanz_device_frame(device, now_us);
         }
         uint32_t shaded = glanz_device_counts(device).shaded;
         uint32_t again = glanz_device_counts(device).again;
         uint32_t began = board_count();
-        for (; now < 2200000; now += 10000) {
-            glanz_device_frame(device, now);
+        for (; now_us < 2200000; now_us += 10000) {
+            glanz_device_frame(device, now_us);
         }
         uint32_t count = board_count() - began;
         shaded = glanz_device_counts(device).shaded - shaded;

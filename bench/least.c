@@ -19,7 +19,12 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
+static uint32_t time_us(void *user) {
+    (void)user;
+    return board_count();
+}
+
+static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int board_main(void) {
     const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port};

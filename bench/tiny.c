@@ -22,15 +22,21 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
-static GLANZ_DEVICE_MEMORY(memory, 72 * 6, 1, 1, 1);
-static GLANZ_CONST struct glanz_action recalls[5] = {{GLANZ_ACTION_RECALL, 0, 0, 300, NULL},
-                                                     {GLANZ_ACTION_RECALL, 1, 0, 300, NULL},
-                                                     {GLANZ_ACTION_RECALL, 2, 0, 300, NULL},
-                                                     {GLANZ_ACTION_RECALL, 3, 0, 300, NULL},
-                                                     {GLANZ_ACTION_RECALL, 4, 0, 300, NULL}};
-static struct glanz_device *device;
 static uint32_t now;
+
+static uint32_t time_us(void *user) {
+    (void)user;
+    return now;
+}
+
+static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
+static GLANZ_DEVICE_MEMORY(memory, 72 * 6, 1, 1, 1);
+static GLANZ_CONST struct glanz_action recalls[5] = {{GLANZ_ACTION_RECALL, 0, 0, 300, NULL, 0},
+                                                     {GLANZ_ACTION_RECALL, 1, 0, 300, NULL, 0},
+                                                     {GLANZ_ACTION_RECALL, 2, 0, 300, NULL, 0},
+                                                     {GLANZ_ACTION_RECALL, 3, 0, 300, NULL, 0},
+                                                     {GLANZ_ACTION_RECALL, 4, 0, 300, NULL, 0}};
+static struct glanz_device *device;
 
 static void frames(uint8_t count) {
     for (uint8_t i = 0; i < count; i++) {

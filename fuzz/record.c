@@ -21,7 +21,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     struct glanz_missed missed;
     uint8_t shaded = 0;
     char name[GLANZ_NAME_MOST + 1];
-    struct glanz_change change = {0, 0};
+    struct glanz_change change = {0, 0, 0};
     if (rig.rig == NULL) {
         fuzz_open_rig(&rig);
         FUZZ_CHECK(document_show(&show, fuzz_text((const uint8_t *)text, sizeof text - 1), rig.rig, NULL, &fault) == GLANZ_OK);

@@ -16,6 +16,11 @@ static int busy(void *user) {
     return 0;
 }
 
+static uint32_t time_us(void *user) {
+    (void)user;
+    return 0;
+}
+
 static void run(const struct document *rig, const struct document *show) {
     static uint64_t memory[32768];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
@@ -24,7 +29,8 @@ static void run(const struct document *rig, const struct document *show) {
     struct glanz_device *device = NULL;
     memset(&port, 0, sizeof port);
     memset(&setup, 0, sizeof setup);
-    port.version = 1;
+    port.version = 2;
+    port.time_us = time_us;
     port.start = start;
     port.busy = busy;
     setup.rig = rig->rig;

@@ -51,6 +51,10 @@ static void stop(void *user) {
     ((struct stage *)user)->stopped++;
 }
 
+static uint32_t time_us(void *user) {
+    return ((const struct stage *)user)->now_us;
+}
+
 static unsigned record_of(uint16_t key) { /* presets first, then the others */
     return key >= 0x100 ? key & 15u : 16u + (key & 15u);
 }
@@ -129,7 +133,8 @@ glanz_status stage_open(struct stage *stage, const char *rig, const char *show) 
     if (status != GLANZ_OK) {
         return status;
     }
-    stage->port.version = 1;
+    stage->port.version = 2;
+    stage->port.time_us = time_us;
     stage->port.user = stage;
     stage->port.start = start;
     stage->port.busy = busy;
@@ -187,6 +192,7 @@ void stage_close(struct stage *stage) {
 }
 
 glanz_status stage_frame(struct stage *stage, uint64_t now_us) {
+    stage->now_us = (uint32_t)now_us;
     return glanz_device_frame(stage->device, (uint32_t)now_us);
 }
 

@@ -22,6 +22,7 @@ struct stage {
     uint32_t hash; /* CRC-32 of all bytes sent, in order */
     unsigned sent;
     int busy, refuse; /* what the port says */
+    uint32_t now_us;  /* the port's clock: of the last frame, unless a test moves it on */
     unsigned stopped;
     uint8_t record[32][GLANZ_RECORD_MOST];
     size_t record_count[32];

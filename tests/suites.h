@@ -19,6 +19,7 @@
     } while (0)
 
 Suite *laws_suite(void);
+Suite *limit_suite(void);
 Suite *values_suite(void);
 Suite *tool_suite(void);
 Suite *running_suite(void);

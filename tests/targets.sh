@@ -140,7 +140,7 @@ sh tests/avr.sh "$folder/values-avr.elf" $values ports/bare/avr.c
 
 # ---- the tiny build ----
 tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 \
-  -DGLANZ_SAVED_MOST=0 -DGLANZ_OUTPUTS_MOST=2 -DGLANZ_SEGMENTS_MOST=4"
+  -DGLANZ_SAVED_MOST=0 -DGLANZ_OUTPUTS_MOST=1 -DGLANZ_SEGMENTS_MOST=4 -DGLANZ_BLENDS=0"
 # shellcheck disable=SC2086
 desk tiny-options tiny gcc -O2 $tiny
 sed '/^#include "replay.h"/,$d' "$folder/tiny.c" > "$folder/tiny-only.c"
@@ -155,7 +155,7 @@ AVR_OPTIONS=-DBOARD_TRACE sh tests/avr.sh "$folder/shelf.elf" examples/03-show-i
 "$folder/emulate" "$folder/shelf.elf" 3600 demo/tiny.rig.json demo/tiny.inputs.jsonl > "$folder/shelf.out" || { cat "$folder/shelf.out"; exit 1; }
 grep -v Loaded "$folder/shelf.out" | sed 's/^/avr, shelf: /'
 
-AVR_OPTIONS=-DBOARD_TRACE sh tests/avr.sh "$folder/two.elf" examples/04-two-outputs.c ports/bare/avr.c
+AVR_OPTIONS="-DBOARD_TRACE -DGLANZ_OUTPUTS_MOST=2" sh tests/avr.sh "$folder/two.elf" examples/04-two-outputs.c ports/bare/avr.c
 "$folder/emulate" "$folder/two.elf" 2500 tests/avr/two.rig.json demo/tiny.inputs.jsonl > "$folder/two.out" || { cat "$folder/two.out"; exit 1; }
 grep -v Loaded "$folder/two.out" | sed 's/^/avr, two outputs: /'
 

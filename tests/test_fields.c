@@ -568,7 +568,7 @@ START_TEST(misuse_of_fields_is_a_status) {
     ck_assert_int_eq(glanz_engine_value(engine, 0, 0), GLANZ_ERR_ABSENT);
     /* contents of another kind, or none; rectangles, panels and ways that are not there */
     static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "a", NULL};
-    struct glanz_change now = {0, 0};
+    struct glanz_change now = {0, 0, 0};
     struct glanz_look look = {.name = "l", .effect = &glanz_effect_picture, .content = &writing};
     ck_assert_int_eq(glanz_engine_look(engine, 0, &look, now), GLANZ_ERR_SHOW);
     look.content = NULL;
@@ -736,7 +736,7 @@ START_TEST(cover_is_mixed_as_light) { /* L5 with transparency: midway in a fade 
         "'effect':'plain','color':'#0000ff'},'p':{'effect':'picture','picture':'p','across':'0 %','level':'0 "
         "%'},'q':{'effect':'plain',"
         "'color':'#00ff00'}},'segments':{'u':{'surface':'a','look':'u'},'o':{'surface':'a','look':'p'}},'stack':['u','o']}");
-    struct glanz_change over = {0, 2000};
+    struct glanz_change over = {0, 2000, 0};
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 0, 2), 255);
     ck_assert_uint_eq(stage_led(&stage, 0, 1, 0), 255);
@@ -771,7 +771,7 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
     ck_assert_int_eq(glanz_device_start(&device, block, needed, &setup, &fault), GLANZ_OK);
     for (uint32_t i = 0; i < 3000; i++) { /* looks change faster than they fade */
         uint32_t draw = glanz_hash(i);
-        struct glanz_change change = {glanz_device_clock(device), draw % 900};
+        struct glanz_change change = {glanz_device_clock(device), draw % 900, 0};
         if (draw % 7 == 0) {
             ck_assert_int_eq(
                 glanz_engine_look(glanz_device_engine(device), draw >> 8 & 1, &stage.show->looks[draw >> 9 & 3], change),
@@ -986,7 +986,7 @@ START_TEST(bytes_that_are_no_picture_show_nothing) { /* in a look written in C, 
     for (uint32_t i = 0; i < picture.count; i++) {
         for (uint8_t bit = 0; bit < 8; bit++) {
             uint8_t *copy = (uint8_t *)malloc(picture.count); /* so that a sanitizer sees every byte too many */
-            struct glanz_change at_once = {0, 0};
+            struct glanz_change at_once = {0, 0, 0};
             memcpy(copy, bytes, picture.count);
             copy[i] ^= (uint8_t)(1u << bit);
             picture.bytes = copy;
@@ -1021,7 +1021,7 @@ START_TEST(moving_pictures_keep_their_own_time) { /* frames of 40, 70 and 200 ms
         "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':1}]}},"
         "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':1}]}}}",
         "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'l'}}}");
-    struct glanz_change at_once = {0, 0};
+    struct glanz_change at_once = {0, 0, 0};
     stage_run(&stage, 0, 3000000, 100);
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &look, at_once), GLANZ_OK);
     uint64_t last = 2990000;

@@ -154,7 +154,7 @@ START_TEST(undo_takes_back_what_was_done) {
         REQUIRE_MSG(same(&before[0], &after[0]) && same(&before[1], &after[1]), "round %d", round);
         ck_assert_uint_eq(glanz_engine_lightness(glanz_device_engine(stage.device)), whole);
     }
-    struct glanz_action undo = {GLANZ_ACTION_UNDO, 0, 0, 0, NULL};
+    struct glanz_action undo = {GLANZ_ACTION_UNDO, 0, 0, 0, NULL, 0};
     while (glanz_control_undoable(glanz_device_control(stage.device)) > 0) {
         ck_assert_int_eq(glanz_device_act(stage.device, &undo), GLANZ_OK);
     }
@@ -266,7 +266,7 @@ START_TEST(older_and_newer_presets) {
     ck_assert_str_eq(look_on(0), "motley");
     ck_assert_uint_eq(on(0).brightness, 0x8000);
     struct glanz_control *control = glanz_device_control(stage.device);
-    struct glanz_change change = {0, 0};
+    struct glanz_change change = {0, 0, 0};
     struct glanz_showing before = on(0);
     ck_assert_int_eq(glanz_preset_unpack(&missed, control, glanz_effects, record, count, change), GLANZ_ERR_NEWER);
     struct glanz_showing after = on(0);
@@ -359,7 +359,7 @@ START_TEST(undo_of_playlists_and_programs) {
     run_ms(3000);
     ck_assert_uint_eq(glanz_control_playing(control, 0, NULL), GLANZ_ALL);
     ck_assert_str_eq(look_on(0), "red");
-    struct glanz_change change = {glanz_device_clock(stage.device), 100};
+    struct glanz_change change = {glanz_device_clock(stage.device), 100, 0};
     glanz_control_touch(control, 2, change.at_us);
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 1, &stage.show->looks[2], change), GLANZ_OK);
     ck_assert_uint_eq(glanz_control_unsaved(control) & 2u, 2u);
@@ -917,8 +917,8 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
     ck_assert_int_eq(glanz_zone_read(&zone, NULL, NULL), GLANZ_OK); /* UTC */
     ck_assert_uint_eq(glanz_zone_utc(&zone, 3, 86400 + 5), 4 * 86400 + 5);
     ck_assert_int_eq(glanz_sun_crosses(&utc, 20000, 900000, 0, 0), glanz_sun_crosses(&utc, 20000, 900000, 0, 1)); /* the pole */
-    struct glanz_action jump = {GLANZ_ACTION_JUMP, 0, 9, 0, NULL};
-    struct glanz_action take = {GLANZ_ACTION_TAKE, 9, 1, 0, NULL};
+    struct glanz_action jump = {GLANZ_ACTION_JUMP, 0, 9, 0, NULL, 0};
+    struct glanz_action take = {GLANZ_ACTION_TAKE, 9, 1, 0, NULL, 0};
     ck_assert_int_ne(glanz_device_act(device, &jump), GLANZ_OK);
     ck_assert_int_ne(glanz_device_act(device, &take), GLANZ_OK);
     /* the device */

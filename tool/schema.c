@@ -98,6 +98,8 @@ static void schema_rig(void) {
          "          \"supply\": { \"type\": \"string\" },\n"
          "          \"buffers\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 2 },\n"
          "          \"trim\": { \"$ref\": \"#/$defs/trim\" },\n"
+         "          \"equal leds\": { \"type\": \"boolean\" },\n"
+         "          \"faint levels\": { \"enum\": [\"dither\", \"dark\"] },\n"
          "          \"line\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255,\n"
          "            \"items\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"chip\", \"leds\"],\n"
          "              \"properties\": {");
@@ -211,12 +213,13 @@ static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
 
 #define TEXT "{ \"$ref\": \"#/$defs/text\" }"
 #define OVER ", \"over\": { \"$ref\": \"#/$defs/time\" }"
+#define AGAIN ", \"again\": { \"type\": \"boolean\" }"
 #define SWITCHED ", \"on\": { \"enum\": [true, false, \"other\"] }"
 
 static const struct {
     const char *required, *properties;
 } actions[] = {
-    {"\"recall\"", "\"recall\": " TEXT OVER},
+    {"\"recall\"", "\"recall\": " TEXT OVER AGAIN},
     {"\"play\"", "\"play\": " TEXT},
     {"\"stop\"", "\"stop\": " TEXT},
     {"\"next\"", "\"next\": " TEXT},
@@ -226,7 +229,7 @@ static const struct {
     {"\"jump\", \"item\"", "\"jump\": " TEXT ", \"item\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 }"},
     {"\"brightness\"", "\"brightness\": { \"$ref\": \"#/$defs/share\" }, \"segment\": " TEXT OVER},
     {"\"switch\", \"on\"", "\"switch\": " TEXT SWITCHED OVER},
-    {"\"look\", \"segment\"", "\"look\": " TEXT ", \"segment\": " TEXT OVER},
+    {"\"look\", \"segment\"", "\"look\": " TEXT ", \"segment\": " TEXT OVER AGAIN},
     {"\"sleep\"", "\"sleep\": { \"$ref\": \"#/$defs/time\" }"},
     {"\"take over\", \"aspects\"", "\"take over\": " TEXT ", \"aspects\": { \"$ref\": \"#/$defs/aspects\" }"},
     {"\"hand back\", \"aspects\"", "\"hand back\": " TEXT ", \"aspects\": { \"$ref\": \"#/$defs/aspects\" }" OVER},

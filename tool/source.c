@@ -142,6 +142,8 @@ static void put_rig(const struct source *source, GLANZ_CONST struct glanz_rig *r
         if ((output->trim[0] | output->trim[1] | output->trim[2] | output->trim[3]) != 0) {
             fprintf(to, ", .trim = {%u, %u, %u, %u}", output->trim[0], output->trim[1], output->trim[2], output->trim[3]);
         }
+        fputs(output->equal ? ", .equal = 1" : "", to);
+        fputs(output->faint_dark ? ", .faint_dark = 1" : "", to);
         fprintf(to, ", .buffers = %u},\n", output->buffers);
         at = (uint8_t)(at + output->stretch_count);
     }
@@ -481,6 +483,7 @@ static void put_action(const struct source *source, GLANZ_CONST struct glanz_sho
                        GLANZ_CONST struct glanz_action *action) {
     fprintf(source->to, "{.kind = %u, .target = %u, .number = %u, .over_ms = %uu", action->kind, action->target, action->number,
             (unsigned)action->over_ms);
+    fputs(action->again ? ", .again = 1" : "", source->to);
     put_look_pointer(source, show, action->look);
     fputs("}", source->to);
 }

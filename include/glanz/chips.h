@@ -31,24 +31,24 @@ struct glanz_put {
     uint8_t *remainders;  /**< of the run's first LED, one a channel */
     uint16_t first;       /**< the run's first LED on its output */
     uint8_t count;
-    uint8_t channels;       /**< 3 or 4 */
-    uint8_t order;          /**< never GLANZ_ORDER_CHIP */
-    uint8_t restless;       /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
-    uint32_t sum[4];        /**< added to: what each channel draws, in chip units (see glanz_chip.full) */
-    const uint32_t *weight; /**< by channel: microamps fully on; clocked chips only */
+    uint8_t channels;         /**< 3 or 4 */
+    uint8_t order;            /**< never GLANZ_ORDER_CHIP */
+    uint8_t restless;         /**< in/out: 1 when the next frame may differ by dither alone, or is shaded in any case */
+    struct glanz_tally tally; /**< in/out; light and bytes since the begin of a stretch */
+    const uint32_t *weight;   /**< by channel: microamps fully on; clocked chips only */
     union {
         struct {                      /* one-wire chips with white */
             uint16_t kelvin;          /**< colour of the white LED; 0: no white is taken out of the colours */
             uint8_t known;            /**< 1: `ready` is; set to 0 at the begin of a stretch */
             struct glanz_white ready; /**< the same as light: worked out by the chip at the first run */
         } white;
-        struct {          /* clocked chips; kept along the line */
-            int64_t sum;  /**< new less shown current, 16 microamps times chip units */
-            int64_t most; /**< its maximum */
-            uint32_t ua;  /**< out: the same in microamps, rounded up */
-        } rise;
+        struct {              /* clocked chips, rationed; kept along the line */
+            uint32_t rise_ua; /**< what the line may draw more than it shows, while its LEDs latch one after another */
+            uint64_t spare;   /**< what is left of it, times GLANZ_CLOCKED_FULL; the chip begins it at the first LED */
+        } clocked;
     } kind;
 };
+#define GLANZ_CLOCKED_FULL (31u * 255u) /**< chip units of a clocked channel that is fully on */
 
 /** A LED chip: facts from its data sheet. */
 struct glanz_chip {

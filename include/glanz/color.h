@@ -112,7 +112,7 @@ struct glanz_gradient {
 enum glanz_between {
     GLANZ_BETWEEN_LIGHT, /**< straight in linear light */
     GLANZ_BETWEEN_EVEN,  /**< even to the eye: straight in sRGB code values */
-    GLANZ_BETWEEN_BANDS  /**< hard bands */
+    GLANZ_BETWEEN_BANDS  /**< hard bands; with a stop at the very end all move up by one part in so many, so that it is seen */
 };
 
 /** A stop as it was chosen. */

@@ -37,10 +37,11 @@
 #endif
 #endif
 
-/** Outputs of a rig; 1 to 32. Stack: 12 bytes each. Default 32, on AVR 2. */
+/** Outputs of a rig; 1 to 32. Stack: 12 bytes each. With 1 the current limit has no outputs to share it among, which saves
+ *  flash: 1 KB on AVR. Default 32, on AVR 1. */
 #ifndef GLANZ_OUTPUTS_MOST
 #ifdef __AVR__
-#define GLANZ_OUTPUTS_MOST 2
+#define GLANZ_OUTPUTS_MOST 1
 #else
 #define GLANZ_OUTPUTS_MOST 32
 #endif
@@ -164,6 +165,16 @@
 #define GLANZ_TEXT(text) NULL
 #else
 #define GLANZ_TEXT(text) text
+#endif
+
+/** 1: segments may add light, multiply it, take the lighter or the darker. 0: they cover what is under them, whatever their
+ *  `blend` says. Flash on AVR: 0.5 KB. Default 1, on AVR 0. */
+#ifndef GLANZ_BLENDS
+#ifdef __AVR__
+#define GLANZ_BLENDS 0
+#else
+#define GLANZ_BLENDS 1
+#endif
 #endif
 
 /** 1: surfaces may be grids, rings of rings and free points, and effects may be asked for places in two dimensions and

@@ -179,6 +179,7 @@ struct glanz_action {
     uint16_t number;
     uint32_t over_ms; /**< how long the change takes; GLANZ_OWN_TIME: the show's change time */
     GLANZ_CONST struct glanz_look *look;
+    uint8_t again; /**< recall and look: 1 begins what it shows anew, even where it shows already */
 };
 #define GLANZ_OWN_TIME 0xFFFFFFFFu
 

@@ -24,7 +24,7 @@ struct glanz_sending {
 
 /** What the firmware's author writes for a board. Const, checked once at start. Appended to, never changed. */
 struct glanz_port {
-    uint16_t version; /**< 1 */
+    uint16_t version; /**< 2 */
     void *user;       /**< handed to every function */
 
     /** 1. Begin sending on all outputs of the list, together. 2. Do not wait for them to end, unless the board can only send
@@ -40,6 +40,10 @@ struct glanz_port {
 
     /** One line for a log, without a line end. May be NULL. */
     void (*log)(void *user, const char *line);
+
+    /** Microseconds now, on the clock that glanz_device_frame() is given; may wrap. What a program says between two frames
+     *  counts from the moment at which it says it. Required. */
+    uint32_t (*time_us)(void *user);
 };
 
 /** What the device has counted since its start. */
@@ -271,8 +275,10 @@ struct glanz_control *glanz_device_control(struct glanz_device *device);
 /** What runs. */
 GLANZ_CONST struct glanz_rig *glanz_device_rig(const struct glanz_device *device);
 GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *device);
-/** Time since the start, microseconds, and the counts. */
+/** Time of the newest frame since the start, microseconds, and the counts. */
 glanz_time glanz_device_clock(const struct glanz_device *device);
+/** The same now, by the port's clock: when a change that is said now begins (glanz_change.at_us). */
+glanz_time glanz_device_now(const struct glanz_device *device);
 struct glanz_counts glanz_device_counts(const struct glanz_device *device);
 
 #ifdef __cplusplus

@@ -45,12 +45,19 @@ enum glanz_unit {
 /** A lightness (0 to 65535) from percent. */
 #define GLANZ_LIGHTNESS(percent) ((uint16_t)((percent)*65535L / 100))
 
+/** How a parameter goes over to another number. Choices, counts and flags always crossfade. */
+enum glanz_param_change {
+    GLANZ_CHANGE_GLIDES,    /**< evenly, all numbers between */
+    GLANZ_CHANGE_CROSSFADES /**< from one look to the other: a pitch, whose glide would fling far LEDs about */
+};
+
 /** One parameter of an effect. */
 struct glanz_param {
     GLANZ_CONST char *name;                 /**< plain words, as in a show document */
     GLANZ_CONST char *what;                 /**< one line: what it does; NULL without GLANZ_DESCRIPTIONS */
     uint8_t kind;                           /**< enum glanz_param_kind */
     uint8_t unit;                           /**< of `standard`: enum glanz_unit */
+    uint8_t change;                         /**< enum glanz_param_change */
     int32_t low, high;                      /**< bounds of the number, in every unit it may be given in; rates: of its size */
     int32_t standard;                       /**< what it is when nothing is said */
     GLANZ_CONST char *GLANZ_CONST *choices; /**< names of the choices, high + 1 of them; else NULL */
@@ -125,6 +132,12 @@ struct glanz_effect {
 
     /** Points of one pass, 16.16 and above 0: what GLANZ_UNIT_LEDS and LENGTHS are measured against. NULL: the length. */
     glanz_place (*pass)(const struct glanz_now *now);
+
+#if GLANZ_GLIDES
+    /** Where what moves must stay while a number glides on which `pass` hangs: the turn at which it stands where it stood with a
+     *  pass of `before` points. `now` has the new numbers and the old turn. NULL: the turn stays. */
+    uint32_t (*anchor)(const struct glanz_now *now, glanz_place before);
+#endif
 
     /** Once a frame: work out `kept`, which stays as it was left; what depends on numbers only need be worked out anew where
      *  `fresh` says so. May be NULL. Phases have moved on already.
@@ -246,23 +259,45 @@ enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
 
 /** @cond shorthand for the parameter tables of the catalogue; lengths and rates are bounded alike everywhere */
 #define GLANZ_PARAM_ROW(name, what, kind, unit, low, high, standard)                                                           \
-    { GLANZ_TEXT(name), GLANZ_WHAT(what), kind, unit, low, high, standard, NULL }
+    { GLANZ_TEXT(name), GLANZ_WHAT(what), kind, unit, GLANZ_CHANGE_GLIDES, low, high, standard, NULL }
 #define GLANZ_COLOR_ROW(name, what, standard)                                                                                  \
     GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_COLOR, GLANZ_UNIT_NONE, 0, INT32_MAX, (int32_t)(standard))
 #define GLANZ_SHARE_ROW(name, what, standard)                                                                                  \
     GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, 0, 65536, standard)
 #define GLANZ_LENGTH_ROW(name, what, low, unit, standard)                                                                      \
     GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_LENGTH, unit, low, GLANZ_FIXED(30000), standard)
+#define GLANZ_PITCH_ROW(name, what, low, unit, standard)                                                                       \
+    {                                                                                                                          \
+        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_LENGTH, unit, GLANZ_CHANGE_CROSSFADES, low, GLANZ_FIXED(30000),        \
+            standard, NULL                                                                                                     \
+    }
 #define GLANZ_RATE_ROW(what, unit, standard)                                                                                   \
     GLANZ_PARAM_ROW("speed", what, GLANZ_PARAM_RATE, unit, 0, GLANZ_FIXED(10000), standard)
 #define GLANZ_FLAG_ROW(name, what, standard) GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
 #define GLANZ_CHOICE_ROW(name, what, list, standard)                                                                           \
     {                                                                                                                          \
-        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, 0,                                            \
+        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, GLANZ_CHANGE_CROSSFADES, 0,                   \
             (int32_t)(sizeof list / sizeof list[0]) - 1, standard, list                                                        \
     }
 /** @endcond */
 #define GLANZ_COUNT(list) ((uint8_t)(sizeof(list) / sizeof((list)[0]))) /**< entries of an array */
+
+#if GLANZ_GLIDES
+#define GLANZ_ANCHOR(function) .anchor = function,
+/** The turn at which so many points of a pass are done as with another pass. */
+uint32_t glanz_turn_kept(uint32_t turn, glanz_place before, glanz_place pass);
+#else
+#define GLANZ_ANCHOR(function)
+#endif
+
+/** A number for a place, the same for LEDs that stand in one: for draws of their own. Along a line `y` is GLANZ_HALF. */
+static inline uint32_t glanz_place_hash(glanz_place x, glanz_place y) {
+    return ((uint32_t)x >> 12) + ((uint32_t)(y - GLANZ_HALF) >> 12) * 0x9E3779B1u;
+}
+
+/** A period that goes round a closed segment a whole number of times: the nearest to the one that is wanted, but not below
+ *  `least`. On an open one as it is. 16.16 points. */
+glanz_place glanz_period_fit(const struct glanz_now *now, glanz_place period, glanz_place least);
 
 /** How much of the LED at a place lies between two points of the line: 0 to 65536. @param from not above `to`. */
 static inline uint32_t glanz_cover(glanz_place place, glanz_place from, glanz_place to) {

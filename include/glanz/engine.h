@@ -49,6 +49,8 @@ struct glanz_output {
     uint8_t buffers;  /**< byte buffers, 1 or 2; 0 means 1. Clocked chips always get 2. With 2, a frame is shaded while the last
                            is being sent */
     uint16_t trim[4]; /**< gain by channel of the whole line, 1 to 65535 (full), beside the stretches' own; 0: full */
+    uint8_t equal; /**< 1: LEDs that are to show the same stay equal in every frame; 0: neighbours share the dither's steps */
+    uint8_t faint_dark; /**< 1: what is less than one chip step is dark, so that no LED blinks between dark and its lowest level */
 };
 
 /** What an input is. */
@@ -87,7 +89,7 @@ struct glanz_rig {
 #endif
 };
 
-#define GLANZ_SUPPLIES_MOST 16 /**< supplies of a rig */
+#define GLANZ_SUPPLIES_MOST (GLANZ_OUTPUTS_MOST == 1 ? 1 : 16) /**< supplies of a rig */
 #define GLANZ_LEDS_MOST 32767  /**< LEDs of one output, or of one surface */
 
 /** Can this rig be? Refuses what cannot: counts and indices out of range, orders that are none, chips of two protocols on
@@ -183,6 +185,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, vo
 struct glanz_change {
     glanz_time at_us; /**< not after the frame that follows */
     uint32_t over_ms; /**< 0: at once */
+    uint8_t again;    /**< looks only: 1 begins it anew, phases at 0 and memory empty, even where it shows already */
 };
 
 /** Take the segments of a show, bottom first. Segments that were there under the same name on the same LEDs keep what they
@@ -199,8 +202,9 @@ GLANZ_NODISCARD glanz_status glanz_engine_take(struct glanz_engine *engine, GLAN
 /** Is anything that lies in this memory still being shown, if only as the fading rest of an earlier look? */
 int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, size_t size);
 
-/** Show a look on a segment. The same effect with other numbers and colours glides; anything else crossfades. A change in
- *  the middle of another never jumps.
+/** Show a look on a segment. The same effect with other numbers and colours glides, as each parameter says (see
+ *  glanz_param.change); anything else crossfades, and to and from dark evenly to the eye. A change in the middle of another never
+ *  jumps.
  *  @param look copied, but its name, gradient and content are lent for as long as it is shown; NULL: dark.
  *  @return GLANZ_ERR_ABSENT for a segment that is not there, GLANZ_ERR_SHOW for a look that cannot be, GLANZ_ERR_MEMORY when
  *          its effect wants to remember and there is no room: nothing changes. */
@@ -218,7 +222,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_set(struct glanz_engine *engine, uint8
 GLANZ_NODISCARD glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t segment, uint16_t lightness,
                                                      struct glanz_change change);
 
-/** Switch a segment on or off; off leaves its LEDs to what is under it. */
+/** Switch a segment on or off, evenly to the eye; off leaves its LEDs to what is under it. */
 GLANZ_NODISCARD glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t segment, uint8_t on,
                                                  struct glanz_change change);
 
@@ -268,11 +272,21 @@ void glanz_engine_sent(struct glanz_engine *engine);
 
 /** Current that the newest frame draws, microamps, by the LEDs' data and the finished bytes. */
 uint32_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t supply);
-/** The same for one output. */
+/** The same for one output. It is worked out from the bytes whenever it is asked for. */
 uint32_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output);
 /** Share of the wanted light that the limit of a supply let through in the newest frame, 0 to 65536. */
 uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t supply);
-/** Times a frame was shaded again for the limit, since the start. */
+/** The light that was wanted of LEDs of an output in the newest frame: linear, before trim, brightness, limit and dither. It is
+ *  composed again when it is asked for. @param light filled, `count` of them. @return GLANZ_ERR_ABSENT for LEDs that are not
+ *  there. */
+GLANZ_NODISCARD glanz_status glanz_engine_light(struct glanz_light *light, const struct glanz_engine *engine, uint8_t output,
+                                                uint16_t first, uint16_t count);
+/** Current that the newest frame's light would draw on an output without a limit and without dither, idle current included,
+ *  microamps. It is composed again when it is asked for. */
+uint32_t glanz_engine_demand_ua(const struct glanz_engine *engine, uint8_t output);
+/** Brightness of the whole in the newest frame, as a gain on light, 0 to 65536. */
+uint32_t glanz_engine_gain(const struct glanz_engine *engine);
+/** Times a frame was shaded again for the limit, since the start. At most once a frame. */
 uint32_t glanz_engine_extra_passes(const struct glanz_engine *engine);
 /** The dither of the newest frame. */
 struct glanz_dither glanz_engine_dither(const struct glanz_engine *engine);

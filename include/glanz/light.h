@@ -12,37 +12,85 @@
 extern "C" {
 #endif
 
-/** The dither of one frame. A dither period is 2^depth frames; the mean of a level over a LED's period is the nearest
- *  2^depth-th of a chip step, and every period begins afresh, so that nothing blinks slower than one period. The period
- *  of LED i of an output begins in the frames n where (i * 5 + n) is a multiple of 2^depth. */
+/** The dither of one frame. A dither period is 2^depth frames, and all LEDs begin theirs in the same frame. The remainder of
+ *  LED i of an output begins at i, its eight bits reversed, and is carried from frame to frame: each LED's mean over a period
+ *  is within one 2^depth-th of a chip step, that of any 16 neighbours within an eighth of it, and in every frame the share of
+ *  LEDs that are rounded up is the fraction, within 1 of 64. */
 struct glanz_dither {
-    uint16_t frame; /**< n: counts shaded frames, wraps */
-    uint8_t depth;  /**< 0 to 7; 0 rounds to the nearest chip step */
-    uint8_t open;   /**< 1: no periods; the remainder is carried on for ever and a LED may blink at any pace */
+    uint8_t at;    /**< which frame of the period this is, 0 to 2^depth - 1; remainders begin anew at 0 */
+    uint8_t depth; /**< 0 to GLANZ_DEPTH_MOST */
+    uint8_t open;  /**< 1: no periods; the remainder is carried on for ever and a LED may blink at any pace */
+    uint8_t equal; /**< 1: every remainder begins at one half, so that LEDs of one colour stay equal */
+    uint8_t dark;  /**< 1: levels of less than one chip step are dark */
 };
+#define GLANZ_DEPTH_MOST 4 /**< beyond it the rounding to 1/256 chip step would be seen in the means */
+#define GLANZ_APART 85u    /**< between the channels of a LED */
 
 /** The depth for a frame interval, so that 2^depth frames last no longer than one blink of the lowest frequency.
  *  @param interval_us time between two frames. @param lowest_hz 1 to 200. */
 uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz);
 
-/** Begin the periods that start in this frame: sets the remainders of those LEDs to one half.
+/** The remainders with which a period begins, for a run; nothing where `at` is not 0 or `open` is set.
  *  @param remainders `channels` bytes for each LED. @param first index on the output of the run's first LED. */
 void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first,
                         uint8_t count);
 
-/** Dither red, green and blue of a run to bytes in a chip's order.
- *  @param bytes,remainders first byte of the run; the next LED's is `stride` on: 3, or 4 where white is among them, which is
- * left alone. @param order as GLANZ_ORDER(). @param gain by channel, 0 to 65536.
- *  @param[in,out] sum by channel; the bytes are added.
- *  @param[in,out] restless set to 1 when a level lies between two steps, so that the next frame may differ; not worked out
- *  when it is 1 already. */
-void glanz_dither_colors(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride, uint8_t order,
-                         const struct glanz_light *light, const uint32_t *gain, uint8_t count, uint32_t *sum,
-                         uint8_t *restless);
+/** Make levels dark that are less than one chip step. @param stride from level to level. */
+void glanz_dither_darken(uint16_t *levels, uint8_t stride, uint32_t gain, uint8_t count);
 
-/** The same for white levels, one after another; bytes and remainders of white, 4 apart. @return sum of the bytes. */
-uint32_t glanz_dither_white(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels,
-                            uint32_t gain, uint8_t count, uint8_t *restless);
+/** What is counted while a run becomes bytes. */
+enum glanz_ration {
+    GLANZ_UNCOUNTED, /**< nothing */
+    GLANZ_COUNTED,   /**< light and bytes */
+    GLANZ_RATIONED   /**< light; and a byte is rounded up only while that keeps the run within what is spare */
+};
+
+/** For the current limit: what light was asked for, what the bytes draw, what rounding up may still draw. */
+struct glanz_tally {
+    uint8_t ration;     /**< enum glanz_ration */
+    uint16_t charge[4]; /**< by channel: what 1/256 chip step costs, in units of `spare`, rounded up; 1 to 256 */
+    uint16_t credit[4]; /**< the same rounded down */
+    int32_t spare;      /**< one-wire, rationed: 1/65536 chip steps of the dearest channel; 0 and up, and stays so */
+    uint32_t light[4];  /**< added to, by channel: levels before the gain */
+    uint32_t bytes[4];  /**< counted: added to, by channel: chip units */
+};
+
+/** Dither red, green and blue of a run to bytes in a chip's order, three bytes a LED.
+ *  @param bytes,remainders of the run's first LED. @param order as GLANZ_ORDER(). @param gain by channel, 0 to 65536. */
+void glanz_dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
+                         const struct glanz_light *light, const uint32_t *gain, uint8_t count);
+
+/** The same for four bytes a LED; the white one is left alone, and counted. */
+void glanz_dither_beside(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
+                         const struct glanz_light *light, const uint32_t *gain, uint8_t count);
+
+/** The same for white levels, one after another; bytes and remainders of white, 4 apart. Before the colours of the
+ *  same LEDs. */
+void glanz_dither_white(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint32_t gain,
+                        uint8_t count);
+
+/** Would any LED of a channel change its byte within a period that begins as glanz_dither_begin() does, with levels that stand
+ *  still? Of an open dither: is any level not a whole step? @param channel position among the LED's remainders. */
+uint8_t glanz_dither_restless(const struct glanz_dither *dither, uint16_t first, uint8_t channel, const uint16_t *levels,
+                              uint8_t level_stride, uint32_t gain, uint8_t count);
+
+/** The same for one level in 8.8 chip steps. @param remainder with which its period begins. */
+static inline uint8_t glanz_level_restless(const struct glanz_dither *dither, uint8_t remainder, uint16_t level) {
+    uint16_t part = level & 0xFFu;
+    if (part == 0 || dither->open) {
+        return part != 0;
+    }
+    return remainder + (uint16_t)(part << dither->depth) > 255u && remainder < (uint16_t)((256u - part) << dither->depth);
+}
+
+/** The remainder with which a LED's period begins. */
+static inline uint8_t glanz_dither_start(const struct glanz_dither *dither, uint16_t led, uint8_t channel) {
+    uint8_t bits = (uint8_t)led;
+    bits = (uint8_t)(bits << 4 | bits >> 4);
+    bits = (uint8_t)((bits & 0x33u) << 2 | (bits & 0xCCu) >> 2);
+    bits = (uint8_t)((bits & 0x55u) << 1 | (bits & 0xAAu) >> 1);
+    return dither->equal ? 128u : (uint8_t)(bits + channel * GLANZ_APART);
+}
 
 /** Scale a level to 8.8 chip steps: 65535 becomes 65280. */
 static inline uint16_t glanz_chip_level(uint16_t level) {
@@ -52,7 +100,7 @@ static inline uint16_t glanz_chip_level(uint16_t level) {
 /** A white LED, ready for extraction. */
 struct glanz_white {
     uint32_t gain[3];    /**< its red, green and blue, 0 to 65536; a channel of 0 is not taken from */
-    uint32_t inverse[3]; /**< 2^32 over them */
+    uint32_t inverse[3]; /**< 2^32 over them; 0 for a channel of 0, which sets no bound */
 };
 /** @param light its colour, as glanz_color_light() gives it. */
 struct glanz_white glanz_white_of(struct glanz_light light);

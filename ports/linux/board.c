@@ -78,6 +78,10 @@ static void stop(void *user) {
     board->busy_until_us = 0;
 }
 
+static uint32_t time_us(void *user) {
+    return (uint32_t)((const struct glanz_board *)user)->now_us;
+}
+
 static void put_log(void *user, const char *text) {
     const struct glanz_board *board = (const struct glanz_board *)user;
     if (board->setup.log != NULL) {
@@ -178,7 +182,8 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
     for (uint8_t o = 0; good && o < outputs; o++) {
         good = line_open(&board->lines[o], &board->setup, o);
     }
-    board->port.version = 1;
+    board->port.version = 2;
+    board->port.time_us = time_us;
     board->port.user = board;
     board->port.start = start;
     board->port.busy = busy;

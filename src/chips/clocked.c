@@ -14,23 +14,53 @@ static GLANZ_CONST uint32_t widen[32] = {0,      2031616, 1015808, 677206, 50790
                                          126976, 119507,  112868,  106928, 101581, 96744,  92347,  88332,
                                          84651,  81265,   78140,   75246,  72558,  70056,  67721,  65536};
 
-/* A current in sixteenths, so that what a LED adds fits 32 bits: up for what is new, down for what goes. */
-#define UNIT 16u
-#define FULL (31u * 255u)
+#define FULL GLANZ_CLOCKED_FULL
+
+/* One LED on its way. */
+struct clocked_led {
+    uint8_t field;
+    uint8_t channel[3]; /* in the order that is sent */
+    uint16_t level[3];  /* 8.8 steps within the field */
+    uint8_t byte[3];
+};
+
+static uint64_t draws(const struct glanz_put *put, const uint8_t *channel, uint8_t field, const uint8_t *bytes) {
+    uint64_t sum = 0;
+    for (uint8_t position = 0; position < 3; position++) {
+        sum += (uint64_t)put->weight[channel[position]] * (uint32_t)(field * bytes[position]);
+    }
+    return sum;
+}
+
+/* Keep a LED within what is spare above what it shows now: first without rounding up, then scaled down. */
+static void ration(struct glanz_put *put, struct clocked_led *led, const uint8_t *shown, uint8_t *remainders) {
+    uint64_t may = put->kind.clocked.spare + draws(put, led->channel, shown[0] & 31u, shown + 1);
+    uint64_t drawn = draws(put, led->channel, led->field, led->byte);
+    for (uint8_t position = 0; position < 3 && drawn > may; position++) {
+        uint8_t floor = (uint8_t)(led->level[position] >> 8);
+        if (led->byte[position] > floor) {
+            led->byte[position] = floor;
+            remainders[position] = 255;
+            drawn = draws(put, led->channel, led->field, led->byte);
+        }
+    }
+    if (drawn > may) {
+        for (uint8_t position = 0; position < 3; position++) {
+            led->byte[position] = (uint8_t)(led->byte[position] * may / drawn);
+        }
+        drawn = draws(put, led->channel, led->field, led->byte);
+    }
+    put->kind.clocked.spare = may - drawn;
+}
 
 static void put_clocked(struct glanz_put *put) {
     glanz_dither_begin(put->dither, put->remainders, 3, put->first, put->count);
-    uint16_t half = put->dither->open ? 0 : (uint16_t)(128u >> put->dither->depth);
-    uint16_t mask = put->dither->open ? 0xFF : (uint16_t)(0xFFu & ~(0xFFu >> put->dither->depth));
-    uint16_t between = 0;
-    uint8_t channels[3];
-    uint32_t more[3];
-    uint32_t less[3];
-    uint32_t sum[3] = {0, 0, 0};
+    struct clocked_led led;
+    if (put->first == 0) {
+        put->kind.clocked.spare = (uint64_t)put->kind.clocked.rise_ua * FULL;
+    }
     for (uint8_t position = 0; position < 3; position++) {
-        channels[position] = glanz_order_channel(put->order, position);
-        less[position] = put->weight[channels[position]] / UNIT;
-        more[position] = (put->weight[channels[position]] + UNIT - 1u) / UNIT;
+        led.channel[position] = glanz_order_channel(put->order, position);
     }
     uint8_t *bytes = put->bytes;
     const uint8_t *shown = put->shown;
@@ -42,40 +72,39 @@ static void put_clocked(struct glanz_put *put) {
         level[2] = glanz_gain16(put->light[i].blue, put->gain[2]);
         uint16_t most = level[0] > level[1] ? level[0] : level[1];
         most = level[2] > most ? level[2] : most;
-        uint8_t field = (uint8_t)((((uint32_t)most * 31u) >> 16) + 1u);
-        uint32_t factor = widen[field];
-        uint8_t shown_field = shown[0] & 31u;
-        uint32_t rises = 0;
-        uint32_t falls = 0;
-        bytes[0] = (uint8_t)(0xE0u | field);
+        led.field = (uint8_t)((((uint32_t)most * 31u) >> 16) + 1u);
+        uint32_t factor = widen[led.field];
         for (uint8_t position = 0; position < 3; position++) {
-            uint16_t narrow = level[channels[position]];
+            uint16_t narrow = level[led.channel[position]];
             uint32_t wide = narrow * (factor >> 16) + ((narrow * (factor & 0xFFFFu)) >> 16);
             uint16_t chip = glanz_chip_level((uint16_t)(wide > 65535u ? 65535u : wide));
+            chip = put->dither->dark && chip < 256u ? 0 : chip;
             uint16_t total = (uint16_t)(chip + remainders[position]);
-            uint16_t units = (uint16_t)(field * (total >> 8));
+            if (!put->restless) {
+                put->restless = glanz_level_restless(
+                    put->dither, glanz_dither_start(put->dither, (uint16_t)(put->first + i), position), chip);
+            }
+            led.level[position] = chip;
             remainders[position] = (uint8_t)total;
-            bytes[1 + position] = (uint8_t)(total >> 8);
-            between = (uint16_t)(between | (chip + half));
-            sum[position] += units;
-            rises += more[position] * units;
-            falls += less[position] * (uint32_t)(shown_field * shown[1 + position]);
+            led.byte[position] = (uint8_t)(total >> 8);
         }
-        put->kind.rise.sum += rises;
-        put->kind.rise.sum -= falls;
-        put->kind.rise.most = put->kind.rise.sum > put->kind.rise.most ? put->kind.rise.sum : put->kind.rise.most;
+        if (put->tally.ration == GLANZ_RATIONED) {
+            ration(put, &led, shown, remainders);
+        }
+        bytes[0] = (uint8_t)(0xE0u | led.field);
+        for (uint8_t position = 0; position < 3; position++) {
+            uint8_t channel = led.channel[position];
+            bytes[1 + position] = led.byte[position];
+            if (put->tally.ration != GLANZ_UNCOUNTED) {
+                put->tally.light[channel] += channel == 0   ? put->light[i].red
+                                             : channel == 1 ? put->light[i].green
+                                                            : put->light[i].blue;
+                put->tally.bytes[channel] += (uint32_t)(led.field * led.byte[position]);
+            }
+        }
         bytes += 4;
         shown += 4;
         remainders += 3;
-    }
-    for (uint8_t position = 0; position < 3; position++) {
-        put->sum[channels[position]] += sum[position];
-    }
-    put->kind.rise.ua = put->kind.rise.most == 0
-                            ? 0
-                            : glanz_times((uint32_t)(put->kind.rise.most >> 10) + 1u, (((uint32_t)1 << 30) + FULL - 1u) / FULL);
-    if ((between & mask) != 0) {
-        put->restless = 1;
     }
 }
 
@@ -88,7 +117,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_apa102 = {GLANZ_TEXT("APA102"),
                                                    BGR,
                                                    4,
                                                    4,
-                                                   31 * 255,
+                                                   FULL,
                                                    5000,
                                                    {20000, 20000, 20000, 0},
                                                    1000,
@@ -108,7 +137,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_sk9822 = {GLANZ_TEXT("SK9822"),
                                                    BGR,
                                                    4,
                                                    4,
-                                                   31 * 255,
+                                                   FULL,
                                                    5000,
                                                    {18500, 18500, 18500, 0},
                                                    1000,

@@ -72,6 +72,9 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
             return GLANZ_ERR_MEMORY;
         }
         stops[count].at = chosen[i].at;
+        if (between == GLANZ_BETWEEN_BANDS && chosen_count > 1 && chosen[chosen_count - 1u].at == 65535) {
+            stops[count].at = (uint16_t)((uint32_t)chosen[i].at * (chosen_count - 1u) / chosen_count);
+        }
         stops[count].light = light;
         count++;
     }

@@ -105,7 +105,7 @@ uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_
 
 #if GLANZ_SEQUENCES
 glanz_status control_wake(struct glanz_control *control, glanz_time at) {
-    struct glanz_change change = {at, control_change_time(control->show, GLANZ_OWN_TIME)};
+    struct glanz_change change = {at, control_change_time(control->show, GLANZ_OWN_TIME), 0};
     if (control->asleep == 0) {
         return GLANZ_OK;
     }
@@ -166,6 +166,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     struct glanz_change change;
     change.at_us = at_us;
     change.over_ms = control_change_time(control->show, action->over_ms);
+    change.again = action->again;
     uint8_t target = action->target;
     if ((is_list_action(action->kind) && target >= control->show->playlist_count) || lacks_segment(control, action) ||
         (action->kind == GLANZ_ACTION_RECALL && target >= control->show->preset_count)) {
@@ -608,7 +609,7 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
         return GLANZ_ERR_ORDER;
     }
     GLANZ_CONST struct glanz_show *old = control->show;
-    struct glanz_change change = {clock_us, 0};
+    struct glanz_change change = {clock_us, 0, 0};
     glanz_status status = glanz_show_check(show, control->rig, fault);
     change.over_ms = first ? 0 : control_change_time(show, GLANZ_OWN_TIME);
     if (status == GLANZ_OK) {

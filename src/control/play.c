@@ -154,7 +154,7 @@ static glanz_status show_on(struct glanz_control *control, struct player *player
     if (item->kind == GLANZ_ITEM_DARK) {
         return gap(control, player, mask, 0, change);
     }
-    struct glanz_change at_once = {change.at_us, 0};
+    struct glanz_change at_once = {change.at_us, 0, 0};
     segment_mask dark = player->dark & mask;
     glanz_status status = GLANZ_OK;
     if (dark != 0) {
@@ -218,7 +218,7 @@ void control_stop_player(struct glanz_control *control, struct player *player, g
 /* The outermost playlist is through. */
 static glanz_status finish(struct glanz_control *control, struct player *player, glanz_time at) {
     GLANZ_CONST struct glanz_playlist *list = list_of(control, &player->levels[0]);
-    struct glanz_change change = {at, list->then_fade_ms};
+    struct glanz_change change = {at, list->then_fade_ms, 0};
     segment_mask mask = shows_on(control, player);
     glanz_status status = GLANZ_OK;
     control_stop_player(control, player, at);
@@ -572,7 +572,7 @@ glanz_status control_resume(struct glanz_control *control, const struct level *l
     }
     player->item_began = at - gone;
     player->item_end = at - gone + length;
-    struct glanz_change change = {at, 0};
+    struct glanz_change change = {at, 0, 0};
     control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     return show_on(control, player, &list->items[item], shows_on(control, player), change);
 }

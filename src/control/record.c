@@ -544,7 +544,7 @@ glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_cont
     }
     memset(&gone, 0, sizeof gone);
     for (uint8_t round = 0; round < 2; round++) { /* looked through first, then shown */
-        struct glanz_change change = {at_us, 0};
+        struct glanz_change change = {at_us, 0, 0};
         glanz_status status = begin(&reader, &parts, RUNNING, RUNNING_FORMAT, record, count);
         if (status != GLANZ_OK) {
             return status;

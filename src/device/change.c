@@ -47,7 +47,7 @@ glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST str
         status = glanz_device_room(device->rig, show, device->segment_room, device->size, fault);
     }
     if (status == GLANZ_OK && glanz_device_safe(device) == 0) {
-        status = glanz_control_take(device->control, show, device->clock, 0, fault);
+        status = glanz_control_take(device->control, show, glanz_device_now(device), 0, fault);
     }
     if (status == GLANZ_OK) {
         device->show = show;

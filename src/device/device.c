@@ -110,7 +110,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
         return GLANZ_ERR_ARGUMENT;
     }
     if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
-        setup->port->version != 1 || setup->port->start == NULL || setup->port->busy == NULL ||
+        setup->port->version != 2 || setup->port->start == NULL || setup->port->busy == NULL || setup->port->time_us == NULL ||
         setup->segment_room > GLANZ_SEGMENTS_MOST || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -295,7 +295,7 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
 /* ---- the rest ---- */
 
 glanz_status glanz_device_act(struct glanz_device *device, GLANZ_CONST struct glanz_action *action) {
-    return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_control_act(device->control, action, device->clock);
+    return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_control_act(device->control, action, glanz_device_now(device));
 }
 
 void glanz_device_listen(struct glanz_device *device, glanz_listener listener, void *user) {
@@ -328,12 +328,23 @@ glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
         return GLANZ_ERR_ARGUMENT;
     }
     device->tell_clock = glanz_control_clock;
-    return glanz_control_clock(device->control, utc, device->clock);
+    return glanz_control_clock(device->control, utc, glanz_device_now(device));
 }
 #endif
 
 glanz_time glanz_device_clock(const struct glanz_device *device) {
     return device == NULL ? 0 : device->clock;
+}
+
+glanz_time glanz_device_now(const struct glanz_device *device) {
+    if (device == NULL) {
+        return 0;
+    }
+    if (device->inside || !device->begun) { /* inside a frame it is the frame's time */
+        return device->clock;
+    }
+    uint32_t since = device->port->time_us(device->port->user) - device->last_us;
+    return since < 0x80000000u ? device->clock + since : device->clock;
 }
 
 struct glanz_counts glanz_device_counts(const struct glanz_device *device) {

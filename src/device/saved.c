@@ -14,7 +14,7 @@ static glanz_status recall_shown(struct glanz_device *device, const char *name, 
     for (uint8_t i = 0; i < device->show->preset_count; i++) {
         if (glanz_text_equal(device->show->presets[i].name, name)) {
             action.target = i;
-            return glanz_control_act(device->control, &action, device->clock);
+            return glanz_control_act(device->control, &action, glanz_device_now(device));
         }
     }
     return GLANZ_ERR_ABSENT;
@@ -141,7 +141,7 @@ static glanz_status begin_save(struct glanz_device *device, uint16_t key, const 
     glanz_status status = glanz_store_save(device->store, key, record, count);
     if (status == GLANZ_OK) {
         device->saving = key;
-        device->save_since = device->clock;
+        device->save_since = glanz_device_now(device);
         if (!glanz_store_busy(device->store)) { /* it is there already, or the platform keeps records by itself */
             end_save(device, GLANZ_OK);
         }
@@ -196,7 +196,7 @@ glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_misse
         uint32_t own = device->show->change_ms == 0                ? 500u
                        : device->show->change_ms == GLANZ_OWN_TIME ? 0
                                                                    : device->show->change_ms;
-        struct glanz_change change = {device->clock, over_ms == GLANZ_OWN_TIME ? own : over_ms};
+        struct glanz_change change = {glanz_device_now(device), over_ms == GLANZ_OWN_TIME ? own : over_ms, 0};
         if (status == GLANZ_OK) {
             device->reading = 1;
             status = glanz_preset_unpack(missed, device->control, device->effects, record, count < room ? count : room, change);
@@ -449,7 +449,7 @@ static void dim(struct glanz_light *light, uint8_t output, uint16_t first, uint8
 
 static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *fault) {
     if (device->safe != 0) {
-        struct glanz_change change = {device->clock, 1000};
+        struct glanz_change change = {device->clock, 1000, 0};
         glanz_device_note(device, "reset again and again soon after its start: a safe look, without the show");
         glanz_status status = glanz_engine_paint(device->engine, dim, NULL);
         return status != GLANZ_OK ? status : glanz_engine_brightness(device->engine, GLANZ_ALL, 65535, change);

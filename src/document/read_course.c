@@ -184,7 +184,8 @@ void read_action(struct reading *reading, int object, struct glanz_action *actio
     struct json *json = &reading->json;
     static const char *const action_keys[] = {"recall", "play",  "stop",    "next",   "previous", "brightness", "switch",
                                               "look",   "pause", "jump",    "random", "sleep",    "take over",  "hand back",
-                                              "undo",   "on",    "segment", "over",   "item",     "aspects",    NULL};
+                                              "undo",   "on",    "segment", "over",   "item",     "aspects",    "again",
+                                              NULL};
     int token = -1;
     if (!json_object(json, object, action_keys)) {
         return;
@@ -201,10 +202,13 @@ void read_action(struct reading *reading, int object, struct glanz_action *actio
     goes_with(json, object, "item", kind == GLANZ_ACTION_JUMP, kind == GLANZ_ACTION_JUMP);
     goes_with(json, object, "aspects", is_taking, is_taking);
     goes_with(json, object, "over", 0, !is_list && kind != GLANZ_ACTION_SLEEP && kind != GLANZ_ACTION_TAKE);
+    goes_with(json, object, "again", 0, kind == GLANZ_ACTION_RECALL || kind == GLANZ_ACTION_LOOK);
     int over = has(json, object, "over");
+    int again = has(json, object, "again");
     int segment = has(json, object, "segment");
     int on = has(json, object, "on");
     action->kind = kind;
+    action->again = again >= 0 && json_flag(json, again) != 0;
     action->over_ms = over < 0 ? GLANZ_OWN_TIME : (uint32_t)json_quantity(json, over, QUANTITY_TIME, 0, 3600000, NULL);
     if (json->status != GLANZ_OK) {
         return;

@@ -9,7 +9,7 @@ static const char *const rig_keys[] = {"rig",      "frames", "lowest blink", "re
                                        "surfaces", "inputs", "place",        "zone",    NULL};
 static const char *const place_keys[] = {"latitude", "longitude", NULL};
 static const char *const supply_keys[] = {"volts", "limit", NULL};
-static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "trim", "line", NULL};
+static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "trim", "equal leds", "faint levels", "line", NULL};
 static const char *const stretch_keys[] = {"chip", "leds", "order", "parallel", "white", "trim", "current", NULL};
 static const char *const color_keys[] = {"red", "green", "blue", "white", NULL};
 static const char *const current_keys[] = {"red", "green", "blue", "white", "idle", NULL};
@@ -141,6 +141,15 @@ static void read_output(struct json *json, int object, int supplies, struct glan
     }
     if (buffers >= 0) {
         output->buffers = (uint8_t)json_count(json, buffers, 1, 2);
+    }
+    int equal = json_member(json, object, "equal leds");
+    output->equal = equal >= 0 && json_flag(json, equal) != 0;
+    int faint = json_member(json, object, "faint levels");
+    if (faint >= 0) {
+        output->faint_dark = json_is(json, faint, JSMN_STRING) && json_equal(json, faint, "dark");
+        if (!output->faint_dark && !(json_is(json, faint, JSMN_STRING) && json_equal(json, faint, "dither"))) {
+            json_fail(json, faint, "expected \"dither\" or \"dark\"", NULL, NULL);
+        }
     }
     int trim = json_member(json, object, "trim");
     if (trim >= 0) {

@@ -246,6 +246,12 @@ static void write_output(struct writer *writer, GLANZ_CONST struct glanz_rig *ri
     if (output->buffers > 1) {
         count_member(writer, "buffers", output->buffers);
     }
+    if (output->equal) {
+        flag_member(writer, "equal leds", 1);
+    }
+    if (output->faint_dark) {
+        string_member(writer, "faint levels", "dark");
+    }
     write_trim(writer, output->trim);
     key(writer, "line");
     open(writer, "[", 0);
@@ -847,6 +853,9 @@ static void write_action(struct writer *writer, GLANZ_CONST struct glanz_show *s
                       (action->kind >= GLANZ_ACTION_PAUSE && action->kind <= GLANZ_ACTION_SLEEP);
     if (action->over_ms != GLANZ_OWN_TIME && !is_list) {
         quantity_member(writer, "over", QUANTITY_TIME, action->over_ms, 0);
+    }
+    if (action->again) {
+        flag_member(writer, "again", 1);
     }
     close(writer, "}");
 }

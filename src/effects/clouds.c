@@ -5,7 +5,7 @@
 #if GLANZ_FIELDS
 
 static GLANZ_CONST struct glanz_param params[] = {
-    [GLANZ_CLOUDS_SIZE] = GLANZ_LENGTH_ROW("size", "of a cloud", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(9)),
+    [GLANZ_CLOUDS_SIZE] = GLANZ_PITCH_ROW("size", "of a cloud", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(9)),
     [GLANZ_CLOUDS_DRIFT] =
         GLANZ_PARAM_ROW("drift", "clouds that pass by in a pass", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 0, 32, 4),
     [GLANZ_CLOUDS_SPEED] = GLANZ_RATE_ROW("how fast they change", GLANZ_UNIT_PASS_TIME, 16000),
@@ -13,7 +13,44 @@ static GLANZ_CONST struct glanz_param params[] = {
 
 #define PERIOD 8192u /* cells after which the noise repeats: a whole number of drifts where laps are folded back */
 
-/* Keeps cells a point, cells that have drifted by, and the period: on a closed field the cells go round evenly. */
+struct sky {
+    struct glanz_noise coarse, fine;
+};
+
+static struct sky sky_of(const struct glanz_now *now) {
+    uint16_t turn = (uint16_t)(now->turn[0] >> 16);
+    uint16_t period = (uint16_t)now->kept[2];
+    struct sky sky = {{now->seed, turn, period, 0, 0, 0, {0}},
+                      {now->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, 0, {0}}};
+    return sky;
+}
+
+/* The noise of both sizes at a place. */
+static int32_t noise_at(struct sky *sky, const struct glanz_now *now, glanz_place across, glanz_place down) {
+    uint32_t cells = (uint32_t)now->kept[0];
+    int32_t x = (int32_t)(glanz_times((uint32_t)across, cells) + (uint32_t)now->kept[1]);
+    int32_t y = (int32_t)glanz_times((uint32_t)down, cells);
+    uint32_t twice = (uint32_t)x * 2u;
+    int32_t noise = glanz_noise_at(&sky->coarse, x, y) * 2 + glanz_noise_at(&sky->fine, (int32_t)twice, 2 * y);
+    return noise / 2 + noise / 8; /* noise seldom reaches its bounds: what does is cut */
+}
+
+#define SAMPLES 4
+
+/* The mean over the field, by samples: taken off, so that a few clouds do not light or darken the whole. */
+static int32_t mean_of(const struct glanz_now *now) {
+    struct sky sky = sky_of(now);
+    int32_t sum = 0;
+    for (uint8_t row = 0; row < SAMPLES; row++) {
+        for (uint8_t column = 0; column < SAMPLES; column++) {
+            sum += noise_at(&sky, now, (glanz_place)now->length * (GLANZ_STEP / (2 * SAMPLES) * (2 * column + 1)),
+                            (glanz_place)now->rows * (GLANZ_STEP / (2 * SAMPLES) * (2 * row + 1)));
+        }
+    }
+    return sum / (SAMPLES * SAMPLES);
+}
+
+/* Keeps cells a point, cells that have drifted by, the period (on a closed field the cells go round evenly) and the mean. */
 static uint8_t step(struct glanz_now *now) {
     uint32_t drift = (uint32_t)now->number[GLANZ_CLOUDS_DRIFT] << 16;
     if (now->fresh) {
@@ -31,24 +68,17 @@ static uint8_t step(struct glanz_now *now) {
         }
     }
     now->kept[1] = (int32_t)((uint32_t)(uint16_t)now->lap[0] * drift + glanz_mul32_high(now->turn[0], drift));
+    now->kept[3] = mean_of(now);
     return 1;
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
                   uint8_t count) {
     uint16_t positions[GLANZ_RUN];
-    uint16_t turn = (uint16_t)(now->turn[0] >> 16);
-    uint16_t period = (uint16_t)now->kept[2];
-    struct glanz_noise coarse = {now->seed, turn, period, 0, 0, 0, {0}};
-    struct glanz_noise fine = {now->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, 0, {0}};
-    uint32_t cells = (uint32_t)now->kept[0];
+    struct sky sky = sky_of(now);
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
-        int32_t x = (int32_t)(glanz_times((uint32_t)places->x[i], cells) + (uint32_t)now->kept[1]);
-        int32_t y = (int32_t)glanz_times((uint32_t)places->y[i], cells);
-        uint32_t twice = (uint32_t)x * 2u;
-        int32_t noise = glanz_noise_at(&coarse, x, y) * 2 + glanz_noise_at(&fine, (int32_t)twice, 2 * y);
-        int32_t level = 32768 + noise / 2 + noise / 8; /* noise seldom reaches its bounds: what does is cut */
+        int32_t level = 32768 + noise_at(&sky, now, places->x[i], places->y[i]) - now->kept[3];
         positions[i] = (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
     }
     glanz_gradient_run(light, now->gradient, positions, count);

@@ -29,6 +29,14 @@ static glanz_place pass(const struct glanz_now *now) {
     return now->closed ? length : length + tail + tail / 2;
 }
 
+#if GLANZ_GLIDES
+static uint32_t anchor(const struct glanz_now *now, glanz_place before) { /* the head */
+    uint8_t flip = now->number[GLANZ_COMET_SPEED] < 0;
+    uint32_t turn = glanz_turn_kept(flip ? ~now->turn[0] : now->turn[0], before, pass(now));
+    return flip ? ~turn : turn;
+}
+#endif
+
 /* Halvings of light a LED: log2(100) over the tail. */
 static uint8_t step(struct glanz_now *now) {
     if (now->fresh) {
@@ -90,6 +98,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_comet = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,
+    GLANZ_ANCHOR(anchor)
     .step = step,
     .shade = shade,
 };

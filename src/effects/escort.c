@@ -9,17 +9,18 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_ESCORT_SECOND] = GLANZ_COLOR_ROW("second", "the run behind it", GLANZ_RGB(0x1E, 0x4F, 0x9C)),
     [GLANZ_ESCORT_BACKGROUND] = GLANZ_COLOR_ROW("background", "what follows", GLANZ_RGB(0, 0, 0)),
     [GLANZ_ESCORT_FIRST_LENGTH] =
-        GLANZ_LENGTH_ROW("first length", "length of the first run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
+        GLANZ_PITCH_ROW("first length", "length of the first run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
     [GLANZ_ESCORT_SECOND_LENGTH] =
-        GLANZ_LENGTH_ROW("second length", "length of the second run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
-    [GLANZ_ESCORT_GAP] = GLANZ_LENGTH_ROW("gap", "length of the background", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(10)),
+        GLANZ_PITCH_ROW("second length", "length of the second run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
+    [GLANZ_ESCORT_GAP] = GLANZ_PITCH_ROW("gap", "length of the background", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(10)),
     [GLANZ_ESCORT_SPEED] = GLANZ_RATE_ROW("how fast it all moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
 };
 
 static glanz_place pass(const struct glanz_now *now) {
-    int64_t period = (int64_t)now->number[GLANZ_ESCORT_FIRST_LENGTH] + now->number[GLANZ_ESCORT_SECOND_LENGTH] +
-                     now->number[GLANZ_ESCORT_GAP];
-    return period < GLANZ_STEP ? GLANZ_STEP : period > INT32_MAX ? INT32_MAX : (glanz_place)period;
+    int64_t runs = (int64_t)now->number[GLANZ_ESCORT_FIRST_LENGTH] + now->number[GLANZ_ESCORT_SECOND_LENGTH];
+    int64_t period = runs + now->number[GLANZ_ESCORT_GAP];
+    glanz_place wanted = period < GLANZ_STEP ? GLANZ_STEP : period > INT32_MAX ? INT32_MAX : (glanz_place)period;
+    return glanz_period_fit(now, wanted, runs > INT32_MAX ? INT32_MAX : (glanz_place)runs); /* round a ring the gaps give way */
 }
 
 enum { KEPT_SCALE, KEPT_INVERSE, KEPT_SHIFT, KEPT_FIRST, KEPT_SECOND };

@@ -33,9 +33,13 @@ static uint8_t step(struct glanz_now *now) {
     uint8_t moves = 1;
     if (now->number[GLANZ_FILLING_WAY] == WAY_BACK) {
         turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
-    } else if (now->number[GLANZ_FILLING_WAY] == WAY_ONCE) {
-        if (now->lap[0] > 0 || now->lap[0] < -1) {
-            turn = now->lap[0] > 0 ? 0xFFFFFFFFu : 0;
+    } else if (now->number[GLANZ_FILLING_WAY] == WAY_ONCE) { /* from empty to full, or, begun backward, from full to empty */
+        if (now->kept[4] == 0) {
+            now->kept[4] = now->number[GLANZ_FILLING_SPEED] < 0 ? -1 : 1;
+        }
+        int16_t own = now->kept[4] < 0 ? -1 : 0;
+        if (now->lap[0] != own) {
+            turn = now->lap[0] > own ? 0xFFFFFFFFu : 0;
             moves = 0;
         }
     }

@@ -6,7 +6,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FIRE_HEAT] = GLANZ_SHARE_ROW("heat", "from a faint glow to a blaze", GLANZ_PERCENT(60)),
-    [GLANZ_FIRE_DETAIL] = GLANZ_LENGTH_ROW("flames", "how wide a flame is", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(2.5)),
+    [GLANZ_FIRE_DETAIL] = GLANZ_PITCH_ROW("flames", "how wide a flame is", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(2.5)),
     [GLANZ_FIRE_SPEED] = GLANZ_RATE_ROW("how fast the flames rise", GLANZ_UNIT_LEDS, GLANZ_FIXED(9)),
 };
 

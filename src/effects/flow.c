@@ -3,7 +3,7 @@
 #include <glanz/effects.h>
 
 static GLANZ_CONST struct glanz_param params[] = {
-    [GLANZ_FLOW_SPAN] = GLANZ_LENGTH_ROW("span", "length over which the palette runs once", GLANZ_FIXED(0.01),
+    [GLANZ_FLOW_SPAN] = GLANZ_PITCH_ROW("span", "length over which the palette runs once", GLANZ_FIXED(0.01),
                                          GLANZ_UNIT_LENGTHS, GLANZ_FIXED(1)),
     [GLANZ_FLOW_FOLD] = GLANZ_FLAG_ROW("fold", "run the palette there and back, so that it has no seam", 1),
     [GLANZ_FLOW_SPEED] = GLANZ_RATE_ROW("how fast it flows", GLANZ_UNIT_LENGTHS, GLANZ_FIXED(0.1)),
@@ -11,7 +11,7 @@ static GLANZ_CONST struct glanz_param params[] = {
 
 static glanz_place pass(const struct glanz_now *now) {
     glanz_place span = now->number[GLANZ_FLOW_SPAN] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_FLOW_SPAN];
-    return now->number[GLANZ_FLOW_FOLD] && span < GLANZ_STEP * 16383 ? 2 * span : span;
+    return glanz_period_fit(now, now->number[GLANZ_FLOW_FOLD] && span < GLANZ_STEP * 16383 ? 2 * span : span, GLANZ_STEP);
 }
 
 static uint8_t step(struct glanz_now *now) {

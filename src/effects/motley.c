@@ -18,24 +18,38 @@ static uint16_t draw(uint32_t start, uint16_t lap) {
     return (uint16_t)(glanz_hash(start ^ (lap * 0x9E3779B9u)) >> 16);
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+static void show(struct glanz_light *light, const struct glanz_now *now, uint32_t place) {
     uint32_t change = (uint32_t)now->number[GLANZ_MOTLEY_CHANGE];
-    for (uint8_t i = 0; i < count; i++) {
-        uint32_t start = glanz_hash(now->seed + (uint32_t)(places[i] >> 16));
-        uint32_t turn = now->turn[0] + start;
-        uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
-        struct glanz_light color = glanz_gradient_at(now->gradient, draw(start, lap));
-        uint32_t part = turn >> 16;
-        if (part < change) {
-            uint32_t done = now->kept[0] == 0 ? 65536u : (part * (uint32_t)now->kept[0]) >> 16;
-            struct glanz_light was = glanz_gradient_at(now->gradient, draw(start, (uint16_t)(lap - 1u)));
-            glanz_light_put(&light[i], glanz_mix16(was.red, color.red, done), glanz_mix16(was.green, color.green, done),
-                            glanz_mix16(was.blue, color.blue, done));
-        } else {
-            glanz_light_put(&light[i], color.red, color.green, color.blue);
-        }
+    uint32_t start = glanz_hash(now->seed + place);
+    uint32_t turn = now->turn[0] + start;
+    uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
+    struct glanz_light color = glanz_gradient_at(now->gradient, draw(start, lap));
+    uint32_t part = turn >> 16;
+    if (part < change) {
+        uint32_t done = now->kept[0] == 0 ? 65536u : (part * (uint32_t)now->kept[0]) >> 16;
+        struct glanz_light was = glanz_gradient_at(now->gradient, draw(start, (uint16_t)(lap - 1u)));
+        glanz_light_put(light, glanz_mix16(was.red, color.red, done), glanz_mix16(was.green, color.green, done),
+                        glanz_mix16(was.blue, color.blue, done));
+    } else {
+        glanz_light_put(light, color.red, color.green, color.blue);
     }
 }
+
+#if GLANZ_FIELDS
+static void shade_field(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now,
+                        const struct glanz_places *places, uint8_t count) {
+    (void)cover;
+    for (uint8_t i = 0; i < count; i++) {
+        show(&light[i], now, glanz_place_hash(places->x[i], places->y[i]));
+    }
+}
+#else
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    for (uint8_t i = 0; i < count; i++) {
+        show(&light[i], now, glanz_place_hash(places[i], GLANZ_HALF));
+    }
+}
+#endif
 
 GLANZ_CONST struct glanz_effect glanz_effect_motley = {
     .name = GLANZ_TEXT("motley"),
@@ -44,5 +58,9 @@ GLANZ_CONST struct glanz_effect glanz_effect_motley = {
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
     .step = step,
+#if GLANZ_FIELDS
+    .shade_field = shade_field,
+#else
     .shade = shade,
+#endif
 };

@@ -6,7 +6,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_PLASMA_SIZE] =
-        GLANZ_LENGTH_ROW("size", "from one crest to the next", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(14)),
+        GLANZ_PITCH_ROW("size", "from one crest to the next", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(14)),
     [GLANZ_PLASMA_SPEED] = GLANZ_RATE_ROW("how fast it changes", GLANZ_UNIT_PASS_TIME, 12000),
 };
 

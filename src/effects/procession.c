@@ -5,14 +5,15 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_PROCESSION_COLOR] = GLANZ_COLOR_ROW("color", "the runs", GLANZ_RGB(0xF4, 0xC4, 0x30)),
     [GLANZ_PROCESSION_BACKGROUND] = GLANZ_COLOR_ROW("background", "the gaps", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_PROCESSION_SIZE] = GLANZ_LENGTH_ROW("size", "length of a run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(2)),
-    [GLANZ_PROCESSION_GAP] = GLANZ_LENGTH_ROW("gap", "length of a gap", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(4)),
+    [GLANZ_PROCESSION_SIZE] = GLANZ_PITCH_ROW("size", "length of a run", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(2)),
+    [GLANZ_PROCESSION_GAP] = GLANZ_PITCH_ROW("gap", "length of a gap", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(4)),
     [GLANZ_PROCESSION_SPEED] = GLANZ_RATE_ROW("how fast it moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
 };
 
 static glanz_place pass(const struct glanz_now *now) {
     int64_t period = (int64_t)now->number[GLANZ_PROCESSION_SIZE] + now->number[GLANZ_PROCESSION_GAP];
-    return period < GLANZ_STEP ? GLANZ_STEP : period > INT32_MAX ? INT32_MAX : (glanz_place)period;
+    glanz_place least = period < GLANZ_STEP ? GLANZ_STEP : period > INT32_MAX ? INT32_MAX : (glanz_place)period;
+    return glanz_period_fit(now, least, now->number[GLANZ_PROCESSION_SIZE]); /* round a ring the gaps give way */
 }
 
 enum { KEPT_SCALE, KEPT_INVERSE, KEPT_SHIFT, KEPT_WIDTH };

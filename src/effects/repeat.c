@@ -14,3 +14,22 @@ struct glanz_repeat glanz_repeat_of(glanz_place period) {
     repeat.inverse = (uint32_t)(((uint32_t)65536u << 15) / (unit == 0 ? 1 : unit)); /* unit is 2^15 or more: 16 bits */
     return repeat;
 }
+
+glanz_place glanz_period_fit(const struct glanz_now *now, glanz_place period, glanz_place least) {
+    if (!now->closed) {
+        return period;
+    }
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    glanz_place times = (length + period / 2) / period;
+    while (times > 1 && length / times < least) {
+        times--;
+    }
+    return length / (times < 1 ? 1 : times);
+}
+
+#if GLANZ_GLIDES
+uint32_t glanz_turn_kept(uint32_t turn, glanz_place before, glanz_place pass) {
+    uint32_t done = glanz_mul32_high(turn, (uint32_t)before);
+    return done >= (uint32_t)pass ? 0xFFFFFFFFu : glanz_fraction(done, (uint32_t)pass);
+}
+#endif

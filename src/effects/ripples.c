@@ -7,7 +7,7 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_RIPPLES_BACKGROUND] = GLANZ_COLOR_ROW("background", "the water", GLANZ_RGB(0, 10, 24)),
     [GLANZ_RIPPLES_LENGTH] =
-        GLANZ_LENGTH_ROW("length", "of a wave, from trough to trough", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(3)),
+        GLANZ_PITCH_ROW("length", "of a wave, from trough to trough", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(3)),
     [GLANZ_RIPPLES_DROPS] = GLANZ_PARAM_ROW("drops", "that ripple at once", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 6, 3),
     [GLANZ_RIPPLES_SPEED] = GLANZ_RATE_ROW("how fast the rings run", GLANZ_UNIT_LEDS, GLANZ_FIXED(6)),
 };
@@ -43,6 +43,9 @@ static void shade_drop(struct glanz_light *light, const struct glanz_now *now, c
     uint32_t strength = (left * left) >> 16;
     int32_t radius = (int32_t)glanz_mul32_high(turn, (uint32_t)now->kept[0]);
     int32_t half = now->kept[1];
+    if (radius < half) { /* a new one begins from dark */
+        strength = glanz_share_of(strength, glanz_times((uint32_t)radius, (uint32_t)now->kept[2]) * 2u);
+    }
     struct glanz_light color = glanz_gradient_at(now->gradient, (uint16_t)glanz_hash(draw));
     /* squares in 32nds of a step tell which LEDs the ring cannot touch */
     uint32_t outer = (uint32_t)(radius + half) >> 11;

@@ -7,7 +7,7 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SPOKES_COUNT] = GLANZ_PARAM_ROW("count", "spokes", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 16, 3),
     [GLANZ_SPOKES_TWIST] =
-        GLANZ_LENGTH_ROW("twist", "way outward in which a spoke bends round once; 0 for straight ones", 0, GLANZ_UNIT_LEDS, 0),
+        GLANZ_PITCH_ROW("twist", "way outward in which a spoke bends round once; 0 for straight ones", 0, GLANZ_UNIT_LEDS, 0),
     [GLANZ_SPOKES_SPEED] = GLANZ_RATE_ROW("turns", GLANZ_UNIT_PASS_TIME, 6000),
 };
 

@@ -6,13 +6,13 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SWELL_COLOR] = GLANZ_COLOR_ROW("color", "the crests", GLANZ_RGB(0xA6, 0xE1, 0xEF)),
     [GLANZ_SWELL_BACKGROUND] = GLANZ_COLOR_ROW("background", "the troughs", GLANZ_RGB(0x02, 0x0B, 0x1E)),
     [GLANZ_SWELL_LENGTH] =
-        GLANZ_LENGTH_ROW("length", "from crest to crest", GLANZ_FIXED(0.01), GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
+        GLANZ_PITCH_ROW("length", "from crest to crest", GLANZ_FIXED(0.01), GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
     [GLANZ_SWELL_SPEED] = GLANZ_RATE_ROW("how fast the waves roll", GLANZ_UNIT_LEDS, GLANZ_FIXED(6)),
 };
 
 static glanz_place pass(const struct glanz_now *now) {
     glanz_place length = now->number[GLANZ_SWELL_LENGTH];
-    return length < 2 * GLANZ_STEP ? 2 * GLANZ_STEP : length;
+    return glanz_period_fit(now, length < 2 * GLANZ_STEP ? 2 * GLANZ_STEP : length, 2 * GLANZ_STEP);
 }
 
 static uint8_t step(struct glanz_now *now) {

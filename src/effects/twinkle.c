@@ -8,27 +8,51 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_TWINKLE_SPEED] = GLANZ_RATE_ROW("twinkles", GLANZ_UNIT_PASS_TIME, 2000),
 };
 
+#define EDGE 4096u /* draws so near the share light up in part, so that none pops in when the share changes */
+
 /* Each place has its own start in the pass; each of its passes draws anew whether it lights up, and in what colour. At
- * the seam between two passes it is dark, so nothing jumps. */
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    uint32_t share = (uint32_t)now->number[GLANZ_TWINKLE_PART];
+ * both ends it is dark. */
+static void twinkle(struct glanz_light *light, const struct glanz_now *now, uint32_t place, uint32_t share) {
+    uint32_t start = glanz_hash(now->seed + place);
+    uint32_t turn = now->turn[0] + start;
+    uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
+    uint32_t draw = glanz_hash(start + lap * 0x9E3779B9u);
     struct glanz_light back = now->color[0];
+    uint32_t over = share - (draw & 0xFFFFu);
+    if (over - 1u >= 0x7FFFFFFFu) {
+        glanz_light_put(light, back.red, back.green, back.blue);
+        return;
+    }
+    uint32_t rise = (turn & 0x80000000u) != 0 ? (~turn << 1) >> 16 : (turn << 1) >> 16;
+    uint32_t level = (rise * rise) >> 16;
+    level = over >= EDGE ? level : level * over / EDGE;
+    struct glanz_light color = glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16));
+    glanz_light_put(light, glanz_mix16(back.red, color.red, level), glanz_mix16(back.green, color.green, level),
+                    glanz_mix16(back.blue, color.blue, level));
+}
+
+static uint32_t share_of(const struct glanz_now *now) { /* all of the LEDs, and in full, at 65536 */
+    uint32_t share = (uint32_t)now->number[GLANZ_TWINKLE_PART];
+    return share + share / (65536u / EDGE);
+}
+
+#if GLANZ_FIELDS
+static void shade_field(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now,
+                        const struct glanz_places *places, uint8_t count) {
+    uint32_t share = share_of(now);
+    (void)cover;
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t start = glanz_hash(now->seed + (uint32_t)(places[i] >> 16));
-        uint32_t turn = now->turn[0] + start;
-        uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
-        uint32_t draw = glanz_hash(start + lap * 0x9E3779B9u);
-        if ((draw & 0xFFFFu) < share) {
-            uint32_t rise = (turn & 0x80000000u) != 0 ? (~turn << 1) >> 16 : (turn << 1) >> 16;
-            uint32_t level = (rise * rise) >> 16;
-            struct glanz_light color = glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16));
-            glanz_light_put(&light[i], glanz_mix16(back.red, color.red, level), glanz_mix16(back.green, color.green, level),
-                            glanz_mix16(back.blue, color.blue, level));
-        } else {
-            glanz_light_put(&light[i], back.red, back.green, back.blue);
-        }
+        twinkle(&light[i], now, glanz_place_hash(places->x[i], places->y[i]), share);
     }
 }
+#else
+static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+    uint32_t share = share_of(now);
+    for (uint8_t i = 0; i < count; i++) {
+        twinkle(&light[i], now, glanz_place_hash(places[i], GLANZ_HALF), share);
+    }
+}
+#endif
 
 GLANZ_CONST struct glanz_effect glanz_effect_twinkle = {
     .name = GLANZ_TEXT("twinkle"),
@@ -36,5 +60,9 @@ GLANZ_CONST struct glanz_effect glanz_effect_twinkle = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
+#if GLANZ_FIELDS
+    .shade_field = shade_field,
+#else
     .shade = shade,
+#endif
 };

@@ -28,6 +28,20 @@ static glanz_place pass(const struct glanz_now *now) {
     return now->closed || length > GLANZ_STEP * 16383 ? length : length + size_of(now);
 }
 
+#if GLANZ_GLIDES
+/* The edge in front stays: there and back as far from where it turns, else as far on its way. */
+static uint32_t anchor(const struct glanz_now *now, glanz_place before) {
+    uint32_t turn = now->turn[0];
+    if (now->number[GLANZ_WALKER_WAY] == WAY_BACK) {
+        uint32_t left = glanz_turn_kept(~(turn << 1), before / 2, pass(now) / 2);
+        return (turn & 0x80000000u) | ~left >> 1;
+    }
+    uint8_t flip = now->number[GLANZ_WALKER_SPEED] < 0;
+    turn = glanz_turn_kept(flip ? ~turn : turn, before, pass(now));
+    return flip ? ~turn : turn;
+}
+#endif
+
 /* Keeps two intervals of the line that the dot covers: two where it lies over the seam of a ring. */
 static uint8_t step(struct glanz_now *now) {
     uint32_t turn = now->turn[0];
@@ -37,16 +51,15 @@ static uint8_t step(struct glanz_now *now) {
     if (now->number[GLANZ_WALKER_WAY] == WAY_BACK) {
         turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
         from = (glanz_place)glanz_mul32_high(turn, (uint32_t)(length - size));
-    } else {
+    } else { /* its front is where it has come to; along a line it comes in from outside */
         from = (glanz_place)glanz_mul32_high(turn, (uint32_t)pass(now));
-        if (!now->closed) {
-            from -= size; /* it comes in from outside */
-        }
+        from -= now->closed && now->number[GLANZ_WALKER_SPEED] < 0 ? 0 : size;
     }
+    glanz_place seam = !now->closed ? 0 : from < 0 ? length : -length;
     now->kept[0] = from;
     now->kept[1] = from + size;
-    now->kept[2] = now->closed ? from - length : 0;
-    now->kept[3] = now->closed ? from + size - length : 0;
+    now->kept[2] = seam == 0 ? 0 : from + seam;
+    now->kept[3] = seam == 0 ? 0 : from + size + seam;
     return 1;
 }
 
@@ -60,6 +73,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_walker = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,
+    GLANZ_ANCHOR(anchor)
     .step = step,
     .shade = shade,
 };

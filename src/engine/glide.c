@@ -6,8 +6,10 @@
 
 #if GLANZ_GLIDES
 
-static int is_fluid(uint8_t kind) { /* can it glide? */
-    return kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_RATE || kind == GLANZ_PARAM_SHARE;
+static int is_fluid(GLANZ_CONST struct glanz_param *param) { /* can it glide? */
+    uint8_t kind = param->kind;
+    return param->change == GLANZ_CHANGE_GLIDES && (kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH ||
+                                                    kind == GLANZ_PARAM_RATE || kind == GLANZ_PARAM_SHARE);
 }
 
 #if GLANZ_LIVE
@@ -32,11 +34,38 @@ static int same_kind(const struct layer *a, const struct layer *b) { /* does onl
         return 0;
     }
     for (uint8_t i = 0; i < a->effect->param_count; i++) {
-        if (!is_fluid(a->effect->params[i].kind) && a->target[i] != b->target[i]) {
+        if (!is_fluid(&a->effect->params[i]) && (a->target[i] != b->target[i] || a->unit[i] != b->unit[i])) {
             return 0;
         }
     }
     return 1;
+}
+
+static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
+    uint32_t way = to > from ? (uint32_t)to - (uint32_t)from : (uint32_t)from - (uint32_t)to;
+    uint32_t gone = glanz_times(way, done);
+    return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
+}
+
+/* Numbers as they are with so much of the glide done; what moves stays where it is. */
+static void glide_to(struct glanz_engine *engine, const struct glide *glide, struct layer *layer, uint32_t done) {
+    GLANZ_CONST struct glanz_effect *effect = layer->effect;
+    glanz_place before = effect->anchor == NULL ? 0 : effect->pass(&layer->now);
+    glanz_layer_settle(engine, layer); /* to what is wanted, then back by what is left */
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        uint8_t kind = effect->params[i].kind;
+        if (kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE) {
+            layer->now.number[i] = mix_number(glide->number[i], layer->now.number[i], done);
+        }
+    }
+    for (uint8_t i = 0; i < GLANZ_COLORS; i++) {
+        layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
+    }
+    layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
+    if (effect->anchor != NULL && effect->pass(&layer->now) != before) {
+        layer->now.turn[0] = effect->anchor(&layer->now, before);
+        layer->phase = (layer->phase >> 48 << 48) | (uint64_t)layer->now.turn[0] << 16;
+    }
 }
 
 int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
@@ -44,6 +73,10 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
     struct glide *glide = &segment->glide;
     if (!same_kind(wanted, layer)) {
         return 0;
+    }
+    if (glide->timer.span_us != 0) { /* as far as it has come by then */
+        struct timer timer = glanz_timer_at(glide->timer, lead);
+        glide_to(engine, glide, layer, glanz_timer_part(&timer));
     }
     glide->timer = glanz_timer_of(over_ms, lead);
     glide->pace = layer->pace;
@@ -56,20 +89,16 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
     layer->name = wanted->name;
     layer->now.gradient = wanted->now.gradient;
     layer->now.content = wanted->now.content;
+    layer->lead_us = lead;
     if (over_ms == 0) {
-        glanz_layer_settle(engine, layer);
+        glide_to(engine, glide, layer, 65536u);
+        layer->jumps = 1;
     }
     return 1;
 }
 
 void glanz_glide_end(struct segment *segment) {
     segment->glide.timer.span_us = 0;
-}
-
-static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
-    uint32_t way = to > from ? (uint32_t)to - (uint32_t)from : (uint32_t)from - (uint32_t)to;
-    uint32_t gone = glanz_times(way, done);
-    return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
 }
 
 uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
@@ -79,17 +108,7 @@ uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment
     }
     glanz_timer_advance(&glide->timer, elapsed);
     uint32_t done = glanz_timer_part(&glide->timer);
-    glanz_layer_settle(engine, layer); /* to what is wanted, then back by what is left */
-    for (uint8_t i = 0; i < layer->effect->param_count; i++) {
-        uint8_t kind = layer->effect->params[i].kind;
-        if (kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE) {
-            layer->now.number[i] = mix_number(glide->number[i], layer->now.number[i], done);
-        }
-    }
-    for (uint8_t i = 0; i < GLANZ_COLORS; i++) {
-        layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
-    }
-    layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
+    glide_to(engine, glide, layer, done);
     layer->changed = 1;
     glide->done = done;
     if (done == 65536u) {

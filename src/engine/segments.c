@@ -123,9 +123,7 @@ static void layer_fill(struct glanz_engine *engine, struct segment *segment, str
         layer->brightness = look->brightness == 0 ? 65535 : look->brightness;
     }
     glanz_layer_settle(engine, layer);
-    if (layer->effect != NULL) {
-        layer->pace = pace_of(layer);
-    }
+    layer->jumps = 1;
 }
 
 static struct layer *layer_at(struct segment *segment, uint8_t position) {
@@ -200,24 +198,73 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
 
 /* ---- fades ---- */
 
-/* A look's part of all that the newest has not taken yet, `lead` from now. One that leaves gives its part to the others,
- * evenly in time. */
-static uint32_t share_at(struct segment *segment, uint8_t position, uint32_t lead) {
-    uint32_t share = layer_at(segment, position)->share;
-    if (segment->leaving == NONE) {
-        return share;
-    }
-    struct timer leave = glanz_timer_at(segment->leave, lead);
-    uint32_t leaving = layer_at(segment, segment->leaving)->share;
-    uint32_t given = glanz_share_of(leaving, glanz_timer_part(&leave));
-    return position == segment->leaving ? leaving - given : share + glanz_share_of(given, glanz_ratio(share, 65536u - leaving));
+static int is_dark(struct segment *segment, uint8_t position) {
+    return layer_at(segment, position)->effect == NULL;
 }
 
-/* Weights `lead` from now: base shares give way to the newest. */
-static uint32_t weight_of(struct segment *segment, uint8_t position, uint32_t lead) {
-    struct timer fade = glanz_timer_at(segment->fade, lead);
-    uint32_t done = segment->count < 2 ? 65536u : glanz_timer_part(&fade);
-    return position + 1 == segment->count ? done : glanz_share_of(share_at(segment, position, lead), 65536u - done);
+/* Lightness that light of so much luminance has: the inverse of glanz_lightness(). */
+static uint16_t lightness_of(uint32_t gain) {
+    uint16_t lightness = 0;
+    for (uint16_t bit = 0x8000u; bit != 0; bit = (uint16_t)(bit >> 1)) {
+        if (glanz_lightness((uint16_t)(lightness | bit)) <= gain) {
+            lightness = (uint16_t)(lightness | bit);
+        }
+    }
+    return lightness;
+}
+
+/* Weights of all looks `lead` from now. The shares that they had when the newest came give way to it, evenly in light; to and
+ * from dark evenly to the eye: what is lit follows a ramp of lightness, from lit_from to nothing or to full. A look that
+ * leaves gives its weight to the others, evenly in time. */
+static void find_weights(uint32_t *weights, struct segment *segment, uint32_t lead) {
+    uint8_t newest = (uint8_t)(segment->count - 1);
+    uint8_t to_dark = (uint8_t)is_dark(segment, newest);
+    struct ramp lit = {glanz_timer_at(segment->fade, lead), segment->lit_from, to_dark ? 0 : 65535};
+    uint32_t rest = 65536u - glanz_timer_part(&lit.timer);
+    uint32_t shares = 0; /* of the older looks that are lit */
+    uint32_t taken = 0;
+    for (uint8_t i = 0; i < newest; i++) {
+        shares += is_dark(segment, i) ? 0 : layer_at(segment, i)->share;
+    }
+    uint32_t gain = to_dark && shares == 0 ? 0 : !to_dark && lit.from == 65535 ? 65536u : glanz_ramp_gain(&lit);
+    uint32_t dark = to_dark ? 0 : 65536u - gain; /* of several that are dark, the first stands for all */
+    rest = to_dark ? glanz_ratio(gain, shares) : rest;
+    for (uint8_t i = 0; i < newest; i++) {
+        uint32_t share = layer_at(segment, i)->share;
+        if (is_dark(segment, i)) {
+            weights[i] = dark;
+            dark = 0;
+        } else {
+            weights[i] = glanz_share_of(share, rest);
+            taken += weights[i];
+        }
+    }
+    weights[newest] = newest == 0 ? 65536u : to_dark ? 65536u - gain : gain > taken ? gain - taken : 0;
+    if (segment->leaving == NONE) {
+        return;
+    }
+    struct timer leave = glanz_timer_at(segment->leave, lead);
+    uint32_t given = glanz_share_of(weights[segment->leaving], glanz_timer_part(&leave));
+    uint32_t others = 65536u - weights[segment->leaving];
+    for (uint8_t i = 0; i <= newest; i++) {
+        weights[i] = i == segment->leaving ? weights[i] - given : weights[i] + glanz_share_of(given, glanz_ratio(weights[i], others));
+    }
+}
+
+/* The weights of this moment become the shares that a newer look begins with. */
+static void take_shares(struct segment *segment, uint32_t lead) {
+    uint32_t weights[LAYERS];
+    uint32_t sum = 0;
+    uint32_t lit = 0;
+    find_weights(weights, segment, lead);
+    for (uint8_t i = 0; i < segment->count; i++) {
+        sum += weights[i];
+    }
+    for (uint8_t i = 0; i < segment->count; i++) {
+        layer_at(segment, i)->share = glanz_ratio(weights[i], sum == 0 ? 1 : sum);
+        lit += is_dark(segment, i) ? 0 : layer_at(segment, i)->share;
+    }
+    segment->lit_from = lightness_of(lit > 65528u ? 65536u : lit);
 }
 
 static void remove_layer(struct segment *segment, uint8_t position) {
@@ -234,7 +281,7 @@ static void remember_newest(struct glanz_engine *engine, struct segment *segment
 #if GLANZ_FIELDS
     struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
     glanz_layer_remember(engine, newest);
-    for (uint8_t i = 0; newest->now.memory != NULL && i + 1 < segment->count; i++) {
+    for (uint8_t i = 0; newest->now.memory != NULL && !newest->anew && i + 1 < segment->count; i++) {
         const struct layer *other = layer_at(segment, i);
         if (other->effect == newest->effect && other->now.room == newest->now.room && other->now.memory != NULL &&
             glanz_content_equal(other->now.content, newest->now.content)) {
@@ -247,19 +294,9 @@ static void remember_newest(struct glanz_engine *engine, struct segment *segment
 #endif
 }
 
-/* The look in the slot after the last becomes the newest. */
+/* The look in the slot after the last becomes the newest; the others have their shares. */
 static void admit(struct glanz_engine *engine, struct segment *segment, uint32_t over_ms, uint32_t lead) {
-    uint32_t sum = 0;
-    uint32_t weights[LAYERS];
-    for (uint8_t i = 0; i < segment->count; i++) {
-        weights[i] = weight_of(segment, i, lead);
-        sum += weights[i];
-    }
-    for (uint8_t i = 0; i < segment->count; i++) {
-        layer_at(segment, i)->share = glanz_ratio(weights[i], sum == 0 ? 1 : sum);
-    }
     segment->count++;
-    segment->leaving = NONE;
     segment->fade = glanz_timer_of(over_ms, lead);
     glanz_glide_end(segment);
     remember_newest(engine, segment);
@@ -267,11 +304,7 @@ static void admit(struct glanz_engine *engine, struct segment *segment, uint32_t
 
 /* The look that leaves is gone: the others have its part, and one that waited comes in. */
 static void end_leaving(struct glanz_engine *engine, struct segment *segment, uint32_t into_frame) {
-    for (uint8_t i = 0; i + 1 < segment->count; i++) {
-        if (i != segment->leaving) {
-            layer_at(segment, i)->share = share_at(segment, i, 0);
-        }
-    }
+    take_shares(segment, 0);
     remove_layer(segment, segment->leaving);
     segment->leaving = NONE;
     if (segment->waiting) {
@@ -314,6 +347,7 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
         return;
     }
     if (segment->count < GLANZ_FADES) {
+        take_shares(segment, lead);
         admit(engine, segment, over_ms, lead);
         return;
     }
@@ -321,10 +355,10 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
     segment->waiting_ms = over_ms;
     if (segment->leaving == NONE) { /* the weakest has half of it at the most, so there is always somebody to give to */
         uint8_t weakest = 0;
+        uint32_t weights[LAYERS];
+        find_weights(weights, segment, lead);
         for (uint8_t i = 1; i + 1 < segment->count; i++) {
-            if (weight_of(segment, i, lead) < weight_of(segment, weakest, lead)) {
-                weakest = i;
-            }
+            weakest = weights[i] < weights[weakest] ? i : weakest;
         }
         segment->leaving = weakest;
         segment->leave = glanz_timer_of(LEAVE_MS, lead);
@@ -333,23 +367,26 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
 
 /* ---- time ---- */
 
-static void advance_phase(const struct segment *segment, struct layer *layer, uint8_t gliding, uint32_t elapsed) {
-    uint32_t lead = layer->lead_us < elapsed ? layer->lead_us : elapsed; /* it came in the middle of this frame */
-    layer->lead_us -= lead;
-    elapsed -= lead;
-    int64_t mean = layer->pace;
-    if (layer->changed) {
-        int64_t before = layer->pace;
-        layer->pace = pace_of(layer);
-        if (gliding) {
-            layer->pace = glanz_glide_pace(segment, layer->pace);
-        }
-        mean = before / 2 + layer->pace / 2;
-    }
-    if (mean == 0) {
+GLANZ_NOINLINE static void turn_by(struct layer *layer, uint32_t elapsed) {
+    layer->phase += (uint64_t)layer->pace * elapsed; /* wraps as it should */
+}
+
+GLANZ_NOINLINE static void advance_phase(const struct segment *segment, struct layer *layer, uint8_t gliding, uint32_t elapsed) {
+    uint32_t early = elapsed; /* of this frame, at the pace of the last */
+    if (layer->changed) {     /* in its middle, or when new numbers came; a pace that glides is the old for half of the rest */
+        early = layer->lead_us < elapsed ? layer->lead_us : elapsed;
+        layer->lead_us -= early;
+        early += layer->jumps ? 0 : (elapsed - early) / 2u;
+    } else if (layer->pace == 0) {
         return;
     }
-    layer->phase += (uint64_t)mean * elapsed; /* wraps as it should */
+    turn_by(layer, early);
+    if (layer->changed) {
+        layer->pace = pace_of(layer);
+        layer->pace = gliding ? glanz_glide_pace(segment, layer->pace) : layer->pace;
+        layer->jumps = 0;
+        turn_by(layer, elapsed - early);
+    }
     uint32_t high = (uint32_t)(layer->phase >> 32);
     uint16_t laps = (uint16_t)(high >> 16);
     if (laps > 16384 && laps < 49152) { /* far out either way: nearer by 8192 laps */
@@ -385,15 +422,14 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 }
 
 /* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */
-static uint8_t advance_ramps(struct segment *segment, uint32_t elapsed) {
+GLANZ_NOINLINE static uint8_t advance_ramps(struct segment *segment, uint32_t elapsed) {
     if (!segment->stale) {
         return 0;
     }
     segment->stale = (uint8_t)(glanz_ramp_advance(&segment->presence, elapsed) | glanz_ramp_advance(&segment->cover, elapsed) |
                                glanz_ramp_advance(&segment->brightness, elapsed));
-    uint32_t presence = glanz_ramp_now(&segment->presence);
     uint32_t opacity = glanz_ramp_now(&segment->cover);
-    segment->opacity = glanz_share_of(opacity + (opacity >> 15), presence + (presence >> 15));
+    segment->opacity = glanz_share_of(opacity + (opacity >> 15), glanz_ramp_gain(&segment->presence));
     segment->gain = glanz_ramp_gain(&segment->brightness);
     return segment->stale;
 }
@@ -414,13 +450,16 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
 #endif
         moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1));
         uint32_t sum = 0;
+        uint32_t weights[LAYERS];
+        if (segment->count > 1) {
+            find_weights(weights, segment, 0);
+        }
         for (uint8_t i = 0; i < segment->count; i++) {
             struct layer *layer = layer_at(segment, i);
             layer->weight = 65536u;
             if (segment->count > 1) {
-                uint32_t weight = weight_of(segment, i, 0);
-                sum += weight;
-                layer->weight = i == 0 ? 65536u : glanz_ratio(weight, sum);
+                sum += weights[i];
+                layer->weight = i == 0 ? 65536u : glanz_ratio(weights[i], sum);
             }
             if (layer->effect != NULL) {
 #if GLANZ_FIELDS
@@ -443,21 +482,27 @@ static struct segment *segment_of(struct glanz_engine *engine, uint8_t index) {
 }
 
 /* Show what the free slot holds: glide when it is the same thing with other numbers, crossfade when it is not. */
-static void show_slot(struct glanz_engine *engine, struct segment *segment, uint32_t over_ms, uint32_t lead) {
+static void show_slot(struct glanz_engine *engine, struct segment *segment, struct glanz_change change) {
     uint8_t slot = segment->order[segment->count];
+    uint32_t lead = lead_of(engine, change);
     struct layer *fresh = &segment->layer[slot];
     struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
     engine->dirty = 1;
-    if (!segment->waiting && glanz_glide_begin(engine, segment, newest, fresh, over_ms, lead)) {
-        return;
-    }
-    for (uint8_t i = 0; i < segment->count; i++) { /* the same effect takes its phases over, from the newest of them */
-        if (layer_at(segment, i)->effect == fresh->effect && fresh->effect != NULL) {
-            fresh->phase = layer_at(segment, i)->phase;
-            fresh->lead_us = layer_at(segment, i)->lead_us;
+#if GLANZ_FIELDS
+    fresh->anew = change.again;
+#endif
+    if (!change.again) {
+        if (!segment->waiting && glanz_glide_begin(engine, segment, newest, fresh, change.over_ms, lead)) {
+            return;
+        }
+        for (uint8_t i = 0; i < segment->count; i++) { /* the same effect takes its phases over, from the newest of them */
+            if (layer_at(segment, i)->effect == fresh->effect && fresh->effect != NULL) {
+                fresh->phase = layer_at(segment, i)->phase;
+                fresh->pace = layer_at(segment, i)->pace;
+            }
         }
     }
-    enter(engine, segment, over_ms, lead);
+    enter(engine, segment, change.over_ms, lead);
 }
 
 glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ_CONST struct glanz_look *look,
@@ -479,7 +524,7 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
         return GLANZ_ERR_MEMORY;
     }
 #endif
-    show_slot(engine, segment, change.over_ms, lead_of(engine, change));
+    show_slot(engine, segment, change);
     return GLANZ_OK;
 }
 
@@ -519,8 +564,9 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     fresh->lead_us = lead_of(engine, change);
     fresh->target[setting.param] = setting.number;
     fresh->unit[setting.param] = unit;
+    fresh->jumps = 1;
     glanz_layer_settle(engine, fresh);
-    show_slot(engine, segment, change.over_ms, lead_of(engine, change));
+    show_slot(engine, segment, change);
     return GLANZ_OK;
 }
 
@@ -710,7 +756,7 @@ static void lay_segment(const struct glanz_engine *engine, struct segment *segme
 }
 
 static void fresh_segment(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is) {
-    struct glanz_change at_once = {0, 0};
+    struct glanz_change at_once = {0, 0, 0};
     memset(segment, 0, sizeof *segment);
     lay_segment(engine, segment, is, at_once);
     for (uint8_t i = 0; i < LAYERS; i++) {

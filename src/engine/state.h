@@ -12,6 +12,27 @@
 #define NONE 255
 #define LEAVE_MS 100u /* the weakest of too many looks is let go in this time */
 
+#if GLANZ_OUTPUTS_MOST == 1 /* loops over one are none */
+#define OUTPUT_COUNT(rig) 1u
+#define SUPPLY_COUNT(rig) 1u
+#else
+#define OUTPUT_COUNT(rig) ((rig)->output_count)
+#define SUPPLY_COUNT(rig) ((rig)->supply_count)
+#endif
+
+/* A current, as the limit reckons with it. With one output, as on the smallest CPUs, in 16 bits. */
+#if GLANZ_OUTPUTS_MOST == 1
+typedef uint16_t current;
+#define CURRENT_UA 125u /* of one unit: 8.19 A in all */
+#define CURRENT_MOST 65535u
+#define current_times(current, gain) glanz_gain16(current, gain)
+#else
+typedef uint32_t current;
+#define CURRENT_UA 1u
+#define CURRENT_MOST 0xFFFFFFFFu
+#define current_times(current, gain) glanz_times(current, gain)
+#endif
+
 struct timer { /* time that passes: how much of a span is done. Above the span: it begins in 2^32 - done_us from now */
     uint32_t done_us, span_us;
 };
@@ -24,7 +45,7 @@ struct ramp { /* a number on its way */
 struct layer {                               /* one look on one segment */
     GLANZ_CONST char *name;                  /* of the look */
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark */
-    uint32_t lead_us;                        /* it begins so long after the engine's clock, within the frame that follows */
+    uint32_t lead_us; /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
     uint64_t phase;                          /* laps of the first rate: 16.48, the upper half signed */
     int64_t pace;                            /* laps a microsecond, 48 fractional bits */
     uint32_t share;                          /* weight when the newest came, 0 to 65536 */
@@ -33,6 +54,10 @@ struct layer {                               /* one look on one segment */
     uint16_t bright_now;
     uint8_t moves;
     uint8_t changed; /* numbers changed: pace and step anew */
+    uint8_t jumps;   /* the pace changes at once, when lead_us is over */
+#if GLANZ_FIELDS
+    uint8_t anew; /* takes over nothing that another look of its effect remembers */
+#endif
     uint8_t unit[GLANZ_PARAMS];
     struct glanz_now now; /* large things last: small CPUs reach the first 64 bytes of a struct best */
     int32_t target[GLANZ_PARAMS];
@@ -67,6 +92,7 @@ struct segment {
     uint8_t waiting; /* 1: the slot after the last holds a look that waits */
     uint8_t order[LAYERS];
     uint32_t waiting_ms;
+    uint16_t lit_from; /* lightness of what is not dark, when the newest look came */
     struct timer fade, leave;
     uint8_t stale;          /* a ramp was set: opacity and gain anew */
     struct ramp brightness; /* lightness */
@@ -84,17 +110,26 @@ struct output {
     uint8_t *bytes[2];
     uint8_t *remainders;
     uint32_t size;
-    uint8_t back;      /* which of bytes is shaded into; both the same buffer when there is one */
-    uint32_t shown_ua; /* lit now, above idle */
-    uint32_t fresh_ua; /* of the newest frame, above idle */
-    uint32_t rise_ua;  /* the most that is added while clocked LEDs latch one after another */
-    uint32_t idle_ua;
+    uint8_t back;         /* which of bytes is shaded into; both the same buffer when there is one */
+    uint8_t clocked;      /* its LEDs latch one after another */
+    uint8_t ration;       /* enum glanz_ration of the newest pass */
+    uint32_t gain;        /* of the newest pass: brightness, and what the limit leaves of it; 0 to 65536 */
+    current idle;     /* the rest is above it */
+    uint32_t dearest_ua; /* of all its channels, fully on */
+    current step;     /* one chip step of that, rounded up */
+    current steps;    /* one chip step of every channel of every LED */
+    current shown;    /* lit now, at most */
+    current drawn;    /* of the newest frame, at most */
+    current light;    /* of the newest pass at full gain, from its exact light; where nothing is counted the most it can be */
+    current before;   /* the same of the frame before */
+    current fell, rose;    /* what the frame before had changed */
+    current expected; /* what the coming frame's is expected to be */
+    current cap;      /* rationed: what it may draw */
 };
 
 struct supply {
-    uint32_t scale;     /* for the next pass, 0 to 65536 */
-    uint32_t used;      /* in the newest frame */
-    uint32_t good, bad; /* of this frame's passes: the last scale that stood, and the last that did not */
+    uint32_t gain;   /* of the newest frame, for outputs that nothing holds back */
+    current margin; /* kept free for light that was not expected */
 };
 
 #if GLANZ_FIELDS
@@ -117,6 +152,7 @@ struct glanz_engine {
     glanz_time clock;
     uint32_t interval_us; /* mean time between shaded frames */
     uint32_t extra_passes;
+    uint32_t gain; /* of the whole, this frame's, 0 to 65536 */
     struct ramp brightness;
     struct glanz_dither dither;
 #if GLANZ_FIELDS
@@ -130,12 +166,28 @@ struct glanz_engine {
     uint8_t dirty;    /* something changed from outside */
     uint8_t moving;   /* something changes by itself */
     uint8_t restless; /* dither alone changes the next frame */
+    uint8_t pure;     /* nothing has changed since the dither period began */
+    uint8_t paused;   /* the last frame was not shaded: a new period begins with the next */
     uint8_t started;  /* a frame was shaded */
     uint8_t unsent;   /* the newest frame is not being sent yet */
 };
 
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
+
+/* The current limit. Plan: gains and caps of the coming pass, `exact` when its light is known. Stands: does the pass that was
+ * made keep to the limit, and give nothing away? Expect: the frame is done; look ahead to the next. */
+void glanz_limit_plan(struct glanz_engine *engine, uint8_t exact);
+uint8_t glanz_limit_stands(struct glanz_engine *engine);
+void glanz_limit_expect(struct glanz_engine *engine);
+/* Rationed: what rounding up may draw; what the pass draws at the most, when rounding up drew so much. */
+current glanz_limit_spare(const struct output *output);
+current glanz_limit_drawn(const struct output *output, current spent);
+/* Shade one output into the bytes that are not shown, at its gain and ration. */
+void glanz_output_shade(struct glanz_engine *engine, uint8_t index);
+/* Every LED of an output fully on; and what so much light draws at its gain at the most, with every byte rounded up. */
+current glanz_output_full(const struct output *output);
+current glanz_output_most(const struct output *output, current light);
 
 /* How much of a timer is done, 0 to 65536; how long until it ends; a timer moved on, in place or as a copy. */
 uint32_t glanz_timer_part(const struct timer *timer);

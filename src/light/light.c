@@ -1,128 +1,268 @@
 /* SPDX-License-Identifier: MIT */
-/* Light: gain and dither channel after channel over a run, white extraction, blending. The hot loops of a frame. */
+/* Light: gain and dither channel after channel over a run, white extraction, blending. The hot loops of a frame.
+ *
+ * What a rationed run draws: a byte times 256 plus the remainder it leaves is the level plus the remainder it found, so that
+ * the bytes of a run exceed its levels by the remainders found less those left. `spare` bounds that sum. */
 #include <glanz/light.h>
 
 uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz) {
     uint32_t longest = 1000000u / (lowest_hz == 0 ? 1u : lowest_hz);
     uint8_t depth = 0;
-    while (depth < 7 && interval_us != 0 && interval_us <= longest / 2) {
+    while (depth < GLANZ_DEPTH_MOST && interval_us != 0 && interval_us <= longest / 2) {
         longest /= 2;
         depth++;
     }
     return depth;
 }
 
+static GLANZ_CONST uint8_t reversed[8] = {0, 128, 64, 192, 32, 160, 96, 224}; /* three bits, from the other end */
+
 void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first,
                         uint8_t count) {
-    if (dither->open) {
+    if (dither->open || dither->at != 0) {
         return;
     }
-    uint8_t period = (uint8_t)(1u << dither->depth);
-    /* (first + k) * 5 + frame is a multiple of the period; 205 undoes 5 modulo 256 */
-    uint8_t k = (uint8_t)((uint8_t)(0u - (uint8_t)(dither->frame * 205u) - first) & (uint8_t)(period - 1u));
-    if (k >= count) {
-        return;
-    }
-    uint16_t step = (uint16_t)(period * channels);
-    uint8_t *at = remainders + (uint16_t)k * channels;
-    for (uint8_t times = (uint8_t)(((uint16_t)(count - 1u - k) >> dither->depth) + 1u); times != 0; times--) {
-        at[0] = 128;
-        at[1] = 128;
-        at[2] = 128;
-        at[channels - 1] = 128;
-        at += step;
+    uint8_t high = glanz_dither_start(dither, first & 0xFFF8u, 0); /* of the other five */
+    uint8_t way = dither->equal ? 0 : GLANZ_APART;
+    for (const uint8_t *end = remainders + (uint16_t)count * channels; remainders != end; remainders += channels) {
+        uint8_t low = (uint8_t)first++ & 7u;
+        high = low == 0 ? glanz_dither_start(dither, (uint16_t)(first - 1u), 0) : high;
+        uint8_t start = dither->equal ? high : (uint8_t)(high + reversed[low]);
+        remainders[0] = start;
+        remainders[1] = (uint8_t)(start + way);
+        remainders[2] = (uint8_t)(start + 2u * way);
+        remainders[channels - 1] = (uint8_t)(start + (channels - 1u) * way);
     }
 }
 
-/* Total of a level in 8.8 steps and a remainder, at most 65535; sum of the bytes of a run, at most 64 * 255. */
+/* Total of a level in 8.8 steps and a remainder, at most 65535; sum of the levels of a run, at most 64 * 65535. */
 #ifdef __AVR__
-typedef uint16_t gain_word, run_sum;
+typedef uint16_t gain_word;
+#define UNROLLED 1 /* flash is scarcer there than time */
 #else
-typedef uint32_t gain_word, run_sum;
+typedef uint32_t gain_word;
+#define UNROLLED 4
 #endif
 
-static inline run_sum dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint16_t gain) {
+static inline void dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint16_t gain) {
     gain_word total = (gain_word)glanz_gain16_round(level, gain) + *remainder;
     *remainder = (uint8_t)total;
     *byte = (uint8_t)(total >> 8);
-    return total >> 8;
 }
 
-/* The tight loop: strides are constants where it is called, so that they cost nothing. Each use is a function of its own:
+/* Of a rationed run. What a byte draws above its level is the remainder that goes less the one that comes; only where that is
+ * more than is spare, and so only after rounding up, the byte stays below, and at most one step of light is kept back.
+ * @return what is spare. */
+static inline int32_t ration_one(int32_t spare, uint8_t *byte, uint8_t *remainder, uint16_t level, uint16_t gain) {
+#ifdef __AVR__
+    gain_word total = glanz_gain16_round(level, gain);
+#else /* the same, with no constant that wants a register */
+    gain_word total = (((uint32_t)level * gain >> 15) + 1u) >> 1;
+#endif
+    spare -= (int32_t)*remainder;
+    total += *remainder;
+    spare += (int32_t)(uint8_t)total;
+    *remainder = (uint8_t)total;
+    *byte = (uint8_t)(total >> 8);
+    if (spare < 0) {
+        spare += 256;
+        *remainder = 255;
+        *byte = (uint8_t)(*byte - 1u);
+    }
+    return spare;
+}
+
+/* The tight loops: strides are constants where they are called, so that they cost nothing. Each use is a function of its own:
  * the small CPUs have just enough registers for one. */
-static inline uint32_t dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t stride, const uint16_t *levels,
-                                  uint8_t level_stride, uint16_t gain, uint8_t count) {
-    run_sum sum = 0;
+static inline void dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t stride, const uint16_t *levels, uint8_t level_stride,
+                              uint16_t gain, uint8_t count) {
     const uint8_t *end = bytes + (uint16_t)count * stride;
-    if ((count & 1u) != 0) {
-        sum = dither_one(bytes, remainders, *levels, gain);
+    const uint8_t *odd = UNROLLED == 1 ? end : bytes + (uint16_t)(count % 4u) * stride;
+    while (bytes != odd) {
+        dither_one(bytes, remainders, *levels, gain);
         bytes += stride;
         remainders += stride;
         levels += level_stride;
     }
-    while (bytes != end) {
-        sum += dither_one(bytes, remainders, *levels, gain);
-        sum += dither_one(bytes + stride, remainders + stride, levels[level_stride], gain);
+    while (UNROLLED != 1 && bytes != end) {
+        dither_one(bytes, remainders, *levels, gain);
+        dither_one(bytes + stride, remainders + stride, levels[level_stride], gain);
+        dither_one(bytes + 2 * stride, remainders + 2 * stride, levels[2 * level_stride], gain);
+        dither_one(bytes + 3 * stride, remainders + 3 * stride, levels[3 * level_stride], gain);
+        bytes += 4 * stride;
+        remainders += 4 * stride;
+        levels += 4 * level_stride;
+    }
+}
+
+static inline int32_t ration_run(int32_t spare, uint8_t *bytes, uint8_t *remainders, uint8_t stride, const uint16_t *levels,
+                                 uint8_t level_stride, uint16_t gain, uint8_t count) {
+    const uint8_t *end = bytes + (uint16_t)count * stride;
+    const uint8_t *odd = UNROLLED == 1 ? end : bytes + (uint16_t)(count % 2u) * stride;
+    while (bytes != odd) {
+        spare = ration_one(spare, bytes, remainders, *levels, gain);
+        bytes += stride;
+        remainders += stride;
+        levels += level_stride;
+    }
+    while (UNROLLED != 1 && bytes != end) {
+        spare = ration_one(spare, bytes, remainders, *levels, gain);
+        spare = ration_one(spare, bytes + stride, remainders + stride, levels[level_stride], gain);
         bytes += 2 * stride;
         remainders += 2 * stride;
         levels += 2 * level_stride;
     }
-    return sum;
+    return spare;
 }
 
 #define DITHER_RUN(name, stride, level_stride)                                                                                 \
-    GLANZ_NOINLINE static uint32_t name(uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain,            \
-                                        uint8_t count) {                                                                       \
-        return dither_run(bytes, remainders, stride, levels, level_stride, gain, count);                                       \
+    GLANZ_NOINLINE static void name(uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain,                \
+                                    uint8_t count) {                                                                           \
+        dither_run(bytes, remainders, stride, levels, level_stride, gain, count);                                              \
+    }                                                                                                                          \
+    GLANZ_NOINLINE static int32_t name##_rationed(int32_t spare, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels,  \
+                                                  uint16_t gain, uint8_t count) {                                              \
+        return ration_run(spare, bytes, remainders, stride, levels, level_stride, gain, count);                                \
     }
 DITHER_RUN(dither_three, 3, 3) /* red, green, blue */
 DITHER_RUN(dither_four, 4, 3)  /* the same beside white */
 DITHER_RUN(dither_white, 4, 1)
 
-/* Is the mean of a level over a period not a whole step, for any of them? */
-GLANZ_NOINLINE static uint8_t lies_between(const struct glanz_dither *dither, const uint16_t *levels, uint8_t level_stride,
-                                           uint32_t gain, uint8_t count) {
-    uint32_t half = dither->open ? 0 : 128u >> dither->depth;
-    uint32_t mask = dither->open ? 0xFFu : 0xFFu & ~(0xFFu >> dither->depth);
-    for (uint8_t i = 0; i < count; i++) {
-        if (((((*levels * gain + 32768u) >> 16) + half) & mask) != 0) {
-            return 1;
-        }
-        levels += level_stride;
+GLANZ_NOINLINE static void sum_colors(uint32_t *sums, const struct glanz_light *light, uint8_t count) {
+    uint32_t red = sums[0];
+    uint32_t green = sums[1];
+    uint32_t blue = sums[2];
+    const struct glanz_light *end = light + count;
+    for (const struct glanz_light *odd = UNROLLED == 1 ? end : light + count % 2u; light != odd; light++) {
+        red += light->red;
+        green += light->green;
+        blue += light->blue;
     }
-    return 0;
+    for (; UNROLLED != 1 && light != end; light += 2) {
+        red += light[0].red;
+        green += light[0].green;
+        blue += light[0].blue;
+        red += light[1].red;
+        green += light[1].green;
+        blue += light[1].blue;
+    }
+    sums[0] = red;
+    sums[1] = green;
+    sums[2] = blue;
 }
+
+static uint32_t sum_white(const uint16_t *levels, uint8_t count) {
+    uint32_t sum = 0;
+    for (const uint16_t *end = levels + count; levels != end; levels++) {
+        sum += *levels;
+    }
+    return sum;
+}
+
+#if GLANZ_OUTPUTS_MOST > 1
+static inline void sum_bytes(uint32_t *sums, const uint8_t *bytes, uint8_t stride, uint8_t order, uint8_t count) {
+    uint32_t sum[4] = {0, 0, 0, 0};
+    for (const uint8_t *end = bytes + (uint16_t)count * stride; bytes != end; bytes += stride) {
+        sum[0] += bytes[0];
+        sum[1] += bytes[1];
+        sum[2] += bytes[2];
+        sum[3] += stride == 4 ? bytes[3] : 0;
+    }
+    for (uint8_t position = 0; position < stride; position++) {
+        sums[order & 3u] += sum[position];
+        order = (uint8_t)(order >> 2);
+    }
+}
+#endif
 
 /* A gain to 8.8 chip steps: 65535 becomes 65280. */
 static uint16_t chip_gain(uint32_t gain) {
     return (uint16_t)((gain * 65281u) >> 16);
 }
 
-void glanz_dither_colors(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, uint8_t stride, uint8_t order,
-                         const struct glanz_light *light, const uint32_t *gain, uint8_t count, uint32_t *sum,
-                         uint8_t *restless) {
+/* What is spare in parts of a channel's own step, which costs no more than the dearest; and what is left of it after some. */
+static int32_t spare_steps(const struct glanz_tally *tally) {
+    return tally->spare >> 8;
+}
+
+static void spend(struct glanz_tally *tally, uint8_t channel, int32_t spent) {
+    int32_t cost = spent * (int32_t)(spent < 0 ? tally->credit[channel] : tally->charge[channel]);
+    tally->spare = tally->spare > INT32_MAX / 2 && cost < 0 ? tally->spare : tally->spare - cost;
+}
+
+static inline void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t stride, uint8_t order,
+                                 const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
     for (uint8_t position = 0; position < stride; position++) {
-        uint8_t channel = (uint8_t)(order & 3u);
-        order = (uint8_t)(order >> 2);
+        uint8_t channel = (uint8_t)(order >> (2u * position)) & 3u;
         if (channel == 3) {
             continue;
         }
         const uint16_t *levels = &light->red + channel;
-        uint16_t of_channel = chip_gain(gain[channel]);
-        if (!*restless) {
-            *restless = lies_between(dither, levels, 3, of_channel, count);
+        uint16_t factor = chip_gain(gain[channel]);
+        if (tally->ration == GLANZ_RATIONED) {
+            int32_t spare = spare_steps(tally);
+            spend(tally, channel,
+                  spare - (stride == 3
+                               ? dither_three_rationed(spare, bytes + position, remainders + position, levels, factor, count)
+                               : dither_four_rationed(spare, bytes + position, remainders + position, levels, factor, count)));
+        } else if (stride == 3) {
+            dither_three(bytes + position, remainders + position, levels, factor, count);
+        } else {
+            dither_four(bytes + position, remainders + position, levels, factor, count);
         }
-        sum[channel] += stride == 3 ? dither_three(bytes + position, remainders + position, levels, of_channel, count)
-                                    : dither_four(bytes + position, remainders + position, levels, of_channel, count);
+    }
+    if (tally->ration != GLANZ_UNCOUNTED) {
+        sum_colors(tally->light, light, count);
+    }
+#if GLANZ_OUTPUTS_MOST > 1 /* a supply of one output need not know what is lit */
+    if (tally->ration == GLANZ_COUNTED) {
+        sum_bytes(tally->bytes, bytes, stride, order, count);
+    }
+#endif
+}
+
+void glanz_dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
+                         const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
+    dither_colors(tally, bytes, remainders, 3, order, light, gain, count);
+}
+
+void glanz_dither_beside(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
+                         const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
+    dither_colors(tally, bytes, remainders, 4, order, light, gain, count);
+}
+
+void glanz_dither_white(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint32_t gain,
+                        uint8_t count) {
+    uint16_t factor = chip_gain(gain);
+    if (tally->ration == GLANZ_RATIONED) {
+        int32_t spare = spare_steps(tally);
+        spend(tally, 3, spare - dither_white_rationed(spare, bytes, remainders, levels, factor, count));
+    } else {
+        dither_white(bytes, remainders, levels, factor, count);
+    }
+    if (tally->ration != GLANZ_UNCOUNTED) {
+        tally->light[3] += sum_white(levels, count);
     }
 }
 
-uint32_t glanz_dither_white(const struct glanz_dither *dither, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels,
-                            uint32_t gain, uint8_t count, uint8_t *restless) {
-    if (!*restless) {
-        *restless = lies_between(dither, levels, 1, chip_gain(gain), count);
+void glanz_dither_darken(uint16_t *levels, uint8_t stride, uint32_t gain, uint8_t count) {
+    uint16_t factor = chip_gain(gain);
+    for (const uint16_t *end = levels + (uint16_t)count * stride; levels != end; levels += stride) {
+        *levels = glanz_gain16_round(*levels, factor) < 256u ? 0 : *levels;
     }
-    return dither_white(bytes, remainders, levels, chip_gain(gain), count);
+}
+
+GLANZ_NOINLINE uint8_t glanz_dither_restless(const struct glanz_dither *dither, uint16_t first, uint8_t channel,
+                                             const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count) {
+    uint16_t factor = chip_gain(gain);
+    for (; count != 0; count--) {
+        if (glanz_level_restless(dither, glanz_dither_start(dither, first, channel), glanz_gain16_round(*levels, factor))) {
+            return 1;
+        }
+        levels += level_stride;
+        first++;
+    }
+    return 0;
 }
 
 struct glanz_white glanz_white_of(struct glanz_light light) {
@@ -132,14 +272,14 @@ struct glanz_white glanz_white_of(struct glanz_light light) {
     white.gain[2] = (uint32_t)light.blue + (light.blue >> 15);
     for (uint8_t i = 0; i < 3; i++) {
         uint32_t gain = white.gain[i];
-        white.inverse[i] = gain < 2 ? 0xFFFFFFFFu : 0xFFFFFFFFu / gain + (0xFFFFFFFFu % gain + 1u == gain);
+        white.inverse[i] = gain < 2 ? 0 : 0xFFFFFFFFu / gain + (0xFFFFFFFFu % gain + 1u == gain);
     }
     return white;
 }
 
 /* The most white that a level is enough for. */
 static inline uint32_t share_of_white(uint16_t level, uint32_t inverse) {
-    return level * (inverse >> 16) + ((level * (inverse & 0xFFFFu)) >> 16);
+    return inverse == 0 ? 65535u : level * (inverse >> 16) + ((level * (inverse & 0xFFFFu)) >> 16);
 }
 
 void glanz_white_extract(uint16_t *levels, struct glanz_light *light, const struct glanz_white *white, uint8_t count) {
@@ -157,6 +297,7 @@ void glanz_white_extract(uint16_t *levels, struct glanz_light *light, const stru
     }
 }
 
+#if GLANZ_BLENDS
 static uint16_t add16(uint16_t a, uint16_t b) {
     uint16_t sum = (uint16_t)(a + b);
     return sum < a ? 65535 : sum;
@@ -168,6 +309,8 @@ static uint16_t blend_channel(uint16_t under, uint16_t over, enum glanz_blend bl
     }
     return (blend == GLANZ_BLEND_LIGHTER) == (over > under) ? over : under;
 }
+
+#endif
 
 /* The common case by itself: cover, one after another. */
 static void cover_run(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t opacity) {
@@ -181,7 +324,7 @@ static void cover_run(struct glanz_light *under, const struct glanz_light *over,
 
 void glanz_blend_run(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                      enum glanz_blend blend, uint32_t opacity) {
-    if (blend == GLANZ_BLEND_COVER && taken == NULL) {
+    if ((blend == GLANZ_BLEND_COVER || !GLANZ_BLENDS) && taken == NULL) {
         cover_run(under, over, count, opacity);
         return;
     }
@@ -190,6 +333,7 @@ void glanz_blend_run(struct glanz_light *under, const struct glanz_light *over, 
         uint16_t red = over[i].red;
         uint16_t green = over[i].green;
         uint16_t blue = over[i].blue;
+#if GLANZ_BLENDS
         if (blend == GLANZ_BLEND_ADD) { /* light on light: only what is added is made less */
             glanz_light_put(at, add16(at->red, glanz_gain16(red, opacity)), add16(at->green, glanz_gain16(green, opacity)),
                             add16(at->blue, glanz_gain16(blue, opacity)));
@@ -200,6 +344,7 @@ void glanz_blend_run(struct glanz_light *under, const struct glanz_light *over, 
             green = blend_channel(at->green, green, blend);
             blue = blend_channel(at->blue, blue, blend);
         }
+#endif
         glanz_light_put(at, glanz_mix16(at->red, red, opacity), glanz_mix16(at->green, green, opacity),
                         glanz_mix16(at->blue, blue, opacity));
     }

@@ -20,18 +20,25 @@ static int busy(void *user) {
     return 0;
 }
 
+static uint32_t now;
+
+static uint32_t time_us(void *user) {
+    (void)user;
+    return now;
+}
+
 int main(void) {
     static GLANZ_DEVICE_MEMORY(memory, 30 * 6, 1, 0, 1);
     uint32_t sum = 0;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
-    const struct glanz_port port = {1, &sum, start, busy, NULL, NULL};
+    const struct glanz_port port = {2, &sum, start, busy, NULL, NULL, time_us};
     const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) != GLANZ_OK) {
         printf("%s\n", fault.text);
         return 1;
     }
-    for (uint32_t now = 0; now < 1000000; now += 10000) {
+    for (; now < 1000000; now += 10000) {
         glanz_device_frame(device, now);
     }
     printf("%08x\n", (unsigned)sum);

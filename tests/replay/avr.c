@@ -26,14 +26,21 @@ static int busy(void *user) {
     return 0;
 }
 
-static const struct glanz_port port = {1, NULL, start, busy, NULL, NULL};
+static uint32_t now;
+
+static uint32_t time_us(void *user) {
+    (void)user;
+    return now;
+}
+
+static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int main(void) {
     const struct glanz_setup setup = {.rig = &tiny_rig, .show = &tiny_show, .port = &port};
     GLANZ_CONST struct glanz_pushed *pushed = tiny_pushed;
     struct glanz_device *device;
     uint8_t code = glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK;
-    for (uint32_t now = 0; now < 4000000u && code == 0; now += 10000u) {
+    for (; now < 4000000u && code == 0; now += 10000u) {
         for (; pushed->time_us <= now; pushed++) {
             glanz_device_push(device, pushed->input, pushed->value, pushed->time_us);
         }

@@ -68,6 +68,13 @@ static void keep(struct glanz_device *device, uint16_t frame, uint16_t frames) {
 }
 #endif
 
+static uint32_t now;
+
+static uint32_t time_us(void *user) {
+    (void)user;
+    return now;
+}
+
 struct replayed replay(const struct scenario *scenario, void *memory, size_t size) {
     struct replayed replayed = {GLANZ_OK, 0, 0, 0};
     struct glanz_port port;
@@ -76,7 +83,8 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
     GLANZ_CONST struct glanz_pushed *pushed = scenario->pushed;
     memset(&port, 0, sizeof port);
     memset(&setup, 0, sizeof setup);
-    port.version = 1;
+    port.version = 2;
+    port.time_us = time_us;
     port.user = &replayed;
     port.start = start;
     port.busy = busy;
@@ -104,7 +112,7 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
     }
 #endif
     for (uint16_t i = 0; i < scenario->frames && replayed.status == GLANZ_OK; i++) {
-        uint32_t now = (uint32_t)i * 10000u;
+        now = (uint32_t)i * 10000u;
         for (; pushed != NULL && pushed->time_us <= now; pushed++) {
             glanz_device_push(device, pushed->input, pushed->value, pushed->time_us);
         }

@@ -92,7 +92,7 @@ static void light(void) {
     uint8_t remainders[32];
     memset(remainders, 128, sizeof remainders);
     for (uint16_t i = 0; i < DRAWS / 6; i++) {
-        struct glanz_dither dither = {i, (uint8_t)(draw() % 8u), i & 1u};
+        struct glanz_dither dither = {(uint8_t)(i % 3u), (uint8_t)(draw() % (GLANZ_DEPTH_MOST + 1u)), i & 1u, (uint8_t)(i % 5u == 0), 0};
         struct glanz_white ready = glanz_white_of(glanz_color_light(GLANZ_KELVIN(1000u + draw() % 11501u), NULL, 0));
         for (uint8_t k = 0; k < 8; k++) {
             under[k] = draw_light();
@@ -101,19 +101,27 @@ static void light(void) {
         glanz_blend_run(under, over, NULL, 8, (enum glanz_blend)(i % GLANZ_BLEND_COUNT), draw() % 65537u);
         glanz_white_extract(white, under, &ready, 8);
         glanz_dither_begin(&dither, remainders, 4, i, 8);
-        uint32_t gain[3];
-        uint32_t sums[3] = {0, 0, 0};
-        uint8_t restless = 0;
-        for (uint8_t c = 0; c < 3; c++) {
+        struct glanz_tally tally;
+        memset(&tally, 0, sizeof tally);
+        tally.ration = (uint8_t)(i / 2u % 3u);
+        tally.spare = (int32_t)(draw() % 300000u);
+        for (uint8_t c = 0; c < 4; c++) {
+            tally.charge[c] = (uint16_t)(256u - i % 2u * (draw() % 200u));
+            tally.credit[c] = (uint16_t)(tally.charge[c] - (tally.charge[c] < 256u));
+        }
+        uint32_t gain[4];
+        for (uint8_t c = 0; c < 4; c++) {
             gain[c] = draw() % 65537u;
+            add(glanz_dither_restless(&dither, i, c, c == 3 ? white : &under[0].red + c, c == 3 ? 1 : 3, gain[c], 8));
         }
-        glanz_dither_colors(&dither, bytes, remainders, 4, GLANZ_ORDER(1, 0, 3, 2), under, gain, 8, sums, &restless);
-        add(restless);
-        add(glanz_dither_white(&dither, bytes + 2, remainders + 2, white, draw() % 65537u, 8, &restless));
-        add(restless);
-        for (uint8_t c = 0; c < 3; c++) {
-            add(sums[c]);
+        glanz_dither_white(&tally, bytes + 2, remainders + 2, white, gain[3], 8);
+        glanz_dither_beside(&tally, bytes, remainders, GLANZ_ORDER(1, 0, 3, 2), under, gain, 8);
+        add((uint32_t)tally.spare);
+        for (uint8_t c = 0; c < 4; c++) {
+            add(tally.light[c]);
+            add(tally.bytes[c]);
         }
+        glanz_dither_colors(&tally, bytes, remainders, GLANZ_ORDER(2, 0, 1, 3), under, gain, 8);
         for (uint8_t k = 0; k < 32; k++) {
             add(bytes[k]);
         }

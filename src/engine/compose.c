@@ -1,0 +1,276 @@
+/* SPDX-License-Identifier: MIT */
+/* Compose: the light of a run of LEDs along a data line, from the segments that lie over it. Pure: it may be asked again for
+ * the same frame, in any parts. */
+#include <string.h>
+
+#include "compose.h"
+
+/* Which part of which surface begins at a LED of an output, and how far it goes. */
+static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t output, uint16_t led, uint16_t leds) {
+    struct strip_run run = {NONE, 0, 0, (uint16_t)(leds - led), 0, 0};
+    for (uint8_t s = 0; s < rig->surface_count; s++) {
+        uint16_t before = 0;
+        for (uint8_t p = 0; p < rig->surfaces[s].piece_count; p++) {
+            GLANZ_CONST struct glanz_piece *piece = &rig->surfaces[s].pieces[p];
+            if (piece->output == output) {
+                if (led >= piece->first && led < piece->first + piece->leds) {
+                    uint16_t into = (uint16_t)(led - piece->first);
+                    run.surface = s;
+                    run.backward = piece->reversed;
+                    run.at = (uint16_t)(before + (piece->reversed ? piece->leds - 1 - into : into));
+                    run.leds = (uint16_t)(piece->leds - into);
+                    run.before = before;
+                    run.piece = p;
+                    return run;
+                }
+                if (piece->first > led && piece->first - led < run.leds) {
+                    run.leds = (uint16_t)(piece->first - led);
+                }
+            }
+            before = (uint16_t)(before + piece->leds);
+        }
+    }
+    return run;
+}
+
+struct touching { /* segments over a stretch of a surface, bottom first */
+    uint8_t segment[GLANZ_SEGMENTS_MOST];
+    uint8_t count;
+};
+
+static int is_opaque(const struct segment *segment) {
+#if GLANZ_FIELDS
+    if (segment->field.partly || (segment->needs & GLANZ_NEEDS_COVER) != 0) {
+        return 0;
+    }
+#endif
+    return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->cut.stencil[0] == 0;
+}
+
+/* The segments that touch any of `count` LEDs of a strip run. */
+static void find_near(struct touching *near, const struct glanz_engine *engine, const struct strip_run *run, uint8_t count) {
+    uint32_t from = run->backward ? run->at + 1u - count : run->at;
+    uint32_t to = from + count;
+    near->count = 0;
+    for (uint8_t i = 0; i < engine->segment_count; i++) {
+        uint8_t index = engine->stack == NULL ? i : engine->stack[i];
+        const struct segment *segment = &engine->segments[index];
+        uint16_t first = segment->first;
+        if (first < to && (uint32_t)first + segment->leds > from && segment->surface == run->surface && segment->opacity != 0) {
+            near->segment[near->count++] = index;
+        }
+    }
+}
+
+/* Of those, the ones over the run's first LED, without what an opaque one hides.
+ * @return for how many LEDs that stays so, at the most `count`. */
+static uint8_t find_touching(struct touching *touching, const struct glanz_engine *engine, const struct touching *near,
+                             const struct strip_run *run, uint8_t count) {
+    touching->count = 0;
+    for (uint8_t i = 0; i < near->count; i++) {
+        const struct segment *segment = &engine->segments[near->segment[i]];
+        uint16_t first = segment->first;
+        uint16_t end = (uint16_t)(first + segment->leds);
+        uint16_t edge;
+        if (run->at >= first && run->at < end) {
+            if (is_opaque(segment)) {
+                touching->count = 0;
+            }
+            touching->segment[touching->count++] = near->segment[i];
+            edge = run->backward ? (uint16_t)(run->at - first + 1) : (uint16_t)(end - run->at);
+        } else if (run->backward ? run->at >= end : run->at < first) {
+            edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
+        } else {
+            continue;
+        }
+        count = (uint8_t)(edge < count ? edge : count);
+    }
+    return count;
+}
+
+/* Where the LEDs of a run stand in one segment. */
+struct spots {
+    const glanz_place *line; /* as effects for lines see them: x, or line_x */
+    glanz_place x[GLANZ_RUN];
+#if GLANZ_FIELDS
+    glanz_place y[GLANZ_RUN];
+    glanz_place line_x[GLANZ_RUN];
+    uint16_t index[GLANZ_RUN];
+#endif
+    uint8_t taken[GLANZ_RUN];
+};
+
+static void fill_cover(uint16_t *cover, uint8_t count) {
+    for (uint8_t i = 0; cover != NULL && i < count; i++) {
+        cover[i] = 65535;
+    }
+}
+
+/* @param cover NULL where no look of the segment tells it. */
+static void shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
+                        const struct spots *spots, uint8_t count) {
+    if (layer->effect == NULL) {
+        memset(light, 0, sizeof *light * count);
+        fill_cover(cover, count);
+        return;
+    }
+#if GLANZ_FIELDS
+    uint8_t tells = cover != NULL && (layer->effect->needs & GLANZ_NEEDS_COVER) != 0;
+    if (layer->effect->shade_field != NULL) {
+        struct glanz_places places = {spots->x, spots->y, spots->index};
+        layer->effect->shade_field(light, tells ? cover : NULL, &layer->now, &places, count);
+    } else {
+        layer->effect->shade(light, &layer->now, spots->line, count);
+    }
+    if (!tells) {
+        fill_cover(cover, count);
+    }
+#else
+    layer->effect->shade(light, &layer->now, spots->line, count);
+#endif
+    if (layer->bright_now != 65535) {
+        gain = glanz_share_of(gain, glanz_lightness(layer->bright_now));
+    }
+    if (gain != 65536u) {
+        for (uint8_t i = 0; i < count; i++) {
+            glanz_light_put(&light[i], glanz_gain16(light[i].red, gain), glanz_gain16(light[i].green, gain),
+                            glanz_gain16(light[i].blue, gain));
+        }
+    }
+}
+
+static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct segment *segment,
+                          const struct spots *spots, uint8_t count) {
+    for (uint8_t i = 0; i < segment->count; i++) {
+        const struct layer *layer = &segment->layer[segment->order[i]];
+        if (i == 0) {
+            shade_layer(light, NULL, layer, segment->gain, spots, count);
+        } else if (layer->weight != 0) {
+            shade_layer(spare, NULL, layer, segment->gain, spots, count);
+            glanz_blend_run(light, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
+        }
+    }
+}
+
+#if GLANZ_FIELDS
+/* A segment with a look that lets what is under it through: light and cover are mixed alike, then laid over it. */
+static void compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
+                          const struct segment *segment, const struct spots *spots, uint8_t count) {
+    uint16_t cover[GLANZ_RUN];
+    uint16_t spare_cover[GLANZ_RUN];
+    for (uint8_t i = 0; i < segment->count; i++) {
+        const struct layer *layer = &segment->layer[segment->order[i]];
+        if (i == 0) {
+            shade_layer(over, cover, layer, segment->gain, spots, count);
+        } else if (layer->weight != 0) {
+            shade_layer(spare, spare_cover, layer, segment->gain, spots, count);
+            glanz_blend_run(over, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
+            for (uint8_t k = 0; k < count; k++) {
+                cover[k] = glanz_mix16(cover[k], spare_cover[k], layer->weight);
+            }
+        }
+    }
+    glanz_blend_sheer(light, over, cover, segment->field.partly ? spots->taken : NULL, count,
+                      (enum glanz_blend)segment->is->blend, segment->opacity);
+}
+
+static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
+                          const struct strip_run *run, uint8_t count) {
+    GLANZ_CONST struct glanz_cut *cut = &segment->is->cut;
+    uint16_t at = (uint16_t)(run->at - segment->first);
+    uint8_t some = count;
+    spots->line = spots->x;
+    if (segment->field.line) {
+        some = glanz_cut_places(spots->x, spots->taken, cut, segment->leds, at, run->backward, count);
+        for (uint8_t i = 0; segment->plane && i < some; i++) {
+            spots->y[i] = GLANZ_HALF;
+        }
+    } else {
+        struct glanz_stretch_of stretch = {run->piece, run->backward, run->before, run->at};
+        some = glanz_field_places(spots->x, spots->y, spots->taken, cut, &segment->field, &engine->rig->surfaces[run->surface],
+                                  &stretch, count);
+        if (segment->field.lie >= GLANZ_LIE_ROWS && segment->field.lie <= GLANZ_LIE_OUTWARD) {
+            memcpy(spots->line_x, spots->x, sizeof *spots->x * some);
+            glanz_field_line(spots->line_x, spots->y, &segment->field, some);
+            spots->line = spots->line_x;
+        }
+    }
+    for (uint8_t i = 0; (segment->needs & GLANZ_NEEDS_INDEX) != 0 && i < some; i++) {
+        uint8_t into = segment->field.partly ? spots->taken[i] : i;
+        spots->index[i] = (uint16_t)(run->backward ? at - into : at + into);
+    }
+    return some;
+}
+#else
+static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
+                          const struct strip_run *run, uint8_t count) {
+    (void)engine;
+    spots->line = spots->x;
+    return glanz_cut_places(spots->x, spots->taken, &segment->is->cut, segment->leds, (uint16_t)(run->at - segment->first),
+                            run->backward, count);
+}
+#endif
+
+static int is_partly(const struct segment *segment) {
+#if GLANZ_FIELDS
+    return segment->field.partly;
+#else
+    return segment->is->cut.stencil[0] != 0;
+#endif
+}
+
+/* Light of LEDs over which the same segments lie. */
+static void compose(struct glanz_light *light, const struct glanz_engine *engine, const struct touching *touching,
+                    const struct strip_run *run, uint8_t count) {
+    struct spots spots;
+    struct glanz_light over[GLANZ_RUN];
+    struct glanz_light spare[GLANZ_RUN];
+    if (touching->count == 0 || !is_opaque(&engine->segments[touching->segment[0]])) {
+        memset(light, 0, sizeof *light * count);
+    }
+    for (uint8_t i = 0; i < touching->count; i++) {
+        const struct segment *segment = &engine->segments[touching->segment[i]];
+        uint8_t some = find_spots(&spots, engine, segment, run, count);
+        if (some == 0) {
+            continue;
+        }
+#if GLANZ_FIELDS
+        if ((segment->needs & GLANZ_NEEDS_COVER) != 0) {
+            compose_sheer(light, over, spare, segment, &spots, some);
+            continue;
+        }
+#endif
+        if (is_opaque(segment)) {
+            shade_segment(light, spare, segment, &spots, some);
+        } else {
+            shade_segment(over, spare, segment, &spots, some);
+            glanz_blend_run(light, over, is_partly(segment) ? spots.taken : NULL, some, (enum glanz_blend)segment->is->blend,
+                            segment->opacity);
+        }
+    }
+}
+
+void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *engine, struct strip_run *run, uint8_t output,
+                       uint16_t led, uint8_t count) {
+    struct touching near;
+    struct touching touching;
+    near.count = 0;
+    uint8_t known = 0; /* LEDs that `near` is good for */
+    for (uint8_t done = 0; done < count;) {
+        if (run->leds == 0) {
+            *run = find_run(engine->rig, output, (uint16_t)(led + done), glanz_output_leds(&engine->rig->outputs[output]));
+            known = 0;
+        }
+        if (known == 0) {
+            known = (uint8_t)(count - done);
+            known = (uint8_t)(run->leds < known ? run->leds : known);
+            find_near(&near, engine, run, known);
+        }
+        uint8_t part = find_touching(&touching, engine, &near, run, known);
+        compose(light + done, engine, &touching, run, part);
+        run->leds = (uint16_t)(run->leds - part);
+        run->at = (uint16_t)(run->backward ? run->at - part : run->at + part);
+        known = (uint8_t)(known - part);
+        done = (uint8_t)(done + part);
+    }
+}

@@ -1,0 +1,232 @@
+/* SPDX-License-Identifier: MIT */
+/* The current limit: what each output may draw in a frame, decided on exact sums of light before the dither.
+ *
+ * All currents are above idle. For an output o: X its current at full gain, from the sums of 16-bit light, rounded up; g its
+ * gain; r what rounding levels to 1/256 chip step may add; n = r and one and a half chip steps of its dearest channel. The
+ * bytes of a rationed output draw at most g X + r + spare, where spare = cap - g X - r is what rounding up is granted out of.
+ *
+ *   g    = min(brightness, (room - sum of n - margin) / sum of X)
+ *   want = g X + n + its share of the margin
+ *   cap  = shown + q max(0, want - shown), q = min(1, (room - sum of shown) / sum of the rises)
+ *
+ * Never above: sum of max(shown, cap) = sum of shown + q (sum of the rises) <= room, so that outputs may latch in any order;
+ * what is shown next is at most cap, and so the sum of shown is at most room again. An output whose cap is below what it wants
+ * gets the gain that fits: (cap - n) / X, at least 0. LEDs of clocked lines latch one by one: the running sum of new less
+ * shown is held below cap - shown by the chip.
+ *
+ * X is known only once the frame is shaded, so a pass expects it from the frames before; when it turns out wrong (too much
+ * drawn, or 1/64 of the room or 1/16 of the light given away), the frame is shaded once more with X known, and that always stands. */
+#include "state.h"
+
+/* Sum of two currents, at most CURRENT_MOST; difference, at least 0. */
+static current plus(current a, current b) {
+    current sum = (current)(a + b);
+    return sum < a ? CURRENT_MOST : sum;
+}
+
+static current less(current a, current b) {
+    return (current)(a > b ? a - b : 0);
+}
+
+static current rounding_of(const struct output *output) {
+    return (current)(output->steps / 256u + 1u);
+}
+
+static current noise_of(const struct output *output) {
+    return (current)(rounding_of(output) + output->step + output->step / 2u);
+}
+
+current glanz_output_full(const struct output *output) {
+    return (current)(output->steps > CURRENT_MOST / 255u ? CURRENT_MOST : output->steps * 255u);
+}
+
+current glanz_output_most(const struct output *output, current light) {
+    return plus(current_times(light, output->gain), (current)(output->steps + rounding_of(output)));
+}
+
+/* The most while a frame that draws so much replaces the one shown. */
+static current crossing(const struct output *output, current fresh) {
+    return output->clocked ? plus(output->shown, fresh) : fresh > output->shown ? fresh : output->shown;
+}
+
+/* For the outputs of a supply, one after another. */
+#if GLANZ_OUTPUTS_MOST == 1
+#define EACH_OUTPUT(o, engine, supply) for (struct output *o = ((void)(supply), (engine)->outputs); o != NULL; o = NULL)
+#else
+static struct output *next_output(const struct glanz_engine *engine, uint8_t supply, uint8_t at) {
+    while (at < engine->rig->output_count) {
+        if (engine->rig->outputs[at].supply == supply) {
+            return &engine->outputs[at];
+        }
+        at++;
+    }
+    return NULL;
+}
+#define EACH_OUTPUT(o, engine, supply)                                                                                         \
+    for (struct output *o = next_output(engine, supply, 0); o != NULL;                                                         \
+         o = next_output(engine, supply, (uint8_t)(o - (engine)->outputs + 1)))
+#endif
+
+static current room_of(const struct glanz_engine *engine, uint8_t supply) {
+    uint32_t limit = engine->rig->supplies[supply].limit_ma * (1000u / CURRENT_UA);
+    current room = (current)(limit > CURRENT_MOST ? CURRENT_MOST : limit);
+    EACH_OUTPUT(output, engine, supply) {
+        room = less(room, output->idle);
+    }
+    return room;
+}
+
+/* The gain, at most `top`, that leaves room for the noise. */
+static uint32_t fair_gain(uint32_t top, current light, current room, current noise) {
+    room = less(room, noise);
+    return current_times(light, top) > room ? glanz_ratio(room, light) : top;
+}
+
+#if GLANZ_OUTPUTS_MOST > 1
+/* Caps, and lower gains for outputs that are to wait, where a supply feeds several. */
+static void share_out(struct glanz_engine *engine, uint8_t index, current room, current light, current margin) {
+    const struct supply *supply = &engine->supplies[index];
+    current shown = 0;
+    current rises = 0;
+    uint8_t outputs = 0;
+    EACH_OUTPUT(o, engine, index) {
+        o->cap = current_times(o->expected, supply->gain) + noise_of(o) + /* what it wants */
+                 current_times(margin, glanz_ratio(o->expected, light));
+        rises = plus(rises, less(o->cap, o->shown));
+        shown = plus(shown, o->shown);
+        outputs++;
+    }
+    uint32_t part = rises == 0 ? 65536u : glanz_ratio(less(room, shown), rises);
+    current left = less(room, shown + current_times(rises, part)) / (outputs == 0 ? 1u : outputs);
+    EACH_OUTPUT(o, engine, index) {
+        current want = o->cap;
+        current cap = o->shown + current_times(less(want, o->shown), part);
+        if (cap < want) {
+            uint32_t fits = glanz_ratio(less(cap, noise_of(o)), o->expected);
+            o->gain = fits < o->gain ? fits : o->gain;
+        }
+        o->cap = cap + left;
+    }
+}
+#endif
+
+static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exact) {
+    struct supply *supply = &engine->supplies[index];
+    current room = room_of(engine, index);
+    current most = 0;
+    current likely = 0;
+    current light = 0;
+#if GLANZ_OUTPUTS_MOST > 1
+    uint8_t outputs = 0;
+#endif
+    current noise = exact ? 0 : supply->margin;
+    EACH_OUTPUT(o, engine, index) {
+        o->gain = engine->gain;
+        most = plus(most, crossing(o, glanz_output_most(o, glanz_output_full(o))));
+        likely = plus(likely, crossing(o, glanz_output_most(o, o->expected)));
+        light = plus(light, o->expected);
+        noise = plus(noise, noise_of(o));
+#if GLANZ_OUTPUTS_MOST > 1
+        outputs++;
+#endif
+    }
+    uint8_t ration = engine->rig->supplies[index].limit_ma == 0 || most <= room ? GLANZ_UNCOUNTED
+                     : likely <= room && !exact                                  ? GLANZ_COUNTED
+                                                                                 : GLANZ_RATIONED;
+    supply->gain = ration != GLANZ_RATIONED ? engine->gain : fair_gain(engine->gain, light, room, noise);
+    EACH_OUTPUT(o, engine, index) { /* what the only one shows gives way to what comes */
+        o->ration = ration;
+        o->gain = supply->gain;
+        o->cap = room;
+    }
+#if GLANZ_OUTPUTS_MOST > 1
+    if (ration == GLANZ_RATIONED && outputs > 1) {
+        share_out(engine, index, room, light, exact ? 0 : supply->margin);
+    }
+#endif
+}
+
+void glanz_limit_plan(struct glanz_engine *engine, uint8_t exact) {
+    for (uint8_t o = 0; exact && o < OUTPUT_COUNT(engine->rig); o++) {
+        engine->outputs[o].expected = engine->outputs[o].light;
+    }
+    for (uint8_t s = 0; s < SUPPLY_COUNT(engine->rig); s++) {
+        plan_supply(engine, s, exact);
+    }
+}
+
+current glanz_limit_spare(const struct output *output) {
+    return less(output->cap, plus(current_times(output->expected, output->gain), rounding_of(output)));
+}
+
+current glanz_limit_drawn(const struct output *output, current spent) {
+    return output->gain == 0 ? 0 : plus(current_times(output->light, output->gain), plus(rounding_of(output), spent));
+}
+
+/* Does the pass stand for a supply? */
+static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
+    struct supply *supply = &engine->supplies[index];
+    current room = room_of(engine, index);
+    current drawn = 0;
+    current noise = 0;
+    current lit = 0;
+    current free = 0;  /* light of outputs that nothing held back */
+    current lost = 0;  /* what would have fitted, had the light been known */
+    current error = 0; /* more light than expected */
+    uint8_t ration = GLANZ_UNCOUNTED;
+    uint8_t fits = 1;
+    EACH_OUTPUT(o, engine, index) {
+        ration = o->ration;
+        current now = current_times(o->light, o->gain);
+        lit = plus(lit, now);
+        drawn = plus(drawn, crossing(o, o->drawn));
+        error = plus(error, less(now, current_times(o->expected, o->gain)));
+        noise = plus(noise, noise_of(o));
+        if (GLANZ_OUTPUTS_MOST == 1 || o->gain == supply->gain) {
+            free = plus(free, o->light);
+        } else {
+            noise = plus(noise, now);
+            lost = plus(lost, less(o->cap, plus(now, noise_of(o))));
+        }
+        fits = (uint8_t)(fits && o->drawn <= o->cap && now <= o->cap);
+    }
+    if (ration == GLANZ_UNCOUNTED) {
+        return 1;
+    }
+    error = (current)(error > room / 256u ? room / 128u : error * 2u);
+    current margin = less(supply->margin, (current)(supply->margin / 8u + room / 4096u + 1u));
+    supply->margin = error > margin ? error : margin;
+    if (ration == GLANZ_COUNTED) {
+        return drawn <= room;
+    }
+    uint32_t gain = fair_gain(engine->gain, free, room, noise);
+    lost = plus(lost, gain > supply->gain ? current_times(free, gain - supply->gain) : 0);
+    engine->dirty = (uint8_t)(engine->dirty | (lost != 0)); /* the next frame is right */
+    return fits && lost <= room / 64u && lost <= lit / 16u;
+}
+
+uint8_t glanz_limit_stands(struct glanz_engine *engine) {
+    uint8_t all = 1;
+    for (uint8_t s = 0; s < SUPPLY_COUNT(engine->rig); s++) {
+        all = (uint8_t)(all & stands(engine, s));
+    }
+    return all;
+}
+
+/* What the next frame's light will probably be: the smaller of the last two changes once more, where they go one way. And
+ * where something was held back, the next frame is lighter though nothing moves. */
+void glanz_limit_expect(struct glanz_engine *engine) {
+    for (uint8_t i = 0; i < OUTPUT_COUNT(engine->rig); i++) {
+        struct output *o = &engine->outputs[i];
+        const struct supply *supply = &engine->supplies[GLANZ_OUTPUTS_MOST == 1 ? 0 : engine->rig->outputs[i].supply];
+        if (o->ration == GLANZ_RATIONED && (o->gain < supply->gain || (supply->gain < engine->gain && supply->margin != 0))) {
+            engine->dirty = 1;
+        }
+        current rose = less(o->light, o->before);
+        current fell = less(o->before, o->light);
+        o->expected = less(plus(o->light, rose < o->rose ? rose : o->rose), fell < o->fell ? fell : o->fell);
+        o->rose = rose;
+        o->fell = fell;
+        o->before = o->light;
+    }
+}

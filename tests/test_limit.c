@@ -1,0 +1,327 @@
+/* SPDX-License-Identifier: MIT */
+/* The current limit over random rigs and shows, by an oracle of its own: currents from the wire bytes and the LEDs' data. */
+#include "suites.h"
+
+#include <glanz/engine.h>
+
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#define OUTPUTS 5
+#define BYTES 4096
+
+static uint32_t state;
+static uint32_t draw(uint32_t below) {
+    state = glanz_hash(state + 0x9E3779B9u);
+    return state % below;
+}
+
+struct random_rig {
+    struct glanz_rig rig;
+    struct glanz_supply supplies[2];
+    struct glanz_output outputs[OUTPUTS];
+    struct glanz_stretch stretches[OUTPUTS][2];
+    struct glanz_surface surfaces[OUTPUTS];
+    struct glanz_piece pieces[OUTPUTS];
+    struct glanz_segment segments[OUTPUTS + 2];
+    struct glanz_look looks[6];
+    struct glanz_setting settings[6][2];
+};
+
+static void draw_rig(struct random_rig *r) {
+    static GLANZ_CONST struct glanz_chip *const one_wire[] = {&glanz_chip_ws2812b, &glanz_chip_sk6812, &glanz_chip_sk6812_rgbw,
+                                                              &glanz_chip_ws2811, &glanz_chip_ws2811_400};
+    memset(r, 0, sizeof *r);
+    r->rig.name = "random";
+    r->rig.supply_count = (uint8_t)(1 + draw(2));
+    r->rig.output_count = (uint8_t)(1 + draw(OUTPUTS));
+    r->rig.surface_count = r->rig.output_count;
+    static const uint16_t rates[] = {30, 60, 100, 200, 400};
+    r->rig.frames_per_s = rates[draw(5)];
+    r->rig.free_dither = draw(8) == 0;
+    r->rig.supplies = r->supplies;
+    r->rig.outputs = r->outputs;
+    r->rig.surfaces = r->surfaces;
+    for (uint8_t o = 0; o < r->rig.output_count; o++) {
+        struct glanz_output *output = &r->outputs[o];
+        uint8_t clocked = draw(3) == 0;
+        output->name = "line";
+        output->stretches = r->stretches[o];
+        output->stretch_count = (uint8_t)(1 + draw(2));
+        output->pin = (uint8_t)(2 * o);
+        output->clock_pin = (uint8_t)(2 * o + 1);
+        output->supply = (uint8_t)draw(r->rig.supply_count);
+        output->equal = draw(6) == 0;
+        output->trim[draw(3)] = (uint16_t)(draw(4) == 0 ? 20000 + draw(40000) : 0);
+        uint16_t leds = 0;
+        GLANZ_CONST struct glanz_chip *kind = one_wire[draw(5)];
+        for (uint8_t s = 0; s < output->stretch_count; s++) {
+            struct glanz_stretch *stretch = &r->stretches[o][s];
+            stretch->chip = clocked ? (draw(2) ? &glanz_chip_apa102 : &glanz_chip_sk9822) : kind;
+            stretch->leds = (uint16_t)(1 + (draw(4) == 0 ? draw(4) : draw(90)));
+            stretch->parallel = (uint8_t)(draw(5) == 0 ? 2 : 0);
+            stretch->white_kelvin = (uint16_t)(draw(2) ? 2700 + draw(4000) : 0);
+            if (draw(3) == 0) {
+                for (uint8_t c = 0; c < 4; c++) {
+                    stretch->channel_ua[c] = (uint16_t)(3000 + draw(40000));
+                }
+            }
+            leds = (uint16_t)(leds + stretch->leds);
+        }
+        r->pieces[o].output = o;
+        r->pieces[o].leds = leds;
+        r->surfaces[o].name = "strip";
+        r->surfaces[o].pieces = &r->pieces[o];
+        r->surfaces[o].piece_count = 1;
+        r->segments[o].name = "all";
+        r->segments[o].surface = o;
+        r->segments[o].seed = draw(65536);
+    }
+    for (uint8_t s = 0; s < r->rig.supply_count; s++) {
+        double idle = 0;
+        double full = 0;
+        for (uint8_t o = 0; o < r->rig.output_count; o++) {
+            if (r->outputs[o].supply == s) {
+                idle += glanz_output_ua(&r->outputs[o], 0) / 1000.0;
+                full += glanz_output_ua(&r->outputs[o], 7) / 1000.0;
+            }
+        }
+        r->supplies[s].name = "supply";
+        r->supplies[s].millivolts = 5000;
+        r->supplies[s].limit_ma = (uint32_t)(idle + 1 + (full - idle) * (0.03 + draw(1000) / 1100.0));
+    }
+    GLANZ_CONST struct glanz_effect *const moving[] = {&glanz_effect_walker, &glanz_effect_flow,      &glanz_effect_comet,
+                                                       &glanz_effect_motley, &glanz_effect_breathing, &glanz_effect_twinkle,
+                                                       &glanz_effect_swell,  &glanz_effect_procession};
+    uint8_t plain = draw(2) == 0;
+    for (uint8_t i = 0; i < 6; i++) {
+        r->looks[i].name = "look";
+        r->looks[i].effect = plain || i == 0 ? &glanz_effect_plain : moving[draw(8)];
+        r->looks[i].settings = r->settings[i];
+        if (r->looks[i].effect == &glanz_effect_plain) {
+            r->looks[i].setting_count = 1;
+            r->settings[i][0].number = (int32_t)(draw(3) == 0 ? GLANZ_RGB(0xFF, 0xFF, 0xFF) : draw(4) == 0 ? GLANZ_RGB(0, 0, 0) : GLANZ_RGB(draw(256), draw(256), draw(256)));
+        }
+    }
+    for (uint8_t o = 0; o < r->rig.output_count; o++) {
+        r->segments[o].look = draw(8) == 0 ? NULL : &r->looks[draw(6)];
+    }
+}
+
+/* Current of each output by its bytes, above idle, microamps. `mixed`: the most while clocked LEDs latch, those of `old` first. */
+static double bytes_ua(const struct glanz_output *output, const uint8_t *bytes, const uint8_t *old, double *crossing) {
+    double sum = 0;
+    double rise = 0;
+    double most = 0;
+    size_t at = output->stretches[0].chip->head_bytes;
+    double shown = 0;
+    for (uint8_t s = 0; s < output->stretch_count; s++) {
+        const struct glanz_stretch *stretch = &output->stretches[s];
+        const struct glanz_chip *chip = stretch->chip;
+        for (uint16_t led = 0; led < stretch->leds; led++) {
+            double now = 0;
+            double before = 0;
+            for (uint8_t p = 0; p < chip->channels; p++) {
+                uint8_t c = glanz_order_channel(chip->order, p);
+                double ua = stretch->channel_ua[0] != 0 ? stretch->channel_ua[c] : chip->channel_ua[c];
+                ua *= stretch->parallel == 0 ? 1 : stretch->parallel;
+                if (chip->protocol == GLANZ_CLOCKED) {
+                    now += ua * (bytes[at] & 31) / 31 * bytes[at + 1 + p] / 255;
+                    before += ua * (old[at] & 31) / 31 * old[at + 1 + p] / 255;
+                } else {
+                    now += ua * bytes[at + p] / 255;
+                    before += ua * old[at + p] / 255;
+                }
+            }
+            at += chip->led_bytes;
+            sum += now;
+            shown += before;
+            rise += now - before;
+            most = rise > most ? rise : most;
+        }
+    }
+    *crossing = output->stretches[0].chip->protocol == GLANZ_CLOCKED ? shown + most : sum > shown ? sum : shown;
+    return sum;
+}
+
+static double step_ua(const struct glanz_output *output, double *all) {
+    double largest = 0;
+    *all = 0;
+    for (uint8_t s = 0; s < output->stretch_count; s++) {
+        for (uint8_t c = 0; c < output->stretches[s].chip->channels; c++) {
+            const struct glanz_stretch *stretch = &output->stretches[s];
+            double ua = stretch->channel_ua[0] != 0 ? stretch->channel_ua[c] : stretch->chip->channel_ua[c];
+            ua *= (stretch->parallel == 0 ? 1 : stretch->parallel) / 255.0;
+            largest = ua > largest ? ua : largest;
+            *all += ua * stretch->leds;
+        }
+    }
+    return largest;
+}
+
+static struct {
+    unsigned long frames, held, over, low, dark, dim, extra, stood, uneven, unsaid;
+    double worst_over, worst_uneven, lowest_share;
+    unsigned most_extra;
+} found;
+
+/* @return milliseconds that it takes. */
+static uint32_t change_something(struct glanz_engine *engine, struct random_rig *r, glanz_time now) {
+    struct glanz_change change = {now, draw(3) == 0 ? draw(2000) : 0, 0};
+    uint8_t segment = (uint8_t)draw(r->rig.output_count);
+    glanz_status status = GLANZ_OK;
+    switch (draw(6)) {
+    case 0: status = glanz_engine_brightness(engine, GLANZ_ALL, (uint16_t)(draw(2) ? 65535 : draw(65536)), change); break;
+    case 1: status = glanz_engine_switch(engine, segment, (uint8_t)draw(2), change); break;
+    case 2: status = glanz_engine_brightness(engine, segment, (uint16_t)(draw(3) == 0 ? 65535 : draw(65536)), change); break;
+    default: status = glanz_engine_look(engine, segment, draw(7) == 0 ? NULL : &r->looks[draw(6)], change); break;
+    }
+    ck_assert_int_eq(status, GLANZ_OK);
+    return change.over_ms;
+}
+
+static void run_rig(struct random_rig *r, unsigned frames) {
+    static uint8_t shown[OUTPUTS][BYTES];
+    static uint8_t memory[200000] __attribute__((aligned(16)));
+    struct glanz_engine *engine;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    memset(shown, 0, sizeof shown);
+    if (glanz_rig_check(&r->rig, &fault) != GLANZ_OK) { /* chips that cannot share a line */
+        return;
+    }
+    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &r->rig, OUTPUTS, &fault), GLANZ_OK);
+    struct glanz_change at_once = {0, 0, 0};
+    ck_assert_int_eq(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault), GLANZ_OK);
+    glanz_time fading_until = 0;
+    uint32_t quiet = 0; /* frames since something was changed by hand */
+    uint32_t pause = draw(60);
+    double before[2] = {-1, -1};
+    for (unsigned f = 0; f < frames; f++) {
+        glanz_time now = (glanz_time)f * 1000000u / r->rig.frames_per_s + 1000u;
+        uint8_t changed = 0;
+        if (quiet++ >= pause) {
+            for (uint32_t n = 1 + draw(3); n != 0; n--) {
+                uint32_t over_ms = change_something(engine, r, now);
+                glanz_time end = now + over_ms * (glanz_time)1000u;
+                fading_until = end > fading_until ? end : fading_until;
+            }
+            quiet = 0;
+            pause = draw(3) == 0 ? 0 : draw(90);
+            changed = 1;
+        }
+        uint8_t fades = now <= fading_until + 200000u;
+        uint8_t shaded = 0;
+        uint32_t extra = glanz_engine_extra_passes(engine);
+        ck_assert_int_eq(glanz_engine_frame(&shaded, engine, now, f == 0), GLANZ_OK);
+        extra = glanz_engine_extra_passes(engine) - extra;
+        found.frames++;
+        found.extra += extra;
+        found.most_extra = extra > found.most_extra ? extra : found.most_extra;
+        double worst[2] = {0, 0};
+        double lit[2] = {0, 0};
+        double steps[2] = {0, 0};
+        double all[2] = {0, 0};
+        double wanted[2] = {0, 0};
+        double idle[2] = {0, 0};
+        for (uint8_t o = 0; o < r->rig.output_count; o++) {
+            const uint8_t *bytes;
+            size_t count;
+            ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, engine, o), GLANZ_OK);
+            ck_assert_uint_le(count, BYTES);
+            uint8_t s = r->outputs[o].supply;
+            double dark = glanz_output_ua(&r->outputs[o], 0);
+            double crossing;
+            double every;
+            idle[s] += dark;
+            lit[s] += dark + bytes_ua(&r->outputs[o], bytes, shown[o], &crossing);
+            worst[s] += dark + crossing;
+            steps[s] += 2 * step_ua(&r->outputs[o], &every);
+            all[s] += every;
+            memcpy(shown[o], bytes, count);
+            wanted[s] += glanz_engine_demand_ua(engine, o);
+        }
+        if (shaded) {
+            glanz_engine_sent(engine);
+        }
+        uint8_t depth = glanz_engine_dither(engine).depth;
+        uint8_t shares = !r->rig.free_dither; /* its dither is spread over neighbours */
+        for (uint8_t o = 0; o < r->rig.output_count; o++) {
+            shares = (uint8_t)(shares && !r->outputs[o].equal);
+        }
+        for (uint8_t s = 0; s < r->rig.supply_count; s++) {
+            double limit = r->supplies[s].limit_ma * 1000.0;
+            if (lit[s] == 0) {
+                continue; /* feeds nothing */
+            }
+            if (worst[s] > limit + 0.01) {
+                found.over++;
+                found.worst_over = worst[s] - limit > found.worst_over ? worst[s] - limit : found.worst_over;
+            }
+            uint32_t scale = glanz_engine_limit_scale(engine, s);
+            ck_assert_uint_le(fabs((double)glanz_engine_supply_ua(engine, s) - lit[s]) < 50 + lit[s] / 10000, 1);
+            if (wanted[s] > limit * 1.0001 + steps[s] + all[s] / 200) { /* the bound of its roundings aside */
+                found.unsaid += scale == 65536u; /* an output alone waited */
+                found.held++;
+                double may = fmax(fmax(limit * 0.03, all[s] / (1 << depth)), steps[s]);
+                if (worst[s] < limit - may - 1) {
+                    found.low++;
+                }
+                double share = worst[s] / limit;
+                found.lowest_share = share < found.lowest_share ? share : found.lowest_share;
+            } else if (!changed && fades == 0 && worst[s] < wanted[s] - 2 * steps[s] - all[s] / (1 << depth) - limit * 0.01) {
+                found.dim++;
+            }
+            found.dark += shares && lit[s] == idle[s] && worst[s] == idle[s] && wanted[s] > idle[s] + 4 * steps[s] + all[s] / (1 << depth);
+            /* a plain scene that stands */
+            if (shares && r->looks[1].effect == &glanz_effect_plain && fades == 0 && !changed && quiet > r->rig.frames_per_s / 2 && before[s] > 0) {
+                double most = fmax(0.01 * limit, 2 * steps[s]);
+                found.stood++;
+                found.uneven += fabs(lit[s] - before[s]) > most;
+                found.worst_uneven = fmax(found.worst_uneven, fabs(lit[s] - before[s]) / most);
+            }
+            before[s] = lit[s];
+        }
+    }
+}
+
+START_TEST(limit_over_random_rigs) {
+    const char *share = getenv("GLANZ_LONG");
+    unsigned rigs = share != NULL ? 2000 : 200;
+    const char *seed = getenv("GLANZ_SEED");
+    uint32_t begin = seed == NULL ? 20261u : (uint32_t)strtoul(seed, NULL, 10);
+    struct random_rig rig;
+    memset(&found, 0, sizeof found);
+    found.lowest_share = 1;
+    for (unsigned i = 0; i < rigs; i++) {
+        state = glanz_hash2(begin, i);
+        draw_rig(&rig);
+        unsigned long over = found.over;
+        run_rig(&rig, 300);
+        REQUIRE_MSG(found.over == over, "rig %u of seed %u: %f uA above the limit", i, begin, found.worst_over);
+    }
+    printf("limit: seed %u, %u rigs, %lu frames, limit held in %lu; above it %lu, too far below %lu (worst "
+           "%.1f %% of it), dark %lu, dim without need %lu; standing %lu, uneven %lu (worst %.2f of what may be); extra passes "
+           "%.4f a frame, at most %u\n",
+           begin, rigs, found.frames, found.held, found.over, found.low, found.lowest_share * 100, found.dark, found.dim,
+           found.stood, found.uneven, found.worst_uneven, (double)found.extra / (double)found.frames, found.most_extra);
+    ck_assert_uint_le(found.unsaid * 1000, found.held);
+    ck_assert_uint_eq(found.dark, 0);
+    ck_assert_uint_eq(found.dim, 0);
+    ck_assert_uint_eq(found.uneven, 0);
+    ck_assert_uint_gt(found.stood, rigs * 10ul);
+    ck_assert_uint_gt(found.held, rigs * 30ul);
+    ck_assert_uint_le(found.most_extra, 1);
+    REQUIRE_MSG(found.low * 1000 <= found.held, "%lu of %lu frames too dark", found.low, found.held);
+}
+END_TEST
+
+Suite *limit_suite(void) {
+    Suite *suite = suite_create("limit");
+    TCase *tcase = tcase_create("Limit");
+    tcase_set_timeout(tcase, 1200);
+    tcase_add_test(tcase, limit_over_random_rigs);
+    suite_add_tcase(suite, tcase);
+    return suite;
+}
