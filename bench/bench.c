@@ -289,7 +289,6 @@ static void run_light(const char *name, const struct glanz_chip *chip, enum glan
     put.kind.clocked.rise_ua = chip->protocol == GLANZ_CLOCKED ? 10000000u : put.kind.clocked.rise_ua;
     for (uint8_t c = 0; c < 4; c++) {
         put.tally.charge[c] = 256;
-        put.tally.credit[c] = 256;
     }
     bench_begin(name);
     for (uint16_t i = 0; i < 100; i++) {

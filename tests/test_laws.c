@@ -231,7 +231,7 @@ static void check_level(uint32_t level, uint8_t depth, uint8_t equal) {
             sixteen += off - (i < 16 ? 0 : sums[i - 16][c] - wanted * period);
             REQUIRE_MSG(equal || i < 15 || fabs(sixteen / 16) <= 0.125, "level %u, up to LED %d: %f steps off", level, i, sixteen / 16);
         }
-        REQUIRE(glanz_dither_restless(&dither, 0, (uint8_t)c, &light->red, 3, 65536, 64) == changes[c]);
+        REQUIRE(glanz_dither_look(&dither, 0, (uint8_t)c, &light->red, 3, 65536, 64) == changes[c]);
     }
 }
 

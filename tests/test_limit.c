@@ -270,7 +270,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
                 }
                 double share = worst[s] / limit;
                 found.lowest_share = share < found.lowest_share ? share : found.lowest_share;
-            } else if (!changed && fades == 0 && worst[s] < wanted[s] - 2 * steps[s] - all[s] / (1 << depth) - limit * 0.01) {
+            } else if (!changed && fades == 0 && worst[s] < wanted[s] - 2 * steps[s] - all[s] / (1 << depth) - limit * 0.017) {
                 found.dim++;
             }
             found.dark += shares && lit[s] == idle[s] && worst[s] == idle[s] && wanted[s] > idle[s] + 4 * steps[s] + all[s] / (1 << depth);

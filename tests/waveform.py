@@ -4,11 +4,13 @@
 
 usage: waveform.py GLANZ
 """
+import json
 import os
 import re
 import subprocess
 import sys
 import tempfile
+import time
 
 glanz = sys.argv[1]
 DEMO = ["demo/rig.json", "demo/show.json", "--inputs", "demo/visitor.jsonl"]
@@ -26,7 +28,7 @@ def lines(path, output):
     return [row[1] for row in rows if row[0].split(" ", 1)[1] == output]
 
 
-def decode(vcd, wire, row, decoder="rgb_led_ws281x:din={}", skip=50):
+def decode(vcd, wire, row, decoder="rgb_led_ws281x:din={}", skip=5):
     out = subprocess.run(["sigrok-cli", "-I", f"vcd:downsample={skip}", "-i", vcd, "-P", decoder.format(wire), "-A", row],
                          capture_output=True, text=True, check=True).stdout
     return [line.split(": ", 1)[1] for line in out.splitlines()]
@@ -44,10 +46,10 @@ with tempfile.TemporaryDirectory() as folder:
                         "--colors", at("c.txt")], check=True, capture_output=True)
         for output in ["rail line", "wheel line"]:
             sent = "".join(lines(at("b.txt"), output))
-            # sigrok's decoder for this family halves the period between a 0 and a 1; an SK6812's 1 is just half high, so there
-            # the lengths that its timing decoder measures are judged by the chip's data sheet
-            if output == "rail line":
-                bits = "".join(bit for bit in decode(at("w.vcd"), "rail_line", "rgb_led_ws281x=bit") if bit in "01")
+            # sigrok's decoder for this family halves the period between a 0 and a 1; slots of four make an SK6812's 1 just half
+            # high, so there the lengths that its timing decoder measures are judged by the chip's data sheet
+            if output == "rail line" or form == "raw":
+                bits = "".join(bit for bit in decode(at("w.vcd"), output.replace(" ", "_"), "rgb_led_ws281x=bit") if bit in "01")
             else:
                 lengths = [length(text) for text in decode(at("w.vcd"), "wheel_line", "timing=time", "timing:data={}")]
                 bits = "".join("1" if high > 450 else "0" for high in lengths[0::2])
@@ -59,6 +61,21 @@ with tempfile.TemporaryDirectory() as folder:
         frames = [colors[i:i + 132] for i in range(0, len(colors), 132)]
         frames = [f[:72] + [c[2:4] + c[0:2] + c[4:6] for c in f[72:]] for f in frames]
         say(frames == shown and len(frames) == 4, f"{form}: {len(frames)} frames of 132 colours, decoded from the waveform, and what the chips latched")
+
+    # every chip whose bits travel by the length of their pulses
+    for chip in ["WS2812B", "SK6812", "SK6812-RGBW", "WS2811", "WS2811-400"]:
+        json_rig = {"rig": "shed", "supplies": {"s": {"volts": "5 V"}}, "outputs": {"line": {"pin": 1, "supply": "s", "line": [{"chip": chip, "leds": 20}]}},
+                    "surfaces": {"a": {"strip": [{"output": "line", "first": 0, "leds": 20}]}}}
+        json_show = {"show": "t", "looks": {"l": {"effect": "motley", "palette": "full circle"}}, "segments": {"s": {"surface": "a", "look": "l"}}}
+        json.dump(json_rig, open(at("r.json"), "w"))
+        json.dump(json_show, open(at("s.json"), "w"))
+        subprocess.run([glanz, "wire", at("r.json"), at("s.json"), "--from", "1s", "--for", "1.03s", "--vcd", at("w.vcd"), "--bytes", at("b.txt")],
+                       check=True, capture_output=True)
+        sent = "".join(lines(at("b.txt"), "line"))
+        want = "".join(f"{int(sent[i:i + 2], 16):08b}" for i in range(0, len(sent), 2))
+        began = time.time()
+        bits = "".join(bit for bit in decode(at("w.vcd"), "line", "rgb_led_ws281x=bit", skip=1) if bit in "01")
+        say(bits == want and len(bits) > 900, f"{chip}: {len(bits)} bits decoded in {time.time() - began:.1f} s, and the bytes sent")
 
     # a clocked line: sigrok's SPI decoder
     rig = open("demo/rig.json").read()

@@ -173,6 +173,7 @@ glanz_status log_read(struct log *log, const char *bytes, size_t count, struct g
         }
         free(memory);
         entry->line = line;
+        text_add(bytes + begin, length, &entry->source);
         log->count++;
     }
     if (status != GLANZ_OK) {
@@ -187,6 +188,7 @@ glanz_status log_read(struct log *log, const char *bytes, size_t count, struct g
 void log_free(struct log *log) {
     for (size_t i = 0; i < log->count; i++) {
         text_free(&log->entries[i].patch);
+        text_free(&log->entries[i].source);
     }
     free(log->entries);
     memset(log, 0, sizeof *log);

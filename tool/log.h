@@ -35,6 +35,7 @@ struct entry {
     uint8_t replace;
     uint8_t place;
     struct text patch;
+    struct text source; /* the line itself */
     unsigned line;
 };
 

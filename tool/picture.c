@@ -101,7 +101,7 @@ static void tell_lit(struct session *session, GLANZ_CONST struct glanz_surface *
             glanz_piece_places(&x, &y, surface, p, i, 0, 1);
             size_t at = (size_t)(y / GLANZ_STEP) * columns + (size_t)(x / GLANZ_STEP);
             uint16_t led = (uint16_t)(piece->first + (piece->reversed ? piece->leds - 1 - i : i));
-            glanz_lit_coded(rgb, glanz_board_lit(session->board, piece->output, led));
+            session_seen(rgb, session, piece->output, led);
             if (at < (size_t)columns * rows) {
                 snprintf(cells[at], sizeof cells[at], "%02x%02x%02x", rgb[0], rgb[1], rgb[2]);
             }

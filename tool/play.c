@@ -59,7 +59,7 @@ static void draw_leds(struct screen *screen) {
         if (y >= screen->rows - 1 || x + 1 > screen->columns) {
             continue;
         }
-        glanz_lit_coded(rgb, glanz_board_lit(screen->session->board, screen->spots[i].output, screen->spots[i].led));
+        session_seen(rgb, screen->session, screen->spots[i].output, screen->spots[i].led);
         snprintf(cell, sizeof cell, "\x1b[%d;%dH\x1b[48;2;%d;%d;%dm  ", y, x, rgb[0], rgb[1], rgb[2]);
         put(screen, cell);
     }
@@ -183,7 +183,7 @@ static void tell_second(struct session *session) {
             GLANZ_CONST struct glanz_piece *piece = &rig->surfaces[s].pieces[p];
             for (uint16_t i = 0; i < piece->leds; i++) {
                 uint8_t rgb[3];
-                glanz_lit_coded(rgb, glanz_board_lit(session->board, piece->output, (uint16_t)(piece->first + i)));
+                session_seen(rgb, session, piece->output, (uint16_t)(piece->first + i));
                 for (int c = 0; c < 3; c++) {
                     sum[c] += rgb[c];
                 }
@@ -236,6 +236,7 @@ static int run(int argc, const char **argv) {
     uint64_t for_us = 0;
     double speed = 1;
     int plain = 0;
+    int single = 0;
     int code;
     char *inputs = NULL;
     char *record = NULL;
@@ -245,8 +246,9 @@ static int run(int argc, const char **argv) {
         {"for", 't', POPT_ARG_STRING, &time_text, 0, "end after this time (default: until q; without a terminal 10 s)", "TIME"},
         {"speed", 'x', POPT_ARG_DOUBLE, &speed, 0, "on the terminal, so many times as fast as real (default 1)", "FACTOR"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
-        {"record", 0, POPT_ARG_STRING, &record, 0, "write every raw edge and value as an input log", "FILE"},
+        {"record", 0, POPT_ARG_STRING, &record, 0, "write all that comes in, edges and values raw, as an input log", "FILE"},
         {"store", 's', POPT_ARG_STRING, &store, 0, "image of a NOR flash in which presets are saved; made if needed", "FILE"},
+        {"single-frames", 0, POPT_ARG_NONE, &single, 0, "show single frames, not the mean over a dither period", NULL},
         {"plain", 'p', POPT_ARG_NONE, &plain, 0, "plain text, as without a terminal", NULL},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_play, argc, argv, options, 2, 2, &code)) {
@@ -270,6 +272,7 @@ static int run(int argc, const char **argv) {
         code = EXIT_FILE;
     }
     if (code == EXIT_GOOD) {
+        session.single_frames = single;
         play(&session, for_us, speed, on_screen);
         glanz_board_finish(session.board);
         code = report_misreads(&session) != 0 ? EXIT_FOUND : session.complaints != 0 ? EXIT_REFUSED : EXIT_GOOD;

@@ -229,7 +229,17 @@ static glanz_status start_device(struct session *session, struct glanz_fault *fa
 /* The power comes back: the same board, the same flash, and everything from the start. */
 static void power_on(struct session *session) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    memset(&text, 0, sizeof text);
+    text_add(session->begun.bytes, session->begun.count, &text);
     session->off_until_us = 0;
+    for (int i = 0; i < SESSION_SHOWS; i++) { /* patches and trials were in RAM alone */
+        document_free(&session->shows[i]);
+    }
+    document_free(&session->trial);
+    session->show = 0;
+    session->trial_show = -1;
+    (void)document_show(&session->shows[0], text, session->rig.rig, &session->kept, &fault); /* as at the start */
     free(session->store_memory);
     session->store = store_open(&session->store_memory, session->board, session->setup.store);
     if (start_device(session, &fault) != GLANZ_OK) {
@@ -263,6 +273,10 @@ static void do_entry(struct session *session, const struct entry *entry) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     glanz_status status = GLANZ_OK;
     int input = 0;
+    glanz_board_time(session->board, entry->at_us); /* it counts from its own moment */
+    if (session->record != NULL && entry->kind != ENTRY_INPUT && entry->kind != ENTRY_PRESS) { /* those as raw edges */
+        fprintf(session->record, "%.*s\n", (int)entry->source.count, entry->source.bytes);
+    }
     switch (entry->kind) {
     case ENTRY_INPUT:
     case ENTRY_PRESS:
@@ -324,9 +338,6 @@ static void do_entry(struct session *session, const struct entry *entry) {
             glanz_fault_add(&fault, "expected a date and time such as \"2026-06-20 21:40:00\", not ");
             glanz_fault_name(&fault, entry->name);
             status = GLANZ_ERR_TEXT;
-        } else if (session->record != NULL) {
-            fprintf(session->record, "{\"at\": \"%llu us\", \"clock\": \"%s\"}\n", (unsigned long long)entry->at_us,
-                    entry->name);
         }
         break;
     case ENTRY_KEEP_RIG:
@@ -385,6 +396,15 @@ glanz_status session_step(struct session *session) {
     glanz_status status = glanz_device_frame(session->device, (uint32_t)frame_us);
     glanz_device_idle(session->device, 1000000u / session->frame_rate / 2u);
     return status;
+}
+
+void session_seen(uint8_t *rgb, const struct session *session, uint8_t output, uint16_t led) {
+    if (session->single_frames) {
+        glanz_lit_coded(rgb, glanz_board_lit(session->board, output, led));
+        return;
+    }
+    uint8_t depth = glanz_engine_dither(glanz_device_engine(session->device)).depth;
+    glanz_board_seen(rgb, session->board, output, led, (1000000u << depth) / session->frame_rate);
 }
 
 /* ---- opening ---- */
@@ -464,6 +484,7 @@ static int load(struct session *session, const char *show_path, const char *inpu
         return EXIT_REFUSED;
     }
     tell_missing(stderr, session->shows[0].show);
+    text_add(session->shows[0].text.bytes, session->shows[0].text.count, &session->begun);
     if (inputs != NULL) {
         if (!text_read(&text, inputs)) {
             return EXIT_FILE;
@@ -540,6 +561,7 @@ void session_close(struct session *session) {
     }
     document_free(&session->trial);
     document_free(&session->rig);
+    text_free(&session->begun);
     log_free(&session->log);
     memset(session, 0, sizeof *session);
 }

@@ -16,6 +16,7 @@ struct session {
     struct document rig;                  /* as started */
     struct document trial;                /* a rig on trial */
     struct document shows[SESSION_SHOWS]; /* free where show is NULL */
+    struct text begun;                    /* the show as the device has it when the power comes back */
     int show;                             /* index of the one that runs */
     int trial_show;                       /* the show made for the rig on trial, or -1 */
     struct kept kept;                     /* pictures of the store */
@@ -33,9 +34,10 @@ struct session {
     uint64_t now_us;
     uint32_t frame_rate;
     uint64_t frame; /* frames done */
-    FILE *record;   /* every raw edge and value goes here as an input log */
+    FILE *record;   /* all that comes in from outside goes here as an input log */
     FILE *events;   /* what happens goes here as text */
     uint32_t presses;
+    int single_frames;   /* looks show the newest frame alone */
     unsigned complaints; /* entries of the log that could not be done */
     struct edge_plan {   /* edges of a switch that are still to come */
         uint64_t at_us;
@@ -64,6 +66,9 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
 
 /* Start a store on a board's flash. @return NULL without one, or complained. `memory` is to be freed. */
 struct glanz_store *store_open(void **memory, struct glanz_board *board, const char *path);
+
+/* How an LED looks: the mean over the dither's period, or of the newest frame alone where the session shows single frames. */
+void session_seen(uint8_t *rgb, const struct session *session, uint8_t output, uint16_t led);
 
 /* Print what happened as a line of text. */
 void session_tell(const struct glanz_happening *happening, void *session);

@@ -27,9 +27,7 @@ static cairo_surface_t *new_page(cairo_t **cairo, int width, int height) {
 }
 
 /* A lamp: a disc of what it shows, its light around it, and a rim so that a dark one is seen. */
-static void draw_led(cairo_t *cairo, double x, double y, double size, struct glanz_lit lit) {
-    uint8_t rgb[3];
-    glanz_lit_coded(rgb, lit);
+static void draw_led(cairo_t *cairo, double x, double y, double size, const uint8_t *rgb) {
     double red = rgb[0] / 255.0;
     double green = rgb[1] / 255.0;
     double blue = rgb[2] / 255.0;
@@ -89,8 +87,9 @@ static int draw_moments(struct session *session, const uint64_t *times, int coun
         snprintf(label, sizeof label, "%.2f s", (double)times[i] / 1e6);
         text_at(cairo, MARGIN - 10, top + 14, 14, label);
         for (size_t k = 0; k < leds; k++) {
-            draw_led(cairo, MARGIN + 70 + spots[k].x * step, top + spots[k].y * step, step,
-                     glanz_board_lit(session->board, spots[k].output, spots[k].led));
+            uint8_t rgb[3];
+            session_seen(rgb, session, spots[k].output, spots[k].led);
+            draw_led(cairo, MARGIN + 70 + spots[k].x * step, top + spots[k].y * step, step, rgb);
         }
     }
     free(spots);
@@ -122,7 +121,7 @@ static int draw_over(struct session *session, uint64_t from_us, uint64_t to_us, 
                 for (uint16_t i = 0; i < piece->leds; i++, at++) {
                     uint16_t led = (uint16_t)(piece->first + (piece->reversed ? piece->leds - 1 - i : i));
                     uint8_t rgb[3];
-                    glanz_lit_coded(rgb, glanz_board_lit(session->board, piece->output, led));
+                    session_seen(rgb, session, piece->output, led);
                     cairo_set_source_rgb(cairo, rgb[0] / 255.0, rgb[1] / 255.0, rgb[2] / 255.0);
                     cairo_rectangle(cairo, MARGIN + 20 + x, y + at * step, 1, step + 0.5);
                     cairo_fill(cairo);
@@ -171,6 +170,7 @@ static int run(int argc, const char **argv) {
     uint64_t over_us = 0;
     uint64_t from_us = 0;
     int count = 0;
+    int single = 0;
     int code;
     char *at = NULL;
     char *over = NULL;
@@ -181,6 +181,7 @@ static int run(int argc, const char **argv) {
         {"at", 'a', POPT_ARG_STRING, &at, 0, "moments to draw, LEDs at their places (default 1s,3s,5s)", "TIMES"},
         {"over", 't', POPT_ARG_STRING, &over, 0, "instead: every line over this long a time", "TIME"},
         {"from", 'f', POPT_ARG_STRING, &from, 0, "with --over: from this time on (default 0 s)", "TIME"},
+        {"single-frames", 0, POPT_ARG_NONE, &single, 0, "draw single frames, not the mean over a dither period", NULL},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
         {"output", 'o', POPT_ARG_STRING, &out, 0, "the picture (default sheet.png)", "FILE"},
         POPT_TABLEEND};
@@ -210,6 +211,7 @@ static int run(int argc, const char **argv) {
     }
     if (code == EXIT_GOOD) {
         const char *path = out == NULL ? "sheet.png" : out;
+        session.single_frames = single;
         code =
             over != NULL ? draw_over(&session, from_us, from_us + over_us, path) : draw_moments(&session, times, count, path);
         code = report_misreads(&session) != 0 ? EXIT_FOUND : code;

@@ -8,7 +8,9 @@
 
 struct dump {
     struct session session;
-    FILE *bytes, *colors;
+    FILE *bytes, *colors, *light, *supplies;
+    uint32_t newest; /* frames that were shaded so far */
+    uint32_t repeated;
     uint32_t hash; /* CRC-32 of all bytes in order */
     uint32_t frames;
     uint64_t from_us;
@@ -16,11 +18,16 @@ struct dump {
 
 static void sent(void *user, const struct glanz_sending *list, uint8_t count) {
     struct dump *dump = (struct dump *)user;
+    uint32_t shaded = dump->session.device == NULL ? 0 : glanz_device_counts(dump->session.device).shaded;
+    int again = shaded == dump->newest;
+    dump->newest = shaded;
+    dump->repeated += again ? 1u : 0u;
     for (uint8_t i = 0; i < count; i++) {
         dump->hash = glanz_crc32(dump->hash, list[i].bytes, list[i].count);
         if (dump->bytes != NULL && dump->session.now_us >= dump->from_us) {
-            fprintf(dump->bytes, "%.6f %s", (double)dump->session.now_us / 1e6, list[i].output->name);
-            for (size_t b = 0; b < list[i].count; b++) {
+            fprintf(dump->bytes, "%.6f %s%s", (double)dump->session.now_us / 1e6, list[i].output->name,
+                    again ? ": repeats the last frame" : "");
+            for (size_t b = 0; b < list[i].count && !again; b++) {
                 fprintf(dump->bytes, "%s%02x", b == 0 ? ": " : "", list[i].bytes[b]);
             }
             fputc('\n', dump->bytes);
@@ -47,6 +54,42 @@ static void latched(void *user, uint8_t output, uint64_t time_us) {
         }
     }
     fputc('\n', dump->colors);
+}
+
+/* Of the newest frame: the light that was wanted of every LED, and what each supply was asked for, may give and gives. */
+static void write_frame(struct dump *dump) {
+    const struct session *session = &dump->session;
+    struct glanz_engine *engine = glanz_device_engine(session->device);
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
+    double at = (double)session->now_us / 1e6;
+    if (session->off_until_us != 0 || session->now_us < dump->from_us) {
+        return;
+    }
+    for (uint8_t o = 0; dump->light != NULL && o < rig->output_count; o++) {
+        fprintf(dump->light, "%.6f %s:", at, rig->outputs[o].name);
+        uint32_t gain = glanz_engine_gain(engine);
+        for (uint16_t led = 0; led < glanz_output_leds(&rig->outputs[o]); led++) {
+            struct glanz_light light;
+            if (glanz_engine_light(&light, engine, o, led, 1) == GLANZ_OK) {
+                light = glanz_light_scale(light, gain);
+                fprintf(dump->light, " %.4f,%.4f,%.4f", light.red / 655.35, light.green / 655.35, light.blue / 655.35);
+            }
+        }
+        fputc('\n', dump->light);
+    }
+    for (uint8_t s = 0; dump->supplies != NULL && s < rig->supply_count; s++) {
+        double demanded = 0;
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            demanded += rig->outputs[o].supply == s ? glanz_engine_demand_ua(engine, o) / 1000.0 : 0;
+        }
+        fprintf(dump->supplies, "%.6f %s: demanded %.1f mA, allowed ", at, rig->supplies[s].name, demanded);
+        if (rig->supplies[s].limit_ma == 0) {
+            fputs("any", dump->supplies);
+        } else {
+            fprintf(dump->supplies, "%u mA", (unsigned)rig->supplies[s].limit_ma);
+        }
+        fprintf(dump->supplies, ", drawn %.1f mA\n", glanz_engine_supply_ua(engine, s) / 1000.0);
+    }
 }
 
 static FILE *open_out(const char *path, int *code) {
@@ -91,6 +134,8 @@ static int run(int argc, const char **argv) {
     struct glanz_board_setup setup;
     char *bytes = NULL;
     char *colors = NULL;
+    char *light = NULL;
+    char *supplies = NULL;
     char *vcd = NULL;
     char *inputs = NULL;
     char *form = NULL;
@@ -108,10 +153,14 @@ static int run(int argc, const char **argv) {
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
         {"bytes", 'b', POPT_ARG_STRING, &bytes, 0, "the bytes of each frame, as hex text", "FILE"},
         {"colors", 'c', POPT_ARG_STRING, &colors, 0, "what the simulated LEDs latched, as hex text", "FILE"},
+        {"light", 'l', POPT_ARG_STRING, &light, 0,
+         "the light that was wanted in each frame: red, green, blue in percent of full, before trim, limit and dither", "FILE"},
+        {"supplies", 0, POPT_ARG_STRING, &supplies, 0, "what each supply was asked for, may give, and gives in each frame",
+         "FILE"},
         {"vcd", 'v', POPT_ARG_STRING, &vcd, 0, "the waveform, as value changes (IEEE 1364)", "FILE"},
         {"form", 0, POPT_ARG_STRING, &form, 0, "peripheral: raw, spi3, spi4, uart3 or uart4 (default raw)", "FORM"},
         {"store", 's', POPT_ARG_STRING, &store, 0, "image of a NOR flash in which presets are saved; made if needed", "FILE"},
-        {"record", 0, POPT_ARG_STRING, &record, 0, "write every raw edge and value as an input log", "FILE"},
+        {"record", 0, POPT_ARG_STRING, &record, 0, "write all that comes in, edges and values raw, as an input log", "FILE"},
         {"rate", 'r', POPT_ARG_INT, &rate, 0, "frames a second (default: the rig's)", "COUNT"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_wire, argc, argv, options, 2, 2, &code)) {
@@ -131,6 +180,8 @@ static int run(int argc, const char **argv) {
     FILE *vcd_file = code == EXIT_GOOD ? open_out(vcd, &code) : NULL;
     dump.bytes = code == EXIT_GOOD ? open_out(bytes, &code) : NULL;
     dump.colors = code == EXIT_GOOD ? open_out(colors, &code) : NULL;
+    dump.light = code == EXIT_GOOD ? open_out(light, &code) : NULL;
+    dump.supplies = code == EXIT_GOOD ? open_out(supplies, &code) : NULL;
     FILE *record_file = code == EXIT_GOOD ? open_out(record, &code) : NULL;
     setup.store = store;
     setup.vcd = vcd_file;
@@ -146,21 +197,28 @@ static int run(int argc, const char **argv) {
         dump.session.record = record_file;
         for (uint64_t i = 0; i < frames; i++) {
             (void)session_step(&dump.session);
+            write_frame(&dump);
             progress("running", i + 1, frames);
         }
         glanz_board_finish(dump.session.board);
-        if (dump.bytes != stdout && dump.colors != stdout) {
-            printf("%llu frames made, %u sent, CRC-32 of the bytes %08x\n", (unsigned long long)frames, dump.frames, dump.hash);
+        if (dump.bytes != stdout && dump.colors != stdout && dump.light != stdout && dump.supplies != stdout) {
+            printf("%llu frames made, %u sent", (unsigned long long)frames, dump.frames);
+            if (dump.repeated != 0) {
+                printf(", %u of them repeat the last", dump.repeated);
+            }
+            printf(", CRC-32 of the bytes %08x\n", dump.hash);
         }
         code = report_misreads(&dump.session) != 0 ? EXIT_FOUND : dump.session.complaints != 0 ? EXIT_REFUSED : EXIT_GOOD;
         session_close(&dump.session);
     }
     if (!close_out(vcd_file, vcd) || !close_out(dump.bytes, bytes) || !close_out(dump.colors, colors) ||
-        !close_out(record_file, record)) {
+        !close_out(dump.light, light) || !close_out(dump.supplies, supplies) || !close_out(record_file, record)) {
         code = EXIT_FILE;
     }
     free(bytes);
     free(colors);
+    free(light);
+    free(supplies);
     free(vcd);
     free(inputs);
     free(form);

@@ -37,8 +37,8 @@
 #endif
 #endif
 
-/** Outputs of a rig; 1 to 32. Stack: 12 bytes each. With 1 the current limit has no outputs to share it among, which saves
- *  flash: 1 KB on AVR. Default 32, on AVR 1. */
+/** Outputs of a rig; 1 to 32. Stack: 12 bytes each. Up to 2 a rig has one supply of at most 8 A, and the limit reckons in 16
+ *  bits; with 1 there is nothing to share it among, which saves 0.4 KB on AVR. Default 32, on AVR 1. */
 #ifndef GLANZ_OUTPUTS_MOST
 #ifdef __AVR__
 #define GLANZ_OUTPUTS_MOST 1

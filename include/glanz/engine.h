@@ -89,7 +89,7 @@ struct glanz_rig {
 #endif
 };
 
-#define GLANZ_SUPPLIES_MOST (GLANZ_OUTPUTS_MOST == 1 ? 1 : 16) /**< supplies of a rig */
+#define GLANZ_SUPPLIES_MOST (GLANZ_OUTPUTS_MOST <= 2 ? 1 : 16) /**< supplies of a rig */
 #define GLANZ_LEDS_MOST 32767  /**< LEDs of one output, or of one surface */
 
 /** Can this rig be? Refuses what cannot: counts and indices out of range, orders that are none, chips of two protocols on
@@ -97,8 +97,8 @@ struct glanz_rig {
  *  @return GLANZ_ERR_RIG with the fault filled, or GLANZ_ERR_ARGUMENT for NULL. */
 GLANZ_NODISCARD glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
 
-/** The times that keep to the data sheets of every chip on a one-wire output: the middle of what they have in common, for a
- *  peripheral that takes four times. @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
+/** The times that keep to the data sheets of every chip on a one-wire output: about the middle of what they have in common, in
+ *  multiples of 50 ns where there is one, a 1 high for more than half of its bit; for a peripheral that takes four times. @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
 GLANZ_NODISCARD glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output);
 
 /** The same as 3 or 4 equal slots a bit, for an SPI or UART. */

@@ -35,9 +35,6 @@ uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz);
 void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first,
                         uint8_t count);
 
-/** Make levels dark that are less than one chip step. @param stride from level to level. */
-void glanz_dither_darken(uint16_t *levels, uint8_t stride, uint32_t gain, uint8_t count);
-
 /** What is counted while a run becomes bytes. */
 enum glanz_ration {
     GLANZ_UNCOUNTED, /**< nothing */
@@ -48,8 +45,7 @@ enum glanz_ration {
 /** For the current limit: what light was asked for, what the bytes draw, what rounding up may still draw. */
 struct glanz_tally {
     uint8_t ration;     /**< enum glanz_ration */
-    uint16_t charge[4]; /**< by channel: what 1/256 chip step costs, in units of `spare`, rounded up; 1 to 256 */
-    uint16_t credit[4]; /**< the same rounded down */
+    uint16_t charge[4]; /**< by channel: what 1/256 chip step costs, in units of `spare`; rounded up where it is not 256; 1 to 256 */
     int32_t spare;      /**< one-wire, rationed: 1/65536 chip steps of the dearest channel; 0 and up, and stays so */
     uint32_t light[4];  /**< added to, by channel: levels before the gain */
     uint32_t bytes[4];  /**< counted: added to, by channel: chip units */
@@ -69,10 +65,12 @@ void glanz_dither_beside(struct glanz_tally *tally, uint8_t *bytes, uint8_t *rem
 void glanz_dither_white(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint32_t gain,
                         uint8_t count);
 
-/** Would any LED of a channel change its byte within a period that begins as glanz_dither_begin() does, with levels that stand
- *  still? Of an open dither: is any level not a whole step? @param channel position among the LED's remainders. */
-uint8_t glanz_dither_restless(const struct glanz_dither *dither, uint16_t first, uint8_t channel, const uint16_t *levels,
-                              uint8_t level_stride, uint32_t gain, uint8_t count);
+/** Look at the levels of a channel before they become bytes. Where the dither says so, those of less than one chip step are
+ *  made dark. @param channel position among the LED's remainders. @param level_stride from level to level.
+ *  @return would any LED change its byte within a period that begins as glanz_dither_begin() does, with levels that stand
+ *  still? Of an open dither: is any level not a whole step? */
+uint8_t glanz_dither_look(const struct glanz_dither *dither, uint16_t first, uint8_t channel, uint16_t *levels,
+                          uint8_t level_stride, uint32_t gain, uint8_t count);
 
 /** The same for one level in 8.8 chip steps. @param remainder with which its period begins. */
 static inline uint8_t glanz_level_restless(const struct glanz_dither *dither, uint8_t remainder, uint16_t level) {

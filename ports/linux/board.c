@@ -19,6 +19,12 @@ struct glanz_board {
     struct line *lines; /* one for each output of the hardware */
     struct wave *waves; /* their edges of the frame on its way */
     uint64_t now_us, busy_until_us;
+    struct past { /* what was shown from then on, output after output; a ring */
+        uint64_t from_us;
+        struct glanz_lit *lit;
+    } past[GLANZ_SEEN_MOST];
+    uint8_t past_at; /* the newest of them; what is lit now follows it */
+    uint64_t lit_from_us;
     struct timespec opened;
     struct glanz_nor nor;
     uint8_t *flash;
@@ -36,6 +42,19 @@ static struct line *line_at_pin(struct glanz_board *board, uint8_t pin) {
     return NULL;
 }
 
+/* What is lit now becomes the past. */
+static void keep_past(struct glanz_board *board) {
+    board->past_at = (uint8_t)((board->past_at + 1u) % GLANZ_SEEN_MOST);
+    struct past *past = &board->past[board->past_at];
+    struct glanz_lit *to = past->lit;
+    past->from_us = board->lit_from_us;
+    board->lit_from_us = board->now_us;
+    for (uint8_t i = 0; i < board->setup.hardware->output_count; i++) {
+        memcpy(to, board->lines[i].lit, sizeof *to * board->lines[i].leds);
+        to += board->lines[i].leds;
+    }
+}
+
 static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
     struct glanz_board *board = (struct glanz_board *)user;
     uint64_t end_ns = board->now_us * 1000u;
@@ -45,6 +64,7 @@ static glanz_status start(void *user, const struct glanz_sending *list, uint8_t 
     if (board->setup.sent != NULL) {
         board->setup.sent(board->setup.user, list, count);
     }
+    keep_past(board);
     for (uint8_t i = 0; i < board->setup.hardware->output_count; i++) {
         board->waves[i].count = 0;
     }
@@ -182,6 +202,15 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
     for (uint8_t o = 0; good && o < outputs; o++) {
         good = line_open(&board->lines[o], &board->setup, o);
     }
+    size_t leds = 0;
+    for (uint8_t o = 0; good && o < outputs; o++) {
+        leds += board->lines[o].leds;
+    }
+    struct glanz_lit *pasts = (struct glanz_lit *)calloc(leds == 0 ? 1 : leds * GLANZ_SEEN_MOST, sizeof *pasts);
+    good = good && pasts != NULL;
+    for (uint8_t i = 0; i < GLANZ_SEEN_MOST; i++) {
+        board->past[i].lit = good ? pasts + i * leds : pasts;
+    }
     board->port.version = 2;
     board->port.time_us = time_us;
     board->port.user = board;
@@ -217,6 +246,7 @@ void glanz_board_close(struct glanz_board *board) {
     }
     free(board->lines);
     free(board->waves);
+    free(board->past[0].lit);
     if (board->flash != NULL) {
         munmap(board->flash, board->flash_size);
     }
@@ -297,11 +327,49 @@ void glanz_lit_coded(uint8_t *rgb, struct glanz_lit lit) {
     }
 }
 
+static void add_light(double *sums, struct glanz_lit lit, double us) {
+    sums[0] += (lit.red + lit.white) * lit.field / 31.0 * us;
+    sums[1] += (lit.green + lit.white) * lit.field / 31.0 * us;
+    sums[2] += (lit.blue + lit.white) * lit.field / 31.0 * us;
+}
+
+void glanz_board_seen(uint8_t *rgb, const struct glanz_board *board, uint8_t output, uint16_t led, uint32_t window_us) {
+    double sums[3] = {0, 0, 0};
+    if (board == NULL || output >= board->setup.hardware->output_count || led >= board->lines[output].leds) {
+        rgb[0] = rgb[1] = rgb[2] = 0;
+        return;
+    }
+    size_t at = led;
+    for (uint8_t i = 0; i < output; i++) {
+        at += board->lines[i].leds;
+    }
+    uint64_t window = window_us == 0 ? 40000 : window_us;
+    uint64_t first = board->now_us > window ? board->now_us - window : 0;
+    uint64_t until = board->now_us;
+    uint64_t from = board->lit_from_us > first ? board->lit_from_us : first;
+    double seen = (double)(until - from) + (until == from);
+    add_light(sums, board->lines[output].lit[led], seen);
+    until = board->lit_from_us;
+    for (uint8_t i = 0; i < GLANZ_SEEN_MOST && until > first; i++) {
+        const struct past *past = &board->past[(board->past_at + GLANZ_SEEN_MOST - i) % GLANZ_SEEN_MOST];
+        from = past->from_us > first ? past->from_us : first;
+        if (until > from) {
+            add_light(sums, past->lit[at], (double)(until - from));
+            seen += (double)(until - from);
+        }
+        until = past->from_us;
+    }
+    for (int c = 0; c < 3; c++) {
+        double level = sums[c] / seen * 257 + 0.5;
+        rgb[c] = glanz_coded((uint16_t)(level > 65535 ? 65535 : level));
+    }
+}
+
 void glanz_board_terminal(const struct glanz_board *board, FILE *to) {
     for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {
         for (uint16_t i = 0; i < board->lines[o].leds; i++) {
             uint8_t rgb[3];
-            glanz_lit_coded(rgb, board->lines[o].lit[i]);
+            glanz_board_seen(rgb, board, o, i, 0);
             fprintf(to, "\x1b[48;2;%d;%d;%dm ", rgb[0], rgb[1], rgb[2]);
         }
         fputs("\x1b[0m ", to);

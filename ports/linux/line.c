@@ -357,6 +357,12 @@ void line_idle(struct line *line, uint64_t now_ns) {
 
 #define LEAD_NS 100000u /* the lines are seen idle for so long first: decoders want an edge to begin with */
 
+/* In steps of 50 ns, which all waves are made of but those of slots of other lengths; decoders take every step one by one.
+ * Counted in the time scale's 10 ns. */
+static uint64_t vcd_time(uint64_t time_ns) {
+    return (time_ns + LEAD_NS + 25u) / 50u * 5u;
+}
+
 static void every_line(FILE *file, const struct glanz_rig *rig) { /* all low */
     for (uint8_t o = 0; o < rig->output_count; o++) {
         fprintf(file, "0%c\n", '!' + o * 2);
@@ -367,7 +373,7 @@ static void every_line(FILE *file, const struct glanz_rig *rig) { /* all low */
 }
 
 void vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns) {
-    fprintf(file, "#%llu\n", (unsigned long long)time_ns + LEAD_NS);
+    fprintf(file, "#%llu\n", (unsigned long long)vcd_time(time_ns));
     every_line(file, rig);
 }
 
@@ -380,7 +386,7 @@ static void wire_name(FILE *file, const char *name, const char *ending) {
 }
 
 void vcd_begin(FILE *file, const struct glanz_rig *rig) {
-    fputs("$version Glanz " GLANZ_VERSION " $end\n$timescale 1 ns $end\n$scope module lines $end\n", file);
+    fputs("$version Glanz " GLANZ_VERSION " $end\n$timescale 10 ns $end\n$scope module lines $end\n", file);
     for (uint8_t o = 0; o < rig->output_count; o++) {
         fprintf(file, "$var wire 1 %c ", '!' + o * 2);
         wire_name(file, rig->outputs[o].name, " $end\n");
@@ -409,9 +415,10 @@ void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves
             return;
         }
         const struct edge *edge = &waves[earliest].edges[at[earliest]++];
-        if (edge->time_ns != written) {
-            fprintf(file, "#%llu\n", (unsigned long long)(edge->time_ns - zero_ns + LEAD_NS));
-            written = edge->time_ns;
+        uint64_t time = vcd_time(edge->time_ns - zero_ns);
+        if (time != written) {
+            fprintf(file, "#%llu\n", (unsigned long long)time);
+            written = time;
         }
         fprintf(file, "%c%c\n", '0' + edge->level, '!' + earliest * 2 + edge->clock);
     }

@@ -5,19 +5,14 @@
 
 #include <glanz/chips.h>
 
-/* What is done with the levels of a channel before they become bytes. */
 static void look_at(struct glanz_put *put, uint8_t position, uint8_t channel, uint16_t *levels, uint8_t stride) {
-    if (put->dither->dark) {
-        glanz_dither_darken(levels, stride, put->gain[channel], put->count);
-    }
-    if (!put->restless) {
-        put->restless =
-            glanz_dither_restless(put->dither, put->first, position, levels, stride, put->gain[channel], put->count);
+    if (!put->restless || put->dither->dark) {
+        put->restless |= glanz_dither_look(put->dither, put->first, position, levels, stride, put->gain[channel], put->count);
     }
 }
 
 static void look_at_colors(struct glanz_put *put) {
-    for (uint8_t position = 0; (!put->restless || put->dither->dark) && position < put->channels; position++) {
+    for (uint8_t position = 0; position < put->channels; position++) {
         uint8_t channel = glanz_order_channel(put->order, position);
         if (channel != 3) {
             look_at(put, position, channel, &put->light->red + channel, 3);
@@ -27,7 +22,9 @@ static void look_at_colors(struct glanz_put *put) {
 
 static void put_colors(struct glanz_put *put) {
     glanz_dither_begin(put->dither, put->remainders, 3, put->first, put->count);
-    look_at_colors(put);
+    if (!put->restless || put->dither->dark) {
+        look_at_colors(put);
+    }
     glanz_dither_colors(&put->tally, put->bytes, put->remainders, put->order, put->light, put->gain, put->count);
 }
 
@@ -50,7 +47,9 @@ static void put_white(struct glanz_put *put) {
     glanz_dither_begin(put->dither, put->remainders, 4, put->first, put->count);
     look_at(put, position, 3, white, 1);
     glanz_dither_white(&put->tally, put->bytes + position, put->remainders + position, white, put->gain[3], put->count);
-    look_at_colors(put);
+    if (!put->restless || put->dither->dark) {
+        look_at_colors(put);
+    }
     glanz_dither_beside(&put->tally, put->bytes, put->remainders, put->order, put->light, put->gain, put->count);
 }
 

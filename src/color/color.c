@@ -103,9 +103,10 @@ static struct glanz_light kelvin_light(uint16_t kelvin) {
     /* where the brightest channel changes between two rows, neither is full in the middle: make the brightest full again */
     uint32_t most = light.red > light.blue ? light.red : light.blue;
     most = light.green > most ? light.green : most;
-    light.red = (uint16_t)((uint32_t)light.red * 65535u / most);
-    light.green = (uint16_t)((uint32_t)light.green * 65535u / most);
-    light.blue = (uint16_t)((uint32_t)light.blue * 65535u / most);
+    uint16_t *level = &light.red;
+    for (uint8_t channel = 0; channel < 3; channel++) {
+        level[channel] = (uint16_t)((uint32_t)level[channel] * 65535u / most);
+    }
     return light;
 }
 

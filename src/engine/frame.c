@@ -80,8 +80,12 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     if (status != GLANZ_OK) {
         return status;
     }
-#if GLANZ_OUTPUTS_MOST == 1
-    if (rig->supplies->limit_ma != 0 && glanz_output_ua(rig->outputs, 15) / CURRENT_UA >= CURRENT_MOST) {
+#if GLANZ_SUPPLIES_MOST == 1
+    uint32_t full_ua = 0;
+    for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
+        full_ua = glanz_plus(full_ua, glanz_output_ua(&rig->outputs[i], 15));
+    }
+    if (rig->supplies->limit_ma != 0 && full_ua / CURRENT_UA >= CURRENT_MOST) {
         return GLANZ_ERR_RIG; /* more than can be reckoned with */
     }
 #endif

@@ -6,7 +6,7 @@
  * bytes of a rationed output draw at most g X + r + spare, where spare = cap - g X - r is what rounding up is granted out of.
  *
  *   g    = min(brightness, (room - sum of n - margin) / sum of X)
- *   want = g X + n + its share of the margin
+ *   want = g X + n + its part of the margin
  *   cap  = shown + q max(0, want - shown), q = min(1, (room - sum of shown) / sum of the rises)
  *
  * Never above: sum of max(shown, cap) = sum of shown + q (sum of the rises) <= room, so that outputs may latch in any order;
@@ -50,8 +50,9 @@ static current crossing(const struct output *output, current fresh) {
 }
 
 /* For the outputs of a supply, one after another. */
-#if GLANZ_OUTPUTS_MOST == 1
-#define EACH_OUTPUT(o, engine, supply) for (struct output *o = ((void)(supply), (engine)->outputs); o != NULL; o = NULL)
+#if GLANZ_SUPPLIES_MOST == 1
+#define EACH_OUTPUT(o, engine, supply)                                                                                         \
+    for (struct output *o = ((void)(supply), (engine)->outputs), *o##_end = o + OUTPUT_COUNT((engine)->rig); o != o##_end; o++)
 #else
 static struct output *next_output(const struct glanz_engine *engine, uint8_t supply, uint8_t at) {
     while (at < engine->rig->output_count) {
@@ -84,28 +85,25 @@ static uint32_t fair_gain(uint32_t top, current light, current room, current noi
 
 #if GLANZ_OUTPUTS_MOST > 1
 /* Caps, and lower gains for outputs that are to wait, where a supply feeds several. */
-static void share_out(struct glanz_engine *engine, uint8_t index, current room, current light, current margin) {
+static void share_out(struct glanz_engine *engine, uint8_t index, current room, current margin, uint8_t outputs) {
     const struct supply *supply = &engine->supplies[index];
     current shown = 0;
     current rises = 0;
-    uint8_t outputs = 0;
     EACH_OUTPUT(o, engine, index) {
-        o->cap = current_times(o->expected, supply->gain) + noise_of(o) + /* what it wants */
-                 current_times(margin, glanz_ratio(o->expected, light));
+        o->cap = (current)(current_times(o->expected, supply->gain) + noise_of(o) + margin / outputs); /* what it wants */
         rises = plus(rises, less(o->cap, o->shown));
         shown = plus(shown, o->shown);
-        outputs++;
     }
     uint32_t part = rises == 0 ? 65536u : glanz_ratio(less(room, shown), rises);
-    current left = less(room, shown + current_times(rises, part)) / (outputs == 0 ? 1u : outputs);
+    current left = (current)(less(room, plus(shown, current_times(rises, part))) / outputs);
     EACH_OUTPUT(o, engine, index) {
         current want = o->cap;
-        current cap = o->shown + current_times(less(want, o->shown), part);
+        current cap = (current)(o->shown + current_times(less(want, o->shown), part));
         if (cap < want) {
             uint32_t fits = glanz_ratio(less(cap, noise_of(o)), o->expected);
             o->gain = fits < o->gain ? fits : o->gain;
         }
-        o->cap = cap + left;
+        o->cap = (current)(cap + left);
     }
 }
 #endif
@@ -141,7 +139,7 @@ static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exac
     }
 #if GLANZ_OUTPUTS_MOST > 1
     if (ration == GLANZ_RATIONED && outputs > 1) {
-        share_out(engine, index, room, light, exact ? 0 : supply->margin);
+        share_out(engine, index, room, exact ? 0 : supply->margin, outputs);
     }
 #endif
 }
@@ -218,7 +216,7 @@ uint8_t glanz_limit_stands(struct glanz_engine *engine) {
 void glanz_limit_expect(struct glanz_engine *engine) {
     for (uint8_t i = 0; i < OUTPUT_COUNT(engine->rig); i++) {
         struct output *o = &engine->outputs[i];
-        const struct supply *supply = &engine->supplies[GLANZ_OUTPUTS_MOST == 1 ? 0 : engine->rig->outputs[i].supply];
+        const struct supply *supply = &engine->supplies[SUPPLY_OF(&engine->rig->outputs[i])];
         if (o->ration == GLANZ_RATIONED && (o->gain < supply->gain || (supply->gain < engine->gain && supply->margin != 0))) {
             engine->dirty = 1;
         }

@@ -20,12 +20,8 @@ static void begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trim
         weights[c] = glanz_stretch_channel_ua(stretch, c);
         put->tally.light[c] = 0;
         put->tally.bytes[c] = 0;
-        put->tally.credit[c] = 256;
-        put->tally.charge[c] = 256;
-        if (weights[c] != output->dearest_ua) {
-            put->tally.credit[c] = (uint16_t)(glanz_ratio(weights[c], output->dearest_ua) >> 8);
-            put->tally.charge[c] = (uint16_t)(put->tally.credit[c] + 1u);
-        }
+        put->tally.charge[c] =
+            (uint16_t)(weights[c] == output->dearest_ua ? 256u : (glanz_ratio(weights[c], output->dearest_ua) >> 8) + 1u);
     }
     put->channels = stretch->chip->channels;
     put->order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
@@ -118,9 +114,8 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
         }
     }
     engine->restless = put.restless;
-    if (output->ration == GLANZ_UNCOUNTED) {
-        output->light = glanz_output_full(output);
-        output->drawn = glanz_output_most(output, output->light);
+    if (output->ration == GLANZ_UNCOUNTED) { /* no light is known */
+        output->drawn = glanz_output_most(output, glanz_output_full(output));
 #if GLANZ_OUTPUTS_MOST == 1
     } else if (output->ration == GLANZ_COUNTED) { /* its bytes are not */
         output->drawn = glanz_output_most(output, output->light);

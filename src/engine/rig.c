@@ -47,6 +47,13 @@ static glanz_status window_of(struct glanz_timing *least, struct glanz_timing *m
     return status;
 }
 
+#define GRID_NS 50u /* times are multiples of it */
+
+static uint16_t middle_of(uint32_t least, uint32_t most) {
+    uint32_t middle = (least + most + GRID_NS) / (2u * GRID_NS) * GRID_NS;
+    return (uint16_t)(middle < least || middle > most ? (least + most) / 2u : middle);
+}
+
 glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output) {
     struct glanz_timing least;
     struct glanz_timing most;
@@ -54,10 +61,17 @@ glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct
         return GLANZ_ERR_ARGUMENT;
     }
     glanz_status status = window_of(&least, &most, output, output->stretch_count);
-    timing->zero_high = (uint16_t)(((uint32_t)least.zero_high + most.zero_high) / 2u);
-    timing->zero_low = (uint16_t)(((uint32_t)least.zero_low + most.zero_low) / 2u);
-    timing->one_high = (uint16_t)(((uint32_t)least.one_high + most.one_high) / 2u);
-    timing->one_low = (uint16_t)(((uint32_t)least.one_low + most.one_low) / 2u);
+    timing->zero_high = middle_of(least.zero_high, most.zero_high);
+    timing->zero_low = middle_of(least.zero_low, most.zero_low);
+    timing->one_high = middle_of(least.one_high, most.one_high);
+    timing->one_low = middle_of(least.one_low, most.one_low);
+    /* some data sheets have a 1 half high or less: as far beyond as they allow, but for 25 ns, and no more than 7 to 5 */
+    while (timing->one_high * 5u < timing->one_low * 7u && timing->one_low >= least.one_low + 25u + GRID_NS) {
+        timing->one_low = (uint16_t)(timing->one_low - GRID_NS);
+        if (timing->one_high + 25u + GRID_NS <= most.one_high) {
+            timing->one_high = (uint16_t)(timing->one_high + GRID_NS);
+        }
+    }
     return status;
 }
 

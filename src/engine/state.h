@@ -14,14 +14,19 @@
 
 #if GLANZ_OUTPUTS_MOST == 1 /* loops over one are none */
 #define OUTPUT_COUNT(rig) 1u
-#define SUPPLY_COUNT(rig) 1u
 #else
 #define OUTPUT_COUNT(rig) ((rig)->output_count)
+#endif
+#if GLANZ_SUPPLIES_MOST == 1
+#define SUPPLY_COUNT(rig) 1u
+#define SUPPLY_OF(output) 0u
+#else
 #define SUPPLY_COUNT(rig) ((rig)->supply_count)
+#define SUPPLY_OF(output) ((output)->supply)
 #endif
 
-/* A current, as the limit reckons with it. With one output, as on the smallest CPUs, in 16 bits. */
-#if GLANZ_OUTPUTS_MOST == 1
+/* A current, as the limit reckons with it. Of one supply, as on the smallest CPUs, in 16 bits. */
+#if GLANZ_SUPPLIES_MOST == 1
 typedef uint16_t current;
 #define CURRENT_UA 125u /* of one unit: 8.19 A in all */
 #define CURRENT_MOST 65535u
@@ -120,7 +125,7 @@ struct output {
     current steps;    /* one chip step of every channel of every LED */
     current shown;    /* lit now, at most */
     current drawn;    /* of the newest frame, at most */
-    current light;    /* of the newest pass at full gain, from its exact light; where nothing is counted the most it can be */
+    current light;    /* of the newest pass at full gain, from its exact light; 0 where nothing is counted */
     current before;   /* the same of the frame before */
     current fell, rose;    /* what the frame before had changed */
     current expected; /* what the coming frame's is expected to be */

@@ -186,7 +186,8 @@ static int32_t spare_steps(const struct glanz_tally *tally) {
 }
 
 static void spend(struct glanz_tally *tally, uint8_t channel, int32_t spent) {
-    int32_t cost = spent * (int32_t)(spent < 0 ? tally->credit[channel] : tally->charge[channel]);
+    uint16_t charge = tally->charge[channel]; /* what is given back is rounded down */
+    int32_t cost = spent * (int32_t)(spent < 0 && charge < 256u ? charge - 1u : charge);
     tally->spare = tally->spare > INT32_MAX / 2 && cost < 0 ? tally->spare : tally->spare - cost;
 }
 
@@ -245,24 +246,21 @@ void glanz_dither_white(struct glanz_tally *tally, uint8_t *bytes, uint8_t *rema
     }
 }
 
-void glanz_dither_darken(uint16_t *levels, uint8_t stride, uint32_t gain, uint8_t count) {
+uint8_t glanz_dither_look(const struct glanz_dither *dither, uint16_t first, uint8_t channel, uint16_t *levels,
+                          uint8_t level_stride, uint32_t gain, uint8_t count) {
     uint16_t factor = chip_gain(gain);
-    for (const uint16_t *end = levels + (uint16_t)count * stride; levels != end; levels += stride) {
-        *levels = glanz_gain16_round(*levels, factor) < 256u ? 0 : *levels;
-    }
-}
-
-GLANZ_NOINLINE uint8_t glanz_dither_restless(const struct glanz_dither *dither, uint16_t first, uint8_t channel,
-                                             const uint16_t *levels, uint8_t level_stride, uint32_t gain, uint8_t count) {
-    uint16_t factor = chip_gain(gain);
-    for (; count != 0; count--) {
-        if (glanz_level_restless(dither, glanz_dither_start(dither, first, channel), glanz_gain16_round(*levels, factor))) {
-            return 1;
+    uint8_t restless = 0;
+    for (; count != 0 && (!restless || dither->dark); count--) {
+        uint16_t level = glanz_gain16_round(*levels, factor);
+        if (dither->dark && level < 256u) {
+            *levels = 0;
+            level = 0;
         }
+        restless |= glanz_level_restless(dither, glanz_dither_start(dither, first, channel), level);
         levels += level_stride;
         first++;
     }
-    return 0;
+    return restless;
 }
 
 struct glanz_white glanz_white_of(struct glanz_light light) {

@@ -107,12 +107,11 @@ static void light(void) {
         tally.spare = (int32_t)(draw() % 300000u);
         for (uint8_t c = 0; c < 4; c++) {
             tally.charge[c] = (uint16_t)(256u - i % 2u * (draw() % 200u));
-            tally.credit[c] = (uint16_t)(tally.charge[c] - (tally.charge[c] < 256u));
         }
         uint32_t gain[4];
         for (uint8_t c = 0; c < 4; c++) {
             gain[c] = draw() % 65537u;
-            add(glanz_dither_restless(&dither, i, c, c == 3 ? white : &under[0].red + c, c == 3 ? 1 : 3, gain[c], 8));
+            add(glanz_dither_look(&dither, i, c, c == 3 ? white : &under[0].red + c, c == 3 ? 1 : 3, gain[c], 8));
         }
         glanz_dither_white(&tally, bytes + 2, remainders + 2, white, gain[3], 8);
         glanz_dither_beside(&tally, bytes, remainders, GLANZ_ORDER(1, 0, 3, 2), under, gain, 8);

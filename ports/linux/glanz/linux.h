@@ -87,6 +87,10 @@ void glanz_board_finish(struct glanz_board *board);
 
 /** What an LED shows now. Outputs and LEDs are those of the hardware rig. */
 struct glanz_lit glanz_board_lit(const struct glanz_board *board, uint8_t output, uint16_t led);
+/** What the eye sees of an LED: the mean of the light that it showed over a time up to now, three sRGB bytes.
+ *  @param window_us the time, such as a dither period; 0 means 40 ms; at most the last GLANZ_SEEN_MOST frames. */
+void glanz_board_seen(uint8_t *rgb, const struct glanz_board *board, uint8_t output, uint16_t led, uint32_t window_us);
+#define GLANZ_SEEN_MOST 32 /**< frames that a board remembers */
 /** What went wrong on a line. */
 struct glanz_misread glanz_board_misread(const struct glanz_board *board, uint8_t output);
 
@@ -95,7 +99,8 @@ struct glanz_misread glanz_board_misread(const struct glanz_board *board, uint8_
  *  @return how many. */
 uint8_t glanz_bounce(uint32_t *times, uint8_t *levels, uint8_t room, uint32_t time_us, uint8_t level, uint32_t seed);
 
-/** Draw what the LEDs show as one line of a terminal, true colour; moves the cursor back to the line's start. */
+/** Draw what the eye sees of the LEDs (glanz_board_seen()) as one line of a terminal, true colour; moves the cursor back to the
+ *  line's start. */
 void glanz_board_terminal(const struct glanz_board *board, FILE *to);
 
 /** How a LED looks on a screen: three sRGB bytes of what it shows. */
