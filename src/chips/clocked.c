@@ -36,6 +36,9 @@ static uint64_t draws(const struct glanz_put *put, const uint8_t *channel, uint8
 static void ration(struct glanz_put *put, struct clocked_led *led, const uint8_t *shown, uint8_t *remainders) {
     uint64_t may = put->kind.clocked.spare + draws(put, led->channel, shown[0] & 31u, shown + 1);
     uint64_t drawn = draws(put, led->channel, led->field, led->byte);
+    if (drawn > may) { /* it is to be brighter, and can be once LEDs further on have latched */
+        put->restless = 1;
+    }
     for (uint8_t position = 0; position < 3 && drawn > may; position++) {
         uint8_t floor = (uint8_t)(led->level[position] >> 8);
         if (led->byte[position] > floor) {

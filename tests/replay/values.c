@@ -178,7 +178,18 @@ static void effect(const char *name, GLANZ_CONST struct glanz_effect *effect) {
         for (uint8_t i = 0; i < 8; i++) {
             places[i] = (glanz_place)((first + i) % now.length) * GLANZ_STEP + GLANZ_HALF;
         }
-        effect->shade(shaded, &now, places, 8);
+#if GLANZ_FIELDS
+        if (effect->shade == NULL) { /* for fields too: a line is one of them */
+            glanz_place middle[8];
+            struct glanz_places field = {places, middle, NULL};
+            for (uint8_t i = 0; i < 8; i++) {
+                middle[i] = GLANZ_HALF;
+            }
+            now.rows = 1;
+            effect->shade_field(shaded, NULL, &now, &field, 8);
+        } else
+#endif
+            effect->shade(shaded, &now, places, 8);
         for (uint8_t i = 0; i < 8; i++) {
             add_light(shaded[i]);
         }
