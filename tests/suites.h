@@ -20,6 +20,7 @@
 
 Suite *laws_suite(void);
 Suite *limit_suite(void);
+Suite *glides_suite(void);
 Suite *values_suite(void);
 Suite *tool_suite(void);
 Suite *running_suite(void);

@@ -48,7 +48,8 @@ enum glanz_unit {
 /** How a parameter goes over to another number. Choices, counts and flags always crossfade. */
 enum glanz_param_change {
     GLANZ_CHANGE_GLIDES,    /**< evenly, all numbers between */
-    GLANZ_CHANGE_CROSSFADES /**< from one look to the other: a pitch, whose glide would fling far LEDs about */
+    GLANZ_CHANGE_CROSSFADES /**< from one look to the other: a pitch, a place, a draw, whose glide would fling LEDs about; a rate
+                               only where it turns round */
 };
 
 /** One parameter of an effect. */
@@ -134,7 +135,7 @@ struct glanz_effect {
     glanz_place (*pass)(const struct glanz_now *now);
 
 #if GLANZ_GLIDES
-    /** Where what moves must stay while a number glides on which `pass` hangs: the turn at which it stands where it stood with a
+    /** Where what moves must stay while a number changes on which `pass` hangs: the turn at which it stands where it stood with a
      *  pass of `before` points. `now` has the new numbers and the old turn. NULL: the turn stays. */
     uint32_t (*anchor)(const struct glanz_now *now, glanz_place before);
 #endif
@@ -271,8 +272,19 @@ enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
         GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_LENGTH, unit, GLANZ_CHANGE_CROSSFADES, low, GLANZ_FIXED(30000),        \
             standard, NULL                                                                                                     \
     }
+#define GLANZ_FADED_SHARE_ROW(name, what, standard)                                                                            \
+    {                                                                                                                          \
+        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, GLANZ_CHANGE_CROSSFADES, 0, 65536, standard,   \
+            NULL                                                                                                               \
+    }
 #define GLANZ_RATE_ROW(what, unit, standard)                                                                                   \
     GLANZ_PARAM_ROW("speed", what, GLANZ_PARAM_RATE, unit, 0, GLANZ_FIXED(10000), standard)
+/** For effects that look the other way when they run backwards. */
+#define GLANZ_HEADED_RATE_ROW(what, unit, standard)                                                                            \
+    {                                                                                                                          \
+        GLANZ_TEXT("speed"), GLANZ_WHAT(what), GLANZ_PARAM_RATE, unit, GLANZ_CHANGE_CROSSFADES, 0, GLANZ_FIXED(10000),         \
+            standard, NULL                                                                                                     \
+    }
 #define GLANZ_FLAG_ROW(name, what, standard) GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
 #define GLANZ_CHOICE_ROW(name, what, list, standard)                                                                           \
     {                                                                                                                          \

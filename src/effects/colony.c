@@ -9,7 +9,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_COLONY_BACKGROUND] = GLANZ_COLOR_ROW("background", "where nothing lives", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_COLONY_FILL] = GLANZ_SHARE_ROW("share", "of the cells that are sown", GLANZ_PERCENT(32)),
+    [GLANZ_COLONY_FILL] = GLANZ_FADED_SHARE_ROW("share", "of the cells that are sown", GLANZ_PERCENT(32)),
     [GLANZ_COLONY_SPEED] = GLANZ_RATE_ROW("generations", GLANZ_UNIT_PASS_TIME, 400),
 };
 

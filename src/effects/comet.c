@@ -11,7 +11,7 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_COMET_TAIL] = GLANZ_LENGTH_ROW("tail", "where the tail has fallen to 1 % of the head's light", GLANZ_FIXED(0.01),
                                           GLANZ_UNIT_LEDS, GLANZ_FIXED(12)),
     [GLANZ_COMET_WAY] = GLANZ_CHOICE_ROW("way", "off one end and in at the other, or there and back", way_names, WAY_AROUND),
-    [GLANZ_COMET_SPEED] = GLANZ_RATE_ROW("how fast the head runs", GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
+    [GLANZ_COMET_SPEED] = GLANZ_HEADED_RATE_ROW("how fast the head runs", GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
 };
 
 enum { KEPT_HEAD, KEPT_RATE, KEPT_NORM, KEPT_REACH, KEPT_PASS, KEPT_FLIP };

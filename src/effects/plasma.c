@@ -14,6 +14,8 @@ static uint8_t step(struct glanz_now *now) {
     if (now->fresh) {
         glanz_place size = now->number[GLANZ_PLASMA_SIZE] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_PLASMA_SIZE];
         now->kept[0] = (int32_t)(glanz_repeat_of(size).scale / 2u);
+        now->kept[1] = size > GLANZ_STEP * 16383 ? now->kept[0] /* across, round a closed field a whole number of times */
+                                                 : (int32_t)glanz_repeat_of(glanz_period_fit(now, 2 * size, GLANZ_STEP)).scale;
     }
     return 1;
 }
@@ -27,11 +29,17 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint16_t turn = (uint16_t)(now->turn[0] >> 16);
     int32_t middle_x = (int32_t)now->length * (GLANZ_HALF + (int32_t)glanz_sine(turn) / 2);
     int32_t middle_y = (int32_t)now->rows * (GLANZ_HALF + (int32_t)glanz_sine((uint16_t)(turn * 2u + 16384u)) / 2);
+    struct glanz_repeat wide = {(uint32_t)now->kept[1], 0, 0};
+    int32_t length = (int32_t)now->length * GLANZ_STEP;
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
-        uint16_t across = (uint16_t)(glanz_repeat_turn(&repeat, places->x[i]) >> 16);
+        int32_t way = places->x[i] - middle_x;
+        if (now->closed && (way > length / 2 || way < -(length / 2))) { /* the shorter way round */
+            way = way < 0 ? way + length : way - length;
+        }
+        uint16_t across = (uint16_t)(glanz_repeat_turn(&wide, places->x[i]) >> 16);
         uint16_t down = (uint16_t)(glanz_repeat_turn(&repeat, places->y[i]) >> 16);
-        glanz_place away = (glanz_place)glanz_distance(places->x[i] - middle_x, places->y[i] - middle_y);
+        glanz_place away = (glanz_place)glanz_distance(way, places->y[i] - middle_y);
         uint16_t around = (uint16_t)(glanz_repeat_turn(&repeat, away) >> 16);
         int32_t sum = (int32_t)glanz_sine((uint16_t)(across + turn)) + glanz_sine((uint16_t)(down - turn * 2u)) +
                       glanz_sine((uint16_t)(around * 2u - turn * 3u));

@@ -6,7 +6,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_RAIN_BACKGROUND] = GLANZ_COLOR_ROW("background", "where no drop is", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_RAIN_PART] = GLANZ_SHARE_ROW("share", "how many of the columns have a drop", GLANZ_PERCENT(60)),
+    [GLANZ_RAIN_PART] = GLANZ_FADED_SHARE_ROW("share", "how many of the columns have a drop", GLANZ_PERCENT(60)),
     [GLANZ_RAIN_LENGTH] =
         GLANZ_PITCH_ROW("length", "of a drop with its tail", GLANZ_FIXED(0.5), GLANZ_UNIT_LEDS, GLANZ_FIXED(5)),
     [GLANZ_RAIN_SPEED] = GLANZ_RATE_ROW("how fast the slower drops fall", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
@@ -38,7 +38,7 @@ static uint8_t step(struct glanz_now *now) {
 struct drop {       /* of one column */
     uint32_t known; /* 1 + the column */
     glanz_place head;
-    uint32_t strength; /* 0 where none falls; less than 65536 where the draw is near the share, so that none pops in */
+    uint8_t falls;
     uint16_t position; /* of its colour in the palette */
 };
 
@@ -49,10 +49,7 @@ static void find_drop(struct drop *drop, const struct glanz_now *now, uint32_t c
     uint32_t fallen = (uint32_t)(uint16_t)now->lap[0] * times + glanz_mul32_high(now->turn[0], times) + (turn < hash);
     uint32_t draw = glanz_hash2(hash, fallen);
     drop->known = 1u + column;
-    uint32_t share = (uint32_t)now->number[GLANZ_RAIN_PART];
-    share += share / 16u;
-    uint32_t over = share > (draw & 0xFFFFu) ? share - (draw & 0xFFFFu) : 0;
-    drop->strength = over >= 4096u ? 65536u : over * 16u;
+    drop->falls = (draw & 0xFFFFu) < (uint32_t)now->number[GLANZ_RAIN_PART];
     drop->head = (glanz_place)glanz_mul32_high(turn, (uint32_t)now->kept[0]);
     drop->position = (uint16_t)(draw >> 16);
 }
@@ -69,13 +66,13 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             find_drop(&drop, now, column);
         }
         light[i] = now->color[0];
-        uint32_t on = drop.strength != 0 ? glanz_cover(y, drop.head - now->number[GLANZ_RAIN_LENGTH], drop.head) : 0;
+        uint32_t on = drop.falls ? glanz_cover(y, drop.head - now->number[GLANZ_RAIN_LENGTH], drop.head) : 0;
         if (on != 0) { /* bright at the head, fading evenly upward */
             glanz_place above = drop.head - y;
             uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)now->kept[1]);
             uint32_t level = gone > 65535u ? 0 : 65536u - gone;
             light[i] = glanz_light_mix(light[i], glanz_gradient_at(now->gradient, drop.position),
-                                       glanz_share_of(glanz_share_of(glanz_share_of(level, level), on), drop.strength));
+                                       glanz_share_of(glanz_share_of(level, level), on));
         }
     }
 }

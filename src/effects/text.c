@@ -18,7 +18,7 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_TEXT_COLORED] = GLANZ_CHOICE_ROW("colored", "from the one colour, or from the palette", colorings, 0),
     [GLANZ_TEXT_WAY] = GLANZ_CHOICE_ROW("way", "where it moves to", glanz_ways, WAY_LEFT),
     [GLANZ_TEXT_AGAIN] = GLANZ_CHOICE_ROW("runs", "how often it moves through", agains, 0),
-    [GLANZ_TEXT_LEVEL] = GLANZ_SHARE_ROW("level", "how far down: 0 % at the top, 100 % at the bottom", GLANZ_PERCENT(50)),
+    [GLANZ_TEXT_LEVEL] = GLANZ_FADED_SHARE_ROW("level", "how far down: 0 % at the top, 100 % at the bottom", GLANZ_PERCENT(50)),
     [GLANZ_TEXT_SPEED] = GLANZ_RATE_ROW("how fast it moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
 };
 

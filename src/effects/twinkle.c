@@ -4,11 +4,9 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_TWINKLE_BACKGROUND] = GLANZ_COLOR_ROW("background", "where nothing twinkles", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_TWINKLE_PART] = GLANZ_SHARE_ROW("share", "how many of the LEDs twinkle", GLANZ_PERCENT(30)),
+    [GLANZ_TWINKLE_PART] = GLANZ_FADED_SHARE_ROW("share", "how many of the LEDs twinkle", GLANZ_PERCENT(30)),
     [GLANZ_TWINKLE_SPEED] = GLANZ_RATE_ROW("twinkles", GLANZ_UNIT_PASS_TIME, 2000),
 };
-
-#define EDGE 4096u /* draws so near the share light up in part, so that none pops in when the share changes */
 
 /* Each place has its own start in the pass; each of its passes draws anew whether it lights up, and in what colour. At
  * both ends it is dark. */
@@ -18,28 +16,21 @@ static void twinkle(struct glanz_light *light, const struct glanz_now *now, uint
     uint16_t lap = (uint16_t)(now->lap[0] + (turn < start ? 1 : 0));
     uint32_t draw = glanz_hash(start + lap * 0x9E3779B9u);
     struct glanz_light back = now->color[0];
-    uint32_t over = share - (draw & 0xFFFFu);
-    if (over - 1u >= 0x7FFFFFFFu) {
+    if ((draw & 0xFFFFu) >= share) {
         glanz_light_put(light, back.red, back.green, back.blue);
         return;
     }
     uint32_t rise = (turn & 0x80000000u) != 0 ? (~turn << 1) >> 16 : (turn << 1) >> 16;
     uint32_t level = (rise * rise) >> 16;
-    level = over >= EDGE ? level : level * over / EDGE;
     struct glanz_light color = glanz_gradient_at(now->gradient, (uint16_t)(draw >> 16));
     glanz_light_put(light, glanz_mix16(back.red, color.red, level), glanz_mix16(back.green, color.green, level),
                     glanz_mix16(back.blue, color.blue, level));
 }
 
-static uint32_t share_of(const struct glanz_now *now) { /* all of the LEDs, and in full, at 65536 */
-    uint32_t share = (uint32_t)now->number[GLANZ_TWINKLE_PART];
-    return share + share / (65536u / EDGE);
-}
-
 #if GLANZ_FIELDS
 static void shade_field(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now,
                         const struct glanz_places *places, uint8_t count) {
-    uint32_t share = share_of(now);
+    uint32_t share = (uint32_t)now->number[GLANZ_TWINKLE_PART];
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         twinkle(&light[i], now, glanz_place_hash(places->x[i], places->y[i]), share);
@@ -47,7 +38,7 @@ static void shade_field(struct glanz_light *light, uint16_t *cover, const struct
 }
 #else
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    uint32_t share = share_of(now);
+    uint32_t share = (uint32_t)now->number[GLANZ_TWINKLE_PART];
     for (uint8_t i = 0; i < count; i++) {
         twinkle(&light[i], now, glanz_place_hash(places[i], GLANZ_HALF), share);
     }

@@ -8,7 +8,7 @@ static GLANZ_CONST char *GLANZ_CONST way_names[] = {GLANZ_TEXT("around"), GLANZ_
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_WALKER_COLOR] = GLANZ_COLOR_ROW("color", "the dot", GLANZ_KELVIN(2700)),
     [GLANZ_WALKER_BACKGROUND] = GLANZ_COLOR_ROW("background", "the rest", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_WALKER_SIZE] = GLANZ_LENGTH_ROW("size", "length of the dot", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(1.5)),
+    [GLANZ_WALKER_SIZE] = GLANZ_PITCH_ROW("size", "length of the dot", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(1.5)),
     [GLANZ_WALKER_WAY] = GLANZ_CHOICE_ROW("way", "off one end and in at the other, or there and back", way_names, WAY_AROUND),
     [GLANZ_WALKER_SPEED] = GLANZ_RATE_ROW("how fast it runs", GLANZ_UNIT_LEDS, GLANZ_FIXED(10)),
 };
@@ -53,7 +53,7 @@ static uint8_t step(struct glanz_now *now) {
         from = (glanz_place)glanz_mul32_high(turn, (uint32_t)(length - size));
     } else { /* its front is where it has come to; along a line it comes in from outside */
         from = (glanz_place)glanz_mul32_high(turn, (uint32_t)pass(now));
-        from -= now->closed && now->number[GLANZ_WALKER_SPEED] < 0 ? 0 : size;
+        from -= size;
     }
     glanz_place seam = !now->closed ? 0 : from < 0 ? length : -length;
     now->kept[0] = from;

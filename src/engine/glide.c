@@ -6,10 +6,14 @@
 
 #if GLANZ_GLIDES
 
-static int is_fluid(GLANZ_CONST struct glanz_param *param) { /* can it glide? */
+/* Can it glide from one number to the other? */
+static int is_fluid(GLANZ_CONST struct glanz_param *param, int32_t from, int32_t to) {
     uint8_t kind = param->kind;
+    if (kind == GLANZ_PARAM_RATE) {
+        return param->change == GLANZ_CHANGE_GLIDES || (from < 0) == (to < 0);
+    }
     return param->change == GLANZ_CHANGE_GLIDES && (kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH ||
-                                                    kind == GLANZ_PARAM_RATE || kind == GLANZ_PARAM_SHARE);
+                                                    kind == GLANZ_PARAM_SHARE);
 }
 
 #if GLANZ_LIVE
@@ -34,7 +38,7 @@ static int same_kind(const struct layer *a, const struct layer *b) { /* does onl
         return 0;
     }
     for (uint8_t i = 0; i < a->effect->param_count; i++) {
-        if (!is_fluid(&a->effect->params[i]) && (a->target[i] != b->target[i] || a->unit[i] != b->unit[i])) {
+        if (!is_fluid(&a->effect->params[i], b->target[i], a->target[i]) && (a->target[i] != b->target[i] || a->unit[i] != b->unit[i])) {
             return 0;
         }
     }
@@ -45,6 +49,15 @@ static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
     uint32_t way = to > from ? (uint32_t)to - (uint32_t)from : (uint32_t)from - (uint32_t)to;
     uint32_t gone = glanz_times(way, done);
     return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
+}
+
+void glanz_layer_anchor(struct layer *layer, glanz_place before) {
+    GLANZ_CONST struct glanz_effect *effect = layer->effect;
+    if (effect->anchor != NULL && effect->pass(&layer->now) != before) {
+        layer->now.turn[0] = (uint32_t)(layer->phase >> 16);
+        layer->now.turn[0] = effect->anchor(&layer->now, before);
+        layer->phase = (layer->phase >> 48 << 48) | (uint64_t)layer->now.turn[0] << 16;
+    }
 }
 
 /* Numbers as they are with so much of the glide done; what moves stays where it is. */
@@ -62,10 +75,7 @@ static void glide_to(struct glanz_engine *engine, const struct glide *glide, str
         layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
     }
     layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
-    if (effect->anchor != NULL && effect->pass(&layer->now) != before) {
-        layer->now.turn[0] = effect->anchor(&layer->now, before);
-        layer->phase = (layer->phase >> 48 << 48) | (uint64_t)layer->now.turn[0] << 16;
-    }
+    glanz_layer_anchor(layer, before);
 }
 
 int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
@@ -127,6 +137,11 @@ int64_t glanz_glide_pace(const struct segment *segment, int64_t to) {
 }
 
 #else /* another number is another look: it crossfades */
+
+void glanz_layer_anchor(struct layer *layer, glanz_place before) {
+    (void)layer;
+    (void)before;
+}
 
 int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
                       uint32_t over_ms, uint32_t lead) {

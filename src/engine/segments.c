@@ -499,6 +499,9 @@ static void show_slot(struct glanz_engine *engine, struct segment *segment, stru
             if (layer_at(segment, i)->effect == fresh->effect && fresh->effect != NULL) {
                 fresh->phase = layer_at(segment, i)->phase;
                 fresh->pace = layer_at(segment, i)->pace;
+                if (fresh->effect->pass != NULL) {
+                    glanz_layer_anchor(fresh, fresh->effect->pass(&layer_at(segment, i)->now));
+                }
             }
         }
     }

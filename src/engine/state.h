@@ -229,6 +229,8 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
 void glanz_glide_end(struct segment *segment);
 /* One frame further. @return 1 while it glides: numbers have changed. */
 uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed);
+/* What moves stays where it is, now that numbers have changed: the phase follows the pass, which was `before`. */
+void glanz_layer_anchor(struct layer *layer, glanz_place before);
 /* Laps a microsecond on the way of the glide. */
 int64_t glanz_glide_pace(const struct segment *segment, int64_t to);
 
