@@ -76,4 +76,28 @@ for name in ("rig", "show"):
         else:
             agreed += 1
     print(f"{name}: the demo's keeps to the schema; of 250 mutants the schema refuses {refused}, and so does the tool: {agreed}")
+
+# input logs, line by line: those of the demo keep to their schema, and what it refuses of their mutants the tool refuses too
+schema = json.load(open("docs/log.schema.json"))
+jsonschema.Draft202012Validator.check_schema(schema)
+validator = jsonschema.Draft202012Validator(schema)
+lines = [json.loads(line) for name in ("visitor", "evening") for line in open(f"demo/{name}.jsonl") if line.strip()]
+for line in lines:
+    validator.validate(line)
+refused = agreed = 0
+with tempfile.TemporaryDirectory() as folder:
+    for _ in range(250):
+        mutant = mutate(random.choice([line for line in lines if "patch" not in line and "do" not in line]))
+        if validator.is_valid(mutant):
+            continue
+        refused += 1
+        json.dump(mutant, open(os.path.join(folder, "log"), "w"))
+        run = subprocess.run([glanz, "wire", "demo/rig.json", "demo/show.json", "--inputs", os.path.join(folder, "log"), "--for", "20ms"],
+                             capture_output=True, text=True)
+        if run.returncode == 1 and "log:1:" in run.stderr:
+            agreed += 1
+        else:
+            failed += 1
+            print("the tool takes a line that the schema refuses:", mutant, run.stderr[:200])
+print(f"log: {len(lines)} lines of the demo keep to the schema; of 250 mutants the schema refuses {refused}, and so does the tool: {agreed}")
 sys.exit(failed != 0)

@@ -257,7 +257,7 @@ static const struct call calls[] = {
     {"prove demo/rig.json --seen red,green,blue --walk", 2, "--seen only takes --output"},
     {"list effects --color", 2, "--color goes with palettes"},
     {"check demo/rig.json --patch demo/blue.patch.json", 2, "expected a show to patch"},
-    {"schema nothing", 2, "expected rig or show"},
+    {"schema nothing", 2, "expected rig, show or log"},
     {"forecast " DEMO, 0, "on the wire: 12.30 ms, while the next frame is shaded"},
     {"forecast " DEMO "--cpu rv32imc --clock 160MHz --cycles 1", 0, "forecast for RV32IMC at 160 MHz"},
     {"forecast " DEMO "--clock 1", 0, "warning: 75 frames a second will not be reached"},
@@ -325,6 +325,16 @@ static const struct call calls[] = {
     {"store a --verify --repair", 2, "expected one of"},
     {"store /tmp/glanz-none --pack demo --unit 3", 2, "no store has"},
     {"store /tmp/glanz-none --pack demo", 1, "no record; expected names such as 0x1000.record"},
+    {"wire " DEMO "--inputs tests/refused/february.jsonl", 1, "february.jsonl:2:25: expected a date and time that there is"},
+    {"wire " DEMO "--inputs tests/refused/backwards.jsonl", 1, "backwards.jsonl:2:9: this is before the line above"},
+    {"wire " DEMO "--inputs tests/refused/no-unit.jsonl", 1, "no-unit.jsonl:1:9: expected a time such as"},
+    {"check tests/refused/low-limit.rig.json", 1, "the dark LEDs alone draw 60 mA, and the limit is 50 mA"},
+    {"check tests/refused/tight-limit.rig.json", 0, "leaves 2.0 mA above the 60 mA"},
+    {"schema log", 0, "Glanz input log"},
+    {"wire " DEMO "--for 50ms --supplies -", 0, "jetty supply: demanded "},
+    {"wire " DEMO "--for 50ms --light -", 0, "rail line: 0.0000,"},
+    {"wire " DEMO "--for 0x10ms", 2, "\"0x10ms\" is no time"},
+    {"sheet " DEMO "--at 1s --single-frames -o /tmp/glanz-single.png", 0, ""},
     {"list effects text", 0, "buoy (6 rows), quay (8 rows), tower (16 rows)"},
 };
 
@@ -353,22 +363,59 @@ static void shell(const char *format, const char *a) {
     ck_assert_msg(system(line) == 0, "%s", line);
 }
 
+/* A run with everything that can come from outside, and what was recorded of it: the same bytes, the same flash, the same
+ * recording. */
 START_TEST(recording_plays_back_alike) {
+    static const char *const logs[] = {"demo/visitor.jsonl", "demo/evening.jsonl", "tests/replay/all-inputs.jsonl"};
+    for (int i = 0; i < 3; i++) {
+        char folder[64];
+        char arguments[600];
+        folder_of(folder);
+        for (int pass = 0; pass < 2; pass++) {
+            snprintf(arguments, sizeof arguments,
+                     "wire " DEMO "--for 25s --store %s/store%d --inputs %s%s --record %s/recorded%d --bytes %s/bytes%d", folder,
+                     pass, pass == 0 ? logs[i] : folder, pass == 0 ? "" : "/recorded0", folder, pass, folder, pass);
+            int code = tool(arguments);
+            ck_assert_msg(code == 0, "%s: exit %d\n%s", arguments, code, printed);
+        }
+        shell("cmp %1$s/bytes0 %1$s/bytes1 && cmp %1$s/store0 %1$s/store1 && cmp %1$s/recorded0 %1$s/recorded1", folder);
+        shell("test $(grep -c '\"level\"' %1$s/recorded0) -gt 4 || grep -q 'power cut' %1$s/recorded0", folder);
+        shell("rm -r %1$s", folder);
+    }
+}
+END_TEST
+
+/* After the power was cut the device has the show of its firmware again: what a patch brought is gone, but what was saved from it
+ * is as it was. */
+START_TEST(patches_are_gone_after_a_power_cut) {
     char folder[64];
-    char first[100];
     folder_of(folder);
-    run("wire " DEMO "--for 20s --inputs demo/visitor.jsonl --record %s/edges.jsonl --bytes %s/one", folder, folder, 0);
-    strncpy(first, printed, sizeof first - 1);
-    first[99] = '\0';
-    shell("grep -v input demo/visitor.jsonl | grep patch > %s/patch", folder);
-    /* raw edges as recorded, and the patch, in order of time: no press is simulated any more */
-    shell("cd %s && awk '/patch/{print > \"late\"}' patch && (awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 < 16000000) "
-          "print}' edges.jsonl; cat patch; awk '{t=$2; gsub(/[^0-9]/, \"\", t); if (t + 0 >= 16000000) print}' edges.jsonl) > "
-          "again.jsonl",
+    shell("printf '{\"at\":\"1 s\",\"patch\":{\"looks\":{\"quiet\":{\"color\":\"#0000ff\"}}}}\\n"
+          "{\"at\":\"2 s\",\"do\":{\"look\":\"quiet\",\"segment\":\"rail\",\"over\":\"0 s\"}}\\n{\"at\":\"4 s\",\"power cut\":\"1 s\"}\\n"
+          "{\"at\":\"7 s\",\"do\":{\"look\":\"quiet\",\"segment\":\"rail\",\"over\":\"0 s\"}}\\n' > %s/log",
           folder);
-    run("wire " DEMO "--for 20s --inputs %s/again.jsonl --bytes %s/two", folder, folder, 0);
-    ck_assert(strncmp(first, printed, strlen(printed) < 99 ? strlen(printed) : 99) == 0);
-    shell("cmp %1$s/one %1$s/two && test $(grep -c input %1$s/again.jsonl) -gt 8 && rm -r %1$s", folder);
+    run("wire " DEMO "--for 3.5s --from 3.4s --inputs %s/log --light %s/patched", folder, folder, 0);
+    run("wire " DEMO "--for 9s --from 8.9s --inputs %s/log --light %s/after", folder, folder, 0);
+    /* the rail's first LED: red share of its light */
+    shell("test $(awk '/rail line/{split($4, c, \",\"); print int(c[1])}' %1$s/patched | tail -1) = 0", folder);
+    shell("test $(awk '/rail line/{split($4, c, \",\"); print int(c[1] * 100)}' %1$s/after | tail -1) -gt 0", folder);
+    shell("rm -r %1$s", folder);
+}
+END_TEST
+
+/* Each frame that repeats the last is listed as such; what is drawn is never more than what is allowed. */
+START_TEST(wire_tells_of_repeats_and_supplies) {
+    char folder[64];
+    folder_of(folder);
+    shell("printf '{\"show\":\"s\",\"looks\":{\"l\":{\"effect\":\"plain\",\"color\":\"#ffffff\"}},\"brightness\":\"100 %%%%\",\"segments\":"
+          "{\"rail\":{\"surface\":\"jetty rail\",\"look\":\"l\"}}}' > %s/show",
+          folder);
+    run("wire demo/rig.json %s/show --for 5s --bytes %s/bytes", folder, folder, 0);
+    run("wire demo/rig.json %s/show --for 2s --supplies %s/supplies", folder, folder, 0);
+    shell("test $(grep -c 'jetty supply: demanded 7[0-9]*.[0-9] mA, allowed 2400 mA, drawn 2[34][0-9][0-9].[0-9] mA' %1$s/supplies) -gt 50",
+          folder);
+    shell("! awk '/jetty/{split($0, a, \"drawn \"); if (a[2] + 0 > 2400) print}' %1$s/supplies | grep .", folder);
+    shell("rm -r %1$s", folder);
 }
 END_TEST
 
@@ -677,6 +724,7 @@ END_TEST
 START_TEST(schemas_are_current) {
     shell("%s schema rig | cmp - docs/rig.schema.json", GLANZ_TOOL_PATH);
     shell("%s schema show | cmp - docs/show.schema.json", GLANZ_TOOL_PATH);
+    shell("%s schema log | cmp - docs/log.schema.json", GLANZ_TOOL_PATH);
 }
 END_TEST
 
@@ -716,6 +764,8 @@ Suite *tool_suite(void) {
     tcase_add_test(tcase, fonts_are_as_their_files);
     tcase_add_test(tcase, damaged_files_are_refused);
     tcase_add_test(tcase, picture_is_on_the_wire_with_one_command);
+    tcase_add_test(tcase, patches_are_gone_after_a_power_cut);
+    tcase_add_test(tcase, wire_tells_of_repeats_and_supplies);
     tcase_add_test(tcase, schemas_are_current);
     tcase_add_test(tcase, pictures_are_drawn);
     suite_add_tcase(suite, tcase);

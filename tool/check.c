@@ -64,6 +64,21 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
             }
         }
     }
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        double idle = 0;
+        double step = 0;
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            idle += rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) / 1000.0 : 0;
+            step += rig->outputs[o].supply == s
+                        ? (glanz_output_ua(&rig->outputs[o], 15) - glanz_output_ua(&rig->outputs[o], 0)) / 255000.0
+                        : 0;
+        }
+        if (rig->supplies[s].limit_ma != 0 && rig->supplies[s].limit_ma - idle < step) {
+            printf("  warning: the limit of supply \"%s\" leaves %.1f mA above the %.0f mA that its dark LEDs draw; one chip step "
+                   "of all its LEDs draws %.1f mA, so that they cannot all be lit: raise the limit, or light fewer\n",
+                   rig->supplies[s].name, rig->supplies[s].limit_ma - idle, idle, step);
+        }
+    }
     tell_division(rig, frames);
     printf("  device memory: %zu bytes on this machine with 8 segments\n", glanz_device_size(rig, 8));
 }

@@ -160,8 +160,12 @@ int time_parse(uint64_t *us, const char *text) {
         const char *name;
         double us;
     } units[] = {{"us", 1}, {"ms", 1e3}, {"s", 1e6}, {"min", 6e7}, {"h", 3.6e9}};
+    size_t digits = strspn(text, "0123456789.");
     char *end;
     double number = strtod(text, &end);
+    if (digits == 0 || end != text + digits) { /* as people write it: no sign, no exponent, nothing hexadecimal */
+        return 0;
+    }
     while (*end == ' ') {
         end++;
     }

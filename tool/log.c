@@ -29,7 +29,8 @@ static uint64_t read_time(struct json *json, int token) {
 }
 
 static void read_name(struct json *json, int token, char *name, size_t room) {
-    if (json->status == GLANZ_OK && (!json_is(json, token, JSMN_STRING) || json_copy(json, token, name, room) >= room)) {
+    if (json->status == GLANZ_OK && (!json_is(json, token, JSMN_STRING) || json_copy(json, token, name, room) >= room ||
+                                   name[0] == '\0')) {
         json_fail(json, token, "expected a name", NULL, NULL);
     }
 }
@@ -80,6 +81,20 @@ static void read_saving(struct json *json, struct entry *entry) {
     entry->place = place < 0 ? 0 : (uint8_t)json_count(json, place, 1, 64);
 }
 
+int clock_parse(uint32_t *day, uint32_t *second, const char *text) {
+    int number[6];
+    int length = 0;
+    if (sscanf(text, "%4d-%2d-%2d %2d:%2d:%2d%n", &number[0], &number[1], &number[2], &number[3], &number[4], &number[5],
+               &length) != 6 ||
+        text[length] != '\0' || number[0] < 1970 || number[0] > 2105 || number[1] < 1 || number[1] > 12 || number[2] < 1 ||
+        number[2] > 31 || number[3] < 0 || number[3] > 23 || number[4] < 0 || number[4] > 59 || number[5] < 0 || number[5] > 59) {
+        return 0;
+    }
+    *day = glanz_day_of((uint16_t)number[0], (uint8_t)number[1], (uint8_t)number[2]);
+    *second = (uint32_t)(number[3] * 3600 + number[4] * 60 + number[5]);
+    return glanz_date_of(*day).day == number[2]; /* a month may be shorter */
+}
+
 static void read_entry(struct json *json, struct entry *entry) {
     int kind = -1;
     if (!json_object(json, 0, keys)) {
@@ -115,6 +130,11 @@ static void read_entry(struct json *json, struct entry *entry) {
         }
     } else {
         read_name(json, token, entry->name, sizeof entry->name);
+    }
+    uint32_t day;
+    uint32_t second;
+    if (json->status == GLANZ_OK && kind == ENTRY_CLOCK && !clock_parse(&day, &second, entry->name)) {
+        json_fail(json, token, "expected a date and time that there is, such as \"2026-06-20 21:40:00\"", NULL, NULL);
     }
     read_saving(json, entry);
     if (json->status == GLANZ_OK && (kind == ENTRY_INPUT) != (level >= 0)) {

@@ -39,6 +39,9 @@ struct entry {
     unsigned line;
 };
 
+/* "2026-06-20 21:40:00", a day that there is: days since 1970 and the second of the day. @return 0 for anything else. */
+int clock_parse(uint32_t *day, uint32_t *second, const char *text);
+
 struct log {
     struct entry *entries; /* in order of time */
     size_t count;

@@ -236,6 +236,9 @@ static const struct {
     {"\"undo\"", "\"undo\": { \"const\": true }" OVER},
 };
 
+#define NAME "{ \"$ref\": \"#/$defs/name\" }"
+#define TIME "{ \"$ref\": \"#/$defs/time\" }"
+
 static void schema_show(void) {
     puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz show: what to see on a "
          "rig\",");
@@ -359,6 +362,39 @@ static void schema_show(void) {
         "} } } }\n  }\n}");
 }
 
+/* One line of an input log. Patches and actions are objects of their own documents. */
+static void schema_log(void) {
+    static const struct {
+        const char *required, *properties;
+    } entries[] = {
+        {"\"input\", \"level\"", "\"input\": " NAME ", \"level\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 65535 }"},
+        {"\"press\", \"for\"", "\"press\": " NAME ", \"for\": " TIME},
+        {"\"patch\"", "\"patch\": { \"type\": \"object\", \"description\": \"a merge patch (RFC 7396) for the show\" }"},
+        {"\"save\"", "\"save\": " NAME ", \"segments\": { \"type\": \"array\", \"maxItems\": 16, \"items\": " NAME
+                     " }, \"aspects\": { \"type\": \"array\", \"maxItems\": 5, \"items\": { \"enum\": [\"look\", \"on\", "
+                     "\"brightness\", \"palette\", \"playlist\"] } }, \"replace\": { \"type\": \"boolean\" }"},
+        {"\"recall\"", "\"recall\": " NAME},
+        {"\"try rig\", \"for\"", "\"try rig\": { \"type\": \"string\", \"description\": \"a rig's file\" }, \"for\": " TIME},
+        {"\"keep rig\"", "\"keep rig\": { \"const\": true }"},
+        {"\"clock\"", "\"clock\": { \"type\": \"string\", \"pattern\": \"^[0-9]{4}-[0-9]{2}-[0-9]{2} [0-9]{2}:[0-9]{2}:[0-9]{2}$\" }"},
+        {"\"forget\"", "\"forget\": " NAME},
+        {"\"rename\", \"as\"", "\"rename\": " NAME ", \"as\": " NAME},
+        {"\"copy\", \"as\"", "\"copy\": " NAME ", \"as\": " NAME},
+        {"\"move\", \"place\"", "\"move\": " NAME ", \"place\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 64 }"},
+        {"\"power cut\"", "\"power cut\": " TIME},
+        {"\"do\"", "\"do\": { \"type\": \"object\", \"description\": \"an action, as a show's triggers have them\" }"},
+    };
+    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz input log: one line of it\",\n"
+         "  \"$defs\": {\n    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n"
+         "    \"time\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? *(us|ms|s|min|h)$\" }\n  },\n  \"oneOf\": [");
+    for (size_t i = 0; i < sizeof entries / sizeof entries[0]; i++) {
+        printf("    { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\", %s],\n"
+               "      \"properties\": { \"at\": { \"$ref\": \"#/$defs/time\" }, %s } }%s\n",
+               entries[i].required, entries[i].properties, i + 1 < sizeof entries / sizeof entries[0] ? "," : "");
+    }
+    puts("  ]\n}");
+}
+
 static int run(int argc, const char **argv) {
     struct arguments arguments;
     int code;
@@ -370,13 +406,15 @@ static int run(int argc, const char **argv) {
         schema_rig();
     } else if (strcmp(arguments.path[0], "show") == 0) {
         schema_show();
+    } else if (strcmp(arguments.path[0], "log") == 0) {
+        schema_log();
     } else {
-        complain_plain("schema: expected rig or show");
+        complain_plain("schema: expected rig, show or log");
         code = EXIT_USAGE;
     }
     arguments_free(&arguments);
     return code;
 }
 
-const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show", "  glanz schema show\n",
+const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show | log", "  glanz schema show\n",
                                        run};

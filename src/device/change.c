@@ -23,7 +23,7 @@ glanz_status glanz_device_change(struct glanz_device *device) {
     }
     if (device->trial.runs && device->clock >= device->trial.end && !device->sending) {
         device->trial.runs = 0;
-        glanz_device_note(device, "the rig on trial was not confirmed: back to the one before");
+        glanz_device_note(device, GLANZ_TEXT("the rig on trial was not confirmed: back to the one before"));
         glanz_status status = glanz_device_build(device, device->trial.old_rig, device->trial.old_show, NULL);
         device->trial.old_rig = NULL;
         return status;

@@ -29,7 +29,7 @@ glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST st
 }
 
 void glanz_device_note(const struct glanz_device *device, const char *line) {
-    if (device->port->log != NULL) {
+    if (device->port->log != NULL && line != NULL) {
         device->port->log(device->port->user, line);
     }
 }
@@ -165,7 +165,7 @@ static glanz_status send(struct glanz_device *device) {
     }
     if (status != GLANZ_OK) {
         device->counts.failed++;
-        glanz_device_note(device, "the port could not start sending");
+        glanz_device_note(device, GLANZ_TEXT("the port could not start sending"));
         return GLANZ_ERR_PORT;
     }
     glanz_engine_sent(device->engine);
@@ -184,7 +184,7 @@ static glanz_status settle(struct glanz_device *device) {
     if (device->sending && device->clock - device->sent_at > (glanz_time)device->wire_us * 4u + STUCK_US) {
         device->counts.stuck++;
         device->sending = 0;
-        glanz_device_note(device, "a sending did not end and was given up");
+        glanz_device_note(device, GLANZ_TEXT("a sending did not end and was given up"));
         if (device->port->stop != NULL) {
             device->port->stop(device->port->user);
         }

@@ -430,7 +430,7 @@ static uint8_t count_reset(struct glanz_device *device) {
         status = glanz_store_finish(device->store);
     }
     if (status != GLANZ_OK) {
-        glanz_device_note(device, "the store cannot be written to");
+        glanz_device_note(device, GLANZ_TEXT("the store cannot be written to"));
     }
     return early >= EARLY_MOST ? early : 0;
 }
@@ -450,7 +450,7 @@ static void dim(struct glanz_light *light, uint8_t output, uint16_t first, uint8
 static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *fault) {
     if (device->safe != 0) {
         struct glanz_change change = {device->clock, 1000, 0};
-        glanz_device_note(device, "reset again and again soon after its start: a safe look, without the show");
+        glanz_device_note(device, GLANZ_TEXT("reset again and again soon after its start: a safe look, without the show"));
         glanz_status status = glanz_engine_paint(device->engine, dim, NULL);
         return status != GLANZ_OK ? status : glanz_engine_brightness(device->engine, GLANZ_ALL, 65535, change);
     }
@@ -473,7 +473,7 @@ static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *
             }
         }
         if (status != GLANZ_OK) {
-            glanz_device_note(device, "what was last showing cannot be read");
+            glanz_device_note(device, GLANZ_TEXT("what was last showing cannot be read"));
         }
     }
 #endif

@@ -412,6 +412,8 @@ static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz
             glanz_fault_at(fault, GLANZ_TEXT("limit"));
             glanz_fault_add(fault, GLANZ_TEXT("the dark LEDs alone draw "));
             glanz_fault_number(fault, (idle + 999u) / 1000u);
+            glanz_fault_add(fault, GLANZ_TEXT(" mA, and the limit is "));
+            glanz_fault_number(fault, rig->supplies[s].limit_ma);
             glanz_fault_add(fault, GLANZ_TEXT(" mA; expected a limit above that"));
             return GLANZ_ERR_RIG;
         }
