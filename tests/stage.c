@@ -144,6 +144,7 @@ glanz_status stage_open(struct stage *stage, const char *rig, const char *show) 
     stage->medium.load = load;
     stage->medium.save = save;
     stage->port.log = put_log;
+    stage->values_size = sizeof stage->values;
     stage->memory_size = glanz_device_size(stage->rig, 16) + glanz_show_memory(stage->show, stage->rig) + 65536;
     stage->memory = malloc(stage->memory_size);
     return stage_restart(stage);
@@ -157,6 +158,8 @@ glanz_status stage_restart(struct stage *stage) {
                                        GLANZ_DEVICE_RECORDS, GLANZ_RECORD_MOST),
                      GLANZ_OK);
     setup.store = stage->store;
+    setup.values = stage->values;
+    setup.values_size = stage->values_size;
     setup.rig = stage->rig;
     setup.show = stage->show;
     setup.port = &stage->port;
@@ -167,6 +170,11 @@ glanz_status stage_restart(struct stage *stage) {
         glanz_device_listen(stage->device, happen, stage);
     }
     return status;
+}
+
+void stage_close_shows(struct stage *stage, const char *show) {
+    stage->show_slot = 0;
+    REQUIRE_MSG(read_show(stage, 0, show, &stage->show) == GLANZ_OK, "%s", stage->fault.text);
 }
 
 void stage_do(struct stage *stage, const char *action) {

@@ -30,6 +30,8 @@ struct stage {
     struct glanz_medium medium; /* records of a platform */
     struct glanz_store *store;
     uint64_t store_memory[1024];
+    uint64_t values[1024]; /* what saved presets bring */
+    size_t values_size;    /* bytes of it that are lent */
     unsigned saves, failed_saves;
     char happened[4096]; /* events in words, one after another */
     char logged[8192];
@@ -43,6 +45,8 @@ void stage_must_open(struct stage *stage, const char *rig, const char *show);
 glanz_status stage_restart(struct stage *stage);
 /* Do an action, written as a show's triggers have it. */
 void stage_do(struct stage *stage, const char *action);
+/* Forget every show but this, read anew: as at a start of the firmware. The device is to be started again then. */
+void stage_close_shows(struct stage *stage, const char *show);
 void stage_close(struct stage *stage);
 /* One frame at a time in microseconds. */
 glanz_status stage_frame(struct stage *stage, uint64_t now_us);

@@ -938,6 +938,103 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
 }
 END_TEST
 
+/* A preset saved from a show that was patched is the same under the show as it was: palette, blocks, text and marks are in its
+ * record. What is equal to the show's own takes no memory; without memory, what the show has of that name is shown. */
+#define BY_VALUE(colors, blocks, letters, marked)                                                                              \
+    "{'show':'t','brightness':'100 %','change':'0 s','colors':{'own':'" colors "'},'palettes':{'p':{'stops':[{'at':'0 %','color':"   \
+    "'own'},{'at':'50 %','color':'#203040'},{'at':'100 %','color':'#ff8000'}],'between':'even'}},'looks':{'flow':{'effect':'flow',"   \
+    "'palette':'p','speed':'0 lengths/s'},'blocks':{'effect':'pattern','blocks':'" blocks "','speed':'0 leds/s'},'marks':{'effect':"  \
+    "'marked','marks':[" marked "]},'letters':{'effect':'text','text':'" letters "','way':'standing'}},'segments':{'a':{'surface':"   \
+    "'a','first':0,'leds':40,'look':'flow'},'b':{'surface':'a','first':40,'leds':40,'look':'blocks'},'c':{'surface':'a','first':80,"  \
+    "'leds':40,'look':'marks'},'d':{'surface':'g','look':'letters'}}}"
+static const char value_rig[] =
+    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':120}]},'p':"
+    "{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':192}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':120}]},"
+    "'g':{'grid':[{'output':'p','first':0,'columns':24,'rows':8,'first led':'top left','along':'rows','zigzag':true}]}}}";
+
+static void look_at_all(struct glanz_light *lights) {
+    struct glanz_engine *engine = glanz_device_engine(stage.device);
+    ck_assert_int_eq(glanz_engine_light(lights, engine, 0, 0, 120), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(lights + 120, engine, 1, 0, 192), GLANZ_OK);
+}
+
+START_TEST(presets_are_saved_by_value) {
+    static struct glanz_light before[312];
+    static struct glanz_light own[312];
+    static struct glanz_light after[312];
+    static const char firmware[] = BY_VALUE("#ff0000", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}");
+    static const char patched[] = BY_VALUE("#00ffff", "1 #ff00ff, 1 #202020, 5 #ffff00", "xyz", "{'first':3,'color':'#ff0000'},{'first':7,'leds':3,'color':'#00ff00'}");
+    stage_must_open(&stage, value_rig, firmware);
+    stage_run(&stage, 0, 2000000, 50);
+    look_at_all(own);
+    ck_assert_int_eq(stage_show(&stage, patched), GLANZ_OK);
+    stage_run(&stage, 2000000, 4000000, 50);
+    look_at_all(before);
+    int differ[4] = {0};
+    for (int i = 0; i < 312; i++) {
+        differ[i < 120 ? i / 40 : 3] += memcmp(&own[i], &before[i], sizeof own[i]) != 0;
+    }
+    REQUIRE_MSG(differ[0] > 10 && differ[1] > 20 && differ[2] > 3 && differ[3] > 10, "%d %d %d %d", differ[0], differ[1], differ[2], differ[3]);
+    ck_assert_int_eq(glanz_device_save(stage.device, "as patched", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
+    stage_run(&stage, 4000000, 6000000, 50);
+    ck_assert_uint_eq(stage.failed_saves, 0);
+    /* the power goes; what comes back is the firmware's show */
+    stage_close_shows(&stage, firmware);
+    ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
+    stage_run(&stage, 0, 2000000, 50);
+    struct glanz_missed missed;
+    for (int round = 0; round < 50; round++) { /* again and again: memory that nothing shows any more is free */
+        ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "as patched", 0), GLANZ_OK);
+        ck_assert(missed.segments == 0 && missed.looks == 0);
+        stage_run(&stage, 2000000 + (uint64_t)round * 100000, 2100000 + (uint64_t)round * 100000, 50);
+    }
+    stage_run(&stage, 7000000, 9000000, 50);
+    look_at_all(after);
+    ck_assert(memcmp(before, after, sizeof before) == 0);
+    /* without memory: the show's own of those names */
+    stage.values_size = 0;
+    ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
+    stage_run(&stage, 0, 2000000, 50);
+    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "as patched", 0), GLANZ_OK);
+    stage_run(&stage, 2000000, 4000000, 50);
+    look_at_all(after);
+    ck_assert(memcmp(own, after, sizeof own) == 0);
+}
+END_TEST
+
+/* Records with anything in their values are refused whole, or shown; never more. */
+START_TEST(spoiled_values_are_refused) {
+    stage_must_open(&stage, value_rig, BY_VALUE("#ff0000", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}"));
+    stage_run(&stage, 0, 2000000, 50);
+    uint8_t record[GLANZ_RECORD_MOST];
+    size_t count = 0;
+    ck_assert_int_eq(glanz_preset_pack(record, &count, sizeof record, glanz_device_control(stage.device), "x", UINT64_MAX, GLANZ_ASPECTS),
+                     GLANZ_OK);
+    unsigned refused = 0;
+    for (size_t i = 4; i + 4 < count; i++) {
+        for (int value = 0; value < 256; value += 51) {
+            uint8_t copy[GLANZ_RECORD_MOST];
+            struct glanz_change change = {glanz_device_now(stage.device), 0, 0};
+            memcpy(copy, record, count);
+            copy[i] = (uint8_t)value;
+            uint32_t crc = glanz_crc32(0, copy, count - 4);
+            for (int k = 0; k < 4; k++) {
+                copy[count - 4u + (size_t)k] = (uint8_t)(crc >> 8 * k);
+            }
+            glanz_status status =
+                glanz_preset_unpack(NULL, glanz_device_control(stage.device), glanz_effects, copy, count, change);
+            ck_assert(status == GLANZ_OK || status == GLANZ_ERR_DAMAGED);
+            refused += status == GLANZ_ERR_DAMAGED;
+            if (status == GLANZ_OK) {
+                stage.now_us += 20000;
+                stage_frame(&stage, stage.now_us);
+            }
+        }
+    }
+    ck_assert_uint_gt(refused, 100);
+}
+END_TEST
+
 Suite *sequence_suite(void) {
     Suite *suite = suite_create("sequence");
     TCase *presets = tcase_create("presets");
@@ -945,6 +1042,8 @@ Suite *sequence_suite(void) {
     tcase_set_timeout(presets, 120);
     tcase_add_test(presets, a_part_leaves_the_rest_running);
     tcase_add_test(presets, a_palette_alone);
+    tcase_add_test(presets, presets_are_saved_by_value);
+    tcase_add_test(presets, spoiled_values_are_refused);
     tcase_add_loop_test(presets, undo_takes_back_what_was_done, 0, 3);
     tcase_add_test(presets, what_is_unsaved_is_known);
     tcase_add_test(presets, names_and_their_order);

@@ -531,6 +531,8 @@ static glanz_status start_device(struct session *session, struct glanz_fault *fa
     start.segment_room = GLANZ_SEGMENTS_MOST;
     start.effects = glanz_effects;
     start.store = session->store;
+    start.values = session->values;
+    start.values_size = sizeof session->values;
     glanz_status status = glanz_device_start(&session->device, session->memory, session->memory_size, &start, fault);
     if (status == GLANZ_OK) {
         glanz_device_listen(session->device, session_tell, session);

@@ -29,6 +29,7 @@ struct session {
     struct glanz_device *device;
     struct glanz_store *store;
     void *memory, *store_memory;
+    uint64_t values[4096]; /* what saved presets bring */
     size_t memory_size;
     uint64_t off_until_us; /* the power is cut until then; 0: it is on */
     uint64_t now_us;

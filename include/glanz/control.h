@@ -249,6 +249,11 @@ struct glanz_control; /**< opaque; lives in the caller's memory */
 #define GLANZ_NAME_MOST 31     /**< bytes of a saved preset's name, UTF-8 */
 #define GLANZ_RECORD_MOST 2048 /**< bytes of a saved preset */
 
+/** Lend memory for what saved presets bring and the show has not: palettes, patterns, texts, marks. Without it, or when it is full,
+ *  what the show has under the same name is shown instead, and what it has not is missed. @param memory NULL for none; else until
+ *  other memory is lent. The most that a part can want: 24 bytes and 12 a built stop, and its content. */
+void glanz_control_values(struct glanz_control *control, void *memory, size_t size);
+
 /** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes of valid UTF-8, no control characters. */
 int glanz_saved_name_valid(const char *name);
 

@@ -74,6 +74,8 @@ struct glanz_setup {
      *  be recalled. Naming the list is what links them. */
     GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
     struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept */
+    void *values;              /**< lent as long as the device runs, for what saved presets bring: see glanz_control_values() */
+    size_t values_size;
 };
 
 /** Keys of the store that a device uses; others, from 0x1000 on, are free for programs. */

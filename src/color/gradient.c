@@ -21,7 +21,7 @@ static uint16_t code_mix(uint16_t a, uint16_t b, uint16_t piece, uint16_t pieces
     return glanz_linear_fine((uint16_t)((from * (uint32_t)(pieces - piece) + to * piece + pieces / 2) / pieces));
 }
 
-static void finish(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count) {
+void glanz_gradient_index(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count) {
     for (uint16_t i = 0; i < count; i++) {
         uint16_t distance = i + 1 < count ? (uint16_t)(stops[i + 1].at - stops[i].at) : 0;
         stops[i].per = distance == 0 ? 0 : 0xFFFFFFFFu / distance;
@@ -79,7 +79,7 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
         count++;
     }
     gradient->bands = between == GLANZ_BETWEEN_BANDS;
-    finish(gradient, stops, count);
+    glanz_gradient_index(gradient, stops, count);
     return GLANZ_OK;
 }
 

@@ -95,6 +95,11 @@ struct entry_state {
 #endif
 
 struct glanz_control {
+#if GLANZ_SAVED_MOST > 0
+    uint8_t *values; /* lent for what saved presets bring; NULL */
+    uint32_t values_size;
+    void *values_held; /* a value that no look has yet */
+#endif
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
     struct glanz_engine *engine;

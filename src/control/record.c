@@ -1,44 +1,21 @@
 /* SPDX-License-Identifier: MIT */
-/* Presets and the running state as records of bytes; docs/store.md describes them. Everything is by name, so a record outlives
- * changes of the show; names have a length byte, numbers are little-endian, CRC-32 of all before it closes a record.
+/* Presets and the running state as records of bytes; docs/store.md describes them. Segments and effects are by name, what a
+ * look is made of is by value, so a record outlives changes of the show; names have a length byte, numbers are little-endian, CRC-32 of all before it closes a record.
  *
  * A preset: "GP", format, number of parts, its name, (from format 2) the name of a playlist; for each part its segment's name,
  * (from format 2) its aspects (with that of the playlist: one played there, or none did), the names of look, effect and
- * palette, on, brightness, the look's brightness, number of parameters, and for each its unit and number. The running state:
+ * palette, on, brightness, the look's brightness, number of parameters, and for each its unit and number, (from format 3) palette and content by value. The running state:
  * "GR", format, number of parts, lightness of the whole, number of playlists, for each how deep it is, for each level its name,
- * turn and rounds, and the milliseconds since its item began; then parts like a preset's, each followed by the aspects taken
- * over by hand. */
-#include "control.h"
+ * turn and rounds, and the milliseconds since its item began; then parts like a preset's (by value from format 2), each followed by the
+ * aspects taken over by hand. */
+#include "record.h"
+
+#if GLANZ_SAVED_MOST > 0
 
 #define PRESET 0x5047ul  /* "GP" */
 #define RUNNING 0x5247ul /* "GR" */
-#define PRESET_FORMAT 2ul
-#define RUNNING_FORMAT 1ul
-
-struct writer {
-    uint8_t *bytes;
-    size_t count, room; /* count goes on beyond the room, to tell that it does */
-};
-
-static void put(struct writer *writer, uint32_t number, uint8_t bytes) {
-    for (uint8_t i = 0; i < bytes; i++) {
-        if (writer->count < writer->room) {
-            writer->bytes[writer->count] = (uint8_t)(number >> (8 * i));
-        }
-        writer->count++;
-    }
-}
-
-static void put_name(struct writer *writer, GLANZ_CONST char *name) {
-    uint8_t length = 0;
-    while (name != NULL && name[length] != '\0' && length < 255) {
-        length++;
-    }
-    put(writer, length, 1);
-    for (uint8_t i = 0; i < length; i++) {
-        put(writer, (uint8_t)name[i], 1);
-    }
-}
+#define PRESET_FORMAT 3ul
+#define RUNNING_FORMAT 2ul
 
 /* Bytes of the character of UTF-8 that begins here; 0 for none. */
 static uint8_t character(const uint8_t *at) {
@@ -85,25 +62,27 @@ static GLANZ_CONST char *palette_of(GLANZ_CONST struct glanz_show *show, GLANZ_C
 static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *segment,
                      const struct glanz_showing *showing, uint8_t aspects) {
     uint8_t look = (aspects & GLANZ_ASPECT_LOOK) != 0;
-    put_name(writer, segment);
-    put(writer, aspects, 1);
-    put_name(writer, look ? showing->name : NULL);
-    put_name(writer, !look || showing->effect == NULL ? NULL : showing->effect->name);
-    put_name(writer, look || (aspects & GLANZ_ASPECT_PALETTE) != 0 ? palette_of(show, showing->gradient) : NULL);
-    put(writer, showing->on, 1);
-    put(writer, showing->brightness, 2);
-    put(writer, showing->look_brightness, 2);
+    glanz_record_put_name(writer, segment);
+    glanz_record_put(writer, aspects, 1);
+    glanz_record_put_name(writer, look ? showing->name : NULL);
+    glanz_record_put_name(writer, !look || showing->effect == NULL ? NULL : showing->effect->name);
+    glanz_record_put_name(writer, look || (aspects & GLANZ_ASPECT_PALETTE) != 0 ? palette_of(show, showing->gradient) : NULL);
+    glanz_record_put(writer, showing->on, 1);
+    glanz_record_put(writer, showing->brightness, 2);
+    glanz_record_put(writer, showing->look_brightness, 2);
     uint8_t params = !look || showing->effect == NULL ? 0 : showing->effect->param_count;
-    put(writer, params, 1);
+    glanz_record_put(writer, params, 1);
     for (uint8_t i = 0; i < params; i++) {
         uint32_t number = (uint32_t)showing->number[i];
         if (showing->effect->params[i].kind == GLANZ_PARAM_COLOR && (number >> 24) == 3 &&
             (number & 0xFFFFu) < show->color_count) {
             number = show->colors[number & 0xFFFFu].color; /* the list of names may be another one later */
         }
-        put(writer, showing->unit[i], 1);
-        put(writer, number, 4);
+        glanz_record_put(writer, showing->unit[i], 1);
+        glanz_record_put(writer, number, 4);
     }
+    glanz_values_put(writer, show, look || (aspects & GLANZ_ASPECT_PALETTE) != 0 ? showing->gradient : NULL,
+                     look ? showing->content : NULL);
 }
 
 static glanz_status end_record(struct writer *writer, size_t *count, uint8_t parts) {
@@ -111,7 +90,7 @@ static glanz_status end_record(struct writer *writer, size_t *count, uint8_t par
         return GLANZ_ERR_FULL;
     }
     writer->bytes[3] = parts;
-    put(writer, glanz_crc32(0, writer->bytes, writer->count), 4);
+    glanz_record_put(writer, glanz_crc32(0, writer->bytes, writer->count), 4);
     *count = writer->count;
     return GLANZ_OK;
 }
@@ -142,12 +121,12 @@ glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, cons
     playlist = (aspects & GLANZ_ASPECT_PLAYLIST) != 0 ? playlist_on(control, segments) : NULL;
 #endif
     uint8_t parts = 0;
-    put(&writer, PRESET | PRESET_FORMAT << 16, 4);
-    put(&writer, (uint32_t)strlen(name), 1);
+    glanz_record_put(&writer, PRESET | PRESET_FORMAT << 16, 4);
+    glanz_record_put(&writer, (uint32_t)strlen(name), 1);
     for (size_t i = 0; i < strlen(name); i++) {
-        put(&writer, (uint8_t)name[i], 1);
+        glanz_record_put(&writer, (uint8_t)name[i], 1);
     }
-    put_name(&writer, playlist);
+    glanz_record_put_name(&writer, playlist);
     for (uint8_t i = 0; i < show->segment_count; i++) {
         struct glanz_showing showing;
         if ((segments >> i & 1u) != 0 && glanz_engine_showing(&showing, control->engine, i) == GLANZ_OK) {
@@ -160,49 +139,6 @@ glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, cons
 
 /* ---- reading ---- */
 
-struct text { /* a name in a record */
-    const uint8_t *bytes;
-    uint8_t length;
-};
-
-struct reader {
-    const uint8_t *bytes;
-    size_t at, count;
-    uint8_t bad, format;
-};
-
-static uint32_t get(struct reader *reader, uint8_t bytes) {
-    uint32_t number = 0;
-    for (uint8_t i = 0; i < bytes; i++) {
-        if (reader->at >= reader->count) {
-            reader->bad = 1;
-            return 0;
-        }
-        number |= (uint32_t)reader->bytes[reader->at++] << (8 * i);
-    }
-    return number;
-}
-
-static struct text get_name(struct reader *reader) {
-    struct text text;
-    text.length = (uint8_t)get(reader, 1);
-    text.bytes = reader->bytes + reader->at;
-    if (reader->at + text.length > reader->count) {
-        reader->bad = 1;
-        text.length = 0;
-    }
-    reader->at += text.length;
-    return text;
-}
-
-static int is_named(GLANZ_CONST char *name, struct text text) {
-    uint8_t i = 0;
-    while (name != NULL && i < text.length && name[i] != '\0' && (uint8_t)name[i] == text.bytes[i]) {
-        i++;
-    }
-    return name != NULL && i == text.length && name[i] == '\0';
-}
-
 /* Check a record as a whole, and read its first four bytes. */
 static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, uint8_t newest, const uint8_t *record,
                           size_t count) {
@@ -212,11 +148,11 @@ static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, 
     struct reader check = {record, count - 4, count, 0, 0};
     struct reader begins = {record, 0, count - 4, 0, 0};
     *reader = begins;
-    if (get(&check, 4) != glanz_crc32(0, record, count - 4) || get(reader, 2) != kind) {
+    if (glanz_record_get(&check, 4) != glanz_crc32(0, record, count - 4) || glanz_record_get(reader, 2) != kind) {
         return GLANZ_ERR_DAMAGED;
     }
-    reader->format = (uint8_t)get(reader, 1);
-    *parts = (uint8_t)get(reader, 1);
+    reader->format = (uint8_t)glanz_record_get(reader, 1);
+    *parts = (uint8_t)glanz_record_get(reader, 1);
     return reader->format == 0 ? GLANZ_ERR_DAMAGED : reader->format > newest ? GLANZ_ERR_NEWER : GLANZ_OK;
 }
 
@@ -227,14 +163,14 @@ static glanz_status begin_preset(struct reader *reader, uint8_t *parts, char *na
     if (status != GLANZ_OK) {
         return status;
     }
-    struct text text = get_name(reader);
+    struct text text = glanz_record_get_name(reader);
     if (reader->bad || text.length > GLANZ_NAME_MOST) {
         return GLANZ_ERR_DAMAGED;
     }
     memcpy(own, text.bytes, text.length);
     own[text.length] = '\0';
     struct text none = {record, 0};
-    *playlist = reader->format >= 2 ? get_name(reader) : none;
+    *playlist = reader->format >= 2 ? glanz_record_get_name(reader) : none;
     if (reader->bad || !glanz_saved_name_valid(own) || strlen(own) != text.length) {
         return GLANZ_ERR_DAMAGED;
     }
@@ -247,31 +183,38 @@ static glanz_status begin_preset(struct reader *reader, uint8_t *parts, char *na
 struct part { /* of a record, as read */
     struct text segment, look, effect, palette;
     uint8_t aspects, on, params;
+    uint8_t by_value; /* palette and content follow, read by `values` */
     uint16_t brightness, look_brightness;
+    struct reader values;
     struct glanz_setting settings[GLANZ_PARAMS];
 };
 
-static void get_part(struct reader *reader, struct part *part, uint8_t with_aspects) {
-    part->segment = get_name(reader);
-    part->aspects = with_aspects ? (uint8_t)get(reader, 1) : GLANZ_ASPECT_LOOK | GLANZ_ASPECT_ON | GLANZ_ASPECT_BRIGHTNESS;
-    part->look = get_name(reader);
-    part->effect = get_name(reader);
-    part->palette = get_name(reader);
-    part->on = (uint8_t)get(reader, 1);
-    part->brightness = (uint16_t)get(reader, 2);
-    part->look_brightness = (uint16_t)get(reader, 2);
-    part->params = (uint8_t)get(reader, 1);
+static void get_part(struct reader *reader, struct part *part, uint8_t with_aspects, uint8_t by_value) {
+    part->segment = glanz_record_get_name(reader);
+    part->aspects = with_aspects ? (uint8_t)glanz_record_get(reader, 1) : GLANZ_ASPECT_LOOK | GLANZ_ASPECT_ON | GLANZ_ASPECT_BRIGHTNESS;
+    part->look = glanz_record_get_name(reader);
+    part->effect = glanz_record_get_name(reader);
+    part->palette = glanz_record_get_name(reader);
+    part->on = (uint8_t)glanz_record_get(reader, 1);
+    part->brightness = (uint16_t)glanz_record_get(reader, 2);
+    part->look_brightness = (uint16_t)glanz_record_get(reader, 2);
+    part->params = (uint8_t)glanz_record_get(reader, 1);
     for (uint8_t i = 0; i < part->params; i++) {
         struct glanz_setting setting;
         setting.param = i;
-        setting.unit = (uint8_t)get(reader, 1);
-        setting.number = (int32_t)get(reader, 4);
+        setting.unit = (uint8_t)glanz_record_get(reader, 1);
+        setting.number = (int32_t)glanz_record_get(reader, 4);
         if (i < GLANZ_PARAMS) {
             part->settings[i] = setting;
         }
     }
     if (part->params > GLANZ_PARAMS) {
         reader->bad = 1;
+    }
+    part->by_value = by_value;
+    part->values = *reader;
+    if (by_value) {
+        glanz_values_skip(reader);
     }
 }
 
@@ -318,7 +261,7 @@ static void miss(struct glanz_missed *missed, uint8_t *counter, struct text name
 
 static uint8_t find_segment(GLANZ_CONST struct glanz_show *show, struct text name) {
     uint8_t segment = 0;
-    while (segment < show->segment_count && !is_named(show->segments[segment].name, name)) {
+    while (segment < show->segment_count && !glanz_record_is_named(show->segments[segment].name, name)) {
         segment++;
     }
     return segment;
@@ -337,13 +280,13 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
     struct glanz_look look;
     memset(&look, 0, sizeof look);
     for (uint8_t i = 0; effects[i] != NULL && part->effect.length != 0; i++) {
-        look.effect = is_named(effects[i]->name, part->effect) ? effects[i] : look.effect;
+        look.effect = glanz_record_is_named(effects[i]->name, part->effect) ? effects[i] : look.effect;
     }
     for (uint8_t i = 0; i < show->palette_count && part->palette.length != 0; i++) {
-        look.gradient = is_named(show->palettes[i].name, part->palette) ? show->palettes[i].gradient : look.gradient;
+        look.gradient = glanz_record_is_named(show->palettes[i].name, part->palette) ? show->palettes[i].gradient : look.gradient;
     }
     for (uint16_t i = 0; i < show->look_count && part->look.length != 0; i++) {
-        if (is_named(show->looks[i].name, part->look)) {
+        if (glanz_record_is_named(show->looks[i].name, part->look)) {
             look.name = show->looks[i].name;
             look.content = show->looks[i].content;
         }
@@ -351,10 +294,17 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
     look.settings = part->settings;
     look.setting_count = part->params;
     look.brightness = part->look_brightness;
+    if (part->by_value && (part->effect.length != 0 || part->palette.length != 0)) {
+        struct reader values = part->values;
+        if (!glanz_values_get(&look, &values, control)) {
+            miss(missed, &missed->looks, part->look.length != 0 ? part->look : part->palette);
+            return;
+        }
+    }
     uint8_t colored = (aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) != 0;
     if ((aspects & GLANZ_ASPECT_LOOK) != 0 && look.effect == NULL && part->effect.length != 0) {
         miss(missed, &missed->looks, part->effect);
-    } else if (colored && look.gradient == NULL && part->palette.length != 0) {
+    } else if (colored && look.gradient == NULL && part->palette.length != 0) { /* by name, and it is gone */
         miss(missed, &missed->looks, part->palette);
     } else if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
         if (glanz_engine_look(control->engine, segment, look.effect == NULL ? NULL : &look, change) != GLANZ_OK) {
@@ -383,7 +333,7 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
 #if GLANZ_SEQUENCES
 static uint8_t find_playlist(GLANZ_CONST struct glanz_show *show, struct text name) {
     uint8_t list = 0;
-    while (list < show->playlist_count && !is_named(show->playlists[list].name, name)) {
+    while (list < show->playlist_count && !glanz_record_is_named(show->playlists[list].name, name)) {
         list++;
     }
     return list;
@@ -407,7 +357,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     }
     glanz_status status = begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts && status == GLANZ_OK; i++) {
-        get_part(&reader, &part, reader.format >= 2);
+        get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
         uint8_t segment = reader.bad ? control->show->segment_count : find_segment(control->show, part.segment);
         segments = (segment_mask)(segments | (segment < control->show->segment_count ? BIT(segment) : 0));
 #if GLANZ_SEQUENCES
@@ -439,7 +389,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
 #endif
     (void)begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts; i++) {
-        get_part(&reader, &part, reader.format >= 2);
+        get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
         apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
     }
 #if GLANZ_SEQUENCES
@@ -467,22 +417,22 @@ glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, con
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         players = (uint8_t)(players + (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL));
     }
-    put(&writer, RUNNING | RUNNING_FORMAT << 16, 4);
-    put(&writer, control->asleep != 0 ? control->sleep_lightness : glanz_engine_lightness(control->engine), 2);
-    put(&writer, players, 1);
+    glanz_record_put(&writer, RUNNING | RUNNING_FORMAT << 16, 4);
+    glanz_record_put(&writer, control->asleep != 0 ? control->sleep_lightness : glanz_engine_lightness(control->engine), 2);
+    glanz_record_put(&writer, players, 1);
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         const struct player *player = &control->players[i];
         if (player->depth == 0 || player->entry != GLANZ_ALL) {
             continue;
         }
-        put(&writer, player->depth, 1);
+        glanz_record_put(&writer, player->depth, 1);
         for (uint8_t k = 0; k < player->depth; k++) {
-            put_name(&writer, show->playlists[player->levels[k].list].name);
-            put(&writer, player->levels[k].turn, 1);
-            put(&writer, player->levels[k].rounds, 2);
+            glanz_record_put_name(&writer, show->playlists[player->levels[k].list].name);
+            glanz_record_put(&writer, player->levels[k].turn, 1);
+            glanz_record_put(&writer, player->levels[k].rounds, 2);
         }
         glanz_time since = (player->paused ? player->paused_at : control->last) - player->item_began;
-        put(&writer, since / 1000u > 0xFFFFFFFEu ? 0xFFFFFFFEu : (uint32_t)(since / 1000u), 4);
+        glanz_record_put(&writer, since / 1000u > 0xFFFFFFFEu ? 0xFFFFFFFEu : (uint32_t)(since / 1000u), 4);
     }
     uint8_t parts = 0;
     for (uint8_t i = 0; i < show->segment_count; i++) {
@@ -494,7 +444,7 @@ glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, con
             continue;
         }
         put_part(&writer, show, show->segments[i].name, &showing, GLANZ_ASPECTS & ~GLANZ_ASPECT_PLAYLIST);
-        put(&writer, segment->taken, 1);
+        glanz_record_put(&writer, segment->taken, 1);
         parts++;
     }
     return end_record(&writer, count, parts);
@@ -505,15 +455,15 @@ static void get_players(struct reader *reader, uint8_t count, struct glanz_contr
                         GLANZ_CONST struct glanz_show *show, struct glanz_missed *gone, glanz_time at) {
     for (uint8_t i = 0; i < count && !reader->bad; i++) {
         struct level levels[GLANZ_NESTING];
-        uint8_t depth = (uint8_t)get(reader, 1);
+        uint8_t depth = (uint8_t)glanz_record_get(reader, 1);
         uint8_t whole = depth;
         for (uint8_t k = 0; k < depth && !reader->bad; k++) {
-            struct text name = get_name(reader);
+            struct text name = glanz_record_get_name(reader);
             struct level level;
             memset(&level, 0, sizeof level);
             level.list = find_playlist(show, name);
-            level.turn = (uint8_t)get(reader, 1);
-            level.rounds = (uint16_t)get(reader, 2);
+            level.turn = (uint8_t)glanz_record_get(reader, 1);
+            level.rounds = (uint16_t)glanz_record_get(reader, 2);
             int there = level.list < show->playlist_count && level.turn < show->playlists[level.list].item_count;
             if ((!there || k >= GLANZ_NESTING) && whole > k) {
                 whole = k;
@@ -525,7 +475,7 @@ static void get_players(struct reader *reader, uint8_t count, struct glanz_contr
                 levels[k] = level;
             }
         }
-        uint32_t elapsed = get(reader, 4);
+        uint32_t elapsed = glanz_record_get(reader, 4);
         if (control != NULL && whole != 0 && !reader->bad) {
             (void)control_resume(control, levels, whole, elapsed, at);
         }
@@ -549,13 +499,13 @@ glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_cont
         if (status != GLANZ_OK) {
             return status;
         }
-        uint16_t lightness = (uint16_t)get(&reader, 2);
-        uint8_t players = (uint8_t)get(&reader, 1);
+        uint16_t lightness = (uint16_t)glanz_record_get(&reader, 2);
+        uint8_t players = (uint8_t)glanz_record_get(&reader, 1);
         struct reader at_players = reader;
         get_players(&reader, players, NULL, control->show, &gone, at_us);
         for (uint8_t i = 0; i < parts && !reader.bad; i++) {
-            get_part(&reader, &part, 1);
-            uint8_t taken = (uint8_t)get(&reader, 1);
+            get_part(&reader, &part, 1, reader.format >= 2);
+            uint8_t taken = (uint8_t)glanz_record_get(&reader, 1);
             if (round == 1) {
                 uint8_t segment = find_segment(control->show, part.segment);
                 apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
@@ -578,4 +528,6 @@ glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_cont
     }
     return GLANZ_OK;
 }
+#endif
+
 #endif

@@ -52,6 +52,11 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
         return status;
     }
     glanz_control_listen(device->control, device->listener, device->listener_user);
+#if GLANZ_SAVED_MOST > 0
+    if (device->keeping != NULL) {
+        device->keeping->lend(device);
+    }
+#endif
     device->rig = rig;
     device->show = show;
     device->wire_us = 0;
@@ -134,6 +139,8 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->segment_room = room;
 #if GLANZ_SAVED_MOST > 0
     device->store = setup->store;
+    device->values = setup->values;
+    device->values_size = setup->values_size;
     device->keeping = keeping;
     device->safe = keeping == NULL ? 0 : keeping->count_reset(device);
 #else

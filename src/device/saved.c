@@ -490,7 +490,11 @@ static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault
     return status;
 }
 
-const struct glanz_keeping glanz_keeping = {count_reset, read_saved, begin, keep};
+static void lend(struct glanz_device *device) {
+    glanz_control_values(device->control, device->values, device->values_size);
+}
+
+const struct glanz_keeping glanz_keeping = {count_reset, read_saved, lend, begin, keep};
 
 #else /* nothing can be saved; presets of the show can be recalled by name */
 

@@ -17,6 +17,7 @@ struct trial {
 struct glanz_keeping {                                   /* saved.c, as far as a device that runs asks for it */
     uint8_t (*count_reset)(struct glanz_device *device); /* is this start to be a safe one? Counts it. */
     void (*read_saved)(struct glanz_device *device);     /* which presets there are */
+    void (*lend)(struct glanz_device *device); /* memory for what presets bring */
     glanz_status (*begin)(struct glanz_device *device, struct glanz_fault *fault);
     void (*keep)(struct glanz_device *device, uint32_t spare_us,
                  int still); /* work on what is to be saved. `still`: nothing moves */
@@ -49,6 +50,8 @@ struct glanz_device {
 #endif
 #if GLANZ_SAVED_MOST > 0
     struct glanz_store *store;
+    void *values; /* for the controller */
+    size_t values_size;
     const struct glanz_keeping *keeping; /* NULL without a store */
     glanz_time save_since;               /* when the save that is under way began */
     glanz_time kept_at;                  /* when the running state was last kept */
