@@ -77,17 +77,51 @@ static uint32_t level_at(const struct glanz_now *now, glanz_place ago) {
     return level > 65536u ? 65536u : level;
 }
 
+/* Light at a place, there and back together; more than full where the ways lie over each other. */
+static uint32_t both_at(const struct glanz_now *now, glanz_place place) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    return level_at(now, now->kept[KEPT_HEAD] - place + GLANZ_HALF) +
+           level_at(now, now->kept[KEPT_HEAD] - (2 * length - place) + GLANZ_HALF);
+}
+
+#define TURN_LEDS 40 /* as far from an end as what is too much there is handed on */
+
+/* What is too much for the LEDs between an end and this place, where the comet has just turned: they hand it on to the next,
+ * so that no light is lost. `way` 1: the end is the line's start; -1: its end. */
+static uint32_t handed_on(const struct glanz_now *now, glanz_place place, int8_t way) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    glanz_place from_end = way > 0 ? place : length - place;
+    uint32_t leds = (uint32_t)from_end >> 16;
+    uint32_t handed = 0;
+    for (uint32_t i = leds > TURN_LEDS ? TURN_LEDS + 1u : leds; i != 0; i--) {
+        uint32_t level = both_at(now, place - way * (glanz_place)i * GLANZ_STEP) + handed;
+        handed = level > 65536u ? level - 65536u : 0;
+    }
+    return leds > TURN_LEDS ? 0 : handed;
+}
+
+/* The end at which it has turned so lately that its ways lie over each other: 1 the start, -1 the end, 0 none. */
+static int8_t turned_at(const struct glanz_now *now) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    glanz_place since = now->kept[KEPT_HEAD] - (now->kept[KEPT_HEAD] >= length ? length : 0);
+    if ((((uint32_t)since >> 4) * (uint32_t)now->kept[KEPT_RATE]) >> 12 > (uint32_t)3 << 16) {
+        return 0;
+    }
+    return now->kept[KEPT_HEAD] >= length ? -1 : 1;
+}
+
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     glanz_place length = (glanz_place)now->length * GLANZ_STEP;
     struct glanz_pair pair = glanz_pair_of(now->color[1], now->color[0]);
     uint8_t back = now->number[GLANZ_COMET_WAY] == WAY_BACK && now->kept[KEPT_PASS] > length;
+    int8_t way = back ? turned_at(now) : 0;
     for (uint8_t i = 0; i < count; i++) {
         glanz_place place = now->kept[KEPT_FLIP] ? length - places[i] : places[i];
-        uint32_t level = level_at(now, now->kept[KEPT_HEAD] - place + GLANZ_HALF);
-        if (back) {
-            level += level_at(now, now->kept[KEPT_HEAD] - (2 * length - place) + GLANZ_HALF);
-            level = level > 65536u ? 65536u : level;
+        uint32_t level = back ? both_at(now, place) : level_at(now, now->kept[KEPT_HEAD] - place + GLANZ_HALF);
+        if (way != 0) {
+            level += handed_on(now, place, way);
         }
+        level = level > 65536u ? 65536u : level;
         glanz_pair_mix(&light[i], &pair, level);
     }
 }

@@ -11,6 +11,8 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FIREWORKS_SPEED] = GLANZ_RATE_ROW("shells", GLANZ_UNIT_PASS_TIME, 3000),
 };
 
+#define SHELL 30000u /* light of a shell that climbs, of 65536 */
+#define OPENS 6000u  /* of 65536: the part of a burst in which it opens */
 #define CLIMB 22938u /* of 65536: the part of its pass in which a shell climbs */
 
 struct shell {
@@ -37,9 +39,9 @@ static struct shell find_shell(const struct glanz_now *now, const struct upright
     shell.color = glanz_gradient_at(now->gradient, (uint16_t)glanz_hash(draw));
     if (t < CLIMB) {
         uint32_t left = 65536u - (t << 16) / CLIMB; /* slower and slower */
-        shell.y = (int32_t)(apex + glanz_times(high - apex, glanz_share_of(left, left)));
+        shell.y = (int32_t)(apex + glanz_times(high + GLANZ_STEP - apex, glanz_share_of(left, left))); /* from below the edge */
         shell.reach = 0;
-        shell.level = 30000;
+        shell.level = SHELL;
         return shell;
     }
     uint32_t gone = ((t - CLIMB) << 16) / (65536u - CLIMB);
@@ -47,7 +49,9 @@ static struct shell find_shell(const struct glanz_now *now, const struct upright
     uint32_t out = 65536u - glanz_share_of(glanz_share_of(left, left), left);
     shell.reach = (int32_t)(glanz_times((least << 16) / 2u + GLANZ_HALF, out)) + 1;
     shell.y = (int32_t)(apex + glanz_times(high / 4u, glanz_share_of(gone, gone)));
-    shell.level = 65536u - glanz_share_of(gone, gone);
+    /* it opens with the light that the shell had, and is soon at its brightest */
+    uint32_t open = gone < OPENS ? SHELL + glanz_times(65536u - SHELL, (gone << 16) / OPENS) : 65536u;
+    shell.level = glanz_share_of(open, 65536u - glanz_share_of(gone, gone));
     return shell;
 }
 
