@@ -304,6 +304,31 @@ START_TEST(standing_levels_are_true) {
 }
 END_TEST
 
+/* Amber to 10 % in a second at 60 frames/s: a minute later the mean is still what is wanted, on every chip. */
+START_TEST(nothing_is_still_too_soon) {
+    stage_must_open(&stage, strip_rig(64), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffb000'}},"
+                                           "'segments':{'s':{'surface':'a','look':'l'}}}");
+    uint64_t frame = 0;
+    for (; frame < 120; frame++) {
+        stage_frame(&stage, frame * 1000000u / 60);
+    }
+    stage_do(&stage, "{'brightness':'10 %','over':'1 s'}");
+    for (; frame < 62 * 60; frame++) {
+        stage_frame(&stage, frame * 1000000u / 60);
+    }
+    double sums[2] = {0, 0};
+    for (int n = 0; n < 2; n++, frame++) {
+        stage_frame(&stage, frame * 1000000u / 60);
+        sums[0] += stage_sum(&stage, 0, 0) / 64.0 / 2;
+        sums[1] += stage_sum(&stage, 0, 1) / 64.0 / 2;
+    }
+    struct glanz_light amber = glanz_color_light(GLANZ_RGB(0xFF, 0xB0, 0), NULL, 0);
+    double gain = luminance(0.1) * 255;
+    ck_assert_double_eq_tol(sums[0], amber.red / 65535.0 * gain, 0.02);
+    ck_assert_double_eq_tol(sums[1], amber.green / 65535.0 * gain, 0.02);
+}
+END_TEST
+
 /* An output of equal LEDs: in every frame they are; and one that is to be dark below its lowest level does not blink there. */
 START_TEST(equal_leds_and_faint_levels) {
     stage_must_open(&stage,
@@ -576,6 +601,80 @@ START_TEST(rate_does_not_matter) {
 }
 END_TEST
 
+/* L7, whoever begins a change: a program's call, a patch, a recall of a saved preset, at moments between frames. At equal times
+ * the same levels and places at four frame rates. */
+#define CALLED(color, speed)                                                                                                   \
+    "{'show':'t','brightness':'100 %','change':'900 ms','looks':{'l':{'effect':'walker','color':'" color "','size':'3 leds','speed':'" speed   \
+    "'},'n':{'effect':'plain','color':'#0000ff'}},'segments':{'x':{'surface':'a','look':'l'},'y':{'surface':'a','blend':'add','look':"  \
+    "'n'}},'stack':['x','y']}"
+
+START_TEST(changes_count_from_their_moment) {
+    static const uint32_t rates[] = {30, 60, 100, 200};
+    static double where[4][50];
+    static double level[4][50];
+    for (int r = 0; r < 4; r++) {
+        char rig[600];
+        snprintf(rig, sizeof rig, "{'rig':'t','lowest blink':'none',%s", strip_rig(200) + strlen("{'rig':'test',"));
+        stage_must_open(&stage, rig, CALLED("#ff0000", "4 leds/s"));
+        static const uint64_t moments[] = {1013700, 2511300, 3717900, 5023100, 6200001};
+        int next = 0;
+        uint64_t frames = 0;
+        for (int sample = 0; sample < 50; sample++) {
+            for (;;) {
+                uint64_t now = frames * 1000000u / rates[r];
+                uint64_t end = (uint64_t)(sample + 1) * 200000u;
+                if (now > end) {
+                    break;
+                }
+                while (next < 5 && moments[next] <= now) { /* said between two frames */
+                    stage.now_us = (uint32_t)moments[next];
+                    switch (next) {
+                    case 0: stage_do(&stage, "{'brightness':'40 %','segment':'y','over':'1300 ms'}"); break;
+                    case 1: ck_assert_int_eq(stage_show(&stage, CALLED("#ff0000", "11 leds/s")), GLANZ_OK); break;
+                    case 2: stage_do(&stage, "{'switch':'y','on':false,'over':'1100 ms'}"); break;
+                    case 3: stage_do(&stage, "{'look':'n','segment':'x','over':'1700 ms'}"); break;
+                    default: stage_do(&stage, "{'look':'l','segment':'x','over':'800 ms','again':true}"); break;
+                    }
+                    next++;
+                }
+                stage_frame(&stage, now);
+                frames++;
+                if (now == end) {
+                    break;
+                }
+            }
+            struct glanz_light light[200];
+            ck_assert_int_eq(glanz_engine_light(light, glanz_device_engine(stage.device), 0, 0, 200), GLANZ_OK);
+            double sum = 0;
+            double moment = 0;
+            for (int i = 0; i < 200; i++) {
+                sum += light[i].red;
+                moment += light[i].red * (i + 0.5);
+            }
+            where[r][sample] = sum == 0 ? 0 : moment / sum;
+            level[r][sample] = light[199].blue / 257.0;
+        }
+        stage_close(&stage);
+    }
+    double worst_place = 0;
+    double worst_level = 0;
+    for (int sample = 4; sample < 50; sample++) {
+        for (int r = 0; r < 3; r++) {
+            double place = fabs(where[r][sample] - where[3][sample]);
+            double off = fabs(level[r][sample] - level[3][sample]);
+            worst_place = place > worst_place ? place : worst_place;
+            worst_level = off > worst_level ? off : worst_level;
+            REQUIRE_MSG(place < 1.0 / 16, "at %d ms, %u frames/s: at %f, at 200 frames/s at %f", (sample + 1) * 200, rates[r], where[r][sample],
+                        where[3][sample]);
+            REQUIRE_MSG(off <= 1, "at %d ms, %u frames/s: level %f, at 200 frames/s %f", (sample + 1) * 200, rates[r],
+                        level[r][sample], level[3][sample]);
+        }
+    }
+    printf("calls, a patch, a switch, crossfades at 30 to 200 frames/s: places within %.4f LED, levels within %.3f of 255\n", worst_place,
+           worst_level);
+}
+END_TEST
+
 Suite *laws_suite(void) {
     Suite *suite = suite_create("laws of light");
     TCase *tcase = tcase_create("Laws");
@@ -588,10 +687,12 @@ Suite *laws_suite(void) {
     tcase_add_loop_test(tcase, every_level_is_true, 0, 2 * (GLANZ_DEPTH_MOST + 1));
     tcase_add_loop_test(tcase, standing_levels_are_true, 0, 15);
     tcase_add_test(tcase, equal_leds_and_faint_levels);
+    tcase_add_test(tcase, nothing_is_still_too_soon);
     tcase_add_loop_test(tcase, low_light_has_no_bands, 0, 2);
     tcase_add_test(tcase, crossfade_meets_in_the_middle);
     tcase_add_loop_test(tcase, limit_is_never_passed, 0, 6);
     tcase_add_test(tcase, rate_does_not_matter);
+    tcase_add_test(tcase, changes_count_from_their_moment);
     suite_add_tcase(suite, tcase);
     return suite;
 }

@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* The current limit over random rigs and shows, by an oracle of its own: currents from the wire bytes and the LEDs' data. */
+#include "stage.h"
 #include "suites.h"
 
 #include <glanz/engine.h>
@@ -8,6 +9,12 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+
+static struct stage stage;
+
+static void teardown(void) {
+    stage_close(&stage);
+}
 
 #define OUTPUTS 5
 #define BYTES 4096
@@ -317,11 +324,66 @@ START_TEST(limit_over_random_rigs) {
 }
 END_TEST
 
+/* Plain white under a limit: after the fade-in every frame draws what is allowed, none is dark, none is shaded twice. */
+START_TEST(white_strips_do_not_black_out) {
+    static const struct {
+        unsigned leds, limit;
+        double least;
+    } strips[] = {{60, 300, 297}, {300, 1000, 985}, {10, 60, 58}};
+    for (int k = 0; k < 3; k++) {
+        char rig[500];
+        snprintf(rig, sizeof rig,
+                 "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'%u mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':["
+                 "{'chip':'WS2812B','leds':%u}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':%u}]}}}",
+                 strips[k].limit, strips[k].leds, strips[k].leds);
+        stage_must_open(&stage, rig, "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':"
+                                     "{'surface':'a','look':'l'}}}");
+        stage_run(&stage, 0, 3000000, 60);
+        struct glanz_engine *engine = glanz_device_engine(stage.device);
+        uint32_t extra = glanz_engine_extra_passes(engine);
+        for (uint64_t frame = 180; frame < 480; frame++) {
+            stage_frame(&stage, frame * 1000000u / 60);
+            double ma = glanz_engine_supply_ua(engine, 0) / 1000.0;
+            REQUIRE_MSG(ma <= strips[k].limit && ma >= strips[k].least, "%u LEDs at %u mA: %f mA", strips[k].leds, strips[k].limit, ma);
+        }
+        ck_assert_uint_eq(glanz_engine_extra_passes(engine), extra);
+        ck_assert_uint_le(extra, 3);
+        stage_close(&stage);
+    }
+}
+END_TEST
+
+/* Two outputs on one supply, one of them crossfading to white: no flicker, and never far below what is allowed. */
+START_TEST(two_outputs_on_one_supply) {
+    stage_must_open(&stage,
+                    "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'700 mA'}},'outputs':{'o':{'pin':1,'supply':'s',"
+                    "'line':[{'chip':'WS2812B','leds':30}]},'p':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':30}]}},'surfaces':{"
+                    "'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'strip':[{'output':'p','first':0,'leds':30}]}}}",
+                    "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'},'d':{'effect':'plain','color':"
+                    "'#201000'}},'segments':{'s':{'surface':'a','look':'l'},'t':{'surface':'b','look':'d'}}}");
+    stage_run(&stage, 0, 3000000, 60);
+    struct glanz_engine *engine = glanz_device_engine(stage.device);
+    stage_do(&stage, "{'look':'l','segment':'t','over':'2 s'}");
+    double last = 0;
+    for (uint64_t frame = 180; frame < 420; frame++) {
+        stage_frame(&stage, frame * 1000000u / 60);
+        double ma = glanz_engine_supply_ua(engine, 0) / 1000.0;
+        double one = stage_sum(&stage, 0, 0) / 30.0;
+        REQUIRE_MSG(ma <= 700 && ma >= 700 * 0.97, "frame %u: %f mA", (unsigned)frame, ma);
+        REQUIRE_MSG(frame == 180 || one <= last + 1.1, "frame %u: from %f to %f", (unsigned)frame, last, one); /* it only gives way */
+        last = one;
+    }
+}
+END_TEST
+
 Suite *limit_suite(void) {
     Suite *suite = suite_create("limit");
     TCase *tcase = tcase_create("Limit");
     tcase_set_timeout(tcase, 1200);
     tcase_add_test(tcase, limit_over_random_rigs);
+    tcase_add_checked_fixture(tcase, NULL, teardown);
+    tcase_add_test(tcase, white_strips_do_not_black_out);
+    tcase_add_test(tcase, two_outputs_on_one_supply);
     suite_add_tcase(suite, tcase);
     return suite;
 }

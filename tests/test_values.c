@@ -423,6 +423,39 @@ START_TEST(white_takes_what_it_gives) {
 }
 END_TEST
 
+/* A white LED of so warm a colour that it has no blue: what red and green have too much goes to it all the same. */
+START_TEST(warm_white_is_used) {
+    struct glanz_white white = glanz_white_of(glanz_color_light(GLANZ_KELVIN(1800), NULL, 0));
+    struct glanz_light light = glanz_color_light(GLANZ_KELVIN(1800), NULL, 0);
+    uint16_t level = 0;
+    ck_assert_uint_eq(light.blue, 0);
+    glanz_white_extract(&level, &light, &white, 1);
+    ck_assert_uint_gt(level, 65000);
+    ck_assert(light.red < 300 && light.green < 300 && light.blue == 0);
+}
+END_TEST
+
+/* The times of every chip: within its data sheet, a 1 for more than half of its bit, a 0 for less. */
+START_TEST(pulses_are_clear_of_half) {
+    for (int i = 0; glanz_chips[i] != NULL; i++) {
+        struct glanz_stretch stretch = {.chip = glanz_chips[i], .leds = 1};
+        struct glanz_output output = {.stretches = &stretch, .stretch_count = 1};
+        struct glanz_timing timing;
+        if (glanz_chips[i]->protocol == GLANZ_CLOCKED) {
+            continue;
+        }
+        ck_assert_int_eq(glanz_output_timing(&timing, &output), GLANZ_OK);
+        ck_assert_int_le(abs(timing.zero_high - glanz_chips[i]->zero_high_ns), glanz_chips[i]->tolerance_ns);
+        ck_assert_int_le(abs(timing.zero_low - glanz_chips[i]->zero_low_ns), glanz_chips[i]->tolerance_ns);
+        ck_assert_int_le(abs(timing.one_high - glanz_chips[i]->one_high_ns), glanz_chips[i]->tolerance_ns);
+        ck_assert_int_le(abs(timing.one_low - glanz_chips[i]->one_low_ns), glanz_chips[i]->tolerance_ns);
+        ck_assert_int_ge(timing.one_high, timing.one_low + 50);
+        ck_assert_int_ge(timing.zero_low, timing.zero_high * 3 / 2);
+        ck_assert_int_eq((timing.one_high | timing.one_low | timing.zero_high | timing.zero_low) % 2, 0);
+    }
+}
+END_TEST
+
 START_TEST(depth_follows_the_rate) {
     static const int rates[] = {20, 30, 50, 100, 200, 400, 1000};
     static const int depths[] = {0, 0, 1, 2, 3, 4, 4};
@@ -750,6 +783,8 @@ Suite *values_suite(void) {
     tcase_add_test(tcase, repeats_cover_exactly);
     tcase_add_test(tcase, blends);
     tcase_add_test(tcase, white_takes_what_it_gives);
+    tcase_add_test(tcase, warm_white_is_used);
+    tcase_add_test(tcase, pulses_are_clear_of_half);
     tcase_add_test(tcase, depth_follows_the_rate);
     tcase_add_test(tcase, every_order_reaches_the_right_channel);
     tcase_add_test(tcase, brightness_field_widens_the_range);
