@@ -235,6 +235,23 @@ static void run_effects(void) {
     }
 }
 
+/* The walker again, and plain white, where a limit might bind and where it does. */
+static void run_limits(void) {
+    static const struct {
+        const char *name;
+        uint32_t limit_ma;
+        const struct glanz_effect *effect;
+    } cases[] = {{"limit none, walker", 0, &glanz_effect_walker},       {"limit loose, walker", 3000, &glanz_effect_walker},
+                 {"limit binds, walker", 300, &glanz_effect_walker},    {"limit none, plain", 0, &glanz_effect_plain},
+                 {"limit loose, plain", 14000, &glanz_effect_plain},    {"limit binds, plain", 2000, &glanz_effect_plain}};
+    for (uint8_t i = 0; i < sizeof cases / sizeof cases[0]; i++) {
+        lay(&glanz_chip_ws2812b, LEDS, 1, 1, cases[i].effect);
+        stage.supply.limit_ma = cases[i].limit_ma;
+        measure(cases[i].name, FRAMES, LEDS);
+    }
+    stage.supply.limit_ma = 0;
+}
+
 /* Grids: the cost of places, and of many panels. */
 static void run_panels(void) {
     lay_panels(LEDS, 1, 1, &glanz_effect_flow);
@@ -675,6 +692,7 @@ void bench_run(void) {
     ready_gradient();
     ready_picture();
     run_effects();
+    run_limits();
     run_panels();
     run_stages();
     run_crossfade();
