@@ -5,6 +5,15 @@
 
 #include "suites.h"
 
+int test_long(void) {
+    return getenv("GLANZ_LONG") != NULL;
+}
+
+unsigned test_seed(unsigned otherwise) {
+    const char *seed = getenv("GLANZ_SEED");
+    return seed == NULL ? otherwise : (unsigned)strtoul(seed, NULL, 10);
+}
+
 int main(void) {
     SRunner *runner = srunner_create(laws_suite());
     srunner_add_suite(runner, limit_suite());

@@ -18,6 +18,10 @@
         }                                                                                                                      \
     } while (0)
 
+/* Ten times as many draws, where GLANZ_LONG is in the environment; and their seed, where GLANZ_SEED is. */
+int test_long(void);
+unsigned test_seed(unsigned otherwise);
+
 Suite *laws_suite(void);
 Suite *limit_suite(void);
 Suite *glides_suite(void);

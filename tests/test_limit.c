@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* The current limit over random rigs and shows, by an oracle of its own: currents from the wire bytes and the LEDs' data. */
+/* The current limit over random rigs and shows, by an oracle of its own: currents from the wire bytes and the LEDs' data. And time
+ * and means over the same rigs. */
 #include "stage.h"
 #include "suites.h"
 
@@ -294,10 +295,8 @@ static void run_rig(struct random_rig *r, unsigned frames) {
 }
 
 START_TEST(limit_over_random_rigs) {
-    const char *share = getenv("GLANZ_LONG");
-    unsigned rigs = share != NULL ? 2000 : 200;
-    const char *seed = getenv("GLANZ_SEED");
-    uint32_t begin = seed == NULL ? 20261u : (uint32_t)strtoul(seed, NULL, 10);
+    unsigned rigs = test_long() ? 2000 : 200;
+    uint32_t begin = test_seed(20261);
     struct random_rig rig;
     memset(&found, 0, sizeof found);
     found.lowest_share = 1;
@@ -376,11 +375,202 @@ START_TEST(two_outputs_on_one_supply) {
 }
 END_TEST
 
+/* ---- the other laws, over the same rigs ---- */
+
+static uint8_t rig_memory[2][200000] __attribute__((aligned(16)));
+
+static struct glanz_engine *start_rig(struct random_rig *r, int which) {
+    struct glanz_engine *engine;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_change at_once = {0, 0, 0};
+    ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &r->rig, OUTPUTS, &fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault), GLANZ_OK);
+    uint8_t shaded;
+    ck_assert_int_eq(glanz_engine_frame(&shaded, engine, 0, 0), GLANZ_OK); /* time begins */
+    return engine;
+}
+
+static double seen(uint32_t level) {
+    double light = level / 65535.0;
+    return 255 * (light <= 0.0031308 ? 12.92 * light : 1.055 * pow(light, 1 / 2.4) - 0.055);
+}
+
+static uint16_t leds_of(const struct glanz_output *output) {
+    return (uint16_t)(output->stretches[0].leds + (output->stretch_count > 1 ? output->stretches[1].leds : 0));
+}
+
+/* Frames until `end`, and the changes of the script that come before each, at their own moments. */
+static void run_until(struct glanz_engine *engine, struct random_rig *r, uint32_t rate, glanz_time from, glanz_time end,
+                      uint32_t script, unsigned changes) {
+    glanz_time frame = from;
+    for (unsigned next = 0; frame < end;) {
+        frame = frame + 1000000u / rate > end - 1000u ? end : frame + 1000000u / rate;
+        for (; next < changes; next++) {
+            state = glanz_hash2(script, next);
+            glanz_time at = from + (end - from) * next / changes + draw((uint32_t)(end - from) / changes);
+            if (at > frame) {
+                break;
+            }
+            (void)change_something(engine, r, at);
+        }
+        uint8_t shaded;
+        ck_assert_int_eq(glanz_engine_frame(&shaded, engine, frame, 0), GLANZ_OK);
+    }
+}
+
+/* The furthest that two engines are apart: of 255 as seen, and in light of a LED. */
+static void compare(double *seen_apart, double *light_apart, struct random_rig *r, struct glanz_engine *one, struct glanz_engine *other) {
+    static struct glanz_light a[400];
+    static struct glanz_light b[400];
+    double gain = glanz_engine_gain(one) / 65536.0;
+    *seen_apart = fabs(seen(glanz_engine_gain(one) * 65535.0 / 65536) - seen(glanz_engine_gain(other) * 65535.0 / 65536));
+    *light_apart = 0;
+    for (uint8_t o = 0; o < r->rig.output_count; o++) {
+        uint16_t leds = leds_of(&r->outputs[o]);
+        ck_assert_int_eq(glanz_engine_light(a, one, o, 0, leds), GLANZ_OK);
+        ck_assert_int_eq(glanz_engine_light(b, other, o, 0, leds), GLANZ_OK);
+        for (uint16_t led = 0; led < leds; led++) {
+            const uint16_t ours[3] = {a[led].red, a[led].green, a[led].blue};
+            const uint16_t theirs[3] = {b[led].red, b[led].green, b[led].blue};
+            for (int c = 0; c < 3; c++) {
+                *seen_apart = fmax(*seen_apart, fabs(seen((uint32_t)(ours[c] * gain)) - seen((uint32_t)(theirs[c] * gain))));
+                *light_apart = fmax(*light_apart, fabs((double)ours[c] - theirs[c]) / 65535);
+            }
+        }
+    }
+}
+
+/* L7: the same changes at the same moments, at two frame rates: levels within 1 of 255 as seen; where something moves, its edges
+ * within 1/16 LED. */
+START_TEST(rates_agree_over_random_rigs) {
+    unsigned rigs = test_long() ? 2000 : 200;
+    struct random_rig rig;
+    double worst_seen = 0;
+    double worst_light = 0;
+    unsigned long compared = 0;
+    for (unsigned i = 0; i < rigs; i++) {
+        state = glanz_hash2(test_seed(4711), i);
+        draw_rig(&rig);
+        for (uint8_t s = 0; s < rig.rig.supply_count; s++) {
+            rig.supplies[s].limit_ma = 0;
+        }
+        if (glanz_rig_check(&rig.rig, NULL) != GLANZ_OK) {
+            continue;
+        }
+        static const uint16_t rates[] = {30, 60, 100, 200, 400};
+        uint16_t one_rate = rates[draw(4)];
+        uint16_t other_rate = rates[1 + draw(4)];
+        uint32_t script = draw(0x10000000u);
+        uint8_t plain = 1;
+        for (unsigned k = 0; k < 6; k++) {
+            plain = (uint8_t)(plain && rig.looks[k].effect == &glanz_effect_plain);
+        }
+        struct glanz_engine *one = start_rig(&rig, 0);
+        struct glanz_engine *other = start_rig(&rig, 1);
+        for (unsigned part = 0; part < 6; part++) {
+            run_until(one, &rig, one_rate, part * 700000u, (part + 1) * 700000u, script + part, 3);
+            run_until(other, &rig, other_rate, part * 700000u, (part + 1) * 700000u, script + part, 3);
+            double as_seen;
+            double light;
+            compare(&as_seen, &light, &rig, one, other);
+            compared++;
+            if (plain) {
+                REQUIRE_MSG(as_seen <= 1, "rig %u, part %u: %u and %u frames/s are %f of 255 apart", i, part, one_rate, other_rate, as_seen);
+                worst_seen = fmax(worst_seen, as_seen);
+            } else {
+                REQUIRE_MSG(light <= 1.0 / 16, "rig %u, part %u: %u and %u frames/s are %f of a LED apart", i, part, one_rate, other_rate, light);
+                worst_light = fmax(worst_light, light);
+            }
+        }
+    }
+    printf("two frame rates: %lu moments compared; plain colours at most %.3f of 255 apart, what moves %.4f of a LED's light\n",
+           compared, worst_seen, worst_light);
+    ck_assert_uint_gt(compared, rigs);
+}
+END_TEST
+
+/* L3: plain colours that stand, after whatever was before: the mean over a dither period, LED by LED of three channels. */
+START_TEST(means_are_true_over_random_rigs) {
+    unsigned rigs = test_long() ? 2000 : 200;
+    struct random_rig rig;
+    double worst = 0;
+    unsigned long compared = 0;
+    for (unsigned i = 0; i < rigs; i++) {
+        state = glanz_hash2(test_seed(815), i);
+        draw_rig(&rig);
+        for (uint8_t s = 0; s < rig.rig.supply_count; s++) {
+            rig.supplies[s].limit_ma = 0;
+        }
+        rig.rig.free_dither = 0;
+        for (unsigned k = 0; k < 6; k++) {
+            rig.looks[k].effect = &glanz_effect_plain;
+            rig.looks[k].setting_count = 1;
+            rig.settings[k][0].number = (int32_t)(draw(2) ? GLANZ_RGB(draw(256), draw(256), draw(256)) : GLANZ_RGB(draw(32), draw(32), draw(32)));
+        }
+        if (glanz_rig_check(&rig.rig, NULL) != GLANZ_OK) {
+            continue;
+        }
+        static const uint16_t rates[] = {30, 60, 100, 200, 400};
+        uint16_t rate = rates[draw(5)];
+        struct glanz_engine *engine = start_rig(&rig, 0);
+        run_until(engine, &rig, rate, 0, 1500000, draw(0x10000000u), 5);
+        static double sum[OUTPUTS][BYTES];
+        unsigned frames = 0;
+        uint8_t depth = 0;
+        memset(sum, 0, sizeof sum);
+        for (glanz_time now = 5000000; frames < 1u << depth || frames == 0; now += 1000000u / rate) { /* nothing fades any more */
+            uint8_t shaded;
+            ck_assert_int_eq(glanz_engine_frame(&shaded, engine, now, now < 5100000), GLANZ_OK);
+            struct glanz_dither dither = glanz_engine_dither(engine);
+            depth = dither.depth;
+            if (now < 6000000 || (frames == 0 && shaded && dither.at != 0)) {
+                continue;
+            }
+            frames++;
+            for (uint8_t o = 0; o < rig.rig.output_count; o++) {
+                const uint8_t *bytes;
+                size_t count;
+                ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, engine, o), GLANZ_OK);
+                for (size_t b = 0; b < count; b++) {
+                    sum[o][b] += bytes[b];
+                }
+            }
+        }
+        for (uint8_t o = 0; o < rig.rig.output_count; o++) {
+            const struct glanz_output *output = &rig.outputs[o];
+            const struct glanz_chip *chip = output->stretches[0].chip;
+            if (chip->protocol == GLANZ_CLOCKED || chip->channels != 3) {
+                continue;
+            }
+            for (uint16_t led = 0; led < leds_of(output); led++) {
+                struct glanz_light light;
+                ck_assert_int_eq(glanz_engine_light(&light, engine, o, led, 1), GLANZ_OK);
+                const uint16_t levels[3] = {light.red, light.green, light.blue};
+                for (uint8_t p = 0; p < 3; p++) {
+                    uint8_t c = glanz_order_channel(output->stretches[led < output->stretches[0].leds ? 0 : 1].chip->order, p);
+                    double trim = output->trim[c] == 0 ? 1 : output->trim[c] / 65535.0;
+                    double want = levels[c] / 257.0 * trim * glanz_engine_gain(engine) / 65536;
+                    double off = fabs(sum[o][led * 3u + p] / frames - want) * (1u << depth);
+                    REQUIRE_MSG(off <= 1.02, "rig %u, output %u, LED %u, channel %u: mean %f, wanted %f, depth %u", i, o, led, c,
+                                sum[o][led * 3u + p] / frames, want, depth);
+                    worst = fmax(worst, off);
+                    compared++;
+                }
+            }
+        }
+    }
+    printf("standing colours: %lu levels compared, means at most %.3f dither steps off\n", compared, worst);
+    ck_assert_uint_gt(compared, rigs * 20ul);
+}
+END_TEST
+
 Suite *limit_suite(void) {
     Suite *suite = suite_create("limit");
     TCase *tcase = tcase_create("Limit");
     tcase_set_timeout(tcase, 1200);
     tcase_add_test(tcase, limit_over_random_rigs);
+    tcase_add_test(tcase, rates_agree_over_random_rigs);
+    tcase_add_test(tcase, means_are_true_over_random_rigs);
     tcase_add_checked_fixture(tcase, NULL, teardown);
     tcase_add_test(tcase, white_strips_do_not_black_out);
     tcase_add_test(tcase, two_outputs_on_one_supply);

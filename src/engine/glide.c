@@ -84,10 +84,11 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
     if (!same_kind(wanted, layer)) {
         return 0;
     }
-    if (glide->timer.span_us != 0) { /* as far as it has come by then */
+    if (glide->timer.span_us != 0) { /* as far as it has come by then; an older look's stays there */
         struct timer timer = glanz_timer_at(glide->timer, lead);
-        glide_to(engine, glide, layer, glanz_timer_part(&timer));
+        glide_to(engine, glide, &segment->layer[glide->slot], glanz_timer_part(&timer));
     }
+    glide->slot = (uint8_t)(layer - segment->layer);
     glide->timer = glanz_timer_of(over_ms, lead);
     glide->pace = layer->pace;
     memcpy(glide->number, layer->now.number, sizeof glide->number);
@@ -107,13 +108,15 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
     return 1;
 }
 
-void glanz_glide_end(struct segment *segment) {
-    segment->glide.timer.span_us = 0;
+void glanz_glide_end(struct segment *segment, uint8_t slot) {
+    if (segment->glide.slot == slot) {
+        segment->glide.timer.span_us = 0;
+    }
 }
 
 uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
     struct glide *glide = &segment->glide;
-    if (glide->timer.span_us == 0) {
+    if (glide->timer.span_us == 0 || layer != &segment->layer[glide->slot]) {
         return 0;
     }
     glanz_timer_advance(&glide->timer, elapsed);
@@ -155,8 +158,9 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
            memcmp(layer->unit, wanted->unit, sizeof layer->unit) == 0;
 }
 
-void glanz_glide_end(struct segment *segment) {
+void glanz_glide_end(struct segment *segment, uint8_t slot) {
     (void)segment;
+    (void)slot;
 }
 
 uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {

@@ -274,6 +274,7 @@ static void remove_layer(struct segment *segment, uint8_t position) {
     }
     segment->order[LAYERS - 1] = slot;
     segment->count--;
+    glanz_glide_end(segment, slot);
 }
 
 /* Memory for the newest look, with what another look of the same effect remembers. */
@@ -298,20 +299,37 @@ static void remember_newest(struct glanz_engine *engine, struct segment *segment
 static void admit(struct glanz_engine *engine, struct segment *segment, uint32_t over_ms, uint32_t lead) {
     segment->count++;
     segment->fade = glanz_timer_of(over_ms, lead);
-    glanz_glide_end(segment);
     remember_newest(engine, segment);
 }
 
-/* The look that leaves is gone: the others have its part, and one that waited comes in. */
-static void end_leaving(struct glanz_engine *engine, struct segment *segment, uint32_t into_frame) {
-    take_shares(segment, 0);
+/* The look that leaves is gone `lead` from now: the others have its part, and one that waited comes in. */
+static void end_leaving(struct glanz_engine *engine, struct segment *segment, uint32_t lead, uint32_t into_frame) {
+    take_shares(segment, lead);
     remove_layer(segment, segment->leaving);
     segment->leaving = NONE;
     if (segment->waiting) {
         segment->waiting = 0;
-        admit(engine, segment, segment->waiting_ms, 0);
+        admit(engine, segment, segment->waiting_ms, lead);
         layer_at(segment, (uint8_t)(segment->count - 1))->lead_us = into_frame;
     }
+}
+
+/* Only the newest is left, where it has come in `lead` from now. */
+static void end_fade(struct segment *segment, uint32_t lead) {
+    if (segment->leaving == NONE && glanz_timer_rest(&segment->fade) <= lead) {
+        while (segment->count > 1) {
+            remove_layer(segment, 0);
+        }
+    }
+}
+
+/* What ends between the last frame and a change has ended when the change comes. */
+static void catch_up(struct glanz_engine *engine, struct segment *segment, uint32_t lead) {
+    uint32_t rest = glanz_timer_rest(&segment->leave);
+    if (segment->leaving != NONE && rest <= lead) {
+        end_leaving(engine, segment, rest, rest);
+    }
+    end_fade(segment, lead);
 }
 
 static void advance_fade(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed) {
@@ -322,15 +340,11 @@ static void advance_fade(struct glanz_engine *engine, struct segment *segment, u
         glanz_timer_advance(&segment->leave, first);
         elapsed -= first;
         if (first == rest) {
-            end_leaving(engine, segment, rest);
+            end_leaving(engine, segment, 0, rest);
         }
     }
     glanz_timer_advance(&segment->fade, elapsed);
-    if (segment->count > 1 && segment->leaving == NONE && segment->fade.done_us == segment->fade.span_us) {
-        while (segment->count > 1) {
-            remove_layer(segment, 0);
-        }
-    }
+    end_fade(segment, 0);
 }
 
 /* Let another look in: at once when there is room, else the weakest goes first. */
@@ -342,7 +356,6 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
         }
         segment->leaving = NONE;
         segment->waiting = 0;
-        glanz_glide_end(segment);
         remember_newest(engine, segment);
         return;
     }
@@ -399,9 +412,8 @@ GLANZ_NOINLINE static void advance_phase(const struct segment *segment, struct l
 }
 
 /* One look further. @return 1 when it may move on by itself. */
-static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint8_t newest,
-                             uint32_t elapsed) {
-    uint8_t gliding = newest && glanz_glide_advance(engine, segment, layer, elapsed);
+static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
+    uint8_t gliding = glanz_glide_advance(engine, segment, layer, elapsed);
     advance_phase(segment, layer, gliding, elapsed);
     uint8_t moves = layer->pace != 0;
 #if GLANZ_FIELDS
@@ -468,7 +480,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
                     segment->plane = 1;
                 }
 #endif
-                moving = (uint8_t)(moving | advance_layer(engine, segment, layer, i + 1 == segment->count, elapsed));
+                moving = (uint8_t)(moving | advance_layer(engine, segment, layer, elapsed));
             }
         }
     }
@@ -520,6 +532,7 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     if (look != NULL && glanz_look_check(look, NULL) != GLANZ_OK) {
         return GLANZ_ERR_SHOW;
     }
+    catch_up(engine, segment, lead_of(engine, change));
     layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead_of(engine, change));
 #if GLANZ_FIELDS
     if (!glanz_layer_fits(engine, segment, &segment->layer[segment->order[segment->count]])) {
@@ -540,6 +553,7 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     if (segment == NULL) {
         return GLANZ_ERR_ABSENT;
     }
+    catch_up(engine, segment, lead_of(engine, change));
     /* what is wanted in the end: the look that waits, or the newest */
     struct layer *wanted = layer_at(segment, segment->waiting ? segment->count : (uint8_t)(segment->count - 1));
     if (wanted->effect == NULL) {

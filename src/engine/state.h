@@ -69,10 +69,11 @@ struct layer {                               /* one look on one segment */
 };
 
 #if GLANZ_GLIDES
-struct glide {          /* of the newest look of a segment */
+struct glide {          /* of one look of a segment: the newest, when it began */
     struct timer timer; /* span 0: none */
     int64_t pace;
     uint32_t done; /* at this frame, 0 to 65536 */
+    uint8_t slot;
     uint16_t brightness;
     struct glanz_light color[GLANZ_COLORS];
     int32_t number[GLANZ_PARAMS];
@@ -226,7 +227,8 @@ void glanz_world_advance(struct glanz_engine *engine, uint32_t elapsed);
 /* Let a segment's newest look glide to what is wanted. @return 0 when it is another look, which has to crossfade. */
 int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
                       uint32_t over_ms, uint32_t lead);
-void glanz_glide_end(struct segment *segment);
+/* The look in a slot is gone. */
+void glanz_glide_end(struct segment *segment, uint8_t slot);
 /* One frame further. @return 1 while it glides: numbers have changed. */
 uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed);
 /* What moves stays where it is, now that numbers have changed: the phase follows the pass, which was `before`. */
