@@ -494,9 +494,9 @@ static struct segment *segment_of(struct glanz_engine *engine, uint8_t index) {
 }
 
 /* Show what the free slot holds: glide when it is the same thing with other numbers, crossfade when it is not. */
-static void show_slot(struct glanz_engine *engine, struct segment *segment, struct glanz_change change) {
+static void show_slot(struct glanz_engine *engine, struct segment *segment, struct glanz_change change,
+                      uint32_t lead) {
     uint8_t slot = segment->order[segment->count];
-    uint32_t lead = lead_of(engine, change);
     struct layer *fresh = &segment->layer[slot];
     struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
     engine->dirty = 1;
@@ -532,15 +532,16 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     if (look != NULL && glanz_look_check(look, NULL) != GLANZ_OK) {
         return GLANZ_ERR_SHOW;
     }
-    catch_up(engine, segment, lead_of(engine, change));
-    layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead_of(engine, change));
+    uint32_t lead = lead_of(engine, change);
+    catch_up(engine, segment, lead);
+    layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead);
 #if GLANZ_FIELDS
     if (!glanz_layer_fits(engine, segment, &segment->layer[segment->order[segment->count]])) {
         segment->waiting = 0; /* the slot is not what waited any more */
         return GLANZ_ERR_MEMORY;
     }
 #endif
-    show_slot(engine, segment, change);
+    show_slot(engine, segment, change, lead);
     return GLANZ_OK;
 }
 
@@ -553,7 +554,8 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     if (segment == NULL) {
         return GLANZ_ERR_ABSENT;
     }
-    catch_up(engine, segment, lead_of(engine, change));
+    uint32_t lead = lead_of(engine, change);
+    catch_up(engine, segment, lead);
     /* what is wanted in the end: the look that waits, or the newest */
     struct layer *wanted = layer_at(segment, segment->waiting ? segment->count : (uint8_t)(segment->count - 1));
     if (wanted->effect == NULL) {
@@ -578,12 +580,12 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     fresh->now.memory = NULL;
     fresh->now.room = 0;
 #endif
-    fresh->lead_us = lead_of(engine, change);
+    fresh->lead_us = lead;
     fresh->target[setting.param] = setting.number;
     fresh->unit[setting.param] = unit;
     fresh->jumps = 1;
     glanz_layer_settle(engine, fresh);
-    show_slot(engine, segment, change);
+    show_slot(engine, segment, change, lead);
     return GLANZ_OK;
 }
 
