@@ -241,9 +241,9 @@ static void run_limits(void) {
         const char *name;
         uint32_t limit_ma;
         const struct glanz_effect *effect;
-    } cases[] = {{"limit none, walker", 0, &glanz_effect_walker},       {"limit loose, walker", 3000, &glanz_effect_walker},
-                 {"limit binds, walker", 300, &glanz_effect_walker},    {"limit none, plain", 0, &glanz_effect_plain},
-                 {"limit loose, plain", 14000, &glanz_effect_plain},    {"limit binds, plain", 2000, &glanz_effect_plain}};
+    } cases[] = {{"limit none, walker", 0, &glanz_effect_walker},    {"limit loose, walker", 3000, &glanz_effect_walker},
+                 {"limit binds, walker", 300, &glanz_effect_walker}, {"limit none, plain", 0, &glanz_effect_plain},
+                 {"limit loose, plain", 14000, &glanz_effect_plain}, {"limit binds, plain", 2000, &glanz_effect_plain}};
     for (uint8_t i = 0; i < sizeof cases / sizeof cases[0]; i++) {
         lay(&glanz_chip_ws2812b, LEDS, 1, 1, cases[i].effect);
         stage.supply.limit_ma = cases[i].limit_ma;

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* Nothing leaps (L8): while any one number of any effect changes, on a strip, a ring and a grid, no LED changes much faster than
- * in a crossfade, and while a speed changes none changes faster than at the fastest of the two speeds. */
+/* Nothing leaps (L8): while any one number of any effect changes, on a strip, a ring and a grid, no LED changes much faster
+ * than in a crossfade, and while a speed changes none changes faster than at the fastest of the two speeds. */
 #include "stage.h"
 #include "suites.h"
 
@@ -17,13 +17,15 @@ static void teardown(void) {
 
 static const char rig[] =
     "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]},"
-    "'p':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':24}]},'q':{'pin':3,'supply':'s','line':[{'chip':'WS2812B','leds':96}]}},"
+    "'p':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':24}]},'q':{'pin':3,'supply':'s','line':[{'chip':'WS2812B','"
+    "leds':96}]}},"
     "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':60}]},'b':{'ring':[{'output':'p','first':0,'leds':24}]},"
     "'c':{'grid':[{'output':'q','first':0,'columns':12,'rows':8,'first led':'top left','along':'rows','zigzag':true}]}}}";
 static const char show[] =
     "{'show':'t','brightness':'100 %','change':'0 s','looks':{'pattern':{'effect':'pattern','blocks':'3 #ffb000, 1 #ffffff, 2 "
     "#008f8a'},'text':{'effect':'text','text':'High water','font':'quay'},'picture':{'effect':'picture','picture':'cross'}},"
-    "'pictures':{'cross':{'rows':['x.x','.x.','x.x'],'colors':{'x':'#ffffff'}}},'segments':{'x':{'surface':'a'},'y':{'surface':'b'},'z':{'surface':'c'}}}";
+    "'pictures':{'cross':{'rows':['x.x','.x.','x.x'],'colors':{'x':'#ffffff'}}},'segments':{'x':{'surface':'a'},'y':{'surface':"
+    "'b'},'z':{'surface':'c'}}}";
 #define FRAMES 60 /* a second */
 
 struct number {
@@ -99,14 +101,15 @@ static void begin(int segment, GLANZ_CONST struct glanz_effect *effect) {
     look.name = "look";
     look.effect = effect;
     for (uint16_t i = 0; i < stage.show->look_count; i++) {
-        look.content = effect->content != GLANZ_CONTENT_NONE && stage.show->looks[i].effect == effect ? stage.show->looks[i].content
-                                                                                                      : look.content;
+        look.content = effect->content != GLANZ_CONTENT_NONE && stage.show->looks[i].effect == effect
+                           ? stage.show->looks[i].content
+                           : look.content;
     }
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), (uint8_t)segment, &look, at_once), GLANZ_OK);
 }
 
 /* The content that an effect needs is in the show, or it has none. */
-static int can_show(GLANZ_CONST struct glanz_effect *effect) {
+static int is_showable(GLANZ_CONST struct glanz_effect *effect) {
     for (uint16_t i = 0; i < stage.show->look_count; i++) {
         if (stage.show->looks[i].effect == effect) {
             return 1;
@@ -125,7 +128,7 @@ START_TEST(nothing_leaps) {
     for (int e = 0; glanz_effects[e] != NULL; e++) {
         GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
         int rate = rate_of(effect);
-        for (int segment = 0; segment < 3 && can_show(effect); segment++) {
+        for (int segment = 0; segment < 3 && is_showable(effect); segment++) {
             for (int p = 0; p < effect->param_count; p++) {
                 if (effect->params[p].kind == GLANZ_PARAM_RATE) {
                     continue;
@@ -155,8 +158,8 @@ START_TEST(nothing_leaps) {
                     worst_effect = effect->name;
                     worst_param = effect->params[p].name;
                 }
-                REQUIRE_MSG(times <= 4, "%s, %s on surface %d: a LED changes %.1f times as fast as in a crossfade", effect->name,
-                            effect->params[p].name, segment, times);
+                REQUIRE_MSG(times <= 4, "%s, %s on surface %d: a LED changes %.1f times as fast as in a crossfade",
+                            effect->name, effect->params[p].name, segment, times);
             }
         }
     }
@@ -173,7 +176,7 @@ START_TEST(speeds_glide) {
     for (int e = 0; glanz_effects[e] != NULL; e++) {
         GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
         int rate = rate_of(effect);
-        for (int segment = 0; segment < 3 && rate >= 0 && can_show(effect); segment++) {
+        for (int segment = 0; segment < 3 && rate >= 0 && is_showable(effect); segment++) {
             int most[2] = {0, 0};
             for (int pass = 0; pass < 2; pass++) {
                 begin(segment, effect);
@@ -188,8 +191,8 @@ START_TEST(speeds_glide) {
                     most[pass] = (pass == 1 || i > 1) && change > most[pass] ? change : most[pass];
                 }
             }
-            REQUIRE_MSG(most[1] <= most[0] + most[0] / 10 + 700, "%s on surface %d: %d in a frame, at full speed %d", effect->name, segment,
-                        most[1], most[0]);
+            REQUIRE_MSG(most[1] <= most[0] + most[0] / 10 + 700, "%s on surface %d: %d in a frame, at full speed %d",
+                        effect->name, segment, most[1], most[0]);
         }
     }
 }
@@ -228,7 +231,8 @@ START_TEST(heads_keep_their_way) {
                 double head = head_of(0, !backward);
                 if (i > 3 * FRAMES && last >= 0) {
                     double way = backward ? last - head : head - last;
-                    REQUIRE_MSG(way >= -0.01 && way <= 1.01, "%s, frame %d: the head goes from %f to %f", effects[e], i, last, head);
+                    REQUIRE_MSG(way >= -0.01 && way <= 1.01, "%s, frame %d: the head goes from %f to %f", effects[e], i, last,
+                                head);
                 }
                 last = i > 2 * FRAMES ? head : -1;
             }
@@ -269,10 +273,12 @@ END_TEST
 
 /* A speed that goes through zero while a filling is under way, and one that is begun again. */
 START_TEST(fillings_once_and_again) {
-    stage_must_open(&stage, strip_rig(60),
-                    "{'show':'t','brightness':'100 %','change':'0 s','looks':{'f':{'effect':'filling','color':'#ffffff','way':'once','speed':'20 "
-                    "leds/s'}},'segments':{'s':{'surface':'a','look':'f'}},'presets':{'p':{'s':'f'}},'triggers':{'t':{'when':{'button':'k',"
-                    "'is':'pressed'},'do':[{'recall':'p','again':true,'over':'0 s'}]}}}");
+    stage_must_open(
+        &stage, strip_rig(60),
+        "{'show':'t','brightness':'100 %','change':'0 "
+        "s','looks':{'f':{'effect':'filling','color':'#ffffff','way':'once','speed':'20 "
+        "leds/s'}},'segments':{'s':{'surface':'a','look':'f'}},'presets':{'p':{'s':'f'}},'triggers':{'t':{'when':{'button':'k',"
+        "'is':'pressed'},'do':[{'recall':'p','again':true,'over':'0 s'}]}}}");
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     struct glanz_light light[60];
     now_us = 0;
@@ -332,7 +338,8 @@ START_TEST(rings_have_no_seam) {
         for (int i = 0; i < 30 * FRAMES; i++) {
             step_frame(1);
             for (int k = 0; k < 24; k++) {
-                double step = abs(lights[1][k].red - lights[1][(k + 1) % 24].red) + abs(lights[1][k].blue - lights[1][(k + 1) % 24].blue);
+                double step =
+                    abs(lights[1][k].red - lights[1][(k + 1) % 24].red) + abs(lights[1][k].blue - lights[1][(k + 1) % 24].blue);
                 if (k == 23) {
                     seam = step > seam ? step : seam;
                 } else {

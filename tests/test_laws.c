@@ -18,9 +18,9 @@ static void teardown(void) {
 /* L1: a bar of 2.4 LEDs at 0.37 LEDs/s carries the same light at every position. */
 START_TEST(bar_keeps_its_light) {
     stage_must_open(&stage, strip_rig(40),
-                 "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'walker','color':'#ffffff','size':'2.4 "
-                 "leds','speed':'0.37 leds/s'}},"
-                 "'segments':{'s':{'surface':'a','look':'l'}}}");
+                    "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'walker','color':'#ffffff','size':'2.4 "
+                    "leds','speed':'0.37 leds/s'}},"
+                    "'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 12000000, 100); /* until the whole bar is on the strip */
     double sum = 0;
     double lowest = 1e9;
@@ -49,7 +49,8 @@ static double luminance(double lightness) { /* CIE L* 0..1 to Y 0..1 */
 }
 
 /* L2: a fade of 10 s to dark, however it comes. The mean over each dither period and 16 neighbours is the wanted curve within
- * half a dither step, and never rises, but for what sharing among 16 leaves: a sixteenth of a dither step; at three frame rates, from full and from 5 %. */
+ * half a dither step, and never rises, but for what sharing among 16 leaves: a sixteenth of a dither step; at three frame
+ * rates, from full and from 5 %. */
 enum way { BY_BRIGHTNESS, BY_SWITCH, BY_DARK_ITEM, BY_SLEEP, WAYS };
 static const struct {
     double from;
@@ -63,11 +64,12 @@ START_TEST(fade_is_even) {
     double from = fades[_i / WAYS].from;
     uint32_t rate = fades[_i / WAYS].rate;
     char show[700];
-    snprintf(show, sizeof show,
-             "{'show':'t','brightness':'%g %%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a',"
-             "'look':'l'}},'presets':{'p':{'s':'l'}},'playlists':{'r':{'items':[{'preset':'p','hold':'1 s','fade':'0 s'},"
-             "{'dark':true,'hold':'20 s','fade':'10 s'}],'rounds':1}}}",
-             from * 100);
+    snprintf(
+        show, sizeof show,
+        "{'show':'t','brightness':'%g %%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a',"
+        "'look':'l'}},'presets':{'p':{'s':'l'}},'playlists':{'r':{'items':[{'preset':'p','hold':'1 s','fade':'0 s'},"
+        "{'dark':true,'hold':'20 s','fade':'10 s'}],'rounds':1}}}",
+        from * 100);
     stage_must_open(&stage, strip_rig(64), show);
     uint64_t frame = 0;
     for (; frame < rate * 3u; frame++) {
@@ -105,7 +107,8 @@ START_TEST(fade_is_even) {
                 double error = fabs(got[g] / 16 - want) / frames * period * 255; /* in dither steps */
                 worst[way] = error > worst[way] ? error : worst[way];
                 REQUIRE_MSG(error <= 0.5, "way %d, group %d at %.3f s: off by %f dither steps", way, g, now - start, error);
-                REQUIRE_MSG(got[g] / frames <= last[g] + 1.0 / 16 * 16 / period / 255 || now < start, "way %d, group %d rises at %.3f s", way, g, now - start);
+                REQUIRE_MSG(got[g] / frames <= last[g] + 1.0 / 16 * 16 / period / 255 || now < start,
+                            "way %d, group %d rises at %.3f s", way, g, now - start);
                 last[g] = got[g] / frames;
                 got[g] = 0;
             }
@@ -156,8 +159,8 @@ START_TEST(dark_and_back_is_even) {
             stage_frame(&stage, now);
             double sum = stage_sum(&stage, 0, 0) / 64.0 / 255;
             level = begin + (goal - begin) * i / 400;
-            REQUIRE_MSG(fabs(sum - luminance(level)) < 0.004 + luminance(level) * 0.01, "turn %d, frame %d: %f, wanted %f", turn, i,
-                        sum, luminance(level));
+            REQUIRE_MSG(fabs(sum - luminance(level)) < 0.004 + luminance(level) * 0.01, "turn %d, frame %d: %f, wanted %f",
+                        turn, i, sum, luminance(level));
         }
     }
 }
@@ -167,8 +170,9 @@ END_TEST
 START_TEST(free_dither_is_fine) {
     char rig[600];
     snprintf(rig, sizeof rig, "{'rig':'t','lowest blink':'none',%s", strip_rig(4) + strlen("{'rig':'test',"));
-    stage_must_open(&stage, rig, "{'show':'t','brightness':'100 "
-                      "%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    stage_must_open(&stage, rig,
+                    "{'show':'t','brightness':'100 "
+                    "%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
     struct glanz_action action = {GLANZ_ACTION_BRIGHTNESS, GLANZ_ALL, 0, 20000, NULL, 0};
     ck_assert_int_eq(glanz_device_act(stage.device, &action), GLANZ_OK);
@@ -220,7 +224,8 @@ static void check_level(uint32_t level, uint8_t depth, uint8_t equal) {
             }
         }
         for (int c = 0; c < 3 && !equal; c++) {
-            REQUIRE_MSG(fabs(up[c] - 64 * (wanted - floors)) <= 1.26, "level %u, frame %d: %d of 64 up", level, dither.at, up[c]);
+            REQUIRE_MSG(fabs(up[c] - 64 * (wanted - floors)) <= 1.26, "level %u, frame %d: %d of 64 up", level, dither.at,
+                        up[c]);
         }
     }
     for (int c = 0; c < 3; c++) {
@@ -229,7 +234,8 @@ static void check_level(uint32_t level, uint8_t depth, uint8_t equal) {
             double off = sums[i][c] - wanted * period; /* in dither steps */
             REQUIRE_MSG(fabs(off) <= (equal ? 0.5 + period / 512.0 : 1.0), "level %u, LED %d: %f steps off", level, i, off);
             sixteen += off - (i < 16 ? 0 : sums[i - 16][c] - wanted * period);
-            REQUIRE_MSG(equal || i < 15 || fabs(sixteen / 16) <= 0.125, "level %u, up to LED %d: %f steps off", level, i, sixteen / 16);
+            REQUIRE_MSG(equal || i < 15 || fabs(sixteen / 16) <= 0.125, "level %u, up to LED %d: %f steps off", level, i,
+                        sixteen / 16);
         }
         REQUIRE(glanz_dither_look(&dither, 0, (uint8_t)c, &light->red, 3, 65536, 64) == changes[c]);
     }
@@ -252,22 +258,25 @@ START_TEST(standing_levels_are_true) {
     double scale = chip == 1 ? 31 * 255 : 255;
     char rig[600];
     snprintf(rig, sizeof rig,
-             "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'clock pin':2,'supply':'s','line':[{%s,'leds':64}]}},"
+             "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'clock "
+             "pin':2,'supply':'s','line':[{%s,'leds':64}]}},"
              "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':64}]}}}",
              chips[chip]);
     char *pin = chip == 1 ? NULL : strstr(rig, "'clock pin':2,");
     if (pin != NULL) {
         memset(pin, ' ', strlen("'clock pin':2,"));
     }
-    stage_must_open(&stage, rig, "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffb000'}},"
-                                 "'segments':{'s':{'surface':'a','look':'l'}}}");
+    stage_must_open(&stage, rig,
+                    "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffb000'}},"
+                    "'segments':{'s':{'surface':'a','look':'l'}}}");
     uint64_t frame = 0;
     uint32_t random = 17u + (uint32_t)_i;
     double worst = 0;
     for (int round = 0; round < 40; round++) {
         random = glanz_hash(random);
         char action[100];
-        snprintf(action, sizeof action, "{'brightness':'%u.%u %%','over':'%u ms'}", random % 40, random / 64 % 10, random / 1024 % 3 * 300);
+        snprintf(action, sizeof action, "{'brightness':'%u.%u %%','over':'%u ms'}", random % 40, random / 64 % 10,
+                 random / 1024 % 3 * 300);
         stage_do(&stage, action);
         for (uint64_t n = 0; n < rate; n++, frame++) { /* it has come there, and stands */
             stage_frame(&stage, frame * 1000000u / rate);
@@ -297,8 +306,9 @@ START_TEST(standing_levels_are_true) {
             double want = wanted[c] / 65535 * glanz_engine_gain(glanz_device_engine(stage.device)) / 65536;
             double off = (sums[c] / 16 / period - want) * 255 * period;
             worst = fabs(off) > worst ? fabs(off) : worst;
-            REQUIRE_MSG(fabs(off) <= 0.125 * (chip == 2 ? 2 : 1) + 2.0 * period * 255 / 65536, "%u frames/s, chip %d, channel %d, %s: %f dither steps off (%f, wanted %f)",
-                        rate, chip, c, action, off, sums[c] / 16 / period * 255, want * 255);
+            REQUIRE_MSG(fabs(off) <= 0.125 * (chip == 2 ? 2 : 1) + 2.0 * period * 255 / 65536,
+                        "%u frames/s, chip %d, channel %d, %s: %f dither steps off (%f, wanted %f)", rate, chip, c, action, off,
+                        sums[c] / 16 / period * 255, want * 255);
         }
     }
 }
@@ -306,8 +316,9 @@ END_TEST
 
 /* Amber to 10 % in a second at 60 frames/s: a minute later the mean is still what is wanted, on every chip. */
 START_TEST(nothing_is_still_too_soon) {
-    stage_must_open(&stage, strip_rig(64), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffb000'}},"
-                                           "'segments':{'s':{'surface':'a','look':'l'}}}");
+    stage_must_open(&stage, strip_rig(64),
+                    "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffb000'}},"
+                    "'segments':{'s':{'surface':'a','look':'l'}}}");
     uint64_t frame = 0;
     for (; frame < 120; frame++) {
         stage_frame(&stage, frame * 1000000u / 60);
@@ -331,11 +342,12 @@ END_TEST
 
 /* An output of equal LEDs: in every frame they are; and one that is to be dark below its lowest level does not blink there. */
 START_TEST(equal_leds_and_faint_levels) {
-    stage_must_open(&stage,
-                    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','equal leds':true,'faint levels':"
-                    "'dark','line':[{'chip':'WS2812B','leds':30}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]}}}",
-                    "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':"
-                    "'a','look':'l'}}}");
+    stage_must_open(
+        &stage,
+        "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','equal leds':true,'faint levels':"
+        "'dark','line':[{'chip':'WS2812B','leds':30}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]}}}",
+        "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':"
+        "'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
     stage_do(&stage, "{'brightness':'0 %','over':'4 s'}");
     int steps = 0;
@@ -358,10 +370,11 @@ END_TEST
 /* L3: a gradient of 300 LEDs at 8 % brightness: no two neighbouring groups of 8 differ by more than the gradient's own step and
  * an eighth of a dither step. At 30 frames a second colours are mixed by neighbours alone. */
 START_TEST(low_light_has_no_bands) {
-    stage_must_open(&stage, strip_rig(300),
-                    "{'show':'t','brightness':'8 %','palettes':{'g':{'stops':[{'at':'0 %','color':'#402010'},{'at':'100 %','color':"
-                    "'#80ff40'}]}},'looks':{'l':{'effect':'flow','palette':'g','fold':false,'speed':'0 lengths/s'},"
-                    "'o':{'effect':'plain','color':'#ff8030'}},'segments':{'s':{'surface':'a','look':'l'}},'presets':{'o':{'s':'o'}}}");
+    stage_must_open(
+        &stage, strip_rig(300),
+        "{'show':'t','brightness':'8 %','palettes':{'g':{'stops':[{'at':'0 %','color':'#402010'},{'at':'100 %','color':"
+        "'#80ff40'}]}},'looks':{'l':{'effect':'flow','palette':'g','fold':false,'speed':'0 lengths/s'},"
+        "'o':{'effect':'plain','color':'#ff8030'}},'segments':{'s':{'surface':'a','look':'l'}},'presets':{'o':{'s':'o'}}}");
     uint32_t rate = _i == 0 ? 100 : 30;
     uint64_t frame = 0;
     for (; frame < rate * 2u; frame++) {
@@ -604,8 +617,9 @@ END_TEST
 /* L7, whoever begins a change: a program's call, a patch, a recall of a saved preset, at moments between frames. At equal times
  * the same levels and places at four frame rates. */
 #define CALLED(color, speed)                                                                                                   \
-    "{'show':'t','brightness':'100 %','change':'900 ms','looks':{'l':{'effect':'walker','color':'" color "','size':'3 leds','speed':'" speed   \
-    "'},'n':{'effect':'plain','color':'#0000ff'}},'segments':{'x':{'surface':'a','look':'l'},'y':{'surface':'a','blend':'add','look':"  \
+    "{'show':'t','brightness':'100 %','change':'900 ms','looks':{'l':{'effect':'walker','color':'" color                       \
+    "','size':'3 leds','speed':'" speed "'},'n':{'effect':'plain','color':'#0000ff'}},'segments':{'x':{'surface':'a','look':'" \
+                                        "l'},'y':{'surface':'a','blend':'add','look':"                                         \
     "'n'}},'stack':['x','y']}"
 
 START_TEST(changes_count_from_their_moment) {
@@ -664,14 +678,14 @@ START_TEST(changes_count_from_their_moment) {
             double off = fabs(level[r][sample] - level[3][sample]);
             worst_place = place > worst_place ? place : worst_place;
             worst_level = off > worst_level ? off : worst_level;
-            REQUIRE_MSG(place < 1.0 / 16, "at %d ms, %u frames/s: at %f, at 200 frames/s at %f", (sample + 1) * 200, rates[r], where[r][sample],
-                        where[3][sample]);
+            REQUIRE_MSG(place < 1.0 / 16, "at %d ms, %u frames/s: at %f, at 200 frames/s at %f", (sample + 1) * 200, rates[r],
+                        where[r][sample], where[3][sample]);
             REQUIRE_MSG(off <= 1, "at %d ms, %u frames/s: level %f, at 200 frames/s %f", (sample + 1) * 200, rates[r],
                         level[r][sample], level[3][sample]);
         }
     }
-    printf("calls, a patch, a switch, crossfades at 30 to 200 frames/s: places within %.4f LED, levels within %.3f of 255\n", worst_place,
-           worst_level);
+    printf("calls, a patch, a switch, crossfades at 30 to 200 frames/s: places within %.4f LED, levels within %.3f of 255\n",
+           worst_place, worst_level);
 }
 END_TEST
 

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* The current limit over random rigs and shows, by an oracle of its own: currents from the wire bytes and the LEDs' data. And time
- * and means over the same rigs. */
+/* The current limit over random rigs and shows, by an oracle of its own: currents from the wire bytes and the LEDs' data. And
+ * time and means over the same rigs. */
 #include "stage.h"
 #include "suites.h"
 
@@ -110,7 +110,9 @@ static void draw_rig(struct random_rig *r) {
         r->looks[i].settings = r->settings[i];
         if (r->looks[i].effect == &glanz_effect_plain) {
             r->looks[i].setting_count = 1;
-            r->settings[i][0].number = (int32_t)(draw(3) == 0 ? GLANZ_RGB(0xFF, 0xFF, 0xFF) : draw(4) == 0 ? GLANZ_RGB(0, 0, 0) : GLANZ_RGB(draw(256), draw(256), draw(256)));
+            r->settings[i][0].number = (int32_t)(draw(3) == 0   ? GLANZ_RGB(0xFF, 0xFF, 0xFF)
+                                                 : draw(4) == 0 ? GLANZ_RGB(0, 0, 0)
+                                                                : GLANZ_RGB(draw(256), draw(256), draw(256)));
         }
     }
     for (uint8_t o = 0; o < r->rig.output_count; o++) {
@@ -118,7 +120,8 @@ static void draw_rig(struct random_rig *r) {
     }
 }
 
-/* Current of each output by its bytes, above idle, microamps. `mixed`: the most while clocked LEDs latch, those of `old` first. */
+/* Current of each output by its bytes, above idle, microamps. `mixed`: the most while clocked LEDs latch, those of `old` first.
+ */
 static double bytes_ua(const struct glanz_output *output, const uint8_t *bytes, const uint8_t *old, double *crossing) {
     double sum = 0;
     double rise = 0;
@@ -270,7 +273,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
             uint32_t scale = glanz_engine_limit_scale(engine, s);
             ck_assert_uint_le(fabs((double)glanz_engine_supply_ua(engine, s) - lit[s]) < 50 + lit[s] / 10000, 1);
             if (wanted[s] > limit * 1.0001 + steps[s] + all[s] / 200) { /* the bound of its roundings aside */
-                found.unsaid += scale == 65536u; /* an output alone waited */
+                found.unsaid += scale == 65536u;                        /* an output alone waited */
                 found.held++;
                 double may = fmax(fmax(limit * 0.03, all[s] / (1 << depth)), steps[s]);
                 if (worst[s] < limit - may - 1) {
@@ -281,9 +284,11 @@ static void run_rig(struct random_rig *r, unsigned frames) {
             } else if (!changed && fades == 0 && worst[s] < wanted[s] - 2 * steps[s] - all[s] / (1 << depth) - limit * 0.017) {
                 found.dim++;
             }
-            found.dark += shares && lit[s] == idle[s] && worst[s] == idle[s] && wanted[s] > idle[s] + 4 * steps[s] + all[s] / (1 << depth);
+            found.dark += shares && lit[s] == idle[s] && worst[s] == idle[s] &&
+                          wanted[s] > idle[s] + 4 * steps[s] + all[s] / (1 << depth);
             /* a plain scene that stands */
-            if (shares && r->looks[1].effect == &glanz_effect_plain && fades == 0 && !changed && quiet > r->rig.frames_per_s / 2 && before[s] > 0) {
+            if (shares && r->looks[1].effect == &glanz_effect_plain && fades == 0 && !changed &&
+                quiet > r->rig.frames_per_s / 2 && before[s] > 0) {
                 double most = fmax(0.01 * limit, 2 * steps[s]);
                 found.stood++;
                 found.uneven += fabs(lit[s] - before[s]) > most;
@@ -335,15 +340,17 @@ START_TEST(white_strips_do_not_black_out) {
                  "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'%u mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':["
                  "{'chip':'WS2812B','leds':%u}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':%u}]}}}",
                  strips[k].limit, strips[k].leds, strips[k].leds);
-        stage_must_open(&stage, rig, "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':"
-                                     "{'surface':'a','look':'l'}}}");
+        stage_must_open(&stage, rig,
+                        "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':"
+                        "{'surface':'a','look':'l'}}}");
         stage_run(&stage, 0, 3000000, 60);
         struct glanz_engine *engine = glanz_device_engine(stage.device);
         uint32_t extra = glanz_engine_extra_passes(engine);
         for (uint64_t frame = 180; frame < 480; frame++) {
             stage_frame(&stage, frame * 1000000u / 60);
             double ma = glanz_engine_supply_ua(engine, 0) / 1000.0;
-            REQUIRE_MSG(ma <= strips[k].limit && ma >= strips[k].least, "%u LEDs at %u mA: %f mA", strips[k].leds, strips[k].limit, ma);
+            REQUIRE_MSG(ma <= strips[k].limit && ma >= strips[k].least, "%u LEDs at %u mA: %f mA", strips[k].leds,
+                        strips[k].limit, ma);
         }
         ck_assert_uint_eq(glanz_engine_extra_passes(engine), extra);
         ck_assert_uint_le(extra, 3);
@@ -354,12 +361,13 @@ END_TEST
 
 /* Two outputs on one supply, one of them crossfading to white: no flicker, and never far below what is allowed. */
 START_TEST(two_outputs_on_one_supply) {
-    stage_must_open(&stage,
-                    "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'700 mA'}},'outputs':{'o':{'pin':1,'supply':'s',"
-                    "'line':[{'chip':'WS2812B','leds':30}]},'p':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':30}]}},'surfaces':{"
-                    "'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'strip':[{'output':'p','first':0,'leds':30}]}}}",
-                    "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'},'d':{'effect':'plain','color':"
-                    "'#201000'}},'segments':{'s':{'surface':'a','look':'l'},'t':{'surface':'b','look':'d'}}}");
+    stage_must_open(
+        &stage,
+        "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'700 mA'}},'outputs':{'o':{'pin':1,'supply':'s',"
+        "'line':[{'chip':'WS2812B','leds':30}]},'p':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':30}]}},'surfaces':{"
+        "'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'strip':[{'output':'p','first':0,'leds':30}]}}}",
+        "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'},'d':{'effect':'plain','color':"
+        "'#201000'}},'segments':{'s':{'surface':'a','look':'l'},'t':{'surface':'b','look':'d'}}}");
     stage_run(&stage, 0, 3000000, 60);
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     stage_do(&stage, "{'look':'l','segment':'t','over':'2 s'}");
@@ -369,7 +377,8 @@ START_TEST(two_outputs_on_one_supply) {
         double ma = glanz_engine_supply_ua(engine, 0) / 1000.0;
         double one = stage_sum(&stage, 0, 0) / 30.0;
         REQUIRE_MSG(ma <= 700 && ma >= 700 * 0.97, "frame %u: %f mA", (unsigned)frame, ma);
-        REQUIRE_MSG(frame == 180 || one <= last + 1.1, "frame %u: from %f to %f", (unsigned)frame, last, one); /* it only gives way */
+        REQUIRE_MSG(frame == 180 || one <= last + 1.1, "frame %u: from %f to %f", (unsigned)frame, last,
+                    one); /* it only gives way */
         last = one;
     }
 }
@@ -383,11 +392,20 @@ static struct glanz_engine *start_rig(struct random_rig *r, int which) {
     struct glanz_engine *engine;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_change at_once = {0, 0, 0};
-    ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &r->rig, OUTPUTS, &fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &r->rig, OUTPUTS, &fault),
+                     GLANZ_OK);
     ck_assert_int_eq(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault), GLANZ_OK);
     uint8_t shaded;
     ck_assert_int_eq(glanz_engine_frame(&shaded, engine, 0, 0), GLANZ_OK); /* time begins */
     return engine;
+}
+
+static void draw_unlimited(struct random_rig *r, uint32_t seed, uint32_t number) {
+    state = glanz_hash2(seed, number);
+    draw_rig(r);
+    for (uint8_t s = 0; s < r->rig.supply_count; s++) {
+        r->supplies[s].limit_ma = 0;
+    }
 }
 
 static double seen(uint32_t level) {
@@ -419,7 +437,8 @@ static void run_until(struct glanz_engine *engine, struct random_rig *r, uint32_
 }
 
 /* The furthest that two engines are apart: of 255 as seen, and in light of a LED. */
-static void compare(double *seen_apart, double *light_apart, struct random_rig *r, struct glanz_engine *one, struct glanz_engine *other) {
+static void compare(double *seen_apart, double *light_apart, struct random_rig *r, struct glanz_engine *one,
+                    struct glanz_engine *other) {
     static struct glanz_light a[400];
     static struct glanz_light b[400];
     double gain = glanz_engine_gain(one) / 65536.0;
@@ -440,8 +459,8 @@ static void compare(double *seen_apart, double *light_apart, struct random_rig *
     }
 }
 
-/* L7: the same changes at the same moments, at two frame rates: levels within 1 of 255 as seen; where something moves, its edges
- * within 1/16 LED. */
+/* L7: the same changes at the same moments, at two frame rates: levels within 1 of 255 as seen; where something moves, its
+ * edges within 1/16 LED. */
 START_TEST(rates_agree_over_random_rigs) {
     unsigned rigs = test_long() ? 2000 : 200;
     struct random_rig rig;
@@ -449,11 +468,7 @@ START_TEST(rates_agree_over_random_rigs) {
     double worst_light = 0;
     unsigned long compared = 0;
     for (unsigned i = 0; i < rigs; i++) {
-        state = glanz_hash2(test_seed(4711), i);
-        draw_rig(&rig);
-        for (uint8_t s = 0; s < rig.rig.supply_count; s++) {
-            rig.supplies[s].limit_ma = 0;
-        }
+        draw_unlimited(&rig, test_seed(4711), i);
         if (glanz_rig_check(&rig.rig, NULL) != GLANZ_OK) {
             continue;
         }
@@ -475,10 +490,12 @@ START_TEST(rates_agree_over_random_rigs) {
             compare(&as_seen, &light, &rig, one, other);
             compared++;
             if (plain) {
-                REQUIRE_MSG(as_seen <= 1, "rig %u, part %u: %u and %u frames/s are %f of 255 apart", i, part, one_rate, other_rate, as_seen);
+                REQUIRE_MSG(as_seen <= 1, "rig %u, part %u: %u and %u frames/s are %f of 255 apart", i, part, one_rate,
+                            other_rate, as_seen);
                 worst_seen = fmax(worst_seen, as_seen);
             } else {
-                REQUIRE_MSG(light <= 1.0 / 16, "rig %u, part %u: %u and %u frames/s are %f of a LED apart", i, part, one_rate, other_rate, light);
+                REQUIRE_MSG(light <= 1.0 / 16, "rig %u, part %u: %u and %u frames/s are %f of a LED apart", i, part, one_rate,
+                            other_rate, light);
                 worst_light = fmax(worst_light, light);
             }
         }
@@ -496,16 +513,13 @@ START_TEST(means_are_true_over_random_rigs) {
     double worst = 0;
     unsigned long compared = 0;
     for (unsigned i = 0; i < rigs; i++) {
-        state = glanz_hash2(test_seed(815), i);
-        draw_rig(&rig);
-        for (uint8_t s = 0; s < rig.rig.supply_count; s++) {
-            rig.supplies[s].limit_ma = 0;
-        }
+        draw_unlimited(&rig, test_seed(815), i);
         rig.rig.free_dither = 0;
         for (unsigned k = 0; k < 6; k++) {
             rig.looks[k].effect = &glanz_effect_plain;
             rig.looks[k].setting_count = 1;
-            rig.settings[k][0].number = (int32_t)(draw(2) ? GLANZ_RGB(draw(256), draw(256), draw(256)) : GLANZ_RGB(draw(32), draw(32), draw(32)));
+            rig.settings[k][0].number =
+                (int32_t)(draw(2) ? GLANZ_RGB(draw(256), draw(256), draw(256)) : GLANZ_RGB(draw(32), draw(32), draw(32)));
         }
         if (glanz_rig_check(&rig.rig, NULL) != GLANZ_OK) {
             continue;
@@ -518,7 +532,8 @@ START_TEST(means_are_true_over_random_rigs) {
         unsigned frames = 0;
         uint8_t depth = 0;
         memset(sum, 0, sizeof sum);
-        for (glanz_time now = 5000000; frames < 1u << depth || frames == 0; now += 1000000u / rate) { /* nothing fades any more */
+        for (glanz_time now = 5000000; frames < 1u << depth || frames == 0;
+             now += 1000000u / rate) { /* nothing fades any more */
             uint8_t shaded;
             ck_assert_int_eq(glanz_engine_frame(&shaded, engine, now, now < 5100000), GLANZ_OK);
             struct glanz_dither dither = glanz_engine_dither(engine);
@@ -551,8 +566,8 @@ START_TEST(means_are_true_over_random_rigs) {
                     double trim = output->trim[c] == 0 ? 1 : output->trim[c] / 65535.0;
                     double want = levels[c] / 257.0 * trim * glanz_engine_gain(engine) / 65536;
                     double off = fabs(sum[o][led * 3u + p] / frames - want) * (1u << depth);
-                    REQUIRE_MSG(off <= 1.02, "rig %u, output %u, LED %u, channel %u: mean %f, wanted %f, depth %u", i, o, led, c,
-                                sum[o][led * 3u + p] / frames, want, depth);
+                    REQUIRE_MSG(off <= 1.02, "rig %u, output %u, LED %u, channel %u: mean %f, wanted %f, depth %u", i, o, led,
+                                c, sum[o][led * 3u + p] / frames, want, depth);
                     worst = fmax(worst, off);
                     compared++;
                 }

@@ -941,15 +941,22 @@ END_TEST
 /* A preset saved from a show that was patched is the same under the show as it was: palette, blocks, text and marks are in its
  * record. What is equal to the show's own takes no memory; without memory, what the show has of that name is shown. */
 #define BY_VALUE(colors, blocks, letters, marked)                                                                              \
-    "{'show':'t','brightness':'100 %','change':'0 s','colors':{'own':'" colors "'},'palettes':{'p':{'stops':[{'at':'0 %','color':"   \
-    "'own'},{'at':'50 %','color':'#203040'},{'at':'100 %','color':'#ff8000'}],'between':'even'}},'looks':{'flow':{'effect':'flow',"   \
-    "'palette':'p','speed':'0 lengths/s'},'blocks':{'effect':'pattern','blocks':'" blocks "','speed':'0 leds/s'},'marks':{'effect':"  \
-    "'marked','marks':[" marked "]},'letters':{'effect':'text','text':'" letters "','way':'standing'}},'segments':{'a':{'surface':"   \
-    "'a','first':0,'leds':40,'look':'flow'},'b':{'surface':'a','first':40,'leds':40,'look':'blocks'},'c':{'surface':'a','first':80,"  \
+    "{'show':'t','brightness':'100 %','change':'0 s','colors':{'own':'" colors                                                 \
+    "'},'palettes':{'p':{'stops':[{'at':'0 %','color':"                                                                        \
+    "'own'},{'at':'50 %','color':'#203040'},{'at':'100 "                                                                       \
+    "%','color':'#ff8000'}],'between':'even'}},'looks':{'flow':{'effect':'flow',"                                              \
+    "'palette':'p','speed':'0 lengths/s'},'blocks':{'effect':'pattern','blocks':'" blocks                                      \
+    "','speed':'0 leds/s'},'marks':{'effect':"                                                                                 \
+    "'marked','marks':[" marked "]},'letters':{'effect':'text','text':'" letters                                               \
+    "','way':'standing'}},'segments':{'a':{'surface':"                                                                         \
+    "'a','first':0,'leds':40,'look':'flow'},'b':{'surface':'a','first':40,'leds':40,'look':'blocks'},'c':{'surface':'a','"     \
+    "first':80,"                                                                                                               \
     "'leds':40,'look':'marks'},'d':{'surface':'g','look':'letters'}}}"
 static const char value_rig[] =
-    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':120}]},'p':"
-    "{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':192}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':120}]},"
+    "{'rig':'t','supplies':{'s':{'volts':'5 "
+    "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':120}]},'p':"
+    "{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':192}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':"
+    "120}]},"
     "'g':{'grid':[{'output':'p','first':0,'columns':24,'rows':8,'first led':'top left','along':'rows','zigzag':true}]}}}";
 
 static void look_at_all(struct glanz_light *lights) {
@@ -963,7 +970,8 @@ START_TEST(presets_are_saved_by_value) {
     static struct glanz_light own[312];
     static struct glanz_light after[312];
     static const char firmware[] = BY_VALUE("#ff0000", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}");
-    static const char patched[] = BY_VALUE("#00ffff", "1 #ff00ff, 1 #202020, 5 #ffff00", "xyz", "{'first':3,'color':'#ff0000'},{'first':7,'leds':3,'color':'#00ff00'}");
+    static const char patched[] = BY_VALUE("#00ffff", "1 #ff00ff, 1 #202020, 5 #ffff00", "xyz",
+                                           "{'first':3,'color':'#ff0000'},{'first':7,'leds':3,'color':'#00ff00'}");
     stage_must_open(&stage, value_rig, firmware);
     stage_run(&stage, 0, 2000000, 50);
     look_at_all(own);
@@ -974,7 +982,8 @@ START_TEST(presets_are_saved_by_value) {
     for (int i = 0; i < 312; i++) {
         differ[i < 120 ? i / 40 : 3] += memcmp(&own[i], &before[i], sizeof own[i]) != 0;
     }
-    REQUIRE_MSG(differ[0] > 10 && differ[1] > 20 && differ[2] > 3 && differ[3] > 10, "%d %d %d %d", differ[0], differ[1], differ[2], differ[3]);
+    REQUIRE_MSG(differ[0] > 10 && differ[1] > 20 && differ[2] > 3 && differ[3] > 10, "%d %d %d %d", differ[0], differ[1],
+                differ[2], differ[3]);
     ck_assert_int_eq(glanz_device_save(stage.device, "as patched", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
     stage_run(&stage, 4000000, 6000000, 50);
     ck_assert_uint_eq(stage.failed_saves, 0);
@@ -1008,8 +1017,9 @@ START_TEST(spoiled_values_are_refused) {
     stage_run(&stage, 0, 2000000, 50);
     uint8_t record[GLANZ_RECORD_MOST];
     size_t count = 0;
-    ck_assert_int_eq(glanz_preset_pack(record, &count, sizeof record, glanz_device_control(stage.device), "x", UINT64_MAX, GLANZ_ASPECTS),
-                     GLANZ_OK);
+    ck_assert_int_eq(
+        glanz_preset_pack(record, &count, sizeof record, glanz_device_control(stage.device), "x", UINT64_MAX, GLANZ_ASPECTS),
+        GLANZ_OK);
     unsigned refused = 0;
     for (size_t i = 4; i + 4 < count; i++) {
         for (int value = 0; value < 256; value += 51) {

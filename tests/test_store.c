@@ -48,7 +48,8 @@ static int holds(struct glanz_store *store, uint16_t key, const struct expected 
 /* Every key holds what was confirmed last, or, the one that was being written, that. */
 static void look_whole(const struct play *play, struct glanz_store *store, const char *when) {
     for (uint16_t key = 0; key < KEYS; key++) {
-        int good = holds(store, key, &play->held[key]) || (play->is_coming && key == play->coming_key && holds(store, key, &play->coming));
+        int good = holds(store, key, &play->held[key]) ||
+                   (play->is_coming && key == play->coming_key && holds(store, key, &play->coming));
         REQUIRE_MSG(good, "%s: key %u is wrong (seed %u, operation %u)", when, key, play->seed, play->nor.operations);
     }
 }
@@ -84,7 +85,8 @@ static void cut_here(struct glanz_nor *nor, int erase, uint32_t at, const uint8_
     } else {
         struct glanz_store_state state; /* with a large record lost to bad packing in each sector it may be full */
         glanz_store_look(&state, after->store);
-        REQUIRE_MSG(status == GLANZ_OK || (status == GLANZ_ERR_FULL && state.used + (RECORD + 40u) * (nor->medium.sectors - 1u) > state.room),
+        REQUIRE_MSG(status == GLANZ_OK ||
+                        (status == GLANZ_ERR_FULL && state.used + (RECORD + 40u) * (nor->medium.sectors - 1u) > state.room),
                     "a save after the cut: %s, %u of %u used", glanz_status_name(status), state.used, state.room);
     }
     int new_there = holds(after->store, key, &more);
@@ -183,7 +185,8 @@ START_TEST(worn_sectors_are_left_out) {
                 int refused = 0;
                 for (int i = 0; i < 60; i++) {
                     uint16_t key = (uint16_t)(draw(&play) % KEYS);
-                    glanz_status status = save(&play, key, (uint8_t)draw(&play), draw(&play) % 6u == 0 ? 0 : 1 + draw(&play) % 100u);
+                    glanz_status status =
+                        save(&play, key, (uint8_t)draw(&play), draw(&play) % 6u == 0 ? 0 : 1 + draw(&play) % 100u);
                     REQUIRE(status == GLANZ_OK || status == GLANZ_ERR_FULL);
                     refused += status != GLANZ_OK;
                     look_whole(&play, play.store, "with worn sectors");
@@ -354,7 +357,8 @@ START_TEST(misuse_is_a_status) {
     ck_assert_uint_eq(state.records, 0);
     ck_assert_int_eq(glanz_store_busy(NULL), 0);
 
-    ck_assert_int_eq(glanz_store_save(play.store, 1, play.flash, 100), GLANZ_OK); /* one at a time, and only in steps that are allowed */
+    ck_assert_int_eq(glanz_store_save(play.store, 1, play.flash, 100),
+                     GLANZ_OK); /* one at a time, and only in steps that are allowed */
     ck_assert_int_eq(glanz_store_save(play.store, 2, play.flash, 100), GLANZ_ERR_BUSY);
     play.nor.medium.erase_us = 45000;
     for (int i = 0; i < 100; i++) {

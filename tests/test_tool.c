@@ -373,8 +373,8 @@ START_TEST(recording_plays_back_alike) {
         folder_of(folder);
         for (int pass = 0; pass < 2; pass++) {
             snprintf(arguments, sizeof arguments,
-                     "wire " DEMO "--for 25s --store %s/store%d --inputs %s%s --record %s/recorded%d --bytes %s/bytes%d", folder,
-                     pass, pass == 0 ? logs[i] : folder, pass == 0 ? "" : "/recorded0", folder, pass, folder, pass);
+                     "wire " DEMO "--for 25s --store %s/store%d --inputs %s%s --record %s/recorded%d --bytes %s/bytes%d",
+                     folder, pass, pass == 0 ? logs[i] : folder, pass == 0 ? "" : "/recorded0", folder, pass, folder, pass);
             int code = tool(arguments);
             ck_assert_msg(code == 0, "%s: exit %d\n%s", arguments, code, printed);
         }
@@ -385,13 +385,14 @@ START_TEST(recording_plays_back_alike) {
 }
 END_TEST
 
-/* After the power was cut the device has the show of its firmware again: what a patch brought is gone, but what was saved from it
- * is as it was. */
+/* After the power was cut the device has the show of its firmware again: what a patch brought is gone, but what was saved from
+ * it is as it was. */
 START_TEST(patches_are_gone_after_a_power_cut) {
     char folder[64];
     folder_of(folder);
     shell("printf '{\"at\":\"1 s\",\"patch\":{\"looks\":{\"quiet\":{\"color\":\"#0000ff\"}}}}\\n"
-          "{\"at\":\"2 s\",\"do\":{\"look\":\"quiet\",\"segment\":\"rail\",\"over\":\"0 s\"}}\\n{\"at\":\"4 s\",\"power cut\":\"1 s\"}\\n"
+          "{\"at\":\"2 s\",\"do\":{\"look\":\"quiet\",\"segment\":\"rail\",\"over\":\"0 s\"}}\\n{\"at\":\"4 s\",\"power "
+          "cut\":\"1 s\"}\\n"
           "{\"at\":\"7 s\",\"do\":{\"look\":\"quiet\",\"segment\":\"rail\",\"over\":\"0 s\"}}\\n' > %s/log",
           folder);
     run("wire " DEMO "--for 3.5s --from 3.4s --inputs %s/log --light %s/patched", folder, folder, 0);
@@ -407,12 +408,14 @@ END_TEST
 START_TEST(wire_tells_of_repeats_and_supplies) {
     char folder[64];
     folder_of(folder);
-    shell("printf '{\"show\":\"s\",\"looks\":{\"l\":{\"effect\":\"plain\",\"color\":\"#ffffff\"}},\"brightness\":\"100 %%%%\",\"segments\":"
+    shell("printf '{\"show\":\"s\",\"looks\":{\"l\":{\"effect\":\"plain\",\"color\":\"#ffffff\"}},\"brightness\":\"100 "
+          "%%%%\",\"segments\":"
           "{\"rail\":{\"surface\":\"jetty rail\",\"look\":\"l\"}}}' > %s/show",
           folder);
     run("wire demo/rig.json %s/show --for 5s --bytes %s/bytes", folder, folder, 0);
     run("wire demo/rig.json %s/show --for 2s --supplies %s/supplies", folder, folder, 0);
-    shell("test $(grep -c 'jetty supply: demanded 7[0-9]*.[0-9] mA, allowed 2400 mA, drawn 2[34][0-9][0-9].[0-9] mA' %1$s/supplies) -gt 50",
+    shell("test $(grep -c 'jetty supply: demanded 7[0-9]*.[0-9] mA, allowed 2400 mA, drawn 2[34][0-9][0-9].[0-9] mA' "
+          "%1$s/supplies) -gt 50",
           folder);
     shell("! awk '/jetty/{split($0, a, \"drawn \"); if (a[2] + 0 > 2400) print}' %1$s/supplies | grep .", folder);
     shell("rm -r %1$s", folder);

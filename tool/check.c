@@ -74,9 +74,10 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
                         : 0;
         }
         if (rig->supplies[s].limit_ma != 0 && rig->supplies[s].limit_ma - idle < step) {
-            printf("  warning: the limit of supply \"%s\" leaves %.1f mA above the %.0f mA that its dark LEDs draw; one chip step "
-                   "of all its LEDs draws %.1f mA, so that they cannot all be lit: raise the limit, or light fewer\n",
-                   rig->supplies[s].name, rig->supplies[s].limit_ma - idle, idle, step);
+            printf(
+                "  warning: the limit of supply \"%s\" leaves %.1f mA above the %.0f mA that its dark LEDs draw; one chip step "
+                "of all its LEDs draws %.1f mA, so that they cannot all be lit: raise the limit, or light fewer\n",
+                rig->supplies[s].name, rig->supplies[s].limit_ma - idle, idle, step);
         }
     }
     tell_division(rig, frames);

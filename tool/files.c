@@ -120,8 +120,8 @@ void tell_missing(FILE *to, GLANZ_CONST struct glanz_show *show) {
             GLANZ_CONST struct glanz_writing *writing = (GLANZ_CONST struct glanz_writing *)look->content;
             (void)glanz_writing_set(&none, 1, &missing, writing, NULL);
             if (missing != 0) {
-                fprintf(to, "  warning: look \"%s\": the font \"%s\" has no glyph for U+%04X; it is shown as a box\n", look->name,
-                        writing->font == NULL ? glanz_font_quay.name : writing->font->name, (unsigned)missing);
+                fprintf(to, "  warning: look \"%s\": the font \"%s\" has no glyph for U+%04X; it is shown as a box\n",
+                        look->name, writing->font == NULL ? glanz_font_quay.name : writing->font->name, (unsigned)missing);
             }
         }
     }

@@ -29,8 +29,8 @@ static uint64_t read_time(struct json *json, int token) {
 }
 
 static void read_name(struct json *json, int token, char *name, size_t room) {
-    if (json->status == GLANZ_OK && (!json_is(json, token, JSMN_STRING) || json_copy(json, token, name, room) >= room ||
-                                   name[0] == '\0')) {
+    if (json->status == GLANZ_OK &&
+        (!json_is(json, token, JSMN_STRING) || json_copy(json, token, name, room) >= room || name[0] == '\0')) {
         json_fail(json, token, "expected a name", NULL, NULL);
     }
 }
@@ -87,7 +87,8 @@ int clock_parse(uint32_t *day, uint32_t *second, const char *text) {
     if (sscanf(text, "%4d-%2d-%2d %2d:%2d:%2d%n", &number[0], &number[1], &number[2], &number[3], &number[4], &number[5],
                &length) != 6 ||
         text[length] != '\0' || number[0] < 1970 || number[0] > 2105 || number[1] < 1 || number[1] > 12 || number[2] < 1 ||
-        number[2] > 31 || number[3] < 0 || number[3] > 23 || number[4] < 0 || number[4] > 59 || number[5] < 0 || number[5] > 59) {
+        number[2] > 31 || number[3] < 0 || number[3] > 23 || number[4] < 0 || number[4] > 59 || number[5] < 0 ||
+        number[5] > 59) {
         return 0;
     }
     *day = glanz_day_of((uint16_t)number[0], (uint8_t)number[1], (uint8_t)number[2]);

@@ -462,7 +462,8 @@ static void put_playlists(const struct source *source, GLANZ_CONST struct glanz_
     for (unsigned p = 0, at = 0; p < show->playlist_count; p++) {
         put_name(to, show->playlists[p].name);
         GLANZ_CONST struct glanz_playlist *list = &show->playlists[p];
-        fprintf(to, ", .items = &%s_items[%u], .item_count = %u, .rounds = %u", source->name, at, list->item_count, list->rounds);
+        fprintf(to, ", .items = &%s_items[%u], .item_count = %u, .rounds = %u", source->name, at, list->item_count,
+                list->rounds);
         if (list->shuffled) {
             fprintf(to, ", .shuffled = 1, .seed = 0x%08xu", (unsigned)list->seed);
         }
@@ -539,7 +540,9 @@ static void put_calendar(const struct source *source, GLANZ_CONST struct glanz_s
             fprintf(to, ", .from = {%u, %u, %u}, .to = {%u, %u, %u}", entry->from.year, entry->from.month, entry->from.day,
                     entry->to.year, entry->to.month, entry->to.day);
         }
-        fprintf(to, ", .for_s = %uu, .every_s = %uu, .fade_ms = %uu, .weekdays = %u, .priority = %u, .is_playlist = %u, .target = %u},\n",
+        fprintf(to,
+                ", .for_s = %uu, .every_s = %uu, .fade_ms = %uu, .weekdays = %u, .priority = %u, .is_playlist = %u, .target = "
+                "%u},\n",
                 (unsigned)entry->for_s, (unsigned)entry->every_s, (unsigned)entry->fade_ms, entry->weekdays, entry->priority,
                 entry->is_playlist, entry->target);
     }

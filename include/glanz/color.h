@@ -136,8 +136,8 @@ GLANZ_NODISCARD glanz_status glanz_gradient_build(struct glanz_gradient *gradien
                                                   enum glanz_between between, GLANZ_CONST struct glanz_named_color *names,
                                                   uint16_t name_count);
 
-/** Make a gradient of stops that have their places and lights already: works out the rest of them, and the index. `bands` is set
- *  by the caller. @param stops `at` never falling; at least one. */
+/** Make a gradient of stops that have their places and lights already: works out the rest of them, and the index. `bands` is
+ * set by the caller. @param stops `at` never falling; at least one. */
 void glanz_gradient_index(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count);
 
 /** The gradient of looks that name none. */

@@ -249,9 +249,9 @@ struct glanz_control; /**< opaque; lives in the caller's memory */
 #define GLANZ_NAME_MOST 31     /**< bytes of a saved preset's name, UTF-8 */
 #define GLANZ_RECORD_MOST 2048 /**< bytes of a saved preset */
 
-/** Lend memory for what saved presets bring and the show has not: palettes, patterns, texts, marks. Without it, or when it is full,
- *  what the show has under the same name is shown instead, and what it has not is missed. @param memory NULL for none; else until
- *  other memory is lent. The most that a part can want: 24 bytes and 12 a built stop, and its content. */
+/** Lend memory for what saved presets bring and the show has not: palettes, patterns, texts, marks. Without it, or when it is
+ * full, what the show has under the same name is shown instead, and what it has not is missed. @param memory NULL for none;
+ * else until other memory is lent. The most that a part can want: 24 bytes and 12 a built stop, and its content. */
 void glanz_control_values(struct glanz_control *control, void *memory, size_t size);
 
 /** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes of valid UTF-8, no control characters. */
@@ -351,8 +351,8 @@ GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GL
 uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t number, uint8_t *item);
 
 #if GLANZ_SEQUENCES
-/** A program that changes segments by itself (through the engine) says so first: it wakes from sleep, and the change can be undone,
- *  counts as unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
+/** A program that changes segments by itself (through the engine) says so first: it wakes from sleep, and the change can be
+ * undone, counts as unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us);
 
 /** Segments that were changed by hand since they were last saved or recalled, as bits. */
@@ -393,8 +393,8 @@ GLANZ_NODISCARD glanz_status glanz_control_clock(struct glanz_control *control, 
 uint32_t glanz_control_utc(const struct glanz_control *control);
 /** The calendar's entry that shows on a segment; GLANZ_ALL: none. */
 uint8_t glanz_control_entry(const struct glanz_control *control, uint8_t segment);
-/** When the calendar changes next what shows, or, where an entry has nothing in a year, looks again; UTC. @return UINT32_MAX: not known
- *  yet, or never. */
+/** When the calendar changes next what shows, or, where an entry has nothing in a year, looks again; UTC. @return UINT32_MAX:
+ * not known yet, or never. */
 uint32_t glanz_control_entry_due(const struct glanz_control *control);
 /** Is the calendar still being looked through, after the clock was set or another show was taken? */
 int glanz_control_looking(const struct glanz_control *control);

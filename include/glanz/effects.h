@@ -48,8 +48,8 @@ enum glanz_unit {
 /** How a parameter goes over to another number. Choices, counts and flags always crossfade. */
 enum glanz_param_change {
     GLANZ_CHANGE_GLIDES,    /**< evenly, all numbers between */
-    GLANZ_CHANGE_CROSSFADES /**< from one look to the other: a pitch, a place, a draw, whose glide would fling LEDs about; a rate
-                               only where it turns round */
+    GLANZ_CHANGE_CROSSFADES /**< from one look to the other: a pitch, a place, a draw, whose glide would fling LEDs about; a
+                               rate only where it turns round */
 };
 
 /** One parameter of an effect. */
@@ -135,8 +135,8 @@ struct glanz_effect {
     glanz_place (*pass)(const struct glanz_now *now);
 
 #if GLANZ_GLIDES
-    /** Where what moves must stay while a number changes on which `pass` hangs: the turn at which it stands where it stood with a
-     *  pass of `before` points. `now` has the new numbers and the old turn. NULL: the turn stays. */
+    /** Where what moves must stay while a number changes on which `pass` hangs: the turn at which it stands where it stood with
+     * a pass of `before` points. `now` has the new numbers and the old turn. NULL: the turn stays. */
     uint32_t (*anchor)(const struct glanz_now *now, glanz_place before);
 #endif
 

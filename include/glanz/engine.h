@@ -50,7 +50,8 @@ struct glanz_output {
                            is being sent */
     uint16_t trim[4]; /**< gain by channel of the whole line, 1 to 65535 (full), beside the stretches' own; 0: full */
     uint8_t equal; /**< 1: LEDs that are to show the same stay equal in every frame; 0: neighbours share the dither's steps */
-    uint8_t faint_dark; /**< 1: what is less than one chip step is dark, so that no LED blinks between dark and its lowest level */
+    uint8_t
+        faint_dark; /**< 1: what is less than one chip step is dark, so that no LED blinks between dark and its lowest level */
 };
 
 /** What an input is. */
@@ -90,7 +91,7 @@ struct glanz_rig {
 };
 
 #define GLANZ_SUPPLIES_MOST (GLANZ_OUTPUTS_MOST <= 2 ? 1 : 16) /**< supplies of a rig */
-#define GLANZ_LEDS_MOST 32767  /**< LEDs of one output, or of one surface */
+#define GLANZ_LEDS_MOST 32767                                  /**< LEDs of one output, or of one surface */
 
 /** Can this rig be? Refuses what cannot: counts and indices out of range, orders that are none, chips of two protocols on
  *  one line, pins used twice, LEDs claimed by two surfaces, a limit below what the dark LEDs draw.
@@ -98,7 +99,8 @@ struct glanz_rig {
 GLANZ_NODISCARD glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
 
 /** The times that keep to the data sheets of every chip on a one-wire output: about the middle of what they have in common, in
- *  multiples of 50 ns where there is one, a 1 high for more than half of its bit; for a peripheral that takes four times. @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
+ *  multiples of 50 ns where there is one, a 1 high for more than half of its bit; for a peripheral that takes four times.
+ * @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
 GLANZ_NODISCARD glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output);
 
 /** The same as 3 or 4 equal slots a bit, for an SPI or UART. */
@@ -203,8 +205,8 @@ GLANZ_NODISCARD glanz_status glanz_engine_take(struct glanz_engine *engine, GLAN
 int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, size_t size);
 
 /** Show a look on a segment. The same effect with other numbers and colours glides, as each parameter says (see
- *  glanz_param.change); anything else crossfades, and to and from dark evenly to the eye. A change in the middle of another never
- *  jumps.
+ *  glanz_param.change); anything else crossfades, and to and from dark evenly to the eye. A change in the middle of another
+ * never jumps.
  *  @param look copied, but its name, gradient and content are lent for as long as it is shown; NULL: dark.
  *  @return GLANZ_ERR_ABSENT for a segment that is not there, GLANZ_ERR_SHOW for a look that cannot be, GLANZ_ERR_MEMORY when
  *          its effect wants to remember and there is no room: nothing changes. */

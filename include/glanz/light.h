@@ -44,11 +44,12 @@ enum glanz_ration {
 
 /** For the current limit: what light was asked for, what the bytes draw, what rounding up may still draw. */
 struct glanz_tally {
-    uint8_t ration;     /**< enum glanz_ration */
-    uint16_t charge[4]; /**< by channel: what 1/256 chip step costs, in units of `spare`; rounded up where it is not 256; 1 to 256 */
-    int32_t spare;      /**< one-wire, rationed: 1/65536 chip steps of the dearest channel; 0 and up, and stays so */
-    uint32_t light[4];  /**< added to, by channel: levels before the gain */
-    uint32_t bytes[4];  /**< counted: added to, by channel: chip units */
+    uint8_t ration; /**< enum glanz_ration */
+    uint16_t
+        charge[4]; /**< by channel: what 1/256 chip step costs, in units of `spare`; rounded up where it is not 256; 1 to 256 */
+    int32_t spare; /**< one-wire, rationed: 1/65536 chip steps of the dearest channel; 0 and up, and stays so */
+    uint32_t light[4]; /**< added to, by channel: levels before the gain */
+    uint32_t bytes[4]; /**< counted: added to, by channel: chip units */
 };
 
 /** Dither red, green and blue of a run to bytes in a chip's order, three bytes a LED.

@@ -216,8 +216,7 @@ static uint8_t winner(const struct glanz_control *control, const segment_mask *m
 
 static struct glanz_change entry_change(const struct glanz_control *control, uint8_t entry, glanz_time at) {
     struct glanz_change change = {
-        at, control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms),
-        0};
+        at, control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms), 0};
     return change;
 }
 

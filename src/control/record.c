@@ -1,13 +1,14 @@
 /* SPDX-License-Identifier: MIT */
 /* Presets and the running state as records of bytes; docs/store.md describes them. Segments and effects are by name, what a
- * look is made of is by value, so a record outlives changes of the show; names have a length byte, numbers are little-endian, CRC-32 of all before it closes a record.
+ * look is made of is by value, so a record outlives changes of the show; names have a length byte, numbers are little-endian,
+ * CRC-32 of all before it closes a record.
  *
  * A preset: "GP", format, number of parts, its name, (from format 2) the name of a playlist; for each part its segment's name,
  * (from format 2) its aspects (with that of the playlist: one played there, or none did), the names of look, effect and
- * palette, on, brightness, the look's brightness, number of parameters, and for each its unit and number, (from format 3) palette and content by value. The running state:
- * "GR", format, number of parts, lightness of the whole, number of playlists, for each how deep it is, for each level its name,
- * turn and rounds, and the milliseconds since its item began; then parts like a preset's (by value from format 2), each followed by the
- * aspects taken over by hand. */
+ * palette, on, brightness, the look's brightness, number of parameters, and for each its unit and number, (from format 3)
+ * palette and content by value. The running state: "GR", format, number of parts, lightness of the whole, number of playlists,
+ * for each how deep it is, for each level its name, turn and rounds, and the milliseconds since its item began; then parts like
+ * a preset's (by value from format 2), each followed by the aspects taken over by hand. */
 #include "record.h"
 
 #if GLANZ_SAVED_MOST > 0
@@ -191,7 +192,8 @@ struct part { /* of a record, as read */
 
 static void get_part(struct reader *reader, struct part *part, uint8_t with_aspects, uint8_t by_value) {
     part->segment = glanz_record_get_name(reader);
-    part->aspects = with_aspects ? (uint8_t)glanz_record_get(reader, 1) : GLANZ_ASPECT_LOOK | GLANZ_ASPECT_ON | GLANZ_ASPECT_BRIGHTNESS;
+    part->aspects =
+        with_aspects ? (uint8_t)glanz_record_get(reader, 1) : GLANZ_ASPECT_LOOK | GLANZ_ASPECT_ON | GLANZ_ASPECT_BRIGHTNESS;
     part->look = glanz_record_get_name(reader);
     part->effect = glanz_record_get_name(reader);
     part->palette = glanz_record_get_name(reader);
@@ -283,7 +285,8 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
         look.effect = glanz_record_is_named(effects[i]->name, part->effect) ? effects[i] : look.effect;
     }
     for (uint8_t i = 0; i < show->palette_count && part->palette.length != 0; i++) {
-        look.gradient = glanz_record_is_named(show->palettes[i].name, part->palette) ? show->palettes[i].gradient : look.gradient;
+        look.gradient =
+            glanz_record_is_named(show->palettes[i].name, part->palette) ? show->palettes[i].gradient : look.gradient;
     }
     for (uint16_t i = 0; i < show->look_count && part->look.length != 0; i++) {
         if (glanz_record_is_named(show->looks[i].name, part->look)) {

@@ -28,11 +28,11 @@ uint32_t glanz_record_get(struct reader *reader, uint8_t bytes);
 struct text glanz_record_get_name(struct reader *reader);
 int glanz_record_is_named(GLANZ_CONST char *name, struct text text);
 
-/* Palette and content of a look by value. Palette: 0, none or the effect's own; 1, stops as they were chosen: how they are mixed
- * (1), how many (1), for each its place (2) and colour (4); 2, built stops: bands (1), how many (1), for each its place (2) and
- * light (6). Content: its kind (0: none, or one that is kept by name), then a pattern's blocks: how many (2), for each LEDs (2)
- * and colour (4); or a text: the font's name, how long it is (2), UTF-8; or marks: how many (2), for each whether it is placed
- * (1), first, LEDs, left, top, columns, rows (2 each), colour (4). */
+/* Palette and content of a look by value. Palette: 0, none or the effect's own; 1, stops as they were chosen: how they are
+ * mixed (1), how many (1), for each its place (2) and colour (4); 2, built stops: bands (1), how many (1), for each its place
+ * (2) and light (6). Content: its kind (0: none, or one that is kept by name), then a pattern's blocks: how many (2), for each
+ * LEDs (2) and colour (4); or a text: the font's name, how long it is (2), UTF-8; or marks: how many (2), for each whether it
+ * is placed (1), first, LEDs, left, top, columns, rows (2 each), colour (4). */
 void glanz_values_put(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_gradient *gradient,
                       GLANZ_CONST void *content);
 

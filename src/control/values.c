@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* What records are written and read with, and the palettes, patterns, texts and marks in them. What a recalled preset brings that
- * the show has not lies in memory that the program lends for it, in chunks that are free again once nothing shows them. */
+/* What records are written and read with, and the palettes, patterns, texts and marks in them. What a recalled preset brings
+ * that the show has not lies in memory that the program lends for it, in chunks that are free again once nothing shows them. */
 #include "record.h"
 
 #if GLANZ_SAVED_MOST > 0
@@ -56,7 +56,6 @@ int glanz_record_is_named(GLANZ_CONST char *name, struct text text) {
     }
     return name != NULL && i == text.length && name[i] == '\0';
 }
-
 
 /* ---- writing ---- */
 
@@ -238,7 +237,8 @@ static void skip_gradient(struct reader *reader) {
     if (kind != 0) {
         uint8_t between = (uint8_t)glanz_record_get(reader, 1);
         uint8_t count = (uint8_t)glanz_record_get(reader, 1);
-        reader->bad = reader->bad || kind > 2 || count == 0 || (kind == 1 ? between > GLANZ_BETWEEN_BANDS || count > 64 : between > 1);
+        reader->bad =
+            reader->bad || kind > 2 || count == 0 || (kind == 1 ? between > GLANZ_BETWEEN_BANDS || count > 64 : between > 1);
         skip(reader, (size_t)count * (kind == 1 ? 6u : 8u));
     }
 }
@@ -303,7 +303,8 @@ static int get_gradient(struct glanz_look *look, struct reader *reader, struct g
     uint16_t count = (uint16_t)glanz_record_get(reader, 1);
     uint16_t most = kind == 2 ? count : (uint16_t)(between == GLANZ_BETWEEN_EVEN ? count * GLANZ_STOPS_EACH : count);
     most = most > GLANZ_STOPS_MOST && kind == 1 ? GLANZ_STOPS_MOST : most;
-    struct glanz_gradient *gradient = (struct glanz_gradient *)reserve(control, sizeof *gradient + most * sizeof(struct glanz_stop));
+    struct glanz_gradient *gradient =
+        (struct glanz_gradient *)reserve(control, sizeof *gradient + most * sizeof(struct glanz_stop));
     if (gradient == NULL) {
         return look->gradient != NULL; /* the one of that name must do */
     }

@@ -17,7 +17,7 @@ struct trial {
 struct glanz_keeping {                                   /* saved.c, as far as a device that runs asks for it */
     uint8_t (*count_reset)(struct glanz_device *device); /* is this start to be a safe one? Counts it. */
     void (*read_saved)(struct glanz_device *device);     /* which presets there are */
-    void (*lend)(struct glanz_device *device); /* memory for what presets bring */
+    void (*lend)(struct glanz_device *device);           /* memory for what presets bring */
     glanz_status (*begin)(struct glanz_device *device, struct glanz_fault *fault);
     void (*keep)(struct glanz_device *device, uint32_t spare_us,
                  int still); /* work on what is to be saved. `still`: nothing moves */

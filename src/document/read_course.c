@@ -182,10 +182,9 @@ static void goes_with(struct json *json, int object, const char *name, int neede
 
 void read_action(struct reading *reading, int object, struct glanz_action *action) {
     struct json *json = &reading->json;
-    static const char *const action_keys[] = {"recall", "play",  "stop",    "next",   "previous", "brightness", "switch",
-                                              "look",   "pause", "jump",    "random", "sleep",    "take over",  "hand back",
-                                              "undo",   "on",    "segment", "over",   "item",     "aspects",    "again",
-                                              NULL};
+    static const char *const action_keys[] = {
+        "recall", "play",      "stop",      "next", "previous", "brightness", "switch", "look", "pause",   "jump",  "random",
+        "sleep",  "take over", "hand back", "undo", "on",       "segment",    "over",   "item", "aspects", "again", NULL};
     int token = -1;
     if (!json_object(json, object, action_keys)) {
         return;

@@ -9,7 +9,8 @@ static const char *const rig_keys[] = {"rig",      "frames", "lowest blink", "re
                                        "surfaces", "inputs", "place",        "zone",    NULL};
 static const char *const place_keys[] = {"latitude", "longitude", NULL};
 static const char *const supply_keys[] = {"volts", "limit", NULL};
-static const char *const output_keys[] = {"pin", "clock pin", "supply", "buffers", "trim", "equal leds", "faint levels", "line", NULL};
+static const char *const output_keys[] = {"pin",        "clock pin",    "supply", "buffers", "trim",
+                                          "equal leds", "faint levels", "line",   NULL};
 static const char *const stretch_keys[] = {"chip", "leds", "order", "parallel", "white", "trim", "current", NULL};
 static const char *const color_keys[] = {"red", "green", "blue", "white", NULL};
 static const char *const current_keys[] = {"red", "green", "blue", "white", "idle", NULL};

@@ -132,7 +132,6 @@ GLANZ_CONST struct glanz_effect glanz_effect_comet = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,
-    GLANZ_ANCHOR(anchor)
-    .step = step,
+    GLANZ_ANCHOR(anchor).step = step,
     .shade = shade,
 };

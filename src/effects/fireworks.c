@@ -38,7 +38,7 @@ static struct shell find_shell(const struct glanz_now *now, const struct upright
     shell.x = upright->line ? GLANZ_HALF : (int32_t)((8192u + (draw >> 16) * 3u / 4u) * upright->columns);
     shell.color = glanz_gradient_at(now->gradient, (uint16_t)glanz_hash(draw));
     if (t < CLIMB) {
-        uint32_t left = 65536u - (t << 16) / CLIMB; /* slower and slower */
+        uint32_t left = 65536u - (t << 16) / CLIMB;                                                    /* slower and slower */
         shell.y = (int32_t)(apex + glanz_times(high + GLANZ_STEP - apex, glanz_share_of(left, left))); /* from below the edge */
         shell.reach = 0;
         shell.level = SHELL;

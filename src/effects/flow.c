@@ -4,7 +4,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FLOW_SPAN] = GLANZ_PITCH_ROW("span", "length over which the palette runs once", GLANZ_FIXED(0.01),
-                                         GLANZ_UNIT_LENGTHS, GLANZ_FIXED(1)),
+                                        GLANZ_UNIT_LENGTHS, GLANZ_FIXED(1)),
     [GLANZ_FLOW_FOLD] = GLANZ_FLAG_ROW("fold", "run the palette there and back, so that it has no seam", 1),
     [GLANZ_FLOW_SPEED] = GLANZ_RATE_ROW("how fast it flows", GLANZ_UNIT_LENGTHS, GLANZ_FIXED(0.1)),
 };

@@ -11,7 +11,8 @@ static GLANZ_CONST char *GLANZ_CONST turns[] = {GLANZ_TEXT("upright"), GLANZ_TEX
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_PICTURE_ACROSS] =
         GLANZ_FADED_SHARE_ROW("across", "where it stands: 0 % at the left, 100 % at the right", GLANZ_PERCENT(50)),
-    [GLANZ_PICTURE_LEVEL] = GLANZ_FADED_SHARE_ROW("level", "how far down: 0 % at the top, 100 % at the bottom", GLANZ_PERCENT(50)),
+    [GLANZ_PICTURE_LEVEL] =
+        GLANZ_FADED_SHARE_ROW("level", "how far down: 0 % at the top, 100 % at the bottom", GLANZ_PERCENT(50)),
     [GLANZ_PICTURE_TILED] = GLANZ_FLAG_ROW("tiled", "again and again beside and below itself", 0),
     [GLANZ_PICTURE_TURNED] = GLANZ_CHOICE_ROW("turned", "clockwise", turns, 0),
     [GLANZ_PICTURE_WAY] = GLANZ_CHOICE_ROW("way", "where it moves to", glanz_ways, WAY_STANDING),

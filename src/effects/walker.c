@@ -73,7 +73,6 @@ GLANZ_CONST struct glanz_effect glanz_effect_walker = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,
-    GLANZ_ANCHOR(anchor)
-    .step = step,
+    GLANZ_ANCHOR(anchor).step = step,
     .shade = shade,
 };

@@ -14,10 +14,11 @@ struct strip_run {    /* neighbouring LEDs of one surface, on the way along a da
     uint8_t piece;
 };
 
-#define STRIP_RUN_BEGIN {NONE, 0, 0, 0, 0, 0} /* before the first LED of an output */
+#define STRIP_RUN_BEGIN                                                                                                        \
+    { NONE, 0, 0, 0, 0, 0 } /* before the first LED of an output */
 
-/* Light of a run of LEDs of an output, piece by piece of the surfaces that have them. @param run goes on from call to call along
- * a line. */
+/* Light of a run of LEDs of an output, piece by piece of the surfaces that have them. @param run goes on from call to call
+ * along a line. */
 void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *engine, struct strip_run *run, uint8_t output,
                        uint16_t led, uint8_t count);
 

@@ -30,7 +30,8 @@ uint32_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t outpu
         }
         for (uint8_t c = 0; c < 4; c++) {
             uint32_t weight = glanz_stretch_channel_ua(stretch, c);
-            ua = glanz_plus(ua, sum[c] / chip->full * weight + glanz_times(weight, glanz_ratio(sum[c] % chip->full, chip->full)));
+            ua = glanz_plus(ua,
+                            sum[c] / chip->full * weight + glanz_times(weight, glanz_ratio(sum[c] % chip->full, chip->full)));
         }
     }
     return ua;
@@ -46,7 +47,7 @@ uint32_t glanz_engine_supply_ua(const struct glanz_engine *engine, uint8_t suppl
 
 uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t supply) {
     return engine == NULL || supply >= engine->rig->supply_count || !engine->started ? 0
-           : engine->supplies[supply].gain == engine->gain ? 65536u
+           : engine->supplies[supply].gain == engine->gain                           ? 65536u
                                                            : glanz_ratio(engine->supplies[supply].gain, engine->gain);
 }
 
@@ -55,8 +56,7 @@ glanz_status glanz_engine_light(struct glanz_light *light, const struct glanz_en
     if (light == NULL || engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (output >= engine->rig->output_count ||
-        (uint32_t)first + count > glanz_output_leds(&engine->rig->outputs[output])) {
+    if (output >= engine->rig->output_count || (uint32_t)first + count > glanz_output_leds(&engine->rig->outputs[output])) {
         return GLANZ_ERR_ABSENT;
     }
     for (uint16_t done = 0; done < count;) {

@@ -12,8 +12,8 @@ static int is_fluid(GLANZ_CONST struct glanz_param *param, int32_t from, int32_t
     if (kind == GLANZ_PARAM_RATE) {
         return param->change == GLANZ_CHANGE_GLIDES || (from < 0) == (to < 0);
     }
-    return param->change == GLANZ_CHANGE_GLIDES && (kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH ||
-                                                    kind == GLANZ_PARAM_SHARE);
+    return param->change == GLANZ_CHANGE_GLIDES &&
+           (kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE);
 }
 
 #if GLANZ_LIVE
@@ -38,7 +38,8 @@ static int same_kind(const struct layer *a, const struct layer *b) { /* does onl
         return 0;
     }
     for (uint8_t i = 0; i < a->effect->param_count; i++) {
-        if (!is_fluid(&a->effect->params[i], b->target[i], a->target[i]) && (a->target[i] != b->target[i] || a->unit[i] != b->unit[i])) {
+        if (!is_fluid(&a->effect->params[i], b->target[i], a->target[i]) &&
+            (a->target[i] != b->target[i] || a->unit[i] != b->unit[i])) {
             return 0;
         }
     }

@@ -15,7 +15,8 @@
  * shown is held below cap - shown by the chip.
  *
  * X is known only once the frame is shaded, so a pass expects it from the frames before; when it turns out wrong (too much
- * drawn, or 1/64 of the room or 1/16 of the light given away), the frame is shaded once more with X known, and that always stands. */
+ * drawn, or 1/64 of the room or 1/16 of the light given away), the frame is shaded once more with X known, and that always
+ * stands. */
 #include "state.h"
 
 /* Sum of two currents, at most CURRENT_MOST; difference, at least 0. */
@@ -129,8 +130,8 @@ static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exac
 #endif
     }
     uint8_t ration = engine->rig->supplies[index].limit_ma == 0 || most <= room ? GLANZ_UNCOUNTED
-                     : likely <= room && !exact                                  ? GLANZ_COUNTED
-                                                                                 : GLANZ_RATIONED;
+                     : likely <= room && !exact                                 ? GLANZ_COUNTED
+                                                                                : GLANZ_RATIONED;
     supply->gain = ration != GLANZ_RATIONED ? engine->gain : fair_gain(engine->gain, light, room, noise);
     EACH_OUTPUT(o, engine, index) { /* what the only one shows gives way to what comes */
         o->ration = ration;

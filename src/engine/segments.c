@@ -247,7 +247,8 @@ static void find_weights(uint32_t *weights, struct segment *segment, uint32_t le
     uint32_t given = glanz_share_of(weights[segment->leaving], glanz_timer_part(&leave));
     uint32_t others = 65536u - weights[segment->leaving];
     for (uint8_t i = 0; i <= newest; i++) {
-        weights[i] = i == segment->leaving ? weights[i] - given : weights[i] + glanz_share_of(given, glanz_ratio(weights[i], others));
+        weights[i] =
+            i == segment->leaving ? weights[i] - given : weights[i] + glanz_share_of(given, glanz_ratio(weights[i], others));
     }
 }
 
@@ -384,7 +385,8 @@ GLANZ_NOINLINE static void turn_by(struct layer *layer, uint32_t elapsed) {
     layer->phase += (uint64_t)layer->pace * elapsed; /* wraps as it should */
 }
 
-GLANZ_NOINLINE static void advance_phase(const struct segment *segment, struct layer *layer, uint8_t gliding, uint32_t elapsed) {
+GLANZ_NOINLINE static void advance_phase(const struct segment *segment, struct layer *layer, uint8_t gliding,
+                                         uint32_t elapsed) {
     uint32_t early = elapsed; /* of this frame, at the pace of the last */
     if (layer->changed) {     /* in its middle, or when new numbers came; a pace that glides is the old for half of the rest */
         early = layer->lead_us < elapsed ? layer->lead_us : elapsed;
@@ -494,8 +496,7 @@ static struct segment *segment_of(struct glanz_engine *engine, uint8_t index) {
 }
 
 /* Show what the free slot holds: glide when it is the same thing with other numbers, crossfade when it is not. */
-static void show_slot(struct glanz_engine *engine, struct segment *segment, struct glanz_change change,
-                      uint32_t lead) {
+static void show_slot(struct glanz_engine *engine, struct segment *segment, struct glanz_change change, uint32_t lead) {
     uint8_t slot = segment->order[segment->count];
     struct layer *fresh = &segment->layer[slot];
     struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));

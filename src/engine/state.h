@@ -50,12 +50,12 @@ struct ramp { /* a number on its way */
 struct layer {                               /* one look on one segment */
     GLANZ_CONST char *name;                  /* of the look */
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark */
-    uint32_t lead_us; /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
-    uint64_t phase;                          /* laps of the first rate: 16.48, the upper half signed */
-    int64_t pace;                            /* laps a microsecond, 48 fractional bits */
-    uint32_t share;                          /* weight when the newest came, 0 to 65536 */
-    uint32_t weight;                         /* this frame's part of what lies up to here: 65536 for the first */
-    uint16_t brightness;                     /* lightness wanted */
+    uint32_t lead_us;    /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
+    uint64_t phase;      /* laps of the first rate: 16.48, the upper half signed */
+    int64_t pace;        /* laps a microsecond, 48 fractional bits */
+    uint32_t share;      /* weight when the newest came, 0 to 65536 */
+    uint32_t weight;     /* this frame's part of what lies up to here: 65536 for the first */
+    uint16_t brightness; /* lightness wanted */
     uint16_t bright_now;
     uint8_t moves;
     uint8_t changed; /* numbers changed: pace and step anew */
@@ -116,25 +116,25 @@ struct output {
     uint8_t *bytes[2];
     uint8_t *remainders;
     uint32_t size;
-    uint8_t back;         /* which of bytes is shaded into; both the same buffer when there is one */
-    uint8_t clocked;      /* its LEDs latch one after another */
-    uint8_t ration;       /* enum glanz_ration of the newest pass */
-    uint32_t gain;        /* of the newest pass: brightness, and what the limit leaves of it; 0 to 65536 */
-    current idle;     /* the rest is above it */
+    uint8_t back;        /* which of bytes is shaded into; both the same buffer when there is one */
+    uint8_t clocked;     /* its LEDs latch one after another */
+    uint8_t ration;      /* enum glanz_ration of the newest pass */
+    uint32_t gain;       /* of the newest pass: brightness, and what the limit leaves of it; 0 to 65536 */
+    current idle;        /* the rest is above it */
     uint32_t dearest_ua; /* of all its channels, fully on */
-    current step;     /* one chip step of that, rounded up */
-    current steps;    /* one chip step of every channel of every LED */
-    current shown;    /* lit now, at most */
-    current drawn;    /* of the newest frame, at most */
-    current light;    /* of the newest pass at full gain, from its exact light; 0 where nothing is counted */
-    current before;   /* the same of the frame before */
-    current fell, rose;    /* what the frame before had changed */
-    current expected; /* what the coming frame's is expected to be */
-    current cap;      /* rationed: what it may draw */
+    current step;        /* one chip step of that, rounded up */
+    current steps;       /* one chip step of every channel of every LED */
+    current shown;       /* lit now, at most */
+    current drawn;       /* of the newest frame, at most */
+    current light;       /* of the newest pass at full gain, from its exact light; 0 where nothing is counted */
+    current before;      /* the same of the frame before */
+    current fell, rose;  /* what the frame before had changed */
+    current expected;    /* what the coming frame's is expected to be */
+    current cap;         /* rationed: what it may draw */
 };
 
 struct supply {
-    uint32_t gain;   /* of the newest frame, for outputs that nothing holds back */
+    uint32_t gain;  /* of the newest frame, for outputs that nothing holds back */
     current margin; /* kept free for light that was not expected */
 };
 

@@ -92,7 +92,8 @@ static void light(void) {
     uint8_t remainders[32];
     memset(remainders, 128, sizeof remainders);
     for (uint16_t i = 0; i < DRAWS / 6; i++) {
-        struct glanz_dither dither = {(uint8_t)(i % 3u), (uint8_t)(draw() % (GLANZ_DEPTH_MOST + 1u)), i & 1u, (uint8_t)(i % 5u == 0), 0};
+        struct glanz_dither dither = {(uint8_t)(i % 3u), (uint8_t)(draw() % (GLANZ_DEPTH_MOST + 1u)), i & 1u,
+                                      (uint8_t)(i % 5u == 0), 0};
         struct glanz_white ready = glanz_white_of(glanz_color_light(GLANZ_KELVIN(1000u + draw() % 11501u), NULL, 0));
         for (uint8_t k = 0; k < 8; k++) {
             under[k] = draw_light();

@@ -46,15 +46,15 @@ struct glanz_misread {
 struct glanz_board_setup {
     GLANZ_CONST struct glanz_rig *hardware; /**< what is really wired; a rig that runs may say otherwise */
     enum glanz_form form;
-    const char *store;    /**< file with the image of a NOR flash, made if needed; NULL: no store */
+    const char *store;           /**< file with the image of a NOR flash, made if needed; NULL: no store */
     uint32_t store_sector_bytes; /**< of its sectors; 0 means 8192, of which a new one has eight */
-    FILE *vcd;            /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
-    uint64_t vcd_from_us; /**< edges before this time are left out of it, and its time begins here */
-    FILE *log;            /**< the device's log lines; NULL: none */
-    int skew_percent;     /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
-    uint16_t drop_byte;   /**< leave out this byte of every frame, counted from 1; 0: none */
-    int fail_start;       /**< the port refuses to start sending */
-    int never_end;        /**< sending never ends */
+    FILE *vcd;                   /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
+    uint64_t vcd_from_us;        /**< edges before this time are left out of it, and its time begins here */
+    FILE *log;                   /**< the device's log lines; NULL: none */
+    int skew_percent;            /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
+    uint16_t drop_byte;          /**< leave out this byte of every frame, counted from 1; 0: none */
+    int fail_start;              /**< the port refuses to start sending */
+    int never_end;               /**< sending never ends */
     /** Called for every frame that is handed over to be sent, and for every frame that LEDs latched. */
     void (*sent)(void *user, const struct glanz_sending *list, uint8_t count);
     void (*latched)(void *user, uint8_t output, uint64_t time_us);
