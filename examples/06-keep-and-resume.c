@@ -69,7 +69,8 @@ int main(int argc, char **argv) {
     static uint64_t documents[2][4096];
     static uint64_t store_memory[1024];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
-    struct glanz_setup setup = {.effects = glanz_effects};
+    static uint64_t values[64]; /* what saved presets bring and the show has not any more */
+    struct glanz_setup setup = {.effects = glanz_effects, .values = values, .values_size = sizeof values};
     struct glanz_device *device;
     size_t used;
     char line[80];
