@@ -303,20 +303,20 @@ static void admit(struct glanz_engine *engine, struct segment *segment, uint32_t
     remember_newest(engine, segment);
 }
 
-/* The look that leaves is gone `lead` from now: the others have its part, and one that waited comes in. */
-static void end_leaving(struct glanz_engine *engine, struct segment *segment, uint32_t lead, uint32_t into_frame) {
-    take_shares(segment, lead);
-    remove_layer(segment, segment->leaving);
-    segment->leaving = NONE;
-    if (segment->waiting) {
-        segment->waiting = 0;
-        admit(engine, segment, segment->waiting_ms, lead);
-        layer_at(segment, (uint8_t)(segment->count - 1))->lead_us = into_frame;
+/* What ends within `lead` from now has ended: the look that leaves is gone, the others have its part, and one that waited comes
+ * in; the newest is alone where it has come in. */
+static void catch_up(struct glanz_engine *engine, struct segment *segment, uint32_t lead) {
+    uint32_t rest = glanz_timer_rest(&segment->leave);
+    if (segment->leaving != NONE && rest <= lead) {
+        take_shares(segment, rest);
+        remove_layer(segment, segment->leaving);
+        segment->leaving = NONE;
+        if (segment->waiting) {
+            segment->waiting = 0;
+            admit(engine, segment, segment->waiting_ms, rest);
+            layer_at(segment, (uint8_t)(segment->count - 1))->lead_us = rest;
+        }
     }
-}
-
-/* Only the newest is left, where it has come in `lead` from now. */
-static void end_fade(struct segment *segment, uint32_t lead) {
     if (segment->leaving == NONE && glanz_timer_rest(&segment->fade) <= lead) {
         while (segment->count > 1) {
             remove_layer(segment, 0);
@@ -324,28 +324,10 @@ static void end_fade(struct segment *segment, uint32_t lead) {
     }
 }
 
-/* What ends between the last frame and a change has ended when the change comes. */
-static void catch_up(struct glanz_engine *engine, struct segment *segment, uint32_t lead) {
-    uint32_t rest = glanz_timer_rest(&segment->leave);
-    if (segment->leaving != NONE && rest <= lead) {
-        end_leaving(engine, segment, rest, rest);
-    }
-    end_fade(segment, lead);
-}
-
 static void advance_fade(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed) {
-    if (segment->leaving != NONE) {
-        uint32_t rest = glanz_timer_rest(&segment->leave);
-        uint32_t first = elapsed < rest ? elapsed : rest;
-        glanz_timer_advance(&segment->fade, first);
-        glanz_timer_advance(&segment->leave, first);
-        elapsed -= first;
-        if (first == rest) {
-            end_leaving(engine, segment, 0, rest);
-        }
-    }
+    catch_up(engine, segment, elapsed);
     glanz_timer_advance(&segment->fade, elapsed);
-    end_fade(segment, 0);
+    glanz_timer_advance(&segment->leave, elapsed);
 }
 
 /* Let another look in: at once when there is room, else the weakest goes first. */
