@@ -27,7 +27,7 @@ struct clocked_led {
 static uint64_t draws(const struct glanz_put *put, const uint8_t *channel, uint8_t field, const uint8_t *bytes) {
     uint64_t sum = 0;
     for (uint8_t position = 0; position < 3; position++) {
-        sum += (uint64_t)put->weight[channel[position]] * (uint32_t)(field * bytes[position]);
+        sum += (uint64_t)put->weight[channel[position]] * ((uint32_t)field * bytes[position]);
     }
     return sum;
 }

@@ -196,7 +196,7 @@ static void *reserve(struct glanz_control *control, size_t bytes) {
     for (uint32_t at = 0; control->values != NULL && at < control->values_size;) {
         struct chunk *chunk = (struct chunk *)(void *)(control->values + at);
         at += chunk->size;
-        if (chunk->used && holds(control, chunk + 1, chunk->size - sizeof *chunk)) {
+        if (chunk->used && holds(control, chunk + 1, (size_t)chunk->size - sizeof *chunk)) {
             open = NULL;
             continue;
         }
@@ -224,12 +224,12 @@ static void *reserve(struct glanz_control *control, size_t bytes) {
 /* ---- reading ---- */
 
 /* Bytes of a palette, or of a content, behind its first byte; what cannot be is bad. */
-static void skip(struct reader *reader, size_t bytes) {
+static void skip(struct reader *reader, uint32_t bytes) {
     if (bytes > reader->count - reader->at) {
         reader->bad = 1;
         return;
     }
-    reader->at += bytes;
+    reader->at += (size_t)bytes;
 }
 
 static void skip_gradient(struct reader *reader) {
@@ -239,7 +239,7 @@ static void skip_gradient(struct reader *reader) {
         uint8_t count = (uint8_t)glanz_record_get(reader, 1);
         reader->bad =
             reader->bad || kind > 2 || count == 0 || (kind == 1 ? between > GLANZ_BETWEEN_BANDS || count > 64 : between > 1);
-        skip(reader, (size_t)count * (kind == 1 ? 6u : 8u));
+        skip(reader, (uint32_t)count * (kind == 1 ? 6u : 8u));
     }
 }
 
@@ -247,13 +247,13 @@ static void skip_content(struct reader *reader) {
     uint8_t kind = (uint8_t)glanz_record_get(reader, 1);
     switch (kind) {
     case GLANZ_CONTENT_NONE: break;
-    case GLANZ_CONTENT_PATTERN: skip(reader, (size_t)glanz_record_get(reader, 2) * 6u); break;
+    case GLANZ_CONTENT_PATTERN: skip(reader, glanz_record_get(reader, 2) * 6u); break;
 #if GLANZ_FIELDS
     case GLANZ_CONTENT_WRITING:
         (void)glanz_record_get_name(reader);
         skip(reader, glanz_record_get(reader, 2));
         break;
-    case GLANZ_CONTENT_MARKS: skip(reader, (size_t)glanz_record_get(reader, 2) * 17u); break;
+    case GLANZ_CONTENT_MARKS: skip(reader, glanz_record_get(reader, 2) * 17u); break;
 #endif
     default: reader->bad = 1; break;
     }
