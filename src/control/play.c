@@ -167,7 +167,7 @@ static glanz_status show_on(struct glanz_control *control, struct player *player
 
 /* Show the item that the player has come to. */
 static glanz_status show_item(struct glanz_control *control, struct player *player, glanz_time at) {
-    struct glanz_change change;
+    struct glanz_change change = {at, 0, 0};
 #if GLANZ_SEQUENCES
     struct level *outer = inner(player);
     while (list_of(control, outer)->items[item_of(control, outer)].kind == GLANZ_ITEM_PLAYLIST &&
@@ -187,7 +187,6 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
     GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
     uint8_t item = item_of(control, level);
     player->item_end = at + item_us(list, level->turn, item);
-    change.at_us = at;
     change.over_ms = list->items[item].fade_ms;
 #if GLANZ_SEQUENCES
     segment_mask mask = shows_on(control, player);
