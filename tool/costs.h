@@ -23,53 +23,53 @@ struct costs {
 };
 
 static const struct costs all_costs[] = {
-    {"Cortex-M0+", 3040, 1030, 1465, 82.9, 20.8, 305.8, 16.9, 46.7, 94.6, 96.9, {27.3, 51.1, 85.1, 85.1, 78.0}, 53.6, 32.8, 383.7, 99.5, 341.4, 29.4, 33.2,
-     {{"plain", 85.2, 0}, {"breathing", 85.5, 251}, {"filling", 119.4, 128}, {"walker", 103.0, 157}, {"comet", 156.4, 839}, {"escort", 190.4, 108}, {"procession", 149.2, 36}, {"pattern", 206.7, 62}, {"flow", 150.3, 195}, {"swell", 167.8, 41}, {"twinkle", 215.9, -173}, {"motley", 307.3, -487}, {"fire", 754.9, -800}, {"rain", 481.4, -1534}, {"ripples", 337.1, 5988}, {"plasma", 564.7, 577}, {"clouds", 574.4, 187}, {"spokes", 335.5, 1156}, {"colony", 271.8, 1713}, {"fireworks", 392.5, 6341}, {"text", 320.1, 14098}, {"picture", 363.5, 4765}, {"marked", 258.2, 297}}},
-    {"Cortex-M4", 1496, 633, 648, 57.1, 16.6, 169.5, 15.2, 33.0, 29.1, 49.9, {21.9, 42.6, 66.6, 66.6, 53.0}, 46.9, 21.4, 283.5, 62.4, 250.0, 19.0, 27.2,
-     {{"plain", 64.6, 0}, {"breathing", 65.8, 75}, {"filling", 90.2, 62}, {"walker", 79.4, 116}, {"comet", 109.5, 606}, {"escort", 143.7, 60}, {"procession", 113.7, 19}, {"pattern", 129.2, 24}, {"flow", 110.4, 158}, {"swell", 122.4, 19}, {"twinkle", 126.5, -97}, {"motley", 188.2, -414}, {"fire", 486.6, -563}, {"rain", 194.6, -408}, {"ripples", 244.9, 4377}, {"plasma", 352.2, 260}, {"clouds", 358.2, 128}, {"spokes", 247.9, 941}, {"colony", 151.1, 1052}, {"fireworks", 251.8, 3916}, {"text", 226.0, 10178}, {"picture", 239.9, 3162}, {"marked", 198.2, 151}}},
-    {"RV32IMC", 1933, 636, 972, 55.1, 23.5, 199.4, 14.2, 25.5, 24.9, 41.5, {23.7, 34.2, 46.2, 46.2, 51.6}, 43.7, 23.9, 307.1, 60.0, 265.9, 27.1, 34.1,
-     {{"plain", 66.8, 0}, {"breathing", 67.0, 105}, {"filling", 89.8, 63}, {"walker", 77.7, 140}, {"comet", 116.3, 791}, {"escort", 127.2, 73}, {"procession", 102.7, 27}, {"pattern", 165.4, 28}, {"flow", 112.8, 158}, {"swell", 135.3, 26}, {"twinkle", 144.6, -112}, {"motley", 213.0, -456}, {"fire", 640.6, -774}, {"rain", 209.2, -514}, {"ripples", 255.4, 5088}, {"plasma", 400.1, 539}, {"clouds", 474.9, 38}, {"spokes", 264.0, 770}, {"colony", 171.6, 1213}, {"fireworks", 273.6, 4437}, {"text", 241.6, 10421}, {"picture", 248.8, 3789}, {"marked", 204.6, 372}}},
+    {"Cortex-M0+", 3416, 998, 1261, 83.8, 17.6, 252.3, 17.1, 46.7, 94.6, 96.3, {26.3, 48.3, 84.1, 84.1, 73.3}, 53.7, 32.9, 386.8, 99.5, 341.4, 29.0, 1182.1,
+     {{"plain", 80.0, 0}, {"breathing", 80.2, -334}, {"filling", 114.0, -443}, {"walker", 97.8, -366}, {"comet", 161.2, 319}, {"escort", 185.0, -454}, {"procession", 143.9, -534}, {"pattern", 200.7, -509}, {"flow", 144.7, -367}, {"swell", 162.3, -534}, {"twinkle", 262.3, -442}, {"motley", 340.3, -672}, {"fire", 749.4, -1344}, {"rain", 476.2, -2059}, {"ripples", 332.3, 5479}, {"plasma", 563.8, 25}, {"clouds", 591.3, 8042}, {"spokes", 330.2, 552}, {"colony", 266.4, 1152}, {"fireworks", 388.9, 5717}, {"text", 314.5, 13544}, {"picture", 400.4, 1822}, {"marked", 252.1, 27}}},
+    {"Cortex-M4", 2235, 618, 935, 63.7, 15.1, 168.6, 15.2, 33.0, 29.1, 49.7, {21.2, 40.7, 66.0, 66.0, 49.7}, 46.9, 21.4, 285.7, 62.4, 256.6, 19.0, 782.7,
+     {{"plain", 61.0, 0}, {"breathing", 62.2, -352}, {"filling", 86.6, -365}, {"walker", 75.9, -313}, {"comet", 113.9, 180}, {"escort", 140.1, -367}, {"procession", 110.1, -407}, {"pattern", 125.5, -403}, {"flow", 106.9, -268}, {"swell", 118.8, -408}, {"twinkle", 145.1, -369}, {"motley", 201.7, -590}, {"fire", 483.0, -990}, {"rain", 191.0, -834}, {"ripples", 241.7, 3957}, {"plasma", 356.3, -167}, {"clouds", 374.9, 4848}, {"spokes", 244.4, 514}, {"colony", 147.5, 626}, {"fireworks", 248.6, 3467}, {"text", 222.4, 9751}, {"picture", 268.8, 943}, {"marked", 194.7, -71}}},
+    {"RV32IMC", 2822, 668, 1383, 59.3, 21.5, 174.5, 14.2, 25.5, 24.9, 41.6, {22.7, 32.0, 45.2, 45.2, 48.0}, 43.7, 24.1, 309.6, 60.0, 269.1, 27.1, 1024.6,
+     {{"plain", 64.6, 0}, {"breathing", 64.8, -312}, {"filling", 87.6, -354}, {"walker", 75.5, -278}, {"comet", 123.4, 374}, {"escort", 125.0, -344}, {"procession", 100.5, -390}, {"pattern", 163.2, -388}, {"flow", 110.6, -258}, {"swell", 133.1, -391}, {"twinkle", 174.7, -427}, {"motley", 240.6, -676}, {"fire", 638.6, -1191}, {"rain", 207.2, -931}, {"ripples", 253.6, 4680}, {"plasma", 407.4, 123}, {"clouds", 507.2, 6842}, {"spokes", 262.0, 353}, {"colony", 169.6, 797}, {"fireworks", 271.8, 4002}, {"text", 239.5, 10005}, {"picture", 275.7, 1805}, {"marked", 202.5, 158}}},
 };
 
 /* of a LED's cost: the light stage, done once however many segments lie over it */
-static const double light_costs[] = {55.3, 43.3, 45.7};
+static const double light_costs[] = {49.6, 39.2, 42.4};
 
 /* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */
-#define COST_FLASH 46538
+#define COST_FLASH 49468
 static const struct { const char *name; unsigned bytes; } flash_costs[] = {
-    {"plain", 114},
-    {"breathing", 262},
-    {"filling", 521},
-    {"walker", 491},
-    {"comet", 790},
-    {"escort", 854},
-    {"procession", 649},
-    {"pattern", 700},
-    {"flow", 363},
-    {"swell", 470},
-    {"twinkle", 363},
-    {"motley", 400},
-    {"fire", 699},
-    {"rain", 763},
-    {"ripples", 780},
-    {"plasma", 458},
-    {"clouds", 512},
-    {"spokes", 359},
-    {"colony", 1078},
-    {"fireworks", 1171},
-    {"text", 1699},
-    {"picture", 1333},
-    {"marked", 416},
-    {"one-wire", 531}, {"clocked", 830}, {"documents", 46724},
-    {"calendar", 5920}, {"store", 13672},
+    {"plain", 118},
+    {"breathing", 266},
+    {"filling", 547},
+    {"walker", 553},
+    {"comet", 1016},
+    {"escort", 878},
+    {"procession", 657},
+    {"pattern", 704},
+    {"flow", 375},
+    {"swell", 478},
+    {"twinkle", 403},
+    {"motley", 440},
+    {"fire", 703},
+    {"rain", 767},
+    {"ripples", 816},
+    {"plasma", 550},
+    {"clouds", 608},
+    {"spokes", 363},
+    {"colony", 1082},
+    {"fireworks", 1255},
+    {"text", 1703},
+    {"picture", 1337},
+    {"marked", 420},
+    {"one-wire", 707}, {"clocked", 1196}, {"documents", 47112},
+    {"calendar", 5944}, {"store", 13632},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */
-#define COST_RAM 1781
-#define COST_RAM_SEGMENT 1104
-#define COST_RAM_OUTPUT 35
+#define COST_RAM 1800
+#define COST_RAM_SEGMENT 1112
+#define COST_RAM_OUTPUT 72
 #define COST_RAM_INPUT 176
 #define COST_RAM_STORE 4632
-#define COST_STACK 2360
+#define COST_STACK 2440
 
 #endif
