@@ -189,7 +189,7 @@ static uint32_t change_something(struct glanz_engine *engine, struct random_rig 
     case 2: status = glanz_engine_brightness(engine, segment, (uint16_t)(draw(3) == 0 ? 65535 : draw(65536)), change); break;
     default: status = glanz_engine_look(engine, segment, draw(7) == 0 ? NULL : &r->looks[draw(6)], change); break;
     }
-    ck_assert_int_eq(status, GLANZ_OK);
+    REQUIRE(status == GLANZ_OK);
     return change.over_ms;
 }
 
@@ -202,9 +202,9 @@ static void run_rig(struct random_rig *r, unsigned frames) {
     if (glanz_rig_check(&r->rig, &fault) != GLANZ_OK) { /* chips that cannot share a line */
         return;
     }
-    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &r->rig, OUTPUTS, &fault), GLANZ_OK);
+    REQUIRE(glanz_engine_start(&engine, memory, sizeof memory, &r->rig, OUTPUTS, &fault) == GLANZ_OK);
     struct glanz_change at_once = {0, 0, 0};
-    ck_assert_int_eq(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault), GLANZ_OK);
+    REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     glanz_time fading_until = 0;
     uint32_t quiet = 0; /* frames since something was changed by hand */
     uint32_t pause = draw(60);
@@ -225,7 +225,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
         uint8_t fades = now <= fading_until + 200000u;
         uint8_t shaded = 0;
         uint32_t extra = glanz_engine_extra_passes(engine);
-        ck_assert_int_eq(glanz_engine_frame(&shaded, engine, now, f == 0), GLANZ_OK);
+        REQUIRE(glanz_engine_frame(&shaded, engine, now, f == 0) == GLANZ_OK);
         extra = glanz_engine_extra_passes(engine) - extra;
         found.frames++;
         found.extra += extra;
@@ -239,8 +239,8 @@ static void run_rig(struct random_rig *r, unsigned frames) {
         for (uint8_t o = 0; o < r->rig.output_count; o++) {
             const uint8_t *bytes;
             size_t count;
-            ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, engine, o), GLANZ_OK);
-            ck_assert_uint_le(count, BYTES);
+            REQUIRE(glanz_engine_bytes(&bytes, &count, engine, o) == GLANZ_OK);
+            REQUIRE(count <= BYTES);
             uint8_t s = r->outputs[o].supply;
             double dark = glanz_output_ua(&r->outputs[o], 0);
             double crossing;
@@ -271,7 +271,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
                 found.worst_over = worst[s] - limit > found.worst_over ? worst[s] - limit : found.worst_over;
             }
             uint32_t scale = glanz_engine_limit_scale(engine, s);
-            ck_assert_uint_le(fabs((double)glanz_engine_supply_ua(engine, s) - lit[s]) < 50 + lit[s] / 10000, 1);
+            REQUIRE(fabs((double)glanz_engine_supply_ua(engine, s) - lit[s]) < 50 + lit[s] / 10000);
             if (wanted[s] > limit * 1.0001 + steps[s] + all[s] / 200) { /* the bound of its roundings aside */
                 found.unsaid += scale == 65536u;                        /* an output alone waited */
                 found.held++;
@@ -394,9 +394,9 @@ static struct glanz_engine *start_rig(struct random_rig *r, int which) {
     struct glanz_change at_once = {0, 0, 0};
     ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &r->rig, OUTPUTS, &fault),
                      GLANZ_OK);
-    ck_assert_int_eq(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault), GLANZ_OK);
+    REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     uint8_t shaded;
-    ck_assert_int_eq(glanz_engine_frame(&shaded, engine, 0, 0), GLANZ_OK); /* time begins */
+    REQUIRE(glanz_engine_frame(&shaded, engine, 0, 0) == GLANZ_OK); /* time begins */
     return engine;
 }
 
@@ -432,7 +432,7 @@ static void run_until(struct glanz_engine *engine, struct random_rig *r, uint32_
             (void)change_something(engine, r, at);
         }
         uint8_t shaded;
-        ck_assert_int_eq(glanz_engine_frame(&shaded, engine, frame, 0), GLANZ_OK);
+        REQUIRE(glanz_engine_frame(&shaded, engine, frame, 0) == GLANZ_OK);
     }
 }
 
@@ -446,8 +446,8 @@ static void compare(double *seen_apart, double *light_apart, struct random_rig *
     *light_apart = 0;
     for (uint8_t o = 0; o < r->rig.output_count; o++) {
         uint16_t leds = leds_of(&r->outputs[o]);
-        ck_assert_int_eq(glanz_engine_light(a, one, o, 0, leds), GLANZ_OK);
-        ck_assert_int_eq(glanz_engine_light(b, other, o, 0, leds), GLANZ_OK);
+        REQUIRE(glanz_engine_light(a, one, o, 0, leds) == GLANZ_OK);
+        REQUIRE(glanz_engine_light(b, other, o, 0, leds) == GLANZ_OK);
         for (uint16_t led = 0; led < leds; led++) {
             const uint16_t ours[3] = {a[led].red, a[led].green, a[led].blue};
             const uint16_t theirs[3] = {b[led].red, b[led].green, b[led].blue};
@@ -535,7 +535,7 @@ START_TEST(means_are_true_over_random_rigs) {
         for (glanz_time now = 5000000; frames < 1u << depth || frames == 0;
              now += 1000000u / rate) { /* nothing fades any more */
             uint8_t shaded;
-            ck_assert_int_eq(glanz_engine_frame(&shaded, engine, now, now < 5100000), GLANZ_OK);
+            REQUIRE(glanz_engine_frame(&shaded, engine, now, now < 5100000) == GLANZ_OK);
             struct glanz_dither dither = glanz_engine_dither(engine);
             depth = dither.depth;
             if (now < 6000000 || (frames == 0 && shaded && dither.at != 0)) {
@@ -545,7 +545,7 @@ START_TEST(means_are_true_over_random_rigs) {
             for (uint8_t o = 0; o < rig.rig.output_count; o++) {
                 const uint8_t *bytes;
                 size_t count;
-                ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, engine, o), GLANZ_OK);
+                REQUIRE(glanz_engine_bytes(&bytes, &count, engine, o) == GLANZ_OK);
                 for (size_t b = 0; b < count; b++) {
                     sum[o][b] += bytes[b];
                 }
@@ -559,7 +559,7 @@ START_TEST(means_are_true_over_random_rigs) {
             }
             for (uint16_t led = 0; led < leds_of(output); led++) {
                 struct glanz_light light;
-                ck_assert_int_eq(glanz_engine_light(&light, engine, o, led, 1), GLANZ_OK);
+                REQUIRE(glanz_engine_light(&light, engine, o, led, 1) == GLANZ_OK);
                 const uint16_t levels[3] = {light.red, light.green, light.blue};
                 for (uint8_t p = 0; p < 3; p++) {
                     uint8_t c = glanz_order_channel(output->stretches[led < output->stretches[0].leds ? 0 : 1].chip->order, p);
