@@ -245,7 +245,11 @@ for cpu in ("m0plus", "m4", "rv32"):
              f'{(r["form 61 stops"] - r["effect flow"]) * 256 / 55:.1f}, {r["panels 256"] - r["effect flow"]:.1f}, {r["panels around"] - r["panels 256"]:.1f}, {r["panels turned"] - r["panels 256"]:.1f}, {((r["form gaps"] - r["effect flow"]) * 256 + 6 * (led["flow"] - r["stage light"])) / 2:.1f}, {(r["form comet tail"] - r["effect comet"]) / (1 - 29 / 256):.1f}, {r["form comet back"] - r["effect comet"]:.1f},')
     c.append("     {" + ", ".join(f'{{"{e}", {led[e]:.1f}, {frame[e] - frame["plain"]:.0f}}}' for e in EFFECTS) + "}},")
 light = ", ".join(f"{runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))
-c += ["};", "", "/* of a LED's cost: the light stage, done once however many segments lie over it */", f"static const double light_costs[] = {{{light}}};", ""]
+counted = ", ".join(f"{runs[cpu]['stage light counted'] - runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))
+planned = ", ".join(f"{256 * (runs[cpu]['limit loose, walker'] - runs[cpu]['limit none, walker'] - runs[cpu]['stage light counted'] + runs[cpu]['stage light']):.0f}" for cpu in ("m0plus", "m4", "rv32"))
+c += ["};", "", "/* of a LED's cost: the light stage, done once however many segments lie over it */", f"static const double light_costs[] = {{{light}}};",
+      "/* more, where a limit can bind and does not */", f"static const double counted_costs[] = {{{counted}}};",
+      f"static const double planned_costs[] = {{{planned}}}; /* an output */", ""]
 f = flash_of["m0plus-Os"]
 least = linked["-Os", "least"]
 c += ["/* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */", f"#define COST_FLASH {least - f['effects__walker'] - f['chips__one_wire']}",

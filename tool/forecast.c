@@ -144,16 +144,30 @@ static unsigned parts_of(GLANZ_CONST struct glanz_rig *rig, uint8_t output) {
     return parts + (taken < leds && parts != 0);
 }
 
+/* Could a supply's limit bind at the show's brightness? Then light is counted. */
+static int may_bind(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t supply) {
+    double gain = show->brightness == 0 ? 1 : glanz_lightness(show->brightness) / 65536.0;
+    double most = 0;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        if (rig->outputs[o].supply == supply) {
+            double idle = glanz_output_ua(&rig->outputs[o], 0);
+            most += idle + gain * (glanz_output_ua(&rig->outputs[o], 15) - idle);
+        }
+    }
+    return rig->supplies[supply].limit_ma != 0 && most / 1000 > rig->supplies[supply].limit_ma;
+}
+
 /* Instructions of a frame with what shows after a preset (255: none), nothing fading. */
 static double frame_cost(const struct costs *costs, double light, GLANZ_CONST struct glanz_rig *rig,
                          GLANZ_CONST struct glanz_show *show, uint8_t preset) {
     double cost = costs->frame + costs->output * (rig->output_count - 1) + costs->segment * (show->segment_count - 1);
     for (uint8_t o = 0; o < rig->output_count; o++) {
         unsigned parts = parts_of(rig, o);
+        cost += may_bind(rig, show, rig->outputs[o].supply) ? planned_costs[costs - all_costs] : 0;
         cost += parts > 1 ? costs->part * (parts - 1) : 0;
         for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
             GLANZ_CONST struct glanz_stretch *stretch = &rig->outputs[o].stretches[i];
-            double led = light;
+            double led = light + (may_bind(rig, show, rig->outputs[o].supply) ? counted_costs[costs - all_costs] : 0);
             if (stretch->chip->protocol == GLANZ_CLOCKED) {
                 led += costs->clocked;
             } else if (stretch->chip->channels == 4) {
