@@ -14,7 +14,7 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_COMET_SPEED] = GLANZ_HEADED_RATE_ROW("how fast the head runs", GLANZ_UNIT_LEDS, GLANZ_FIXED(20)),
 };
 
-enum { KEPT_HEAD, KEPT_RATE, KEPT_NORM, KEPT_REACH, KEPT_PASS, KEPT_FLIP };
+enum { KEPT_HEAD, KEPT_RATE, KEPT_NORM, KEPT_REACH, KEPT_PASS, KEPT_TURNED };
 
 /* The way of the head until it begins anew: the line and the tail, the ring, or there and back. */
 static glanz_place pass(const struct glanz_now *now) {
@@ -37,23 +37,9 @@ static uint32_t anchor(const struct glanz_now *now, glanz_place before) { /* the
 }
 #endif
 
-/* Halvings of light a LED: log2(100) over the tail. */
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        glanz_place wanted = now->number[GLANZ_COMET_TAIL];
-        uint32_t tail = wanted < GLANZ_HALF ? (uint32_t)GLANZ_HALF : (uint32_t)wanted;
-        uint32_t rate = glanz_times(435412u, 0xFFFFFFFFu / tail); /* 435412 is 65536 log2 100 */
-        rate = rate < 64 ? 64 : rate;
-        uint32_t reach = glanz_times((uint32_t)16 << 16, 0xFFFFFFFFu / rate);
-        now->kept[KEPT_RATE] = (int32_t)rate;
-        now->kept[KEPT_NORM] = (int32_t)(0xFFFFFFFFu / (65536u - glanz_halving(rate)) >> 1);
-        now->kept[KEPT_REACH] = reach > INT32_MAX ? INT32_MAX : (int32_t)reach;
-        now->kept[KEPT_PASS] = (int32_t)pass(now);
-        now->kept[KEPT_FLIP] = now->number[GLANZ_COMET_SPEED] < 0; /* running backwards: look at the line from its other end */
-    }
-    uint32_t turn = now->kept[KEPT_FLIP] ? ~now->turn[0] : now->turn[0];
-    now->kept[KEPT_HEAD] = (int32_t)glanz_mul32_high(turn, (uint32_t)now->kept[KEPT_PASS]);
-    return 1;
+/* Running backwards: the line is looked at from its other end. */
+static uint8_t is_backward(const struct glanz_now *now) {
+    return now->number[GLANZ_COMET_SPEED] < 0;
 }
 
 static uint32_t tail_at(const struct glanz_now *now, glanz_place behind) {
@@ -86,40 +72,77 @@ static uint32_t both_at(const struct glanz_now *now, glanz_place place) {
 
 #define TURN_LEDS 40 /* as far from an end as what is too much there is handed on */
 
-/* What is too much for the LEDs between an end and this place, where the comet has just turned: they hand it on to the next,
- * so that no light is lost. `way` 1: the end is the line's start; -1: its end. */
-static uint32_t handed_on(const struct glanz_now *now, glanz_place place, int8_t way) {
-    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
-    glanz_place from_end = way > 0 ? place : length - place;
-    uint32_t leds = (uint32_t)from_end >> 16;
-    uint32_t handed = 0;
-    for (uint32_t i = leds > TURN_LEDS ? TURN_LEDS + 1u : leds; i != 0; i--) {
-        uint32_t level = both_at(now, place - way * (glanz_place)i * GLANZ_STEP) + handed;
-        handed = level > 65536u ? level - 65536u : 0;
-    }
-    return leds > TURN_LEDS ? 0 : handed;
+/* What is too much for a LED at this place together with what it is handed: it hands it on to the next. */
+static uint32_t excess_at(const struct glanz_now *now, glanz_place place, uint32_t handed) {
+    uint32_t level = both_at(now, place) + handed;
+    return level > 65536u ? level - 65536u : 0;
 }
 
-/* The end at which it has turned so lately that its ways lie over each other: 1 the start, -1 the end, 0 none. */
-static int8_t turned_at(const struct glanz_now *now) {
+/* Where the comet has turned so lately that its ways lie over each other, no light is to be lost: what is too much is handed on
+ * away from the end. As many LEDs from there may get some; negative at the line's end, 0 for none. */
+static int32_t turned_by(const struct glanz_now *now) {
     glanz_place length = (glanz_place)now->length * GLANZ_STEP;
-    glanz_place since = now->kept[KEPT_HEAD] - (now->kept[KEPT_HEAD] >= length ? length : 0);
+    uint8_t at_end = now->kept[KEPT_HEAD] >= length;
+    glanz_place since = now->kept[KEPT_HEAD] - (at_end ? length : 0);
     if ((((uint32_t)since >> 4) * (uint32_t)now->kept[KEPT_RATE]) >> 12 > (uint32_t)3 << 16) {
         return 0;
     }
-    return now->kept[KEPT_HEAD] >= length ? -1 : 1;
+    int32_t leds = 0;
+    uint32_t handed = 0;
+    for (int32_t i = 0; i < TURN_LEDS && i < now->length && (handed != 0 || i <= (since >> 16) + 1); i++) {
+        glanz_place from_end = i * GLANZ_STEP + GLANZ_HALF;
+        handed = excess_at(now, at_end ? length - from_end : from_end, handed);
+        leds = handed != 0 ? i + 2 : leds;
+    }
+    return at_end ? -leds : leds;
+}
+
+/* What a LED at this place gets from those between it and that end. */
+static uint32_t handed_on(const struct glanz_now *now, glanz_place place) {
+    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
+    int32_t leds = now->kept[KEPT_TURNED];
+    int32_t between = (leds > 0 ? place : length - place) >> 16;
+    uint32_t handed = 0;
+    if (between > (leds > 0 ? leds : -leds)) {
+        return 0;
+    }
+    for (int32_t i = between; i != 0; i--) {
+        handed = excess_at(now, leds > 0 ? place - i * GLANZ_STEP : place + i * GLANZ_STEP, handed);
+    }
+    return handed;
+}
+
+/* Halvings of light a LED: log2(100) over the tail. */
+static uint8_t step(struct glanz_now *now) {
+    if (now->fresh) {
+        glanz_place wanted = now->number[GLANZ_COMET_TAIL];
+        uint32_t tail = wanted < GLANZ_HALF ? (uint32_t)GLANZ_HALF : (uint32_t)wanted;
+        uint32_t rate = glanz_times(435412u, 0xFFFFFFFFu / tail); /* 435412 is 65536 log2 100 */
+        rate = rate < 64 ? 64 : rate;
+        uint32_t reach = glanz_times((uint32_t)16 << 16, 0xFFFFFFFFu / rate);
+        now->kept[KEPT_RATE] = (int32_t)rate;
+        now->kept[KEPT_NORM] = (int32_t)(0xFFFFFFFFu / (65536u - glanz_halving(rate)) >> 1);
+        now->kept[KEPT_REACH] = reach > INT32_MAX ? INT32_MAX : (int32_t)reach;
+        now->kept[KEPT_PASS] = (int32_t)pass(now);
+    }
+    uint32_t turn = is_backward(now) ? ~now->turn[0] : now->turn[0];
+    now->kept[KEPT_HEAD] = (int32_t)glanz_mul32_high(turn, (uint32_t)now->kept[KEPT_PASS]);
+    now->kept[KEPT_TURNED] =
+        now->number[GLANZ_COMET_WAY] == WAY_BACK && !now->closed && now->kept[KEPT_PASS] > (glanz_place)now->length * GLANZ_STEP
+            ? turned_by(now)
+            : 0;
+    return 1;
 }
 
 static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
     glanz_place length = (glanz_place)now->length * GLANZ_STEP;
     struct glanz_pair pair = glanz_pair_of(now->color[1], now->color[0]);
     uint8_t back = now->number[GLANZ_COMET_WAY] == WAY_BACK && now->kept[KEPT_PASS] > length;
-    int8_t way = back ? turned_at(now) : 0;
     for (uint8_t i = 0; i < count; i++) {
-        glanz_place place = now->kept[KEPT_FLIP] ? length - places[i] : places[i];
+        glanz_place place = is_backward(now) ? length - places[i] : places[i];
         uint32_t level = back ? both_at(now, place) : level_at(now, now->kept[KEPT_HEAD] - place + GLANZ_HALF);
-        if (way != 0) {
-            level += handed_on(now, place, way);
+        if (now->kept[KEPT_TURNED] != 0) {
+            level += handed_on(now, place);
         }
         level = level > 65536u ? 65536u : level;
         glanz_pair_mix(&light[i], &pair, level);
