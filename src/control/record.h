@@ -40,7 +40,7 @@ void glanz_values_put(struct writer *writer, GLANZ_CONST struct glanz_show *show
 void glanz_values_skip(struct reader *reader);
 
 /* The same palette and content, for a look: those of `look` (which were found by name) where they are equal, else built in the
- * controller's memory for values. @return 0 when there is no room: nothing is changed. */
+ * controller's memory for values. @return 0 when there is no room, or what is read cannot be: nothing is changed. */
 int glanz_values_get(struct glanz_look *look, struct reader *reader, struct glanz_control *control);
 
 #endif

@@ -333,18 +333,27 @@ static void *get_pattern(struct reader *reader, struct glanz_control *control) {
     uint16_t count = (uint16_t)glanz_record_get(reader, 2);
     struct glanz_pattern *pattern =
         (struct glanz_pattern *)reserve(control, sizeof *pattern + count * sizeof(struct glanz_block));
-    if (pattern != NULL) {
-        struct glanz_block *blocks = (struct glanz_block *)(void *)(pattern + 1);
-        memset(pattern, 0, sizeof *pattern);
-        pattern->kind = GLANZ_CONTENT_PATTERN;
-        pattern->blocks = blocks;
-        pattern->count = count;
-        for (uint16_t i = 0; i < count; i++) {
-            blocks[i].leds = (uint16_t)glanz_record_get(reader, 2);
-            blocks[i].color = glanz_record_get(reader, 4);
-            pattern->leds = (uint16_t)(pattern->leds + blocks[i].leds);
-        }
+    if (pattern == NULL) {
+        return NULL;
     }
+    struct glanz_block *blocks = (struct glanz_block *)(void *)(pattern + 1);
+    uint32_t leds = 0;
+    uint8_t good = 1;
+    for (uint16_t i = 0; i < count; i++) {
+        blocks[i].leds = (uint16_t)glanz_record_get(reader, 2);
+        blocks[i].color = glanz_record_get(reader, 4);
+        leds += blocks[i].leds;
+        good = (uint8_t)(good && blocks[i].leds != 0);
+    }
+    if (!good || leds == 0 || leds > GLANZ_LEDS_MOST) {
+        forget(pattern); /* as a show's pattern cannot be */
+        return NULL;
+    }
+    memset(pattern, 0, sizeof *pattern);
+    pattern->kind = GLANZ_CONTENT_PATTERN;
+    pattern->blocks = blocks;
+    pattern->count = count;
+    pattern->leds = (uint16_t)leds;
     return pattern;
 }
 

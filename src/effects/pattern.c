@@ -10,9 +10,7 @@ static GLANZ_CONST struct glanz_param params[] = {
 
 static glanz_place pass(const struct glanz_now *now) {
     GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)now->content;
-    return pattern == NULL || pattern->leds == 0
-               ? GLANZ_STEP
-               : (glanz_place)((uint32_t)(pattern->leds > 32767 ? 32767 : pattern->leds) * (uint32_t)GLANZ_STEP);
+    return pattern == NULL || pattern->leds == 0 ? GLANZ_STEP : (glanz_place)pattern->leds * GLANZ_STEP;
 }
 
 /* Keeps how far the pattern has moved on, in points. */

@@ -86,7 +86,11 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
         full_ua = glanz_plus(full_ua, glanz_output_ua(&rig->outputs[i], 15));
     }
     if (rig->supplies->limit_ma != 0 && full_ua / CURRENT_UA >= CURRENT_MOST) {
-        return GLANZ_ERR_RIG; /* more than can be reckoned with */
+        glanz_fault_begin(fault);
+        glanz_fault_at(fault, GLANZ_TEXT("supplies"));
+        glanz_fault_add(fault, GLANZ_TEXT("its outputs could draw more than 8 A; expected less where a supply has a limit and "
+                                          "GLANZ_SUPPLIES_MOST is 1"));
+        return GLANZ_ERR_RIG;
     }
 #endif
     size_t needed = glanz_engine_size(rig, segment_room);
