@@ -146,7 +146,7 @@ static unsigned parts_of(GLANZ_CONST struct glanz_rig *rig, uint8_t output) {
 
 /* Could a supply's limit bind at the show's brightness? Then light is counted. */
 static int may_bind(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t supply) {
-    double gain = show->brightness == 0 ? 1 : glanz_lightness(show->brightness) / 65536.0;
+    double gain = glanz_lightness(show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness) / 65536.0;
     double most = 0;
     for (uint8_t o = 0; o < rig->output_count; o++) {
         if (rig->outputs[o].supply == supply) {
