@@ -1012,6 +1012,48 @@ START_TEST(presets_are_saved_by_value) {
 END_TEST
 
 /* Records with anything in their values are refused whole, or shown; never more. */
+/* Eight segments with palettes of the library: as they were chosen they fit into a record, and a show that names none of them
+ * shows the same. */
+#define LIBRARY_SHOW(effect, first, second, third, fourth)                                                                     \
+    "{'show':'t','brightness':'100 %','change':'0 s','looks':{"                                                                \
+    "'a':{'effect':'" effect "'" first "},'b':{'effect':'" effect "'" second "},'c':{'effect':'" effect "'" third              \
+    "},'d':{'effect':'" effect "'" fourth "}},'segments':{"                                                                    \
+    "'1':{'surface':'a','first':0,'leds':15,'look':'a'},'2':{'surface':'a','first':15,'leds':15,'look':'b'},"                  \
+    "'3':{'surface':'a','first':30,'leds':15,'look':'c'},'4':{'surface':'a','first':45,'leds':15,'look':'d'},"                 \
+    "'5':{'surface':'a','first':60,'leds':15,'look':'a'},'6':{'surface':'a','first':75,'leds':15,'look':'b'},"                 \
+    "'7':{'surface':'a','first':90,'leds':15,'look':'c'},'8':{'surface':'a','first':105,'leds':15,'look':'d'}}}"
+#define STANDING(palette) ",'palette':'" palette "','speed':'0 lengths/s'"
+
+START_TEST(library_palettes_are_saved_as_they_were_chosen) {
+    static struct glanz_light before[120];
+    static struct glanz_light after[120];
+    uint8_t record[GLANZ_RECORD_MOST];
+    size_t count = 0;
+    static const char firmware[] = LIBRARY_SHOW("plain", "", "", "", "");
+    stage_must_open(
+        &stage, value_rig,
+        LIBRARY_SHOW("flow", STANDING("full circle"), STANDING("low tide"), STANDING("ice floe"), STANDING("oil film")));
+    stage_run(&stage, 0, 2000000, 50);
+    ck_assert_int_eq(glanz_engine_light(before, glanz_device_engine(stage.device), 0, 0, 120), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_save(stage.device, "all", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
+    stage_run(&stage, 2000000, 4000000, 50);
+    ck_assert_uint_eq(stage.failed_saves, 0);
+    ck_assert_int_eq(glanz_store_load(stage.store, 0x100, record, sizeof record, &count), GLANZ_OK);
+    REQUIRE_MSG(count > 300 && count < 800, "%zu bytes", count);
+    stage_close_shows(&stage, firmware);
+    ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
+    stage_run(&stage, 0, 2000000, 50);
+    struct glanz_missed missed;
+    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "all", 0), GLANZ_OK);
+    ck_assert(missed.segments == 0);
+    stage_run(&stage, 2000000, 4000000, 50);
+    ck_assert_int_eq(glanz_engine_light(after, glanz_device_engine(stage.device), 0, 0, 120), GLANZ_OK);
+    for (int i = 0; i < 120; i++) {
+        REQUIRE_MSG(memcmp(&before[i], &after[i], sizeof before[i]) == 0, "LED %d", i);
+    }
+}
+END_TEST
+
 START_TEST(spoiled_values_are_refused) {
     stage_must_open(&stage, value_rig, BY_VALUE("#ff0000", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}"));
     stage_run(&stage, 0, 2000000, 50);
@@ -1053,6 +1095,7 @@ Suite *sequence_suite(void) {
     tcase_add_test(presets, a_part_leaves_the_rest_running);
     tcase_add_test(presets, a_palette_alone);
     tcase_add_test(presets, presets_are_saved_by_value);
+    tcase_add_test(presets, library_palettes_are_saved_as_they_were_chosen);
     tcase_add_test(presets, spoiled_values_are_refused);
     tcase_add_loop_test(presets, undo_takes_back_what_was_done, 0, 3);
     tcase_add_test(presets, what_is_unsaved_is_known);

@@ -63,18 +63,45 @@ static uint32_t value_of(GLANZ_CONST struct glanz_show *show, glanz_color color)
     return (color >> 24) == 3 && (color & 0xFFFFu) < show->color_count ? show->colors[color & 0xFFFFu].color : color;
 }
 
+static void put_chosen(struct writer *writer, GLANZ_CONST struct glanz_show *show, uint8_t between,
+                       GLANZ_CONST struct glanz_color_stop *chosen, uint8_t count) {
+    glanz_record_put(writer, 1, 1);
+    glanz_record_put(writer, between, 1);
+    glanz_record_put(writer, count, 1);
+    for (uint8_t i = 0; i < count; i++) {
+        glanz_record_put(writer, chosen[i].at, 2);
+        glanz_record_put(writer, value_of(show, chosen[i].color), 4);
+    }
+}
+
+static int same_name(GLANZ_CONST char *a, GLANZ_CONST char *b) {
+    while (*a != '\0' && *a == *b) {
+        a++;
+        b++;
+    }
+    return *a == *b;
+}
+
+/* As it was chosen, which is a tenth of what is built from it, where that is known: the show's own, or the library's. */
+static int put_known(struct writer *writer, GLANZ_CONST struct glanz_show *show,
+                     GLANZ_CONST struct glanz_show_palette *palette) {
+    if (palette->chosen != NULL) {
+        put_chosen(writer, show, palette->between, palette->chosen, palette->chosen_count);
+        return 1;
+    }
+    for (uint8_t i = 0; i < glanz_palette_count; i++) {
+        if (palette->name != NULL && same_name(glanz_palettes[i].name, palette->name)) {
+            put_chosen(writer, show, glanz_palettes[i].between, glanz_palettes[i].stops, glanz_palettes[i].count);
+            return 1;
+        }
+    }
+    return 0;
+}
+
 static void put_gradient(struct writer *writer, GLANZ_CONST struct glanz_show *show,
                          GLANZ_CONST struct glanz_gradient *gradient) {
     for (uint8_t i = 0; gradient != NULL && i < show->palette_count; i++) {
-        GLANZ_CONST struct glanz_show_palette *palette = &show->palettes[i];
-        if (palette->gradient == gradient && palette->chosen != NULL) {
-            glanz_record_put(writer, 1, 1);
-            glanz_record_put(writer, palette->between, 1);
-            glanz_record_put(writer, palette->chosen_count, 1);
-            for (uint8_t k = 0; k < palette->chosen_count; k++) {
-                glanz_record_put(writer, palette->chosen[k].at, 2);
-                glanz_record_put(writer, value_of(show, palette->chosen[k].color), 4);
-            }
+        if (show->palettes[i].gradient == gradient && put_known(writer, show, &show->palettes[i])) {
             return;
         }
     }
