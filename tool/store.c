@@ -139,6 +139,11 @@ static int look(struct image *image, int list) {
         printf("%u sectors of %u bytes, units of %u; %u records in %u bytes of %u; worn by %u erasures at the most\n",
                medium->sectors, (unsigned)medium->sector_bytes, medium->unit, image->state.records, (unsigned)image->state.used,
                (unsigned)image->state.room, (unsigned)image->state.wear);
+        for (uint16_t i = 0; i < medium->sectors; i++) {
+            printf(i % 16 != 0 ? " %u" : i == 0 ? "erasures of each sector: %u" : "\n                         %u",
+                   (unsigned)glanz_store_wear(image->store, i));
+        }
+        printf("\n");
     }
     for (uint16_t i = 0; i < count; i++) {
         char text[200];
@@ -162,7 +167,15 @@ static int look(struct image *image, int list) {
         printf("%s: %u places are torn or damaged; what was confirmed there before counts\n", image->path,
                image->state.damaged);
     }
-    if (wrong == 0 && image->state.damaged == 0 && !image->state.read_only) {
+    if (image->state.unreadable != 0) {
+        printf("%s: the marks of %u sectors in use cannot be read; what they held is lost\n", image->path,
+               image->state.unreadable);
+    }
+    if (image->state.corrected != 0) {
+        printf("%s: one wrong bit each in the heads of %u records, put right; --repair writes them anew\n", image->path,
+               image->state.corrected);
+    }
+    if (wrong == 0 && image->state.damaged == 0 && image->state.unreadable == 0 && !image->state.read_only) {
         printf("%s: all of it checks\n", image->path);
         return EXIT_GOOD;
     }

@@ -40,8 +40,8 @@ struct glanz_medium {
     uint32_t erase_us;     /**< for how long erasing stalls the CPU; 0: it does not, and `ready` tells the end */
     /** Read. @param at byte from the store's start. */
     glanz_status (*read)(void *user, uint32_t at, uint8_t *bytes, size_t count);
-    /** Program erased bytes, a whole number of units. @return GLANZ_ERR_PORT when the flash says it failed; what was
-     *  programmed is read back and compared in any case. */
+    /** Program erased bytes, a whole number of units. What was programmed is read back and compared: that
+     *  counts, whatever is returned. */
     glanz_status (*program)(void *user, uint32_t at, const uint8_t *bytes, size_t count);
     /** Erase a sector to 0xFF, or begin to. @return GLANZ_ERR_PORT. */
     glanz_status (*erase)(void *user, uint32_t sector);
@@ -57,7 +57,7 @@ int glanz_store_shape(struct glanz_medium *medium, const uint8_t *bytes);
 
 struct glanz_store; /**< opaque; lives in the caller's memory */
 
-/** Memory for a store, bytes: on raw flash 8 for each key, 8 for each sector, and the largest record twice; else that once. 0
+/** Memory for a store, bytes: on raw flash 8 for each key, 12 for each sector, and the largest record twice; else that once. 0
  * for a medium that cannot be. @param keys records that it may have. @param record_room bytes of the largest record that is
  * saved and that a device reads; glanz_store_load() by itself has no limit. */
 size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32_t record_room);
@@ -104,8 +104,11 @@ int glanz_store_busy(const struct glanz_store *store);
 struct glanz_store_state {
     uint16_t records;    /**< that can be loaded */
     uint16_t newer;      /**< of a newer format: left alone */
-    uint16_t damaged;    /**< torn or unreadable records met at the start; the ones before them count */
-    uint16_t bad;        /**< sectors that could not be erased or programmed since the start */
+    uint16_t damaged;    /**< torn or damaged records met at the start; the ones before them count */
+    uint16_t corrected;  /**< records whose head had one wrong bit, which was put right */
+    uint16_t unreadable; /**< sectors in use whose marks cannot be read: what they held is lost. They are left as they are
+                              until nothing else is free */
+    uint16_t bad;        /**< sectors that failed three times one after another; they are tried again now and then */
     uint16_t clean;      /**< erased sectors */
     uint32_t used;       /**< bytes of flash that these records take */
     uint32_t room;       /**< that all records may take together; one sector is kept free, two of four and more */
@@ -115,6 +118,9 @@ struct glanz_store_state {
     uint8_t read_only;   /**< 1: the store is of a newer format */
 };
 void glanz_store_look(struct glanz_store_state *state, const struct glanz_store *store);
+
+/** Erasures of one sector, as its mark counts them; 0 for one that there is not. */
+uint32_t glanz_store_wear(const struct glanz_store *store, uint16_t sector);
 
 /** Keys that hold a record, by number from 0. @return GLANZ_ERR_ABSENT past the last, or on a medium that cannot tell. */
 GLANZ_NODISCARD glanz_status glanz_store_key(uint16_t *key, const struct glanz_store *store, uint16_t number);

@@ -48,6 +48,15 @@ static int is_worn(const struct glanz_nor *nor, uint32_t sector, enum glanz_worn
     return nor->worn != NULL && nor->worn[sector] == how;
 }
 
+/* Does this operation fail by chance? */
+static int fails(struct glanz_nor *nor) {
+    if (nor->failing == 0 || draw(&nor->seed) % 1000u >= nor->failing) {
+        return 0;
+    }
+    nor->failed++;
+    return 1;
+}
+
 static glanz_status program(void *user, uint32_t at, const uint8_t *bytes, size_t count) {
     struct glanz_nor *nor = (struct glanz_nor *)user;
     uint32_t unit = nor->medium.unit;
@@ -71,6 +80,10 @@ static glanz_status program(void *user, uint32_t at, const uint8_t *bytes, size_
         nor->off = 1;
         return GLANZ_ERR_PORT;
     }
+    if (fails(nor)) {
+        glanz_nor_tear_program(nor->bytes + at, bytes, count, nor->medium.unit, draw(&nor->seed));
+        return draw(&nor->seed) % 2u == 0 ? GLANZ_OK : GLANZ_ERR_PORT;
+    }
     for (size_t i = 0; i < count; i++) { /* a worn sector keeps some bits as they were, and the chip does not notice */
         uint8_t keeps = is_worn(nor, sector, GLANZ_WORN_PROGRAM) && (at + i) % 37u == 5u ? 0x10 : 0;
         nor->bytes[at + i] = (uint8_t)(nor->bytes[at + i] & (bytes[i] | keeps));
@@ -91,6 +104,10 @@ static glanz_status erase(void *user, uint32_t sector) {
         glanz_nor_tear_erase(nor->bytes + sector * size, size, nor->seed);
         nor->off = 1;
         return GLANZ_ERR_PORT;
+    }
+    if (fails(nor)) {
+        glanz_nor_tear_erase(nor->bytes + sector * size, size, draw(&nor->seed));
+        return draw(&nor->seed) % 2u == 0 ? GLANZ_OK : GLANZ_ERR_PORT;
     }
     if (is_worn(nor, sector, GLANZ_WORN_ERASE)) {
         return GLANZ_ERR_PORT; /* it says so */

@@ -1,44 +1,63 @@
 /* SPDX-License-Identifier: MIT */
 /* The journal: records appended to sectors of NOR flash that follow each other in a ring.
  *
- * A sector begins with two marks, each in programming units of its own: that it is erased (format, size, wear), written when
- * an erasure has ended; and its number in the sequence, written when it is opened. After them lie records: a head of 8 bytes
- * (kind, key, length, check), the bytes, and CRC-32 over both. A record counts when its CRC is there; the last of a key wins.
+ * A sector begins with two marks, each written twice: that it is erased (format, size, wear), when an erasure has ended; and
+ * its number in the sequence with what is void by then, when it is opened. After them lie records: a head (kind, key, length,
+ * and a CRC that also covers the sector's number and the place in it, so that bytes of a record are never taken for another),
+ * the bytes, and their CRC. A record counts when it checks; the last of a key wins.
  *
- * Invariants: a sector or two are kept erased. When there are no more, the live records of the oldest sector are copied into
- * the newest, and on into an erased one, before the oldest is erased; nothing else is written until then. So at any moment
- * every live record is whole somewhere. A sector without both marks whole holds nothing that was ever confirmed. */
+ * Invariants: a sector or two are kept erased. When there are no more, the live records of the oldest sector are copied on,
+ * then a record says that all sectors up to it are void, and only then it is erased: whatever an erasure that is cut short
+ * leaves is not read again. Nothing else is written while no sector is erased. So at any moment every live record is whole
+ * somewhere, and a record that says that a key is gone is needed no longer than its own sector. */
 #include <string.h>
 
 #include <glanz/store.h>
 
-#define MARK_BYTES 12u /* "GJ", format, shape (2 bytes), wear (3 bytes), CRC */
-#define ORDER_BYTES 8u /* sequence, CRC */
-#define HEAD_BYTES 8u  /* kind, key, length (3 bytes), check */
+#define MARK_BYTES 12u  /* "GJ", format, shape (2 bytes), wear (3 bytes), CRC */
+#define ORDER_BYTES 14u /* sequence, void up to, sector that was voided last (2 bytes), CRC */
+#define HEAD_BYTES 10u  /* kind, key, length (3 bytes), CRC over sequence, offset and these 6 */
+#define SUM_BYTES 6u    /* of the head that the record's CRC covers */
 #define CRC_BYTES 4u
-#define FORMAT 1u
+#define VOID_BYTES 6u /* sequence, sector */
+#define FORMAT 2u
+#define FORMAT_OLD 1u /* read: marks once, an order of 8 bytes, heads of 8 with half a CRC, kept ends of 12 */
+#define ORDER_BYTES_OLD 8u
+#define HEAD_BYTES_OLD 8u
 #define KIND_RECORD 0xA1u
 #define KIND_GONE 0xB1u
-#define KIND_MOVED 0xB3u /* the same, carried on from another sector */
+#define KIND_MOVED_OLD 0xB3u /* gone, carried on from another sector */
+#define KIND_VOID 0xC1u
 #define KIND_NONE 0xFFu
 #define SEQUENCES 0xFFFF0000u /* no flash lives that long: what is above was never written here */
-#define NO_KEY 0x10000u
-#define LOOKS 16u /* places looked at in a step */
 #define NOWHERE 0xFFFFFFFFu
 #define UNIT_MOST 32u
+#define TRIES 3u     /* at a sector, before it is left alone for a while */
+#define BAD_SAVES 64 /* after so many saves it is tried once more */
+#define ALIKE 6      /* bits in which a damaged mark may differ from one */
 
-enum state { DIRTY, CLEAN, USED, BAD };
+enum state { DIRTY, CLEAN, USED, BAD, LOST }; /* LOST: its marks cannot be read, but it was in use */
 enum task { IDLE, OPEN, WRITE, COLLECT, ERASE, WAIT, LOOK, MARK };
 
 struct sector {
     uint32_t sequence; /* of a used one */
+    uint32_t wear;     /* erasures */
     uint8_t state;
+    uint8_t tries; /* that failed, one after another */
+    uint8_t format;
 };
 
 struct place { /* where the newest record of a key lies */
     uint32_t at;
     uint16_t key;
     uint16_t newer; /* 1: of a kind that is not known here */
+};
+
+struct head {
+    uint8_t kind;
+    uint8_t corrected; /* one bit of it was wrong */
+    uint16_t key;
+    uint32_t length; /* of the bytes */
 };
 
 struct glanz_store {
@@ -52,19 +71,24 @@ struct glanz_store {
     uint8_t read_only, pending, gone, task;
     glanz_status result;
     uint16_t key;
-    uint16_t head;     /* newest used sector; = sectors: none */
-    uint16_t other;    /* sector that is collected or erased */
-    uint16_t rounds;   /* sectors erased for this save */
-    uint32_t count;    /* bytes of the record being saved */
-    uint32_t at;       /* next free byte in the head */
-    uint32_t done;     /* bytes of the task that are done */
-    uint32_t from;     /* where the record that is copied lies; NOWHERE: none yet */
-    uint32_t length;   /* bytes on flash of the record that is written or copied */
-    uint32_t crc;      /* so far; while copying: bytes that are copied */
-    uint32_t gone_key; /* that is carried on; NO_KEY */
-    uint32_t full;     /* a record of so many bytes found no room; 0: not known */
-    uint32_t wear, erased, programmed;
-    uint16_t damaged, newer;
+    uint16_t head;   /* newest used sector; = sectors: none */
+    uint16_t other;  /* sector that is collected, opened or erased */
+    uint16_t rounds; /* sectors erased, or that failed, for this save */
+    uint16_t saves;  /* since bad sectors were tried again */
+    uint32_t count;  /* bytes of the record being saved */
+    uint32_t at;     /* next free byte in the head */
+    uint32_t done;   /* bytes of the task that are done */
+    struct head job; /* that is being written */
+    uint32_t source; /* where its bytes lie on flash; NOWHERE: in memory */
+    uint8_t collecting;
+    uint8_t void_bytes[VOID_BYTES];
+    uint32_t sequence;    /* the highest that a sector was given, whether that came out right or not */
+    uint32_t crc;         /* of what is written, so far */
+    uint32_t void_to;     /* sectors of a sequence up to this hold nothing any more */
+    uint16_t void_sector; /* the last of them; = sectors: none */
+    uint32_t full;        /* a record of so many bytes found no room; 0: not known */
+    uint32_t erased, programmed;
+    uint16_t damaged, corrected;
 };
 
 /* ---- small things ---- */
@@ -93,18 +117,25 @@ static size_t piece_of(uint32_t left) {
     return left < GLANZ_STORE_PIECE ? (size_t)left : (size_t)GLANZ_STORE_PIECE;
 }
 
-static uint32_t first_byte(const struct glanz_medium *medium) {
-    return units(medium, MARK_BYTES) + units(medium, ORDER_BYTES);
+static uint32_t first_byte(const struct glanz_medium *medium, uint8_t format) {
+    return format == FORMAT_OLD ? units(medium, MARK_BYTES) + units(medium, ORDER_BYTES_OLD)
+                                : 2u * units(medium, MARK_BYTES) + 2u * units(medium, ORDER_BYTES);
 }
 
-/* Bytes on flash of a record. */
-static uint32_t record_bytes(const struct glanz_medium *medium, uint32_t count) {
-    return units(medium, HEAD_BYTES) + units(medium, count) + units(medium, CRC_BYTES);
+static uint32_t head_bytes(const struct glanz_medium *medium, uint8_t format) {
+    return units(medium, format == FORMAT_OLD ? HEAD_BYTES_OLD : HEAD_BYTES);
 }
 
-/* Kept free in every sector for records that say that another is gone: else a full store could not be emptied. */
+/* Bytes on flash of a record. One without bytes has no CRC of its own: its head checks. */
+static uint32_t record_bytes(const struct glanz_medium *medium, uint8_t format, uint32_t count) {
+    return head_bytes(medium, format) +
+           (count == 0 && format != FORMAT_OLD ? 0 : units(medium, count) + units(medium, CRC_BYTES));
+}
+
+/* Kept free in every sector for records that say that another is gone, or that a sector is: else a full store could not be
+ * emptied. */
 static uint32_t reserve(const struct glanz_medium *medium) {
-    return 2u * record_bytes(medium, 0);
+    return 2u * record_bytes(medium, FORMAT, 0) + record_bytes(medium, FORMAT, VOID_BYTES);
 }
 
 /* The sector's size in steps of 256 bytes, and which power of two the unit is: another shape is another store. */
@@ -121,7 +152,7 @@ static int is_mark(const uint8_t *mark) {
 }
 
 int glanz_store_shape(struct glanz_medium *medium, const uint8_t *bytes) {
-    if (medium == NULL || bytes == NULL || !is_mark(bytes) || bytes[2] != FORMAT) {
+    if (medium == NULL || bytes == NULL || !is_mark(bytes) || bytes[2] == 0 || bytes[2] > FORMAT) {
         return 0;
     }
     uint32_t shape = get(bytes + 3, 2);
@@ -156,20 +187,25 @@ static uint32_t base(const struct glanz_store *store, uint32_t sector) {
     return sector * store->medium->sector_bytes;
 }
 
-/* Program whole units, and look whether they came out right. */
+static uint16_t sector_of(const struct glanz_store *store, uint32_t at) {
+    return (uint16_t)(at / store->medium->sector_bytes);
+}
+
+/* Program whole units. What can be read back counts, whatever the flash says: a record must not be whole and yet have failed. */
 static int program(struct glanz_store *store, uint32_t at, const uint8_t *bytes, size_t count) {
     uint8_t seen[GLANZ_STORE_PIECE];
     store->programmed += (uint32_t)count;
-    return store->medium->program(store->medium->user, at, bytes, count) == GLANZ_OK &&
-           read(store, at, seen, count) == GLANZ_OK && memcmp(seen, bytes, count) == 0;
+    (void)store->medium->program(store->medium->user, at, bytes, count);
+    return read(store, at, seen, count) == GLANZ_OK && memcmp(seen, bytes, count) == 0;
 }
 
-/* The same for a few bytes, filled up with 0xFF. */
+/* The same for a few bytes, filled up with 0xFF, and once more behind them. */
 static int program_mark(struct glanz_store *store, uint32_t at, const uint8_t *bytes, size_t count) {
     uint8_t padded[UNIT_MOST];
+    size_t whole = (size_t)units(store->medium, (uint32_t)count);
     memset(padded, 0xFF, sizeof padded);
     memcpy(padded, bytes, count);
-    return program(store, at, padded, (size_t)units(store->medium, (uint32_t)count));
+    return program(store, at, padded, whole) && program(store, at + (uint32_t)whole, padded, whole);
 }
 
 static int erased(const uint8_t *bytes, size_t count) {
@@ -214,50 +250,104 @@ static void forget(struct glanz_store *store, uint16_t key) {
 
 /* ---- reading what is there ---- */
 
-struct head {
-    uint8_t kind;
-    uint16_t key;
-    uint32_t length; /* of the bytes */
-};
+/* CRC of a head: its place is in it. */
+static uint32_t head_crc(const struct glanz_store *store, uint32_t at, const uint8_t *bytes) {
+    uint8_t place[8];
+    uint16_t sector = sector_of(store, at);
+    put(place, store->sectors[sector].sequence, 4);
+    put(place + 4, at - base(store, sector), 4);
+    return glanz_crc32(glanz_crc32(0, place, sizeof place), bytes, SUM_BYTES);
+}
 
-static void pack_head(uint8_t *bytes, const struct head *head) {
+static void pack_head(const struct glanz_store *store, uint8_t *bytes, const struct head *head, uint32_t at) {
     bytes[0] = head->kind;
     put(bytes + 1, head->key, 2);
     put(bytes + 3, head->length, 3);
-    put(bytes + 6, glanz_crc32(0, bytes, 6), 2);
+    put(bytes + SUM_BYTES, head_crc(store, at, bytes), 4);
 }
 
-/* @return 1 a head, 0 erased, -1 neither. */
-static int unpack_head(struct head *head, const struct glanz_store *store, const uint8_t *bytes, uint32_t left) {
-    if (erased(bytes, HEAD_BYTES)) {
-        return 0;
-    }
+static void unpack_head(struct head *head, const uint8_t *bytes) {
     head->kind = bytes[0];
+    head->corrected = 0;
     head->key = (uint16_t)get(bytes + 1, 2);
     head->length = get(bytes + 3, 3);
-    return head->kind != KIND_NONE && get(bytes + 6, 2) == (glanz_crc32(0, bytes, 6) & 0xFFFFu) &&
-                   head->length <= store->medium->sector_bytes && record_bytes(store->medium, head->length) <= left
+}
+
+/* @return 1 a head, 0 erased, -1 neither, -2 it cannot be read. */
+static int read_head(struct head *head, const struct glanz_store *store, uint32_t at) {
+    uint8_t bytes[HEAD_BYTES];
+    uint16_t sector = sector_of(store, at);
+    uint8_t format = store->sectors[sector].format;
+    uint32_t left = store->medium->sector_bytes - (at - base(store, sector));
+    size_t count = format == FORMAT_OLD ? HEAD_BYTES_OLD : HEAD_BYTES;
+    if (read(store, at, bytes, count) != GLANZ_OK) {
+        return -2;
+    }
+    if (erased(bytes, count)) {
+        return 0;
+    }
+    unpack_head(head, bytes);
+    int good = format == FORMAT_OLD ? get(bytes + 6, 2) == (glanz_crc32(0, bytes, SUM_BYTES) & 0xFFFFu)
+                                    : get(bytes + SUM_BYTES, 4) == head_crc(store, at, bytes);
+    for (uint8_t bit = 0; !good && format != FORMAT_OLD && bit < HEAD_BYTES * 8u; bit++) { /* one bit may have flipped */
+        bytes[bit >> 3] ^= (uint8_t)(1u << (bit & 7u));
+        if (get(bytes + SUM_BYTES, 4) == head_crc(store, at, bytes)) {
+            unpack_head(head, bytes);
+            head->corrected = 1;
+            good = 1;
+        }
+        bytes[bit >> 3] ^= (uint8_t)(1u << (bit & 7u));
+    }
+    return good && head->kind != KIND_NONE && head->length <= store->medium->sector_bytes &&
+                   record_bytes(store->medium, format, head->length) <= left
                ? 1
                : -1;
+}
+
+/* Where the bytes of a record begin. */
+static uint32_t bytes_at(const struct glanz_store *store, uint32_t at) {
+    return at + head_bytes(store->medium, store->sectors[sector_of(store, at)].format);
+}
+
+/* CRC of a record, so far: of what its head says. */
+static glanz_status begin_crc(uint32_t *crc, const struct glanz_store *store, uint32_t at, const struct head *head) {
+    uint8_t bytes[HEAD_BYTES_OLD];
+    if (store->sectors[sector_of(store, at)].format == FORMAT_OLD) {
+        glanz_status status = read(store, at, bytes, sizeof bytes);
+        *crc = glanz_crc32(0, bytes, sizeof bytes);
+        return status;
+    }
+    bytes[0] = head->kind;
+    put(bytes + 1, head->key, 2);
+    put(bytes + 3, head->length, 3);
+    *crc = glanz_crc32(0, bytes, SUM_BYTES);
+    return GLANZ_OK;
+}
+
+/* Does the CRC behind a record's bytes match? */
+static glanz_status end_crc(int *good, const struct glanz_store *store, uint32_t at, const struct head *head, uint32_t crc) {
+    uint8_t bytes[CRC_BYTES];
+    *good = head->length == 0 && store->sectors[sector_of(store, at)].format != FORMAT_OLD;
+    if (*good) {
+        return GLANZ_OK;
+    }
+    glanz_status status = read(store, bytes_at(store, at) + units(store->medium, head->length), bytes, CRC_BYTES);
+    *good = status == GLANZ_OK && get(bytes, 4) == crc;
+    return status;
 }
 
 /* Does the record with this head check? */
 static glanz_status check_record(int *good, const struct glanz_store *store, uint32_t at, const struct head *head) {
     uint8_t bytes[GLANZ_STORE_PIECE];
-    glanz_status status = read(store, at, bytes, HEAD_BYTES);
-    uint32_t crc = glanz_crc32(0, bytes, HEAD_BYTES);
-    at += units(store->medium, HEAD_BYTES);
+    uint32_t crc;
+    glanz_status status = begin_crc(&crc, store, at, head);
     for (uint32_t done = 0; done < head->length && status == GLANZ_OK;) {
         size_t piece = piece_of(head->length - done);
-        status = read(store, at + done, bytes, piece);
+        status = read(store, bytes_at(store, at) + done, bytes, piece);
         crc = glanz_crc32(crc, bytes, piece);
         done += (uint32_t)piece;
     }
-    if (status == GLANZ_OK) {
-        status = read(store, at + units(store->medium, head->length), bytes, CRC_BYTES);
-    }
-    *good = status == GLANZ_OK && get(bytes, 4) == crc;
-    return status;
+    return status == GLANZ_OK ? end_crc(good, store, at, head, crc) : status;
 }
 
 /* Is all of this still erased? */
@@ -274,74 +364,168 @@ static glanz_status is_blank(int *blank, const struct glanz_store *store, uint32
     return status;
 }
 
-/* What is a sector, by its marks? */
-static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
-    int blank = 0;
-    uint8_t mark[MARK_BYTES];
-    uint8_t order[ORDER_BYTES];
+/* Bits in which bytes differ from those of a mark of this store. */
+static uint8_t unlike_mark(const struct glanz_store *store, const uint8_t *bytes) {
+    uint8_t mark[5] = {'G', 'J', FORMAT, 0, 0};
+    uint8_t bits = 0;
+    put(mark + 3, shape_of(store->medium), 2);
+    for (uint8_t i = 0; i < sizeof mark * 8u; i++) {
+        bits = (uint8_t)(bits + (((unsigned)(mark[i >> 3] ^ bytes[i >> 3]) >> (i & 7u)) & 1u));
+    }
+    return bits;
+}
+
+/* What is a sector that was erased for a store, by its second mark? */
+static glanz_status read_order(struct glanz_store *store, uint16_t number, uint8_t format) {
     struct sector *sector = &store->sectors[number];
-    uint32_t at = base(store, number);
-    glanz_status status = read(store, at, mark, sizeof mark);
-    if (status == GLANZ_OK) {
-        status = read(store, at + units(store->medium, MARK_BYTES), order, sizeof order);
-    }
-    sector->state = DIRTY;
-    if (status != GLANZ_OK || !is_mark(mark)) {
-        return status;
-    }
-    if (mark[2] > FORMAT) {
-        store->read_only = 1;
-        return GLANZ_OK;
-    }
-    uint32_t wear = get(mark + 5, 3);
-    store->wear = wear > store->wear ? wear : store->wear;
-    if (mark[2] == FORMAT && get(mark + 3, 2) == shape_of(store->medium)) {
-        if (erased(order, sizeof order)) { /* ready for use, if nothing has fallen on it since */
-            status = is_blank(&blank, store, at + units(store->medium, MARK_BYTES), at + store->medium->sector_bytes);
-            sector->state = blank ? CLEAN : DIRTY;
-        } else if (get(order + 4, 4) == glanz_crc32(0, order, 4) && get(order, 4) < SEQUENCES) {
+    uint32_t at = base(store, number) + (format == FORMAT_OLD ? 1u : 2u) * units(store->medium, MARK_BYTES);
+    uint8_t size = format == FORMAT_OLD ? ORDER_BYTES_OLD : ORDER_BYTES;
+    uint8_t order[ORDER_BYTES];
+    uint8_t seen_blank = 0;
+    int blank = 0;
+    sector->format = format;
+    for (uint8_t copy = 0; copy < (format == FORMAT_OLD ? 1 : 2); copy++) {
+        glanz_status status = read(store, at + copy * units(store->medium, size), order, size);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+        seen_blank = (uint8_t)(seen_blank + erased(order, size));
+        if (get(order + size - 4, 4) == glanz_crc32(0, order, size - 4u) && get(order, 4) < SEQUENCES) {
             sector->state = USED;
             sector->sequence = get(order, 4);
+            if (format != FORMAT_OLD && get(order + 4, 4) >= store->void_to) {
+                store->void_to = get(order + 4, 4);
+                store->void_sector = (uint16_t)get(order + 8, 2);
+            }
+            return GLANZ_OK;
         }
+    }
+    uint8_t opened = seen_blank == 0 || (format != FORMAT_OLD && seen_blank == 1);
+    uint32_t from = opened ? base(store, number) + first_byte(store->medium, format) : at;
+    glanz_status status = is_blank(&blank, store, from, base(store, number) + store->medium->sector_bytes);
+    if (opened) {
+        sector->state = blank ? DIRTY : LOST; /* opening it was cut short, and nothing can be in it; or something is */
+    } else {
+        /* ready for use, if nothing has fallen on it since; one of the old format is erased for the new one */
+        sector->state = blank && format == FORMAT ? CLEAN : DIRTY;
     }
     return status;
 }
 
-/* Note the records of a used sector. @param end filled with where the next could begin. */
-static glanz_status scan(struct glanz_store *store, uint16_t number, uint32_t *end) {
-    const struct glanz_medium *medium = store->medium;
-    uint32_t at = first_byte(medium);
-    *end = at;
-    while (at + record_bytes(medium, 0) <= medium->sector_bytes) {
-        uint8_t bytes[HEAD_BYTES];
-        struct head head;
-        int good = 0;
-        glanz_status status = read(store, base(store, number) + at, bytes, sizeof bytes);
+/* What is a sector? */
+static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
+    uint8_t mark[MARK_BYTES];
+    struct sector *sector = &store->sectors[number];
+    sector->state = DIRTY;
+    for (uint8_t copy = 0; copy < 2; copy++) {
+        glanz_status status = read(store, base(store, number) + copy * units(store->medium, MARK_BYTES), mark, sizeof mark);
         if (status != GLANZ_OK) {
             return status;
         }
-        int is = unpack_head(&head, store, bytes, medium->sector_bytes - at);
-        if (is == 1) {
-            status = check_record(&good, store, base(store, number) + at, &head);
-            if (status != GLANZ_OK) {
-                return status;
-            }
-            if (!good) {
-                store->damaged++;
-            } else if (head.kind == KIND_GONE || head.kind == KIND_MOVED) {
-                forget(store, head.key);
-            } else if (!note(store, head.key, base(store, number) + at, head.kind != KIND_RECORD)) {
-                return GLANZ_ERR_MEMORY;
-            }
+        if (is_mark(mark) && mark[2] > FORMAT) {
+            store->read_only = 1;
+            return GLANZ_OK;
         }
-        if (is == -1) {
-            store->damaged =
-                (uint16_t)(store->damaged +
-                           (at == *end)); /* the first unit of something torn; the rest is looked through for whole records */
+        if (is_mark(mark) && mark[2] != 0 && get(mark + 3, 2) == shape_of(store->medium) &&
+            (copy == 0 || mark[2] != FORMAT_OLD)) {
+            sector->wear = get(mark + 5, 3);
+            return read_order(store, number, mark[2]);
         }
-        at += is == 1 && good ? record_bytes(medium, head.length) : medium->unit;
+        if (unlike_mark(store, mark) <= ALIKE) {
+            sector->state = LOST;
+        }
+    }
+    return GLANZ_OK;
+}
+
+/* A way through the records of a sector. Nothing is looked for inside a record, whether it checks or not. */
+struct walk {
+    uint16_t sector;
+    uint32_t at;    /* in the sector: where to look next */
+    uint32_t end;   /* behind the last that is not erased */
+    uint32_t from;  /* in the store: where what was found lies */
+    uint8_t begins; /* the first unit of something torn */
+    struct head head;
+};
+enum found { END, WHOLE, TORN, STRANGE, UNREAD };
+
+static struct walk walk_from(const struct glanz_store *store, uint16_t sector) {
+    struct walk walk;
+    memset(&walk, 0, sizeof walk);
+    walk.sector = sector;
+    walk.at = first_byte(store->medium, store->sectors[sector].format);
+    walk.end = walk.at;
+    return walk;
+}
+
+static enum found walk_on(struct walk *walk, const struct glanz_store *store) {
+    const struct glanz_medium *medium = store->medium;
+    uint8_t format = store->sectors[walk->sector].format;
+    while (walk->at + record_bytes(medium, format, 0) <= medium->sector_bytes) {
+        int good = 0;
+        walk->from = base(store, walk->sector) + walk->at;
+        int is = read_head(&walk->head, store, walk->from);
+        if (is == -2 || (is == 1 && check_record(&good, store, walk->from, &walk->head) != GLANZ_OK)) {
+            return UNREAD;
+        }
+        if (is == 1 && !good && walk->head.corrected) {
+            is = -1; /* no head at all */
+        }
+        walk->begins = walk->at == walk->end;
+        walk->at += is == 1 ? record_bytes(medium, format, walk->head.length) : medium->unit;
         if (is != 0) {
-            *end = at;
+            walk->end = walk->at;
+            return is != 1 ? STRANGE : good ? WHOLE : TORN;
+        }
+    }
+    return END;
+}
+
+static int is_gone(uint8_t kind) {
+    return kind == KIND_GONE || kind == KIND_MOVED_OLD;
+}
+
+/* Note the records of a used sector. @param end filled with where the next could begin. */
+static glanz_status scan(struct glanz_store *store, uint16_t number, uint32_t *end) {
+    struct walk walk = walk_from(store, number);
+    enum found found;
+    while ((found = walk_on(&walk, store)) != END) {
+        if (found == UNREAD) {
+            return GLANZ_ERR_PORT;
+        }
+        if (found != WHOLE) {
+            store->damaged = (uint16_t)(store->damaged + (found == TORN || walk.begins));
+            continue;
+        }
+        store->corrected = (uint16_t)(store->corrected + walk.head.corrected);
+        if (is_gone(walk.head.kind)) {
+            forget(store, walk.head.key);
+        } else if (walk.head.kind != KIND_VOID &&
+                   !note(store, walk.head.key, walk.from, walk.head.kind != KIND_RECORD)) {
+            return GLANZ_ERR_MEMORY;
+        }
+    }
+    *end = walk.end;
+    return GLANZ_OK;
+}
+
+/* What the newest sector says is void. Those before it have told the ones that were opened after them. */
+static glanz_status scan_void(struct glanz_store *store, uint16_t number) {
+    struct walk walk = walk_from(store, number);
+    enum found found;
+    while ((found = walk_on(&walk, store)) != END) {
+        uint8_t bytes[VOID_BYTES];
+        if (found == UNREAD) {
+            return GLANZ_ERR_PORT;
+        }
+        if (found == WHOLE && walk.head.kind == KIND_VOID && walk.head.length == VOID_BYTES) {
+            if (read(store, bytes_at(store, walk.from), bytes, sizeof bytes) != GLANZ_OK) {
+                return GLANZ_ERR_PORT;
+            }
+            if (get(bytes, 4) >= store->void_to) {
+                store->void_to = get(bytes, 4);
+                store->void_sector = (uint16_t)get(bytes + 4, 2);
+            }
         }
     }
     return GLANZ_OK;
@@ -388,35 +572,70 @@ static uint16_t count_of(const struct glanz_store *store, enum state state) {
     return count;
 }
 
+static uint32_t most_worn(const struct glanz_store *store) {
+    uint32_t wear = 0;
+    for (uint16_t i = 0; i < store->medium->sectors; i++) {
+        wear = store->sectors[i].wear > wear ? store->sectors[i].wear : wear;
+    }
+    return wear;
+}
+
+static uint16_t newest(const struct glanz_store *store) {
+    uint16_t found = store->medium->sectors;
+    for (uint16_t i = 0; i < store->medium->sectors; i++) {
+        if (store->sectors[i].state == USED &&
+            (found == store->medium->sectors || store->sectors[i].sequence > store->sectors[found].sequence)) {
+            found = i;
+        }
+    }
+    return found;
+}
+
 static glanz_status mount(struct glanz_store *store) {
     const struct glanz_medium *medium = store->medium;
     uint32_t end = 0;
     store->place_count = 0;
     store->damaged = 0;
-    store->head = medium->sectors;
+    store->corrected = 0;
+    store->void_to = 0;
+    store->void_sector = medium->sectors;
     for (uint16_t i = 0; i < medium->sectors; i++) {
-        if (store->sectors[i].state == BAD) {
-            continue;
-        }
-        glanz_status status = read_marks(store, i);
-        if (status != GLANZ_OK) {
-            return status;
+        if (store->sectors[i].state != BAD) {
+            glanz_status status = read_marks(store, i);
+            if (status != GLANZ_OK) {
+                return status;
+            }
         }
     }
-    for (uint16_t i = oldest_from(store, 0); i < medium->sectors; i = oldest_from(store, store->sectors[i].sequence + 1u)) {
-        glanz_status status = scan(store, i, &end);
-        if (status != GLANZ_OK) {
-            return status;
+    store->head = newest(store);
+    glanz_status status = store->head == medium->sectors ? GLANZ_OK : scan_void(store, store->head);
+    uint32_t highest = store->head == medium->sectors ? 0 : store->sectors[store->head].sequence;
+    highest = highest < store->void_to ? store->void_to : highest;
+    store->sequence = store->sequence < highest ? highest : store->sequence;
+    for (uint16_t i = 0; i < medium->sectors; i++) {
+        struct sector *sector = &store->sectors[i];
+        if ((sector->state == USED && sector->sequence <= store->void_to) ||
+            (sector->state == LOST && i == store->void_sector)) {
+            sector->state = DIRTY; /* its erasure was cut short */
         }
-        store->head = i;
+        if (sector->wear == 0 && sector->state != USED && sector->state != CLEAN) {
+            sector->wear = most_worn(store); /* not known any more */
+        }
+    }
+    for (uint16_t i = oldest_from(store, 0); status == GLANZ_OK && i < medium->sectors;
+         i = oldest_from(store, store->sectors[i].sequence + 1u)) {
+        status = scan(store, i, &end);
+    }
+    if (status != GLANZ_OK || store->head == medium->sectors) {
+        return status;
     }
     store->at = end;
-    if (store->head == medium->sectors) {
-        return GLANZ_OK;
-    }
-    glanz_status status = erased_from(store, &store->at);
+    status = erased_from(store, &store->at);
     /* a step that was cut short may have left bits that still read as erased: nothing goes where it may have been */
     store->at += GLANZ_STORE_PIECE;
+    if (store->sectors[store->head].format != FORMAT) { /* nothing new goes into an old one */
+        store->at = medium->sector_bytes;
+    }
     return status;
 }
 
@@ -485,22 +704,19 @@ glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *
     if (place->newer) {
         return GLANZ_ERR_NEWER;
     }
-    uint8_t packed[HEAD_BYTES];
     struct head head;
-    glanz_status status = read(store, place->at, packed, sizeof packed);
-    if (status != GLANZ_OK) {
-        return status;
-    }
-    if (unpack_head(&head, store, packed, store->medium->sector_bytes - place->at % store->medium->sector_bytes) != 1) {
-        return GLANZ_ERR_DAMAGED;
+    int is = read_head(&head, store, place->at);
+    if (is != 1) {
+        return is == -2 ? GLANZ_ERR_PORT : GLANZ_ERR_DAMAGED;
     }
     size_t wanted = head.length < room ? (size_t)head.length : room;
-    status = wanted == 0 ? GLANZ_OK : read(store, place->at + units(store->medium, HEAD_BYTES), bytes, wanted);
+    glanz_status status = wanted == 0 ? GLANZ_OK : read(store, bytes_at(store, place->at), bytes, wanted);
     if (status == GLANZ_OK && wanted == head.length) { /* read whole: does it still check? */
-        uint32_t crc = glanz_crc32(glanz_crc32(0, packed, sizeof packed), bytes, wanted);
-        status =
-            read(store, place->at + units(store->medium, HEAD_BYTES) + units(store->medium, head.length), packed, CRC_BYTES);
-        if (status == GLANZ_OK && get(packed, 4) != crc) {
+        uint32_t crc = 0;
+        int good = 0;
+        status = begin_crc(&crc, store, place->at, &head);
+        status = status == GLANZ_OK ? end_crc(&good, store, place->at, &head, glanz_crc32(crc, bytes, wanted)) : status;
+        if (status == GLANZ_OK && !good) {
             return GLANZ_ERR_DAMAGED;
         }
     }
@@ -515,19 +731,36 @@ static int same(const struct glanz_store *store, const struct place *place, cons
     uint8_t seen[GLANZ_STORE_PIECE];
     struct head head;
     int good;
-    if (place->newer || read(store, place->at, seen, HEAD_BYTES) != GLANZ_OK ||
-        unpack_head(&head, store, seen, store->medium->sector_bytes) != 1 || head.length != count) {
+    if (place->newer || read_head(&head, store, place->at) != 1 || head.length != count) {
         return 0;
     }
     for (uint32_t done = 0; done < count;) {
         size_t piece = piece_of((uint32_t)count - done);
-        if (read(store, place->at + units(store->medium, HEAD_BYTES) + done, seen, piece) != GLANZ_OK ||
-            memcmp(seen, bytes + done, piece) != 0) {
+        if (read(store, bytes_at(store, place->at) + done, seen, piece) != GLANZ_OK || memcmp(seen, bytes + done, piece) != 0) {
             return 0;
         }
         done += (uint32_t)piece;
     }
     return check_record(&good, store, place->at, &head) == GLANZ_OK && good;
+}
+
+/* Sectors kept erased: one to collect into, and where there are four or more, another in case that one fails. */
+static uint16_t spares(const struct glanz_store *store) {
+    return store->medium->sectors - count_of(store, BAD) >= 4 ? 2 : 1;
+}
+
+/* Sectors that failed are tried once more; or those that cannot be read are used again. @return 0 when there is none. */
+static int try_again(struct glanz_store *store, enum state state) {
+    int found = 0;
+    for (uint16_t i = 0; i < store->medium->sectors; i++) {
+        if (store->sectors[i].state == state) {
+            store->sectors[i].tries = TRIES - 1u;
+            store->sectors[i].state = DIRTY;
+            found = 1;
+        }
+    }
+    store->saves = 0;
+    return found;
 }
 
 glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uint8_t *bytes, size_t count) {
@@ -547,10 +780,10 @@ glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uin
     if (place == NULL ? count == 0 : count != 0 && same(store, place, bytes, count)) {
         return GLANZ_OK;
     }
-    uint32_t most = store->medium->sector_bytes - first_byte(store->medium) - reserve(store->medium);
-    if (count > store->record_room || count > most || record_bytes(store->medium, (uint32_t)count) > most ||
+    uint32_t most = store->medium->sector_bytes - first_byte(store->medium, FORMAT) - reserve(store->medium);
+    if (count > store->record_room || count > most || record_bytes(store->medium, FORMAT, (uint32_t)count) > most ||
         (place == NULL && store->place_count == store->place_room) ||
-        (count != 0 && store->full != 0 && record_bytes(store->medium, (uint32_t)count) >= store->full)) {
+        (count != 0 && store->full != 0 && record_bytes(store->medium, FORMAT, (uint32_t)count) >= store->full)) {
         return GLANZ_ERR_FULL;
     }
     if (count != 0) {
@@ -562,29 +795,10 @@ glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uin
     store->pending = 1;
     store->rounds = 0;
     store->result = GLANZ_OK;
+    if (++store->saves >= BAD_SAVES) {
+        (void)try_again(store, BAD);
+    }
     return GLANZ_OK;
-}
-
-/* One piece of the record being saved, with its head before and its CRC after it, in units. @return 0 when all are done. */
-static uint32_t next_piece(const struct glanz_store *store, uint8_t *piece) {
-    const struct glanz_medium *medium = store->medium;
-    uint32_t head_end = units(medium, HEAD_BYTES);
-    uint32_t bytes_end = head_end + units(medium, store->count);
-    memset(piece, 0xFF, GLANZ_STORE_PIECE);
-    if (store->done < head_end) {
-        struct head head = {store->gone ? KIND_GONE : KIND_RECORD, store->key, store->count};
-        pack_head(piece, &head);
-        return head_end;
-    }
-    if (store->done < bytes_end) {
-        uint32_t from = store->done - head_end;
-        uint32_t left = store->count - from;
-        size_t bytes = piece_of(left);
-        memcpy(piece, store->record + from, bytes);
-        return units(medium, (uint32_t)bytes);
-    }
-    put(piece, store->crc, 4);
-    return store->done < bytes_end + units(medium, CRC_BYTES) ? units(medium, CRC_BYTES) : 0;
 }
 
 /* Go over to a task. */
@@ -592,80 +806,117 @@ static void begin(struct glanz_store *store, enum task task, uint16_t sector) {
     store->task = (uint8_t)task;
     store->other = sector;
     store->done = 0;
-    store->from = NOWHERE;
+    store->collecting = task == COLLECT;
+}
+
+/* Write a record at the end of the head. @param source its bytes on flash; NOWHERE: in memory. */
+static void begin_write(struct glanz_store *store, uint8_t kind, uint16_t key, uint32_t count, uint32_t source) {
+    store->job.kind = kind;
+    store->job.key = key;
+    store->job.length = count;
+    store->source = source;
+    store->done = 0;
+    store->task = WRITE;
+}
+
+/* One piece of the record that is written, with its head before and its CRC after it, in units. @return GLANZ_ERR_PORT when
+ * its bytes cannot be read. */
+static glanz_status next_piece(struct glanz_store *store, uint8_t *piece, uint32_t *count) {
+    const struct glanz_medium *medium = store->medium;
+    uint32_t head_end = head_bytes(medium, FORMAT);
+    uint32_t bytes_end = head_end + units(medium, store->job.length);
+    memset(piece, 0xFF, GLANZ_STORE_PIECE);
+    if (store->done < head_end) {
+        pack_head(store, piece, &store->job, base(store, store->head) + store->at);
+        store->crc = glanz_crc32(0, piece, SUM_BYTES);
+        *count = head_end;
+    } else if (store->done < bytes_end) {
+        uint32_t from = store->done - head_end;
+        size_t bytes = piece_of(store->job.length - from);
+        const uint8_t *memory = store->job.kind == KIND_VOID && store->source == NOWHERE ? store->void_bytes : store->record;
+        if (store->source == NOWHERE) {
+            memcpy(piece, memory + from, bytes);
+        } else if (read(store, store->source + from, piece, bytes) != GLANZ_OK) {
+            return GLANZ_ERR_PORT;
+        }
+        store->crc = glanz_crc32(store->crc, piece, bytes);
+        *count = units(medium, (uint32_t)bytes);
+    } else {
+        put(piece, store->crc, 4);
+        *count = units(medium, CRC_BYTES);
+    }
+    return GLANZ_OK;
 }
 
 static void fail(struct glanz_store *store, glanz_status status) {
     store->pending = 0;
     store->result = status;
+    store->task = IDLE;
     if (status == GLANZ_ERR_FULL && !store->gone) {
-        store->full = record_bytes(store->medium, store->count);
+        store->full = record_bytes(store->medium, FORMAT, store->count);
     }
 }
 
-/* A sector that does not take bytes: what it has stays readable, nothing more goes into it. */
-static void close_head(struct glanz_store *store) {
-    store->at = store->medium->sector_bytes;
+/* A sector did not do what it was told. */
+static void failed(struct glanz_store *store, uint16_t number) {
+    struct sector *sector = &store->sectors[number];
+    store->rounds++;
+    sector->tries = (uint8_t)(sector->tries + 1u);
+    sector->state = sector->tries >= TRIES ? BAD : DIRTY;
     store->task = IDLE;
-}
-
-static uint16_t sector_of(const struct glanz_store *store, uint32_t at) {
-    return (uint16_t)(at / store->medium->sector_bytes);
 }
 
 static uint32_t live_bytes(const struct glanz_store *store, uint16_t sector) {
     uint32_t bytes = 0;
     for (uint16_t i = 0; i < store->place_count; i++) {
         if (sector_of(store, store->places[i].at) == sector) {
-            uint8_t packed[HEAD_BYTES];
             struct head head;
-            if (read(store, store->places[i].at, packed, sizeof packed) != GLANZ_OK ||
-                unpack_head(&head, store, packed, store->medium->sector_bytes) != 1) {
+            if (read_head(&head, store, store->places[i].at) != 1) {
                 return store->medium->sector_bytes; /* better not touched */
             }
-            bytes += record_bytes(store->medium, head.length);
+            bytes += record_bytes(store->medium, FORMAT, head.length);
         }
     }
     return bytes;
 }
 
-/* Are all live records of the newest sector copies of ones that lie whole in an older one? Then it may go again. */
+/* Do two records hold the same bytes? */
+static int equal_bytes(const struct glanz_store *store, uint32_t one, uint32_t other, uint32_t length) {
+    uint8_t a[GLANZ_STORE_PIECE / 2];
+    uint8_t b[GLANZ_STORE_PIECE / 2];
+    for (uint32_t done = 0; done < length; done += (uint32_t)sizeof a) {
+        size_t piece = length - done < sizeof a ? (size_t)(length - done) : sizeof a;
+        if (read(store, one + done, a, piece) != GLANZ_OK || read(store, other + done, b, piece) != GLANZ_OK ||
+            memcmp(a, b, piece) != 0) {
+            return 0;
+        }
+    }
+    return 1;
+}
+
+/* Does a used sector other than the newest hold a record whole? */
+static int lies_elsewhere(const struct glanz_store *store, uint32_t at, const struct head *wanted) {
+    for (uint16_t s = 0; s < store->medium->sectors; s++) {
+        struct walk walk = walk_from(store, s);
+        enum found found = END;
+        while (store->sectors[s].state == USED && s != store->head && (found = walk_on(&walk, store)) != END && found != UNREAD) {
+            if (found == WHOLE && (walk.head.kind == wanted->kind || (is_gone(walk.head.kind) && is_gone(wanted->kind))) &&
+                walk.head.key == wanted->key && walk.head.length == wanted->length &&
+                equal_bytes(store, bytes_at(store, walk.from), bytes_at(store, at), wanted->length)) {
+                return 1;
+            }
+        }
+    }
+    return 0;
+}
+
+/* Does the newest sector hold nothing but copies of records that lie whole in an older one? Then it may go again. */
 static int only_copies(const struct glanz_store *store) {
-    for (uint16_t i = 0; i < store->place_count; i++) {
-        const struct place *place = &store->places[i];
-        int found = 0;
-        if (sector_of(store, place->at) != store->head) {
-            continue;
-        }
-        for (uint16_t s = 0; s < store->medium->sectors && !found; s++) {
-            if (store->sectors[s].state != USED || s == store->head) {
-                continue;
-            }
-            uint8_t mine[HEAD_BYTES];
-            uint8_t packed[HEAD_BYTES];
-            struct head head;
-            uint32_t at = first_byte(store->medium);
-            if (read(store, place->at, mine, sizeof mine) != GLANZ_OK) {
-                return 0;
-            }
-            while (!found && at + record_bytes(store->medium, 0) <= store->medium->sector_bytes) {
-                if (read(store, base(store, s) + at, packed, sizeof packed) != GLANZ_OK) {
-                    return 0;
-                }
-                int is = unpack_head(&head, store, packed, store->medium->sector_bytes - at);
-                int good = 0;
-                if (is == 1 && memcmp(packed, mine, sizeof mine) == 0 &&
-                    check_record(&good, store, base(store, s) + at, &head) == GLANZ_OK && good) {
-                    uint8_t a[CRC_BYTES];
-                    uint8_t b[CRC_BYTES];
-                    uint32_t crc_at = units(store->medium, HEAD_BYTES) + units(store->medium, head.length);
-                    found = read(store, place->at + crc_at, a, sizeof a) == GLANZ_OK &&
-                            read(store, base(store, s) + at + crc_at, b, sizeof b) == GLANZ_OK && memcmp(a, b, sizeof a) == 0;
-                }
-                at += is == 1 ? record_bytes(store->medium, head.length) : store->medium->unit;
-            }
-        }
-        if (!found) {
+    struct walk walk = walk_from(store, store->head);
+    enum found found;
+    while ((found = walk_on(&walk, store)) != END) {
+        if (found == UNREAD || (found == WHOLE && (walk.head.kind == KIND_GONE || walk.head.kind == KIND_VOID ||
+                                                   !lies_elsewhere(store, walk.from, &walk.head)))) {
             return 0;
         }
     }
@@ -682,87 +933,69 @@ static uint16_t first_of(const struct glanz_store *store, enum state state) {
     return store->medium->sectors;
 }
 
-/* Sectors kept erased: one to collect into, and where there are four or more, another in case that one fails. */
-static uint16_t spares(const struct glanz_store *store) {
-    return store->medium->sectors - count_of(store, BAD) >= 4 ? 2 : 1;
-}
-
 /* What is to be done next for the record that waits. */
 static void decide(struct glanz_store *store) {
     const struct glanz_medium *medium = store->medium;
-    uint32_t need = record_bytes(medium, store->count) + (store->gone ? 0 : reserve(medium));
+    uint32_t need = record_bytes(medium, FORMAT, store->count) + (store->gone ? 0 : reserve(medium));
     uint16_t clean = count_of(store, CLEAN);
     uint16_t dirty = first_of(store, DIRTY);
     int headed = store->head < medium->sectors;
-    if (store->rounds > medium->sectors * 2u) {
+    int tries_left = store->rounds <= medium->sectors * 2u;
+    if (store->rounds > medium->sectors * 3u + TRIES) {
         fail(store, GLANZ_ERR_FULL);
+    } else if (store->void_sector < medium->sectors && store->sectors[store->void_sector].state == DIRTY && tries_left) {
+        begin(store, ERASE, store->void_sector); /* while it is known why it cannot be read */
     } else if (clean > 0 && headed && store->at + need <= medium->sector_bytes) {
         begin(store, WRITE, store->head);
-        store->length = record_bytes(medium, store->count);
-        uint8_t head[HEAD_BYTES];
-        struct head is = {store->gone ? KIND_GONE : KIND_RECORD, store->key, store->count};
-        pack_head(head, &is);
-        store->crc = glanz_crc32(0, head, sizeof head);
+        begin_write(store, store->gone ? KIND_GONE : KIND_RECORD, store->key, store->count, NOWHERE);
     } else if (clean > (store->rounds > medium->sectors ? 1 : spares(store))) {
         begin(store, OPEN, first_of(store, CLEAN));
     } else if (dirty < medium->sectors) {
         begin(store, ERASE, dirty);
     } else if (clean > 0 && headed) {
         begin(store, COLLECT, oldest_from(store, 0));
-    } else { /* no erased sector: cut short while collecting, a smaller store than before, or worn out */
-        uint32_t least = NOWHERE;
-        uint16_t best = medium->sectors;
-        for (uint16_t i = 0; i < medium->sectors; i++) {
-            uint32_t live = store->sectors[i].state == USED && i != store->head ? live_bytes(store, i) : NOWHERE;
-            if (live < least) {
-                least = live;
-                best = i;
-            }
-        }
-        if (headed && count_of(store, USED) > 1 && only_copies(store)) {
-            begin(store, ERASE, store->head);
-        } else if (best < medium->sectors && (least == 0 || store->at + least <= medium->sector_bytes)) {
-            begin(store, COLLECT, best);
-        } else {
-            fail(store, GLANZ_ERR_FULL);
-        }
+    } else if (headed && count_of(store, USED) > 1 && only_copies(store)) { /* cut short while collecting: begin again */
+        begin(store, ERASE, store->head);
+    } else if (headed && count_of(store, USED) > 1 &&
+               store->at + live_bytes(store, oldest_from(store, 0)) + record_bytes(medium, FORMAT, VOID_BYTES) <=
+                   medium->sector_bytes) { /* no erased sector: a smaller store than before, or worn out */
+        begin(store, COLLECT, oldest_from(store, 0));
+    } else if (!try_again(store, LOST) && !try_again(store, BAD)) {
+        fail(store, GLANZ_ERR_FULL);
     }
 }
 
 static void do_open(struct glanz_store *store) {
     uint8_t order[ORDER_BYTES];
     uint16_t sector = store->other;
-    uint32_t sequence = store->head < store->medium->sectors ? store->sectors[store->head].sequence + 1u : 1u;
-    put(order, sequence, 4);
-    put(order + 4, glanz_crc32(0, order, 4), 4);
-    if (!program_mark(store, base(store, sector) + units(store->medium, MARK_BYTES), order, sizeof order)) {
-        store->sectors[sector].state = BAD;
-        store->rounds++;
-    } else {
-        store->sectors[sector].state = USED;
-        store->sectors[sector].sequence = sequence;
-        store->head = sector;
-        store->at = first_byte(store->medium);
-    }
+    put(order, ++store->sequence, 4);
+    put(order + 4, store->void_to, 4);
+    put(order + 8, store->void_sector, 2);
+    put(order + 10, glanz_crc32(0, order, 10), 4);
     store->task = IDLE;
-}
-
-static void do_write(struct glanz_store *store) {
-    uint8_t piece[GLANZ_STORE_PIECE];
-    uint32_t count = next_piece(store, piece);
-    uint32_t at = base(store, store->head) + store->at + store->done;
-    uint32_t head_end = units(store->medium, HEAD_BYTES);
-    if (store->done >= head_end && store->done < head_end + units(store->medium, store->count)) {
-        uint32_t left = store->count - (store->done - head_end);
-        store->crc = glanz_crc32(store->crc, piece, (size_t)(left < count ? left : count));
-    }
-    if (!program(store, at, piece, (size_t)count)) {
-        store->rounds++;
-        close_head(store);
+    if (!program_mark(store, base(store, sector) + 2u * units(store->medium, MARK_BYTES), order, sizeof order)) {
+        failed(store, sector);
         return;
     }
-    store->done += count;
-    if (store->done < store->length) {
+    store->sectors[sector].state = USED;
+    store->sectors[sector].sequence = store->sequence;
+    store->sectors[sector].format = FORMAT;
+    store->head = sector;
+    store->at = first_byte(store->medium, FORMAT);
+}
+
+/* A record is whole on flash. */
+static void end_write(struct glanz_store *store) {
+    uint32_t at = base(store, store->head) + store->at;
+    store->at += record_bytes(store->medium, FORMAT, store->job.length);
+    store->sectors[store->head].tries = 0;
+    if (store->collecting) {
+        store->task = COLLECT;
+        if (store->job.kind == KIND_VOID && store->source == NOWHERE) {
+            begin(store, ERASE, store->other);
+        } else {
+            (void)note(store, store->job.key, at, store->job.kind != KIND_RECORD);
+        }
         return;
     }
     if (store->gone) {
@@ -770,11 +1003,55 @@ static void do_write(struct glanz_store *store) {
         store->full = 0;
     } else {
         store->full = find(store, store->key) == NULL ? store->full : 0; /* the one before makes room */
-        (void)note(store, store->key, base(store, store->head) + store->at, 0);
+        (void)note(store, store->key, at, 0);
     }
-    store->at += store->length;
     store->task = IDLE;
     store->pending = 0;
+}
+
+static void do_write(struct glanz_store *store) {
+    uint8_t piece[GLANZ_STORE_PIECE];
+    uint32_t count = 0;
+    if (next_piece(store, piece, &count) != GLANZ_OK) {
+        fail(store, GLANZ_ERR_PORT);
+        return;
+    }
+    if (program(store, base(store, store->head) + store->at + store->done, piece, (size_t)count)) {
+        store->done += count;
+        if (store->done >= record_bytes(store->medium, FORMAT, store->job.length)) {
+            end_write(store);
+        }
+        return;
+    }
+    /* behind what did not come out right, it is tried again */
+    struct sector *head = &store->sectors[store->head];
+    store->at += record_bytes(store->medium, FORMAT, store->job.length);
+    head->tries = (uint8_t)(head->tries + 1u);
+    if (head->tries >= TRIES) { /* what it has stays readable, nothing more goes into it */
+        head->tries = 0;
+        store->rounds++;
+        store->at = store->medium->sector_bytes;
+    }
+    store->task = store->collecting ? COLLECT : IDLE;
+}
+
+/* Is there room for a record in the head, unless that is collected itself, or in one that is opened for it? */
+static int make_room(struct glanz_store *store, uint32_t length) {
+    if (store->head != store->other && store->at + length <= store->medium->sector_bytes) {
+        return 1;
+    }
+    uint16_t spare = first_of(store, CLEAN);
+    uint16_t other = store->other;
+    if (spare == store->medium->sectors) { /* decided anew: it may hold copies only, and go */
+        store->rounds++;
+        store->task = IDLE;
+        return 0;
+    }
+    store->other = spare;
+    do_open(store);
+    store->task = store->sectors[spare].state == USED ? (uint8_t)COLLECT : (uint8_t)IDLE;
+    store->other = other;
+    return store->task == COLLECT && store->at + length <= store->medium->sector_bytes;
 }
 
 /* The next live record of the sector that is collected. @return its place, or NULL when there is none any more. */
@@ -787,140 +1064,31 @@ static struct place *next_live(const struct glanz_store *store) {
     return NULL;
 }
 
-/* With a sector that cannot be erased, a deleted record in it would come back: what says that it is gone must be kept. */
-static int keeps_gone(const struct glanz_store *store) {
-    return count_of(store, BAD) != 0;
-}
-
-/* Look at a few places of the collected sector for a record that says that a key is gone. An older record of that key may lie
- * in the same sector, and an erasure that is cut short may leave just that: so it is carried on once; when the sector it was
- * carried to is collected, the one it came from is erased for good. @return 1 found, 0 not yet, -1 none any more. */
-static int next_gone(struct glanz_store *store) {
-    const struct glanz_medium *medium = store->medium;
-    store->done = store->done < first_byte(medium) ? first_byte(medium) : store->done;
-    for (uint8_t i = 0; i < LOOKS; i++) {
-        uint8_t packed[HEAD_BYTES];
-        struct head head;
-        uint32_t at = base(store, store->other) + store->done;
-        int good = 0;
-        if (store->done + record_bytes(medium, 0) > medium->sector_bytes ||
-            read(store, at, packed, sizeof packed) != GLANZ_OK) {
-            return -1;
-        }
-        store->done += medium->unit;
-        if (unpack_head(&head, store, packed, medium->sector_bytes) == 1 && head.length == 0 && find(store, head.key) == NULL &&
-            (head.kind == KIND_GONE || (head.kind == KIND_MOVED && keeps_gone(store))) &&
-            check_record(&good, store, at, &head) == GLANZ_OK && good) {
-            store->from = at;
-            store->gone_key = head.key;
-            store->length = record_bytes(medium, 0);
-            return 1;
-        }
-    }
-    return 0;
-}
-
-/* A record that says that a key is gone, carried on: with its CRC, in whole units. */
-static int write_moved(struct glanz_store *store) {
-    uint8_t bytes[2 * UNIT_MOST];
-    struct head head = {KIND_MOVED, (uint16_t)store->gone_key, 0};
-    memset(bytes, 0xFF, sizeof bytes);
-    pack_head(bytes, &head);
-    put(bytes + units(store->medium, HEAD_BYTES), glanz_crc32(0, bytes, HEAD_BYTES), 4);
-    return program(store, base(store, store->head) + store->at, bytes, (size_t)store->length);
-}
-
 static void do_collect(struct glanz_store *store) {
-    const struct glanz_medium *medium = store->medium;
-    uint8_t piece[GLANZ_STORE_PIECE];
-    if (store->from == NOWHERE) { /* look for the next */
-        const struct place *place = next_live(store);
-        if (place != NULL) {
-            uint8_t packed[HEAD_BYTES];
-            struct head head;
-            int good = 0;
-            if (read(store, place->at, packed, sizeof packed) != GLANZ_OK) {
-                fail(store, GLANZ_ERR_PORT);
-                store->task = IDLE;
-                return;
-            }
-            if (unpack_head(&head, store, packed, medium->sector_bytes) != 1 ||
-                check_record(&good, store, place->at, &head) != GLANZ_OK || !good) {
-                store->damaged++;
-                forget(store, place->key); /* gone bad where it lay; there is nothing to move */
-                return;
-            }
-            store->from = place->at;
-            store->length = record_bytes(medium, head.length);
-            store->gone_key = NO_KEY;
-        } else {
-            int found = next_gone(store);
-            if (found < 0) {
-                begin(store, ERASE, store->other);
-            }
-            if (found <= 0) {
-                return;
-            }
-        }
-        store->crc = 0;
-        if (store->at + store->length > medium->sector_bytes) {
-            uint16_t spare = first_of(store, CLEAN);
-            uint16_t other = store->other;
-            if (spare == medium->sectors) {
-                fail(store, GLANZ_ERR_FULL);
-                store->task = IDLE;
-                return;
-            }
-            store->other = spare;
-            do_open(store);
-            store->task = store->sectors[spare].state == USED ? (uint8_t)COLLECT : (uint8_t)IDLE;
-            store->other = other;
+    const struct place *place = next_live(store);
+    uint32_t to = store->sectors[store->other].sequence;
+    if (place == NULL) {
+        /* all that lives in it lies further on: from now on, it and those before it hold nothing */
+        if (make_room(store, record_bytes(store->medium, FORMAT, VOID_BYTES))) {
+            store->void_to = to;
+            store->void_sector = store->other;
+            put(store->void_bytes, to, 4);
+            put(store->void_bytes + 4, store->other, 2);
+            begin_write(store, KIND_VOID, 0, VOID_BYTES, NOWHERE);
         }
         return;
     }
-    uint32_t left = store->length - store->crc;
-    size_t count = piece_of(left);
-    if (store->gone_key != NO_KEY) {
-        if (!write_moved(store)) {
-            store->rounds++;
-            close_head(store);
-            return;
-        }
-        store->at += store->length;
-        store->from = NOWHERE;
-        return;
-    }
-    if (read(store, store->from + store->crc, piece, count) != GLANZ_OK) {
+    struct head head;
+    int good = 0;
+    int is = read_head(&head, store, place->at);
+    if (is == -2 || (is == 1 && check_record(&good, store, place->at, &head) != GLANZ_OK)) {
         fail(store, GLANZ_ERR_PORT);
-        store->task = IDLE;
-        return;
+    } else if (is != 1 || !good) {
+        store->damaged++;
+        forget(store, place->key); /* gone bad where it lay; there is nothing to move */
+    } else if (make_room(store, record_bytes(store->medium, FORMAT, head.length))) {
+        begin_write(store, head.kind, head.key, head.length, bytes_at(store, place->at));
     }
-    if (!program(store, base(store, store->head) + store->at + store->crc, piece, count)) {
-        store->rounds++;
-        close_head(store);
-        return;
-    }
-    store->crc += (uint32_t)count;
-    if (store->crc == store->length) {
-        for (uint16_t i = 0; i < store->place_count; i++) {
-            if (store->places[i].at == store->from) {
-                store->places[i].at = base(store, store->head) + store->at;
-            }
-        }
-        store->at += store->length;
-        store->from = NOWHERE;
-    }
-}
-
-/* Erasing failed, or the sector is not erased after it: it is used no more. */
-static void give_up_sector(struct glanz_store *store) {
-    static const uint8_t nothing[UNIT_MOST] = {0};
-    store->sectors[store->other].state = BAD;
-    /* zeros in its marks, so that what it had is not taken for anything later; it may not even take these */
-    uint32_t count = units(store->medium, MARK_BYTES);
-    (void)store->medium->program(store->medium->user, base(store, store->other), nothing,
-                                 count < UNIT_MOST ? (size_t)count : UNIT_MOST);
-    store->task = IDLE;
 }
 
 static void do_erase(struct glanz_store *store) {
@@ -937,7 +1105,7 @@ static void do_erase(struct glanz_store *store) {
     store->done = 0;
     store->task = WAIT;
     if (bad) {
-        give_up_sector(store);
+        failed(store, sector);
     }
 }
 
@@ -946,7 +1114,7 @@ static void do_look(struct glanz_store *store) {
     for (uint8_t i = 0; i < 4 && store->done < store->medium->sector_bytes; i++) {
         size_t count = piece_of(store->medium->sector_bytes - store->done);
         if (read(store, base(store, store->other) + store->done, bytes, count) != GLANZ_OK || !erased(bytes, count)) {
-            give_up_sector(store);
+            failed(store, store->other);
             return;
         }
         store->done += (uint32_t)count;
@@ -958,14 +1126,17 @@ static void do_look(struct glanz_store *store) {
 
 static void do_mark(struct glanz_store *store) {
     uint8_t mark[MARK_BYTES] = {'G', 'J', FORMAT, 0};
+    struct sector *sector = &store->sectors[store->other];
     put(mark + 3, shape_of(store->medium), 2);
-    put(mark + 5, ++store->wear, 3);
+    put(mark + 5, sector->wear + 1u, 3);
     put(mark + 8, glanz_crc32(0, mark, 8), 4);
     if (program_mark(store, base(store, store->other), mark, sizeof mark)) {
-        store->sectors[store->other].state = CLEAN;
+        sector->wear++;
+        sector->tries = 0;
+        sector->state = CLEAN;
         store->task = IDLE;
     } else {
-        give_up_sector(store);
+        failed(store, store->other);
     }
 }
 
@@ -1044,9 +1215,11 @@ void glanz_store_look(struct glanz_store_state *state, const struct glanz_store 
     state->damaged = store->damaged;
     state->bad = count_of(store, BAD);
     state->clean = count_of(store, CLEAN);
+    state->corrected = store->corrected;
+    state->unreadable = count_of(store, LOST);
     state->room = (uint32_t)(store->medium->sectors - state->bad - spares(store)) *
-                  (store->medium->sector_bytes - first_byte(store->medium) - reserve(store->medium));
-    state->wear = store->wear;
+                  (store->medium->sector_bytes - first_byte(store->medium, FORMAT) - reserve(store->medium));
+    state->wear = most_worn(store);
     state->erased = store->erased;
     state->programmed = store->programmed;
     state->read_only = store->read_only;
@@ -1061,4 +1234,8 @@ glanz_status glanz_store_key(uint16_t *key, const struct glanz_store *store, uin
     }
     *key = store->places[number].key;
     return GLANZ_OK;
+}
+
+uint32_t glanz_store_wear(const struct glanz_store *store, uint16_t sector) {
+    return store == NULL || !is_flash(store->medium) || sector >= store->medium->sectors ? 0 : store->sectors[sector].wear;
 }

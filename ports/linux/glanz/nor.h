@@ -24,6 +24,8 @@ struct glanz_nor {
     uint8_t off;                /**< the power has failed: nothing works until it is set to 0 */
     uint8_t erasing;            /**< calls of ready() until an erasure has ended */
     const uint8_t *worn;        /**< enum glanz_worn for each sector; NULL: all good */
+    uint16_t failing;           /**< of 1,000 operations, those that fail by chance, with or without saying so */
+    uint32_t failed;            /**< how many did */
     /** Called before each operation, whole as it would be; for tests that want to stop there. May be NULL. */
     void (*before)(struct glanz_nor *nor, int erase, uint32_t at, const uint8_t *bytes, size_t count, void *user);
     void *before_user;
