@@ -219,7 +219,7 @@ glanz_status stage_show(struct stage *stage, const char *text) {
     }
     glanz_status status = read_show(stage, slot, text, &show);
     if (status == GLANZ_OK) {
-        status = glanz_device_take_show(stage->device, show, &stage->fault);
+        status = glanz_device_take_show(stage->device, show, 0, &stage->fault);
     }
     if (status == GLANZ_OK) {
         stage->show_slot = slot;

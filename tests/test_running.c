@@ -477,9 +477,9 @@ START_TEST(rig_on_trial_goes_back) {
         stage_must_open(&stage, strip_rig(30), show_all);
         ck_assert_int_eq(stage_open(&other, small, show_all), GLANZ_OK);
         stage_run(&stage, 0, 1000000, 100);
-        ck_assert_int_eq(glanz_device_keep_rig(stage.device), GLANZ_ERR_ORDER);
+        ck_assert_int_eq(glanz_device_keep(stage.device), GLANZ_ERR_ORDER);
         ck_assert_int_eq(glanz_device_take_rig(stage.device, other.rig, other.show, 2000, &stage.fault), GLANZ_OK);
-        ck_assert_int_eq(glanz_device_take_show(stage.device, stage.show, NULL), GLANZ_ERR_BUSY);
+        ck_assert_int_eq(glanz_device_take_show(stage.device, stage.show, 0, NULL), GLANZ_ERR_BUSY);
         stage_run(&stage, 1000000, 2500000, 100);
         ck_assert_uint_eq(stage.count[0], 21);
         ck_assert(glanz_device_rig(stage.device) == other.rig);
@@ -487,7 +487,7 @@ START_TEST(rig_on_trial_goes_back) {
         ck_assert(glanz_device_uses(stage.device, stage.rig_memory, 1000) &&
                   glanz_device_uses(stage.device, other.rig_memory, 1000));
         if (keep) {
-            ck_assert_int_eq(glanz_device_keep_rig(stage.device), GLANZ_OK);
+            ck_assert_int_eq(glanz_device_keep(stage.device), GLANZ_OK);
         }
         stage_run(&stage, 2500000, 4000000, 100);
         ck_assert_uint_eq(stage.count[0], keep ? 21 : 90);
@@ -737,10 +737,10 @@ START_TEST(misuse_is_a_status) {
     ck_assert_uint_eq(glanz_engine_dither(NULL).depth, 0);
     ck_assert(glanz_output_leds(NULL) == 0 && glanz_output_bytes(NULL) == 0 && glanz_output_wire_us(NULL) == 0 &&
               glanz_output_ua(NULL, 15) == 0);
-    ck_assert_int_eq(glanz_control_start(NULL, memory, sizeof memory, real, stage.rig, 4), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_control_start(&control, memory, 8, real, stage.rig, 4), GLANZ_ERR_MEMORY);
-    ck_assert_int_eq(glanz_control_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_control_push(hand, 3, 0, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_control_start(NULL, memory, sizeof memory, real, stage.rig, 4, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_start(&control, memory, 8, real, stage.rig, 4, NULL), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_inbox_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_push(stage.device, 3, 0, 0), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_control_run(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_control_take(hand, NULL, 0, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_control_act(hand, &action, 0), GLANZ_ERR_ARGUMENT);
@@ -767,9 +767,9 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_frame(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_take_show(NULL, NULL, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_take_show(NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_take_rig(stage.device, NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_keep_rig(NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_keep(NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_save(NULL, "x", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_recall(NULL, NULL, "x", 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_forget(NULL, "x"), GLANZ_ERR_ARGUMENT);

@@ -85,7 +85,7 @@ static glanz_status run_course(struct course *course) {
         status = glanz_engine_start(&engine, engine_memory, engine_size, course->rig, GLANZ_SEGMENTS_MOST, NULL);
     }
     if (status == GLANZ_OK) {
-        status = glanz_control_start(&control, control_memory, control_size, engine, course->rig, GLANZ_SEGMENTS_MOST);
+        status = glanz_control_start(&control, control_memory, control_size, engine, course->rig, GLANZ_SEGMENTS_MOST, NULL);
     }
     status = status != GLANZ_OK ? status : glanz_control_take(control, course->show, 0, 1, NULL);
     status = status != GLANZ_OK ? status : lead(course, control);

@@ -143,7 +143,7 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
     }
     status = document_show(&session->shows[slot], merged, glanz_device_rig(session->device), &session->kept, fault);
     if (status == GLANZ_OK) {
-        status = glanz_device_take_show(session->device, session->shows[slot].show, fault);
+        status = glanz_device_take_show(session->device, session->shows[slot].show, 0, fault);
         if (status != GLANZ_OK) {
             document_free(&session->shows[slot]);
         }
@@ -329,7 +329,7 @@ static void do_entry(struct session *session, const struct entry *entry) {
         break;
     case ENTRY_KEEP_RIG:
     default:
-        status = glanz_device_keep_rig(session->device);
+        status = glanz_device_keep(session->device);
         if (status == GLANZ_OK && session->trial_show >= 0) {
             session->show = session->trial_show;
         }

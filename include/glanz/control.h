@@ -242,6 +242,9 @@ GLANZ_NODISCARD glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *sho
  * be added to glanz_device_size(). A program that shows other looks on them by itself may need more. */
 size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig);
 
+/** Does any part of a show lie in this memory: itself, one of its lists, a name, a palette, an effect, what its looks show? */
+int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, size_t size);
+
 struct glanz_control; /**< opaque; lives in the caller's memory */
 
 /* ---- saved presets: records of bytes ---- */
@@ -251,7 +254,7 @@ struct glanz_control; /**< opaque; lives in the caller's memory */
 
 /** Lend memory for what saved presets bring and the show has not: palettes, patterns, texts, marks. Without it, or when it is
  * full, what the show has under the same name is shown instead, and what it has not is missed. @param memory NULL for none;
- * else until other memory is lent. The most that a part can want: 24 bytes and 12 a built stop, and its content. */
+ * else until other memory is lent and glanz_control_uses() says 0. The most that a part can want: 24 bytes and 12 a built stop, and its content. */
 void glanz_control_values(struct glanz_control *control, void *memory, size_t size);
 
 /** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes of valid UTF-8, no control characters. */
@@ -303,7 +306,7 @@ struct glanz_happening {
         GLANZ_HAPPENED_PRESET,  /**< preset `index` was recalled */
         GLANZ_HAPPENED_ITEM,    /**< playlist `index` came to its item `item` */
         GLANZ_HAPPENED_STOP,    /**< playlist `index` stopped */
-        GLANZ_HAPPENED_LOST,    /**< input `index` lost edges that came too fast; the last one counts */
+        GLANZ_HAPPENED_LOST,    /**< input `index` lost `item` edges (255: or more) that came too fast; the newest counts */
         GLANZ_HAPPENED_ENTRY,   /**< the calendar's entry `index` shows now */
         GLANZ_HAPPENED_END,     /**< the calendar's entry `index` does not show any more */
         GLANZ_HAPPENED_SLEEP,   /**< the whole has gone to sleep (`event` 1), or woke (0) */
@@ -316,15 +319,41 @@ struct glanz_happening {
 };
 typedef void (*glanz_listener)(const struct glanz_happening *happening, void *user);
 
+/** Raw edges and values on their way from interrupts and tasks to the controller: a ring for each input. It lies outside of all
+ *  that a change of rig or show lays out anew, so that it can be pushed into at any moment. */
+struct glanz_inbox;
+
+/** Memory for an inbox, bytes. @param inputs that any rig will have, at the most. */
+size_t glanz_inbox_size(uint8_t inputs);
+
+/** Lay an inbox out in memory, which is lent as long as it is used. @return GLANZ_ERR_ARGUMENT or GLANZ_ERR_MEMORY. */
+GLANZ_NODISCARD glanz_status glanz_inbox_start(struct glanz_inbox **inbox, void *memory, size_t size, uint8_t inputs);
+
+/** Push a raw edge or a value in. From an interrupt or another thread, at any moment; one producer for each input.
+ *  A ring holds GLANZ_INBOX values. When it is full the newest is kept beside it, in order: it is never lost, and what is lost
+ *  lies between two that are not.
+ *  @param value buttons: level of the line, 0 or 1; values: 0 to 65535. @param time_us 32-bit time, as for frames.
+ *  @return GLANZ_ERR_FULL when the value before it was lost to it; GLANZ_ERR_ABSENT for an input that the rig has not. */
+glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t value, uint32_t time_us);
+
+/** How many values were lost so far. For the main loop. Stays at UINT32_MAX. */
+uint32_t glanz_inbox_lost(const struct glanz_inbox *inbox);
+
 /** Memory for a controller of a rig, with room for so many segments, bytes. */
 size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
 
-/** Lay a controller out in memory. @return GLANZ_ERR_ARGUMENT or GLANZ_ERR_MEMORY. */
+/** Lay a controller out in memory. @param inbox what it empties, lent; NULL: nothing is pushed. @return GLANZ_ERR_ARGUMENT or
+ *  GLANZ_ERR_MEMORY. */
 GLANZ_NODISCARD glanz_status glanz_control_start(struct glanz_control **control, void *memory, size_t size,
                                                  struct glanz_engine *engine, GLANZ_CONST struct glanz_rig *rig,
-                                                 uint8_t segment_room);
+                                                 uint8_t segment_room, struct glanz_inbox *inbox);
 
-/** Be told of everything that happens; NULL: nobody. Called from glanz_control_run(). */
+/** Be told of everything that happens; NULL: nobody. Called from glanz_control_run(), _act(), _take() and the unpacking calls.
+ *
+ *  One rule holds inside this and every other callback (listener, painter, an effect's functions, a port's, a medium's): calls
+ *  that only tell something may be made; glanz_device_push(), glanz_inbox_push() and glanz_queue_post() too; every other call that changes
+ *  something returns GLANZ_ERR_ORDER and changes nothing. What a callback wants done is posted to a queue, and is done with
+ *  the next frame: see glanz_queue_post(). */
 void glanz_control_listen(struct glanz_control *control, glanz_listener listener, void *user);
 
 /** Take a checked show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
@@ -334,10 +363,9 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
 GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
                                                 glanz_time clock_us, uint8_t first, struct glanz_fault *fault);
 
-/** Push a raw edge or a value in. Interrupt-safe; one producer for each input.
- *  @param value buttons: level of the line, 0 or 1; values: 0 to 65535. @param time_us 32-bit time, as for frames.
- *  @return GLANZ_ERR_FULL when the inbox was full: the value is kept as the latest, those between are lost and counted. */
-glanz_status glanz_control_push(struct glanz_control *control, uint8_t input, uint16_t value, uint32_t time_us);
+/** Does the controller still hold on to memory that was lent to it: its show, what is shown, what can be undone, what comes
+ *  back after the calendar or a playlist? 0: it can be freed, or unloaded. */
+int glanz_control_uses(const struct glanz_control *control, const void *memory, size_t size);
 
 /** Do all that is due by now, in the order of its times. */
 GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us);
@@ -354,6 +382,8 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t numbe
 /** A program that changes segments by itself (through the engine) says so first: it wakes from sleep, and the change can be
  * undone, counts as unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us);
+
+
 
 /** Segments that were changed by hand since they were last saved or recalled, as bits. */
 uint64_t glanz_control_unsaved(const struct glanz_control *control);

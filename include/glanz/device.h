@@ -35,7 +35,8 @@ struct glanz_port {
     /** 1 while any output is still sending or in its reset time. Required. */
     int (*busy)(void *user);
 
-    /** Give up sending; called when an output has not ended long after it should. May be NULL. */
+    /** Give up sending; called when an output has not ended long after it should: then the bytes are the device's again. May be
+     *  NULL: such a sending is waited for, and no byte of it is touched. */
     void (*stop)(void *user);
 
     /** One line for a log, without a line end. May be NULL. */
@@ -59,6 +60,7 @@ struct glanz_counts {
     uint32_t backward; /**< frames in which the time given ran backwards */
     uint32_t saved;    /**< saves that were confirmed */
     uint32_t unsaved;  /**< saves that failed; what was there before stayed */
+    uint32_t lost;     /**< edges and values that inputs lost because they came too fast; the newest of each always counts */
     uint32_t stalls;   /**< steps of a save that had waited too long and were done although they hold a frame up */
 };
 
@@ -76,6 +78,7 @@ struct glanz_setup {
     struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept */
     void *values;              /**< lent as long as the device runs, for what saved presets bring: see glanz_control_values() */
     size_t values_size;
+    uint8_t input_room; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
 };
 
 /** Keys of the store that a device uses; others, from 0x1000 on, are free for programs. */
@@ -102,7 +105,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
               (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #else
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
-    ((size_t)(768 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + \
+    ((size_t)(872 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + \
               (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                                               \
               (330 + (160 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #endif
@@ -212,28 +215,33 @@ GLANZ_NODISCARD glanz_status glanz_device_leave_safe(struct glanz_device *device
 GLANZ_NODISCARD glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc);
 #endif
 
-/** Push a raw edge or a value in; see glanz_control_push(). Interrupt-safe. */
+/** Push a raw edge or a value in; see glanz_inbox_push(). From an interrupt or another thread, at any moment after the start, also
+ *  while a rig or a show is taken. */
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us);
 
-/** Take another show, checked against the rig that runs, whole; see glanz_control_take(). */
+/** Take another show, checked against the rig that runs, whole; see glanz_control_take().
+ *  @param trial_ms 0: for good. Else it goes back by itself after this time, smoothly, unless glanz_device_keep() is called; the
+ *  old show is lent until then.
+ *  @return GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY, GLANZ_ERR_BUSY while another rig is on its way, or on trial: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
-                                                    struct glanz_fault *fault);
+                                                    uint32_t trial_ms, struct glanz_fault *fault);
 
 /** Take another rig, with a show made for it, at the next frame; begins dark.
- *  @param trial_ms 0: for good. Else it goes back by itself after this time unless glanz_device_keep_rig() is called; the
+ *  @param trial_ms 0: for good. Else it goes back by itself after this time unless glanz_device_keep() is called; the
  *  old rig and show are lent until then.
  *  @return GLANZ_ERR_RIG, GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY when it does not fit the device's memory: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                                    GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
                                                    struct glanz_fault *fault);
 
-/** Confirm the rig on trial. @return GLANZ_ERR_ORDER when none is on trial. */
-GLANZ_NODISCARD glanz_status glanz_device_keep_rig(struct glanz_device *device);
+/** Confirm the rig or the show on trial. @return GLANZ_ERR_ORDER when none is on trial. */
+GLANZ_NODISCARD glanz_status glanz_device_keep(struct glanz_device *device);
 
-/** Is a rig on trial, and for how long still, in milliseconds? 0: none is. */
+/** Is a rig or a show on trial, and for how long still, in milliseconds? 0: none is. */
 uint32_t glanz_device_trial_ms(const struct glanz_device *device);
 
-/** Does the device still use memory that was lent to it? */
+/** Does the device still use any of this memory: as its rig or show, as one on trial or on its way, for what is shown, fades out,
+ *  can be undone or comes back, as an effect, its port, its store or a queue? 0: it can be freed, or unloaded. */
 int glanz_device_uses(const struct glanz_device *device, const void *memory, size_t size);
 
 /** Save what shows now under a name: begins it; it is confirmed with GLANZ_HAPPENED_SAVED some frames later.
@@ -282,6 +290,64 @@ glanz_time glanz_device_clock(const struct glanz_device *device);
 /** The same now, by the port's clock: when a change that is said now begins (glanz_change.at_us). */
 glanz_time glanz_device_now(const struct glanz_device *device);
 struct glanz_counts glanz_device_counts(const struct glanz_device *device);
+
+/* ---- commands with answers: for programs with tasks, and for callbacks ---- */
+
+struct glanz_command;
+
+/** What a command does. Naming one links it. */
+struct glanz_command_kind {
+    glanz_status (*run)(struct glanz_device *device, const struct glanz_command *command);
+    uint8_t saves; /**< 1: it writes to the store: one at a time, and rationed */
+};
+extern const struct glanz_command_kind glanz_command_act;    /**< `action`, copied; its look is lent until the answer */
+extern const struct glanz_command_kind glanz_command_recall; /**< preset `name`, over `over_ms` */
+extern const struct glanz_command_kind glanz_command_call;   /**< `call` with `user`: a patch, another rig, whatever the program may do */
+#if GLANZ_SAVED_MOST > 0
+extern const struct glanz_command_kind glanz_command_save;   /**< `name`, `segments`, `aspects`, `replace` */
+extern const struct glanz_command_kind glanz_command_rename; /**< `name` to `other` */
+extern const struct glanz_command_kind glanz_command_copy;   /**< `name` as `other` */
+extern const struct glanz_command_kind glanz_command_move;   /**< `name` to `place` */
+extern const struct glanz_command_kind glanz_command_forget; /**< `name` */
+#endif
+
+/** A command; what its kind does not need is 0. Parameters as for the function of that name. */
+struct glanz_command {
+    const struct glanz_command_kind *kind;
+    struct glanz_action action;
+    glanz_status (*call)(struct glanz_device *device, void *user);
+    void *user;
+    uint64_t segments;
+    uint32_t over_ms;
+    uint8_t aspects, replace, place;
+    char name[GLANZ_NAME_MOST + 1], other[GLANZ_NAME_MOST + 1];
+};
+
+/** Commands of one producer: a task, an interrupt, or the callbacks. Each has a queue of its own. */
+struct glanz_queue;
+
+/** Memory for a queue, bytes. @param room commands whose answers are not taken yet. */
+size_t glanz_queue_size(uint8_t room);
+
+/** Lay a queue out in memory, which is lent as long as a device serves it. @param memory aligned for a uint64_t.
+ *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_MEMORY. */
+GLANZ_NODISCARD glanz_status glanz_queue_start(struct glanz_queue **queue, void *memory, size_t size, uint8_t room);
+
+/** Let a device do what is posted to a queue: at the beginning of each frame, at most four commands, in their order. One that
+ *  saves waits until the save before has ended, and for its turn: six at once, in the long run one in ten seconds, whoever posts
+ *  them; commands behind it wait as well. Saves of the same name, segments and aspects that follow each other at once are done as one.
+ *  @return GLANZ_ERR_ORDER when it is served already. */
+GLANZ_NODISCARD glanz_status glanz_device_serve(struct glanz_device *device, struct glanz_queue *queue);
+
+/** Post a command, which is copied. From the queue's producer, at any moment.
+ *  @param ticket filled, to ask for the answer with; NULL: nobody asks.
+ *  @return GLANZ_ERR_FULL while so many are not done, or their answers not taken; GLANZ_ERR_ARGUMENT. */
+GLANZ_NODISCARD glanz_status glanz_queue_post(struct glanz_queue *queue, const struct glanz_command *command, uint16_t *ticket);
+
+/** Take the answer to a command. From the queue's producer.
+ *  @param answer filled with what the command has come to: GLANZ_OK, or why it failed, as the function of that name says.
+ *  @return GLANZ_OK; GLANZ_ERR_BUSY while it is not done; GLANZ_ERR_ABSENT for a ticket that there is not. */
+GLANZ_NODISCARD glanz_status glanz_queue_answer(struct glanz_queue *queue, uint16_t ticket, glanz_status *answer);
 
 #ifdef __cplusplus
 }

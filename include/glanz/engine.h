@@ -98,6 +98,9 @@ struct glanz_rig {
  *  @return GLANZ_ERR_RIG with the fault filled, or GLANZ_ERR_ARGUMENT for NULL. */
 GLANZ_NODISCARD glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
 
+/** Does any part of a rig lie in this memory: itself, one of its lists, a name, a chip? */
+int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t size);
+
 /** The times that keep to the data sheets of every chip on a one-wire output: about the middle of what they have in common, in
  *  multiples of 50 ns where there is one, a 1 high for more than half of its bit; for a peripheral that takes four times.
  * @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
@@ -201,7 +204,20 @@ GLANZ_NODISCARD glanz_status glanz_engine_take(struct glanz_engine *engine, GLAN
                                                GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
                                                struct glanz_change change, struct glanz_fault *fault);
 
-/** Is anything that lies in this memory still being shown, if only as the fading rest of an earlier look? */
+/** Which of the segments that show now one of another show would go on from; GLANZ_ALL: none, it begins anew. */
+uint8_t glanz_engine_place(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment);
+
+/** Bytes that effects remember in: what there is for all (GLANZ_ALL), or what the newest look of a segment wants. */
+size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t segment);
+
+/** End all crossfades at once: the newest look of every segment stays. It makes room in the effects' memory. */
+void glanz_engine_settle(struct glanz_engine *engine);
+
+/** Is a callback of the engine running, an effect's or the painter's? Then nothing can be changed: see glanz_control_listen(). */
+int glanz_engine_inside(const struct glanz_engine *engine);
+
+/** Is anything that lies in this memory still being shown, if only as the fading rest of an earlier look? Effects too: a part
+ *  that is to be unloaded may go when this says 0. */
 int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, size_t size);
 
 /** Show a look on a segment. The same effect with other numbers and colours glides, as each parameter says (see
@@ -281,11 +297,11 @@ uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t sup
 /** The light that was wanted of LEDs of an output in the newest frame: linear, before trim, brightness, limit and dither. It is
  *  composed again when it is asked for. @param light filled, `count` of them. @return GLANZ_ERR_ABSENT for LEDs that are not
  *  there. */
-GLANZ_NODISCARD glanz_status glanz_engine_light(struct glanz_light *light, const struct glanz_engine *engine, uint8_t output,
+GLANZ_NODISCARD glanz_status glanz_engine_light(struct glanz_light *light, struct glanz_engine *engine, uint8_t output,
                                                 uint16_t first, uint16_t count);
 /** Current that the newest frame's light would draw on an output without a limit and without dither, idle current included,
  *  microamps. It is composed again when it is asked for. */
-uint32_t glanz_engine_demand_ua(const struct glanz_engine *engine, uint8_t output);
+uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t output);
 /** Brightness of the whole in the newest frame, as a gain on light, 0 to 65536. */
 uint32_t glanz_engine_gain(const struct glanz_engine *engine);
 /** Times a frame was shaded again for the limit, since the start. At most once a frame. */

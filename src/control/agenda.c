@@ -371,6 +371,9 @@ glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, gl
     if (control == NULL || utc == 0) {
         return GLANZ_ERR_ARGUMENT;
     }
+    if (control_inside(control)) {
+        return GLANZ_ERR_ORDER;
+    }
     uint32_t was = control->utc == 0 ? 0 : control_utc_at(control, at_us);
     uint8_t first = control->utc == 0;
     control->utc = utc;

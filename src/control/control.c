@@ -1,9 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* The controller: raw edges become events, events meet triggers, triggers act; the playlist goes on by itself. Everything
- * is done in the order of its own time, which is exact to the microsecond whatever the frame rate.
- *
- * Each input has a ring that one producer writes, an interrupt perhaps, and the main loop reads: head and tail are single
- * bytes, each written by one side only. */
+ * is done in the order of its own time, which is exact to the microsecond whatever the frame rate. */
 #include "control.h"
 
 #define ACTS_MOST 256 /* things done in one call; what is left is done in the next */
@@ -23,7 +20,7 @@ size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_roo
 }
 
 glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_t size, struct glanz_engine *engine,
-                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
+                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, struct glanz_inbox *inbox) {
     if (out == NULL || memory == NULL || engine == NULL || rig == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -35,6 +32,10 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     control->inputs = (struct input *)(void *)((uint8_t *)memory + align8(sizeof *control));
     control->rig = rig;
     control->engine = engine;
+    control->inbox = inbox;
+    if (inbox != NULL) {
+        glanz_inbox_open(inbox, rig->input_count < inbox->room ? rig->input_count : inbox->room);
+    }
     for (uint8_t i = 0; i < rig->input_count; i++) {
         control->inputs[i].level = rig->inputs[i].pressed_low ? 1 : 0;
     }
@@ -60,6 +61,15 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
     }
 }
 
+int control_inside(const struct glanz_control *control) {
+#if GLANZ_CHECKS
+    return control->telling || glanz_engine_inside(control->engine);
+#else
+    (void)control;
+    return 0;
+#endif
+}
+
 void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item) {
     if (control->listener != NULL) {
         struct glanz_happening happening;
@@ -79,7 +89,13 @@ void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_
         happening.index = index;
         happening.event = event;
         happening.item = item;
+#if GLANZ_CHECKS
+        control->telling = 1;
+#endif
         control->listener(&happening, control->listener_user);
+#if GLANZ_CHECKS
+        control->telling = 0;
+#endif
     }
 }
 
@@ -160,7 +176,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     if (control == NULL || action == NULL || action->kind >= GLANZ_ACTION_KINDS) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control->show == NULL) {
+    if (control->show == NULL || control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     struct glanz_change change;
@@ -178,14 +194,14 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         return awake;
     }
     switch (action->kind) { /* what can be undone is noted first */
-    case GLANZ_ACTION_RECALL: control_touch(control, control_preset_segments(control->show, target), 1); break;
-    case GLANZ_ACTION_LOOK: control_touch(control, BIT(target), 1); break;
-    case GLANZ_ACTION_SWITCH: control_touch(control, BIT(target), 0); break;
+    case GLANZ_ACTION_RECALL: control_touch_preset(control, target); break;
+    case GLANZ_ACTION_LOOK: control_touch(control, BIT(target), GLANZ_ASPECT_LOOK, 1); break;
+    case GLANZ_ACTION_SWITCH: control_touch(control, BIT(target), GLANZ_ASPECT_ON, 0); break;
     case GLANZ_ACTION_BRIGHTNESS:
         if (target == GLANZ_ALL) {
             control_touch_whole(control);
         } else if (target < control->show->segment_count) {
-            control_touch(control, BIT(target), 0);
+            control_touch(control, BIT(target), GLANZ_ASPECT_BRIGHTNESS, 0);
         }
         break;
     default: break;
@@ -326,55 +342,6 @@ static glanz_status button_act(struct glanz_control *control, uint8_t index, gla
 
 /* ---- time ---- */
 
-glanz_status glanz_control_push(struct glanz_control *control, uint8_t index, uint16_t value, uint32_t time_us) {
-    if (control == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (index >= control->rig->input_count) {
-        return GLANZ_ERR_ABSENT;
-    }
-    struct input *input = &control->inputs[index];
-    uint8_t head = atomic_load_explicit(&input->head, memory_order_relaxed);
-    uint8_t tail = atomic_load_explicit(&input->tail, memory_order_acquire);
-    if ((uint8_t)(head - tail) >= GLANZ_INBOX) {
-        input->latest.time = time_us;
-        input->latest.value = value;
-        atomic_store_explicit(&input->late, (uint8_t)(atomic_load_explicit(&input->late, memory_order_relaxed) + 1u),
-                              memory_order_release);
-        return GLANZ_ERR_FULL;
-    }
-    input->ring[head & (GLANZ_INBOX - 1)].time = time_us;
-    input->ring[head & (GLANZ_INBOX - 1)].value = value;
-    atomic_store_explicit(&input->head, (uint8_t)(head + 1u), memory_order_release);
-    return GLANZ_OK;
-}
-
-/* The oldest value in an input's ring, or the latest of those that found it full. */
-static int peek(const struct input *input, struct entry *entry) {
-    uint8_t tail = atomic_load_explicit(&input->tail, memory_order_relaxed);
-    if (tail != atomic_load_explicit(&input->head, memory_order_acquire)) {
-        *entry = input->ring[tail & (GLANZ_INBOX - 1)];
-        return 1;
-    }
-    uint8_t late = atomic_load_explicit(&input->late, memory_order_acquire);
-    if (late == input->late_seen) {
-        return 0;
-    }
-    *entry = input->latest;
-    return 2;
-}
-
-static void drop(struct glanz_control *control, uint8_t index, int from, glanz_time at) {
-    struct input *input = &control->inputs[index];
-    if (from == 1) {
-        atomic_store_explicit(&input->tail, (uint8_t)(atomic_load_explicit(&input->tail, memory_order_relaxed) + 1u),
-                              memory_order_release);
-    } else {
-        input->late_seen = atomic_load_explicit(&input->late, memory_order_acquire);
-        control_tell(control, at, GLANZ_HAPPENED_LOST, index, 0, 0);
-    }
-}
-
 static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_time at) {
     if (control->rig->inputs[index].kind == GLANZ_INPUT_VALUE) {
 #if GLANZ_FIELDS
@@ -404,18 +371,16 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     glanz_time due = NEVER;
     int source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
     uint8_t which = control_player_due(control, &due);
-    int from = 0;
-    struct entry entry = {0, 0};
+    uint16_t value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         struct entry found = {0, 0};
-        int place = peek(&control->inputs[i], &found);
-        glanz_time at = place == 0 ? NEVER : pushed_after(found.time, now, since);
+        int there = control->inbox != NULL && i < control->inbox->room && glanz_inbox_peek(control->inbox, i, &found);
+        glanz_time at = there ? pushed_after(found.time, now, since) : NEVER;
         if (at < due) {
             due = at;
             source = 2;
             which = i;
-            from = place;
-            entry = found;
+            value = found.value;
         }
         at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
         if (at < due) {
@@ -458,15 +423,18 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     if (source == 1) {
         return button_act(control, which, due);
     }
-    drop(control, which, from, due);
-    return take_value(control, which, entry.value, due);
+    uint32_t lost = glanz_inbox_take(control->inbox, which);
+    if (lost != 0) {
+        control_tell(control, due, GLANZ_HAPPENED_LOST, which, 0, lost < 255 ? (uint8_t)lost : 255);
+    }
+    return take_value(control, which, value, due);
 }
 
 GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us) {
     if (control == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control->running) {
+    if (control->running || control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     control->running = 1;
@@ -540,21 +508,60 @@ static GLANZ_CONST struct glanz_segment *find_segment(GLANZ_CONST struct glanz_s
     return NULL;
 }
 
-/* A segment that was there before: what the new show says otherwise is done; else it shows on what it showed, under the
- * name of its look. */
+/* What a segment that was there before is going to show: what the new show says otherwise; else what it showed, under the name
+ * of its look. @param keeps set to 1 when that is not of the new show. */
+static GLANZ_CONST struct glanz_look *look_after(uint8_t *keeps, const struct glanz_engine *engine, uint8_t shown,
+                                                 GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_segment *is,
+                                                 GLANZ_CONST struct glanz_segment *was) {
+    struct glanz_showing showing;
+    GLANZ_CONST char *was_name = was->look == NULL ? NULL : was->look->name;
+    GLANZ_CONST char *is_name = is->look == NULL ? NULL : is->look->name;
+    GLANZ_CONST struct glanz_look *look = is->look;
+    *keeps = 0;
+    if (glanz_name_equal(was_name, is_name) && glanz_engine_showing(&showing, engine, shown) == GLANZ_OK) {
+        look = showing.effect == NULL ? NULL : find_look(show, showing.name);
+        if (look == NULL && showing.effect != NULL && (showing.name == NULL || glanz_name_equal(showing.name, is_name))) {
+            look = is->look;
+        }
+        *keeps = look == NULL;
+    }
+    return look;
+}
+
+#if GLANZ_FIELDS
+/* Is there memory for what every segment is going to show? Then taking the show cannot fail any more. */
+static glanz_status prepare(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
+                            struct glanz_fault *fault) {
+    size_t bytes = 0;
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        GLANZ_CONST struct glanz_segment *is = &show->segments[i];
+        GLANZ_CONST struct glanz_segment *was = control->show == NULL ? NULL : find_segment(control->show, is->name);
+        uint8_t shown = glanz_engine_place(control->engine, is);
+        uint8_t keeps = 0;
+        GLANZ_CONST struct glanz_look *look =
+            was == NULL || shown == GLANZ_ALL ? is->look : look_after(&keeps, control->engine, shown, show, is, was);
+        bytes += keeps ? glanz_engine_memory(control->engine, shown) : glanz_look_memory(is, look, control->rig);
+    }
+    size_t room = glanz_engine_memory(control->engine, GLANZ_ALL);
+    return bytes <= room ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("what the show's effects remember"), bytes, room);
+}
+#endif
+
+/* Show it. Where the memory of effects is full of what fades out, or what is about to go, that goes at once. */
 static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t index,
                           GLANZ_CONST struct glanz_segment *was, struct glanz_change change) {
     GLANZ_CONST struct glanz_segment *is = &show->segments[index];
-    struct glanz_showing showing;
-    glanz_status status = glanz_engine_showing(&showing, control->engine, index);
-    GLANZ_CONST char *was_name = was->look == NULL ? NULL : was->look->name;
-    GLANZ_CONST char *is_name = is->look == NULL ? NULL : is->look->name;
-    if (status == GLANZ_OK && !glanz_name_equal(was_name, is_name)) {
-        status = glanz_engine_look(control->engine, index, is->look, change);
-    } else if (status == GLANZ_OK && showing.effect != NULL) {
-        GLANZ_CONST struct glanz_look *look = find_look(show, showing.name);
-        look = look == NULL && (showing.name == NULL || glanz_name_equal(showing.name, is_name)) ? is->look : look;
-        status = look == NULL ? GLANZ_OK : glanz_engine_look(control->engine, index, look, change);
+    glanz_status status = GLANZ_OK;
+    uint8_t keeps = 0;
+    GLANZ_CONST struct glanz_look *look = look_after(&keeps, control->engine, index, show, is, was);
+    if (!keeps) {
+        status = glanz_engine_look(control->engine, index, look, change);
+#if GLANZ_FIELDS
+        if (status == GLANZ_ERR_MEMORY) {
+            glanz_engine_settle(control->engine);
+            status = glanz_engine_look(control->engine, index, look, change);
+        }
+#endif
     }
     if (status == GLANZ_OK && was->brightness != is->brightness) {
         status = glanz_engine_brightness(control->engine, index, is->brightness == 0 ? 65535 : is->brightness, change);
@@ -605,13 +612,18 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control->running) {
+    if (control->running || control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     GLANZ_CONST struct glanz_show *old = control->show;
     struct glanz_change change = {clock_us, 0, 0};
     glanz_status status = glanz_show_check(show, control->rig, fault);
     change.over_ms = first ? 0 : control_change_time(show, GLANZ_OWN_TIME);
+#if GLANZ_LIVE && GLANZ_FIELDS
+    if (status == GLANZ_OK && !first) {
+        status = prepare(control, show, fault);
+    }
+#endif
     if (status == GLANZ_OK) {
         status = glanz_engine_take(control->engine, show->segments, show->stack, show->segment_count, show->colors,
                                    show->color_count, change, fault);
@@ -640,9 +652,16 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
 #endif
     control->show = show;
 #if GLANZ_LIVE
-    for (uint8_t i = 0; !first && old != NULL && i < show->segment_count && status == GLANZ_OK; i++) {
-        GLANZ_CONST struct glanz_segment *was = find_segment(old, show->segments[i].name);
-        status = was == NULL ? GLANZ_OK : renew(control, show, i, was, change);
+    /* What all of them want together fits, so at each turn there is one more at least whose look fits beside the others'. */
+    segment_mask left = first || old == NULL ? 0 : (segment_mask) ~(segment_mask)0;
+    for (uint8_t turn = 0; left != 0 && turn <= show->segment_count && status == GLANZ_OK; turn++) {
+        for (uint8_t i = 0; i < show->segment_count && status == GLANZ_OK; i++) {
+            GLANZ_CONST struct glanz_segment *was = (left & BIT(i)) == 0 ? NULL : find_segment(old, show->segments[i].name);
+            status = was == NULL ? GLANZ_OK : renew(control, show, i, was, change);
+            left = status == GLANZ_ERR_MEMORY ? left : left & ~BIT(i);
+            status = status == GLANZ_ERR_MEMORY ? GLANZ_OK : status;
+        }
+        left = show->segment_count < sizeof left * 8u ? left & (BIT(show->segment_count) - 1u) : left;
     }
 #endif
     if (first && status == GLANZ_OK) { /* dark at start */

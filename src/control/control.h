@@ -3,10 +3,11 @@
 #ifndef GLANZ_CONTROL_PARTS_H
 #define GLANZ_CONTROL_PARTS_H
 
-#include <stdatomic.h>
 #include <string.h>
 
 #include <glanz/control.h>
+
+#include "inbox.h"
 
 #define NEVER GLANZ_NEVER
 
@@ -17,18 +18,7 @@ typedef uint64_t segment_mask;
 #endif
 #define BIT(segment) ((segment_mask)1 << (segment))
 
-struct entry {
-    uint32_t time;
-    uint16_t value;
-};
-
 struct input {
-    struct entry ring[GLANZ_INBOX];
-    atomic_uchar head; /* written by the producer */
-    atomic_uchar tail; /* written by the reader */
-    atomic_uchar late; /* counts values that found the ring full */
-    struct entry latest;
-    uint8_t late_seen;
     uint8_t level;   /* of the line, as last pushed */
     uint8_t pressed; /* debounced */
     uint8_t presses; /* 1: one short press may become two */
@@ -80,6 +70,7 @@ struct undo {
     struct glanz_showing was;
     uint16_t lightness; /* of the whole */
     uint8_t segment;    /* GLANZ_ALL: only that */
+    uint8_t aspects;    /* that were changed */
     uint8_t group;      /* changes of one action */
 };
 #endif
@@ -104,11 +95,15 @@ struct glanz_control {
     GLANZ_CONST struct glanz_show *show;
     struct glanz_engine *engine;
     struct input *inputs;
+    struct glanz_inbox *inbox; /* NULL: nothing is pushed */
     glanz_listener listener;
     void *listener_user;
     glanz_time last; /* the clock of the last run */
     struct player players[GLANZ_PLAYERS];
     uint8_t running; /* inside glanz_control_run() */
+#if GLANZ_CHECKS
+    uint8_t telling; /* inside the listener */
+#endif
 #if GLANZ_SEQUENCES
     struct segment *segments;
     segment_mask unsaved;
@@ -139,6 +134,10 @@ struct glanz_control {
 
 /* ---- control.c ---- */
 void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item);
+/* Is anything that lies in this memory shown, or may it come back? */
+int control_shows(const struct glanz_control *control, const void *memory, size_t size);
+/* Is this a call from inside a callback, that may not change anything? */
+int control_inside(const struct glanz_control *control);
 uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
 glanz_status control_wake(struct glanz_control *control, glanz_time at);
 #if GLANZ_CALENDAR
@@ -155,8 +154,9 @@ segment_mask control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_
 /* Show again what was noted. */
 glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
                                 uint8_t aspects, struct glanz_change change);
-/* A hand is about to change segments. `aspects` tells whether what the calendar shows there is given up. */
-void control_touch(struct glanz_control *control, segment_mask segments, int gives_up);
+/* A hand is about to change aspects of segments. `gives_up` tells whether what the calendar shows there is given up. */
+void control_touch(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
+void control_touch_preset(struct glanz_control *control, uint8_t preset);
 void control_touch_whole(struct glanz_control *control);
 glanz_status control_undo(struct glanz_control *control, struct glanz_change change);
 glanz_status control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);

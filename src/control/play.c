@@ -599,7 +599,7 @@ glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST stru
 #endif
     if (action->kind == GLANZ_ACTION_PLAY || player == NULL) {
 #if GLANZ_SEQUENCES
-        control_touch(control, control_list_segments(control->show, action->target), list->then != GLANZ_THEN_BACK);
+        control_touch(control, control_list_segments(control->show, action->target), GLANZ_ASPECTS, list->then != GLANZ_THEN_BACK);
         for (uint8_t i = 0; i < control->show->segment_count; i++) {
             if ((control_list_segments(control->show, action->target) & BIT(i)) != 0) {
                 control->segments[i].by_hand = control->segments[i].claimed != GLANZ_ALL;

@@ -109,7 +109,7 @@ glanz_status control_recall(struct glanz_control *control, uint8_t index, segmen
 /* ---- changes by hand ---- */
 
 #if GLANZ_UNDO > 0
-static void note_undo(struct glanz_control *control, uint8_t segment) {
+static void note_undo(struct glanz_control *control, uint8_t segment, uint8_t aspects) {
     struct undo *undo = &control->undo[control->undo_at];
     memset(undo, 0, sizeof *undo);
     if (segment != GLANZ_ALL && glanz_engine_showing(&undo->was, control->engine, segment) != GLANZ_OK) {
@@ -117,42 +117,65 @@ static void note_undo(struct glanz_control *control, uint8_t segment) {
     }
     undo->lightness = glanz_engine_lightness(control->engine);
     undo->segment = segment;
+    undo->aspects = aspects;
     undo->group = control->undo_group;
     control->undo_at = (uint8_t)((control->undo_at + 1) % GLANZ_UNDO);
     control->undo_count = (uint8_t)(control->undo_count < GLANZ_UNDO ? control->undo_count + 1 : GLANZ_UNDO);
 }
 #else
-static void note_undo(struct glanz_control *control, uint8_t segment) {
+static void note_undo(struct glanz_control *control, uint8_t segment, uint8_t aspects) {
     (void)control;
     (void)segment;
+    (void)aspects;
 }
 #endif
 
-void control_touch(struct glanz_control *control, segment_mask segments, int gives_up) {
+/* One segment of a change by hand. */
+static void touch(struct glanz_control *control, uint8_t segment, uint8_t aspects, int gives_up) {
+    note_undo(control, segment, aspects);
+    if (gives_up) {
+        control->segments[segment].by_hand = control->segments[segment].claimed != GLANZ_ALL;
+        control->segments[segment].based = 0;
+    }
+    control->unsaved |= BIT(segment);
+}
+
+void control_touch(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up) {
     control->undo_group++;
     control->changes.by_hand++;
     for (uint8_t i = 0; i < control->show->segment_count; i++) {
         if ((segments & BIT(i)) != 0) {
-            note_undo(control, i);
-            if (gives_up) {
-                control->segments[i].by_hand = control->segments[i].claimed != GLANZ_ALL;
-                control->segments[i].based = 0;
-            }
+            touch(control, i, aspects, gives_up);
         }
     }
-    control->unsaved |= segments;
+}
+
+void control_touch_preset(struct glanz_control *control, uint8_t index) {
+    GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
+    segment_mask segments = control_preset_segments(control->show, index);
+    control->undo_group++;
+    control->changes.by_hand++;
+    for (uint8_t i = 0; i < control->show->segment_count; i++) {
+        uint8_t aspects = 0;
+        for (uint8_t p = 0; p < preset->part_count; p++) {
+            aspects = (uint8_t)(aspects | (preset->parts[p].segment == i ? preset->parts[p].aspects : 0));
+        }
+        if ((segments & BIT(i)) != 0) {
+            touch(control, i, aspects, 1);
+        }
+    }
 }
 
 void control_touch_whole(struct glanz_control *control) {
     control->undo_group++;
     control->changes.by_hand++;
-    note_undo(control, GLANZ_ALL);
+    note_undo(control, GLANZ_ALL, 0);
 }
 
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us) {
-    if (control != NULL && control->show != NULL) {
+    if (control != NULL && control->show != NULL && !control_inside(control)) {
         (void)(control_wake(control, at_us) == GLANZ_OK); /* the whole's brightness is always there */
-        control_touch(control, (segment_mask)segments, 1);
+        control_touch(control, (segment_mask)segments, GLANZ_ASPECTS, 1);
     }
 }
 
@@ -177,7 +200,7 @@ glanz_status control_undo(struct glanz_control *control, struct glanz_change cha
         }
         glanz_status done = undo->segment == GLANZ_ALL
                                 ? glanz_engine_brightness(control->engine, GLANZ_ALL, undo->lightness, change)
-                                : control_show_again(control, undo->segment, &undo->was, GLANZ_ASPECTS, change);
+                                : control_show_again(control, undo->segment, &undo->was, undo->aspects, change);
         status = status == GLANZ_OK ? done : status;
         control->undo_at = at;
         control->undo_count--;
@@ -199,7 +222,7 @@ uint64_t glanz_control_unsaved(const struct glanz_control *control) {
 }
 
 void glanz_control_saved(struct glanz_control *control, uint64_t segments) {
-    if (control != NULL) {
+    if (control != NULL && !control_inside(control)) {
         control->unsaved &= (segment_mask)~segments;
     }
 }

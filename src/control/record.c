@@ -358,6 +358,9 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     if (control == NULL || control->show == NULL || effects == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
+    if (control_inside(control)) {
+        return GLANZ_ERR_ORDER;
+    }
     glanz_status status = begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts && status == GLANZ_OK; i++) {
         get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
@@ -382,7 +385,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
         list = 255;
     }
     status = control_wake(control, change.at_us);
-    control_touch(control, list == 255 ? segments : segments | control_list_segments(control->show, list), 1);
+    control_touch(control, list == 255 ? segments : segments | control_list_segments(control->show, list), GLANZ_ASPECTS, 1);
     for (uint8_t i = 0; i < GLANZ_PLAYERS && list == 255; i++) { /* none played there when it was saved */
         struct player *player = &control->players[i];
         if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & playing) != 0) {
@@ -494,6 +497,9 @@ glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_cont
     uint8_t parts;
     if (control == NULL || control->show == NULL || effects == NULL) {
         return GLANZ_ERR_ARGUMENT;
+    }
+    if (control_inside(control)) {
+        return GLANZ_ERR_ORDER;
     }
     memset(&gone, 0, sizeof gone);
     for (uint8_t round = 0; round < 2; round++) { /* looked through first, then shown */

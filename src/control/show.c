@@ -173,6 +173,11 @@ static uint32_t least_ms(GLANZ_CONST struct glanz_playlist *list, GLANZ_CONST st
 }
 #endif
 
+/* An action's look can be shown, and so can a preset's. */
+static glanz_status check_used_look(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
+    return look == NULL ? GLANZ_OK : glanz_look_check(look, fault);
+}
+
 static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
     for (uint8_t i = 0; i < show->preset_count; i++) {
         for (uint8_t p = 0; p < show->presets[i].part_count; p++) {
@@ -180,6 +185,10 @@ static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct gl
             if (part->segment >= show->segment_count || ((part->aspects & GLANZ_ASPECT_LOOK) != 0 && part->look == NULL)) {
                 return refuse(fault, GLANZ_TEXT("presets"), show->presets[i].name,
                               GLANZ_TEXT("expected parts for segments of the show, with looks"));
+            }
+            glanz_status status = (part->aspects & GLANZ_ASPECT_LOOK) != 0 ? check_used_look(part->look, fault) : GLANZ_OK;
+            if (status != GLANZ_OK) {
+                return status;
             }
         }
     }
@@ -272,13 +281,49 @@ static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CO
     return GLANZ_OK;
 }
 
+/* A list that has things in it is there. */
+static glanz_status check_lists(GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+    GLANZ_CONST char *none = NULL;
+    none = show->color_count != 0 && show->colors == NULL ? GLANZ_TEXT("colors") : none;
+    none = show->palette_count != 0 && show->palettes == NULL ? GLANZ_TEXT("palettes") : none;
+    none = show->look_count != 0 && show->looks == NULL ? GLANZ_TEXT("looks") : none;
+    none = show->segment_count != 0 && show->segments == NULL ? GLANZ_TEXT("segments") : none;
+    none = show->preset_count != 0 && show->presets == NULL ? GLANZ_TEXT("presets") : none;
+    none = show->playlist_count != 0 && show->playlists == NULL ? GLANZ_TEXT("playlists") : none;
+    none = show->trigger_count != 0 && show->triggers == NULL ? GLANZ_TEXT("triggers") : none;
+#if GLANZ_CALENDAR
+    none = show->entry_count != 0 && show->entries == NULL ? GLANZ_TEXT("calendar") : none;
+#endif
+#if GLANZ_FIELDS
+    none = show->picture_count != 0 && show->pictures == NULL ? GLANZ_TEXT("pictures") : none;
+#endif
+    for (uint8_t i = 0; none == NULL && i < show->preset_count; i++) {
+        none = show->presets[i].part_count != 0 && show->presets[i].parts == NULL ? GLANZ_TEXT("presets") : none;
+    }
+    for (uint8_t i = 0; none == NULL && i < show->playlist_count; i++) {
+        none = show->playlists[i].item_count != 0 && show->playlists[i].items == NULL ? GLANZ_TEXT("playlists") : none;
+    }
+    for (uint8_t i = 0; none == NULL && i < show->trigger_count; i++) {
+        none = show->triggers[i].action_count != 0 && show->triggers[i].actions == NULL ? GLANZ_TEXT("triggers") : none;
+    }
+    return none == NULL ? GLANZ_OK : refuse(fault, none, NULL, GLANZ_TEXT("the list is NULL; expected as many as are counted"));
+}
+
 glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                               struct glanz_fault *fault) {
-    if (show == NULL || rig == NULL) {
+    if (show == NULL || rig == NULL || (rig->surfaces == NULL && rig->surface_count != 0) ||
+        (rig->inputs == NULL && rig->input_count != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (show->segment_count > GLANZ_SEGMENTS_MOST || (show->segment_count != 0 && show->segments == NULL)) {
-        return refuse(fault, GLANZ_TEXT("segments"), NULL, GLANZ_TEXT("expected at most 64 segments"));
+    if (show->segment_count > GLANZ_SEGMENTS_MOST) {
+        refuse(fault, GLANZ_TEXT("segments"), NULL, GLANZ_TEXT("expected at most "));
+        glanz_fault_number(fault, GLANZ_SEGMENTS_MOST);
+        glanz_fault_add(fault, GLANZ_TEXT(" segments"));
+        return GLANZ_ERR_SHOW;
+    }
+    glanz_status listed = check_lists(show, fault);
+    if (listed != GLANZ_OK) {
+        return listed;
     }
     for (uint16_t i = 0; i < show->look_count; i++) {
         glanz_status status = glanz_look_check(&show->looks[i], fault);

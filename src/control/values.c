@@ -184,7 +184,7 @@ struct chunk {
 void glanz_control_values(struct glanz_control *control, void *memory, size_t size) {
     uint8_t *from = (uint8_t *)memory;
     size_t skip = memory == NULL ? 0 : (8u - ((uintptr_t)memory & 7u)) & 7u;
-    if (control == NULL) {
+    if (control == NULL || control_inside(control)) {
         return;
     }
     control->values = NULL;
@@ -197,23 +197,9 @@ void glanz_control_values(struct glanz_control *control, void *memory, size_t si
     }
 }
 
-/* Does anything that is or may be shown lie in this memory? */
+/* Is what lies in this memory shown, or may it come back? */
 static int holds(const struct glanz_control *control, const void *memory, size_t size) {
-    int used = glanz_inside(control->values_held, memory, size) || glanz_engine_uses(control->engine, memory, size);
-#if GLANZ_SEQUENCES
-    for (uint8_t i = 0; i < control->segment_room && !used; i++) {
-        const struct segment *segment = &control->segments[i];
-        used = segment->based &&
-               (glanz_inside(segment->base.gradient, memory, size) || glanz_inside(segment->base.content, memory, size));
-    }
-#if GLANZ_UNDO > 0
-    for (uint8_t i = 0; i < GLANZ_UNDO && !used; i++) {
-        const struct glanz_showing *was = &control->undo[i].was;
-        used = glanz_inside(was->gradient, memory, size) || glanz_inside(was->content, memory, size);
-    }
-#endif
-#endif
-    return used;
+    return glanz_inside(control->values_held, memory, size) || control_shows(control, memory, size);
 }
 
 /* Memory for a value; NULL. What nothing shows any more is free again. */

@@ -4,77 +4,96 @@
 
 #if GLANZ_LIVE
 
-glanz_status glanz_device_change(struct glanz_device *device) {
-    if (device->trial.next_rig != NULL && !device->sending) {
-        GLANZ_CONST struct glanz_rig *was_rig = device->rig;
-        GLANZ_CONST struct glanz_show *was_show = device->show;
-        glanz_status status = glanz_device_build(device, device->trial.next_rig, device->trial.next_show, NULL);
-        if (device->trial.next_ms != 0 && !device->trial.runs) {
-            device->trial.old_rig = was_rig;
-            device->trial.old_show = was_show;
-        }
-        device->trial.runs = device->trial.next_ms != 0;
-        device->trial.end = device->clock + (glanz_time)device->trial.next_ms * 1000u;
-        device->trial.next_rig = NULL;
-        if (!device->trial.runs) {
-            device->trial.old_rig = NULL;
-        }
-        return status;
-    }
-    if (device->trial.runs && device->clock >= device->trial.end && !device->sending) {
-        device->trial.runs = 0;
+/* The rig and the show before the trial. The same rig: only the show goes back. */
+static glanz_status go_back(struct glanz_device *device) {
+    GLANZ_CONST struct glanz_rig *rig = device->trial.old_rig;
+    GLANZ_CONST struct glanz_show *show = device->trial.old_show;
+    glanz_status status = GLANZ_ERR_MEMORY;
+    device->trial.runs = 0;
+    device->trial.old_rig = NULL;
+    if (rig == device->rig) {
+        glanz_device_note(device, GLANZ_TEXT("the show on trial was not confirmed: back to the one before"));
+        status = glanz_control_take(device->control, show, glanz_device_now(device), 0, NULL);
+        device->show = status == GLANZ_OK ? show : device->show;
+    } else {
         glanz_device_note(device, GLANZ_TEXT("the rig on trial was not confirmed: back to the one before"));
-        glanz_status status = glanz_device_build(device, device->trial.old_rig, device->trial.old_show, NULL);
-        device->trial.old_rig = NULL;
-        return status;
     }
-    return GLANZ_OK;
+    return status == GLANZ_OK ? GLANZ_OK : glanz_device_build(device, rig, show, NULL); /* from dark */
 }
 
-glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
-                                    struct glanz_fault *fault) {
-    if (device == NULL || show == NULL) {
-        return GLANZ_ERR_ARGUMENT;
+/* What ran before the trial that begins now. */
+static void begin_trial(struct glanz_device *device, uint32_t ms) {
+    if (ms != 0 && !device->trial.runs) {
+        device->trial.old_rig = device->rig;
+        device->trial.old_show = device->show;
     }
-    if (device->inside) {
-        return GLANZ_ERR_ORDER;
+    device->trial.runs = ms != 0;
+    device->trial.end = device->clock + (glanz_time)ms * 1000u;
+    if (ms == 0) {
+        device->trial.old_rig = NULL;
+    }
+}
+
+glanz_status glanz_device_change(struct glanz_device *device) {
+    if (device->sending) {
+        return GLANZ_OK;
     }
     if (device->trial.next_rig != NULL) {
-        return GLANZ_ERR_BUSY; /* another rig comes with the next frame */
+        GLANZ_CONST struct glanz_rig *rig = device->trial.next_rig;
+        begin_trial(device, device->trial.next_ms);
+        device->trial.next_rig = NULL;
+        return glanz_device_build(device, rig, device->trial.next_show, NULL);
+    }
+    return device->trial.runs && device->clock >= device->trial.end ? go_back(device) : GLANZ_OK;
+}
+
+static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
+                              struct glanz_fault *fault) {
+    uint8_t of_rig = device->trial.runs && device->trial.old_rig != device->rig;
+    if (device->trial.next_rig != NULL || (of_rig && trial_ms != 0)) {
+        return GLANZ_ERR_BUSY; /* another rig comes with the next frame, or is on trial */
     }
     glanz_status status = GLANZ_OK;
     if (show->segment_count <= device->segment_room) { /* else the engine tells */
-        status = glanz_device_room(device->rig, show, device->segment_room, device->size, fault);
+        status = glanz_show_check(show, device->rig, fault);
+        status = status != GLANZ_OK ? status
+                                    : glanz_device_room(device->rig, show, device->segment_room, device->input_room,
+                                                        device->size, fault);
     }
-    if (status == GLANZ_OK && glanz_device_safe(device) == 0) {
+    uint8_t safe = glanz_device_safe(device);
+    if (status == GLANZ_OK && safe == 0) {
         status = glanz_control_take(device->control, show, glanz_device_now(device), 0, fault);
     }
     if (status == GLANZ_OK) {
+        if (!of_rig) {
+            begin_trial(device, trial_ms);
+        }
         device->show = show;
-    }
-    if (status == GLANZ_OK && glanz_device_safe(device) != 0) {
-        status = glanz_device_leave_safe(device);
     }
     return status;
 }
 
-glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
-                                   GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
-    if (device == NULL || rig == NULL || show == NULL) {
+glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
+                                    struct glanz_fault *fault) {
+    if (show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (device->inside) {
-        return GLANZ_ERR_ORDER;
-    }
+    DEVICE_ENTER(device);
+    glanz_status status = glanz_device_leave(device, take_show(device, show, trial_ms, fault));
+    return status == GLANZ_OK && glanz_device_safe(device) != 0 ? glanz_device_leave_safe(device) : status;
+}
+
+static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
+                             GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
     glanz_status status = glanz_rig_check(rig, fault);
     if (status == GLANZ_OK) {
         status = glanz_show_check(show, rig, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(rig, show, device->segment_room, device->size, fault);
+        status = glanz_device_room(rig, show, device->segment_room, device->input_room, device->size, fault);
     }
     if (status == GLANZ_OK && show->segment_count > device->segment_room) {
-        status = glanz_device_room(rig, show, show->segment_count, 0, fault);
+        status = glanz_device_room(rig, show, show->segment_count, device->input_room, 0, fault);
     }
     if (status == GLANZ_OK) {
         device->trial.next_rig = rig;
@@ -84,20 +103,25 @@ glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST stru
     return status;
 }
 
-glanz_status glanz_device_keep_rig(struct glanz_device *device) {
-    if (device == NULL) {
+glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
+                                   GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
+    if (rig == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, take_rig(device, rig, show, trial_ms, fault));
+}
+
+glanz_status glanz_device_keep(struct glanz_device *device) {
+    DEVICE_ENTER(device);
     if (device->trial.next_rig != NULL && device->trial.next_ms != 0) {
         device->trial.next_ms = 0;
-        return GLANZ_OK;
+        return glanz_device_leave(device, GLANZ_OK);
     }
-    if (!device->trial.runs) {
-        return GLANZ_ERR_ORDER;
-    }
+    glanz_status status = device->trial.runs ? GLANZ_OK : GLANZ_ERR_ORDER;
     device->trial.runs = 0;
     device->trial.old_rig = NULL;
-    return GLANZ_OK;
+    return glanz_device_leave(device, status);
 }
 
 uint32_t glanz_device_trial_ms(const struct glanz_device *device) {
@@ -109,10 +133,10 @@ uint32_t glanz_device_trial_ms(const struct glanz_device *device) {
 
 int glanz_device_change_uses(const struct glanz_device *device, const void *memory, size_t size) {
     const struct trial *trial = &device->trial;
-    return glanz_inside(trial->next_rig, memory, size) ||
-           (trial->next_rig != NULL && glanz_inside(trial->next_show, memory, size)) ||
-           glanz_inside(trial->old_rig, memory, size) ||
-           (trial->old_rig != NULL && glanz_inside(trial->old_show, memory, size));
+    return (trial->next_rig != NULL &&
+            (glanz_rig_uses(trial->next_rig, memory, size) || glanz_show_uses(trial->next_show, memory, size))) ||
+           (trial->old_rig != NULL &&
+            (glanz_rig_uses(trial->old_rig, memory, size) || glanz_show_uses(trial->old_show, memory, size)));
 }
 
 #else /* the rig and the show of the start stay */
@@ -122,8 +146,9 @@ glanz_status glanz_device_change(struct glanz_device *device) {
     return GLANZ_OK;
 }
 
-glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
+glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
                                     struct glanz_fault *fault) {
+    (void)trial_ms;
     (void)fault;
     return device == NULL || show == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ABSENT;
 }
@@ -135,7 +160,7 @@ glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST stru
     return device == NULL || rig == NULL || show == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ABSENT;
 }
 
-glanz_status glanz_device_keep_rig(struct glanz_device *device) {
+glanz_status glanz_device_keep(struct glanz_device *device) {
     return device == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
 }
 

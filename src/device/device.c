@@ -18,13 +18,24 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     if (glanz_rig_check(rig, NULL) != GLANZ_OK) {
         return 0;
     }
-    return align8(sizeof(struct glanz_device)) + align8(glanz_control_size(rig, segment_room == 0 ? 1 : segment_room)) +
+    return align8(sizeof(struct glanz_device)) + glanz_inbox_size(rig->input_count) +
+           align8(glanz_control_size(rig, segment_room == 0 ? 1 : segment_room)) +
            glanz_engine_size(rig, segment_room == 0 ? 1 : segment_room);
 }
 
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t segment_room,
-                               size_t size, struct glanz_fault *fault) {
+                               uint8_t input_room, size_t size, struct glanz_fault *fault) {
     size_t needed = glanz_device_size(rig, segment_room) + glanz_show_memory(show, rig);
+    if (rig->input_count > input_room) {
+        glanz_fault_begin(fault);
+        glanz_fault_at(fault, GLANZ_TEXT("inputs"));
+        glanz_fault_number(fault, rig->input_count);
+        glanz_fault_add(fault, GLANZ_TEXT(" inputs; expected at most "));
+        glanz_fault_number(fault, input_room);
+        glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
+        return GLANZ_ERR_MEMORY;
+    }
+    needed += glanz_inbox_size(input_room) - glanz_inbox_size(rig->input_count);
     return size >= needed ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("the device"), needed, size);
 }
 
@@ -37,16 +48,17 @@ void glanz_device_note(const struct glanz_device *device, const char *line) {
 /* Lay engine and controller out behind the device, for a rig that was checked and fits. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
-    uint8_t *at = (uint8_t *)device + align8(sizeof *device);
+    size_t fixed = align8(sizeof *device) + glanz_inbox_size(device->input_room); /* never laid out anew */
+    uint8_t *at = (uint8_t *)device + fixed;
     size_t control_size = glanz_control_size(rig, device->segment_room);
-    size_t left = device->size - align8(sizeof *device) - align8(control_size);
+    size_t left = device->size - fixed - align8(control_size);
     uint8_t *engine_at = at + align8(control_size);
 #if GLANZ_CALENDAR
     uint32_t utc = glanz_control_utc(device->control);
 #endif
     glanz_status status = glanz_engine_start(&device->engine, engine_at, left, rig, device->segment_room, fault);
     if (status == GLANZ_OK) {
-        status = glanz_control_start(&device->control, at, control_size, device->engine, rig, device->segment_room);
+        status = glanz_control_start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -93,17 +105,16 @@ uint8_t glanz_device_safe(const struct glanz_device *device) {
 }
 
 glanz_status glanz_device_leave_safe(struct glanz_device *device) {
-    if (device == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
+    DEVICE_ENTER(device);
+    glanz_status status = GLANZ_ERR_ORDER;
 #if GLANZ_SAVED_MOST > 0
-    if (device->safe != 0 && !device->inside) {
+    if (device->safe != 0) {
         device->safe = 0;
-        glanz_status status = glanz_engine_paint(device->engine, NULL, NULL);
-        return status == GLANZ_OK ? glanz_device_begin(device, NULL) : status;
+        status = glanz_engine_paint(device->engine, NULL, NULL);
+        status = status == GLANZ_OK ? glanz_device_begin(device, NULL) : status;
     }
 #endif
-    return GLANZ_ERR_ORDER;
+    return glanz_device_leave(device, status);
 }
 
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
@@ -121,12 +132,13 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
     uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
     room = room == 0 ? 1 : room;
+    uint8_t inputs = setup->input_room != 0 ? setup->input_room : setup->rig->input_count;
     glanz_status status = glanz_rig_check(setup->rig, fault);
     if (status == GLANZ_OK) {
         status = glanz_show_check(setup->show, setup->rig, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(setup->rig, setup->show, room, size, fault);
+        status = glanz_device_room(setup->rig, setup->show, room, inputs, size, fault);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -137,6 +149,8 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->effects = setup->effects;
     device->size = size;
     device->segment_room = room;
+    device->input_room = inputs;
+    device->inside = 1;
 #if GLANZ_SAVED_MOST > 0
     device->store = setup->store;
     device->values = setup->values;
@@ -146,7 +160,11 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
 #else
     (void)keeping;
 #endif
-    status = glanz_device_build(device, setup->rig, setup->show, fault);
+    status = glanz_inbox_start(&device->inbox, (uint8_t *)memory + align8(sizeof *device), glanz_inbox_size(inputs), inputs);
+    if (status == GLANZ_OK) {
+        status = glanz_device_build(device, setup->rig, setup->show, fault);
+    }
+    device->inside = 0;
     if (status == GLANZ_OK) {
 #if GLANZ_SAVED_MOST > 0
         if (keeping != NULL) {
@@ -190,10 +208,13 @@ static glanz_status settle(struct glanz_device *device) {
     }
     if (device->sending && device->clock - device->sent_at > (glanz_time)device->wire_us * 4u + STUCK_US) {
         device->counts.stuck++;
-        device->sending = 0;
-        glanz_device_note(device, GLANZ_TEXT("a sending did not end and was given up"));
         if (device->port->stop != NULL) {
+            device->sending = 0;
             device->port->stop(device->port->user);
+            glanz_device_note(device, GLANZ_TEXT("a sending did not end and was given up"));
+        } else { /* its bytes are still the port's */
+            device->sent_at = device->clock;
+            glanz_device_note(device, GLANZ_TEXT("a sending does not end, and the port has no stop: it is waited for"));
         }
         return GLANZ_ERR_PORT;
     }
@@ -248,7 +269,7 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     if (device == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (device->inside) {
+    if (device->inside || device->framing || glanz_engine_inside(device->engine)) {
         return GLANZ_ERR_ORDER;
     }
     uint32_t elapsed = device->begun ? now_us - device->last_us : 0;
@@ -260,6 +281,10 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     device->last_us = now_us;
     device->clock += elapsed;
     device->counts.frames++;
+    device->framing = 1;
+    if (device->serve != NULL) {
+        device->serve(device);
+    }
     device->inside = 1;
 #if GLANZ_SAVED_MOST
     uint32_t still = device->counts.still;
@@ -271,6 +296,7 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     glanz_status status = frame(device, now_us);
 #endif
     device->inside = 0;
+    device->framing = 0;
     return status;
 }
 
@@ -288,21 +314,28 @@ void glanz_device_idle(struct glanz_device *device, uint32_t spare_us) {
 }
 
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us) {
-    return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_control_push(device->control, input, value, time_us);
+    return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_inbox_push(device->inbox, input, value, time_us);
 }
 
 int glanz_device_uses(const struct glanz_device *device, const void *memory, size_t size) {
-    if (device == NULL || memory == NULL) {
+    if (device == NULL || memory == NULL || size == 0) {
         return 0;
     }
-    return glanz_inside(device->rig, memory, size) || glanz_inside(device->show, memory, size) ||
-           glanz_device_change_uses(device, memory, size) || glanz_engine_uses(device->engine, memory, size);
+    int uses = glanz_rig_uses(device->rig, memory, size) || glanz_show_uses(device->show, memory, size) ||
+               glanz_control_uses(device->control, memory, size) || glanz_device_change_uses(device, memory, size) ||
+               glanz_inside(device->port, memory, size) || glanz_inside(device->effects, memory, size) ||
+               glanz_inside(device->queues, memory, size);
+#if GLANZ_SAVED_MOST > 0
+    uses = uses || glanz_inside(device->store, memory, size) || glanz_inside(device->values, memory, size);
+#endif
+    return uses;
 }
 
 /* ---- the rest ---- */
 
 glanz_status glanz_device_act(struct glanz_device *device, GLANZ_CONST struct glanz_action *action) {
-    return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_control_act(device->control, action, glanz_device_now(device));
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, glanz_control_act(device->control, action, glanz_device_now(device)));
 }
 
 void glanz_device_listen(struct glanz_device *device, glanz_listener listener, void *user) {
@@ -331,11 +364,9 @@ GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *devi
 
 #if GLANZ_CALENDAR
 glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
-    if (device == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
+    DEVICE_ENTER(device);
     device->tell_clock = glanz_control_clock;
-    return glanz_control_clock(device->control, utc, glanz_device_now(device));
+    return glanz_device_leave(device, glanz_control_clock(device->control, utc, glanz_device_now(device)));
 }
 #endif
 
@@ -347,7 +378,7 @@ glanz_time glanz_device_now(const struct glanz_device *device) {
     if (device == NULL) {
         return 0;
     }
-    if (device->inside || !device->begun) { /* inside a frame it is the frame's time */
+    if (device->framing || !device->begun) { /* inside a frame it is the frame's time */
         return device->clock;
     }
     uint32_t since = device->port->time_us(device->port->user) - device->last_us;
@@ -357,5 +388,10 @@ glanz_time glanz_device_now(const struct glanz_device *device) {
 struct glanz_counts glanz_device_counts(const struct glanz_device *device) {
     struct glanz_counts none;
     memset(&none, 0, sizeof none);
-    return device == NULL ? none : device->counts;
+    if (device == NULL) {
+        return none;
+    }
+    struct glanz_counts counts = device->counts;
+    counts.lost = glanz_inbox_lost(device->inbox);
+    return counts;
 }

@@ -153,12 +153,11 @@ static glanz_status begin_save(struct glanz_device *device, uint16_t key, const 
 static glanz_status can_save(const struct glanz_device *device, const char *name) {
     return device == NULL || !glanz_saved_name_valid(name) ? GLANZ_ERR_ARGUMENT
            : device->store == NULL                         ? GLANZ_ERR_ABSENT
-           : device->reading                               ? GLANZ_ERR_ORDER
            : glanz_device_saving(device)                   ? GLANZ_ERR_BUSY
                                                            : GLANZ_OK;
 }
 
-glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
+static glanz_status save_preset(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
                                uint8_t replace) {
     glanz_status status = can_save(device, name);
     if (status != GLANZ_OK) {
@@ -180,12 +179,9 @@ glanz_status glanz_device_save(struct glanz_device *device, const char *name, ui
     return status == GLANZ_OK ? begin_save(device, preset_key(slot), record, count) : status;
 }
 
-glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
+static glanz_status recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
     if (device == NULL || name == NULL || name[0] == '\0') {
         return GLANZ_ERR_ARGUMENT;
-    }
-    if (device->reading) {
-        return GLANZ_ERR_ORDER;
     }
     uint8_t place = device->store == NULL ? GLANZ_SAVED_MOST : find_saved(device, name);
     if (place < GLANZ_SAVED_MOST && device->effects != NULL) {
@@ -197,12 +193,9 @@ glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_misse
                        : device->show->change_ms == GLANZ_OWN_TIME ? 0
                                                                    : device->show->change_ms;
         struct glanz_change change = {glanz_device_now(device), over_ms == GLANZ_OWN_TIME ? own : over_ms, 0};
-        if (status == GLANZ_OK) {
-            device->reading = 1;
-            status = glanz_preset_unpack(missed, device->control, device->effects, record, count < room ? count : room, change);
-            device->reading = 0;
-        }
-        return status;
+        return status != GLANZ_OK ? status
+                                  : glanz_preset_unpack(missed, device->control, device->effects, record,
+                                                        count < room ? count : room, change);
     }
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
@@ -210,7 +203,7 @@ glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_misse
     return recall_shown(device, name, over_ms);
 }
 
-glanz_status glanz_device_forget(struct glanz_device *device, const char *name) {
+static glanz_status forget(struct glanz_device *device, const char *name) {
     glanz_status status = can_save(device, name);
     uint8_t place = status == GLANZ_OK ? find_saved(device, name) : GLANZ_SAVED_MOST;
     if (status != GLANZ_OK || place == GLANZ_SAVED_MOST) {
@@ -242,15 +235,7 @@ static glanz_status name_again(struct glanz_device *device, const char *name, co
     return status == GLANZ_OK ? begin_save(device, preset_key(slot), record, count) : status;
 }
 
-glanz_status glanz_device_rename(struct glanz_device *device, const char *name, const char *other) {
-    return name_again(device, name, other, 0);
-}
-
-glanz_status glanz_device_copy(struct glanz_device *device, const char *name, const char *other) {
-    return name_again(device, name, other, 1);
-}
-
-glanz_status glanz_device_move(struct glanz_device *device, const char *name, uint8_t place) {
+static glanz_status move(struct glanz_device *device, const char *name, uint8_t place) {
     glanz_status status = can_save(device, name);
     uint8_t from = status == GLANZ_OK ? find_saved(device, name) : GLANZ_SAVED_MOST;
     if (status != GLANZ_OK || from == GLANZ_SAVED_MOST || place >= count_saved(device)) {
@@ -269,6 +254,39 @@ glanz_status glanz_device_move(struct glanz_device *device, const char *name, ui
         memcpy(device->order, before, sizeof before);
     }
     return status;
+}
+
+/* Each of them from outside, not from inside a callback. */
+
+glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
+                               uint8_t replace) {
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, save_preset(device, name, segments, aspects, replace));
+}
+
+glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, recall(device, missed, name, over_ms));
+}
+
+glanz_status glanz_device_forget(struct glanz_device *device, const char *name) {
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, forget(device, name));
+}
+
+glanz_status glanz_device_rename(struct glanz_device *device, const char *name, const char *other) {
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, name_again(device, name, other, 0));
+}
+
+glanz_status glanz_device_copy(struct glanz_device *device, const char *name, const char *other) {
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, name_again(device, name, other, 1));
+}
+
+glanz_status glanz_device_move(struct glanz_device *device, const char *name, uint8_t place) {
+    DEVICE_ENTER(device);
+    return glanz_device_leave(device, move(device, name, place));
 }
 
 glanz_status glanz_device_saved(const struct glanz_device *device, char *name, uint8_t number) {
@@ -298,6 +316,21 @@ static void happened(struct glanz_device *device, uint16_t key, uint8_t index, u
     }
 }
 
+#define APART_US 10000000u /* two records, in the long run */
+#define AHEAD 6            /* so many may come sooner */
+
+int glanz_credit_left(struct credit *credit, glanz_time now) {
+    for (; credit->taken != 0 && now - credit->at >= APART_US; credit->at += APART_US) {
+        credit->taken--;
+    }
+    return credit->taken < AHEAD;
+}
+
+void glanz_credit_take(struct credit *credit, glanz_time now) {
+    credit->at = credit->taken == 0 ? now : credit->at;
+    credit->taken++;
+}
+
 /* A save has come to its end. */
 static void end_save(struct glanz_device *device, glanz_status status) {
     uint16_t key = device->saving;
@@ -306,6 +339,10 @@ static void end_save(struct glanz_device *device, glanz_status status) {
         slot = (uint8_t)(key - GLANZ_KEY_PRESETS);
     }
     device->saving = 0;
+    if (device->save_answer != NULL) {
+        *device->save_answer = status;
+        device->save_answer = NULL;
+    }
     if (status == GLANZ_OK) {
         device->counts.saved++;
     } else {
@@ -340,8 +377,6 @@ static void end_save(struct glanz_device *device, glanz_status status) {
 
 #if GLANZ_SEQUENCES
 #define SETTLE_US 2000000u                                 /* after the last change by hand */
-#define APART_US 10000000u                                 /* two records of the running state, in the long run */
-#define AHEAD 6                                            /* so many may come sooner */
 #define PLAYING_US ((glanz_time)GLANZ_RESUME_S * 1000000u) /* when only playlists go on */
 
 /* Is it time to keep what is showing? */
@@ -351,10 +386,8 @@ static int running_due(struct glanz_device *device) {
         device->changed_at = device->clock;
         device->seen = now;
     }
-    for (; device->kept_soon != 0 && device->clock - device->credit_at >= APART_US; device->credit_at += APART_US) {
-        device->kept_soon--;
-    }
-    if (!device->show->resume || device->safe || device->spent || device->effects == NULL || device->kept_soon >= AHEAD) {
+    if (!device->show->resume || device->safe || device->spent || device->effects == NULL ||
+        !glanz_credit_left(&device->running, device->clock)) {
         return 0;
     }
     return (now.by_hand != device->kept.by_hand && device->clock - device->changed_at >= SETTLE_US) ||
@@ -367,8 +400,7 @@ static void keep_running(struct glanz_device *device) {
     size_t count = 0;
     device->kept = glanz_control_changes(device->control);
     device->kept_at = device->clock;
-    device->credit_at = device->kept_soon == 0 ? device->clock : device->credit_at;
-    device->kept_soon++;
+    glanz_credit_take(&device->running, device->clock);
     glanz_status status = glanz_running_pack(record, &count, room, device->control);
     if (status == GLANZ_OK) {
         status = begin_save(device, GLANZ_KEY_RUNNING, record, count);
@@ -465,9 +497,7 @@ static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *
             if (status != GLANZ_OK) {
                 return status;
             }
-            device->reading = 1;
             status = glanz_running_unpack(NULL, device->control, device->effects, record, count, device->clock);
-            device->reading = 0;
             if (status == GLANZ_OK) {
                 return GLANZ_OK;
             }

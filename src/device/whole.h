@@ -5,7 +5,19 @@
 
 #include <glanz/device.h>
 
-/* Another rig, on its way or on trial. */
+/* A call that changes something: refused from inside a callback, and closed to others while it runs. */
+#define DEVICE_ENTER(device)                                                                                                   \
+    do {                                                                                                                       \
+        if ((device) == NULL) {                                                                                                \
+            return GLANZ_ERR_ARGUMENT;                                                                                         \
+        }                                                                                                                      \
+        if ((device)->inside || glanz_engine_inside((device)->engine)) {                                                       \
+            return GLANZ_ERR_ORDER;                                                                                            \
+        }                                                                                                                      \
+        (device)->inside = 1;                                                                                                  \
+    } while (0)
+
+/* Another rig, on its way; another rig or show on trial. */
 struct trial {
     GLANZ_CONST struct glanz_rig *old_rig, *next_rig;
     GLANZ_CONST struct glanz_show *old_show, *next_show;
@@ -13,6 +25,16 @@ struct trial {
     uint32_t next_ms;
     uint8_t runs;
 };
+
+#if GLANZ_SAVED_MOST > 0
+/* What wears the flash out is rationed: six at once, in the long run one in ten seconds. */
+struct credit {
+    glanz_time at; /* since when the next is earned */
+    uint8_t taken;
+};
+int glanz_credit_left(struct credit *credit, glanz_time now);
+void glanz_credit_take(struct credit *credit, glanz_time now);
+#endif
 
 struct glanz_keeping {                                   /* saved.c, as far as a device that runs asks for it */
     uint8_t (*count_reset)(struct glanz_device *device); /* is this start to be a safe one? Counts it. */
@@ -30,6 +52,9 @@ struct glanz_device {
     const struct glanz_port *port;
     struct glanz_engine *engine;
     struct glanz_control *control;
+    struct glanz_inbox *inbox;
+    void (*serve)(struct glanz_device *device); /* once there is a queue */
+    struct glanz_queue *queues;
     glanz_listener listener;
     void *listener_user;
     size_t size;
@@ -37,9 +62,11 @@ struct glanz_device {
     glanz_time sent_at;
     uint32_t last_us, wire_us;
     struct glanz_counts counts;
-    uint8_t segment_room;
+    uint8_t segment_room, input_room;
     uint8_t begun;  /* a time is known */
-    uint8_t inside; /* in glanz_device_frame() */
+    uint8_t inside;  /* in a call that may tell, ask or wait for something: others have to wait */
+    uint8_t framing; /* in glanz_device_frame(): now is the frame's time */
+
     uint8_t sending;
     uint8_t unsent; /* a shaded frame waits for the outputs */
 #if GLANZ_LIVE
@@ -55,23 +82,29 @@ struct glanz_device {
     const struct glanz_keeping *keeping; /* NULL without a store */
     glanz_time save_since;               /* when the save that is under way began */
     glanz_time kept_at;                  /* when the running state was last kept */
-    glanz_time credit_at;                /* since when the next of them is earned */
-    uint8_t kept_soon;                   /* records of it that came sooner than the long run allows */
+    struct credit running;               /* records of it */
+    struct credit commands;              /* saves by commands */
+    glanz_status *save_answer;           /* of a command whose save is under way; NULL */
     glanz_time changed_at;               /* when a hand last changed something */
     struct glanz_changes kept, seen;
     uint16_t saving; /* key of the save under way; 0: none */
     uint64_t saving_segments;
     uint8_t safe;
-    uint8_t reading;                 /* a record is being shown: the store's memory is in use */
     uint8_t old_enough;              /* has run for GLANZ_EARLY_MS */
     uint8_t spent;                   /* the running state does not fit: not tried again until something else is saved */
     uint8_t order[GLANZ_SAVED_MOST]; /* slots of the saved presets, in their order; 255 behind the last */
 #endif
 };
 
+/* The end of such a call, with what it has come to. */
+static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz_status status) {
+    device->inside = 0;
+    return status;
+}
+
 /* Is this memory enough for a rig and so many segments? */
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t segment_room,
-                               size_t size, struct glanz_fault *fault);
+                               uint8_t input_room, size_t size, struct glanz_fault *fault);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);

@@ -51,7 +51,7 @@ uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t sup
                                                            : glanz_ratio(engine->supplies[supply].gain, engine->gain);
 }
 
-glanz_status glanz_engine_light(struct glanz_light *light, const struct glanz_engine *engine, uint8_t output, uint16_t first,
+glanz_status glanz_engine_light(struct glanz_light *light, struct glanz_engine *engine, uint8_t output, uint16_t first,
                                 uint16_t count) {
     if (light == NULL || engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -59,6 +59,10 @@ glanz_status glanz_engine_light(struct glanz_light *light, const struct glanz_en
     if (output >= engine->rig->output_count || (uint32_t)first + count > glanz_output_leds(&engine->rig->outputs[output])) {
         return GLANZ_ERR_ABSENT;
     }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
+    }
+    SET_INSIDE(engine, 1);
     for (uint16_t done = 0; done < count;) {
         struct strip_run run = STRIP_RUN_BEGIN;
         uint8_t some = (uint8_t)(count - done > GLANZ_RUN ? GLANZ_RUN : count - done);
@@ -69,6 +73,7 @@ glanz_status glanz_engine_light(struct glanz_light *light, const struct glanz_en
         }
         done = (uint16_t)(done + some);
     }
+    SET_INSIDE(engine, 0);
     return GLANZ_OK;
 }
 

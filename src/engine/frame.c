@@ -169,29 +169,24 @@ glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_
     if (engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
+    }
     glanz_time elapsed = glanz_time_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
     engine->clock += elapsed;
     uint8_t moved = engine->moving;
+    SET_INSIDE(engine, 1);
     glanz_segments_advance(engine, elapsed > 0x7FFFFFFFu ? 0x7FFFFFFFu : (uint32_t)elapsed);
+    SET_INSIDE(engine, 0);
     engine->dirty = (uint8_t)(engine->dirty | moved); /* what ended since the last frame is to be seen once more */
     return GLANZ_OK;
 }
 
-GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us,
-                                               uint8_t force) {
-    if (engine == NULL || shaded == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    glanz_time elapsed = glanz_time_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
-    glanz_status status = glanz_engine_advance(engine, clock_us);
-    *shaded = 0;
-    if (status != GLANZ_OK) {
-        return status;
-    }
+static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time elapsed, uint8_t force) {
     uint8_t changed = (uint8_t)(engine->dirty | engine->moving | (engine->painter != NULL));
     if (!force && !changed && !engine->restless) {
         engine->paused = 1;
-        return GLANZ_OK;
+        return;
     }
     if (engine->started && elapsed > 0 && elapsed < 250000u) { /* how fast frames really come decides the dither */
         engine->interval_us = (engine->interval_us * 7u + (uint32_t)elapsed + 4u) / 8u;
@@ -213,6 +208,22 @@ GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_eng
     engine->started = 1;
     engine->unsent = 1;
     *shaded = 1;
+}
+
+GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us,
+                                               uint8_t force) {
+    if (engine == NULL || shaded == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    glanz_time elapsed = glanz_time_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
+    glanz_status status = glanz_engine_advance(engine, clock_us);
+    *shaded = 0;
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    SET_INSIDE(engine, 1);
+    shade_frame(shaded, engine, elapsed, force);
+    SET_INSIDE(engine, 0);
     return GLANZ_OK;
 }
 
@@ -230,13 +241,18 @@ glanz_status glanz_engine_bytes(const uint8_t **bytes, size_t *count, const stru
 }
 
 void glanz_engine_sent(struct glanz_engine *engine) {
-    for (uint8_t o = 0; engine != NULL && engine->unsent && o < OUTPUT_COUNT(engine->rig); o++) {
+    if (engine == NULL || IS_INSIDE(engine)) {
+        return;
+    }
+    for (uint8_t o = 0; engine->unsent && o < OUTPUT_COUNT(engine->rig); o++) {
         engine->outputs[o].shown = engine->outputs[o].drawn;
         engine->outputs[o].back = (uint8_t)(1 - engine->outputs[o].back);
     }
-    if (engine != NULL) {
-        engine->unsent = 0;
-    }
+    engine->unsent = 0;
+}
+
+int glanz_engine_inside(const struct glanz_engine *engine) {
+    return engine != NULL && IS_INSIDE(engine);
 }
 
 uint32_t glanz_engine_extra_passes(const struct glanz_engine *engine) {
@@ -251,6 +267,9 @@ struct glanz_dither glanz_engine_dither(const struct glanz_engine *engine) {
 glanz_status glanz_engine_paint(struct glanz_engine *engine, glanz_painter painter, void *user) {
     if (engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
+    }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
     }
     engine->painter = painter;
     engine->painter_user = user;

@@ -7,8 +7,8 @@
 
 #if GLANZ_FIELDS
 
-static uint32_t wanted_by(const struct layer *layer) {
-    uint32_t bytes = layer->effect == NULL || layer->effect->memory == NULL ? 0 : layer->effect->memory(&layer->now);
+static uint32_t wanted_by(GLANZ_CONST struct glanz_effect *effect, const struct glanz_now *now) {
+    uint32_t bytes = effect == NULL || effect->memory == NULL ? 0 : effect->memory(now);
     return bytes > 65528u ? 65528u : (bytes + 7u) & ~7u;
 }
 
@@ -51,13 +51,20 @@ static void collect(struct glanz_engine *engine) {
     engine->pool.used = (uint32_t)(to - engine->pool.bytes);
 }
 
-int glanz_layer_fits(const struct glanz_engine *engine, const struct segment *segment, const struct layer *layer) {
-    uint32_t bytes = wanted_by(layer);
-    return bytes == 0 || live_bytes(engine, segment) + bytes <= engine->pool.size;
+int glanz_look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look) {
+    struct glanz_now now;
+    if (look == NULL || look->effect->memory == NULL) {
+        return 1;
+    }
+    memset(&now, 0, sizeof now);
+    now.length = look->effect->shade_field != NULL ? segment->field.columns : segment->length;
+    now.rows = look->effect->shade_field != NULL ? segment->field.rows : 1;
+    now.content = look->content;
+    return live_bytes(engine, segment) + wanted_by(look->effect, &now) <= engine->pool.size;
 }
 
 void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer) {
-    uint32_t bytes = wanted_by(layer);
+    uint32_t bytes = wanted_by(layer->effect, &layer->now);
     layer->now.memory = NULL;
     layer->now.room = 0;
     if (bytes == 0) {
@@ -77,17 +84,25 @@ void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer) {
 size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *look,
                          GLANZ_CONST struct glanz_rig *rig) {
     struct glanz_field field;
-    struct layer layer;
+    struct glanz_now now;
     if (segment == NULL || look == NULL || look->effect == NULL || look->effect->memory == NULL || rig == NULL ||
         segment->surface >= rig->surface_count || !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
         return 0;
     }
-    memset(&layer, 0, sizeof layer);
-    layer.effect = look->effect;
-    layer.now.length = field.columns;
-    layer.now.rows = field.rows;
-    layer.now.content = look->content;
-    return (size_t)wanted_by(&layer);
+    memset(&now, 0, sizeof now);
+    now.length = field.columns;
+    now.rows = field.rows;
+    now.content = look->content;
+    return (size_t)wanted_by(look->effect, &now);
+}
+
+size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
+    if (engine == NULL || (index >= engine->segment_count && index != GLANZ_ALL)) {
+        return 0;
+    }
+    const struct segment *segment = &engine->segments[index == GLANZ_ALL ? 0 : index];
+    const struct layer *layer = &segment->layer[segment->order[segment->waiting ? segment->count : segment->count - 1]];
+    return index == GLANZ_ALL ? engine->pool.size : wanted_by(layer->effect, &layer->now);
 }
 
 /* ---- the world ---- */
@@ -109,6 +124,9 @@ glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint3
     if (engine == NULL || second >= 86400u || day > 2932896u) { /* 31 December 9999 */
         return GLANZ_ERR_ARGUMENT;
     }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
+    }
     engine->world.known = 1;
     engine->world.day = day;
     engine->world.second = second;
@@ -123,6 +141,9 @@ glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint
     }
     if (input >= engine->rig->input_count) {
         return GLANZ_ERR_ABSENT;
+    }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
     }
     engine->world.version = (uint16_t)(engine->world.version + (engine->values[input] != value));
     engine->values[input] = value;

@@ -126,7 +126,7 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     }
 }
 
-uint32_t glanz_engine_demand_ua(const struct glanz_engine *engine, uint8_t index) {
+uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
     if (engine == NULL || index >= engine->rig->output_count || !engine->started) {
         return 0;
     }

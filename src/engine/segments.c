@@ -169,6 +169,10 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
     }
     uint8_t colors = 0;
     uint8_t rates = 0;
+    if (wrong == NULL && ((look->setting_count != 0 && look->settings == NULL) ||
+                          (look->effect->param_count != 0 && look->effect->params == NULL))) {
+        wrong = GLANZ_TEXT("its list of settings, or its effect's of parameters, is NULL");
+    }
     for (uint8_t i = 0; wrong == NULL && i < look->effect->param_count; i++) {
         colors = (uint8_t)(colors + (look->effect->params[i].kind == GLANZ_PARAM_COLOR));
         rates = (uint8_t)(rates + (look->effect->params[i].kind == GLANZ_PARAM_RATE));
@@ -503,6 +507,27 @@ static void show_slot(struct glanz_engine *engine, struct segment *segment, stru
     enter(engine, segment, change.over_ms, lead);
 }
 
+#if GLANZ_FIELDS
+void glanz_engine_settle(struct glanz_engine *engine) {
+    for (uint8_t s = 0; engine != NULL && !IS_INSIDE(engine) && s < engine->segment_count; s++) {
+        struct segment *segment = &engine->segments[s];
+        uint8_t waits = segment->waiting;
+        segment->count = (uint8_t)(segment->count + waits);
+        while (segment->count > 1) {
+            remove_layer(segment, 0);
+        }
+        segment->leaving = NONE;
+        segment->waiting = 0;
+        if (waits) {
+            SET_INSIDE(engine, 1);
+            remember_newest(engine, segment);
+            SET_INSIDE(engine, 0);
+        }
+        engine->dirty = 1;
+    }
+}
+#endif
+
 glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ_CONST struct glanz_look *look,
                                struct glanz_change change) {
     struct segment *segment = segment_of(engine, index);
@@ -512,20 +537,25 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     if (segment == NULL) {
         return GLANZ_ERR_ABSENT;
     }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
+    }
     if (look != NULL && glanz_look_check(look, NULL) != GLANZ_OK) {
         return GLANZ_ERR_SHOW;
     }
     uint32_t lead = lead_of(engine, change);
+    SET_INSIDE(engine, 1);
     catch_up(engine, segment, lead);
-    layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead);
+    uint8_t fits = 1;
 #if GLANZ_FIELDS
-    if (!glanz_layer_fits(engine, segment, &segment->layer[segment->order[segment->count]])) {
-        segment->waiting = 0; /* the slot is not what waited any more */
-        return GLANZ_ERR_MEMORY;
-    }
+    fits = (uint8_t)glanz_look_fits(engine, segment, look);
 #endif
-    show_slot(engine, segment, change, lead);
-    return GLANZ_OK;
+    if (fits) {
+        layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead);
+        show_slot(engine, segment, change, lead);
+    }
+    SET_INSIDE(engine, 0);
+    return fits ? GLANZ_OK : GLANZ_ERR_MEMORY;
 }
 
 glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct glanz_setting setting,
@@ -537,8 +567,13 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     if (segment == NULL) {
         return GLANZ_ERR_ABSENT;
     }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
+    }
     uint32_t lead = lead_of(engine, change);
+    SET_INSIDE(engine, 1);
     catch_up(engine, segment, lead);
+    SET_INSIDE(engine, 0);
     /* what is wanted in the end: the look that waits, or the newest */
     struct layer *wanted = layer_at(segment, segment->waiting ? segment->count : (uint8_t)(segment->count - 1));
     if (wanted->effect == NULL) {
@@ -568,7 +603,9 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     fresh->unit[setting.param] = unit;
     fresh->jumps = 1;
     glanz_layer_settle(engine, fresh);
+    SET_INSIDE(engine, 1);
     show_slot(engine, segment, change, lead);
+    SET_INSIDE(engine, 0);
     return GLANZ_OK;
 }
 
@@ -580,6 +617,9 @@ glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index,
     struct segment *segment = segment_of(engine, index);
     if (segment == NULL && index != GLANZ_ALL) {
         return GLANZ_ERR_ABSENT;
+    }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
     }
     glanz_ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change.over_ms,
                   lead_of(engine, change));
@@ -597,6 +637,9 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
     }
     if (segment == NULL) {
         return GLANZ_ERR_ABSENT;
+    }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
     }
     segment->on = on != 0;
     glanz_ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, lead_of(engine, change));
@@ -791,6 +834,15 @@ static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_se
            is->cut.mirrored == was->cut.mirrored && segment->leds != 0;
 }
 
+uint8_t glanz_engine_place(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment) {
+    for (uint8_t old = 0; engine != NULL && segment != NULL && old < engine->segment_count; old++) {
+        if (same_place(&engine->segments[old], segment, engine->segments[old].is)) {
+            return old;
+        }
+    }
+    return GLANZ_ALL;
+}
+
 /* Bring a segment that stays to its new index by a swap, or begin it. `is` still tells the old. */
 static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, uint8_t i,
                           struct glanz_change change) {
@@ -840,6 +892,9 @@ glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct g
         return GLANZ_ERR_ARGUMENT;
     }
 #if GLANZ_CHECKS
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
+    }
     glanz_status status = check_segments(engine, segments, stack, count, fault);
     if (status != GLANZ_OK) {
         return status;
@@ -850,9 +905,11 @@ glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct g
     engine->stack = stack;
     engine->names = names;
     engine->name_count = name_count;
+    SET_INSIDE(engine, 1);
     for (uint8_t i = 0; i < count; i++) {
         place_segment(engine, segments, i, change);
     }
+    SET_INSIDE(engine, 0);
     engine->segment_count = count;
     engine->dirty = 1;
     return GLANZ_OK;
@@ -873,7 +930,8 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
         }
         for (uint8_t i = 0; i < slots; i++) {
             const struct layer *layer = &segment->layer[segment->order[i]];
-            if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->now.gradient, memory, size) ||
+            if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->effect, memory, size) ||
+                glanz_inside(layer->now.gradient, memory, size) ||
                 glanz_inside(layer->now.content, memory, size)) {
                 return 1;
             }

@@ -176,7 +176,18 @@ struct glanz_engine {
     uint8_t paused;   /* the last frame was not shaded: a new period begins with the next */
     uint8_t started;  /* a frame was shaded */
     uint8_t unsent;   /* the newest frame is not being sent yet */
+#if GLANZ_CHECKS
+    uint8_t inside; /* in a call that asks effects or the painter: they may not change anything */
+#endif
 };
+
+#if GLANZ_CHECKS
+#define IS_INSIDE(engine) ((engine)->inside)
+#define SET_INSIDE(engine, is) ((engine)->inside = (is))
+#else
+#define IS_INSIDE(engine) 0
+#define SET_INSIDE(engine, is) ((void)(engine))
+#endif
 
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
@@ -218,8 +229,8 @@ void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer);
 #if GLANZ_FIELDS
 /* Memory for a layer's effect, zeroed, or none. */
 void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer);
-/* Is there room for it beside what the other segments' looks hold? */
-int glanz_layer_fits(const struct glanz_engine *engine, const struct segment *segment, const struct layer *layer);
+/* Is there memory for a look beside what the other segments' looks hold? */
+int glanz_look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look);
 /* The clock goes on. */
 void glanz_world_advance(struct glanz_engine *engine, uint32_t elapsed);
 #endif

@@ -283,7 +283,7 @@ static int read_head(struct head *head, const struct glanz_store *store, uint32_
     if (read(store, at, bytes, count) != GLANZ_OK) {
         return -2;
     }
-    if (erased(bytes, count)) {
+    if (bytes[0] == KIND_NONE) { /* no head begins so, not even one with a wrong bit */
         return 0;
     }
     unpack_head(head, bytes);
@@ -298,7 +298,7 @@ static int read_head(struct head *head, const struct glanz_store *store, uint32_
         }
         bytes[bit >> 3] ^= (uint8_t)(1u << (bit & 7u));
     }
-    return good && head->kind != KIND_NONE && head->length <= store->medium->sector_bytes &&
+    return good && head->length <= store->medium->sector_bytes &&
                    record_bytes(store->medium, format, head->length) <= left
                ? 1
                : -1;
@@ -444,7 +444,7 @@ struct walk {
     uint32_t at;    /* in the sector: where to look next */
     uint32_t end;   /* behind the last that is not erased */
     uint32_t from;  /* in the store: where what was found lies */
-    uint8_t begins; /* the first unit of something torn */
+    uint8_t strange; /* units that are nothing, one after another */
     struct head head;
 };
 enum found { END, WHOLE, TORN, STRANGE, UNREAD };
@@ -471,7 +471,7 @@ static enum found walk_on(struct walk *walk, const struct glanz_store *store) {
         if (is == 1 && !good && walk->head.corrected) {
             is = -1; /* no head at all */
         }
-        walk->begins = walk->at == walk->end;
+        walk->strange = (uint8_t)(is != -1 ? 0 : walk->strange < 2 ? walk->strange + 1 : 2);
         walk->at += is == 1 ? record_bytes(medium, format, walk->head.length) : medium->unit;
         if (is != 0) {
             walk->end = walk->at;
@@ -494,7 +494,7 @@ static glanz_status scan(struct glanz_store *store, uint16_t number, uint32_t *e
             return GLANZ_ERR_PORT;
         }
         if (found != WHOLE) {
-            store->damaged = (uint16_t)(store->damaged + (found == TORN || walk.begins));
+            store->damaged = (uint16_t)(store->damaged + (found == TORN || walk.strange == 1));
             continue;
         }
         store->corrected = (uint16_t)(store->corrected + walk.head.corrected);
