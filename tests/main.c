@@ -24,6 +24,7 @@ int main(void) {
     srunner_add_suite(runner, fields_suite());
     srunner_add_suite(runner, pictures_suite());
     srunner_add_suite(runner, store_suite());
+    srunner_add_suite(runner, safe_suite());
     srunner_add_suite(runner, sequence_suite());
     srunner_add_suite(runner, calendar_suite());
     srunner_add_suite(runner, tool_suite());

@@ -32,6 +32,7 @@ Suite *documents_suite(void);
 Suite *fields_suite(void);
 Suite *pictures_suite(void);
 Suite *store_suite(void);
+Suite *safe_suite(void);
 Suite *sequence_suite(void);
 Suite *calendar_suite(void);
 

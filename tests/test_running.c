@@ -252,7 +252,7 @@ START_TEST(presets_are_saved_and_come_back) {
     ck_assert_str_eq(own, "blue hour");
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 1), GLANZ_ERR_ABSENT);
     /* power off and on: another device with the same store */
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 16, glanz_effects, stage.store, NULL, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 16, glanz_effects, stage.store, NULL, 0, 0};
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_OK);
@@ -698,7 +698,7 @@ START_TEST(misuse_is_a_status) {
     stage_must_open(&stage, strip_rig(10), show_all);
     struct glanz_engine *real = glanz_device_engine(stage.device);
     struct glanz_control *hand = glanz_device_control(stage.device);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL, NULL, NULL, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL, NULL, NULL, 0, 0};
     ck_assert_int_eq(glanz_rig_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_show_check(NULL, stage.rig, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_look_check(NULL, &fault), GLANZ_ERR_ARGUMENT);

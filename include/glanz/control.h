@@ -336,8 +336,8 @@ GLANZ_NODISCARD glanz_status glanz_inbox_start(struct glanz_inbox **inbox, void 
  *  @return GLANZ_ERR_FULL when the value before it was lost to it; GLANZ_ERR_ABSENT for an input that the rig has not. */
 glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t value, uint32_t time_us);
 
-/** How many values were lost so far. For the main loop. Stays at UINT32_MAX. */
-uint32_t glanz_inbox_lost(const struct glanz_inbox *inbox);
+/** How many values were lost so far; stays at UINT_MAX. For the main loop. */
+unsigned glanz_inbox_lost(const struct glanz_inbox *inbox);
 
 /** Memory for a controller of a rig, with room for so many segments, bytes. */
 size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);

@@ -291,6 +291,7 @@ glanz_time glanz_device_clock(const struct glanz_device *device);
 glanz_time glanz_device_now(const struct glanz_device *device);
 struct glanz_counts glanz_device_counts(const struct glanz_device *device);
 
+#if GLANZ_LIVE
 /* ---- commands with answers: for programs with tasks, and for callbacks ---- */
 
 struct glanz_command;
@@ -348,6 +349,8 @@ GLANZ_NODISCARD glanz_status glanz_queue_post(struct glanz_queue *queue, const s
  *  @param answer filled with what the command has come to: GLANZ_OK, or why it failed, as the function of that name says.
  *  @return GLANZ_OK; GLANZ_ERR_BUSY while it is not done; GLANZ_ERR_ABSENT for a ticket that there is not. */
 GLANZ_NODISCARD glanz_status glanz_queue_answer(struct glanz_queue *queue, uint16_t ticket, glanz_status *answer);
+
+#endif
 
 #ifdef __cplusplus
 }

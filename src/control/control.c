@@ -33,9 +33,9 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     control->rig = rig;
     control->engine = engine;
     control->inbox = inbox;
-    if (inbox != NULL) {
-        glanz_inbox_open(inbox, rig->input_count < inbox->room ? rig->input_count : inbox->room);
-    }
+#if GLANZ_LIVE
+    control->ring_count = inbox == NULL ? 0 : glanz_inbox_open(inbox, rig->input_count);
+#endif
     for (uint8_t i = 0; i < rig->input_count; i++) {
         control->inputs[i].level = rig->inputs[i].pressed_low ? 1 : 0;
     }
@@ -70,22 +70,12 @@ int control_inside(const struct glanz_control *control) {
 #endif
 }
 
-void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item) {
+void control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event, uint8_t item) {
     if (control->listener != NULL) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
         happening.at_us = at;
-        switch (what) {
-        case GLANZ_HAPPENED_EVENT: happening.what = GLANZ_HAPPENED_EVENT; break;
-        case GLANZ_HAPPENED_TRIGGER: happening.what = GLANZ_HAPPENED_TRIGGER; break;
-        case GLANZ_HAPPENED_PRESET: happening.what = GLANZ_HAPPENED_PRESET; break;
-        case GLANZ_HAPPENED_ITEM: happening.what = GLANZ_HAPPENED_ITEM; break;
-        case GLANZ_HAPPENED_STOP: happening.what = GLANZ_HAPPENED_STOP; break;
-        case GLANZ_HAPPENED_ENTRY: happening.what = GLANZ_HAPPENED_ENTRY; break;
-        case GLANZ_HAPPENED_END: happening.what = GLANZ_HAPPENED_END; break;
-        case GLANZ_HAPPENED_SLEEP: happening.what = GLANZ_HAPPENED_SLEEP; break;
-        default: happening.what = GLANZ_HAPPENED_LOST; break;
-        }
+        happening.what = what;
         happening.index = index;
         happening.event = event;
         happening.item = item;
@@ -369,18 +359,17 @@ static glanz_time pushed_after(uint32_t time, uint32_t now, glanz_time since) {
 static glanz_status do_next(struct glanz_control *control, glanz_time clock, uint32_t now, uint8_t *done) {
     glanz_time since = clock - control->last;
     glanz_time due = NEVER;
-    int source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
+    uint8_t source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
     uint8_t which = control_player_due(control, &due);
     uint16_t value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
-        struct entry found = {0, 0};
-        int there = control->inbox != NULL && i < control->inbox->room && glanz_inbox_peek(control->inbox, i, &found);
-        glanz_time at = there ? pushed_after(found.time, now, since) : NEVER;
+        const struct entry *found = i < RING_COUNT(control) ? glanz_inbox_peek(control->inbox, i) : NULL;
+        glanz_time at = found != NULL ? pushed_after(found->time, now, since) : NEVER;
         if (at < due) {
             due = at;
             source = 2;
             which = i;
-            value = found.value;
+            value = found->value;
         }
         at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
         if (at < due) {
@@ -423,7 +412,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     if (source == 1) {
         return button_act(control, which, due);
     }
-    uint32_t lost = glanz_inbox_take(control->inbox, which);
+    ring_count lost = glanz_inbox_take(control->inbox, which);
     if (lost != 0) {
         control_tell(control, due, GLANZ_HAPPENED_LOST, which, 0, lost < 255 ? (uint8_t)lost : 255);
     }

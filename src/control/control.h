@@ -95,7 +95,13 @@ struct glanz_control {
     GLANZ_CONST struct glanz_show *show;
     struct glanz_engine *engine;
     struct input *inputs;
-    struct glanz_inbox *inbox; /* NULL: nothing is pushed */
+    struct glanz_inbox *inbox;
+#if GLANZ_LIVE
+    uint8_t ring_count; /* inputs that have a ring in it; 0 without one: nothing is pushed */
+#define RING_COUNT(control) ((control)->ring_count)
+#else
+#define RING_COUNT(control) ((control)->rig->input_count)
+#endif
     glanz_listener listener;
     void *listener_user;
     glanz_time last; /* the clock of the last run */
@@ -133,7 +139,7 @@ struct glanz_control {
 };
 
 /* ---- control.c ---- */
-void control_tell(struct glanz_control *control, glanz_time at, int what, uint8_t index, uint8_t event, uint8_t item);
+void control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event, uint8_t item);
 /* Is anything that lies in this memory shown, or may it come back? */
 int control_shows(const struct glanz_control *control, const void *memory, size_t size);
 /* Is this a call from inside a callback, that may not change anything? */

@@ -9,103 +9,147 @@
 
 #include "inbox.h"
 
-static size_t align8(size_t size) {
-    return (size + 7u) & ~(size_t)7u;
-}
-
 size_t glanz_inbox_size(uint8_t inputs) {
-    return align8(sizeof(struct glanz_inbox)) + align8(sizeof(struct ring) * inputs);
+    return (sizeof(struct glanz_inbox) + sizeof(struct ring) * inputs + 7u) & ~(size_t)7u;
 }
 
 glanz_status glanz_inbox_start(struct glanz_inbox **inbox, void *memory, size_t size, uint8_t inputs) {
+#if GLANZ_CHECKS
     if (inbox == NULL || memory == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (size < glanz_inbox_size(inputs)) {
         return GLANZ_ERR_MEMORY;
     }
-    memset(memory, 0, glanz_inbox_size(inputs));
+#endif
+    memset(memory, 0, size);
     *inbox = (struct glanz_inbox *)memory;
-    (*inbox)->rings = (struct ring *)(void *)((uint8_t *)memory + align8(sizeof **inbox));
     (*inbox)->room = inputs;
     return GLANZ_OK;
 }
 
-void glanz_inbox_open(struct glanz_inbox *inbox, uint8_t inputs) {
+#if GLANZ_LIVE
+uint8_t glanz_inbox_open(struct glanz_inbox *inbox, uint8_t inputs) {
+    inputs = inputs < inbox->room ? inputs : inbox->room;
     atomic_store_explicit(&inbox->inputs, inputs, memory_order_release);
+    return inputs;
 }
+#endif
 
-uint32_t glanz_inbox_lost(const struct glanz_inbox *inbox) {
+unsigned glanz_inbox_lost(const struct glanz_inbox *inbox) {
     return inbox == NULL ? 0 : inbox->lost;
 }
 
-glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t value, uint32_t time_us) {
-    if (inbox == NULL) {
-        return GLANZ_ERR_ARGUMENT;
+#ifdef __AVR__
+
+GLANZ_NOINLINE static glanz_status put(struct ring *ring, struct entry entry) {
+    uint8_t head = atomic_load_explicit(&ring->head, memory_order_relaxed);
+    uint8_t full = (uint8_t)(head - atomic_load_explicit(&ring->tail, memory_order_relaxed)) >= GLANZ_INBOX;
+    head = (uint8_t)(head - full);
+    ring->entries[head & (GLANZ_INBOX - 1)] = entry;
+    atomic_store_explicit(&ring->head, (uint8_t)(head + 1u), memory_order_release);
+    uint8_t lost = (uint8_t)(atomic_load_explicit(&ring->lost, memory_order_relaxed) + full);
+    if (lost != ring->told || !full) {
+        atomic_store_explicit(&ring->lost, lost, memory_order_relaxed);
     }
-    if (input >= inbox->room || input >= atomic_load_explicit(&inbox->inputs, memory_order_acquire)) {
-        return GLANZ_ERR_ABSENT;
-    }
+    return full ? GLANZ_ERR_FULL : GLANZ_OK;
+}
+
+GLANZ_NOINLINE const struct entry *glanz_inbox_peek(struct glanz_inbox *inbox, uint8_t input) {
     struct ring *ring = &inbox->rings[input];
-    ring_count head = atomic_load_explicit(&ring->head, memory_order_relaxed);
-    ring_count tail = atomic_load_explicit(&ring->tail, memory_order_acquire);
-    ring_count count = atomic_load_explicit(&ring->newest, memory_order_relaxed);
-    ring_count taken = atomic_load_explicit(&ring->taken, memory_order_acquire);
-    if (count == taken && (ring_count)(head - tail) < GLANZ_INBOX) {
-        ring->entries[head & (GLANZ_INBOX - 1)].time = time_us;
-        ring->entries[head & (GLANZ_INBOX - 1)].value = value;
-        atomic_store_explicit(&ring->head, (ring_count)(head + 1u), memory_order_release);
+    uint8_t tail = atomic_load_explicit(&ring->tail, memory_order_relaxed);
+    return tail == atomic_load_explicit(&ring->head, memory_order_acquire) ? NULL : &ring->entries[tail & (GLANZ_INBOX - 1)];
+}
+
+ring_count glanz_inbox_take(struct glanz_inbox *inbox, uint8_t input) {
+    struct ring *ring = &inbox->rings[input];
+    atomic_store_explicit(&ring->tail, (uint8_t)(atomic_load_explicit(&ring->tail, memory_order_relaxed) + 1u),
+                          memory_order_release);
+    ring_count lost = (ring_count)(atomic_load_explicit(&ring->lost, memory_order_relaxed) - ring->told);
+    ring->told = (uint8_t)(ring->told + lost);
+    inbox->lost = (unsigned)-1 - inbox->lost < lost ? (unsigned)-1 : inbox->lost + lost;
+    return lost;
+}
+
+#else
+
+/* The last value that found the ring full, written and read while its count tells whether it is whole. */
+static void write_last(struct ring *ring, struct entry entry) {
+    uint8_t bytes[sizeof entry];
+    memcpy(bytes, &entry, sizeof bytes);
+    for (uint8_t i = 0; i < sizeof bytes; i++) {
+        atomic_store_explicit(&ring->bytes[i], bytes[i], memory_order_release);
+    }
+}
+
+static void read_last(struct ring *ring) {
+    uint8_t bytes[sizeof ring->copy];
+    for (uint8_t i = 0; i < sizeof bytes; i++) {
+        bytes[i] = atomic_load_explicit(&ring->bytes[i], memory_order_acquire);
+    }
+    memcpy(&ring->copy, bytes, sizeof bytes);
+}
+
+static glanz_status put(struct ring *ring, struct entry entry) {
+    unsigned head = atomic_load_explicit(&ring->head, memory_order_relaxed);
+    unsigned tail = atomic_load_explicit(&ring->tail, memory_order_acquire);
+    unsigned count = atomic_load_explicit(&ring->newest, memory_order_relaxed);
+    unsigned taken = atomic_load_explicit(&ring->taken, memory_order_acquire);
+    if (count == taken && head - tail < GLANZ_INBOX) {
+        ring->entries[head & (GLANZ_INBOX - 1)] = entry;
+        atomic_store_explicit(&ring->head, head + 1u, memory_order_release);
         return GLANZ_OK;
     }
-    ring_count next = (ring_count)(count + 2u);
-    next = next == taken ? (ring_count)(count - 2u) : next; /* on small CPUs it may have gone around: it goes on counting as many */
-    atomic_store_explicit(&ring->newest, (ring_count)(count + 1u), memory_order_relaxed);
-    for (uint8_t i = 0; i < 4; i++) {
-        atomic_store_explicit(&ring->bytes[i], (uint8_t)(time_us >> (8 * i)), memory_order_release);
-    }
-    atomic_store_explicit(&ring->bytes[4], (uint8_t)value, memory_order_release);
-    atomic_store_explicit(&ring->bytes[5], (uint8_t)(value >> 8), memory_order_release);
-    atomic_store_explicit(&ring->newest, next, memory_order_release);
+    atomic_store_explicit(&ring->newest, count + 1u, memory_order_relaxed);
+    write_last(ring, entry);
+    atomic_store_explicit(&ring->newest, count + 2u, memory_order_release);
     return count == taken ? GLANZ_OK : GLANZ_ERR_FULL;
 }
 
-int glanz_inbox_peek(struct glanz_inbox *inbox, uint8_t input, struct entry *entry) {
+const struct entry *glanz_inbox_peek(struct glanz_inbox *inbox, uint8_t input) {
     struct ring *ring = &inbox->rings[input];
-    ring_count tail = atomic_load_explicit(&ring->tail, memory_order_relaxed);
+    unsigned tail = atomic_load_explicit(&ring->tail, memory_order_relaxed);
+    unsigned taken = atomic_load_explicit(&ring->taken, memory_order_relaxed);
+    ring->seen = taken;
     if (tail != atomic_load_explicit(&ring->head, memory_order_acquire)) {
-        *entry = ring->entries[tail & (GLANZ_INBOX - 1)];
-        ring->seen = atomic_load_explicit(&ring->taken, memory_order_relaxed);
-        return 1;
+        return &ring->entries[tail & (GLANZ_INBOX - 1)];
     }
-    ring_count count = atomic_load_explicit(&ring->newest, memory_order_acquire);
-    if ((count & 1u) != 0 || count == atomic_load_explicit(&ring->taken, memory_order_relaxed)) {
-        return 0;
+    unsigned count = atomic_load_explicit(&ring->newest, memory_order_acquire);
+    if ((count & 1u) != 0 || count == taken) {
+        return NULL;
     }
-    uint32_t time = 0;
-    for (uint8_t i = 0; i < 4; i++) {
-        time |= (uint32_t)atomic_load_explicit(&ring->bytes[i], memory_order_acquire) << (8 * i);
-    }
-    unsigned low = atomic_load_explicit(&ring->bytes[4], memory_order_acquire);
-    unsigned high = atomic_load_explicit(&ring->bytes[5], memory_order_acquire);
+    read_last(ring);
     if (atomic_load_explicit(&ring->newest, memory_order_acquire) != count) {
-        return 0; /* a newer one comes just now */
+        return NULL; /* a newer one comes just now */
     }
-    entry->time = time;
-    entry->value = (uint16_t)(low | high << 8);
     ring->seen = count;
-    return 1;
+    return &ring->copy;
 }
 
-uint32_t glanz_inbox_take(struct glanz_inbox *inbox, uint8_t input) {
+ring_count glanz_inbox_take(struct glanz_inbox *inbox, uint8_t input) {
     struct ring *ring = &inbox->rings[input];
-    ring_count taken = atomic_load_explicit(&ring->taken, memory_order_relaxed);
+    unsigned taken = atomic_load_explicit(&ring->taken, memory_order_relaxed);
     if (ring->seen == taken) { /* it was of the ring */
-        atomic_store_explicit(&ring->tail, (ring_count)(atomic_load_explicit(&ring->tail, memory_order_relaxed) + 1u),
-                              memory_order_release);
+        atomic_store_explicit(&ring->tail, atomic_load_explicit(&ring->tail, memory_order_relaxed) + 1u, memory_order_release);
         return 0;
     }
-    uint32_t lost = (uint32_t)((ring_count)(ring->seen - taken) >> 1) - 1u;
+    unsigned lost = (ring->seen - taken) / 2u - 1u;
     atomic_store_explicit(&ring->taken, ring->seen, memory_order_release);
-    inbox->lost = inbox->lost > 0xFFFFFFFFu - lost ? 0xFFFFFFFFu : inbox->lost + lost;
+    inbox->lost = (unsigned)-1 - inbox->lost < lost ? (unsigned)-1 : inbox->lost + lost;
     return lost;
+}
+
+#endif
+
+glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t value, uint32_t time_us) {
+    if (GLANZ_CHECKS && inbox == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+#if GLANZ_LIVE
+    uint8_t inputs = atomic_load_explicit(&inbox->inputs, memory_order_acquire);
+#else
+    uint8_t inputs = inbox->room;
+#endif
+    struct entry entry = {time_us, value};
+    return input < inputs ? put(&inbox->rings[input], entry) : GLANZ_ERR_ABSENT;
 }

@@ -7,41 +7,52 @@
 
 #include <glanz/control.h>
 
-#ifdef __AVR__ /* bytes are what it reads and writes at once */
-typedef uint8_t ring_count;
-typedef atomic_uchar atomic_ring_count;
-#else
-typedef unsigned ring_count;
-typedef atomic_uint atomic_ring_count;
-#endif
-
 struct entry {
     uint32_t time;
     uint16_t value;
 };
 
+#ifdef __AVR__
+/* It reads and writes bytes at once; and its producers are interrupts, which have ended when anybody else goes on: the newest can
+ * go over the one before it, in the ring, without being read half-way. */
+typedef uint8_t ring_count;
 struct ring {
     struct entry entries[GLANZ_INBOX];
-    atomic_ring_count head;   /* producer: values put into the ring */
-    atomic_ring_count newest; /* producer: twice the values that found it full; odd while one is written */
-    atomic_uchar bytes[6];    /* producer: the last of them, time and value */
-    atomic_ring_count tail;   /* reader: values taken out of the ring */
-    atomic_ring_count taken;  /* reader: `newest` that was taken last */
-    ring_count seen;          /* reader: of what was peeked at last */
+    atomic_uchar head; /* producer: values put into the ring */
+    atomic_uchar lost; /* producer: values that were lost; stays 255 ahead of `told` */
+    atomic_uchar tail; /* reader: values taken out of the ring */
+    uint8_t told;      /* reader: of those lost */
 };
+#else
+typedef unsigned ring_count;
+struct ring {
+    struct entry entries[GLANZ_INBOX];
+    atomic_uint head;                         /* producer: values put into the ring */
+    atomic_uint newest;                       /* producer: twice the values that found it full; odd while one is written */
+    atomic_uchar bytes[sizeof(struct entry)]; /* producer: the last of them */
+    atomic_uint tail;                         /* reader: values taken out of the ring */
+    atomic_uint taken;                        /* reader: `newest` that was taken last */
+    unsigned seen;                            /* reader: of what was peeked at last */
+    struct entry copy;                        /* reader: of the last of them */
+};
+#endif
 
 struct glanz_inbox {
-    struct ring *rings;
-    uint32_t lost;
+    unsigned lost;
     uint8_t room;
+#if GLANZ_LIVE
     atomic_uchar inputs; /* of the rig that runs */
+#endif
+    struct ring rings[];
 };
 
-/* A rig has so many inputs now. */
-void glanz_inbox_open(struct glanz_inbox *inbox, uint8_t inputs);
-/* The oldest value of an input. @return 0 when there is none. */
-int glanz_inbox_peek(struct glanz_inbox *inbox, uint8_t input, struct entry *entry);
+#if GLANZ_LIVE
+/* A rig has so many inputs now. @return how many of them have a ring. */
+uint8_t glanz_inbox_open(struct glanz_inbox *inbox, uint8_t inputs);
+#endif
+/* The oldest value of an input, until the next is asked for; NULL when there is none. */
+const struct entry *glanz_inbox_peek(struct glanz_inbox *inbox, uint8_t input);
 /* Take what was peeked at. @return how many values were lost just before it. */
-uint32_t glanz_inbox_take(struct glanz_inbox *inbox, uint8_t input);
+ring_count glanz_inbox_take(struct glanz_inbox *inbox, uint8_t input);
 
 #endif

@@ -7,6 +7,11 @@
 
 #include "whole.h"
 
+#if GLANZ_LIVE
+#define INPUT_ROOM(device) ((device)->input_room)
+#else /* the rig of the start stays */
+#define INPUT_ROOM(device) (rig->input_count)
+#endif
 #define BYTE_US 20u      /* of the slowest chips */
 #define STUCK_US 250000u /* beyond four times the wire time, a sending does not end any more */
 
@@ -26,6 +31,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t segment_room,
                                uint8_t input_room, size_t size, struct glanz_fault *fault) {
     size_t needed = glanz_device_size(rig, segment_room) + glanz_show_memory(show, rig);
+#if GLANZ_LIVE
     if (rig->input_count > input_room) {
         glanz_fault_begin(fault);
         glanz_fault_at(fault, GLANZ_TEXT("inputs"));
@@ -36,19 +42,24 @@ glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST st
         return GLANZ_ERR_MEMORY;
     }
     needed += glanz_inbox_size(input_room) - glanz_inbox_size(rig->input_count);
+#else
+    (void)input_room;
+#endif
     return size >= needed ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("the device"), needed, size);
 }
 
+#if GLANZ_CHECKS
 void glanz_device_note(const struct glanz_device *device, const char *line) {
     if (device->port->log != NULL && line != NULL) {
         device->port->log(device->port->user, line);
     }
 }
+#endif
 
 /* Lay engine and controller out behind the device, for a rig that was checked and fits. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
-    size_t fixed = align8(sizeof *device) + glanz_inbox_size(device->input_room); /* never laid out anew */
+    size_t fixed = align8(sizeof *device) + glanz_inbox_size(INPUT_ROOM(device)); /* never laid out anew */
     uint8_t *at = (uint8_t *)device + fixed;
     size_t control_size = glanz_control_size(rig, device->segment_room);
     size_t left = device->size - fixed - align8(control_size);
@@ -132,7 +143,11 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
     uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
     room = room == 0 ? 1 : room;
+#if GLANZ_LIVE
     uint8_t inputs = setup->input_room != 0 ? setup->input_room : setup->rig->input_count;
+#else
+    uint8_t inputs = setup->rig->input_count;
+#endif
     glanz_status status = glanz_rig_check(setup->rig, fault);
     if (status == GLANZ_OK) {
         status = glanz_show_check(setup->show, setup->rig, fault);
@@ -149,8 +164,10 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->effects = setup->effects;
     device->size = size;
     device->segment_room = room;
+#if GLANZ_LIVE
     device->input_room = inputs;
-    device->inside = 1;
+#endif
+    SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST > 0
     device->store = setup->store;
     device->values = setup->values;
@@ -164,7 +181,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     if (status == GLANZ_OK) {
         status = glanz_device_build(device, setup->rig, setup->show, fault);
     }
-    device->inside = 0;
+    SET_INSIDE(device, 0);
     if (status == GLANZ_OK) {
 #if GLANZ_SAVED_MOST > 0
         if (keeping != NULL) {
@@ -208,13 +225,12 @@ static glanz_status settle(struct glanz_device *device) {
     }
     if (device->sending && device->clock - device->sent_at > (glanz_time)device->wire_us * 4u + STUCK_US) {
         device->counts.stuck++;
-        if (device->port->stop != NULL) {
+        glanz_device_note(device, GLANZ_TEXT("a sending does not end"));
+        if (device->port->stop != NULL) { /* given up */
             device->sending = 0;
             device->port->stop(device->port->user);
-            glanz_device_note(device, GLANZ_TEXT("a sending did not end and was given up"));
-        } else { /* its bytes are still the port's */
+        } else { /* its bytes are still the port's: it is waited for */
             device->sent_at = device->clock;
-            glanz_device_note(device, GLANZ_TEXT("a sending does not end, and the port has no stop: it is waited for"));
         }
         return GLANZ_ERR_PORT;
     }
@@ -242,7 +258,7 @@ static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     if (device->sending && (!has_two_buffers(device) || device->unsent)) {
         device->counts.busy++;
         status = glanz_engine_advance(device->engine, device->clock);
-        return status == GLANZ_OK ? GLANZ_ERR_BUSY : status;
+        return status != GLANZ_OK ? status : settled != GLANZ_OK ? settled : GLANZ_ERR_BUSY;
     }
     uint8_t shaded = 0;
     uint32_t refresh_ms = device->rig->refresh_ms == 0 ? 1000u : device->rig->refresh_ms;
@@ -269,7 +285,7 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     if (device == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (device->inside || device->framing || glanz_engine_inside(device->engine)) {
+    if (IS_INSIDE(device) || (GLANZ_CHECKS && device->framing)) {
         return GLANZ_ERR_ORDER;
     }
     uint32_t elapsed = device->begun ? now_us - device->last_us : 0;
@@ -282,10 +298,12 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     device->clock += elapsed;
     device->counts.frames++;
     device->framing = 1;
+#if GLANZ_LIVE
     if (device->serve != NULL) {
         device->serve(device);
     }
-    device->inside = 1;
+#endif
+    SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST
     uint32_t still = device->counts.still;
     glanz_status status = frame(device, now_us);
@@ -295,17 +313,17 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
 #else
     glanz_status status = frame(device, now_us);
 #endif
-    device->inside = 0;
+    SET_INSIDE(device, 0);
     device->framing = 0;
     return status;
 }
 
 void glanz_device_idle(struct glanz_device *device, uint32_t spare_us) {
 #if GLANZ_SAVED_MOST > 0
-    if (device != NULL && !device->inside && device->keeping != NULL) {
-        device->inside = 1;
+    if (device != NULL && !IS_INSIDE(device) && device->keeping != NULL) {
+        SET_INSIDE(device, 1);
         device->keeping->keep(device, spare_us, 0);
-        device->inside = 0;
+        SET_INSIDE(device, 0);
     }
 #else
     (void)device;
@@ -323,8 +341,12 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
     }
     int uses = glanz_rig_uses(device->rig, memory, size) || glanz_show_uses(device->show, memory, size) ||
                glanz_control_uses(device->control, memory, size) || glanz_device_change_uses(device, memory, size) ||
-               glanz_inside(device->port, memory, size) || glanz_inside(device->effects, memory, size) ||
-               glanz_inside(device->queues, memory, size);
+               glanz_inside(device->port, memory, size) || glanz_inside(device->effects, memory, size);
+#if GLANZ_LIVE
+    for (const struct glanz_queue *queue = device->queues; queue != NULL && !uses; queue = glanz_queue_after(queue)) {
+        uses = glanz_inside(queue, memory, size);
+    }
+#endif
 #if GLANZ_SAVED_MOST > 0
     uses = uses || glanz_inside(device->store, memory, size) || glanz_inside(device->values, memory, size);
 #endif

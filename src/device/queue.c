@@ -8,6 +8,8 @@
 
 #include "whole.h"
 
+#if GLANZ_LIVE
+
 #define TURNS 4 /* commands of a queue in one frame */
 
 enum state { FREE, POSTED, DONE };
@@ -189,6 +191,10 @@ static void serve(struct glanz_device *device) {
     }
 }
 
+const struct glanz_queue *glanz_queue_after(const struct glanz_queue *queue) {
+    return queue->following;
+}
+
 glanz_status glanz_device_serve(struct glanz_device *device, struct glanz_queue *queue) {
     if (queue == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -250,4 +256,6 @@ const struct glanz_command_kind glanz_command_rename = {run_rename, 1};
 const struct glanz_command_kind glanz_command_copy = {run_copy, 1};
 const struct glanz_command_kind glanz_command_move = {run_move, 1};
 const struct glanz_command_kind glanz_command_forget = {run_forget, 1};
+#endif
+
 #endif

@@ -5,16 +5,25 @@
 
 #include <glanz/device.h>
 
+/* Without checks nobody asks. */
+#if GLANZ_CHECKS
+#define SET_INSIDE(device, is) ((device)->inside = (is))
+#define IS_INSIDE(device) ((device)->inside || glanz_engine_inside((device)->engine))
+#else
+#define SET_INSIDE(device, is) ((void)(device))
+#define IS_INSIDE(device) 0
+#endif
+
 /* A call that changes something: refused from inside a callback, and closed to others while it runs. */
 #define DEVICE_ENTER(device)                                                                                                   \
     do {                                                                                                                       \
         if ((device) == NULL) {                                                                                                \
             return GLANZ_ERR_ARGUMENT;                                                                                         \
         }                                                                                                                      \
-        if ((device)->inside || glanz_engine_inside((device)->engine)) {                                                       \
+        if (IS_INSIDE(device)) {                                                                                               \
             return GLANZ_ERR_ORDER;                                                                                            \
         }                                                                                                                      \
-        (device)->inside = 1;                                                                                                  \
+        SET_INSIDE(device, 1);                                                                                                 \
     } while (0)
 
 /* Another rig, on its way; another rig or show on trial. */
@@ -53,8 +62,10 @@ struct glanz_device {
     struct glanz_engine *engine;
     struct glanz_control *control;
     struct glanz_inbox *inbox;
+#if GLANZ_LIVE
     void (*serve)(struct glanz_device *device); /* once there is a queue */
     struct glanz_queue *queues;
+#endif
     glanz_listener listener;
     void *listener_user;
     size_t size;
@@ -62,9 +73,14 @@ struct glanz_device {
     glanz_time sent_at;
     uint32_t last_us, wire_us;
     struct glanz_counts counts;
-    uint8_t segment_room, input_room;
+    uint8_t segment_room;
+#if GLANZ_LIVE
+    uint8_t input_room;
+#endif
     uint8_t begun;  /* a time is known */
-    uint8_t inside;  /* in a call that may tell, ask or wait for something: others have to wait */
+#if GLANZ_CHECKS
+    uint8_t inside; /* in a call that may tell, ask or wait for something: others have to wait */
+#endif
     uint8_t framing; /* in glanz_device_frame(): now is the frame's time */
 
     uint8_t sending;
@@ -98,7 +114,7 @@ struct glanz_device {
 
 /* The end of such a call, with what it has come to. */
 static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz_status status) {
-    device->inside = 0;
+    SET_INSIDE(device, 0);
     return status;
 }
 
@@ -108,8 +124,16 @@ glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST st
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
-/* A line for the port's log. */
+/* A line for the port's log; none where texts are left out. */
+#if GLANZ_CHECKS
 void glanz_device_note(const struct glanz_device *device, const char *line);
+#else
+#define glanz_device_note(device, line) ((void)(device))
+#endif
+#if GLANZ_LIVE
+/* The next queue that a device serves. */
+const struct glanz_queue *glanz_queue_after(const struct glanz_queue *queue);
+#endif
 /* At a frame boundary: take the rig that waits, or go back from one on trial whose time is over. */
 glanz_status glanz_device_change(struct glanz_device *device);
 /* Does a change of rigs hold on to this memory? */

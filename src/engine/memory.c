@@ -102,7 +102,7 @@ size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
     }
     const struct segment *segment = &engine->segments[index == GLANZ_ALL ? 0 : index];
     const struct layer *layer = &segment->layer[segment->order[segment->waiting ? segment->count : segment->count - 1]];
-    return index == GLANZ_ALL ? engine->pool.size : wanted_by(layer->effect, &layer->now);
+    return (size_t)(index == GLANZ_ALL ? engine->pool.size : wanted_by(layer->effect, &layer->now));
 }
 
 /* ---- the world ---- */

@@ -290,13 +290,13 @@ static int read_head(struct head *head, const struct glanz_store *store, uint32_
     int good = format == FORMAT_OLD ? get(bytes + 6, 2) == (glanz_crc32(0, bytes, SUM_BYTES) & 0xFFFFu)
                                     : get(bytes + SUM_BYTES, 4) == head_crc(store, at, bytes);
     for (uint8_t bit = 0; !good && format != FORMAT_OLD && bit < HEAD_BYTES * 8u; bit++) { /* one bit may have flipped */
-        bytes[bit >> 3] ^= (uint8_t)(1u << (bit & 7u));
+        bytes[bit >> 3] = (uint8_t)(bytes[bit >> 3] ^ (1u << (bit & 7u)));
         if (get(bytes + SUM_BYTES, 4) == head_crc(store, at, bytes)) {
             unpack_head(head, bytes);
             head->corrected = 1;
             good = 1;
         }
-        bytes[bit >> 3] ^= (uint8_t)(1u << (bit & 7u));
+        bytes[bit >> 3] = (uint8_t)(bytes[bit >> 3] ^ (1u << (bit & 7u)));
     }
     return good && head->length <= store->medium->sector_bytes &&
                    record_bytes(store->medium, format, head->length) <= left
