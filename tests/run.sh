@@ -47,6 +47,14 @@ run_valgrind() { # every effect, chip and change; the tool on the demo; every re
     CK_FORK=no CK_RUN_SUITE=documents valgrind -q --error-exitcode=9 "$build/gcc/tests/glanz_tests"
 }
 
+run_threads() { # three of them, through a thousand changes of rig; another order each time
+  clang -g -O1 -fsanitize=thread -std=c11 -D_GNU_SOURCE -Wall -Wextra -Werror -Iinclude tests/threads.c src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c \
+    src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c -lpthread -o "$build/threads" || return 1
+  for _ in 1 2 3 4 5; do
+    timeout 120 "$build/threads" || return 1
+  done
+}
+
 run_corpus() { # with the libraries that were built with sanitizers above
   libraries="$build/clang/libglanz_session.a $build/clang/libglanz_document.a $build/clang/libglanz_port_linux.a $build/clang/libglanz_core.a"
   for target in rig show patch log record store font import writing; do
@@ -88,6 +96,7 @@ sh tests/cross.sh $build/cross > $build/cross.txt 2>&1 & # beside the next step,
 cross=$!
 step "suites, address and undefined-behaviour sanitizers" run_suites clang
 step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build/targets
+step "threads, under a thread sanitizer" run_threads
 step "suites, valgrind" run_valgrind
 step "the fuzzers' corpus, under sanitizers" run_corpus
 step "the core for microcontrollers" finish_cross

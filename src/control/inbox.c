@@ -110,11 +110,12 @@ const struct entry *glanz_inbox_peek(struct glanz_inbox *inbox, uint8_t input) {
     struct ring *ring = &inbox->rings[input];
     unsigned tail = atomic_load_explicit(&ring->tail, memory_order_relaxed);
     unsigned taken = atomic_load_explicit(&ring->taken, memory_order_relaxed);
+    /* first whether there is a last one, then the ring: all that came before it is seen there */
+    unsigned count = atomic_load_explicit(&ring->newest, memory_order_acquire);
     ring->seen = taken;
     if (tail != atomic_load_explicit(&ring->head, memory_order_acquire)) {
         return &ring->entries[tail & (GLANZ_INBOX - 1)];
     }
-    unsigned count = atomic_load_explicit(&ring->newest, memory_order_acquire);
     if ((count & 1u) != 0 || count == taken) {
         return NULL;
     }
