@@ -26,7 +26,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
         FUZZ_CHECK(thrice.count == twice.count && memcmp(thrice.bytes, twice.bytes, twice.count) == 0);
         text_free(&thrice);
         memcpy(fault.where, "/a/b/0", 7);
-        patch_locate(&fault, &patch);
+        patch_locate(&fault, &patch, &once);
     }
     text_free(&once);
     text_free(&twice);

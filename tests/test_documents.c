@@ -98,7 +98,7 @@ static const struct wrong wrong_shows[] = {
     {SHOW(",'change':'2'"), "/change", "expected a time such as", 0, 0},
     {SHOW(",'colors':{'a':'#12345'}"), "/colors/a", "expected a colour", 0, 0},
     {SHOW(",'colors':{'a':'hsl(400 10% 10%)'}"), "/colors/a", "expected a colour", 0, 0},
-    {SHOW(",'colors':{'a':'900 K'}"), "/colors/a", "expected a colour", 0, 0},
+    {SHOW(",'colors':{'a':'900 K'}"), "/colors/a", "900 K is out of range; expected 1000 K to 12500 K", 0, 0},
     {SHOW(",'colors':{'a,b':'#fff'}"), "/colors/a,b", "without a comma", 0, 0},
     {SHOW(",'palettes':{'p':{'stops':[{'at':'50 %','color':'#fff'},{'at':'20 %','color':'#fff'}]}}"), "/palettes/p/stops/1",
      "in order", 0, 0},
@@ -465,20 +465,31 @@ END_TEST
 START_TEST(patch_is_located) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct text patch = {NULL, 0, 0};
+    struct text merged = {NULL, 0, 0};
     static const char text[] = "{\n  \"looks\":\n    { \"l\": { \"color\": 7 } } }";
+    static const char whole[] = "{\"looks\":{\"l\":{\"color\":7}},\"segments\":{\"s\":{\"look\":\"l\"},\"t\":{\"look\":\"m\"}}}";
     text_add(text, strlen(text), &patch);
+    text_add(whole, strlen(whole), &merged);
     glanz_fault_at(&fault, "looks");
     glanz_fault_at(&fault, "l");
     glanz_fault_at(&fault, "color");
-    patch_locate(&fault, &patch);
+    patch_locate(&fault, &patch, &merged);
     ck_assert_uint_eq(fault.line, 3);
     ck_assert_uint_eq(fault.column, 23);
     glanz_fault_at(&fault, "deeper");
-    patch_locate(&fault, &patch);
+    patch_locate(&fault, &patch, &merged);
     ck_assert_uint_eq(fault.line, 3);
+    strcpy(fault.where, "/segments/s/look"); /* far from the patch, but it names what the patch has changed */
+    patch_locate(&fault, &patch, &merged);
+    ck_assert_uint_eq(fault.line, 3);
+    ck_assert_uint_eq(fault.column, 8);
+    strcpy(fault.where, "/segments/t/look"); /* nothing of the patch: no place is better than a wrong one */
+    patch_locate(&fault, &patch, &merged);
+    ck_assert_uint_eq(fault.line, 0);
     ck_assert_int_eq(glanz_document_merge(NULL, NULL, NULL, 0, "", 0, "", 0, NULL), GLANZ_ERR_ARGUMENT);
-    glanz_document_locate(NULL, NULL, 0, NULL, 0);
+    glanz_document_locate(NULL, NULL, 0, NULL, 0, NULL, 0);
     text_free(&patch);
+    text_free(&merged);
 }
 END_TEST
 
@@ -576,6 +587,94 @@ START_TEST(wrong_log_is_refused_with_its_line) {
 }
 END_TEST
 
+/* Numbers are kept exactly, or refused with what is possible. */
+static const char *const numbers[][3] = {
+    /* where, what is said, what comes back; NULL: it is kept */
+    {"'change':'0.0001 ms'", "0.0001 ms is too small to be kept; expected 0, or at least 1 ms", "/change"},
+    {"'change':'0.5000000 s'", NULL, NULL},
+    {"'change':'0.1234567 s'", "0.1234567 s has more decimals than can be kept; expected at most six", "/change"},
+    {"'brightness':'100.0000001 %'", "100.0000001 % has more decimals", "/brightness"},
+    {"'brightness':'100.000001 %'", "100.000001 % is out of range; expected", "/brightness"},
+    {"'brightness':'99.999999 %'", NULL, NULL},
+    {"'change':'99999999999999999999999 h'", "99999999999999999999999 h is out of range; expected 0 ms to 1 h", "/change"},
+    {"'change':'999999999 h'", "999999999 h is out of range", "/change"},
+    {"'looks':{'a':{'effect':'flow','speed':'0.0001 s/pass'}}", "0.0001 s/pass is too small to be kept; expected 0, or at least 1 ms/pass",
+     "/looks/a/speed"},
+    {"'looks':{'a':{'effect':'flow','speed':'0 s/pass'}}", NULL, NULL},
+    {"'looks':{'a':{'effect':'flow','speed':'-99999999999 leds/s'}}", "is too fast or too slow; expected at most", "/looks/a/speed"},
+    {"'colors':{'a':'900 K'}", "900 K is out of range; expected 1000 K to 12500 K", "/colors/a"},
+    {"'colors':{'a':'99999999999 K'}", "99999999999 K is out of range", "/colors/a"},
+};
+
+START_TEST(numbers_are_exact_or_refused) {
+    char text[300];
+    snprintf(text, sizeof text, "{'show':'t',%s,%s'segments':{}}", numbers[_i][0],
+             strstr(numbers[_i][0], "looks") != NULL ? "" : "'looks':{'l':{'effect':'plain'}},");
+    glanz_status status = stage_open(&stage, strip_rig(5), text);
+    if (numbers[_i][1] == NULL) {
+        ck_assert_msg(status == GLANZ_OK, "%s: %s", numbers[_i][0], stage.fault.text);
+    } else {
+        ck_assert_int_eq(status, GLANZ_ERR_TEXT);
+        ck_assert_msg(strstr(stage.fault.text, numbers[_i][1]) != NULL, "%s: \"%s\"", numbers[_i][0], stage.fault.text);
+        ck_assert_str_eq(stage.fault.where, numbers[_i][2]);
+    }
+}
+END_TEST
+
+/* What a terminal obeys never reaches it, whether it is in a name, a key, a value or a pointer. */
+START_TEST(controls_reach_no_message) {
+    static const char *const evil[] = {"\\u001b[2J", "\\u0007", "\\u009b31m", "\\u202e", "\\u2066", "\\u200f", "\\u061c", "\\u007f"};
+    static const char *const places[] = {"{'show':'t','colors':{'%s':'#ff0000'},'segments':{}}",
+                                         "{'show':'t','%s':1,'segments':{}}",
+                                         "{'show':'t','change':'5%s','segments':{}}",
+                                         "{'show':'t','looks':{'x':{'effect':'%s'}},'segments':{}}",
+                                         "{'show':'t','looks':{'%s':{'effect':'nothing'}},'segments':{}}",
+                                         "{'show':'t','looks':{'%s':{},'%s':{}},'segments':{}}"};
+    for (size_t e = 0; e < sizeof evil / sizeof evil[0]; e++) {
+        for (size_t p = 0; p < sizeof places / sizeof places[0]; p++) {
+            char text[300];
+            snprintf(text, sizeof text, places[p], evil[e], evil[e]);
+            ck_assert_msg(stage_open(&stage, strip_rig(5), text) == GLANZ_ERR_TEXT, "%s", text);
+            ck_assert_msg(glanz_text_plain(stage.fault.text) && glanz_text_plain(stage.fault.where), "%s: \"%s\" at \"%s\"", text,
+                          stage.fault.text, stage.fault.where);
+            stage_close(&stage);
+        }
+    }
+    ck_assert(!glanz_text_plain(NULL) && glanz_text_plain("") && glanz_text_plain("Käse \xe2\x82\xac") && !glanz_text_plain("a\xe2\x80\xae"));
+    ck_assert(!glanz_saved_name_valid("a\xe2\x81\xa6z") && glanz_saved_name_valid("blå"));
+}
+END_TEST
+
+/* A key that stands twice is found wherever it stands, and the first that does is told. */
+START_TEST(keys_that_stand_twice_are_found) {
+    for (uint32_t keys = 2; keys < 700; keys = keys * 3 / 2 + 1) {
+        for (uint32_t seed = 0; seed < 20; seed++) {
+            struct text text = {NULL, 0, 0};
+            char member[64];
+            uint32_t again = glanz_hash2(keys, seed) % (keys - 1u);
+            uint32_t at = again + 1u + glanz_hash2(keys, seed + 77u) % (keys - 1u - again + 1u);
+            at = at >= keys ? keys - 1u : at;
+            text_add("{\"show\":\"t\",\n\"colors\":{", 23, &text);
+            for (uint32_t i = 0; i < keys; i++) {
+                snprintf(member, sizeof member, "%s\n\"%s%u\":\"#123456\"", i == 0 ? "" : ",", i == at ? "\\u0063" : "c", i == at ? again : i);
+                text_add(member, strlen(member), &text);
+            }
+            text_add("},\"segments\":{}}", 16, &text);
+            struct document show;
+            struct document rig;
+            struct text rig_text = {NULL, 0, 0};
+            struct glanz_fault fault = GLANZ_FAULT_INIT;
+            text_add(quoted(strip_rig(5)), strlen(quoted(strip_rig(5))), &rig_text);
+            REQUIRE(document_rig(&rig, rig_text, &fault) == GLANZ_OK);
+            REQUIRE(document_show(&show, text, rig.rig, NULL, &fault) == GLANZ_ERR_TEXT);
+            REQUIRE_MSG(strstr(fault.text, "stands twice") != NULL && fault.line == at + 3u, "%u keys: \"%s\", line %u of %u", keys,
+                        fault.text, fault.line, at + 3u);
+            document_free(&rig);
+        }
+    }
+}
+END_TEST
+
 Suite *documents_suite(void) {
     Suite *suite = suite_create("documents");
     TCase *tcase = tcase_create("Documents");
@@ -588,6 +687,9 @@ Suite *documents_suite(void) {
     tcase_add_test(tcase, everything_is_written);
     tcase_add_test(tcase, names_are_unescaped);
     tcase_add_test(tcase, patch_is_located);
+    tcase_add_loop_test(tcase, numbers_are_exact_or_refused, 0, sizeof numbers / sizeof numbers[0]);
+    tcase_add_test(tcase, controls_reach_no_message);
+    tcase_add_test(tcase, keys_that_stand_twice_are_found);
     tcase_add_loop_test(tcase, merge_is_rfc_7396, 0, sizeof merges / sizeof merges[0]);
     tcase_add_test(tcase, show_is_taken_whole_or_not);
     tcase_add_loop_test(tcase, wrong_log_is_refused_with_its_line, 0, sizeof wrong_logs / sizeof wrong_logs[0]);

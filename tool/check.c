@@ -179,10 +179,13 @@ static int read_both(struct document *rig, struct document *show, const char *ri
         status = patch_text(&merged, &show->text, &patch, &fault);
         document_free(show);
         if (status == GLANZ_OK) {
+            struct text copy = {NULL, 0, 0};
+            text_add(merged.bytes, merged.count, &copy);
             status = document_show(show, merged, rig->rig, NULL, &fault);
             if (status != GLANZ_OK) {
-                patch_locate(&fault, &patch);
+                patch_locate(&fault, &patch, &copy);
             }
+            text_free(&copy);
         }
         text_free(&patch);
         if (status != GLANZ_OK) {

@@ -146,11 +146,11 @@ glanz_status patch_text(struct text *merged, const struct text *target, const st
     return status;
 }
 
-void patch_locate(struct glanz_fault *fault, const struct text *patch) {
-    size_t size = glanz_document_memory(patch->bytes, patch->count);
+void patch_locate(struct glanz_fault *fault, const struct text *patch, const struct text *merged) {
+    size_t size = glanz_document_memory(patch->bytes, patch->count) + glanz_document_memory(merged->bytes, merged->count);
     void *memory = malloc(size);
     if (memory != NULL) {
-        glanz_document_locate(fault, memory, size, patch->bytes, patch->count);
+        glanz_document_locate(fault, memory, size, patch->bytes, patch->count, merged->bytes, merged->count);
     }
     free(memory);
 }

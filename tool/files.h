@@ -50,7 +50,7 @@ void document_free(struct document *document);
 /* The text of a document with a merge patch applied; on failure the fault is about the patch. */
 glanz_status patch_text(struct text *merged, const struct text *target, const struct text *patch, struct glanz_fault *fault);
 /* A merged document was refused: turn the fault's place into one of the patch. */
-void patch_locate(struct glanz_fault *fault, const struct text *patch);
+void patch_locate(struct glanz_fault *fault, const struct text *patch, const struct text *merged);
 
 /* Microseconds from "2.5 s", "250 ms", "40 us", "4 min", "1 h"; 0 otherwise. time_of() complains, naming `what`. */
 int time_parse(uint64_t *us, const char *text);

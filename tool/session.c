@@ -141,6 +141,8 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
         text_free(&merged);
         return status;
     }
+    struct text copy = {NULL, 0, 0};
+    text_add(merged.bytes, merged.count, &copy);
     status = document_show(&session->shows[slot], merged, glanz_device_rig(session->device), &session->kept, fault);
     if (status == GLANZ_OK) {
         status = glanz_device_take_show(session->device, session->shows[slot].show, 0, fault);
@@ -149,11 +151,12 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
         }
     }
     if (status != GLANZ_OK) {
-        patch_locate(fault, patch);
-        return status;
+        patch_locate(fault, patch, &copy);
+    } else {
+        session->show = slot;
     }
-    session->show = slot;
-    return GLANZ_OK;
+    text_free(&copy);
+    return status;
 }
 
 static glanz_status try_rig(struct session *session, const struct entry *entry, struct glanz_fault *fault) {

@@ -61,8 +61,10 @@ GLANZ_NODISCARD glanz_status glanz_document_merge(glanz_sink sink, void *user, v
                                                   struct glanz_fault *fault);
 
 /** A merged document was refused: say where in the patch that is. Sets line and column to the deepest place of the fault's
- *  pointer that the patch has. @param memory as above. */
-void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size, const char *text, size_t count);
+ *  pointer that the patch has; where it has nothing of it, to the key whose name stands at the pointer in the merged document,
+ *  for that was taken away or made something else; else to 0. @param memory as above. */
+void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size, const char *patch, size_t patch_count,
+                           const char *merged, size_t merged_count);
 
 #ifdef __cplusplus
 }

@@ -2,6 +2,28 @@
 /* Faults: messages built without a formatter. What does not fit is cut; the text always ends with NUL. */
 #include <glanz/base.h>
 
+/* Bytes of a character at a text's start that is no letter but tells a terminal something: a control, or one that turns the
+ * way of writing (Unicode's bidirectional controls). 0: it is one to be shown. */
+static uint8_t is_control(GLANZ_CONST char *text) {
+    uint8_t a = (uint8_t)text[0];
+    if (a < 0x20 || a == 0x7F) {
+        return 1;
+    }
+    uint8_t b = a < 0x80 ? 0 : (uint8_t)text[1];
+    if ((a == 0xC2 && b >= 0x80 && b < 0xA0) || (a == 0xD8 && b == 0x9C)) { /* C1; U+061C */
+        return 2;
+    }
+    uint8_t c = a != 0xE2 || b == 0 ? 0 : (uint8_t)text[2];
+    return (b == 0x80 && (c == 0x8E || c == 0x8F || (c >= 0xA8 && c <= 0xAE))) || (b == 0x81 && c >= 0xA6 && c <= 0xA9) ? 3 : 0;
+}
+
+int glanz_text_plain(GLANZ_CONST char *text) {
+    while (text != NULL && *text != '\0' && is_control(text) == 0) {
+        text++;
+    }
+    return text != NULL && *text == '\0';
+}
+
 #if GLANZ_CHECKS
 
 static void append(char *text, size_t room, char c) {
@@ -27,6 +49,15 @@ static void append_number(char *text, size_t room, uint32_t number) {
     }
 }
 
+/* A text as it can be shown: what is no letter becomes a question mark. */
+static void append_plain(char *to, size_t room, GLANZ_CONST char *text) {
+    while (text != NULL && *text != '\0') {
+        uint8_t skip = is_control(text);
+        append(to, room, skip == 0 ? *text : '?');
+        text += skip == 0 ? 1 : skip;
+    }
+}
+
 void glanz_fault_begin(struct glanz_fault *fault) {
     if (fault != NULL) {
         fault->text[0] = '\0';
@@ -38,8 +69,8 @@ void glanz_fault_begin(struct glanz_fault *fault) {
 }
 
 void glanz_fault_add(struct glanz_fault *fault, GLANZ_CONST char *text) {
-    for (; fault != NULL && text != NULL && *text != '\0'; text++) {
-        append(fault->text, sizeof fault->text, *text);
+    if (fault != NULL) {
+        append_plain(fault->text, sizeof fault->text, text);
     }
 }
 
@@ -67,7 +98,9 @@ void glanz_fault_at(struct glanz_fault *fault, GLANZ_CONST char *key) {
             append(fault->where, sizeof fault->where, '~');
             append(fault->where, sizeof fault->where, *key == '~' ? '0' : '1');
         } else {
-            append(fault->where, sizeof fault->where, *key);
+            uint8_t skip = is_control(key);
+            append(fault->where, sizeof fault->where, skip == 0 ? *key : '?');
+            key += skip == 0 ? 0 : skip - 1;
         }
     }
 }

@@ -42,13 +42,12 @@ int glanz_saved_name_valid(const char *name) {
     size_t length = 0;
     while (at != NULL && at[length] != '\0') {
         uint8_t bytes = character(at + length);
-        uint8_t control = at[length] < 0x20 || at[length] == 0x7F || (at[length] == 0xC2 && at[length + 1] < 0xA0);
-        if (bytes == 0 || control || length + bytes > GLANZ_NAME_MOST) {
+        if (bytes == 0 || length + bytes > GLANZ_NAME_MOST) {
             return 0;
         }
         length += bytes;
     }
-    return length > 0;
+    return length > 0 && glanz_text_plain(name);
 }
 
 static GLANZ_CONST char *palette_of(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_gradient *gradient) {

@@ -70,6 +70,10 @@ void json_fail(struct json *json, int token, const char *text, const char *name,
     place(json->fault, json->text, (size_t)json->tokens[token].start);
 }
 
+void json_place(const struct json *json, int token, struct glanz_fault *fault) {
+    place(fault, json->text, (size_t)json->tokens[token].start);
+}
+
 void json_fail_checked(struct json *json, glanz_status status) {
     if (json->status != GLANZ_OK) {
         return;
@@ -346,28 +350,87 @@ size_t glanz_document_memory(const char *text, size_t count) {
     return needed;
 }
 
+/* Bytes that reading this document wants; worked out only when there are too few. */
+static size_t wanted(const struct json *json) {
+    return glanz_document_memory(json->text, json->count);
+}
+
 static glanz_status too_little(struct json *json, size_t needed, size_t size) {
     json->status = glanz_fault_memory(json->fault, "reading the document", needed, size);
     return json->status;
 }
 
-static int has_twice(struct json *json) {
-    for (int object = 0; object < json->token_count; object++) {
-        if (json->tokens[object].type != JSMN_OBJECT) {
-            continue;
+/* Keys of an object in free memory, sorted by hash, then by their bytes, then as they stand: so that equal ones are neighbours. */
+struct sorted {
+    uint32_t hash;
+    int key;
+};
+
+static int comes_after(const struct json *json, const struct sorted *a, const struct sorted *b) {
+    if (a->hash != b->hash) {
+        return a->hash > b->hash;
+    }
+    int order = json_order(json, a->key, b->key);
+    return order != 0 ? order > 0 : a->key > b->key;
+}
+
+/* Let one sink to its place in a heap whose largest is at the root. */
+static void sink(const struct json *json, struct sorted *keys, size_t at, size_t count) {
+    for (size_t child = 2 * at + 1; child < count; child = 2 * at + 1) {
+        child += child + 1 < count && comes_after(json, &keys[child + 1], &keys[child]);
+        if (!comes_after(json, &keys[child], &keys[at])) {
+            return;
         }
-        for (int key = json_first(json, object); key >= 0; key = json_next(json, object, key)) {
-            for (int other = json_first(json, object); other != key; other = json_next(json, object, other)) {
-                if (json_same(json, key, json, other)) {
-                    char name[64];
-                    json_copy(json, key, name, sizeof name);
-                    json_fail(json, key, "", name, " stands twice in one object; expected each key once");
-                    return 1;
-                }
-            }
+        struct sorted held = keys[at];
+        keys[at] = keys[child];
+        keys[child] = held;
+        at = child;
+    }
+}
+
+/* The first key of an object that stands there before; -1. Heapsort: n log n whatever the keys are. */
+static int twice_in(const struct json *json, int object, struct sorted *keys) {
+    size_t count = 0;
+    int found = -1;
+    for (int key = json_first(json, object); key >= 0; key = json_next(json, object, key)) {
+        keys[count].hash = json_hash(json, key);
+        keys[count++].key = key;
+    }
+    for (size_t i = count / 2; i > 0; i--) {
+        sink(json, keys, i - 1, count);
+    }
+    for (size_t left = count; left > 1; left--) {
+        struct sorted held = keys[0];
+        keys[0] = keys[left - 1];
+        keys[left - 1] = held;
+        sink(json, keys, 0, left - 1);
+    }
+    for (size_t i = 1; i < count; i++) {
+        if (keys[i].hash == keys[i - 1].hash && json_order(json, keys[i].key, keys[i - 1].key) == 0 &&
+            (found < 0 || keys[i].key < found)) {
+            found = keys[i].key;
         }
     }
-    return 0;
+    return found;
+}
+
+static void refuse_twice(struct json *json) {
+    struct sorted *keys = (struct sorted *)(void *)json->memory;
+    for (int object = 0; object < json->token_count && json->status == GLANZ_OK; object++) {
+        if (json->tokens[object].type != JSMN_OBJECT || json->tokens[object].size < 2) {
+            continue;
+        }
+        if ((size_t)json->tokens[object].size * sizeof *keys > json->room) {
+            (void)too_little(json, wanted(json), json->room + sizeof(jsmntok_t) * (size_t)json->token_count);
+            return;
+        }
+        int key = twice_in(json, object, keys);
+        if (key >= 0) {
+            char name[64];
+            json_copy(json, key, name, sizeof name);
+            json_fail(json, key, "", name, " stands twice in one object; expected each key once");
+        }
+    }
 }
 
 glanz_status json_open(struct json *json, void *memory, size_t size, const char *text, size_t count,
@@ -386,11 +449,10 @@ glanz_status json_open(struct json *json, void *memory, size_t size, const char 
         place(fault, text, scan.at < count ? scan.at : count);
         return json->status;
     }
-    json->wanted = glanz_document_memory(text, count);
     size_t tokens_size = sizeof(jsmntok_t) * (size_t)scan.values;
     size_t start = size < tokens_size ? 0 : (size - tokens_size) & ~(size_t)7u;
     if (size < tokens_size || ((uintptr_t)memory & 7u) != 0) {
-        return too_little(json, json->wanted, size);
+        return too_little(json, wanted(json), size);
     }
     jsmntok_t *tokens = (jsmntok_t *)(void *)(json->memory + start);
     jsmn_parser parser;
@@ -404,7 +466,7 @@ glanz_status json_open(struct json *json, void *memory, size_t size, const char 
         glanz_fault_add(fault, "the text cannot be read as JSON");
         return json->status;
     }
-    (void)has_twice(json);
+    refuse_twice(json);
     return json->status;
 }
 
@@ -414,7 +476,7 @@ void *json_take(struct json *json, size_t size) {
         return NULL;
     }
     if (size > json->room - json->used) {
-        (void)too_little(json, json->wanted, json->room + sizeof(jsmntok_t) * (size_t)json->token_count);
+        (void)too_little(json, wanted(json), json->room + sizeof(jsmntok_t) * (size_t)json->token_count);
         return NULL;
     }
     void *taken = json->memory + json->used;
@@ -588,6 +650,28 @@ int json_same(const struct json *a, int token, const struct json *b, int other) 
     }
 }
 
+int json_order(const struct json *json, int token, int other) {
+    struct letters left = letters_of(json, token);
+    struct letters right = letters_of(json, other);
+    for (;;) {
+        int c = next_letter(&left);
+        int d = next_letter(&right);
+        if (c != d || c < 0) {
+            return c - d;
+        }
+    }
+}
+
+uint32_t json_hash(const struct json *json, int token) {
+    struct letters letters = letters_of(json, token);
+    uint32_t hash = 0x811C9DC5u; /* FNV-1a */
+    int c;
+    while ((c = next_letter(&letters)) >= 0) {
+        hash = (hash ^ (uint32_t)c) * 0x01000193u;
+    }
+    return hash;
+}
+
 size_t json_copy(const struct json *json, int token, char *out, size_t room) {
     struct letters letters = letters_of(json, token);
     size_t length = 0;
@@ -655,11 +739,10 @@ char *json_name(struct json *json, int token) {
     char *name = json_is(json, token, JSMN_STRING) ? json_text(json, token) : NULL;
     size_t length = name == NULL ? 0 : strlen(name);
     int plain = length > 0 && length <= 63;
-    for (size_t i = 0; i < length; i++) {
-        plain = plain && (uint8_t)name[i] >= 0x20 && (uint8_t)name[i] != 0x7F;
-    }
+    plain = plain && name != NULL && glanz_text_plain(name);
     if (!plain && json->status == GLANZ_OK) {
-        json_fail(json, token, "expected a name of 1 to 63 bytes without control characters", NULL, NULL);
+        json_fail(json, token, "expected a name of 1 to 63 bytes without control characters, also those that turn the way of writing", NULL,
+                  NULL);
     }
     return name;
 }

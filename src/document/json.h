@@ -16,7 +16,6 @@ struct json {
     int token_count;
     uint8_t *memory; /* what is built grows from its start; the tokens lie at its end */
     size_t used, room;
-    size_t wanted; /* that reading would need at the most */
     struct glanz_fault *fault;
     glanz_status status; /* the first failure; everything after it does nothing */
 };
@@ -44,6 +43,11 @@ int json_pointer(const struct json *json, const char *pointer,
 int json_equal(const struct json *json, int token, const char *text); /* a string, unescaped */
 int json_same(const struct json *a, int token, const struct json *b, int other);
 char *json_text(struct json *json, int token);                                /* a copy of a string, unescaped */
+/* Line and column of a token. */
+void json_place(const struct json *json, int token, struct glanz_fault *fault);
+/* Bytes of two strings of one text compared: below 0, 0, above 0. */
+int json_order(const struct json *json, int token, int other);
+uint32_t json_hash(const struct json *json, int token);
 size_t json_copy(const struct json *json, int token, char *out, size_t room); /* the same into a buffer, cut; its length */
 int json_is(const struct json *json, int token, jsmntype_t type);
 int json_is_null(const struct json *json, int token);

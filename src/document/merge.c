@@ -128,15 +128,34 @@ glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, siz
     return GLANZ_OK;
 }
 
-void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size, const char *text, size_t count) {
+/* The key of a patch that has the name which stands at a place of the merged document: what is named there was taken away, or
+ * made something else. @return -1 none. */
+static int named_in(const struct json *patch, const struct json *merged, const char *pointer) {
+    int token = json_pointer(merged, pointer, 0);
+    for (int key = 1; json_is(merged, token, JSMN_STRING) && key < patch->token_count; key++) {
+        int parent = patch->tokens[key].parent;
+        if (json_is(patch, parent, JSMN_OBJECT) && json_same(patch, key, merged, token)) {
+            return key;
+        }
+    }
+    return -1;
+}
+
+void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size, const char *patch, size_t patch_count,
+                           const char *merged, size_t merged_count) {
     struct json json;
-    struct glanz_fault found = GLANZ_FAULT_INIT;
-    if (fault == NULL || memory == NULL || text == NULL || json_open(&json, memory, size, text, count, NULL) != GLANZ_OK) {
+    struct json whole;
+    if (fault == NULL || memory == NULL || patch == NULL || merged == NULL ||
+        json_open(&json, memory, size, patch, patch_count, NULL) != GLANZ_OK) {
         return;
     }
-    json.fault = &found;
-    memcpy(found.where, fault->where, sizeof found.where);
-    json_fail_checked(&json, GLANZ_ERR_TEXT);
-    fault->line = found.line;
-    fault->column = found.column;
+    fault->line = 0;
+    fault->column = 0;
+    int token = json_pointer(&json, fault->where, 1);
+    if (token == 0 && fault->where[0] == '/' && json_open(&whole, memory, json.room, merged, merged_count, NULL) == GLANZ_OK) {
+        token = named_in(&json, &whole, fault->where);
+    }
+    if (token >= 0) {
+        json_place(&json, token, fault);
+    }
 }

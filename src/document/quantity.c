@@ -50,37 +50,72 @@ static const struct unit *first_unit(enum quantity kind) {
     return unit;
 }
 
-/* A decimal at the start of a text, in millionths. @return its length, 0 when there is none. */
-static size_t decimal(const char *text, int64_t *millionths) {
+#define WHOLE_MOST 1000000000 /* beyond every range */
+
+/* A decimal number without its sign, whole and in millionths. */
+struct decimal {
+    int64_t whole; /* at most WHOLE_MOST */
+    int32_t part;
+    uint8_t negative;
+    uint8_t finer; /* there is more behind the millionths */
+};
+
+/* A decimal at the start of a text. @return its length, 0 when there is none. */
+static size_t read_decimal(const char *text, struct decimal *decimal) {
     size_t at = 0;
-    int64_t number = 0;
-    int64_t scale = 1000000;
-    int negative = text[0] == '-';
-    at += (size_t)negative;
+    int32_t scale = 1000000;
+    decimal->whole = 0;
+    decimal->part = 0;
+    decimal->finer = 0;
+    decimal->negative = text[0] == '-';
+    at += (size_t)decimal->negative;
     size_t begin = at;
-    while (text[at] >= '0' && text[at] <= '9' && number < 1000000000) {
-        number = number * 10 + (text[at++] - '0');
+    while (text[at] >= '0' && text[at] <= '9') {
+        decimal->whole = decimal->whole >= WHOLE_MOST / 10 ? WHOLE_MOST : decimal->whole * 10 + (text[at] - '0');
+        at++;
     }
-    if (at == begin || number >= 1000000000) {
+    if (at == begin) {
         return 0;
     }
-    number *= 1000000;
     if (text[at] == '.') {
         size_t point = at++;
-        while (text[at] >= '0' && text[at] <= '9') {
+        for (; text[at] >= '0' && text[at] <= '9'; at++) {
             scale /= 10;
-            number += (text[at++] - '0') * scale;
+            decimal->part += (text[at] - '0') * scale;
+            decimal->finer = (uint8_t)(decimal->finer | (scale == 0 && text[at] != '0'));
         }
         if (at == point + 1) {
             return 0;
         }
     }
-    *millionths = negative ? -number : number;
     return at;
 }
 
-static int64_t divide_rounded(int64_t num, int64_t den) {
-    return num < 0 ? -((-num + den / 2) / den) : (num + den / 2) / den;
+/* A decimal in a unit, rounded to the nearest. @param above set to 1 where the exact number is above the rounded one. */
+static int64_t in_unit(const struct decimal *decimal, const struct unit *unit, uint8_t *above) {
+    int64_t whole = decimal->whole * unit->num;
+    int64_t den = 1000000 * unit->den;
+    int64_t rest = whole % unit->den * 1000000 + decimal->part * unit->num; /* of `den` */
+    int64_t number = whole / unit->den + rest / den;
+    rest %= den;
+    *above = (uint8_t)(rest != 0 && rest < den / 2);
+    return number + (rest != 0 && rest >= den / 2);
+}
+
+static void refuse_range(struct json *json, int token, const char *text, enum quantity kind, int64_t low, int64_t high,
+                         uint8_t unit) {
+    char bound[32];
+    quantity_text(bound, kind, high, unit);
+    if (kind == QUANTITY_RATE) {
+        json_fail(json, token, text, NULL, " is too fast or too slow; expected at most ");
+    } else {
+        char least[32];
+        quantity_text(least, kind, low, unit);
+        json_fail(json, token, text, NULL, " is out of range; expected ");
+        glanz_fault_add(json->fault, least);
+        glanz_fault_add(json->fault, " to ");
+    }
+    glanz_fault_add(json->fault, bound);
 }
 
 int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit) {
@@ -88,33 +123,33 @@ int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t 
         return low;
     }
     const struct unit *first = first_unit(kind);
-    char text[40];
-    int64_t millionths = 0;
+    char text[64];
+    struct decimal decimal;
     size_t at = 0;
     if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text) {
-        at = decimal(text, &millionths);
+        at = read_decimal(text, &decimal);
     }
     if (at != 0) {
         at += text[at] == ' ';
         for (size_t i = 0; i < UNITS; i++) {
             if (units[i].kind == kind && strcmp(units[i].name, text + at) == 0) {
-                /* whole and part apart, so that nothing overflows */
-                int64_t number = millionths / 1000000 * units[i].num;
-                number = divide_rounded(number * 1000000 + millionths % 1000000 * units[i].num, 1000000 * units[i].den);
-                int64_t size = number < 0 && kind == QUANTITY_RATE ? -number : number;
-                if (size < low || size > high) {
+                uint8_t above;
+                int64_t size = in_unit(&decimal, &units[i], &above);
+                int64_t number = decimal.negative ? -size : size;
+                int64_t sized = kind == QUANTITY_RATE ? size : number;
+                if (sized < low || sized > high || (sized == high && above && !decimal.negative)) {
+                    refuse_range(json, token, text, kind, low, high, units[i].unit);
+                    return low;
+                }
+                if (decimal.finer) {
+                    json_fail(json, token, text, NULL, " has more decimals than can be kept; expected at most six");
+                    return low;
+                }
+                if (size == 0 && (decimal.whole != 0 || decimal.part != 0)) { /* it would be something else */
                     char least[32];
-                    char most[32];
-                    quantity_text(least, kind, low, units[i].unit);
-                    quantity_text(most, kind, high, units[i].unit);
-                    json_fail(json, token, text, NULL,
-                              kind == QUANTITY_RATE ? " is too fast or too slow; expected at most "
-                                                    : " is out of range; expected ");
-                    if (kind != QUANTITY_RATE) {
-                        glanz_fault_add(json->fault, least);
-                        glanz_fault_add(json->fault, " to ");
-                    }
-                    glanz_fault_add(json->fault, most);
+                    quantity_text(least, kind, 1, units[i].unit);
+                    json_fail(json, token, text, NULL, " is too small to be kept; expected 0, or at least ");
+                    glanz_fault_add(json->fault, least);
                     return low;
                 }
                 if (unit != NULL) {
@@ -265,6 +300,10 @@ glanz_color json_color(struct json *json, int token, const struct glanz_named_co
     }
     size_t length = json_is(json, token, JSMN_STRING) ? json_copy(json, token, text, sizeof text) : 0;
     if (length == 0 || length >= sizeof text || !color_of_text(&color, text, length, names, name_count)) {
+        if (length > 1 && length < sizeof text && text[length - 1] == 'K' && strspn(text, "0123456789 ") == length - 1) {
+            json_fail(json, token, text, NULL, " is out of range; expected 1000 K to 12500 K");
+            return 0;
+        }
         const char *nearest =
             length == 0 || name_count == 0 ? NULL : json_nearest(text, &names->name, sizeof *names, name_count);
         json_fail(json, token,
