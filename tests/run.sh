@@ -103,6 +103,7 @@ step "the core for microcontrollers" finish_cross
 step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
 step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
+step "reading takes time in proportion to the text" /usr/bin/python3 tests/reading.py "$build/gcc/glanz" $build/reading
 step "sunrise and sunset, against an astronomer's library" /usr/bin/python3 tests/sun.py "$build/gcc/glanz" $build/sun
 step "examples" run_examples
 step "the forecast, against the emulators" sh tests/forecast.sh "$build/gcc/glanz" $build/targets

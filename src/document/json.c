@@ -338,12 +338,14 @@ size_t glanz_document_memory(const char *text, size_t count) {
     struct scan scan = {text, 0, count, 0, NULL};
     (void)scan_all(&scan);
     size_t needed = 2048 + 3 * count + (size_t)scan.values * (sizeof(jsmntok_t) + 64);
-    for (uint8_t i = 0; i < glanz_palette_count; i++) { /* palettes that come along are built when they are named */
-        size_t length = strlen(glanz_palettes[i].name);
-        for (size_t at = 0; at + length <= count; at++) {
-            if (memcmp(text + at, glanz_palettes[i].name, length) == 0) {
+    uint32_t named = 0;
+    for (size_t at = 0; at < count; at++) { /* palettes that come along are built when they are named */
+        for (uint8_t i = 0; text[at] == '"' && i < glanz_palette_count && i < 32; i++) {
+            size_t length = strlen(glanz_palettes[i].name);
+            if ((named >> i & 1u) == 0 && at + 1 + length < count && text[at + 1 + length] == '"' &&
+                memcmp(text + at + 1, glanz_palettes[i].name, length) == 0) {
+                named |= (uint32_t)1 << i;
                 needed += (size_t)glanz_palettes[i].count * GLANZ_STOPS_EACH * sizeof(struct glanz_stop) + 64;
-                break;
             }
         }
     }
