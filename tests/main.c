@@ -2,6 +2,7 @@
 /* All suites of the library, the port and the tool. CK_RUN_SUITE picks one. */
 #include <check.h>
 #include <stdlib.h>
+#include <unistd.h>
 
 #include "suites.h"
 
@@ -15,6 +16,9 @@ unsigned test_seed(unsigned otherwise) {
 }
 
 int main(void) {
+    if (chdir(GLANZ_SOURCE) != 0) { /* wherever they are run from */
+        return 2;
+    }
     SRunner *runner = srunner_create(laws_suite());
     srunner_add_suite(runner, limit_suite());
     srunner_add_suite(runner, glides_suite());
@@ -25,6 +29,7 @@ int main(void) {
     srunner_add_suite(runner, pictures_suite());
     srunner_add_suite(runner, store_suite());
     srunner_add_suite(runner, safe_suite());
+    srunner_add_suite(runner, files_suite());
     srunner_add_suite(runner, sequence_suite());
     srunner_add_suite(runner, calendar_suite());
     srunner_add_suite(runner, tool_suite());

@@ -33,6 +33,7 @@ Suite *fields_suite(void);
 Suite *pictures_suite(void);
 Suite *store_suite(void);
 Suite *safe_suite(void);
+Suite *files_suite(void);
 Suite *sequence_suite(void);
 Suite *calendar_suite(void);
 

@@ -495,11 +495,10 @@ static int draw_year(const struct course *course, const struct row *rows, uint8_
         draw_sun(cairo, course, &panel, 1);
     }
     draw_legend(cairo, course, HEIGHT - 42);
-    cairo_status_t status = cairo_surface_write_to_png(page, path);
+    int good = output_png(path, page);
     cairo_destroy(cairo);
     cairo_surface_destroy(page);
-    if (status != CAIRO_STATUS_SUCCESS) {
-        complain_plain("cannot write %s: %s", path, cairo_status_to_string(status));
+    if (!good) {
         return EXIT_FILE;
     }
     if (drawn < count) {
@@ -582,7 +581,7 @@ static int tell(struct course *course, const struct wish *wish) {
     }
     glanz_status status = run_course(course);
     if (status != GLANZ_OK) {
-        complain_plain("calendar: %s", glanz_status_name(status));
+        complain_plain("calendar: %s", status_words(status));
         return EXIT_FOUND;
     }
     uint8_t count = rows_of(rows, course);
@@ -599,12 +598,14 @@ static int tell(struct course *course, const struct wish *wish) {
     return EXIT_GOOD;
 }
 
+#define NOT_SAID (-1)
+
 static int check_wish(struct course *course, const struct wish *wish) {
-    course->days = wish->week ? 7 : wish->days != 0 ? (uint32_t)wish->days : wish->picture != NULL ? 365 : 1;
+    course->days = wish->week ? 7 : wish->days != NOT_SAID ? (uint32_t)wish->days : wish->picture != NULL ? 365 : 1;
     course->segment = wish->segment;
     if (!day_parse(&course->first_day, wish->from)) {
         complain_plain("calendar: --from %s: expected a day such as 2026-07-18, 1971 to 2100", wish->from);
-    } else if (wish->days < 0 || wish->days > 10000 || (wish->week && wish->days != 0)) {
+    } else if (wish->days != NOT_SAID && (wish->days < 1 || wish->days > 10000 || wish->week)) {
         complain_plain(wish->week ? "calendar: --week has seven days; expected no --days"
                                   : "calendar: --days: expected 1 to 10000");
     } else if (wish->picture != NULL && (course->days < 28 || course->days > 731)) {
@@ -627,7 +628,7 @@ static int run(int argc, const char **argv) {
     struct document show;
     struct course course;
     struct text text;
-    struct wish wish = {NULL, NULL, NULL, 0, 0, 0, 0};
+    struct wish wish = {NULL, NULL, NULL, NOT_SAID, 0, 0, 0};
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     int code;
     memset(&rig, 0, sizeof rig);

@@ -5,6 +5,7 @@
 
 #include <popt.h>
 
+#include "output.h"
 #include "session.h"
 
 struct command {
@@ -33,7 +34,7 @@ void arguments_free(struct arguments *arguments);
 /* The simulated chips' reports of all outputs, on standard error. @return how many lines had something wrong. */
 int report_misreads(struct session *session);
 
-/* Progress on standard error, when it is a terminal. */
+/* Progress on standard error: as it goes on a terminal, else a line for each tenth once it has taken two seconds. */
 void progress(const char *what, uint64_t done, uint64_t all);
 
 /* Where an LED is drawn: on a plane in steps of LEDs, y down. */

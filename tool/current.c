@@ -83,18 +83,21 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
 }
 
 static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char *picture) {
-    FILE *gnuplot = popen("gnuplot", "w");
+    char drawn[] = "/tmp/glanz-plot-XXXXXX";
+    int file = mkstemp(drawn);
+    FILE *gnuplot = file < 0 ? NULL : popen("gnuplot", "w");
     if (gnuplot == NULL) {
         complain_plain("cannot run gnuplot: %s", strerror(errno));
         return EXIT_FILE;
     }
+    close(file);
     fprintf(gnuplot,
             "set terminal pngcairo size 1280,800 font 'sans,12' background '#14161a'\n"
             "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key outside bottom center "
             "horizontal textcolor rgb '#c8ccd2'\n"
             "set xlabel 'time (s)' textcolor rgb '#c8ccd2'\nset ylabel 'current (mA)' textcolor rgb '#c8ccd2'\n"
             "set grid lc rgb '#3a3f48' lw 1\nset yrange [0:*]\nset offsets 0, 0, graph 0.08, 0\nset rmargin 4\n",
-            picture);
+            drawn);
     fputs("plot ", gnuplot);
     static const char *const shades[] = {"#e8b04a", "#4aa3a2", "#c8553d", "#8fb339", "#7b6fd0"};
     for (uint8_t s = 0; s < rig->supply_count; s++) {
@@ -107,11 +110,16 @@ static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char 
     }
     fputs("\n", gnuplot);
     int status = pclose(gnuplot);
-    if (status != 0) {
-        complain_plain("gnuplot could not draw %s", picture);
+    struct text bytes;
+    int good = status == 0 && text_read(&bytes, drawn);
+    unlink(drawn);
+    if (!good) {
+        complain_plain("gnuplot could not draw %s; expected it to be there (gnuplot-nox), and room in /tmp", picture);
         return EXIT_FILE;
     }
-    return EXIT_GOOD;
+    good = output_bytes(picture, bytes.bytes, bytes.count);
+    text_free(&bytes);
+    return good ? EXIT_GOOD : EXIT_FILE;
 }
 
 static int measure(struct session *session, uint64_t for_us, const char *picture, const char *data_path) {
@@ -121,12 +129,16 @@ static int measure(struct session *session, uint64_t for_us, const char *picture
     uint64_t frames = for_us * session->frame_rate / 1000000u;
     uint32_t limited = 0;
     char scratch[] = "/tmp/glanz-current-XXXXXX";
+    struct output out;
     FILE *data = NULL;
     int code = EXIT_GOOD;
     memset(outputs, 0, sizeof outputs);
     memset(supplies, 0, sizeof supplies);
+    if (!output_open(&out, data_path)) {
+        return EXIT_FILE;
+    }
     if (data_path != NULL) {
-        data = fopen(data_path, "w");
+        data = out.file;
     } else if (picture != NULL) {
         int descriptor = mkstemp(scratch);
         data = descriptor < 0 ? NULL : fdopen(descriptor, "w");
@@ -180,9 +192,12 @@ static int measure(struct session *session, uint64_t for_us, const char *picture
     }
     printf("  a limit held the light back in %u of %llu frames; %u frames were shaded again for it\n", limited,
            (unsigned long long)frames, glanz_engine_extra_passes(glanz_device_engine(session->device)));
-    if (data != NULL && fclose(data) != 0) {
-        complain_plain("cannot write %s", data_path);
+    int good = data_path != scratch ? output_close(&out, 1) : data == NULL || fclose(data) == 0;
+    if (!good) {
         code = EXIT_FILE;
+        if (data_path == scratch) {
+            complain_plain("cannot write %s; the plot needs room there", scratch);
+        }
     } else if (picture != NULL) {
         int drawn = plot(data_path, rig, picture);
         code = drawn == EXIT_GOOD ? code : drawn;
@@ -223,7 +238,7 @@ static int run(int argc, const char **argv) {
     if (time_text != NULL && !time_of(&for_us, time_text, "--for")) {
         code = EXIT_USAGE;
     } else if (!(ohms > 0 && ohms < 100) || for_us < 100000) {
-        complain_plain(for_us < 100000 ? "--for: expected at least 100 ms" : "--ohms: expected a resistance above 0");
+        complain_plain(for_us < 100000 ? "--for: expected at least 100 ms" : "--ohms: expected a resistance above 0 and below 100 ohms");
         code = EXIT_USAGE;
     } else if (arguments.count == 1 && (picture != NULL || data != NULL)) {
         complain_plain("current: --plot and --data need a show");

@@ -77,6 +77,25 @@ void complain_plain(const char *format, ...) {
     va_end(list);
 }
 
+const char *status_words(glanz_status status) {
+    switch (status) {
+    case GLANZ_OK: return "it is done";
+    case GLANZ_ERR_RIG: return "the rig is refused";
+    case GLANZ_ERR_SHOW: return "the show is refused";
+    case GLANZ_ERR_MEMORY: return "there is too little memory for it";
+    case GLANZ_ERR_ABSENT: return "there is none of that name";
+    case GLANZ_ERR_BUSY: return "something else is under way; expected it later";
+    case GLANZ_ERR_ORDER: return "it cannot be done now";
+    case GLANZ_ERR_FULL: return "there is no room for it";
+    case GLANZ_ERR_DAMAGED: return "it is damaged: it does not check";
+    case GLANZ_ERR_NEWER: return "it is of a newer format, and is left alone";
+    case GLANZ_ERR_PORT: return "the flash, or the port, says no";
+    case GLANZ_ERR_TEXT: return "its text cannot be read";
+    case GLANZ_ERR_ARGUMENT:
+    default: return "it cannot be so";
+    }
+}
+
 static glanz_status open_memory(struct document *document, struct text text) {
     memset(document, 0, sizeof *document);
     document->text = text;

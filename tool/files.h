@@ -25,6 +25,9 @@ void complain(const char *path, const struct glanz_fault *fault);
 /* One line: glanz: text. */
 void complain_plain(const char *format, ...) __attribute__((format(printf, 1, 2)));
 
+/* What a status means, in words; for messages that have nothing better to say. */
+const char *status_words(glanz_status status);
+
 /* Pictures of a store, which shows may name. */
 struct kept {
     struct glanz_picture pictures[32];

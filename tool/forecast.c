@@ -381,10 +381,10 @@ static int run(int argc, const char **argv) {
     if (costs == NULL) {
         complain_plain("--cpu %s: expected Cortex-M0+, Cortex-M4 or RV32IMC", cpu);
         code = EXIT_USAGE;
-    } else if (bad_clock || mhz < 1 || mhz > 5000) {
+    } else if (bad_clock || !(mhz >= 1 && mhz <= 5000)) {
         complain_plain("--clock %s: expected a clock such as \"48 MHz\", 1 to 5000", clock);
         code = EXIT_USAGE;
-    } else if (bad_cycles || each < 0.1 || each > 100) {
+    } else if (bad_cycles || !(each >= 0.1 && each <= 100)) {
         complain_plain("--cycles %s: expected a number of 0.1 to 100", cycles);
         code = EXIT_USAGE;
     } else if ((code = session_open(&session, arguments.path[0], arguments.path[1], NULL, &setup, 100)) == EXIT_GOOD) {

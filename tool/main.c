@@ -4,6 +4,7 @@
 
 #include <stdlib.h>
 #include <string.h>
+#include <time.h>
 #include <unistd.h>
 
 static const struct command *const commands[] = {
@@ -91,14 +92,26 @@ int report_misreads(struct session *session) {
 
 void progress(const char *what, uint64_t done, uint64_t all) {
     static uint64_t last = 101;
-    if (!isatty(2) || all == 0) {
+    static const char *of;
+    static struct timespec since;
+    struct timespec now;
+    if (all == 0 || clock_gettime(CLOCK_MONOTONIC, &now) != 0) {
         return;
     }
     uint64_t percent = done * 100 / all;
-    if (percent != last) {
-        fprintf(stderr, done >= all ? "\r\x1b[K" : "\r%s: %llu %%", what, (unsigned long long)percent);
-        last = percent;
+    if (of != what) {
+        of = what;
+        last = 101;
+        since = now;
     }
+    if (isatty(2)) {
+        if (percent != last) {
+            fprintf(stderr, done >= all ? "\r\x1b[K" : "\r%s: %llu %%", what, (unsigned long long)percent);
+        }
+    } else if (now.tv_sec - since.tv_sec >= 2 && percent / 10u != last / 10u && last != 101) { /* a line now and then will do */
+        fprintf(stderr, "glanz: %s: %llu %%\n", what, (unsigned long long)percent);
+    }
+    last = percent;
 }
 
 int main(int argc, const char **argv) {

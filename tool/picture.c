@@ -78,7 +78,7 @@ static int keep(const struct wish *wish, const struct packed *packed, GLANZ_CONS
                                                     packed->bytes.count, memory, packed->bytes.count + 64);
     if (status != GLANZ_OK) {
         complain_plain("cannot keep \"%s\" in %s: %s", wish->name, wish->store,
-                       status == GLANZ_ERR_ARGUMENT ? "expected a name of 1 to 31 bytes" : glanz_status_name(status));
+                       status == GLANZ_ERR_ARGUMENT ? "expected a name of 1 to 31 bytes" : status_words(status));
     }
     glanz_board_close(board);
     free(store_memory);
@@ -279,12 +279,11 @@ static int run(int argc, const char **argv) {
         code = keep(&wish, &packed, wish.rig != NULL ? rig.rig : &any);
     }
     if (code == EXIT_GOOD && wish.output != NULL) {
-        FILE *to = strcmp(wish.output, "-") == 0 ? stdout : fopen(wish.output, "w");
-        if (to != NULL) {
-            put_patch(to, &wish, &packed);
-        }
-        if (to == NULL || (to != stdout && fclose(to) != 0)) {
-            complain_plain("cannot write %s", wish.output);
+        struct output to;
+        if (output_open(&to, wish.output)) {
+            put_patch(to.file, &wish, &packed);
+            code = output_close(&to, 1) ? EXIT_GOOD : EXIT_FILE;
+        } else {
             code = EXIT_FILE;
         }
     }

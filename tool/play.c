@@ -203,8 +203,10 @@ static void play(struct session *session, uint64_t for_us, double speed, int on_
     uint64_t drawn = 0;
     memset(&screen, 0, sizeof screen);
     screen.session = session;
-    signal(SIGINT, on_signal);
-    signal(SIGTERM, on_signal);
+    static const int ends[] = {SIGINT, SIGTERM, SIGQUIT, SIGHUP}; /* the terminal is set back before it ends */
+    for (size_t i = 0; i < sizeof ends / sizeof ends[0]; i++) {
+        signal(ends[i], on_signal);
+    }
     if (on_screen) {
         open_screen(&screen);
     } else {
@@ -233,6 +235,7 @@ static int run(int argc, const char **argv) {
     static struct session session;
     struct arguments arguments;
     struct glanz_board_setup setup;
+    struct output recorded;
     uint64_t for_us = 0;
     double speed = 1;
     int plain = 0;
@@ -267,19 +270,17 @@ static int run(int argc, const char **argv) {
     if (code == EXIT_GOOD) {
         code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
     }
-    if (code == EXIT_GOOD && record != NULL && (session.record = fopen(record, "w")) == NULL) {
-        complain_plain("cannot write %s", record);
+    if (code == EXIT_GOOD && !output_open(&recorded, record)) {
+        session_close(&session);
         code = EXIT_FILE;
     }
     if (code == EXIT_GOOD) {
+        session.record = recorded.file;
         session.single_frames = single;
         play(&session, for_us, speed, on_screen);
         glanz_board_finish(session.board);
         code = report_misreads(&session) != 0 ? EXIT_FOUND : session.complaints != 0 ? EXIT_REFUSED : EXIT_GOOD;
-        if (session.record != NULL && fclose(session.record) != 0) {
-            complain_plain("cannot write %s", record);
-            code = EXIT_FILE;
-        }
+        code = output_close(&recorded, 1) ? code : EXIT_FILE;
         session_close(&session);
     }
     free(inputs);

@@ -409,7 +409,7 @@ static int run(int argc, const char **argv) {
     } else if (strcmp(arguments.path[0], "log") == 0) {
         schema_log();
     } else {
-        complain_plain("schema: expected rig, show or log");
+        complain_plain("schema: no such document: %s; expected rig, show or log", arguments.path[0]);
         code = EXIT_USAGE;
     }
     arguments_free(&arguments);

@@ -347,7 +347,11 @@ static void do_entry(struct session *session, const struct entry *entry) {
             glanz_fault_add(&fault, entry->kind == ENTRY_SAVE ? "; \"replace\": true writes over it" : "");
         }
         if (fault.text[0] == '\0') {
-            glanz_fault_add(&fault, glanz_status_name(status));
+            if (entry->name[0] != '\0') {
+                glanz_fault_name(&fault, entry->name);
+                glanz_fault_add(&fault, ": ");
+            }
+            glanz_fault_add(&fault, status_words(status));
         }
         char where[300];
         snprintf(where, sizeof where, "%s, line %u", session->log_path == NULL ? "inputs" : session->log_path, entry->line);
@@ -423,7 +427,7 @@ struct glanz_store *store_open(void **memory, struct glanz_board *board, const c
     glanz_status status =
         *memory == NULL ? GLANZ_ERR_MEMORY : glanz_store_start(&store, *memory, size, medium, KEYS, RECORD_ROOM);
     if (status != GLANZ_OK) {
-        complain_plain("cannot read the store %s: %s", path, glanz_status_name(status));
+        complain_plain("cannot read the store %s: %s", path, status_words(status));
         return NULL;
     }
     return store;
@@ -454,7 +458,7 @@ static int load_kept(struct session *session) {
                                                     (uint8_t)(sizeof session->kept.pictures / sizeof session->kept.pictures[0]),
                                                     &damaged, session->store, session->kept_memory, KEPT_BYTES);
     if (status != GLANZ_OK) {
-        complain_plain("cannot read the pictures in %s: %s", session->setup.store, glanz_status_name(status));
+        complain_plain("cannot read the pictures in %s: %s", session->setup.store, status_words(status));
         return EXIT_FILE;
     }
     if (damaged != 0) {
@@ -503,8 +507,9 @@ int session_open(struct session *session, const char *rig_path, const char *show
         session->frame_rate = frame_rate != 0 ? frame_rate : rig->frames_per_s != 0 ? rig->frames_per_s : 100;
         session->board = glanz_board_open(&session->setup, &fault);
         if (session->board == NULL) {
-            complain(rig_path, &fault);
-            code = EXIT_REFUSED;
+            int store = strstr(fault.text, "cannot open the store") != NULL; /* a file, and no matter of the rig's */
+            complain(store ? NULL : rig_path, &fault);
+            code = store ? EXIT_FILE : EXIT_REFUSED;
         }
     }
     code = code == EXIT_GOOD ? load_kept(session) : code;

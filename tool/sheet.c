@@ -49,13 +49,9 @@ static void draw_led(cairo_t *cairo, double x, double y, double size, const uint
 
 static int save(cairo_surface_t *page, cairo_t *cairo, const char *path) {
     cairo_destroy(cairo);
-    cairo_status_t status = cairo_surface_write_to_png(page, path);
+    int good = output_png(path, page);
     cairo_surface_destroy(page);
-    if (status != CAIRO_STATUS_SUCCESS) {
-        complain_plain("cannot write %s: %s", path, cairo_status_to_string(status));
-        return EXIT_FILE;
-    }
-    return EXIT_GOOD;
+    return good ? EXIT_GOOD : EXIT_FILE;
 }
 
 static void run_until(struct session *session, uint64_t time_us, uint64_t last_us) {

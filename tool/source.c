@@ -691,16 +691,8 @@ static int run(int argc, const char **argv) {
         if (memory != NULL && fclose(memory) != 0) {
             code = EXIT_FILE;
         }
-        FILE *to = code != EXIT_GOOD ? NULL : out == NULL ? stdout : fopen(out, "w");
-        if (to != NULL) {
-            int bad = fwrite(bytes, 1, count, to) != count;
-            bad = (to != stdout && fclose(to) != 0) || bad;
-            code = bad ? EXIT_FILE : EXIT_GOOD;
-        } else if (code == EXIT_GOOD) {
-            code = EXIT_FILE;
-        }
-        if (code == EXIT_FILE && out != NULL) {
-            complain_plain("%s: %s", out, strerror(errno));
+        if (code == EXIT_GOOD) {
+            code = output_bytes(out == NULL ? "-" : out, bytes, count) ? EXIT_GOOD : EXIT_FILE;
         }
         free(bytes);
         session_close(&session);

@@ -69,7 +69,7 @@ static int image_open(struct image *image, const char *path) {
     glanz_nor_begin(&image->nor, (uint8_t *)image->flash.bytes, shape.sector_bytes, (uint16_t)sectors, shape.unit);
     glanz_status status = mount(image);
     if (status != GLANZ_OK) {
-        complain_plain("%s: %s", path, glanz_status_name(status));
+        complain_plain("%s: %s", path, status_words(status));
         return EXIT_REFUSED;
     }
     return EXIT_GOOD;
@@ -225,21 +225,6 @@ static int compare(struct image *one, const char *path) {
 
 /* ---- making images ---- */
 
-static int write_file(const char *path, const void *bytes, size_t count) {
-    char beside[4096];
-    snprintf(beside, sizeof beside, "%s.new", path);
-    FILE *file = fopen(beside, "wb");
-    int good = file != NULL && fwrite(bytes, 1, count, file) == count;
-    good = file != NULL && fflush(file) == 0 && fsync(fileno(file)) == 0 && good;
-    good = file != NULL && fclose(file) == 0 && good;
-    good = good && rename(beside, path) == 0; /* whole, or as it was */
-    if (!good) {
-        complain_plain("cannot write %s: %s", path, strerror(errno));
-        (void)remove(beside);
-    }
-    return good;
-}
-
 static int image_new(struct image *image, const char *path, uint32_t sector_bytes, uint16_t sectors, uint8_t unit) {
     memset(image, 0, sizeof *image);
     image->path = path;
@@ -265,7 +250,7 @@ static int put_record(struct image *image, uint16_t key, const uint8_t *bytes, s
     status = status == GLANZ_OK ? glanz_store_finish(image->store) : status;
     if (status != GLANZ_OK) {
         complain_plain("%s: record 0x%04x of %zu bytes: %s", image->path, key, count,
-                       status == GLANZ_ERR_FULL ? "the store is too small for it" : glanz_status_name(status));
+                       status == GLANZ_ERR_FULL ? "the store is too small for it" : status_words(status));
         return EXIT_REFUSED;
     }
     return EXIT_GOOD;
@@ -334,7 +319,7 @@ static int carry_folder(struct image *to, const char *folder) {
 }
 
 static int finish_image(struct image *image, unsigned lost) {
-    if (!write_file(image->path, image->flash.bytes, image->flash.count)) {
+    if (!output_bytes(image->path, image->flash.bytes, image->flash.count)) {
         return EXIT_FILE;
     }
     glanz_store_look(&image->state, image->store);
@@ -372,7 +357,7 @@ static int unpack(struct image *image, const char *folder) {
         uint8_t *record = record_of(&bytes, image, keys[i]);
         snprintf(path, sizeof path, "%s/0x%04x.record", folder, keys[i]);
         lost += record == NULL;
-        int wrong = record != NULL && !write_file(path, record, bytes);
+        int wrong = record != NULL && !output_bytes(path, record, bytes);
         free(record);
         if (wrong) {
             return EXIT_FILE;

@@ -92,18 +92,6 @@ static void write_frame(struct dump *dump) {
     }
 }
 
-static FILE *open_out(const char *path, int *code) {
-    if (path == NULL) {
-        return NULL;
-    }
-    FILE *file = strcmp(path, "-") == 0 ? stdout : fopen(path, "w");
-    if (file == NULL) {
-        complain_plain("cannot write %s: %s", path, strerror(errno));
-        *code = EXIT_FILE;
-    }
-    return file;
-}
-
 static int form_of(enum glanz_form *form, const char *name) {
     static const char *const names[] = {"raw", "spi3", "spi4", "uart3", "uart4"};
     for (int i = 0; i < 5; i++) {
@@ -116,17 +104,8 @@ static int form_of(enum glanz_form *form, const char *name) {
     return 0;
 }
 
-static int close_out(FILE *file, const char *path) {
-    if (file == NULL || file == stdout) {
-        return 1;
-    }
-    int bad = ferror(file);
-    bad = fclose(file) != 0 || bad;
-    if (bad) {
-        complain_plain("cannot write %s", path);
-    }
-    return !bad;
-}
+#define OUTPUTS 6
+#define NOT_SAID (-1)
 
 static int run(int argc, const char **argv) {
     static struct dump dump;
@@ -143,7 +122,7 @@ static int run(int argc, const char **argv) {
     char *record = NULL;
     char *time_text = NULL;
     char *from_text = NULL;
-    int rate = 0;
+    int rate = NOT_SAID;
     int code;
     uint64_t for_us = 1000000;
     const struct poptOption options[] = {
@@ -173,28 +152,33 @@ static int run(int argc, const char **argv) {
                    (form != NULL && !form_of(&setup.form, form))
                ? EXIT_USAGE
                : EXIT_GOOD;
-    if (code == EXIT_GOOD && (rate < 0 || rate > 1000)) {
+    if (code == EXIT_GOOD && rate != NOT_SAID && (rate < 1 || rate > 1000)) {
         complain_plain("--rate: expected 1 to 1000 frames a second");
         code = EXIT_USAGE;
     }
-    FILE *vcd_file = code == EXIT_GOOD ? open_out(vcd, &code) : NULL;
-    dump.bytes = code == EXIT_GOOD ? open_out(bytes, &code) : NULL;
-    dump.colors = code == EXIT_GOOD ? open_out(colors, &code) : NULL;
-    dump.light = code == EXIT_GOOD ? open_out(light, &code) : NULL;
-    dump.supplies = code == EXIT_GOOD ? open_out(supplies, &code) : NULL;
-    FILE *record_file = code == EXIT_GOOD ? open_out(record, &code) : NULL;
+    const char *const paths[OUTPUTS] = {bytes, colors, light, supplies, vcd, record};
+    struct output outputs[OUTPUTS];
+    memset(outputs, 0, sizeof outputs);
+    for (int i = 0; i < OUTPUTS && code == EXIT_GOOD; i++) {
+        code = output_open(&outputs[i], paths[i]) ? EXIT_GOOD : EXIT_FILE;
+    }
+    dump.bytes = outputs[0].file;
+    dump.colors = outputs[1].file;
+    dump.light = outputs[2].file;
+    dump.supplies = outputs[3].file;
     setup.store = store;
-    setup.vcd = vcd_file;
+    setup.vcd = outputs[4].file;
     setup.vcd_from_us = dump.from_us;
     setup.sent = sent;
     setup.latched = latched;
     setup.user = &dump;
     if (code == EXIT_GOOD) {
-        code = session_open(&dump.session, arguments.path[0], arguments.path[1], inputs, &setup, (uint32_t)rate);
+        code = session_open(&dump.session, arguments.path[0], arguments.path[1], inputs, &setup, rate == NOT_SAID ? 0 : (uint32_t)rate);
     }
-    if (code == EXIT_GOOD) {
+    int ran = code == EXIT_GOOD;
+    if (ran) {
         uint64_t frames = for_us * dump.session.frame_rate / 1000000u;
-        dump.session.record = record_file;
+        dump.session.record = outputs[5].file;
         for (uint64_t i = 0; i < frames; i++) {
             (void)session_step(&dump.session);
             write_frame(&dump);
@@ -211,9 +195,8 @@ static int run(int argc, const char **argv) {
         code = report_misreads(&dump.session) != 0 ? EXIT_FOUND : dump.session.complaints != 0 ? EXIT_REFUSED : EXIT_GOOD;
         session_close(&dump.session);
     }
-    if (!close_out(vcd_file, vcd) || !close_out(dump.bytes, bytes) || !close_out(dump.colors, colors) ||
-        !close_out(dump.light, light) || !close_out(dump.supplies, supplies) || !close_out(record_file, record)) {
-        code = EXIT_FILE;
+    for (int i = 0; i < OUTPUTS; i++) { /* nothing is left of a run that was refused */
+        code = output_close(&outputs[i], ran) ? code : EXIT_FILE;
     }
     free(bytes);
     free(colors);

@@ -323,7 +323,11 @@ static int draw(const struct plan *plan, const char *path, int back) {
     double height = plan->rows * step + 2 * MARGIN + 50;
     size_t length = strlen(path);
     int svg = length > 4 && strcmp(path + length - 4, ".svg") == 0;
-    cairo_surface_t *page = svg ? cairo_svg_surface_create(path, WIDTH, height)
+    struct output output;
+    if (!output_open(&output, svg ? path : NULL)) {
+        return EXIT_FILE;
+    }
+    cairo_surface_t *page = svg ? cairo_svg_surface_create_for_stream(output_piece, output.file, WIDTH, height)
                                 : cairo_image_surface_create(CAIRO_FORMAT_RGB24, (int)WIDTH, (int)height);
     cairo_t *cairo = cairo_create(page);
     cairo_set_source_rgb(cairo, 0.075, 0.085, 0.1);
@@ -334,15 +338,11 @@ static int draw(const struct plan *plan, const char *path, int back) {
     draw_line(cairo, plan, step);
     draw_leds(cairo, plan, step);
     cairo_destroy(cairo);
-    cairo_status_t status = svg ? CAIRO_STATUS_SUCCESS : cairo_surface_write_to_png(page, path);
+    int good = svg || output_png(path, page);
     cairo_surface_finish(page);
-    status = status == CAIRO_STATUS_SUCCESS ? cairo_surface_status(page) : status;
     cairo_surface_destroy(page);
-    if (status != CAIRO_STATUS_SUCCESS) {
-        complain_plain("cannot write %s: %s", path, cairo_status_to_string(status));
-        return EXIT_FILE;
-    }
-    return EXIT_GOOD;
+    good = output_close(&output, 1) && good;
+    return good ? EXIT_GOOD : EXIT_FILE;
 }
 
 /* ---- tables ---- */

@@ -132,7 +132,14 @@ static int open_flash(struct glanz_board *board, struct glanz_fault *fault) {
     uint32_t sector_bytes = shape.sector_bytes;
     if (good && size == 0) {
         size = (size_t)sector_bytes * SECTORS;
-        good = ftruncate(file, (off_t)size) == 0;
+    }
+    if (good && S_ISREG(is.st_mode) && size % sector_bytes == 0) { /* all of it, now: a full disk must not be found out later */
+        int reason = posix_fallocate(file, 0, (off_t)size);
+        good = reason == 0;
+        errno = reason;
+        if (!good && is.st_size == 0) {
+            (void)unlink(path);
+        }
     }
     if (good && (size % sector_bytes != 0 || size / sector_bytes < 2 || size / sector_bytes > 0xFFFFu)) {
         glanz_fault_begin(fault);

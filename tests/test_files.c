@@ -1,0 +1,227 @@
+/* SPDX-License-Identifier: MIT */
+/* What commands write: whole or not at all, nothing before all that comes in is accepted; disks that are full, things that are no
+ * files; exit codes as promised; a terminal that is left as it was. */
+#include <errno.h>
+#include <pty.h>
+#include <signal.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <termios.h>
+#include <unistd.h>
+
+#include <check.h>
+
+#include "suites.h"
+
+#define DEMO "demo/rig.json demo/show.json "
+#define BROKEN "demo/rig.json %1$s/broken.json "
+
+static char printed[20000];
+static char folder[64];
+
+/* A line of the shell, with %1$s for the folder. @return its exit code; what it printed (errors too) is in `printed`. */
+static int shell(const char *format) {
+    char line[1500];
+    snprintf(line, sizeof line, "( PATH=%s:$PATH; ", GLANZ_TOOL_FOLDER);
+    size_t at = strlen(line);
+    snprintf(line + at, sizeof line - at, format, folder);
+    strcat(line, " ) 2>&1 < /dev/null");
+    FILE *pipe = popen(line, "r");
+    size_t count = fread(printed, 1, sizeof printed - 1, pipe);
+    printed[count] = '\0';
+    int status = pclose(pipe);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+#define EXPECT(code, line)                                                                                                     \
+    do {                                                                                                                       \
+        int got = shell(line);                                                                                                 \
+        ck_assert_msg(got == (code), "%s: exit %d, expected %d\n%.800s", line, got, code, printed);                            \
+    } while (0)
+#define SAYS(text) ck_assert_msg(strstr(printed, text) != NULL, "expected \"%s\" in\n%.800s", text, printed)
+
+static void setup(void) {
+    strcpy(folder, "/tmp/glanz-files-XXXXXX");
+    ck_assert_ptr_nonnull(mkdtemp(folder));
+    EXPECT(0, "sed 's/\"effect\": \"flow\"/\"effect\": \"flou\"/' demo/show.json > %1$s/broken.json; echo old > %1$s/out; mkdir %1$s/records; "
+              "printf abc > %1$s/records/0x1000.record");
+}
+
+static void teardown(void) {
+    shell("rm -rf %1$s");
+}
+
+/* Every command that writes a file, with a document that is refused: the file stays, and nothing lies beside it. */
+static const char *const writers[] = {
+    "glanz wire " BROKEN "--bytes %1$s/out",
+    "glanz wire " BROKEN "--colors %1$s/out",
+    "glanz wire " BROKEN "--light %1$s/out",
+    "glanz wire " BROKEN "--supplies %1$s/out",
+    "glanz wire " BROKEN "--vcd %1$s/out",
+    "glanz wire " BROKEN "--record %1$s/out",
+    "glanz play " BROKEN "--for 1s --record %1$s/out",
+    "glanz sheet " BROKEN "-o %1$s/out",
+    "glanz sheet " BROKEN "--over 1s -o %1$s/out",
+    "glanz current " BROKEN "--for 1s --data %1$s/out",
+    "glanz current " BROKEN "--for 1s --plot %1$s/out",
+    "glanz calendar " BROKEN "--from 2026-01-01 --picture %1$s/out",
+    "glanz source " BROKEN "-o %1$s/out",
+};
+#define WRITERS (sizeof writers / sizeof writers[0])
+
+START_TEST(what_is_refused_touches_no_file) {
+    EXPECT(1, writers[_i]);
+    EXPECT(0, "test \"$(cat %1$s/out)\" = old && test $(ls %1$s | wc -l) = 3");
+}
+END_TEST
+
+/* The same with a good show, and no more than a few KB for a file: it is told, and the old file is there. */
+START_TEST(a_full_disk_leaves_the_old_file) {
+    char line[900];
+    const char *broken = strstr(writers[_i], "%1$s/broken.json");
+    int before = (int)(broken - writers[_i]);
+    snprintf(line, sizeof line, "trap '' XFSZ; ulimit -f 1; %.*sdemo/show.json%s", before, writers[_i],
+             broken + strlen("%1$s/broken.json"));
+    int wants_little = strstr(line, "--record") != NULL; /* a few lines, which fit */
+    EXPECT(wants_little ? 0 : 3, line);
+    if (!wants_little) {
+        ck_assert_msg(strstr(printed, "cannot write") != NULL || strstr(printed, "could not draw") != NULL, "%s", printed);
+        EXPECT(0, "test \"$(cat %1$s/out)\" = old && test $(ls %1$s | wc -l) = 3");
+    }
+}
+END_TEST
+
+START_TEST(devices_and_pipes_are_written_straight) {
+    EXPECT(0, "glanz wire " DEMO "--for 100ms --bytes /dev/null && test -c /dev/null");
+    EXPECT(3, "glanz wire " DEMO "--for 2s --bytes /dev/full");
+    SAYS("cannot write /dev/full: No space left on device");
+    EXPECT(3, "glanz sheet " DEMO "-o /dev/full");
+    EXPECT(3, "glanz source " DEMO "> /dev/full");
+    EXPECT(3, "glanz list effects > /dev/full");
+    EXPECT(0, "mkfifo %1$s/pipe; (glanz source " DEMO "-o %1$s/pipe &) ; grep -c museum < %1$s/pipe > %1$s/counted; test -p %1$s/pipe && test -s %1$s/counted");
+    EXPECT(0, "glanz store %1$s/image --pack %1$s/records && ln -s image %1$s/link && glanz store %1$s/link --pack %1$s/records --replace && "
+              "test -L %1$s/link && glanz store %1$s/image --verify");
+    EXPECT(0, "mkfifo %1$s/device; (cat %1$s/device > %1$s/copy &); glanz store %1$s/device --pack %1$s/records --replace && test -p %1$s/device; sleep 0.2; cmp %1$s/copy %1$s/image");
+    EXPECT(3, "glanz sheet " DEMO "-o %1$s/none/at/all.png");
+    EXPECT(3, "chmod 444 %1$s/out; if test -w %1$s/out; then exit 3; fi; glanz sheet " DEMO "-o %1$s/out"); /* root may write */
+    EXPECT(0, "chmod 640 %1$s/out; glanz sheet " DEMO "--at 100ms -o %1$s/out && test $(stat -c %%a %1$s/out) = 640"); /* kept */
+}
+END_TEST
+
+START_TEST(a_store_on_a_full_disk_is_told) {
+    EXPECT(3, "trap '' XFSZ; ulimit -f 16; glanz play " DEMO "--for 100ms --store %1$s/flash");
+    SAYS("cannot open the store");
+    EXPECT(0, "test ! -e %1$s/flash");
+}
+END_TEST
+
+/* Exit codes, as the help promises them: 0 done, 1 refused, 2 the call, 3 a file, 4 something is wrong. */
+static const struct {
+    int code;
+    const char *line, *says;
+} codes[] = {
+    {0, "glanz check " DEMO, NULL},
+    {1, "glanz check " BROKEN, "broken.json:"},
+    {1, "glanz check demo/show.json", "demo/show.json:"},
+    {1, "printf '{' > %1$s/x; glanz check %1$s/x", "x:1:2: expected a key in quotes"},
+    {2, "glanz", "Usage"},
+    {2, "glanz chek", "no such command"},
+    {2, "glanz check", "expected RIG"},
+    {2, "glanz check --nothing " DEMO, "unknown option"},
+    {2, "glanz wire " DEMO "-r 0", "expected 1 to 1000 frames a second"},
+    {2, "glanz wire " DEMO "-r -5", "expected 1 to 1000 frames a second"},
+    {2, "glanz wire " DEMO "-r 12x", "invalid numeric value"},
+    {2, "glanz wire " DEMO "--for 0x10ms", "--for"},
+    {2, "glanz wire " DEMO "--for -1s", "--for"},
+    {2, "glanz wire " DEMO "--for 10", "--for"},
+    {2, "glanz wire " DEMO "--for nan", "--for"},
+    {2, "glanz wire " DEMO "--for 1e9s", "--for"},
+    {2, "glanz wire " DEMO "--form spi9", "no such form"},
+    {2, "glanz play " DEMO "--speed nan", "--speed"},
+    {2, "glanz play " DEMO "--speed 0", "--speed"},
+    {2, "glanz current " DEMO "--ohms nan", "--ohms"},
+    {2, "glanz current " DEMO "--ohms -1", "--ohms"},
+    {2, "glanz sheet " DEMO "--at 3s,1s", "in order"},
+    {2, "glanz sheet " DEMO "--at 1s --over 2s", "either"},
+    {2, "glanz forecast " DEMO "--cpu z80", "z80"},
+    {2, "glanz forecast " DEMO "--cycles nan", "--cycles"},
+    {2, "glanz forecast " DEMO "--cycles 0", "--cycles"},
+    {2, "glanz calendar " DEMO "--from 2026-02-30", "2026-02-30"},
+    {2, "glanz calendar " DEMO "--from 2026-01-01 --days 0", "--days"},
+    {2, "glanz store %1$s/new --pack %1$s/records --sectors 1", "--sectors"},
+    {2, "glanz source " DEMO "--name 9lives", "--name"},
+    {2, "glanz schema nothing", "nothing"},
+    {2, "glanz list nothing", "nothing"},
+    {3, "glanz check %1$s/none", "cannot open"},
+    {3, "glanz play " DEMO "--for 1s --inputs %1$s/none", "cannot open"},
+    {3, "glanz store %1$s/none", "cannot open"},
+    {3, "glanz picture %1$s/none.png", "cannot"},
+    {3, "glanz font %1$s/none.bdf", "cannot open"},
+    {1, "glanz store demo/rig.json", "no sector of a store"},
+    {1, "glanz font demo/rig.json", "demo/rig.json"},
+    {4, "glanz store %1$s/image --pack %1$s/records > /dev/null && printf x | dd of=%1$s/image bs=1 seek=8261 conv=notrunc 2> /dev/null; glanz store %1$s/image --verify", NULL},
+    {1, "printf '{\"at\":\"1 s\",\"recall\":\"nobody\"}\\n' > %1$s/log; glanz play " DEMO "--for 2s --inputs %1$s/log", "\"nobody\": there is none of that name"},
+    {1, "printf '{\"at\":\"1 s\",\"forget\":\"nobody\"}\\n' > %1$s/log; glanz play " DEMO "--for 2s --inputs %1$s/log", "\"nobody\""},
+};
+
+START_TEST(exit_codes_are_as_promised) {
+    EXPECT(codes[_i].code, codes[_i].line);
+    if (codes[_i].says != NULL) {
+        SAYS(codes[_i].says);
+    }
+    ck_assert_msg(strstr(printed, "GLANZ_ERR") == NULL, "a bare status: %s", printed);
+}
+END_TEST
+
+/* Whatever ends it, the terminal is as it was. */
+START_TEST(the_terminal_is_left_as_it_was) {
+    static const int ends[] = {SIGINT, SIGTERM, SIGQUIT, SIGHUP};
+    for (size_t i = 0; i < sizeof ends / sizeof ends[0]; i++) {
+        struct winsize size = {40, 120, 0, 0};
+        struct termios before;
+        struct termios after;
+        int terminal;
+        char text[4096];
+        pid_t child = forkpty(&terminal, NULL, NULL, &size);
+        ck_assert_int_ge(child, 0);
+        if (child == 0) {
+            execl(GLANZ_TOOL_PATH, "glanz", "play", "demo/rig.json", "demo/show.json", "--for", "60s", (char *)NULL);
+            _exit(9);
+        }
+        int is_raw = 0;
+        ck_assert_int_eq(tcgetattr(terminal, &before), 0);
+        for (int k = 0; k < 300 && !is_raw; k++) { /* until it has the terminal to itself */
+            (void)!read(terminal, text, sizeof text);
+            is_raw = tcgetattr(terminal, &after) == 0 && (after.c_lflag & (tcflag_t)ICANON) == 0;
+        }
+        ck_assert(is_raw);
+        kill(child, ends[i]);
+        while (read(terminal, text, sizeof text) > 0 && waitpid(child, NULL, WNOHANG) == 0) {
+        }
+        (void)waitpid(child, NULL, 0);
+        if (tcgetattr(terminal, &after) == 0) {
+            ck_assert_msg((after.c_lflag & (tcflag_t)(ICANON | ECHO)) == (before.c_lflag & (tcflag_t)(ICANON | ECHO)), "signal %d",
+                          ends[i]);
+        }
+        close(terminal);
+    }
+}
+END_TEST
+
+Suite *files_suite(void) {
+    Suite *suite = suite_create("files");
+    TCase *tcase = tcase_create("Files");
+    tcase_set_timeout(tcase, 200);
+    tcase_add_checked_fixture(tcase, setup, teardown);
+    tcase_add_loop_test(tcase, what_is_refused_touches_no_file, 0, WRITERS);
+    tcase_add_loop_test(tcase, a_full_disk_leaves_the_old_file, 0, WRITERS);
+    tcase_add_test(tcase, devices_and_pipes_are_written_straight);
+    tcase_add_test(tcase, a_store_on_a_full_disk_is_told);
+    tcase_add_loop_test(tcase, exit_codes_are_as_promised, 0, sizeof codes / sizeof codes[0]);
+    tcase_add_test(tcase, the_terminal_is_left_as_it_was);
+    suite_add_tcase(suite, tcase);
+    return suite;
+}
