@@ -13,7 +13,8 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     }
     unsigned lit = 0;
     for (uint16_t i = 0; i < bdf.font.count; i++) {
-        struct glanz_letter letters[2] = {{0, bdf.font.starts[i]}, {(uint16_t)(bdf.font.starts[i + 1] - bdf.font.starts[i]), 0}};
+        struct glanz_letter letters[2] = {{0, bdf.font.starts[i]},
+                                          {(uint16_t)(bdf.font.starts[i + 1] - bdf.font.starts[i]), 0}};
         uint16_t near = 0;
         FUZZ_CHECK(i == 0 || bdf.font.codes[i] > bdf.font.codes[i - 1]);
         FUZZ_CHECK(bdf.font.starts[i + 1] > bdf.font.starts[i]);

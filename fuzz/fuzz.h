@@ -34,8 +34,10 @@ static const char fuzz_rig[] = "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"
                                "A\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":"
                                "[{\"chip\":\"WS2812B\",\"leds\":90}]}},\"surfaces\":{\"a\":{\"strip\":[{\"output\":\"o\","
                                "\"first\":0,\"leds\":30}]},\"b\":{\"ring\":"
-                               "[{\"output\":\"o\",\"first\":30,\"leds\":10}]},\"g\":{\"grid\":[{\"name\":\"w\",\"output\":\"o\",\"first\":40,\"columns\":6,"
-                               "\"rows\":4,\"zigzag\":true},{\"output\":\"o\",\"first\":64,\"columns\":6,\"rows\":4,\"left\":6}]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,"
+                               "[{\"output\":\"o\",\"first\":30,\"leds\":10}]},\"g\":{\"grid\":[{\"name\":\"w\",\"output\":"
+                               "\"o\",\"first\":40,\"columns\":6,"
+                               "\"rows\":4,\"zigzag\":true},{\"output\":\"o\",\"first\":64,\"columns\":6,\"rows\":4,\"left\":6}"
+                               "]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,"
                                "\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3}}}}";
 
 static inline void fuzz_open_rig(struct document *rig) {

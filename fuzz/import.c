@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* Any bytes as a PNG, a GIF or a packed picture: refused with a reason, or a picture that packs, opens and unpacks to the same points. */
+/* Any bytes as a PNG, a GIF or a packed picture: refused with a reason, or a picture that packs, opens and unpacks to the same
+ * points. */
 #include "import.h"
 #include "fuzz.h"
 

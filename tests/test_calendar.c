@@ -182,8 +182,9 @@ static void power_on(void) {
     memset(lead.control_memory, 0x5A, lead.control_size);
     lead.clock = 0;
     ck_assert_int_eq(glanz_engine_start(&lead.engine, lead.engine_memory, lead.engine_size, lead.rig.rig, 16, NULL), GLANZ_OK);
-    ck_assert_int_eq(glanz_control_start(&lead.control, lead.control_memory, lead.control_size, lead.engine, lead.rig.rig, 16, NULL),
-                     GLANZ_OK);
+    ck_assert_int_eq(
+        glanz_control_start(&lead.control, lead.control_memory, lead.control_size, lead.engine, lead.rig.rig, 16, NULL),
+        GLANZ_OK);
     glanz_control_listen(lead.control, began, NULL);
     ck_assert_int_eq(glanz_control_take(lead.control, lead.show.show, 0, 1, NULL), GLANZ_OK);
 }

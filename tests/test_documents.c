@@ -27,7 +27,8 @@ struct wrong { /* a show, where it is wrong, and words of the message */
 
 #define LOOK(look) "{'show':'t','looks':{'l':{" look "}},'segments':{'s':{'surface':'a'}}}"
 #define PICTURE(picture)                                                                                                       \
-    "{'show':'t','pictures':{'p':{" picture "}},'looks':{'l':{'effect':'picture','picture':'p'}},'segments':{'s':{'surface':'a'}}}"
+    "{'show':'t','pictures':{'p':{" picture                                                                                    \
+    "}},'looks':{'l':{'effect':'picture','picture':'p'}},'segments':{'s':{'surface':'a'}}}"
 
 static const struct wrong wrong_shows[] = {
     /* text, pictures, marks, rectangles */
@@ -39,7 +40,8 @@ static const struct wrong wrong_shows[] = {
     {LOOK("'effect':'text','text':'a','colored':'purple'"), "/looks/l/colored", "expected one of", 0, 0},
     {LOOK("'effect':'picture','picture':'none'"), "/looks/l/picture", "no such picture in the show or the store", 0, 0},
     {LOOK("'effect':'marked','marks':[{'first':3}]"), "/looks/l/marks/0", "the key \"color\" is missing", 0, 0},
-    {LOOK("'effect':'marked','marks':[{'first':3,'left':2,'top':1,'color':'#fff'}]"), "/looks/l/marks/0", "expected either \"first\"", 0, 0},
+    {LOOK("'effect':'marked','marks':[{'first':3,'left':2,'top':1,'color':'#fff'}]"), "/looks/l/marks/0",
+     "expected either \"first\"", 0, 0},
     {LOOK("'effect':'marked','marks':[{'left':2,'color':'#fff'}]"), "/looks/l/marks/0", "expected either \"first\"", 0, 0},
     {LOOK("'effect':'spokes','count':17"), "/looks/l/count", "from 1 to 16", 0, 0},
     {PICTURE("'rows':['ab','a'],'colors':{'a':'#fff','b':'#000'}"), "/pictures/p/rows/1", "rows of text of equal length", 0, 0},
@@ -51,11 +53,12 @@ static const struct wrong wrong_shows[] = {
     {PICTURE("'rows':['a'],'data':'R0kB','colors':{}"), "/pictures/p", "either \"rows\" and \"colors\"", 0, 0},
     {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','columns':3}}}", "/segments/s/columns",
      "needs \"columns\" and \"rows\"", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','left':9,'top':0,'columns':3,'rows':2}}}", "/segments/s/columns",
-     "takes no LED of surface \"a\" or reaches out of it", 0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','part':'west'}}}", "/segments/s/part", "no such panel or ring",
-     0, 0},
-    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','lies':'sideways'}}}", "/segments/s/lies", "expected one of", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','left':9,'top':0,'columns':3,'rows':2}}}",
+     "/segments/s/columns", "takes no LED of surface \"a\" or reaches out of it", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','part':'west'}}}", "/segments/s/part",
+     "no such panel or ring", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','lies':'sideways'}}}", "/segments/s/lies",
+     "expected one of", 0, 0},
     /* no strict JSON */
     {"", "", "the text ends", 1, 1},
     {"{", "", "expected a key", 1, 2},
@@ -230,37 +233,51 @@ static const struct wrong wrong_rigs[] = {
     {GRID("{'output':'o','first':0,'columns':4,'rows':3},{'output':'o','first':12,'columns':4,'rows':3,'left':3,'top':3}",
           ",'columns':6"),
      "/surfaces/a/grid/1", "reaches to column 7 and row 6, outside the field; expected it within 6 x 1023", 0, 0},
-    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'turned':'90 deg'}", ",'rows':3"), "/surfaces/a/grid/0", "column 3 and row 4", 0, 0},
-    {GRID("{'output':'o','first':40,'columns':4,'rows':3}", ""), "/surfaces/a/grid/0", "past the end of output \"o\"; expected at most LED 49",
-     0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'turned':'90 deg'}", ",'rows':3"), "/surfaces/a/grid/0",
+     "column 3 and row 4", 0, 0},
+    {GRID("{'output':'o','first':40,'columns':4,'rows':3}", ""), "/surfaces/a/grid/0",
+     "past the end of output \"o\"; expected at most LED 49", 0, 0},
     {GRID("{'output':'o','first':0,'columns':4}", ""), "/surfaces/a/grid/0", "the key \"rows\" is missing", 0, 0},
     {GRID("{'output':'o','first':0,'columns':4,'rows':0}", ""), "/surfaces/a/grid/0/rows", "from 1 to 1023", 0, 0},
     {GRID("{'output':'o','first':0,'columns':1000,'rows':1000}", ""), "/surfaces/a/grid/0", "more than 32767 LEDs", 0, 0},
     {GRID("{'output':'o','first':0,'columns':4,'rows':3,'leds':12}", ""), "/surfaces/a/grid/0/leds", "unknown key", 0, 0},
-    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'first led':'top'}", ""), "/surfaces/a/grid/0/first led", "expected one of: top left", 0, 0},
-    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'turned':'45 deg'}", ""), "/surfaces/a/grid/0/turned", "no such choice", 0, 0},
-    {GRID("{'output':'o','first':0,'columns':4,'rows':3}", ",'places':[]"), "/surfaces/a/places", "expected no \"places\"", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'first led':'top'}", ""), "/surfaces/a/grid/0/first led",
+     "expected one of: top left", 0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3,'turned':'45 deg'}", ""), "/surfaces/a/grid/0/turned", "no such choice",
+     0, 0},
+    {GRID("{'output':'o','first':0,'columns':4,'rows':3}", ",'places':[]"), "/surfaces/a/places", "expected no \"places\"", 0,
+     0},
     {GRID("", ""), "/surfaces/a/grid", "at least one piece", 0, 0},
-    {SURFACE("'rings':[{'output':'o','first':0,'leds':8},{'output':'o','first':8,'leds':8}]"), "/surfaces/a/rings/1", "lies on ring 0", 0, 0},
-    {SURFACE("'rings':[{'output':'o','first':0,'leds':8,'radius':'50 %'}]"), "/surfaces/a/rings/0/radius", "a radius in LEDs", 0, 0},
-    {SURFACE("'rings':[{'output':'o','first':0,'leds':8,'start':'400 deg'}]"), "/surfaces/a/rings/0/start", "out of range", 0, 0},
-    {SURFACE("'strip':[{'output':'o','first':0,'leds':8}],'joined':true"), "/surfaces/a/joined", "expected no \"joined\"", 0, 0},
+    {SURFACE("'rings':[{'output':'o','first':0,'leds':8},{'output':'o','first':8,'leds':8}]"), "/surfaces/a/rings/1",
+     "lies on ring 0", 0, 0},
+    {SURFACE("'rings':[{'output':'o','first':0,'leds':8,'radius':'50 %'}]"), "/surfaces/a/rings/0/radius", "a radius in LEDs",
+     0, 0},
+    {SURFACE("'rings':[{'output':'o','first':0,'leds':8,'start':'400 deg'}]"), "/surfaces/a/rings/0/start", "out of range", 0,
+     0},
+    {SURFACE("'strip':[{'output':'o','first':0,'leds':8}],'joined':true"), "/surfaces/a/joined", "expected no \"joined\"", 0,
+     0},
     {SURFACE("'strip':[{'output':'o','first':0,'leds':8}],'grid':[]"), "/surfaces/a", "expected one of", 0, 0},
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}]"), "/surfaces/a", "either \"places\" or a \"drawing\"", 0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1]]"), "/surfaces/a/places", "one place for each LED of the points: 3, not 2",
-     0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1],[1]]"), "/surfaces/a/places/2", "a place such as [3, 1.5]", 0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,-1],[1,2]]"), "/surfaces/a/places/1/1", "a number from 0 to 1022", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1]]"), "/surfaces/a/places",
+     "one place for each LED of the points: 3, not 2", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1],[1]]"), "/surfaces/a/places/2",
+     "a place such as [3, 1.5]", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,-1],[1,2]]"), "/surfaces/a/places/1/1",
+     "a number from 0 to 1022", 0, 0},
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1.5],[1.0,1.5]]"), "/surfaces/a/places/2",
      "LED 1 stands in the same place", 0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1.5],[7,1.5]],'columns':7"), "/surfaces/a/places/2",
-     "outside the field; expected it within 7 x", 0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1']"), "/surfaces/a/drawing", "two marks are as near for LED 1", 0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1.2']"), "/surfaces/a/drawing", "one mark for each LED of the points: 3, not 4",
-     0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','#']"), "/surfaces/a/drawing", "expected only these", 0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':[7]"), "/surfaces/a/drawing/0", "a row of the drawing as text", 0, 0},
-    {RIG("'o':{'pin':1,'supply':'s','trim':{'grey':'5 %'},'line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/trim/grey", "unknown key", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'places':[[0,0],[1,1.5],[7,1.5]],'columns':7"),
+     "/surfaces/a/places/2", "outside the field; expected it within 7 x", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1']"), "/surfaces/a/drawing",
+     "two marks are as near for LED 1", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1.2']"), "/surfaces/a/drawing",
+     "one mark for each LED of the points: 3, not 4", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','#']"), "/surfaces/a/drawing",
+     "expected only these", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':[7]"), "/surfaces/a/drawing/0",
+     "a row of the drawing as text", 0, 0},
+    {RIG("'o':{'pin':1,'supply':'s','trim':{'grey':'5 %'},'line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/trim/grey",
+     "unknown key", 0, 0},
 };
 
 START_TEST(wrong_rig_is_refused_with_its_place) {
@@ -361,18 +378,28 @@ END_TEST
 /* Every kind of surface and of content: written out, it reads back to the same text, and shows the same bytes. */
 START_TEST(fields_are_written) {
     static const char rig[] =
-        "{'rig':'r','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'90 %','line':[{'chip':'WS2812B','leds':90,"
-        "'trim':{'red':'80 %'}}]}},'surfaces':{'g':{'grid':[{'name':'one','output':'o','first':0,'columns':5,'rows':4,'first led':'bottom right',"
-        "'along':'columns','zigzag':true,'turned':'270 deg','mirrored':true,'left':1,'top':2}],'columns':9,'rows':9,'joined':true},'r':{'rings':[{"
-        "'name':'in','output':'o','first':20,'leds':8,'radius':'1.5 leds','start':'90 deg','counterclockwise':true},{'output':'o','first':28,'leds':12"
-        "}]},'p':{'points':[{'output':'o','first':40,'leds':3,'reversed':true}],'places':[[0,0],[2.5,1.25],[7,0.015625]]},'d':{'points':[{'output':'o',"
+        "{'rig':'r','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','trim':'90 "
+        "%','line':[{'chip':'WS2812B','leds':90,"
+        "'trim':{'red':'80 %'}}]}},'surfaces':{'g':{'grid':[{'name':'one','output':'o','first':0,'columns':5,'rows':4,'first "
+        "led':'bottom right',"
+        "'along':'columns','zigzag':true,'turned':'270 "
+        "deg','mirrored':true,'left':1,'top':2}],'columns':9,'rows':9,'joined':true},'r':{'rings':[{"
+        "'name':'in','output':'o','first':20,'leds':8,'radius':'1.5 leds','start':'90 "
+        "deg','counterclockwise':true},{'output':'o','first':28,'leds':12"
+        "}]},'p':{'points':[{'output':'o','first':40,'leds':3,'reversed':true}],'places':[[0,0],[2.5,1.25],[7,0.015625]]},'d':{"
+        "'points':[{'output':'o',"
         "'first':43,'leds':4}],'drawing':['0..1','.32.']}},'inputs':{'v':{'value':{'pin':3}}}}";
     static const char show[] =
-        "{'show':'s','pictures':{'p':{'rows':['.a','ab'],'colors':{'a':'#ff8000','b':'2700 K'}}},'looks':{'t':{'effect':'text','text':'{v 0.0 to 1.5} "
-        "\xC3\xB6 \\u20ac','font':'tower','way':'upward'},'p':{'effect':'picture','picture':'p','turned':'180 deg'},'m':{'effect':'marked','marks':[{"
-        "'first':2,'leds':3,'color':'#123456'},{'left':1,'top':0,'columns':2,'rows':1,'color':'3000 K'}]},'f':{'effect':'fire'}},'segments':{'a':{"
-        "'surface':'g','part':'one','look':'t','turned':'90 deg'},'b':{'surface':'r','lies':'around','look':'f'},'c':{'surface':'p','look':'m'},'e':{"
-        "'surface':'g','left':2,'top':3,'columns':2,'rows':2,'look':'p'},'h':{'surface':'d','lies':'outward','look':'f'}},'stack':['a','b','c','e','h']}";
+        "{'show':'s','pictures':{'p':{'rows':['.a','ab'],'colors':{'a':'#ff8000','b':'2700 "
+        "K'}}},'looks':{'t':{'effect':'text','text':'{v 0.0 to 1.5} "
+        "\xC3\xB6 \\u20ac','font':'tower','way':'upward'},'p':{'effect':'picture','picture':'p','turned':'180 "
+        "deg'},'m':{'effect':'marked','marks':[{"
+        "'first':2,'leds':3,'color':'#123456'},{'left':1,'top':0,'columns':2,'rows':1,'color':'3000 "
+        "K'}]},'f':{'effect':'fire'}},'segments':{'a':{"
+        "'surface':'g','part':'one','look':'t','turned':'90 "
+        "deg'},'b':{'surface':'r','lies':'around','look':'f'},'c':{'surface':'p','look':'m'},'e':{"
+        "'surface':'g','left':2,'top':3,'columns':2,'rows':2,'look':'p'},'h':{'surface':'d','lies':'outward','look':'f'}},'"
+        "stack':['a','b','c','e','h']}";
     uint32_t hashes[2];
     struct text texts[2][2];
     memset(texts, 0, sizeof texts);
@@ -467,7 +494,8 @@ START_TEST(patch_is_located) {
     struct text patch = {NULL, 0, 0};
     struct text merged = {NULL, 0, 0};
     static const char text[] = "{\n  \"looks\":\n    { \"l\": { \"color\": 7 } } }";
-    static const char whole[] = "{\"looks\":{\"l\":{\"color\":7}},\"segments\":{\"s\":{\"look\":\"l\"},\"t\":{\"look\":\"m\"}}}";
+    static const char whole[] =
+        "{\"looks\":{\"l\":{\"color\":7}},\"segments\":{\"s\":{\"look\":\"l\"},\"t\":{\"look\":\"m\"}}}";
     text_add(text, strlen(text), &patch);
     text_add(whole, strlen(whole), &merged);
     glanz_fault_at(&fault, "looks");
@@ -598,10 +626,11 @@ static const char *const numbers[][3] = {
     {"'brightness':'99.999999 %'", NULL, NULL},
     {"'change':'99999999999999999999999 h'", "99999999999999999999999 h is out of range; expected 0 ms to 1 h", "/change"},
     {"'change':'999999999 h'", "999999999 h is out of range", "/change"},
-    {"'looks':{'a':{'effect':'flow','speed':'0.0001 s/pass'}}", "0.0001 s/pass is too small to be kept; expected 0, or at least 1 ms/pass",
-     "/looks/a/speed"},
+    {"'looks':{'a':{'effect':'flow','speed':'0.0001 s/pass'}}",
+     "0.0001 s/pass is too small to be kept; expected 0, or at least 1 ms/pass", "/looks/a/speed"},
     {"'looks':{'a':{'effect':'flow','speed':'0 s/pass'}}", NULL, NULL},
-    {"'looks':{'a':{'effect':'flow','speed':'-99999999999 leds/s'}}", "is too fast or too slow; expected at most", "/looks/a/speed"},
+    {"'looks':{'a':{'effect':'flow','speed':'-99999999999 leds/s'}}", "is too fast or too slow; expected at most",
+     "/looks/a/speed"},
     {"'colors':{'a':'900 K'}", "900 K is out of range; expected 1000 K to 12500 K", "/colors/a"},
     {"'colors':{'a':'99999999999 K'}", "99999999999 K is out of range", "/colors/a"},
 };
@@ -623,7 +652,8 @@ END_TEST
 
 /* What a terminal obeys never reaches it, whether it is in a name, a key, a value or a pointer. */
 START_TEST(controls_reach_no_message) {
-    static const char *const evil[] = {"\\u001b[2J", "\\u0007", "\\u009b31m", "\\u202e", "\\u2066", "\\u200f", "\\u061c", "\\u007f"};
+    static const char *const evil[] = {"\\u001b[2J", "\\u0007", "\\u009b31m", "\\u202e",
+                                       "\\u2066",    "\\u200f", "\\u061c",    "\\u007f"};
     static const char *const places[] = {"{'show':'t','colors':{'%s':'#ff0000'},'segments':{}}",
                                          "{'show':'t','%s':1,'segments':{}}",
                                          "{'show':'t','change':'5%s','segments':{}}",
@@ -635,12 +665,13 @@ START_TEST(controls_reach_no_message) {
             char text[300];
             snprintf(text, sizeof text, places[p], evil[e], evil[e]);
             ck_assert_msg(stage_open(&stage, strip_rig(5), text) == GLANZ_ERR_TEXT, "%s", text);
-            ck_assert_msg(glanz_text_plain(stage.fault.text) && glanz_text_plain(stage.fault.where), "%s: \"%s\" at \"%s\"", text,
-                          stage.fault.text, stage.fault.where);
+            ck_assert_msg(glanz_text_plain(stage.fault.text) && glanz_text_plain(stage.fault.where), "%s: \"%s\" at \"%s\"",
+                          text, stage.fault.text, stage.fault.where);
             stage_close(&stage);
         }
     }
-    ck_assert(!glanz_text_plain(NULL) && glanz_text_plain("") && glanz_text_plain("Käse \xe2\x82\xac") && !glanz_text_plain("a\xe2\x80\xae"));
+    ck_assert(!glanz_text_plain(NULL) && glanz_text_plain("") && glanz_text_plain("Käse \xe2\x82\xac") &&
+              !glanz_text_plain("a\xe2\x80\xae"));
     ck_assert(!glanz_saved_name_valid("a\xe2\x81\xa6z") && glanz_saved_name_valid("blå"));
 }
 END_TEST
@@ -656,7 +687,8 @@ START_TEST(keys_that_stand_twice_are_found) {
             at = at >= keys ? keys - 1u : at;
             text_add("{\"show\":\"t\",\n\"colors\":{", 23, &text);
             for (uint32_t i = 0; i < keys; i++) {
-                snprintf(member, sizeof member, "%s\n\"%s%u\":\"#123456\"", i == 0 ? "" : ",", i == at ? "\\u0063" : "c", i == at ? again : i);
+                snprintf(member, sizeof member, "%s\n\"%s%u\":\"#123456\"", i == 0 ? "" : ",", i == at ? "\\u0063" : "c",
+                         i == at ? again : i);
                 text_add(member, strlen(member), &text);
             }
             text_add("},\"segments\":{}}", 16, &text);
@@ -667,8 +699,8 @@ START_TEST(keys_that_stand_twice_are_found) {
             text_add(quoted(strip_rig(5)), strlen(quoted(strip_rig(5))), &rig_text);
             REQUIRE(document_rig(&rig, rig_text, &fault) == GLANZ_OK);
             REQUIRE(document_show(&show, text, rig.rig, NULL, &fault) == GLANZ_ERR_TEXT);
-            REQUIRE_MSG(strstr(fault.text, "stands twice") != NULL && fault.line == at + 3u, "%u keys: \"%s\", line %u of %u", keys,
-                        fault.text, fault.line, at + 3u);
+            REQUIRE_MSG(strstr(fault.text, "stands twice") != NULL && fault.line == at + 3u, "%u keys: \"%s\", line %u of %u",
+                        keys, fault.text, fault.line, at + 3u);
             document_free(&rig);
         }
     }

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* What commands write: whole or not at all, nothing before all that comes in is accepted; disks that are full, things that are no
- * files; exit codes as promised; a terminal that is left as it was. */
+/* What commands write: whole or not at all, nothing before all that comes in is accepted; disks that are full, things that are
+ * no files; exit codes as promised; a terminal that is left as it was. */
 #include <errno.h>
 #include <pty.h>
 #include <signal.h>
@@ -46,7 +46,8 @@ static int shell(const char *format) {
 static void setup(void) {
     strcpy(folder, "/tmp/glanz-files-XXXXXX");
     ck_assert_ptr_nonnull(mkdtemp(folder));
-    EXPECT(0, "sed 's/\"effect\": \"flow\"/\"effect\": \"flou\"/' demo/show.json > %1$s/broken.json; echo old > %1$s/out; mkdir %1$s/records; "
+    EXPECT(0, "sed 's/\"effect\": \"flow\"/\"effect\": \"flou\"/' demo/show.json > %1$s/broken.json; echo old > %1$s/out; "
+              "mkdir %1$s/records; "
               "printf abc > %1$s/records/0x1000.record");
 }
 
@@ -101,13 +102,17 @@ START_TEST(devices_and_pipes_are_written_straight) {
     EXPECT(3, "glanz sheet " DEMO "-o /dev/full");
     EXPECT(3, "glanz source " DEMO "> /dev/full");
     EXPECT(3, "glanz list effects > /dev/full");
-    EXPECT(0, "mkfifo %1$s/pipe; (glanz source " DEMO "-o %1$s/pipe &) ; grep -c museum < %1$s/pipe > %1$s/counted; test -p %1$s/pipe && test -s %1$s/counted");
-    EXPECT(0, "glanz store %1$s/image --pack %1$s/records && ln -s image %1$s/link && glanz store %1$s/link --pack %1$s/records --replace && "
+    EXPECT(0, "mkfifo %1$s/pipe; (glanz source " DEMO
+              "-o %1$s/pipe &) ; grep -c museum < %1$s/pipe > %1$s/counted; test -p %1$s/pipe && test -s %1$s/counted");
+    EXPECT(0, "glanz store %1$s/image --pack %1$s/records && ln -s image %1$s/link && glanz store %1$s/link --pack "
+              "%1$s/records --replace && "
               "test -L %1$s/link && glanz store %1$s/image --verify");
-    EXPECT(0, "mkfifo %1$s/device; (cat %1$s/device > %1$s/copy &); glanz store %1$s/device --pack %1$s/records --replace && test -p %1$s/device; sleep 0.2; cmp %1$s/copy %1$s/image");
+    EXPECT(0, "mkfifo %1$s/device; (cat %1$s/device > %1$s/copy &); glanz store %1$s/device --pack %1$s/records --replace && "
+              "test -p %1$s/device; sleep 0.2; cmp %1$s/copy %1$s/image");
     EXPECT(3, "glanz sheet " DEMO "-o %1$s/none/at/all.png");
     EXPECT(3, "chmod 444 %1$s/out; if test -w %1$s/out; then exit 3; fi; glanz sheet " DEMO "-o %1$s/out"); /* root may write */
-    EXPECT(0, "chmod 640 %1$s/out; glanz sheet " DEMO "--at 100ms -o %1$s/out && test $(stat -c %%a %1$s/out) = 640"); /* kept */
+    EXPECT(0,
+           "chmod 640 %1$s/out; glanz sheet " DEMO "--at 100ms -o %1$s/out && test $(stat -c %%a %1$s/out) = 640"); /* kept */
 }
 END_TEST
 
@@ -162,9 +167,14 @@ static const struct {
     {3, "glanz font %1$s/none.bdf", "cannot open"},
     {1, "glanz store demo/rig.json", "no sector of a store"},
     {1, "glanz font demo/rig.json", "demo/rig.json"},
-    {4, "glanz store %1$s/image --pack %1$s/records > /dev/null && printf x | dd of=%1$s/image bs=1 seek=8261 conv=notrunc 2> /dev/null; glanz store %1$s/image --verify", NULL},
-    {1, "printf '{\"at\":\"1 s\",\"recall\":\"nobody\"}\\n' > %1$s/log; glanz play " DEMO "--for 2s --inputs %1$s/log", "\"nobody\": there is none of that name"},
-    {1, "printf '{\"at\":\"1 s\",\"forget\":\"nobody\"}\\n' > %1$s/log; glanz play " DEMO "--for 2s --inputs %1$s/log", "\"nobody\""},
+    {4,
+     "glanz store %1$s/image --pack %1$s/records > /dev/null && printf x | dd of=%1$s/image bs=1 seek=8261 conv=notrunc 2> "
+     "/dev/null; glanz store %1$s/image --verify",
+     NULL},
+    {1, "printf '{\"at\":\"1 s\",\"recall\":\"nobody\"}\\n' > %1$s/log; glanz play " DEMO "--for 2s --inputs %1$s/log",
+     "\"nobody\": there is none of that name"},
+    {1, "printf '{\"at\":\"1 s\",\"forget\":\"nobody\"}\\n' > %1$s/log; glanz play " DEMO "--for 2s --inputs %1$s/log",
+     "\"nobody\""},
 };
 
 START_TEST(exit_codes_are_as_promised) {
@@ -203,8 +213,8 @@ START_TEST(the_terminal_is_left_as_it_was) {
         }
         (void)waitpid(child, NULL, 0);
         if (tcgetattr(terminal, &after) == 0) {
-            ck_assert_msg((after.c_lflag & (tcflag_t)(ICANON | ECHO)) == (before.c_lflag & (tcflag_t)(ICANON | ECHO)), "signal %d",
-                          ends[i]);
+            ck_assert_msg((after.c_lflag & (tcflag_t)(ICANON | ECHO)) == (before.c_lflag & (tcflag_t)(ICANON | ECHO)),
+                          "signal %d", ends[i]);
         }
         close(terminal);
     }

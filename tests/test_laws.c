@@ -619,7 +619,7 @@ END_TEST
 #define CALLED(color, speed)                                                                                                   \
     "{'show':'t','brightness':'100 %','change':'900 ms','looks':{'l':{'effect':'walker','color':'" color                       \
     "','size':'3 leds','speed':'" speed "'},'n':{'effect':'plain','color':'#0000ff'}},'segments':{'x':{'surface':'a','look':'" \
-                                        "l'},'y':{'surface':'a','blend':'add','look':"                                         \
+    "l'},'y':{'surface':'a','blend':'add','look':"                                                                             \
     "'n'}},'stack':['x','y']}"
 
 START_TEST(changes_count_from_their_moment) {

@@ -294,7 +294,7 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
                          i < 32 ? GLANZ_OK : GLANZ_ERR_FULL);
     }
     ck_assert_int_eq(glanz_pictures_keep(store, "p7", packed[32], count[32], memory, sizeof memory),
-                     GLANZ_OK);                                                                  /* in its place */
+                     GLANZ_OK);                                                                   /* in its place */
     ck_assert_int_eq(glanz_pictures_keep(store, "p9", NULL, 0, memory, sizeof memory), GLANZ_OK); /* forgotten */
     ck_assert_int_eq(glanz_pictures_keep(store, "p9", NULL, 0, memory, sizeof memory), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_pictures_keep(store, "", packed[0], count[0], memory, sizeof memory), GLANZ_ERR_ARGUMENT);

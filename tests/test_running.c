@@ -51,8 +51,8 @@ START_TEST(another_layout_is_refused) {
 END_TEST
 
 START_TEST(nothing_ever_jumps) {
-    stage_must_open(&stage, 
-        strip_rig(20),
+    stage_must_open(
+        &stage, strip_rig(20),
         "{'show':'t','brightness':'100 %','change':'300 "
         "ms','looks':{'a':{'effect':'plain','color':'#ff0000'},'b':{'effect':'swell','color':'#00ff00','speed':'0 leds/s'},"
         "'c':{'effect':'pattern','blocks':'2 #0000ff, 3 "
@@ -92,9 +92,9 @@ START_TEST(nothing_ever_jumps) {
         for (int i = 0; i < 60; i++) {
             int jump = abs(stage.bytes[0][i] - before[i]);
             most = jump > most ? jump : most;
-            /* 10 ms of 300 ms is 8.5 in a crossfade, and, since lightness is steepest at full light, 22 of the switch and to dark;
-             * the weakest look goes within 100 ms, from half the light at the most: 12.8; a colour glides by 8.5. A jump would be
-             * some hundred. */
+            /* 10 ms of 300 ms is 8.5 in a crossfade, and, since lightness is steepest at full light, 22 of the switch and to
+             * dark; the weakest look goes within 100 ms, from half the light at the most: 12.8; a colour glides by 8.5. A jump
+             * would be some hundred. */
             REQUIRE_MSG(jump <= 56, "frame %u: byte %d jumps by %d", (unsigned)frame, i, jump);
         }
     }
@@ -107,9 +107,9 @@ END_TEST
 START_TEST(glide_keeps_the_phase) {
     /* the same effect at another speed goes on from where it is */
     stage_must_open(&stage, strip_rig(100),
-                 "{'show':'t','brightness':'100 %','looks':{'slow':{'effect':'walker','speed':'3 leds/s','size':'2 "
-                 "leds','color':'#ff0000'},'fast':{'effect':'walker','speed':'9 leds/s','size':'2 leds','color':'#ff0000'}},"
-                 "'segments':{'s':{'surface':'a','look':'slow'}}}");
+                    "{'show':'t','brightness':'100 %','looks':{'slow':{'effect':'walker','speed':'3 leds/s','size':'2 "
+                    "leds','color':'#ff0000'},'fast':{'effect':'walker','speed':'9 leds/s','size':'2 leds','color':'#ff0000'}},"
+                    "'segments':{'s':{'surface':'a','look':'slow'}}}");
     double last = -1;
     for (uint64_t frame = 0; frame < 900; frame++) {
         if (frame == 400) {
@@ -202,9 +202,10 @@ START_TEST(values_trigger_at_their_level) {
     char rig[700];
     snprintf(rig, sizeof rig, "%.*s,'inputs':{'v':{'value':{'pin':3}}}}",
              (int)(strstr(strip_rig(10), ",'inputs'") - strip_rig(10)), strip_rig(10));
-    stage_must_open(&stage, rig, "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'"
-                      "v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
-                      "'down':{'when':{'value':'v','falls below':'20 %'},'do':[{'look':'red','segment':'s'}]}}}");
+    stage_must_open(&stage, rig,
+                    "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'red'}},'triggers':{'up':{'when':{'value':'"
+                    "v','rises above':'50 %'},'do':[{'look':'green','segment':'s'}]},"
+                    "'down':{'when':{'value':'v','falls below':'20 %'},'do':[{'look':'red','segment':'s'}]}}}");
     static const uint16_t values[] = {1000, 32767, 32768, 60000, 20000, 40000, 12000};
     for (uint32_t i = 0; i < 7; i++) {
         glanz_device_push(stage.device, 0, values[i], i * 100000u);
@@ -237,7 +238,8 @@ START_TEST(presets_are_saved_and_come_back) {
     struct glanz_setting setting = {GLANZ_PLAIN_COLOR, 0, (int32_t)GLANZ_RGB(0, 0, 255)};
     ck_assert_int_eq(glanz_engine_set(glanz_device_engine(stage.device), 0, setting, at_once), GLANZ_OK);
     ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_ERR_ORDER); /* not unasked */
+    ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0),
+                     GLANZ_ERR_ORDER); /* not unasked */
     ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 1), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "q", 0), GLANZ_OK);
     stage_run(&stage, 2000000, 2500000, 100);
@@ -269,7 +271,8 @@ START_TEST(presets_are_saved_and_come_back) {
     stage.store_full = 0;
     ck_assert_int_eq(glanz_device_save(stage.device, "", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_save(stage.device, "a\nb", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_save(stage.device, "a name that is longer than thirty-one bytes", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_save(stage.device, "a name that is longer than thirty-one bytes", 1, GLANZ_ASPECTS, 0),
+                     GLANZ_ERR_ARGUMENT);
     char name[8];
     for (int i = 0; i < GLANZ_SAVED_MOST; i++) {
         snprintf(name, sizeof name, "n%d", i);
@@ -283,11 +286,12 @@ START_TEST(presets_are_saved_and_come_back) {
 END_TEST
 
 START_TEST(preset_touches_only_what_it_names) {
-    stage_must_open(&stage, strip_rig(20),
-                 "{'show':'t','brightness':'100 %','change':'0 "
-                 "s','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}},"
-                 "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}},'presets'"
-                 ":{'p':{'y':'green'},'o':{'x':{'on':false}}}}");
+    stage_must_open(
+        &stage, strip_rig(20),
+        "{'show':'t','brightness':'100 %','change':'0 "
+        "s','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'}},"
+        "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}},'presets'"
+        ":{'p':{'y':'green'},'o':{'x':{'on':false}}}}");
     stage_run(&stage, 0, 1500000, 100);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "p", 0), GLANZ_OK);
     stage_run(&stage, 1500000, 1600000, 100);
@@ -302,8 +306,8 @@ END_TEST
 
 /* Segments over each other: stencils leave LEDs to what is under them; grain, mirror, reverse, opacity, blends. */
 START_TEST(segments_stack) {
-    stage_must_open(&stage, 
-        strip_rig(24),
+    stage_must_open(
+        &stage, strip_rig(24),
         "{'show':'t','brightness':'100 "
         "%','looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},"
         "'two':{'effect':'pattern','blocks':'1 #ffffff, 3 #0000ff'}},'segments':{'under':{'surface':'a','look':'red'},'every "
@@ -317,8 +321,8 @@ START_TEST(segments_stack) {
         ck_assert_uint_eq(stage_led(&stage, 0, i, 2), 0);
     }
     stage_close(&stage);
-    stage_must_open(&stage, 
-        strip_rig(24),
+    stage_must_open(
+        &stage, strip_rig(24),
         "{'show':'t','brightness':'100 "
         "%','looks':{'red':{'effect':'plain','color':'#ff0000'},'two':{'effect':'pattern','blocks':'1 #00ff00, 5 #0000ff'}},"
         "'segments':{'under':{'surface':'a','look':'red'},'end':{'surface':'a','first':12,'leds':12,'grain':2,'mirrored':true,'"
@@ -335,7 +339,8 @@ END_TEST
 
 /* Surfaces of several pieces and outputs, chips and orders that change along a line. */
 START_TEST(lines_of_many_makes) {
-    stage_must_open(&stage, 
+    stage_must_open(
+        &stage,
         "{'rig':'t','supplies':{'s':{'volts':'5 "
         "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':4,'order':'RGB'},{'chip':'WS2812B','leds':"
         "3,'order':'BRG'},{'chip':'SK6812-RGBW','leds':3,'white':'6500 K'}]},"
@@ -364,9 +369,10 @@ START_TEST(lines_of_many_makes) {
 END_TEST
 
 START_TEST(still_frames_cost_nothing) {
-    stage_must_open(&stage, strip_rig(30), "{'show':'t','brightness':'100 "
-                                "%','looks':{'l':{'effect':'plain','color':'#ff0000'},'m':{'effect':'plain','color':'#804020'}}"
-                                ",'segments':{'s':{'surface':'a','look':'l'}}}");
+    stage_must_open(&stage, strip_rig(30),
+                    "{'show':'t','brightness':'100 "
+                    "%','looks':{'l':{'effect':'plain','color':'#ff0000'},'m':{'effect':'plain','color':'#804020'}}"
+                    ",'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
     struct glanz_counts before = glanz_device_counts(stage.device);
     stage_run(&stage, 2000000, 12000000, 100);
@@ -444,8 +450,9 @@ END_TEST
 
 /* A clock that wraps, stands still, or runs back: no flash, no freeze. */
 START_TEST(clock_may_go_wrong) {
-    stage_must_open(&stage, strip_rig(30), "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'flow','palette':'ice "
-                                "floe','speed':'0.2 lengths/s'}},'segments':{'s':{'surface':'a','look':'l'}}}");
+    stage_must_open(&stage, strip_rig(30),
+                    "{'show':'t','brightness':'100 %','looks':{'l':{'effect':'flow','palette':'ice "
+                    "floe','speed':'0.2 lengths/s'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     uint32_t now = 0xFFFFFFFFu - 3000000u; /* wraps after 3 s */
     for (int frame = 0; frame < 1000; frame++) {
         uint8_t before[90];
@@ -534,8 +541,8 @@ END_TEST
 
 /* Live patches: what is not named goes on undisturbed, what is named glides. */
 START_TEST(changed_show_glides) {
-    stage_must_open(&stage, 
-        strip_rig(20),
+    stage_must_open(
+        &stage, strip_rig(20),
         "{'show':'t','brightness':'100 %','change':'1 "
         "s','colors':{'c':'#ff0000'},'looks':{'l':{'effect':'plain','color':'c'},'m':{'effect':'comet','speed':'5 leds/s'}},"
         "'segments':{'x':{'surface':'a','leds':10,'look':'l'},'y':{'surface':'a','first':10,'look':'m'}}}");
@@ -630,7 +637,7 @@ START_TEST(wrong_structs_are_refused) {
     static const char *const words[] = {"needs what it is to show", "out of its parameter's bounds",
                                         "lies over segment",        "every segment once",
                                         "surface of the rig",       "with looks",
-                                        "a preset or a playlist",  "what it can do",
+                                        "a preset or a playlist",   "what it can do",
                                         "not in the show",          "not in the show"};
     for (int i = 0; i < 10; i++) {
         memset(&show, 0, sizeof show);
@@ -774,7 +781,8 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_device_recall(NULL, NULL, "x", 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_forget(NULL, "x"), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_act(NULL, &action), GLANZ_ERR_ARGUMENT);
-    ck_assert(glanz_device_saved(NULL, name, 0) == GLANZ_ERR_ARGUMENT && glanz_device_engine(NULL) == NULL && glanz_device_control(NULL) == NULL);
+    ck_assert(glanz_device_saved(NULL, name, 0) == GLANZ_ERR_ARGUMENT && glanz_device_engine(NULL) == NULL &&
+              glanz_device_control(NULL) == NULL);
     ck_assert(glanz_device_rig(NULL) == NULL && glanz_device_show(NULL) == NULL && glanz_device_clock(NULL) == 0);
     ck_assert(glanz_device_trial_ms(NULL) == 0 && glanz_device_uses(NULL, memory, 8) == 0 &&
               glanz_device_counts(NULL).frames == 0);

@@ -11,11 +11,11 @@
 static struct stage stage;
 
 #define BUTTON_RIG                                                                                                             \
-    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20}]}},"    \
-    "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':20}]}},"                                                          \
+    "{'rig':'t','supplies':{'s':{'volts':'5 "                                                                                  \
+    "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':20}]}},"                                       \
+    "'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':20}]}},"                                                         \
     "'inputs':{'key':{'button':{'pin':9,'pressed':'low'}},'dial':{'value':{'pin':3}}}}"
-#define TWO_SEGMENTS                                                                                                           \
-    "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}}"
+#define TWO_SEGMENTS "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}}"
 #define LOOKS                                                                                                                  \
     "'looks':{'red':{'effect':'plain','color':'#ff0000'},'green':{'effect':'plain','color':'#00ff00'},"                        \
     "'drift':{'effect':'flow','palette':'ice floe'}}"
@@ -335,8 +335,9 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     memset(&big, 0, sizeof big);
     big.name = "big";
     big.effect = &effect;
-    static const char first[] = "{'show':'t','change':'0 s','looks':{'red':{'effect':'plain','color':'#ff0000'},'blaze':{'effect':'fire'}},"
-                                "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}}}";
+    static const char first[] =
+        "{'show':'t','change':'0 s','looks':{'red':{'effect':'plain','color':'#ff0000'},'blaze':{'effect':'fire'}},"
+        "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}}}";
     stage_must_open(&stage, BUTTON_RIG, first);
     stage_run(&stage, 0, 1500000, 100);
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &big, change), GLANZ_OK);
@@ -357,7 +358,8 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     ck_assert_int_eq(glanz_device_take_show(stage.device, &hungry, 0, &stage.fault), GLANZ_ERR_MEMORY);
     ck_assert_uint_gt(stage.fault.needed, 0);
     ck_assert_ptr_eq(glanz_device_show(stage.device), before);
-    ck_assert(!glanz_device_uses(stage.device, &hungry, sizeof hungry) && !glanz_device_uses(stage.device, segments, sizeof segments));
+    ck_assert(!glanz_device_uses(stage.device, &hungry, sizeof hungry) &&
+              !glanz_device_uses(stage.device, segments, sizeof segments));
     ck_assert_uint_eq(stage.hash, hash);
     stage_do(&stage, "{'look':'red','segment':'x'}"); /* the controller still has the old show */
     stage_run(&stage, 1600000, 1700000, 100);
@@ -370,9 +372,10 @@ START_TEST(a_show_on_trial_goes_back) {
     static const char red[] = "{'show':'one','brightness':'100 %','change':'0 s'," LOOKS "," TWO_SEGMENTS "}";
     stage_must_open(&stage, BUTTON_RIG, red);
     struct stage *other = (struct stage *)calloc(1, sizeof *other);
-    stage_must_open(other, BUTTON_RIG,
-                    "{'show':'two','brightness':'100 %','change':'0 s'," LOOKS
-                    ",'segments':{'x':{'surface':'a','leds':10,'look':'green'},'y':{'surface':'a','first':10,'look':'green'}}}");
+    stage_must_open(
+        other, BUTTON_RIG,
+        "{'show':'two','brightness':'100 %','change':'0 s'," LOOKS
+        ",'segments':{'x':{'surface':'a','leds':10,'look':'green'},'y':{'surface':'a','first':10,'look':'green'}}}");
     stage_run(&stage, 0, 1500000, 100);
     ck_assert_int_eq(glanz_device_take_show(stage.device, other->show, 2000, NULL), GLANZ_OK);
     ck_assert(glanz_device_uses(stage.device, stage.show, sizeof *stage.show)); /* it may come back */
@@ -399,11 +402,13 @@ END_TEST
 
 START_TEST(undo_of_a_palette_leaves_the_look_alone) {
     struct glanz_showing showing;
-    stage_must_open(&stage, BUTTON_RIG,
-                    "{'show':'t','change':'0 s','palettes':{'sea':{'stops':[{'at':'0 %','color':'#0000ff'},{'at':'100 %','color':'#00ffff'}]},'sun':{'stops':[{'at':'0 %','color':'#ff0000'},{'at':'100 %','color':'#ffff00'}]}},"
-                    "'looks':{'a':{'effect':'flow','palette':'sea'},'b':{'effect':'flow','palette':'sea','span':'50 %'},"
-                    "'red':{'effect':'plain','color':'#ff0000'}},"
-                    "'segments':{'x':{'surface':'a','look':'a'}},'presets':{'warm':{'x':{'palette':'sun'}}}}");
+    stage_must_open(
+        &stage, BUTTON_RIG,
+        "{'show':'t','change':'0 s','palettes':{'sea':{'stops':[{'at':'0 %','color':'#0000ff'},{'at':'100 "
+        "%','color':'#00ffff'}]},'sun':{'stops':[{'at':'0 %','color':'#ff0000'},{'at':'100 %','color':'#ffff00'}]}},"
+        "'looks':{'a':{'effect':'flow','palette':'sea'},'b':{'effect':'flow','palette':'sea','span':'50 %'},"
+        "'red':{'effect':'plain','color':'#ff0000'}},"
+        "'segments':{'x':{'surface':'a','look':'a'}},'presets':{'warm':{'x':{'palette':'sun'}}}}");
     stage_run(&stage, 0, 100000, 100);
     stage_do(&stage, "{'recall':'warm'}");
     stage_run(&stage, 100000, 200000, 100);
@@ -418,10 +423,11 @@ START_TEST(undo_of_a_palette_leaves_the_look_alone) {
 END_TEST
 
 START_TEST(null_lists_are_refused) {
-    stage_must_open(&stage, BUTTON_RIG,
-                    "{'show':'t','palettes':{'sea':{'stops':[{'at':'0 %','color':'#0000ff'},{'at':'100 %','color':'#00ffff'}]}}," LOOKS "," TWO_SEGMENTS
-                    ",'presets':{'p':{'x':'green'}},'playlists':{'l':{'items':[{'preset':'p','hold':'1 s'}]}},"
-                    "'triggers':{'t':{'when':{'button':'key','is':'pressed'},'do':[{'recall':'p'}]}}}");
+    stage_must_open(
+        &stage, BUTTON_RIG,
+        "{'show':'t','palettes':{'sea':{'stops':[{'at':'0 %','color':'#0000ff'},{'at':'100 %','color':'#00ffff'}]}}," LOOKS
+        "," TWO_SEGMENTS ",'presets':{'p':{'x':'green'}},'playlists':{'l':{'items':[{'preset':'p','hold':'1 s'}]}},"
+        "'triggers':{'t':{'when':{'button':'key','is':'pressed'},'do':[{'recall':'p'}]}}}");
     struct glanz_fault fault;
     for (int which = 0; which < 9; which++) {
         struct glanz_show show = *stage.show;

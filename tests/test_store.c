@@ -382,8 +382,8 @@ START_TEST(deletions_stay_through_torn_erasures) {
         }
         REQUIRE(play.nor.misuse == 0);
     }
-    printf("a life with %u power cuts and %u deletions, %u sectors of %u bytes, units of %u: nothing lost, nothing back\n", cuts,
-           deletions, sectors, sector_bytes, unit);
+    printf("a life with %u power cuts and %u deletions, %u sectors of %u bytes, units of %u: nothing lost, nothing back\n",
+           cuts, deletions, sectors, sector_bytes, unit);
 }
 END_TEST
 
@@ -435,8 +435,8 @@ START_TEST(any_flipped_bit_is_survived_or_reported) {
             REQUIRE_MSG(after == wrong, "bit %u: %u records are wrong after a save, %u before", bit, after, wrong);
         }
     }
-    printf("%u single flips of %u sectors with 20 records: %u heads corrected, %u records lost and reported, no sector\n", flips,
-           shapes_of[_i][0], corrected, lost);
+    printf("%u single flips of %u sectors with 20 records: %u heads corrected, %u records lost and reported, no sector\n",
+           flips, shapes_of[_i][0], corrected, lost);
     ck_assert_uint_gt(corrected, 0);
 }
 END_TEST

@@ -142,7 +142,7 @@ int main(void) {
     atomic_store(&ready, 1);
     unsigned changes = 0;
     unsigned frames = 0;
-    unsigned quiet = 0; /* frames without a change, at the end */
+    unsigned quiet = 0;    /* frames without a change, at the end */
     while (quiet < 3000) { /* time enough for every input to be on either side of the level since the last rig */
         uint32_t now = atomic_fetch_add(&clock_us, 5000u) + 5000u;
         glanz_status status = glanz_device_frame(device, now);
@@ -153,7 +153,8 @@ int main(void) {
             nanosleep(&pause, NULL);
         } else if (status == GLANZ_OK && frames % 3u == 0) {
             changes++;
-            status = glanz_device_take_rig(device, &rigs[changes % 2u], &shows[changes % 3u == 0], changes % 5u == 0 ? 7 : 0, NULL);
+            status =
+                glanz_device_take_rig(device, &rigs[changes % 2u], &shows[changes % 3u == 0], changes % 5u == 0 ? 7 : 0, NULL);
         } else if (status == GLANZ_OK && frames % 3u == 2) {
             status = glanz_device_take_show(device, &shows[frames % 2u], 0, NULL);
             status = status == GLANZ_ERR_BUSY ? GLANZ_OK : status;
@@ -171,8 +172,8 @@ int main(void) {
         (void)(glanz_device_frame(device, atomic_fetch_add(&clock_us, 5000u)) == GLANZ_OK);
     }
     uint32_t counted = glanz_device_counts(device).lost;
-    printf("%u frames, %u changes of rig; %u values pushed, %u lost; %u commands answered\n", frames, changes, pushed[0] + pushed[1],
-           counted, answered);
+    printf("%u frames, %u changes of rig; %u values pushed, %u lost; %u commands answered\n", frames, changes,
+           pushed[0] + pushed[1], counted, answered);
     /* a push may be told that it lost the value before it, just when that is taken: it never is the other way round */
     if (counted > lost[0] + lost[1] || counted == 0 || answered < 50 || refused > answered / 2u) {
         printf("the counts are wrong\n");

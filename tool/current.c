@@ -238,7 +238,8 @@ static int run(int argc, const char **argv) {
     if (time_text != NULL && !time_of(&for_us, time_text, "--for")) {
         code = EXIT_USAGE;
     } else if (!(ohms > 0 && ohms < 100) || for_us < 100000) {
-        complain_plain(for_us < 100000 ? "--for: expected at least 100 ms" : "--ohms: expected a resistance above 0 and below 100 ohms");
+        complain_plain(for_us < 100000 ? "--for: expected at least 100 ms"
+                                       : "--ohms: expected a resistance above 0 and below 100 ohms");
         code = EXIT_USAGE;
     } else if (arguments.count == 1 && (picture != NULL || data != NULL)) {
         complain_plain("current: --plot and --data need a show");

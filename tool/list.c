@@ -10,10 +10,10 @@
 /* A parameter's number as people write it. */
 static void number_text(char *out, GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit) {
     switch (param->kind) {
-    case GLANZ_PARAM_COLOR: color_text(out, (glanz_color)number); break;
-    case GLANZ_PARAM_LENGTH: quantity_text(out, QUANTITY_LENGTH, number, unit); break;
-    case GLANZ_PARAM_RATE: quantity_text(out, QUANTITY_RATE, number, unit); break;
-    case GLANZ_PARAM_SHARE: quantity_text(out, QUANTITY_SHARE, number, 0); break;
+    case GLANZ_PARAM_COLOR: glanz_color_text(out, (glanz_color)number); break;
+    case GLANZ_PARAM_LENGTH: glanz_quantity_text(out, QUANTITY_LENGTH, number, unit); break;
+    case GLANZ_PARAM_RATE: glanz_quantity_text(out, QUANTITY_RATE, number, unit); break;
+    case GLANZ_PARAM_SHARE: glanz_quantity_text(out, QUANTITY_SHARE, number, 0); break;
     case GLANZ_PARAM_CHOICE: strcpy(out, param->choices[number]); break;
     case GLANZ_PARAM_FLAG: strcpy(out, number ? "true" : "false"); break;
     default: sprintf(out, "%d", number); break;
@@ -61,11 +61,10 @@ static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
     if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         printf("    %-14s %-58s one of the show's or the library's\n", "palette", "its colours");
     }
-    static const char *const contents[][3] = {
-        {"blocks", "the pattern", "such as \"3 amber, 1 white, 2 teal\"; must be given"},
-        {"text", "{time}, {date} and {tide 0.0 to 6.5} are told", "UTF-8; must be given"},
-        {"picture", "which one", "of the show or the store; must be given"},
-        {"marks", "which LEDs, and their colours", "a list; must be given"}};
+    static const char *const contents[][3] = {{"blocks", "the pattern", "such as \"3 amber, 1 white, 2 teal\"; must be given"},
+                                              {"text", "{time}, {date} and {tide 0.0 to 6.5} are told", "UTF-8; must be given"},
+                                              {"picture", "which one", "of the show or the store; must be given"},
+                                              {"marks", "which LEDs, and their colours", "a list; must be given"}};
     if (effect->content != GLANZ_CONTENT_NONE) {
         GLANZ_CONST char *const *content = contents[effect->content - 1];
         printf("    %-14s %-58s %s\n", content[0], content[1], content[2]);

@@ -21,25 +21,25 @@ static uint64_t read_time(struct json *json, int token) {
     if (json->status != GLANZ_OK) {
         return 0;
     }
-    if (!json_is(json, token, JSMN_STRING) || json_copy(json, token, text, sizeof text) >= sizeof text ||
+    if (!glanz_json_is(json, token, JSMN_STRING) || glanz_json_copy(json, token, text, sizeof text) >= sizeof text ||
         !time_parse(&us, text)) {
-        json_fail(json, token, "expected a time such as \"250 ms\" or \"2.5 s\"", NULL, NULL);
+        glanz_json_fail(json, token, "expected a time such as \"250 ms\" or \"2.5 s\"", NULL, NULL);
     }
     return us;
 }
 
 static void read_name(struct json *json, int token, char *name, size_t room) {
     if (json->status == GLANZ_OK &&
-        (!json_is(json, token, JSMN_STRING) || json_copy(json, token, name, room) >= room || name[0] == '\0')) {
-        json_fail(json, token, "expected a name", NULL, NULL);
+        (!glanz_json_is(json, token, JSMN_STRING) || glanz_json_copy(json, token, name, room) >= room || name[0] == '\0')) {
+        glanz_json_fail(json, token, "expected a name", NULL, NULL);
     }
 }
 
 /* What belongs to one kind of entry only. */
 static int owned(struct json *json, const char *key, int belongs) {
-    int token = json_member(json, 0, key);
+    int token = glanz_json_member(json, 0, key);
     if (token >= 0 && !belongs && json->status == GLANZ_OK) {
-        json_fail(json, token, "this key does not go with that entry", NULL, NULL);
+        glanz_json_fail(json, token, "this key does not go with that entry", NULL, NULL);
     }
     return json->status == GLANZ_OK ? token : -1;
 }
@@ -47,15 +47,16 @@ static int owned(struct json *json, const char *key, int belongs) {
 /* What a save, a rename and such are told besides. */
 static void read_saving(struct json *json, struct entry *entry) {
     int list = owned(json, "segments", entry->kind == ENTRY_SAVE);
-    int count = list < 0 ? 0 : json_list(json, list, JSMN_ARRAY, (int)(sizeof entry->segments / sizeof entry->segments[0]));
-    for (int at = count == 0 ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = json_next(json, list, at)) {
+    int count =
+        list < 0 ? 0 : glanz_json_list(json, list, JSMN_ARRAY, (int)(sizeof entry->segments / sizeof entry->segments[0]));
+    for (int at = count == 0 ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = glanz_json_next(json, list, at)) {
         read_name(json, at, entry->segments[entry->segment_count++], sizeof entry->segments[0]);
     }
     list = owned(json, "aspects", entry->kind == ENTRY_SAVE);
-    count = list < 0 ? 0 : json_list(json, list, JSMN_ARRAY, 5);
-    for (int at = count == 0 ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = json_next(json, list, at)) {
+    count = list < 0 ? 0 : glanz_json_list(json, list, JSMN_ARRAY, 5);
+    for (int at = count == 0 ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = glanz_json_next(json, list, at)) {
         char name[20] = "";
         int which = 0;
         read_name(json, at, name, sizeof name);
@@ -63,22 +64,22 @@ static void read_saving(struct json *json, struct entry *entry) {
             which++;
         }
         if (aspects[which] == NULL && json->status == GLANZ_OK) {
-            json_fail(json, at, "expected one of: look, on, brightness, palette, playlist", NULL, NULL);
+            glanz_json_fail(json, at, "expected one of: look, on, brightness, palette, playlist", NULL, NULL);
         }
         entry->aspects = (uint8_t)(entry->aspects | 1u << which);
     }
     int replace = owned(json, "replace", entry->kind == ENTRY_SAVE);
-    entry->replace = replace >= 0 && json_flag(json, replace);
+    entry->replace = replace >= 0 && glanz_json_flag(json, replace);
     int renames = entry->kind == ENTRY_RENAME || entry->kind == ENTRY_COPY;
     int as = owned(json, "as", renames);
     int place = owned(json, "place", entry->kind == ENTRY_MOVE);
     if (json->status == GLANZ_OK && ((renames && as < 0) || (entry->kind == ENTRY_MOVE && place < 0))) {
-        json_fail(json, 0, "the key ", renames ? "as" : "place", " is missing here");
+        glanz_json_fail(json, 0, "the key ", renames ? "as" : "place", " is missing here");
     }
     if (as >= 0) {
         read_name(json, as, entry->as, sizeof entry->as);
     }
-    entry->place = place < 0 ? 0 : (uint8_t)json_count(json, place, 1, 64);
+    entry->place = place < 0 ? 0 : (uint8_t)glanz_json_count(json, place, 1, 64);
 }
 
 int clock_parse(uint32_t *day, uint32_t *second, const char *text) {
@@ -98,36 +99,37 @@ int clock_parse(uint32_t *day, uint32_t *second, const char *text) {
 
 static void read_entry(struct json *json, struct entry *entry) {
     int kind = -1;
-    if (!json_object(json, 0, keys)) {
+    if (!glanz_json_object(json, 0, keys)) {
         return;
     }
     for (int i = 0; kinds[i] != NULL; i++) {
-        if (json_member(json, 0, kinds[i]) >= 0) {
+        if (glanz_json_member(json, 0, kinds[i]) >= 0) {
             if (kind >= 0) {
-                json_fail(json, 0, "expected one thing a line", NULL, NULL);
+                glanz_json_fail(json, 0, "expected one thing a line", NULL, NULL);
             }
             kind = i;
         }
     }
     if (kind < 0) {
-        json_fail(json, 0,
-                  "expected one of: input, press, patch, save, recall, try rig, clock, forget, power cut, do, rename, copy, "
-                  "move, keep rig",
-                  NULL, NULL);
+        glanz_json_fail(
+            json, 0,
+            "expected one of: input, press, patch, save, recall, try rig, clock, forget, power cut, do, rename, copy, "
+            "move, keep rig",
+            NULL, NULL);
         return;
     }
     entry->kind = (enum entry_kind)kind;
-    entry->at_us = read_time(json, json_require(json, 0, "at"));
-    int token = json_member(json, 0, kinds[kind]);
-    int duration = json_member(json, 0, "for");
-    int level = json_member(json, 0, "level");
+    entry->at_us = read_time(json, glanz_json_require(json, 0, "at"));
+    int token = glanz_json_member(json, 0, kinds[kind]);
+    int duration = glanz_json_member(json, 0, "for");
+    int level = glanz_json_member(json, 0, "level");
     if (json->status == GLANZ_OK && (kind == ENTRY_PATCH || kind == ENTRY_DO)) {
-        int quote = json_is(json, token, JSMN_STRING);
+        int quote = glanz_json_is(json, token, JSMN_STRING);
         text_add(json->text + json->tokens[token].start - quote,
                  (size_t)(json->tokens[token].end - json->tokens[token].start + 2 * quote), &entry->patch);
     } else if (kind == ENTRY_KEEP_RIG) {
-        if (json->status == GLANZ_OK && !json_flag(json, token)) {
-            json_fail(json, token, "expected true", NULL, NULL);
+        if (json->status == GLANZ_OK && !glanz_json_flag(json, token)) {
+            glanz_json_fail(json, token, "expected true", NULL, NULL);
         }
     } else {
         read_name(json, token, entry->name, sizeof entry->name);
@@ -135,17 +137,18 @@ static void read_entry(struct json *json, struct entry *entry) {
     uint32_t day;
     uint32_t second;
     if (json->status == GLANZ_OK && kind == ENTRY_CLOCK && !clock_parse(&day, &second, entry->name)) {
-        json_fail(json, token, "expected a date and time that there is, such as \"2026-06-20 21:40:00\"", NULL, NULL);
+        glanz_json_fail(json, token, "expected a date and time that there is, such as \"2026-06-20 21:40:00\"", NULL, NULL);
     }
     read_saving(json, entry);
     if (json->status == GLANZ_OK && (kind == ENTRY_INPUT) != (level >= 0)) {
-        json_fail(json, level >= 0 ? level : 0,
-                  level >= 0 ? "expected \"level\" only with \"input\"" : "the key \"level\" is missing here", NULL, NULL);
+        glanz_json_fail(json, level >= 0 ? level : 0,
+                        level >= 0 ? "expected \"level\" only with \"input\"" : "the key \"level\" is missing here", NULL,
+                        NULL);
     }
-    entry->level = level < 0 ? 0 : (uint16_t)json_count(json, level, 0, 65535);
+    entry->level = level < 0 ? 0 : (uint16_t)glanz_json_count(json, level, 0, 65535);
     if (json->status == GLANZ_OK && (kind == ENTRY_PRESS || kind == ENTRY_TRY_RIG) != (duration >= 0)) {
-        json_fail(json, duration >= 0 ? duration : 0,
-                  duration >= 0 ? "expected no \"for\" with this" : "the key \"for\" is missing here", NULL, NULL);
+        glanz_json_fail(json, duration >= 0 ? duration : 0,
+                        duration >= 0 ? "expected no \"for\" with this" : "the key \"for\" is missing here", NULL, NULL);
     }
     entry->for_us = kind == ENTRY_POWER ? read_time(json, token) : duration < 0 ? 0 : read_time(json, duration);
 }
@@ -183,12 +186,12 @@ glanz_status log_read(struct log *log, const char *bytes, size_t count, struct g
         memset(entry, 0, sizeof *entry);
         size_t size = glanz_document_memory(bytes + begin, length);
         void *memory = malloc(size);
-        status = memory == NULL ? GLANZ_ERR_MEMORY : json_open(&json, memory, size, bytes + begin, length, fault);
+        status = memory == NULL ? GLANZ_ERR_MEMORY : glanz_json_open(&json, memory, size, bytes + begin, length, fault);
         if (status == GLANZ_OK) {
             read_entry(&json, entry);
             if (json.status == GLANZ_OK && log->count > 0 && entry->at_us < log->entries[log->count - 1].at_us) {
-                json_fail(&json, json_member(&json, 0, "at"), "this is before the line above; expected times in order", NULL,
-                          NULL);
+                glanz_json_fail(&json, glanz_json_member(&json, 0, "at"),
+                                "this is before the line above; expected times in order", NULL, NULL);
             }
             status = json.status;
         }

@@ -49,11 +49,11 @@ static void schema_rig(void) {
          "0, \"maximum\": 1022 },\n"
          "      \"zigzag\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" },");
     printf("      \"first led\": { \"enum\": [");
-    names(document_corners);
+    names(glanz_document_corners);
     printf("] }, \"along\": { \"enum\": [");
-    names(document_alongs);
+    names(glanz_document_alongs);
     printf("] }, \"turned\": { \"enum\": [");
-    names(document_turns);
+    names(glanz_document_turns);
     puts("] } } } },\n"
          "    \"rings\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
          "\"additionalProperties\": false,\n"
@@ -78,7 +78,8 @@ static void schema_rig(void) {
          "    \"lowest blink\": { \"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\", \"description\": \"no LED blinks "
          "slower by dither\" },\n"
          "    \"refresh\": { \"$ref\": \"#/$defs/time\" },\n"
-         "    \"place\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"latitude\", \"longitude\"], \"properties\": {\n"
+         "    \"place\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"latitude\", \"longitude\"], "
+         "\"properties\": {\n"
          "      \"latitude\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [NS]$\" },\n"
          "      \"longitude\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [EW]$\" } } },\n"
          "    \"zone\": { \"type\": \"string\", \"minLength\": 4, \"maxLength\": 63, \"description\": \"POSIX TZ, such as "
@@ -242,13 +243,16 @@ static const struct {
 static void schema_show(void) {
     puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz show: what to see on a "
          "rig\",");
-    printf("%s,\n    \"text\": { \"type\": \"string\" }, \"aspects\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 4, \"items\": { "
-           "\"enum\": [", quantities);
-    names(document_aspects);
+    printf("%s,\n    \"text\": { \"type\": \"string\" }, \"aspects\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 4, "
+           "\"items\": { "
+           "\"enum\": [",
+           quantities);
+    names(glanz_document_aspects);
     puts("] } },\n    \"action\": { \"oneOf\": [");
     for (size_t i = 0; i < sizeof actions / sizeof actions[0]; i++) {
-        printf("      { \"type\": \"object\", \"additionalProperties\": false, \"required\": [%s], \"properties\": { %s } }%s\n",
-               actions[i].required, actions[i].properties, i + 1 < sizeof actions / sizeof actions[0] ? "," : " ] },");
+        printf(
+            "      { \"type\": \"object\", \"additionalProperties\": false, \"required\": [%s], \"properties\": { %s } }%s\n",
+            actions[i].required, actions[i].properties, i + 1 < sizeof actions / sizeof actions[0] ? "," : " ] },");
     }
     puts("    \"moment\": { \"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ "
          "(s|min|h))?)$\" },\n"
@@ -267,7 +271,7 @@ static void schema_show(void) {
          "          \"required\": [\"at\", \"color\"], \"properties\": { \"at\": { \"$ref\": \"#/$defs/share\" }, \"color\": { "
          "\"$ref\": \"#/$defs/color\" } } } },");
     printf("        \"between\": { \"enum\": [");
-    names(document_betweens);
+    names(glanz_document_betweens);
     puts("] } } } },\n    \"pictures\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": "
          "\"#/$defs/name\" },\n"
          "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
@@ -303,12 +307,12 @@ static void schema_show(void) {
         "        \"columns\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 1023 }, \"rows\": { \"type\": \"integer\", "
         "\"minimum\": 1, \"maximum\": 1023 },");
     printf("        \"lies\": { \"enum\": [");
-    names(document_lies);
+    names(glanz_document_lies);
     printf("] }, \"turned\": { \"enum\": [");
-    names(document_turns);
+    names(glanz_document_turns);
     puts("] },");
     printf("        \"blend\": { \"enum\": [");
-    names(document_blends);
+    names(glanz_document_blends);
     puts(
         "] },\n        \"opacity\": { \"$ref\": \"#/$defs/share\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" },\n"
         "        \"on\": { \"type\": \"boolean\" }, \"look\": { \"type\": \"string\" } } } },\n"
@@ -318,7 +322,8 @@ static void schema_show(void) {
         "\"string\" },\n"
         "        { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { \"look\": { \"type\": \"string\" "
         "},\n"
-        "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"palette\": { \"type\": "
+        "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"palette\": { "
+        "\"type\": "
         "\"string\" } } } ] } } },\n"
         "    \"playlists\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"items\"], "
@@ -326,24 +331,33 @@ static void schema_show(void) {
         "        \"rounds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 65535 },\n"
         "        \"items\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
         "\"additionalProperties\": false,\n"
-        "          \"properties\": { \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"dark\": { \"const\": true },\n"
-        "            \"hold\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": \"#/$defs/time\" }, \"at\": { \"$ref\": \"#/$defs/time\" } },\n"
-        "          \"oneOf\": [ { \"required\": [\"preset\"] }, { \"required\": [\"playlist\"] }, { \"required\": [\"dark\"] } ] } },\n"
+        "          \"properties\": { \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"dark\": { "
+        "\"const\": true },\n"
+        "            \"hold\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": \"#/$defs/time\" }, \"at\": { \"$ref\": "
+        "\"#/$defs/time\" } },\n"
+        "          \"oneOf\": [ { \"required\": [\"preset\"] }, { \"required\": [\"playlist\"] }, { \"required\": [\"dark\"] } "
+        "] } },\n"
         "        \"shuffled\": { \"type\": \"boolean\" }, \"then fade\": { \"$ref\": \"#/$defs/time\" },\n"
-        "        \"then\": { \"oneOf\": [ { \"enum\": [\"stay\", \"dark\", \"back\"] }, { \"type\": \"object\", \"additionalProperties\": false, "
+        "        \"then\": { \"oneOf\": [ { \"enum\": [\"stay\", \"dark\", \"back\"] }, { \"type\": \"object\", "
+        "\"additionalProperties\": false, "
         "\"required\": [\"preset\"],\n"
         "          \"properties\": { \"preset\": { \"type\": \"string\" } } } ] } } } },\n"
         "    \"start\": { \"$ref\": \"#/$defs/action\" }, \"resume\": { \"type\": \"boolean\" },");
-    printf("    \"calendar\": { \"type\": \"object\", \"maxProperties\": %d, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-           "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\"], \"properties\": {\n"
-           "        \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"at\": { \"$ref\": \"#/$defs/moment\" }, "
-           "\"until\": { \"$ref\": \"#/$defs/moment\" },\n"
-           "        \"for\": { \"$ref\": \"#/$defs/time\" }, \"every\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": \"#/$defs/time\" },\n"
-           "        \"from\": { \"$ref\": \"#/$defs/day\" }, \"to\": { \"$ref\": \"#/$defs/day\" }, \"priority\": { \"type\": \"integer\", "
-           "\"minimum\": 0, \"maximum\": 255 },\n"
-           "        \"days\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 7, \"items\": { \"enum\": [",
-           GLANZ_ENTRIES_MOST);
-    names(document_days);
+    printf(
+        "    \"calendar\": { \"type\": \"object\", \"maxProperties\": %d, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
+        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\"], "
+        "\"properties\": {\n"
+        "        \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"at\": { \"$ref\": "
+        "\"#/$defs/moment\" }, "
+        "\"until\": { \"$ref\": \"#/$defs/moment\" },\n"
+        "        \"for\": { \"$ref\": \"#/$defs/time\" }, \"every\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": "
+        "\"#/$defs/time\" },\n"
+        "        \"from\": { \"$ref\": \"#/$defs/day\" }, \"to\": { \"$ref\": \"#/$defs/day\" }, \"priority\": { \"type\": "
+        "\"integer\", "
+        "\"minimum\": 0, \"maximum\": 255 },\n"
+        "        \"days\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 7, \"items\": { \"enum\": [",
+        GLANZ_ENTRIES_MOST);
+    names(glanz_document_days);
     puts("] } } },\n        \"oneOf\": [ { \"required\": [\"preset\"] }, { \"required\": [\"playlist\"] } ],\n"
          "        \"dependentRequired\": { \"from\": [\"to\"], \"to\": [\"from\"], \"every\": [\"until\"] } } },");
     puts(
@@ -367,7 +381,8 @@ static void schema_log(void) {
     static const struct {
         const char *required, *properties;
     } entries[] = {
-        {"\"input\", \"level\"", "\"input\": " NAME ", \"level\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 65535 }"},
+        {"\"input\", \"level\"",
+         "\"input\": " NAME ", \"level\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 65535 }"},
         {"\"press\", \"for\"", "\"press\": " NAME ", \"for\": " TIME},
         {"\"patch\"", "\"patch\": { \"type\": \"object\", \"description\": \"a merge patch (RFC 7396) for the show\" }"},
         {"\"save\"", "\"save\": " NAME ", \"segments\": { \"type\": \"array\", \"maxItems\": 16, \"items\": " NAME
@@ -376,7 +391,8 @@ static void schema_log(void) {
         {"\"recall\"", "\"recall\": " NAME},
         {"\"try rig\", \"for\"", "\"try rig\": { \"type\": \"string\", \"description\": \"a rig's file\" }, \"for\": " TIME},
         {"\"keep rig\"", "\"keep rig\": { \"const\": true }"},
-        {"\"clock\"", "\"clock\": { \"type\": \"string\", \"pattern\": \"^[0-9]{4}-[0-9]{2}-[0-9]{2} [0-9]{2}:[0-9]{2}:[0-9]{2}$\" }"},
+        {"\"clock\"",
+         "\"clock\": { \"type\": \"string\", \"pattern\": \"^[0-9]{4}-[0-9]{2}-[0-9]{2} [0-9]{2}:[0-9]{2}:[0-9]{2}$\" }"},
         {"\"forget\"", "\"forget\": " NAME},
         {"\"rename\", \"as\"", "\"rename\": " NAME ", \"as\": " NAME},
         {"\"copy\", \"as\"", "\"copy\": " NAME ", \"as\": " NAME},
@@ -384,9 +400,11 @@ static void schema_log(void) {
         {"\"power cut\"", "\"power cut\": " TIME},
         {"\"do\"", "\"do\": { \"type\": \"object\", \"description\": \"an action, as a show's triggers have them\" }"},
     };
-    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz input log: one line of it\",\n"
-         "  \"$defs\": {\n    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n"
-         "    \"time\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? *(us|ms|s|min|h)$\" }\n  },\n  \"oneOf\": [");
+    puts(
+        "{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz input log: one line of "
+        "it\",\n"
+        "  \"$defs\": {\n    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n"
+        "    \"time\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? *(us|ms|s|min|h)$\" }\n  },\n  \"oneOf\": [");
     for (size_t i = 0; i < sizeof entries / sizeof entries[0]; i++) {
         printf("    { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\", %s],\n"
                "      \"properties\": { \"at\": { \"$ref\": \"#/$defs/time\" }, %s } }%s\n",
@@ -416,5 +434,5 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show | log", "  glanz schema show\n",
-                                       run};
+const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show | log",
+                                       "  glanz schema show\n", run};

@@ -140,7 +140,9 @@ static int look(struct image *image, int list) {
                medium->sectors, (unsigned)medium->sector_bytes, medium->unit, image->state.records, (unsigned)image->state.used,
                (unsigned)image->state.room, (unsigned)image->state.wear);
         for (uint16_t i = 0; i < medium->sectors; i++) {
-            printf(i % 16 != 0 ? " %u" : i == 0 ? "erasures of each sector: %u" : "\n                         %u",
+            printf(i % 16 != 0 ? " %u"
+                   : i == 0    ? "erasures of each sector: %u"
+                               : "\n                         %u",
                    (unsigned)glanz_store_wear(image->store, i));
         }
         printf("\n");

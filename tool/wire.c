@@ -173,7 +173,8 @@ static int run(int argc, const char **argv) {
     setup.latched = latched;
     setup.user = &dump;
     if (code == EXIT_GOOD) {
-        code = session_open(&dump.session, arguments.path[0], arguments.path[1], inputs, &setup, rate == NOT_SAID ? 0 : (uint32_t)rate);
+        code = session_open(&dump.session, arguments.path[0], arguments.path[1], inputs, &setup,
+                            rate == NOT_SAID ? 0 : (uint32_t)rate);
     }
     int ran = code == EXIT_GOOD;
     if (ran) {

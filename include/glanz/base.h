@@ -220,8 +220,8 @@ uint32_t glanz_day_of(uint16_t year, uint8_t month, uint8_t day);
 /** CRC-32 (ISO 3309, ITU-T V.42). @param crc 0 to begin, or what an earlier part gave. */
 uint32_t glanz_crc32(uint32_t crc, const void *bytes, size_t count);
 
-/** Is a text free of controls, those of the terminal and those that turn the way of writing (Unicode's bidirectional ones)? NULL
- *  is not. */
+/** Is a text free of controls, those of the terminal and those that turn the way of writing (Unicode's bidirectional ones)?
+ * NULL is not. */
 int glanz_text_plain(GLANZ_CONST char *text);
 
 /** Equal text? For texts that both may lie in flash. */

@@ -47,9 +47,10 @@ uint32_t glanz_zone_utc(const struct glanz_zone *zone, uint32_t day, uint32_t se
 
 enum glanz_sun { GLANZ_SUN_CROSSES, GLANZ_SUN_STAYS_UP, GLANZ_SUN_STAYS_DOWN };
 
-/** When the upper edge of the sun rises or sets on a level horizon, with the usual 34' of refraction: the day's noon is the mean
- *  noon of that longitude, and the setting that follows it may be after midnight. Within a minute between 65 degrees north and
- *  south; nearer to the poles hills and weather count for more. Source: J. Meeus, Astronomical Algorithms, chapters 15 and 25.
+/** When the upper edge of the sun rises or sets on a level horizon, with the usual 34' of refraction: the day's noon is the
+ * mean noon of that longitude, and the setting that follows it may be after midnight. Within a minute between 65 degrees north
+ * and south; nearer to the poles hills and weather count for more. Source: J. Meeus, Astronomical Algorithms, chapters 15
+ * and 25.
  *  @param day of the calendar at that longitude. @param latitude,longitude in 1/10000 degree, north and east positive.
  *  @param sets 0 rising, 1 setting. @param utc filled in any case: where the sun stays up or down, with its highest or lowest
  *  moment of the day. */

@@ -254,7 +254,8 @@ struct glanz_control; /**< opaque; lives in the caller's memory */
 
 /** Lend memory for what saved presets bring and the show has not: palettes, patterns, texts, marks. Without it, or when it is
  * full, what the show has under the same name is shown instead, and what it has not is missed. @param memory NULL for none;
- * else until other memory is lent and glanz_control_uses() says 0. The most that a part can want: 24 bytes and 12 a built stop, and its content. */
+ * else until other memory is lent and glanz_control_uses() says 0. The most that a part can want: 24 bytes and 12 a built stop,
+ * and its content. */
 void glanz_control_values(struct glanz_control *control, void *memory, size_t size);
 
 /** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes of valid UTF-8, no control characters. */
@@ -351,9 +352,9 @@ GLANZ_NODISCARD glanz_status glanz_control_start(struct glanz_control **control,
 /** Be told of everything that happens; NULL: nobody. Called from glanz_control_run(), _act(), _take() and the unpacking calls.
  *
  *  One rule holds inside this and every other callback (listener, painter, an effect's functions, a port's, a medium's): calls
- *  that only tell something may be made; glanz_device_push(), glanz_inbox_push() and glanz_queue_post() too; every other call that changes
- *  something returns GLANZ_ERR_ORDER and changes nothing. What a callback wants done is posted to a queue, and is done with
- *  the next frame: see glanz_queue_post(). */
+ *  that only tell something may be made; glanz_device_push(), glanz_inbox_push() and glanz_queue_post() too; every other call
+ * that changes something returns GLANZ_ERR_ORDER and changes nothing. What a callback wants done is posted to a queue, and is
+ * done with the next frame: see glanz_queue_post(). */
 void glanz_control_listen(struct glanz_control *control, glanz_listener listener, void *user);
 
 /** Take a checked show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
@@ -382,8 +383,6 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t numbe
 /** A program that changes segments by itself (through the engine) says so first: it wakes from sleep, and the change can be
  * undone, counts as unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us);
-
-
 
 /** Segments that were changed by hand since they were last saved or recalled, as bits. */
 uint64_t glanz_control_unsaved(const struct glanz_control *control);

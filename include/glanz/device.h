@@ -215,13 +215,13 @@ GLANZ_NODISCARD glanz_status glanz_device_leave_safe(struct glanz_device *device
 GLANZ_NODISCARD glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc);
 #endif
 
-/** Push a raw edge or a value in; see glanz_inbox_push(). From an interrupt or another thread, at any moment after the start, also
- *  while a rig or a show is taken. */
+/** Push a raw edge or a value in; see glanz_inbox_push(). From an interrupt or another thread, at any moment after the start,
+ * also while a rig or a show is taken. */
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us);
 
 /** Take another show, checked against the rig that runs, whole; see glanz_control_take().
- *  @param trial_ms 0: for good. Else it goes back by itself after this time, smoothly, unless glanz_device_keep() is called; the
- *  old show is lent until then.
+ *  @param trial_ms 0: for good. Else it goes back by itself after this time, smoothly, unless glanz_device_keep() is called;
+ * the old show is lent until then.
  *  @return GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY, GLANZ_ERR_BUSY while another rig is on its way, or on trial: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
                                                     uint32_t trial_ms, struct glanz_fault *fault);
@@ -240,8 +240,8 @@ GLANZ_NODISCARD glanz_status glanz_device_keep(struct glanz_device *device);
 /** Is a rig or a show on trial, and for how long still, in milliseconds? 0: none is. */
 uint32_t glanz_device_trial_ms(const struct glanz_device *device);
 
-/** Does the device still use any of this memory: as its rig or show, as one on trial or on its way, for what is shown, fades out,
- *  can be undone or comes back, as an effect, its port, its store or a queue? 0: it can be freed, or unloaded. */
+/** Does the device still use any of this memory: as its rig or show, as one on trial or on its way, for what is shown, fades
+ * out, can be undone or comes back, as an effect, its port, its store or a queue? 0: it can be freed, or unloaded. */
 int glanz_device_uses(const struct glanz_device *device, const void *memory, size_t size);
 
 /** Save what shows now under a name: begins it; it is confirmed with GLANZ_HAPPENED_SAVED some frames later.
@@ -303,7 +303,8 @@ struct glanz_command_kind {
 };
 extern const struct glanz_command_kind glanz_command_act;    /**< `action`, copied; its look is lent until the answer */
 extern const struct glanz_command_kind glanz_command_recall; /**< preset `name`, over `over_ms` */
-extern const struct glanz_command_kind glanz_command_call;   /**< `call` with `user`: a patch, another rig, whatever the program may do */
+extern const struct glanz_command_kind
+    glanz_command_call; /**< `call` with `user`: a patch, another rig, whatever the program may do */
 #if GLANZ_SAVED_MOST > 0
 extern const struct glanz_command_kind glanz_command_save;   /**< `name`, `segments`, `aspects`, `replace` */
 extern const struct glanz_command_kind glanz_command_rename; /**< `name` to `other` */
@@ -335,8 +336,9 @@ size_t glanz_queue_size(uint8_t room);
 GLANZ_NODISCARD glanz_status glanz_queue_start(struct glanz_queue **queue, void *memory, size_t size, uint8_t room);
 
 /** Let a device do what is posted to a queue: at the beginning of each frame, at most four commands, in their order. One that
- *  saves waits until the save before has ended, and for its turn: six at once, in the long run one in ten seconds, whoever posts
- *  them; commands behind it wait as well. Saves of the same name, segments and aspects that follow each other at once are done as one.
+ *  saves waits until the save before has ended, and for its turn: six at once, in the long run one in ten seconds, whoever
+ * posts them; commands behind it wait as well. Saves of the same name, segments and aspects that follow each other at once are
+ * done as one.
  *  @return GLANZ_ERR_ORDER when it is served already. */
 GLANZ_NODISCARD glanz_status glanz_device_serve(struct glanz_device *device, struct glanz_queue *queue);
 

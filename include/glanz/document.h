@@ -40,9 +40,8 @@ GLANZ_NODISCARD glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **sho
 /** Read an action as a show's triggers have them, such as {"recall": "evening", "over": "2 s"}, for a show that runs.
  *  @param memory for reading, as glanz_document_memory() says; free again afterwards.
  *  @return GLANZ_ERR_TEXT with the fault filled, GLANZ_ERR_MEMORY. */
-GLANZ_NODISCARD glanz_status glanz_action_read(struct glanz_action *action, void *memory, size_t size, const char *text, size_t count,
-                                               GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
-
+GLANZ_NODISCARD glanz_status glanz_action_read(struct glanz_action *action, void *memory, size_t size, const char *text,
+                                               size_t count, GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
 
 /** Takes what is written, piece by piece. */
 typedef void (*glanz_sink)(const char *bytes, size_t count, void *user);

@@ -213,7 +213,8 @@ size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t segment);
 /** End all crossfades at once: the newest look of every segment stays. It makes room in the effects' memory. */
 void glanz_engine_settle(struct glanz_engine *engine);
 
-/** Is a callback of the engine running, an effect's or the painter's? Then nothing can be changed: see glanz_control_listen(). */
+/** Is a callback of the engine running, an effect's or the painter's? Then nothing can be changed: see glanz_control_listen().
+ */
 int glanz_engine_inside(const struct glanz_engine *engine);
 
 /** Is anything that lies in this memory still being shown, if only as the fading rest of an earlier look? Effects too: a part

@@ -74,15 +74,15 @@ static glanz_status start(void *user, const struct glanz_sending *list, uint8_t 
             continue; /* nothing is wired there */
         }
         struct wave *wave = &board->waves[line - board->lines];
-        if (!wave_make(wave, &board->setup, &list[i], board->now_us * 1000u)) {
+        if (!glanz_wave_make(wave, &board->setup, &list[i], board->now_us * 1000u)) {
             return GLANZ_ERR_PORT;
         }
-        uint64_t reset_ns = (uint64_t)line_reset_us(list[i].output) * 1000u;
+        uint64_t reset_ns = (uint64_t)glanz_line_reset_us(list[i].output) * 1000u;
         end_ns = wave->end_ns + reset_ns > end_ns ? wave->end_ns + reset_ns : end_ns;
-        line_read(line, wave);
+        glanz_line_read(line, wave);
     }
     if (board->setup.vcd != NULL && board->now_us >= board->setup.vcd_from_us) {
-        vcd_write(board->setup.vcd, board->setup.hardware, board->waves, board->setup.vcd_from_us * 1000u);
+        glanz_vcd_write(board->setup.vcd, board->setup.hardware, board->waves, board->setup.vcd_from_us * 1000u);
     }
     board->busy_until_us = (end_ns + 999u) / 1000u;
     return GLANZ_OK;
@@ -207,7 +207,7 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
     board->waves = (struct wave *)calloc(outputs, sizeof *board->waves);
     int good = board->lines != NULL && board->waves != NULL;
     for (uint8_t o = 0; good && o < outputs; o++) {
-        good = line_open(&board->lines[o], &board->setup, o);
+        good = glanz_line_open(&board->lines[o], &board->setup, o);
     }
     size_t leds = 0;
     for (uint8_t o = 0; good && o < outputs; o++) {
@@ -234,7 +234,7 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
     }
     clock_gettime(CLOCK_MONOTONIC, &board->opened);
     if (setup->vcd != NULL) {
-        vcd_begin(setup->vcd, setup->hardware);
+        glanz_vcd_begin(setup->vcd, setup->hardware);
     }
     return board;
 }
@@ -245,7 +245,7 @@ void glanz_board_close(struct glanz_board *board) {
     }
     for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {
         if (board->lines != NULL) {
-            line_close(&board->lines[o]);
+            glanz_line_close(&board->lines[o]);
         }
         if (board->waves != NULL) {
             free(board->waves[o].edges);
@@ -276,7 +276,7 @@ void glanz_board_time(struct glanz_board *board, uint64_t now_us) {
     }
     board->now_us = now_us;
     for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {
-        line_idle(&board->lines[o], now_us * 1000u);
+        glanz_line_idle(&board->lines[o], now_us * 1000u);
     }
 }
 
@@ -305,7 +305,7 @@ void glanz_board_finish(struct glanz_board *board) {
     if (board != NULL) {
         glanz_board_time(board, board->busy_until_us > board->now_us ? board->busy_until_us : board->now_us);
         if (board->setup.vcd != NULL && board->now_us >= board->setup.vcd_from_us) {
-            vcd_end(board->setup.vcd, board->setup.hardware, (board->now_us - board->setup.vcd_from_us) * 1000u);
+            glanz_vcd_end(board->setup.vcd, board->setup.hardware, (board->now_us - board->setup.vcd_from_us) * 1000u);
         }
     }
 }

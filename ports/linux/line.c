@@ -97,8 +97,8 @@ static int draw_clocked(struct pen *pen, const struct glanz_chip *chip, const ui
     return pen->good;
 }
 
-int wave_make(struct wave *wave, const struct glanz_board_setup *setup, const struct glanz_sending *sending,
-              uint64_t start_ns) {
+int glanz_wave_make(struct wave *wave, const struct glanz_board_setup *setup, const struct glanz_sending *sending,
+                    uint64_t start_ns) {
     const struct glanz_chip *chip = sending->output->stretches[0].chip;
     struct pen pen = {wave, start_ns, 0, setup->skew_percent, 1};
     struct glanz_slots slots;
@@ -141,7 +141,7 @@ int wave_make(struct wave *wave, const struct glanz_board_setup *setup, const st
 
 /* ---- from edges to light ---- */
 
-uint16_t line_reset_us(const struct glanz_output *output) {
+uint16_t glanz_line_reset_us(const struct glanz_output *output) {
     uint16_t reset = 0;
     for (uint8_t i = 0; i < output->stretch_count; i++) {
         reset = output->stretches[i].chip->reset_us > reset ? output->stretches[i].chip->reset_us : reset;
@@ -149,7 +149,7 @@ uint16_t line_reset_us(const struct glanz_output *output) {
     return reset;
 }
 
-int line_open(struct line *line, const struct glanz_board_setup *setup, uint8_t index) {
+int glanz_line_open(struct line *line, const struct glanz_board_setup *setup, uint8_t index) {
     memset(line, 0, sizeof *line);
     line->setup = setup;
     line->index = index;
@@ -165,7 +165,7 @@ int line_open(struct line *line, const struct glanz_board_setup *setup, uint8_t 
     return line->lit != NULL && line->bits != NULL;
 }
 
-void line_close(struct line *line) {
+void glanz_line_close(struct line *line) {
     free(line->lit);
     free(line->bits);
 }
@@ -253,8 +253,8 @@ static void read_low(struct line *line, uint64_t now_ns) { /* the low that ends 
     if (!line->pending) {
         return;
     }
-    if (low >= (uint64_t)line_reset_us(line->output) * 1000u) {
-        latch(line, line->fell_ns + (uint64_t)line_reset_us(line->output) * 1000u);
+    if (low >= (uint64_t)glanz_line_reset_us(line->output) * 1000u) {
+        latch(line, line->fell_ns + (uint64_t)glanz_line_reset_us(line->output) * 1000u);
     } else if (low >= (uint64_t)chip->reset_least_us * 1000u) {
         report(line, &line->misread.resets, "a reset", low, "the chip's full reset time");
     } else {
@@ -321,7 +321,7 @@ static void read_clocked(struct line *line, const struct edge *edge) {
     }
 }
 
-void line_read(struct line *line, const struct wave *wave) {
+void glanz_line_read(struct line *line, const struct wave *wave) {
     int clocked = line->output->stretches[0].chip->protocol == GLANZ_CLOCKED;
     if (clocked) {
         line->clocked_bits = -1;
@@ -347,9 +347,10 @@ void line_read(struct line *line, const struct wave *wave) {
     }
 }
 
-void line_idle(struct line *line, uint64_t now_ns) {
-    if (line->pending && now_ns > line->fell_ns && now_ns - line->fell_ns >= (uint64_t)line_reset_us(line->output) * 1000u) {
-        latch(line, line->fell_ns + (uint64_t)line_reset_us(line->output) * 1000u);
+void glanz_line_idle(struct line *line, uint64_t now_ns) {
+    if (line->pending && now_ns > line->fell_ns &&
+        now_ns - line->fell_ns >= (uint64_t)glanz_line_reset_us(line->output) * 1000u) {
+        latch(line, line->fell_ns + (uint64_t)glanz_line_reset_us(line->output) * 1000u);
     }
 }
 
@@ -372,7 +373,7 @@ static void every_line(FILE *file, const struct glanz_rig *rig) { /* all low */
     }
 }
 
-void vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns) {
+void glanz_vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns) {
     fprintf(file, "#%llu\n", (unsigned long long)vcd_time(time_ns));
     every_line(file, rig);
 }
@@ -385,7 +386,7 @@ static void wire_name(FILE *file, const char *name, const char *ending) {
     fputs(ending, file);
 }
 
-void vcd_begin(FILE *file, const struct glanz_rig *rig) {
+void glanz_vcd_begin(FILE *file, const struct glanz_rig *rig) {
     fputs("$version Glanz " GLANZ_VERSION " $end\n$timescale 10 ns $end\n$scope module lines $end\n", file);
     for (uint8_t o = 0; o < rig->output_count; o++) {
         fprintf(file, "$var wire 1 %c ", '!' + o * 2);
@@ -400,7 +401,7 @@ void vcd_begin(FILE *file, const struct glanz_rig *rig) {
     fputs("$end\n", file);
 }
 
-void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves, uint64_t zero_ns) {
+void glanz_vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves, uint64_t zero_ns) {
     size_t at[GLANZ_OUTPUTS_MOST] = {0};
     uint64_t written = UINT64_MAX;
     for (;;) { /* the earliest edge of all lines, again and again */

@@ -34,14 +34,15 @@ struct line { /* one output's LEDs, as they are wired */
     struct glanz_misread misread;
 };
 
-int wave_make(struct wave *wave, const struct glanz_board_setup *setup, const struct glanz_sending *sending, uint64_t start_ns);
-int line_open(struct line *line, const struct glanz_board_setup *setup, uint8_t index);
-void line_close(struct line *line);
-void line_read(struct line *line, const struct wave *wave);
-void line_idle(struct line *line, uint64_t now_ns); /* nothing has happened on the line up to now */
-uint16_t line_reset_us(const struct glanz_output *output);
-void vcd_begin(FILE *file, const struct glanz_rig *rig);
-void vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves, uint64_t zero_ns);
-void vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns);
+int glanz_wave_make(struct wave *wave, const struct glanz_board_setup *setup, const struct glanz_sending *sending,
+                    uint64_t start_ns);
+int glanz_line_open(struct line *line, const struct glanz_board_setup *setup, uint8_t index);
+void glanz_line_close(struct line *line);
+void glanz_line_read(struct line *line, const struct wave *wave);
+void glanz_line_idle(struct line *line, uint64_t now_ns); /* nothing has happened on the line up to now */
+uint16_t glanz_line_reset_us(const struct glanz_output *output);
+void glanz_vcd_begin(FILE *file, const struct glanz_rig *rig);
+void glanz_vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves, uint64_t zero_ns);
+void glanz_vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns);
 
 #endif

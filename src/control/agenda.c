@@ -165,7 +165,7 @@ static void look(struct glanz_control *control, glanz_time clock) {
     uint8_t entry = looked_for(control);
     uint8_t was = entry;
     if (entry != GLANZ_ALL) {
-        look_for(control, entry, control_utc_at(control, clock));
+        look_for(control, entry, glanz_control_utc_at(control, clock));
         entry = looked_for(control);
     }
     if (control->looking && (entry == GLANZ_ALL || control->entries[entry].phase == AHEAD)) {
@@ -184,7 +184,7 @@ static glanz_time due(const struct glanz_control *control) {
         return 0;
     }
     uint32_t first = control->zone_until < control->due ? control->zone_until : control->due;
-    return first == NONE ? NEVER : control_after(control, clock_at(control, first));
+    return first == NONE ? NEVER : glanz_control_after(control, clock_at(control, first));
 }
 
 uint32_t glanz_control_entry_due(const struct glanz_control *control) {
@@ -193,8 +193,8 @@ uint32_t glanz_control_entry_due(const struct glanz_control *control) {
 
 static segment_mask entry_segments(const struct glanz_control *control, uint8_t index) {
     GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
-    return entry->is_playlist ? control_list_segments(control->show, entry->target)
-                              : control_preset_segments(control->show, entry->target);
+    return entry->is_playlist ? glanz_control_list_segments(control->show, entry->target)
+                              : glanz_control_preset_segments(control->show, entry->target);
 }
 
 /* The entry that is to show on a segment. */
@@ -216,27 +216,29 @@ static uint8_t winner(const struct glanz_control *control, const segment_mask *m
 
 static struct glanz_change entry_change(const struct glanz_control *control, uint8_t entry, glanz_time at) {
     struct glanz_change change = {
-        at, control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms), 0};
+        at,
+        glanz_control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms),
+        0};
     return change;
 }
 
 static glanz_status show_entry(struct glanz_control *control, uint8_t index, segment_mask mask, uint8_t anew, glanz_time at) {
     GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
     if (!entry->is_playlist) {
-        return control_recall(control, entry->target, mask, entry_change(control, index, at));
+        return glanz_control_recall(control, entry->target, mask, entry_change(control, index, at));
     }
     for (uint8_t i = 0; i < GLANZ_PLAYERS && !anew; i++) {
         if (control->players[i].depth != 0 && control->players[i].entry == index) { /* it plays on, on more segments */
             for (uint8_t s = 0; s < control->show->segment_count; s++) {
                 if ((mask & BIT(s)) != 0) {
-                    (void)control_play_again(control, s, entry_change(control, index, at));
+                    (void)glanz_control_play_again(control, s, entry_change(control, index, at));
                 }
             }
             return GLANZ_OK;
         }
     }
     glanz_time began = clock_at(control, control->entries[index].last);
-    return control_play(control, entry->target, index, glanz_time_before(at, began) ? at : began);
+    return glanz_control_play(control, entry->target, index, glanz_time_before(at, began) ? at : began);
 }
 
 /* What shows changes hands where it must. */
@@ -270,7 +272,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
             back |= segment->by_hand ? 0 : BIT(s);
         } else {
             if (segment->claimed == GLANZ_ALL) {
-                control_note_base(control, BIT(s));
+                glanz_control_note_base(control, BIT(s));
             }
             anew[entry] = (uint8_t)(anew[entry] || entry != segment->claimed || since != segment->claimed_at);
             changed[entry] |= BIT(s);
@@ -287,14 +289,14 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
         if (now == 0 && before[i] != 0) {
             for (uint8_t p = 0; p < GLANZ_PLAYERS; p++) {
                 if (control->players[p].depth != 0 && control->players[p].entry == i) {
-                    control_stop_player(control, &control->players[p], at);
+                    glanz_control_stop_player(control, &control->players[p], at);
                 }
             }
-            control_tell(control, at, GLANZ_HAPPENED_END, i, 0, 0);
+            glanz_control_tell(control, at, GLANZ_HAPPENED_END, i, 0, 0);
         }
         anew[i] = before[i] == 0 || (changed[i] & before[i]) != 0;
         if (changed[i] != 0 && anew[i]) {
-            control_tell(control, at, GLANZ_HAPPENED_ENTRY, i, 0, 0);
+            glanz_control_tell(control, at, GLANZ_HAPPENED_ENTRY, i, 0, 0);
         }
     }
     for (uint8_t i = 0; i < count; i++) { /* the weakest first, as if they had come one after another */
@@ -303,7 +305,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
             status = status == GLANZ_OK ? done : status;
             control->changes.by_itself++;
             if (control->asleep == 2) { /* it sleeps until somebody or the calendar wakes it */
-                done = control_wake(control, at);
+                done = glanz_control_wake(control, at);
                 status = status == GLANZ_OK ? done : status;
             }
         }
@@ -315,9 +317,9 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
             continue;
         }
         control->changes.by_itself++;
-        if (!control_play_again(control, s, change)) {
-            glanz_status done = segment->based ? control_show_again(control, s, &segment->base,
-                                                                    (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
+        if (!glanz_control_play_again(control, s, change)) {
+            glanz_status done = segment->based ? glanz_control_show_again(control, s, &segment->base,
+                                                                          (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
                                                : glanz_engine_look(control->engine, s, control->show->segments[s].look, change);
             status = status == GLANZ_OK ? done : status;
         }
@@ -338,7 +340,7 @@ static glanz_status tell_engine(struct glanz_control *control, uint32_t utc) {
 }
 
 static glanz_status go(struct glanz_control *control, glanz_time at) {
-    uint32_t utc = control_utc_at(control, at);
+    uint32_t utc = glanz_control_utc_at(control, at);
     glanz_status status = utc >= control->zone_until ? tell_engine(control, utc) : GLANZ_OK;
     if (control->looking || status != GLANZ_OK) {
         return status;
@@ -371,10 +373,10 @@ glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, gl
     if (control == NULL || utc == 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control_inside(control)) {
+    if (glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
-    uint32_t was = control->utc == 0 ? 0 : control_utc_at(control, at_us);
+    uint32_t was = control->utc == 0 ? 0 : glanz_control_utc_at(control, at_us);
     uint8_t first = control->utc == 0;
     control->utc = utc;
     control->utc_at = at_us;

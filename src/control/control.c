@@ -61,7 +61,7 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
     }
 }
 
-int control_inside(const struct glanz_control *control) {
+int glanz_control_inside(const struct glanz_control *control) {
 #if GLANZ_CHECKS
     return control->telling || glanz_engine_inside(control->engine);
 #else
@@ -70,7 +70,8 @@ int control_inside(const struct glanz_control *control) {
 #endif
 }
 
-void control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event, uint8_t item) {
+void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event,
+                        uint8_t item) {
     if (control->listener != NULL) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
@@ -90,18 +91,18 @@ void control_tell(struct glanz_control *control, glanz_time at, unsigned what, u
 }
 
 #if GLANZ_CALENDAR
-uint32_t control_utc_at(const struct glanz_control *control, glanz_time clock) {
+uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_time clock) {
     return control->utc + (uint32_t)((clock - control->utc_at) / 1000000u);
 }
 
 uint32_t glanz_control_utc(const struct glanz_control *control) {
-    return control == NULL || control->utc == 0 ? 0 : control_utc_at(control, control->last);
+    return control == NULL || control->utc == 0 ? 0 : glanz_control_utc_at(control, control->last);
 }
 #endif
 
 /* ---- actions ---- */
 
-uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms) {
+uint32_t glanz_control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms) {
     if (over_ms != GLANZ_OWN_TIME) {
         return over_ms;
     }
@@ -110,13 +111,13 @@ uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_
 }
 
 #if GLANZ_SEQUENCES
-glanz_status control_wake(struct glanz_control *control, glanz_time at) {
-    struct glanz_change change = {at, control_change_time(control->show, GLANZ_OWN_TIME), 0};
+glanz_status glanz_control_wake(struct glanz_control *control, glanz_time at) {
+    struct glanz_change change = {at, glanz_control_change_time(control->show, GLANZ_OWN_TIME), 0};
     if (control->asleep == 0) {
         return GLANZ_OK;
     }
     control->asleep = 0;
-    control_tell(control, at, GLANZ_HAPPENED_SLEEP, 0, 0, 0);
+    glanz_control_tell(control, at, GLANZ_HAPPENED_SLEEP, 0, 0, 0);
     return glanz_engine_brightness(control->engine, GLANZ_ALL, control->sleep_lightness, change);
 }
 
@@ -124,7 +125,7 @@ static glanz_status sleep(struct glanz_control *control, struct glanz_change cha
     control->sleep_lightness = glanz_engine_lightness(control->engine);
     control->asleep = 1;
     control->sleep_end = change.at_us + (glanz_time)change.over_ms * 1000u;
-    control_tell(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
+    glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
     return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
 }
 #endif
@@ -166,12 +167,12 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     if (control == NULL || action == NULL || action->kind >= GLANZ_ACTION_KINDS) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control->show == NULL || control_inside(control)) {
+    if (control->show == NULL || glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     struct glanz_change change;
     change.at_us = at_us;
-    change.over_ms = control_change_time(control->show, action->over_ms);
+    change.over_ms = glanz_control_change_time(control->show, action->over_ms);
     change.again = action->again;
     uint8_t target = action->target;
     if ((is_list_action(action->kind) && target >= control->show->playlist_count) || lacks_segment(control, action) ||
@@ -179,29 +180,29 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         return GLANZ_ERR_ABSENT;
     }
 #if GLANZ_SEQUENCES
-    glanz_status awake = action->kind != GLANZ_ACTION_SLEEP ? control_wake(control, at_us) : GLANZ_OK;
+    glanz_status awake = action->kind != GLANZ_ACTION_SLEEP ? glanz_control_wake(control, at_us) : GLANZ_OK;
     if (awake != GLANZ_OK) {
         return awake;
     }
     switch (action->kind) { /* what can be undone is noted first */
-    case GLANZ_ACTION_RECALL: control_touch_preset(control, target); break;
-    case GLANZ_ACTION_LOOK: control_touch(control, BIT(target), GLANZ_ASPECT_LOOK, 1); break;
-    case GLANZ_ACTION_SWITCH: control_touch(control, BIT(target), GLANZ_ASPECT_ON, 0); break;
+    case GLANZ_ACTION_RECALL: glanz_control_touch_preset(control, target); break;
+    case GLANZ_ACTION_LOOK: glanz_control_note_touch(control, BIT(target), GLANZ_ASPECT_LOOK, 1); break;
+    case GLANZ_ACTION_SWITCH: glanz_control_note_touch(control, BIT(target), GLANZ_ASPECT_ON, 0); break;
     case GLANZ_ACTION_BRIGHTNESS:
         if (target == GLANZ_ALL) {
-            control_touch_whole(control);
+            glanz_control_touch_whole(control);
         } else if (target < control->show->segment_count) {
-            control_touch(control, BIT(target), GLANZ_ASPECT_BRIGHTNESS, 0);
+            glanz_control_note_touch(control, BIT(target), GLANZ_ASPECT_BRIGHTNESS, 0);
         }
         break;
     default: break;
     }
 #endif
     if (is_list_action(action->kind)) {
-        return control_play_action(control, action, at_us);
+        return glanz_control_play_action(control, action, at_us);
     }
     switch (action->kind) {
-    case GLANZ_ACTION_RECALL: return control_recall(control, target, (segment_mask) ~(segment_mask)0, change);
+    case GLANZ_ACTION_RECALL: return glanz_control_recall(control, target, (segment_mask) ~(segment_mask)0, change);
     case GLANZ_ACTION_BRIGHTNESS: return glanz_engine_brightness(control->engine, target, action->number, change);
     case GLANZ_ACTION_SWITCH: return switch_segment(control, target, action->number, change);
 #if GLANZ_SEQUENCES
@@ -209,8 +210,8 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     case GLANZ_ACTION_TAKE:
         control->segments[target].taken = (uint8_t)(control->segments[target].taken | action->number);
         return GLANZ_OK;
-    case GLANZ_ACTION_GIVE: return control_give(control, target, (uint8_t)action->number, change);
-    case GLANZ_ACTION_UNDO: return control_undo(control, change);
+    case GLANZ_ACTION_GIVE: return glanz_control_give(control, target, (uint8_t)action->number, change);
+    case GLANZ_ACTION_UNDO: return glanz_control_undo(control, change);
 #endif
     default: return glanz_engine_look(control->engine, target, action->look, change);
     }
@@ -227,7 +228,7 @@ static glanz_status act_of_show(struct glanz_control *control, GLANZ_CONST struc
 static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_time at) {
     GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
     glanz_status status = GLANZ_OK;
-    control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
+    glanz_control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
     for (uint8_t i = 0; i < is->action_count; i++) {
         glanz_status done = act_of_show(control, &is->actions[i], at);
         status = status == GLANZ_OK ? done : status;
@@ -237,7 +238,7 @@ static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_t
 
 static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, glanz_time at) {
     glanz_status status = GLANZ_OK;
-    control_tell(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
+    glanz_control_tell(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
     for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
         if (control->show->triggers[i].input == input && control->show->triggers[i].event == event) {
             glanz_status done = fire(control, i, at);
@@ -256,7 +257,7 @@ static glanz_status change_value(struct glanz_control *control, uint8_t index, u
         if (trigger->input == index &&
             ((trigger->event == GLANZ_EVENT_RISES && before <= trigger->level && value > trigger->level) ||
              (trigger->event == GLANZ_EVENT_FALLS && before >= trigger->level && value < trigger->level))) {
-            control_tell(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
+            glanz_control_tell(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
             glanz_status done = fire(control, i, at);
             status = status == GLANZ_OK ? done : status;
         }
@@ -293,7 +294,7 @@ static uint8_t line_pressed(const struct glanz_control *control, uint8_t index) 
 }
 
 /* How long after the last run a time is. */
-glanz_time control_after(const struct glanz_control *control, glanz_time at) {
+glanz_time glanz_control_after(const struct glanz_control *control, glanz_time at) {
     return glanz_time_before(at, control->last) ? 0 : at - control->last;
 }
 
@@ -303,7 +304,7 @@ static glanz_time button_due(const struct glanz_control *control, uint8_t index)
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
     glanz_time due = NEVER;
     if (line_pressed(control, index) != input->pressed) {
-        due = control_after(control, input->settled);
+        due = glanz_control_after(control, input->settled);
     }
     if (input->presses == 1) {
         uint16_t ms = input->pressed ? (is->held_ms == 0 ? 700u : is->held_ms) : is->twice_ms == 0 ? 350u : is->twice_ms;
@@ -312,7 +313,7 @@ static glanz_time button_due(const struct glanz_control *control, uint8_t index)
             end = input->released;
         }
         if (!input->pressed || !input->held) {
-            end = control_after(control, end);
+            end = glanz_control_after(control, end);
             due = end < due ? end : due;
         }
     }
@@ -360,7 +361,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     glanz_time since = clock - control->last;
     glanz_time due = NEVER;
     uint8_t source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
-    uint8_t which = control_player_due(control, &due);
+    uint8_t which = glanz_control_player_due(control, &due);
     uint16_t value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         const struct entry *found = i < RING_COUNT(control) ? glanz_inbox_peek(control->inbox, i) : NULL;
@@ -379,8 +380,8 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
         }
     }
 #if GLANZ_SEQUENCES
-    if (control->asleep == 1 && control_after(control, control->sleep_end) < due) {
-        due = control_after(control, control->sleep_end);
+    if (control->asleep == 1 && glanz_control_after(control, control->sleep_end) < due) {
+        due = glanz_control_after(control, control->sleep_end);
         source = 4;
     }
 #endif
@@ -396,7 +397,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
         return GLANZ_OK;
     }
     if (source == 0) {
-        return control_player_go(control, which, clock);
+        return glanz_control_player_go(control, which, clock);
     }
 #if GLANZ_SEQUENCES
     if (source == 4) {
@@ -414,7 +415,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     }
     ring_count lost = glanz_inbox_take(control->inbox, which);
     if (lost != 0) {
-        control_tell(control, due, GLANZ_HAPPENED_LOST, which, 0, lost < 255 ? (uint8_t)lost : 255);
+        glanz_control_tell(control, due, GLANZ_HAPPENED_LOST, which, 0, lost < 255 ? (uint8_t)lost : 255);
     }
     return take_value(control, which, value, due);
 }
@@ -423,7 +424,7 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
     if (control == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control->running || control_inside(control)) {
+    if (control->running || glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     control->running = 1;
@@ -453,14 +454,14 @@ glanz_time glanz_control_next(const struct glanz_control *control) {
     if (control == NULL) {
         return NEVER;
     }
-    (void)control_player_due(control, &due);
+    (void)glanz_control_player_due(control, &due);
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         glanz_time at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
         due = at < due ? at : due;
     }
 #if GLANZ_SEQUENCES
     if (control->asleep == 1) {
-        due = control_after(control, control->sleep_end) < due ? control_after(control, control->sleep_end) : due;
+        due = glanz_control_after(control, control->sleep_end) < due ? glanz_control_after(control, control->sleep_end) : due;
     }
 #endif
 #if GLANZ_CALENDAR
@@ -601,13 +602,13 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control->running || control_inside(control)) {
+    if (control->running || glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     GLANZ_CONST struct glanz_show *old = control->show;
     struct glanz_change change = {clock_us, 0, 0};
     glanz_status status = glanz_show_check(show, control->rig, fault);
-    change.over_ms = first ? 0 : control_change_time(show, GLANZ_OWN_TIME);
+    change.over_ms = first ? 0 : glanz_control_change_time(show, GLANZ_OWN_TIME);
 #if GLANZ_LIVE && GLANZ_FIELDS
     if (status == GLANZ_OK && !first) {
         status = prepare(control, show, fault);
@@ -623,7 +624,7 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     uint16_t lightness = show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness;
 #if GLANZ_LIVE
     if (old != NULL) {
-        control_keep_playing(control, show);
+        glanz_control_keep_playing(control, show);
     }
 #endif
 #if GLANZ_SEQUENCES

@@ -139,53 +139,55 @@ struct glanz_control {
 };
 
 /* ---- control.c ---- */
-void control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event, uint8_t item);
+void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event,
+                        uint8_t item);
 /* Is anything that lies in this memory shown, or may it come back? */
-int control_shows(const struct glanz_control *control, const void *memory, size_t size);
+int glanz_control_shows(const struct glanz_control *control, const void *memory, size_t size);
 /* Is this a call from inside a callback, that may not change anything? */
-int control_inside(const struct glanz_control *control);
-uint32_t control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
-glanz_status control_wake(struct glanz_control *control, glanz_time at);
+int glanz_control_inside(const struct glanz_control *control);
+uint32_t glanz_control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
+glanz_status glanz_control_wake(struct glanz_control *control, glanz_time at);
 #if GLANZ_CALENDAR
-uint32_t control_utc_at(const struct glanz_control *control, glanz_time clock);
+uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_time clock);
 #endif
 /* How long after the last run a time is. */
-glanz_time control_after(const struct glanz_control *control, glanz_time at);
+glanz_time glanz_control_after(const struct glanz_control *control, glanz_time at);
 
 /* ---- recall.c: what is put on segments ---- */
 /* A preset's parts for the segments of a mask, but for aspects that were taken over. */
-glanz_status control_recall(struct glanz_control *control, uint8_t preset, segment_mask segments, struct glanz_change change);
-segment_mask control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset);
+glanz_status glanz_control_recall(struct glanz_control *control, uint8_t preset, segment_mask segments,
+                                  struct glanz_change change);
+segment_mask glanz_control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset);
 #if GLANZ_SEQUENCES
 /* Show again what was noted. */
-glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
-                                uint8_t aspects, struct glanz_change change);
+glanz_status glanz_control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
+                                      uint8_t aspects, struct glanz_change change);
 /* A hand is about to change aspects of segments. `gives_up` tells whether what the calendar shows there is given up. */
-void control_touch(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
-void control_touch_preset(struct glanz_control *control, uint8_t preset);
-void control_touch_whole(struct glanz_control *control);
-glanz_status control_undo(struct glanz_control *control, struct glanz_change change);
-glanz_status control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
+void glanz_control_note_touch(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
+void glanz_control_touch_preset(struct glanz_control *control, uint8_t preset);
+void glanz_control_touch_whole(struct glanz_control *control);
+glanz_status glanz_control_undo(struct glanz_control *control, struct glanz_change change);
+glanz_status glanz_control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
 /* Note what segments show, before something that passes. */
-void control_note_base(struct glanz_control *control, segment_mask segments);
+void glanz_control_note_base(struct glanz_control *control, segment_mask segments);
 #endif
 
 /* ---- play.c: playlists ---- */
-segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list);
-glanz_status control_play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
-glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
+segment_mask glanz_control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list);
+glanz_status glanz_control_play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
+glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
 /* The player whose item ends first; GLANZ_PLAYERS: none. @param due filled with how long after the last run. */
-uint8_t control_player_due(const struct glanz_control *control, glanz_time *due);
-glanz_status control_player_go(struct glanz_control *control, uint8_t player, glanz_time clock);
-void control_stop_player(struct glanz_control *control, struct player *player, glanz_time at);
+uint8_t glanz_control_player_due(const struct glanz_control *control, glanz_time *due);
+glanz_status glanz_control_player_go(struct glanz_control *control, uint8_t player, glanz_time clock);
+void glanz_control_stop_player(struct glanz_control *control, struct player *player, glanz_time at);
 /* Playlists of the same name in another show go on, others stop. */
-void control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
+void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
 #if GLANZ_SEQUENCES
 /* A segment is a playlist's own again: what its item shows there. @return 0 when none plays there. */
-int control_play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change);
+int glanz_control_play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change);
 /* Put a player where it was. */
-glanz_status control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                            glanz_time at);
+glanz_status glanz_control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
+                                  glanz_time at);
 #endif
 
 /* ---- agenda.c: the calendar while it runs ---- */

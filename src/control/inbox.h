@@ -13,8 +13,8 @@ struct entry {
 };
 
 #ifdef __AVR__
-/* It reads and writes bytes at once; and its producers are interrupts, which have ended when anybody else goes on: the newest can
- * go over the one before it, in the ring, without being read half-way. */
+/* It reads and writes bytes at once; and its producers are interrupts, which have ended when anybody else goes on: the newest
+ * can go over the one before it, in the ring, without being read half-way. */
 typedef uint8_t ring_count;
 struct ring {
     struct entry entries[GLANZ_INBOX];

@@ -11,7 +11,7 @@ static struct level *inner(struct player *player) {
 }
 
 #if GLANZ_SEQUENCES
-segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
+segment_mask glanz_control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
     uint8_t stack[GLANZ_NESTING];
     uint8_t at[GLANZ_NESTING];
     uint8_t depth = 1;
@@ -21,7 +21,7 @@ segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t 
     while (depth > 0) { /* nothing calls itself here */
         GLANZ_CONST struct glanz_playlist *is = &show->playlists[stack[depth - 1]];
         if (at[depth - 1] == 0 && is->then == GLANZ_THEN_PRESET) {
-            mask |= control_preset_segments(show, is->then_preset);
+            mask |= glanz_control_preset_segments(show, is->then_preset);
         }
         if (at[depth - 1] >= is->item_count) {
             depth--;
@@ -29,7 +29,7 @@ segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t 
         }
         GLANZ_CONST struct glanz_item *item = &is->items[at[depth - 1]++];
         if (item->kind == GLANZ_ITEM_PRESET) {
-            mask |= control_preset_segments(show, item->preset);
+            mask |= glanz_control_preset_segments(show, item->preset);
         } else if (item->kind == GLANZ_ITEM_PLAYLIST && depth < GLANZ_NESTING) {
             stack[depth] = item->preset;
             at[depth++] = 0;
@@ -78,7 +78,7 @@ static uint8_t item_at(GLANZ_CONST struct glanz_playlist *list, uint16_t round, 
     return drawn(list->seed, round, turn, list->item_count);
 }
 #else
-segment_mask control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
+segment_mask glanz_control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
     (void)show;
     (void)list;
     return (segment_mask) ~(segment_mask)0;
@@ -158,10 +158,11 @@ static glanz_status show_on(struct glanz_control *control, struct player *player
     segment_mask dark = player->dark & mask;
     glanz_status status = GLANZ_OK;
     if (dark != 0) {
-        status = control_recall(control, item->preset, dark, at_once);
+        status = glanz_control_recall(control, item->preset, dark, at_once);
         status = status != GLANZ_OK ? status : gap(control, player, dark, 1, change);
     }
-    return status != GLANZ_OK || (mask & ~dark) == 0 ? status : control_recall(control, item->preset, mask & ~dark, change);
+    return status != GLANZ_OK || (mask & ~dark) == 0 ? status
+                                                     : glanz_control_recall(control, item->preset, mask & ~dark, change);
 }
 #endif
 
@@ -173,7 +174,7 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
     while (list_of(control, outer)->items[item_of(control, outer)].kind == GLANZ_ITEM_PLAYLIST &&
            player->depth < GLANZ_NESTING) { /* into the playlists within */
         struct level *level = &player->levels[player->depth++];
-        control_tell(control, at, GLANZ_HAPPENED_ITEM, outer->list, 0, item_of(control, outer));
+        glanz_control_tell(control, at, GLANZ_HAPPENED_ITEM, outer->list, 0, item_of(control, outer));
         memset(level, 0, sizeof *level);
         outer->began = at;
         level->list = list_of(control, outer)->items[item_of(control, outer)].preset;
@@ -195,18 +196,18 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
     }
     if (glanz_time_before(at, control->last)) { /* it began before, unseen */
         change.at_us = control->last;
-        change.over_ms = control_change_time(control->show, GLANZ_OWN_TIME);
+        change.over_ms = glanz_control_change_time(control->show, GLANZ_OWN_TIME);
     }
-    control_tell(control, change.at_us, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     return show_on(control, player, &list->items[item], mask, change);
 #else
-    control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
-    return control_recall(control, list->items[item].preset, (segment_mask) ~(segment_mask)0, change);
+    glanz_control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    return glanz_control_recall(control, list->items[item].preset, (segment_mask) ~(segment_mask)0, change);
 #endif
 }
 
-void control_stop_player(struct glanz_control *control, struct player *player, glanz_time at) {
-    control_tell(control, at, GLANZ_HAPPENED_STOP, player->levels[0].list, 0, item_of(control, &player->levels[0]));
+void glanz_control_stop_player(struct glanz_control *control, struct player *player, glanz_time at) {
+    glanz_control_tell(control, at, GLANZ_HAPPENED_STOP, player->levels[0].list, 0, item_of(control, &player->levels[0]));
     player->depth = 0;
 #if GLANZ_SEQUENCES
     control->changes.by_itself++;
@@ -220,7 +221,7 @@ static glanz_status finish(struct glanz_control *control, struct player *player,
     struct glanz_change change = {at, list->then_fade_ms, 0};
     segment_mask mask = shows_on(control, player);
     glanz_status status = GLANZ_OK;
-    control_stop_player(control, player, at);
+    glanz_control_stop_player(control, player, at);
     switch (list->then) {
     case GLANZ_THEN_DARK: return gap(control, player, mask, 0, change);
     case GLANZ_THEN_PRESET: {
@@ -231,7 +232,7 @@ static glanz_status finish(struct glanz_control *control, struct player *player,
         for (uint8_t i = 0; i < control->show->segment_count && status == GLANZ_OK; i++) {
             struct segment *segment = &control->segments[i];
             if ((mask & BIT(i)) != 0 && segment->based) {
-                status = control_show_again(control, i, &segment->base, GLANZ_ASPECTS, change);
+                status = glanz_control_show_again(control, i, &segment->base, GLANZ_ASPECTS, change);
                 segment->based = 0;
             }
         }
@@ -366,7 +367,7 @@ static glanz_time item_end(const struct glanz_control *control, const struct pla
     return end;
 }
 
-uint8_t control_player_due(const struct glanz_control *control, glanz_time *due) {
+uint8_t glanz_control_player_due(const struct glanz_control *control, glanz_time *due) {
     uint8_t found = GLANZ_PLAYERS;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         const struct player *player = &control->players[i];
@@ -375,7 +376,7 @@ uint8_t control_player_due(const struct glanz_control *control, glanz_time *due)
             continue;
         }
 #endif
-        glanz_time at = player->depth == 0 ? NEVER : control_after(control, item_end(control, player));
+        glanz_time at = player->depth == 0 ? NEVER : glanz_control_after(control, item_end(control, player));
         if (at < *due) {
             *due = at;
             found = i;
@@ -398,7 +399,7 @@ static glanz_time leave_rounds_out(const struct glanz_control *control, struct p
     return at;
 }
 
-glanz_status control_player_go(struct glanz_control *control, uint8_t number, glanz_time clock) {
+glanz_status glanz_control_player_go(struct glanz_control *control, uint8_t number, glanz_time clock) {
     struct player *player = &control->players[number];
     glanz_time at = item_end(control, player);
 #if GLANZ_SEQUENCES
@@ -417,7 +418,7 @@ glanz_status control_player_go(struct glanz_control *control, uint8_t number, gl
 #if GLANZ_SEQUENCES
     return finish(control, player, at);
 #else
-    control_stop_player(control, player, at);
+    glanz_control_stop_player(control, player, at);
     return GLANZ_OK;
 #endif
 }
@@ -456,14 +457,14 @@ static void hold(struct glanz_control *control, const struct player *player, uin
 static struct player *new_player(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
     struct player *found = NULL;
 #if GLANZ_SEQUENCES
-    segment_mask mask = control_list_segments(control->show, list);
+    segment_mask mask = glanz_control_list_segments(control->show, list);
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         struct player *player = &control->players[i];
         if (player->depth != 0 && (player->segments & mask) != 0 && (player->entry == GLANZ_ALL) == (entry == GLANZ_ALL)) {
             if (player->levels[0].list == list) {
                 player->depth = 0; /* it begins anew */
             } else {
-                control_stop_player(control, player, at);
+                glanz_control_stop_player(control, player, at);
             }
         }
         found = player->depth == 0 && found == NULL ? player : found;
@@ -474,7 +475,7 @@ static struct player *new_player(struct glanz_control *control, uint8_t list, ui
             found =
                 glanz_time_before(control->players[i].levels[0].began, found->levels[0].began) ? &control->players[i] : found;
         }
-        control_stop_player(control, found, at);
+        glanz_control_stop_player(control, found, at);
     }
     memset(found, 0, sizeof *found);
     found->segments = mask;
@@ -494,13 +495,13 @@ static struct player *new_player(struct glanz_control *control, uint8_t list, ui
     return found;
 }
 
-glanz_status control_play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
+glanz_status glanz_control_play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
     struct player *player = new_player(control, list, entry, at);
 #if GLANZ_SEQUENCES
     if (entry == GLANZ_ALL && control->show->playlists[list].then == GLANZ_THEN_BACK) {
-        control_note_base(control, player->segments);
+        glanz_control_note_base(control, player->segments);
     }
-    if (entry != GLANZ_ALL && control_after(control, at) == 0 && glanz_time_before(at, control->last)) {
+    if (entry != GLANZ_ALL && glanz_control_after(control, at) == 0 && glanz_time_before(at, control->last)) {
         return catch_up(control, player, at, control->last); /* it began before */
     }
 #endif
@@ -543,7 +544,7 @@ static glanz_status pause(struct player *player, uint16_t number, glanz_time at)
     return GLANZ_OK;
 }
 
-int control_play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change) {
+int glanz_control_play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change) {
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         struct player *player = &control->players[i];
         if (player->depth != 0 && (shows_on(control, player) & BIT(segment)) != 0) {
@@ -555,8 +556,8 @@ int control_play_again(struct glanz_control *control, uint8_t segment, struct gl
     return 0;
 }
 
-glanz_status control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                            glanz_time at) {
+glanz_status glanz_control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
+                                  glanz_time at) {
     struct player *player = new_player(control, levels[0].list, GLANZ_ALL, at);
     memcpy(player->levels, levels, sizeof *levels * depth);
     player->depth = depth;
@@ -572,12 +573,12 @@ glanz_status control_resume(struct glanz_control *control, const struct level *l
     player->item_began = at - gone;
     player->item_end = at - gone + length;
     struct glanz_change change = {at, 0, 0};
-    control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    glanz_control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     return show_on(control, player, &list->items[item], shows_on(control, player), change);
 }
 #endif
 
-glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
+glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
     struct player *player = find_player(control, action->target);
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[action->target];
     if (action->kind == GLANZ_ACTION_STOP) {
@@ -585,7 +586,7 @@ glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST stru
 #if GLANZ_SEQUENCES
             hold(control, player, 1); /* what it shows stays */
 #endif
-            control_stop_player(control, player, at);
+            glanz_control_stop_player(control, player, at);
         }
         return GLANZ_OK;
     }
@@ -599,20 +600,21 @@ glanz_status control_play_action(struct glanz_control *control, GLANZ_CONST stru
 #endif
     if (action->kind == GLANZ_ACTION_PLAY || player == NULL) {
 #if GLANZ_SEQUENCES
-        control_touch(control, control_list_segments(control->show, action->target), GLANZ_ASPECTS, list->then != GLANZ_THEN_BACK);
+        glanz_control_note_touch(control, glanz_control_list_segments(control->show, action->target), GLANZ_ASPECTS,
+                                 list->then != GLANZ_THEN_BACK);
         for (uint8_t i = 0; i < control->show->segment_count; i++) {
-            if ((control_list_segments(control->show, action->target) & BIT(i)) != 0) {
+            if ((glanz_control_list_segments(control->show, action->target) & BIT(i)) != 0) {
                 control->segments[i].by_hand = control->segments[i].claimed != GLANZ_ALL;
             }
         }
 #endif
         if (action->kind == GLANZ_ACTION_PLAY || action->kind == GLANZ_ACTION_NEXT || action->kind == GLANZ_ACTION_PREVIOUS) {
-            return control_play(control, action->target, GLANZ_ALL, at);
+            return glanz_control_play(control, action->target, GLANZ_ALL, at);
         }
         player = new_player(control, action->target, GLANZ_ALL, at);
 #if GLANZ_SEQUENCES
         if (list->then == GLANZ_THEN_BACK) {
-            control_note_base(control, player->segments);
+            glanz_control_note_base(control, player->segments);
         }
 #endif
     }
@@ -653,7 +655,7 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t numbe
 }
 
 #if GLANZ_LIVE
-void control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
+void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
     for (uint8_t p = 0; p < GLANZ_PLAYERS; p++) {
         struct player *player = &control->players[p];
         for (uint8_t k = 0; k < player->depth; k++) {
@@ -670,7 +672,7 @@ void control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glan
         }
 #if GLANZ_SEQUENCES
         if (player->depth != 0) {
-            player->segments = control_list_segments(show, player->levels[0].list);
+            player->segments = glanz_control_list_segments(show, player->levels[0].list);
             player->dark = 0;
 #if GLANZ_CALENDAR
             if (player->entry != GLANZ_ALL) {

@@ -2,7 +2,7 @@
 /* What is put on segments: presets and parts of them, what was there before, what a hand has changed and can take back. */
 #include "control.h"
 
-segment_mask control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset) {
+segment_mask glanz_control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset) {
     segment_mask mask = 0;
     for (uint8_t i = 0; i < show->presets[preset].part_count; i++) {
         mask = (segment_mask)(mask | BIT(show->presets[preset].parts[i].segment));
@@ -45,8 +45,8 @@ static glanz_status put_palette(struct glanz_control *control, uint8_t segment, 
                : glanz_engine_look(control->engine, segment, look_of(&look, settings, &showing), change);
 }
 
-glanz_status control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
-                                uint8_t aspects, struct glanz_change change) {
+glanz_status glanz_control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
+                                      uint8_t aspects, struct glanz_change change) {
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
     glanz_status status = GLANZ_OK;
@@ -65,10 +65,11 @@ glanz_status control_show_again(struct glanz_control *control, uint8_t segment, 
 }
 #endif
 
-glanz_status control_recall(struct glanz_control *control, uint8_t index, segment_mask segments, struct glanz_change change) {
+glanz_status glanz_control_recall(struct glanz_control *control, uint8_t index, segment_mask segments,
+                                  struct glanz_change change) {
     GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
     glanz_status status = GLANZ_OK;
-    control_tell(control, change.at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
+    glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
     for (uint8_t i = 0; i < preset->part_count && status == GLANZ_OK; i++) {
         GLANZ_CONST struct glanz_part *part = &preset->parts[i];
         uint8_t aspects = part->aspects;
@@ -140,7 +141,7 @@ static void touch(struct glanz_control *control, uint8_t segment, uint8_t aspect
     control->unsaved |= BIT(segment);
 }
 
-void control_touch(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up) {
+void glanz_control_note_touch(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up) {
     control->undo_group++;
     control->changes.by_hand++;
     for (uint8_t i = 0; i < control->show->segment_count; i++) {
@@ -150,9 +151,9 @@ void control_touch(struct glanz_control *control, segment_mask segments, uint8_t
     }
 }
 
-void control_touch_preset(struct glanz_control *control, uint8_t index) {
+void glanz_control_touch_preset(struct glanz_control *control, uint8_t index) {
     GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
-    segment_mask segments = control_preset_segments(control->show, index);
+    segment_mask segments = glanz_control_preset_segments(control->show, index);
     control->undo_group++;
     control->changes.by_hand++;
     for (uint8_t i = 0; i < control->show->segment_count; i++) {
@@ -166,20 +167,20 @@ void control_touch_preset(struct glanz_control *control, uint8_t index) {
     }
 }
 
-void control_touch_whole(struct glanz_control *control) {
+void glanz_control_touch_whole(struct glanz_control *control) {
     control->undo_group++;
     control->changes.by_hand++;
     note_undo(control, GLANZ_ALL, 0);
 }
 
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us) {
-    if (control != NULL && control->show != NULL && !control_inside(control)) {
-        (void)(control_wake(control, at_us) == GLANZ_OK); /* the whole's brightness is always there */
-        control_touch(control, (segment_mask)segments, GLANZ_ASPECTS, 1);
+    if (control != NULL && control->show != NULL && !glanz_control_inside(control)) {
+        (void)(glanz_control_wake(control, at_us) == GLANZ_OK); /* the whole's brightness is always there */
+        glanz_control_note_touch(control, (segment_mask)segments, GLANZ_ASPECTS, 1);
     }
 }
 
-glanz_status control_undo(struct glanz_control *control, struct glanz_change change) {
+glanz_status glanz_control_undo(struct glanz_control *control, struct glanz_change change) {
 #if GLANZ_UNDO > 0
     if (control->undo_count == 0) {
         return GLANZ_ERR_ABSENT;
@@ -189,7 +190,7 @@ glanz_status control_undo(struct glanz_control *control, struct glanz_change cha
     control->changes.by_hand++;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         if (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL && control->players[i].group == group) {
-            control_stop_player(control, &control->players[i], change.at_us);
+            glanz_control_stop_player(control, &control->players[i], change.at_us);
         }
     }
     while (control->undo_count > 0) {
@@ -200,7 +201,7 @@ glanz_status control_undo(struct glanz_control *control, struct glanz_change cha
         }
         glanz_status done = undo->segment == GLANZ_ALL
                                 ? glanz_engine_brightness(control->engine, GLANZ_ALL, undo->lightness, change)
-                                : control_show_again(control, undo->segment, &undo->was, undo->aspects, change);
+                                : glanz_control_show_again(control, undo->segment, &undo->was, undo->aspects, change);
         status = status == GLANZ_OK ? done : status;
         control->undo_at = at;
         control->undo_count--;
@@ -222,7 +223,7 @@ uint64_t glanz_control_unsaved(const struct glanz_control *control) {
 }
 
 void glanz_control_saved(struct glanz_control *control, uint64_t segments) {
-    if (control != NULL && !control_inside(control)) {
+    if (control != NULL && !glanz_control_inside(control)) {
         control->unsaved &= (segment_mask)~segments;
     }
 }
@@ -240,7 +241,7 @@ uint8_t glanz_control_taken(const struct glanz_control *control, uint8_t segment
 
 /* ---- what passes ---- */
 
-void control_note_base(struct glanz_control *control, segment_mask segments) {
+void glanz_control_note_base(struct glanz_control *control, segment_mask segments) {
     for (uint8_t i = 0; i < control->show->segment_count; i++) {
         struct segment *segment = &control->segments[i];
         if ((segments & BIT(i)) != 0 && !segment->based) {
@@ -249,12 +250,12 @@ void control_note_base(struct glanz_control *control, segment_mask segments) {
     }
 }
 
-glanz_status control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change) {
+glanz_status glanz_control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change) {
     struct segment *is = &control->segments[segment];
     uint8_t given = (uint8_t)(is->taken & aspects);
     is->taken = (uint8_t)(is->taken & ~aspects);
     if (given != 0) {
-        (void)control_play_again(control, segment, change);
+        (void)glanz_control_play_again(control, segment, change);
     }
     return GLANZ_OK;
 }

@@ -317,7 +317,7 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
         struct glanz_showing as;
         memset(&as, 0, sizeof as);
         as.gradient = look.gradient;
-        (void)control_show_again(control, segment, &as, GLANZ_ASPECT_PALETTE, change);
+        (void)glanz_control_show_again(control, segment, &as, GLANZ_ASPECT_PALETTE, change);
 #endif
     }
     glanz_status status = GLANZ_OK;
@@ -357,7 +357,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     if (control == NULL || control->show == NULL || effects == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control_inside(control)) {
+    if (glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     glanz_status status = begin_preset(&reader, &parts, NULL, &playlist, record, count);
@@ -383,12 +383,13 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
         miss(&gone, &gone.looks, playlist);
         list = 255;
     }
-    status = control_wake(control, change.at_us);
-    control_touch(control, list == 255 ? segments : segments | control_list_segments(control->show, list), GLANZ_ASPECTS, 1);
+    status = glanz_control_wake(control, change.at_us);
+    glanz_control_note_touch(control, list == 255 ? segments : segments | glanz_control_list_segments(control->show, list),
+                             GLANZ_ASPECTS, 1);
     for (uint8_t i = 0; i < GLANZ_PLAYERS && list == 255; i++) { /* none played there when it was saved */
         struct player *player = &control->players[i];
         if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & playing) != 0) {
-            control_stop_player(control, player, change.at_us);
+            glanz_control_stop_player(control, player, change.at_us);
         }
     }
 #endif
@@ -399,7 +400,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     }
 #if GLANZ_SEQUENCES
     if (list != 255) {
-        status = control_play(control, list, GLANZ_ALL, change.at_us);
+        status = glanz_control_play(control, list, GLANZ_ALL, change.at_us);
     }
     glanz_control_saved(control, segments);
 #endif
@@ -482,7 +483,7 @@ static void get_players(struct reader *reader, uint8_t count, struct glanz_contr
         }
         uint32_t elapsed = glanz_record_get(reader, 4);
         if (control != NULL && whole != 0 && !reader->bad) {
-            (void)control_resume(control, levels, whole, elapsed, at);
+            (void)glanz_control_resume(control, levels, whole, elapsed, at);
         }
     }
 }
@@ -497,7 +498,7 @@ glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_cont
     if (control == NULL || control->show == NULL || effects == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control_inside(control)) {
+    if (glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
     memset(&gone, 0, sizeof gone);

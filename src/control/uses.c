@@ -15,11 +15,10 @@ static int gradient_uses(GLANZ_CONST struct glanz_gradient *gradient, const void
 }
 
 static int look_uses(GLANZ_CONST struct glanz_look *look, const void *memory, size_t size) {
-    return look != NULL &&
-           (lies(look, 1, sizeof *look, memory, size) || glanz_inside(look->name, memory, size) ||
-            glanz_inside(look->effect, memory, size) || glanz_inside(look->content, memory, size) ||
-            lies(look->settings, look->setting_count, sizeof *look->settings, memory, size) ||
-            gradient_uses(look->gradient, memory, size));
+    return look != NULL && (lies(look, 1, sizeof *look, memory, size) || glanz_inside(look->name, memory, size) ||
+                            glanz_inside(look->effect, memory, size) || glanz_inside(look->content, memory, size) ||
+                            lies(look->settings, look->setting_count, sizeof *look->settings, memory, size) ||
+                            gradient_uses(look->gradient, memory, size));
 }
 
 static int action_uses(GLANZ_CONST struct glanz_action *action, const void *memory, size_t size) {
@@ -104,7 +103,7 @@ static int showing_uses(const struct glanz_showing *showing, const void *memory,
 }
 #endif
 
-int control_shows(const struct glanz_control *control, const void *memory, size_t size) {
+int glanz_control_shows(const struct glanz_control *control, const void *memory, size_t size) {
     int uses = glanz_engine_uses(control->engine, memory, size);
 #if GLANZ_SEQUENCES
     for (uint8_t i = 0; i < control->segment_room && !uses; i++) {
@@ -124,7 +123,7 @@ int glanz_control_uses(const struct glanz_control *control, const void *memory, 
     if (control == NULL || memory == NULL || size == 0) {
         return 0;
     }
-    int uses = control_shows(control, memory, size) || glanz_show_uses(control->show, memory, size);
+    int uses = glanz_control_shows(control, memory, size) || glanz_show_uses(control->show, memory, size);
 #if GLANZ_SAVED_MOST > 0
     uses = uses || lies(control->values, (size_t)control->values_size, 1, memory, size);
 #endif

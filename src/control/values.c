@@ -184,7 +184,7 @@ struct chunk {
 void glanz_control_values(struct glanz_control *control, void *memory, size_t size) {
     uint8_t *from = (uint8_t *)memory;
     size_t skip = memory == NULL ? 0 : (8u - ((uintptr_t)memory & 7u)) & 7u;
-    if (control == NULL || control_inside(control)) {
+    if (control == NULL || glanz_control_inside(control)) {
         return;
     }
     control->values = NULL;
@@ -199,7 +199,7 @@ void glanz_control_values(struct glanz_control *control, void *memory, size_t si
 
 /* Is what lies in this memory shown, or may it come back? */
 static int holds(const struct glanz_control *control, const void *memory, size_t size) {
-    return glanz_inside(control->values_held, memory, size) || control_shows(control, memory, size);
+    return glanz_inside(control->values_held, memory, size) || glanz_control_shows(control, memory, size);
 }
 
 /* Memory for a value; NULL. What nothing shows any more is free again. */

@@ -56,9 +56,9 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
     glanz_status status = GLANZ_OK;
     if (show->segment_count <= device->segment_room) { /* else the engine tells */
         status = glanz_show_check(show, device->rig, fault);
-        status = status != GLANZ_OK ? status
-                                    : glanz_device_room(device->rig, show, device->segment_room, device->input_room,
-                                                        device->size, fault);
+        status = status != GLANZ_OK
+                     ? status
+                     : glanz_device_room(device->rig, show, device->segment_room, device->input_room, device->size, fault);
     }
     uint8_t safe = glanz_device_safe(device);
     if (status == GLANZ_OK && safe == 0) {

@@ -69,7 +69,8 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
 #endif
     glanz_status status = glanz_engine_start(&device->engine, engine_at, left, rig, device->segment_room, fault);
     if (status == GLANZ_OK) {
-        status = glanz_control_start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
+        status =
+            glanz_control_start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
     }
     if (status != GLANZ_OK) {
         return status;

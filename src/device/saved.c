@@ -158,7 +158,7 @@ static glanz_status can_save(const struct glanz_device *device, const char *name
 }
 
 static glanz_status save_preset(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
-                               uint8_t replace) {
+                                uint8_t replace) {
     glanz_status status = can_save(device, name);
     if (status != GLANZ_OK) {
         return status;
@@ -193,9 +193,9 @@ static glanz_status recall(struct glanz_device *device, struct glanz_missed *mis
                        : device->show->change_ms == GLANZ_OWN_TIME ? 0
                                                                    : device->show->change_ms;
         struct glanz_change change = {glanz_device_now(device), over_ms == GLANZ_OWN_TIME ? own : over_ms, 0};
-        return status != GLANZ_OK ? status
-                                  : glanz_preset_unpack(missed, device->control, device->effects, record,
-                                                        count < room ? count : room, change);
+        return status != GLANZ_OK
+                   ? status
+                   : glanz_preset_unpack(missed, device->control, device->effects, record, count < room ? count : room, change);
     }
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);

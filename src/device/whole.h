@@ -77,7 +77,7 @@ struct glanz_device {
 #if GLANZ_LIVE
     uint8_t input_room;
 #endif
-    uint8_t begun;  /* a time is known */
+    uint8_t begun; /* a time is known */
 #if GLANZ_CHECKS
     uint8_t inside; /* in a call that may tell, ask or wait for something: others have to wait */
 #endif

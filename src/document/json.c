@@ -40,19 +40,20 @@ static void point(const struct json *json, int token) {
         }
         if (json->tokens[parent].type == JSMN_ARRAY) {
             uint32_t index = 0;
-            for (int other = json_first(json, parent); other >= 0 && other != at; other = json_next(json, parent, other)) {
+            for (int other = glanz_json_first(json, parent); other >= 0 && other != at;
+                 other = glanz_json_next(json, parent, other)) {
                 index++;
             }
             glanz_fault_at_index(json->fault, index);
         } else if (json->tokens[parent].type == JSMN_OBJECT) {
             char key[64];
-            json_copy(json, at, key, sizeof key);
+            glanz_json_copy(json, at, key, sizeof key);
             glanz_fault_at(json->fault, key);
         }
     }
 }
 
-void json_fail(struct json *json, int token, const char *text, const char *name, const char *more) {
+void glanz_json_fail(struct json *json, int token, const char *text, const char *name, const char *more) {
     if (json->status != GLANZ_OK) {
         return;
     }
@@ -70,17 +71,17 @@ void json_fail(struct json *json, int token, const char *text, const char *name,
     place(json->fault, json->text, (size_t)json->tokens[token].start);
 }
 
-void json_place(const struct json *json, int token, struct glanz_fault *fault) {
+void glanz_json_place(const struct json *json, int token, struct glanz_fault *fault) {
     place(fault, json->text, (size_t)json->tokens[token].start);
 }
 
-void json_fail_checked(struct json *json, glanz_status status) {
+void glanz_json_fail_checked(struct json *json, glanz_status status) {
     if (json->status != GLANZ_OK) {
         return;
     }
     json->status = status;
     if (json->fault != NULL) {
-        int token = json_pointer(json, json->fault->where, 1);
+        int token = glanz_json_pointer(json, json->fault->where, 1);
         place(json->fault, json->text, (size_t)json->tokens[token].start);
     }
 }
@@ -362,7 +363,8 @@ static glanz_status too_little(struct json *json, size_t needed, size_t size) {
     return json->status;
 }
 
-/* Keys of an object in free memory, sorted by hash, then by their bytes, then as they stand: so that equal ones are neighbours. */
+/* Keys of an object in free memory, sorted by hash, then by their bytes, then as they stand: so that equal ones are neighbours.
+ */
 struct sorted {
     uint32_t hash;
     int key;
@@ -372,7 +374,7 @@ static int comes_after(const struct json *json, const struct sorted *a, const st
     if (a->hash != b->hash) {
         return a->hash > b->hash;
     }
-    int order = json_order(json, a->key, b->key);
+    int order = glanz_json_order(json, a->key, b->key);
     return order != 0 ? order > 0 : a->key > b->key;
 }
 
@@ -394,8 +396,8 @@ static void sink(const struct json *json, struct sorted *keys, size_t at, size_t
 static int twice_in(const struct json *json, int object, struct sorted *keys) {
     size_t count = 0;
     int found = -1;
-    for (int key = json_first(json, object); key >= 0; key = json_next(json, object, key)) {
-        keys[count].hash = json_hash(json, key);
+    for (int key = glanz_json_first(json, object); key >= 0; key = glanz_json_next(json, object, key)) {
+        keys[count].hash = glanz_json_hash(json, key);
         keys[count++].key = key;
     }
     for (size_t i = count / 2; i > 0; i--) {
@@ -408,7 +410,7 @@ static int twice_in(const struct json *json, int object, struct sorted *keys) {
         sink(json, keys, 0, left - 1);
     }
     for (size_t i = 1; i < count; i++) {
-        if (keys[i].hash == keys[i - 1].hash && json_order(json, keys[i].key, keys[i - 1].key) == 0 &&
+        if (keys[i].hash == keys[i - 1].hash && glanz_json_order(json, keys[i].key, keys[i - 1].key) == 0 &&
             (found < 0 || keys[i].key < found)) {
             found = keys[i].key;
         }
@@ -429,14 +431,14 @@ static void refuse_twice(struct json *json) {
         int key = twice_in(json, object, keys);
         if (key >= 0) {
             char name[64];
-            json_copy(json, key, name, sizeof name);
-            json_fail(json, key, "", name, " stands twice in one object; expected each key once");
+            glanz_json_copy(json, key, name, sizeof name);
+            glanz_json_fail(json, key, "", name, " stands twice in one object; expected each key once");
         }
     }
 }
 
-glanz_status json_open(struct json *json, void *memory, size_t size, const char *text, size_t count,
-                       struct glanz_fault *fault) {
+glanz_status glanz_json_open(struct json *json, void *memory, size_t size, const char *text, size_t count,
+                             struct glanz_fault *fault) {
     memset(json, 0, sizeof *json);
     json->text = text;
     json->count = count;
@@ -472,7 +474,7 @@ glanz_status json_open(struct json *json, void *memory, size_t size, const char 
     return json->status;
 }
 
-void *json_take(struct json *json, size_t size) {
+void *glanz_json_take(struct json *json, size_t size) {
     size = (size + 7u) & ~(size_t)7u;
     if (json->status != GLANZ_OK) {
         return NULL;
@@ -489,7 +491,7 @@ void *json_take(struct json *json, size_t size) {
 
 /* ---- walking ---- */
 
-int json_after(const struct json *json, int token) {
+int glanz_json_after(const struct json *json, int token) {
     int end = json->tokens[token].end;
     int after = token + 1;
     while (after < json->token_count && json->tokens[after].start < end) {
@@ -498,37 +500,37 @@ int json_after(const struct json *json, int token) {
     return after;
 }
 
-int json_first(const struct json *json, int token) {
+int glanz_json_first(const struct json *json, int token) {
     return json->tokens[token].size > 0 && token + 1 < json->token_count ? token + 1 : -1;
 }
 
-int json_next(const struct json *json, int parent, int token) {
-    int after = json->tokens[parent].type == JSMN_OBJECT ? json_after(json, token + 1) : json_after(json, token);
+int glanz_json_next(const struct json *json, int parent, int token) {
+    int after = json->tokens[parent].type == JSMN_OBJECT ? glanz_json_after(json, token + 1) : glanz_json_after(json, token);
     return after < json->token_count && json->tokens[after].start < json->tokens[parent].end ? after : -1;
 }
 
-int json_size(const struct json *json, int token) {
+int glanz_json_size(const struct json *json, int token) {
     return json->tokens[token].size;
 }
 
-int json_is(const struct json *json, int token, jsmntype_t type) {
+int glanz_json_is(const struct json *json, int token, jsmntype_t type) {
     return token >= 0 && json->tokens[token].type == type;
 }
 
-int json_is_null(const struct json *json, int token) {
-    return json_is(json, token, JSMN_PRIMITIVE) && json->text[json->tokens[token].start] == 'n';
+int glanz_json_is_null(const struct json *json, int token) {
+    return glanz_json_is(json, token, JSMN_PRIMITIVE) && json->text[json->tokens[token].start] == 'n';
 }
 
-int json_member(const struct json *json, int object, const char *key) {
-    for (int at = json_first(json, object); at >= 0; at = json_next(json, object, at)) {
-        if (json_equal(json, at, key)) {
+int glanz_json_member(const struct json *json, int object, const char *key) {
+    for (int at = glanz_json_first(json, object); at >= 0; at = glanz_json_next(json, object, at)) {
+        if (glanz_json_equal(json, at, key)) {
             return at + 1;
         }
     }
     return -1;
 }
 
-int json_pointer(const struct json *json, const char *pointer, int deepest) {
+int glanz_json_pointer(const struct json *json, const char *pointer, int deepest) {
     int token = 0;
     while (*pointer == '/') {
         char step[64];
@@ -546,14 +548,14 @@ int json_pointer(const struct json *json, const char *pointer, int deepest) {
         step[length] = '\0';
         int found = -1;
         if (json->tokens[token].type == JSMN_OBJECT) {
-            found = json_member(json, token, step);
+            found = glanz_json_member(json, token, step);
         } else if (json->tokens[token].type == JSMN_ARRAY) {
             uint32_t index = 0;
             for (size_t i = 0; i < length; i++) {
                 index = index * 10u + (uint32_t)(step[i] - '0');
             }
-            for (found = json_first(json, token); found >= 0 && index > 0; index--) {
-                found = json_next(json, token, found);
+            for (found = glanz_json_first(json, token); found >= 0 && index > 0; index--) {
+                found = glanz_json_next(json, token, found);
             }
         }
         if (found < 0) {
@@ -627,7 +629,7 @@ static struct letters letters_of(const struct json *json, int token) {
     return letters;
 }
 
-int json_equal(const struct json *json, int token, const char *text) {
+int glanz_json_equal(const struct json *json, int token, const char *text) {
     struct letters letters = letters_of(json, token);
     int c;
     while ((c = next_letter(&letters)) >= 0) {
@@ -638,7 +640,7 @@ int json_equal(const struct json *json, int token, const char *text) {
     return *text == '\0';
 }
 
-int json_same(const struct json *a, int token, const struct json *b, int other) {
+int glanz_json_same(const struct json *a, int token, const struct json *b, int other) {
     struct letters left = letters_of(a, token);
     struct letters right = letters_of(b, other);
     for (;;) {
@@ -652,7 +654,7 @@ int json_same(const struct json *a, int token, const struct json *b, int other) 
     }
 }
 
-int json_order(const struct json *json, int token, int other) {
+int glanz_json_order(const struct json *json, int token, int other) {
     struct letters left = letters_of(json, token);
     struct letters right = letters_of(json, other);
     for (;;) {
@@ -664,7 +666,7 @@ int json_order(const struct json *json, int token, int other) {
     }
 }
 
-uint32_t json_hash(const struct json *json, int token) {
+uint32_t glanz_json_hash(const struct json *json, int token) {
     struct letters letters = letters_of(json, token);
     uint32_t hash = 0x811C9DC5u; /* FNV-1a */
     int c;
@@ -674,7 +676,7 @@ uint32_t json_hash(const struct json *json, int token) {
     return hash;
 }
 
-size_t json_copy(const struct json *json, int token, char *out, size_t room) {
+size_t glanz_json_copy(const struct json *json, int token, char *out, size_t room) {
     struct letters letters = letters_of(json, token);
     size_t length = 0;
     int c;
@@ -688,11 +690,11 @@ size_t json_copy(const struct json *json, int token, char *out, size_t room) {
     return length;
 }
 
-char *json_text(struct json *json, int token) {
+char *glanz_json_text(struct json *json, int token) {
     size_t room = (size_t)(json->tokens[token].end - json->tokens[token].start) + 1;
-    char *text = (char *)json_take(json, room);
+    char *text = (char *)glanz_json_take(json, room);
     if (text != NULL) {
-        json_copy(json, token, text, room);
+        glanz_json_copy(json, token, text, room);
     }
     return text;
 }
@@ -723,7 +725,7 @@ static unsigned distance(const char *a, const char *b) {
     return row[length];
 }
 
-const char *json_nearest(const char *said, const char *const *first, size_t step, int count) {
+const char *glanz_json_nearest(const char *said, const char *const *first, size_t step, int count) {
     const char *nearest = NULL;
     unsigned least = 2 + (unsigned)strlen(said) / 3;
     for (int i = 0; i < count; i++) {
@@ -737,65 +739,66 @@ const char *json_nearest(const char *said, const char *const *first, size_t step
     return nearest;
 }
 
-char *json_name(struct json *json, int token) {
-    char *name = json_is(json, token, JSMN_STRING) ? json_text(json, token) : NULL;
+char *glanz_json_name(struct json *json, int token) {
+    char *name = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_text(json, token) : NULL;
     size_t length = name == NULL ? 0 : strlen(name);
     int plain = length > 0 && length <= 63;
     plain = plain && name != NULL && glanz_text_plain(name);
     if (!plain && json->status == GLANZ_OK) {
-        json_fail(json, token, "expected a name of 1 to 63 bytes without control characters, also those that turn the way of writing", NULL,
-                  NULL);
+        glanz_json_fail(json, token,
+                        "expected a name of 1 to 63 bytes without control characters, also those that turn the way of writing",
+                        NULL, NULL);
     }
     return name;
 }
 
-int json_require(struct json *json, int object, const char *key) {
-    int token = json->status == GLANZ_OK ? json_member(json, object, key) : -1;
+int glanz_json_require(struct json *json, int object, const char *key) {
+    int token = json->status == GLANZ_OK ? glanz_json_member(json, object, key) : -1;
     if (token < 0 && json->status == GLANZ_OK) {
-        json_fail(json, object, "the key ", key, " is missing here");
+        glanz_json_fail(json, object, "the key ", key, " is missing here");
     }
     return token;
 }
 
-int json_list(struct json *json, int token, jsmntype_t type, int most) {
+int glanz_json_list(struct json *json, int token, jsmntype_t type, int most) {
     if (token < 0 || json->status != GLANZ_OK) {
         return 0;
     }
-    if (!json_is(json, token, type)) {
-        json_fail(json, token, type == JSMN_OBJECT ? "expected an object { } keyed by name" : "expected a list [ ]", NULL,
-                  NULL);
+    if (!glanz_json_is(json, token, type)) {
+        glanz_json_fail(json, token, type == JSMN_OBJECT ? "expected an object { } keyed by name" : "expected a list [ ]", NULL,
+                        NULL);
         return 0;
     }
-    if (json_size(json, token) > most) {
-        json_fail(json, token, "too many; expected at most ", NULL, NULL);
+    if (glanz_json_size(json, token) > most) {
+        glanz_json_fail(json, token, "too many; expected at most ", NULL, NULL);
         glanz_fault_number(json->fault, (uint32_t)most);
         return 0;
     }
-    return json_size(json, token);
+    return glanz_json_size(json, token);
 }
 
-int json_object(struct json *json, int token, const char *const *keys) {
+int glanz_json_object(struct json *json, int token, const char *const *keys) {
     if (json->status != GLANZ_OK || token < 0) {
         return 0;
     }
     if (json->tokens[token].type != JSMN_OBJECT) {
-        json_fail(json, token, "expected an object { }", NULL, NULL);
+        glanz_json_fail(json, token, "expected an object { }", NULL, NULL);
         return 0;
     }
-    for (int key = json_first(json, token); key >= 0 && keys != NULL; key = json_next(json, token, key)) {
+    for (int key = glanz_json_first(json, token); key >= 0 && keys != NULL; key = glanz_json_next(json, token, key)) {
         const char *const *known = keys;
         int count = 0;
         while (keys[count] != NULL) {
             count++;
         }
-        while (*known != NULL && !json_equal(json, key, *known)) {
+        while (*known != NULL && !glanz_json_equal(json, key, *known)) {
             known++;
         }
         if (*known == NULL) {
             char said[32];
-            json_copy(json, key, said, sizeof said);
-            const char *nearest = json_nearest(said, keys, sizeof *keys, count);
-            json_fail(json, key, "unknown key; ", NULL, nearest == NULL ? "expected one of: " : "did you mean ");
+            glanz_json_copy(json, key, said, sizeof said);
+            const char *nearest = glanz_json_nearest(said, keys, sizeof *keys, count);
+            glanz_json_fail(json, key, "unknown key; ", NULL, nearest == NULL ? "expected one of: " : "did you mean ");
             if (nearest != NULL) {
                 glanz_fault_name(json->fault, nearest);
             }
@@ -811,7 +814,7 @@ int json_object(struct json *json, int token, const char *const *keys) {
 
 /* ---- numbers ---- */
 
-uint32_t json_count(struct json *json, int token, uint32_t low, uint32_t high) {
+uint32_t glanz_json_count(struct json *json, int token, uint32_t low, uint32_t high) {
     if (json->status != GLANZ_OK) {
         return low;
     }
@@ -823,7 +826,7 @@ uint32_t json_count(struct json *json, int token, uint32_t low, uint32_t high) {
         number = number > 0xFFFFFFFFu ? number : number * 10u + (uint64_t)(c - '0');
     }
     if (!whole || number < low || number > high) {
-        json_fail(json, token, "expected a whole number from ", NULL, NULL);
+        glanz_json_fail(json, token, "expected a whole number from ", NULL, NULL);
         glanz_fault_number(json->fault, low);
         glanz_fault_add(json->fault, " to ");
         glanz_fault_number(json->fault, high);
@@ -832,10 +835,10 @@ uint32_t json_count(struct json *json, int token, uint32_t low, uint32_t high) {
     return (uint32_t)number;
 }
 
-int json_flag(struct json *json, int token) {
+int glanz_json_flag(struct json *json, int token) {
     char c = json->text[json->tokens[token].start];
     if (json->tokens[token].type != JSMN_PRIMITIVE || (c != 't' && c != 'f')) {
-        json_fail(json, token, "expected true or false", NULL, NULL);
+        glanz_json_fail(json, token, "expected true or false", NULL, NULL);
     }
     return c == 't';
 }

@@ -21,51 +21,53 @@ struct json {
 };
 
 /* Read a text into tokens at the end of memory. */
-glanz_status json_open(struct json *json, void *memory, size_t size, const char *text, size_t count, struct glanz_fault *fault);
+glanz_status glanz_json_open(struct json *json, void *memory, size_t size, const char *text, size_t count,
+                             struct glanz_fault *fault);
 
 /* Fail at a token: text, a quoted name (may be NULL), more text. Only the first failure counts. */
-void json_fail(struct json *json, int token, const char *text, const char *name, const char *more);
+void glanz_json_fail(struct json *json, int token, const char *text, const char *name, const char *more);
 /* The same with the status of a check, whose fault tells the pointer already. */
-void json_fail_checked(struct json *json, glanz_status status);
+void glanz_json_fail_checked(struct json *json, glanz_status status);
 
 /* Memory, zeroed; NULL (and failed) when there is no more. */
-void *json_take(struct json *json, size_t size);
+void *glanz_json_take(struct json *json, size_t size);
 
 /* Walking: the token after a value and all in it; members are key, value, key, value... */
-int json_after(const struct json *json, int token);
-int json_first(const struct json *json, int token);                    /* first key or element, or -1 */
-int json_next(const struct json *json, int parent, int token);         /* next sibling, or -1 */
-int json_size(const struct json *json, int token);                     /* members or elements */
-int json_member(const struct json *json, int object, const char *key); /* its value, or -1 */
-int json_pointer(const struct json *json, const char *pointer,
-                 int deepest); /* the token there, or -1, or the deepest there is */
+int glanz_json_after(const struct json *json, int token);
+int glanz_json_first(const struct json *json, int token);                    /* first key or element, or -1 */
+int glanz_json_next(const struct json *json, int parent, int token);         /* next sibling, or -1 */
+int glanz_json_size(const struct json *json, int token);                     /* members or elements */
+int glanz_json_member(const struct json *json, int object, const char *key); /* its value, or -1 */
+int glanz_json_pointer(const struct json *json, const char *pointer,
+                       int deepest); /* the token there, or -1, or the deepest there is */
 
-int json_equal(const struct json *json, int token, const char *text); /* a string, unescaped */
-int json_same(const struct json *a, int token, const struct json *b, int other);
-char *json_text(struct json *json, int token);                                /* a copy of a string, unescaped */
+int glanz_json_equal(const struct json *json, int token, const char *text); /* a string, unescaped */
+int glanz_json_same(const struct json *a, int token, const struct json *b, int other);
+char *glanz_json_text(struct json *json, int token); /* a copy of a string, unescaped */
 /* Line and column of a token. */
-void json_place(const struct json *json, int token, struct glanz_fault *fault);
+void glanz_json_place(const struct json *json, int token, struct glanz_fault *fault);
 /* Bytes of two strings of one text compared: below 0, 0, above 0. */
-int json_order(const struct json *json, int token, int other);
-uint32_t json_hash(const struct json *json, int token);
-size_t json_copy(const struct json *json, int token, char *out, size_t room); /* the same into a buffer, cut; its length */
-int json_is(const struct json *json, int token, jsmntype_t type);
-int json_is_null(const struct json *json, int token);
+int glanz_json_order(const struct json *json, int token, int other);
+uint32_t glanz_json_hash(const struct json *json, int token);
+size_t glanz_json_copy(const struct json *json, int token, char *out,
+                       size_t room); /* the same into a buffer, cut; its length */
+int glanz_json_is(const struct json *json, int token, jsmntype_t type);
+int glanz_json_is_null(const struct json *json, int token);
 
 /* An object with only these keys (list closed by NULL): fails with the nearest known one otherwise. */
-int json_object(struct json *json, int token, const char *const *keys);
+int glanz_json_object(struct json *json, int token, const char *const *keys);
 /* The name nearest to what a string says, or NULL. Names lie `step` bytes apart. */
-const char *json_nearest(const char *said, const char *const *first, size_t step, int count);
+const char *glanz_json_nearest(const char *said, const char *const *first, size_t step, int count);
 /* A copy of a name: 1 to 63 bytes, no control characters. */
-char *json_name(struct json *json, int token);
+char *glanz_json_name(struct json *json, int token);
 /* The value at a key that must be there. */
-int json_require(struct json *json, int object, const char *key);
+int glanz_json_require(struct json *json, int object, const char *key);
 /* Entries of an object or list that may be there, at most so many. */
-int json_list(struct json *json, int token, jsmntype_t type, int most);
+int glanz_json_list(struct json *json, int token, jsmntype_t type, int most);
 
 /* Numbers and quantities; fail with what was expected. */
-uint32_t json_count(struct json *json, int token, uint32_t low, uint32_t high);
-int json_flag(struct json *json, int token);
+uint32_t glanz_json_count(struct json *json, int token, uint32_t low, uint32_t high);
+int glanz_json_flag(struct json *json, int token);
 
 enum quantity {                         /* what a quantity may be, and the unit of its number */
                 QUANTITY_TIME,          /* ms */
@@ -81,19 +83,19 @@ enum quantity {                         /* what a quantity may be, and the unit 
                 QUANTITY_LENGTH, /* 16.16, unit by text */
                 QUANTITY_RATE    /* 16.16 or ms, unit by text */
 };
-int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit);
+int64_t glanz_json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit);
 /* A quantity as text, which reads back equal; room for 32 bytes. */
-void quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit);
+void glanz_quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit);
 
 /* A colour: hex, kelvin, hsl(), or a name of the list. */
-glanz_color json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count);
-int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
-                  uint16_t name_count);
-void color_text(char *out, glanz_color color); /* room for 32 bytes; not for named ones */
+glanz_color glanz_json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count);
+int glanz_color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
+                        uint16_t name_count);
+void glanz_color_text(char *out, glanz_color color); /* room for 32 bytes; not for named ones */
 
 /* Names of choices, shared by reading and writing. */
-extern const char *const document_blends[];
-extern const char *const document_betweens[];
-extern const char *const document_events[];
+extern const char *const glanz_document_blends[];
+extern const char *const glanz_document_betweens[];
+extern const char *const glanz_document_events[];
 
 #endif

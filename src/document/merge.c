@@ -25,7 +25,7 @@ static void put(const struct merge *merge, const char *text) {
 
 /* The text of a value as it stands, quotes and all. */
 static void copy(const struct merge *merge, const struct json *from, int token) {
-    int quote = json_is(from, token, JSMN_STRING);
+    int quote = glanz_json_is(from, token, JSMN_STRING);
     merge->sink(from->text + from->tokens[token].start - quote,
                 (size_t)(from->tokens[token].end - from->tokens[token].start + 2 * quote), merge->user);
 }
@@ -40,8 +40,8 @@ static void begin_member(const struct merge *merge, struct frame *frame, int dep
 }
 
 static int find(const struct json *in, int object, const struct json *from, int key) {
-    for (int at = object < 0 ? -1 : json_first(in, object); at >= 0; at = json_next(in, object, at)) {
-        if (json_same(in, at, from, key)) {
+    for (int at = object < 0 ? -1 : glanz_json_first(in, object); at >= 0; at = glanz_json_next(in, object, at)) {
+        if (glanz_json_same(in, at, from, key)) {
             return at + 1;
         }
     }
@@ -49,11 +49,11 @@ static int find(const struct json *in, int object, const struct json *from, int 
 }
 
 static void open_frame(const struct merge *merge, struct frame *frame, int target, int patch) {
-    frame->target = json_is(merge->target, target, JSMN_OBJECT) ? target : -1;
+    frame->target = glanz_json_is(merge->target, target, JSMN_OBJECT) ? target : -1;
     frame->patch = patch;
     frame->adding = frame->target < 0;
     frame->written = 0;
-    frame->at = frame->adding ? json_first(merge->patch, patch) : json_first(merge->target, target);
+    frame->at = frame->adding ? glanz_json_first(merge->patch, patch) : glanz_json_first(merge->target, target);
     put(merge, "{");
 }
 
@@ -62,16 +62,16 @@ static int merge_member(const struct merge *merge, struct frame *stack, int dept
     struct frame *frame = &stack[depth];
     const struct json *from = frame->adding ? merge->patch : merge->target;
     int key = frame->at;
-    frame->at = json_next(from, frame->adding ? frame->patch : frame->target, key);
+    frame->at = glanz_json_next(from, frame->adding ? frame->patch : frame->target, key);
     int target = frame->adding ? find(merge->target, frame->target, from, key) : key + 1;
     int patch = frame->adding ? key + 1 : find(merge->patch, frame->patch, from, key);
-    if ((frame->adding && target >= 0) || (patch >= 0 && json_is_null(merge->patch, patch))) {
+    if ((frame->adding && target >= 0) || (patch >= 0 && glanz_json_is_null(merge->patch, patch))) {
         return 0; /* merged already, or removed */
     }
     begin_member(merge, frame, depth + 1, from, key);
     if (patch < 0) {
         copy(merge, merge->target, target);
-    } else if (json_is(merge->patch, patch, JSMN_OBJECT)) {
+    } else if (glanz_json_is(merge->patch, patch, JSMN_OBJECT)) {
         open_frame(merge, &stack[depth + 1], target, patch);
         return 1;
     } else {
@@ -97,15 +97,15 @@ glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, siz
     if (sink == NULL || memory == NULL || target == NULL || patch == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    glanz_status status = json_open(&target_json, memory, size, target, target_count, fault);
+    glanz_status status = glanz_json_open(&target_json, memory, size, target, target_count, fault);
     if (status == GLANZ_OK) { /* the patch's tokens go below the target's */
-        status = json_open(&patch_json, memory, target_json.room, patch, patch_count, fault);
+        status = glanz_json_open(&patch_json, memory, target_json.room, patch, patch_count, fault);
     }
     if (status != GLANZ_OK) {
         return status;
     }
     struct merge merge = {&target_json, &patch_json, sink, user};
-    if (!json_is(&patch_json, 0, JSMN_OBJECT)) {
+    if (!glanz_json_is(&patch_json, 0, JSMN_OBJECT)) {
         copy(&merge, &patch_json, 0);
         put(&merge, "\n");
         return GLANZ_OK;
@@ -118,7 +118,7 @@ glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, siz
             depth += merge_member(&merge, stack, depth);
         } else if (!frame->adding) {
             frame->adding = 1;
-            frame->at = json_first(&patch_json, frame->patch);
+            frame->at = glanz_json_first(&patch_json, frame->patch);
         } else {
             close_frame(&merge, frame, depth);
             depth--;
@@ -131,10 +131,10 @@ glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, siz
 /* The key of a patch that has the name which stands at a place of the merged document: what is named there was taken away, or
  * made something else. @return -1 none. */
 static int named_in(const struct json *patch, const struct json *merged, const char *pointer) {
-    int token = json_pointer(merged, pointer, 0);
-    for (int key = 1; json_is(merged, token, JSMN_STRING) && key < patch->token_count; key++) {
+    int token = glanz_json_pointer(merged, pointer, 0);
+    for (int key = 1; glanz_json_is(merged, token, JSMN_STRING) && key < patch->token_count; key++) {
         int parent = patch->tokens[key].parent;
-        if (json_is(patch, parent, JSMN_OBJECT) && json_same(patch, key, merged, token)) {
+        if (glanz_json_is(patch, parent, JSMN_OBJECT) && glanz_json_same(patch, key, merged, token)) {
             return key;
         }
     }
@@ -146,16 +146,17 @@ void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size,
     struct json json;
     struct json whole;
     if (fault == NULL || memory == NULL || patch == NULL || merged == NULL ||
-        json_open(&json, memory, size, patch, patch_count, NULL) != GLANZ_OK) {
+        glanz_json_open(&json, memory, size, patch, patch_count, NULL) != GLANZ_OK) {
         return;
     }
     fault->line = 0;
     fault->column = 0;
-    int token = json_pointer(&json, fault->where, 1);
-    if (token == 0 && fault->where[0] == '/' && json_open(&whole, memory, json.room, merged, merged_count, NULL) == GLANZ_OK) {
+    int token = glanz_json_pointer(&json, fault->where, 1);
+    if (token == 0 && fault->where[0] == '/' &&
+        glanz_json_open(&whole, memory, json.room, merged, merged_count, NULL) == GLANZ_OK) {
         token = named_in(&json, &whole, fault->where);
     }
     if (token >= 0) {
-        json_place(&json, token, fault);
+        glanz_json_place(&json, token, fault);
     }
 }

@@ -6,16 +6,16 @@
 #include "json.h"
 
 /* Which of some names, laid out at equal steps in memory, a token says. Fails with `what` and the nearest. */
-int find_name(struct json *json, int token, const char *const *first, size_t step, int count, const char *what);
+int glanz_find_name(struct json *json, int token, const char *const *first, size_t step, int count, const char *what);
 /* Which of a list closed by NULL. */
-uint8_t find_choice(struct json *json, int token, const char *const *names);
+uint8_t glanz_find_choice(struct json *json, int token, const char *const *names);
 /* The index of a name that a token says, among the keys of an object. */
-uint8_t read_reference(struct json *json, int token, int object, const char *what);
+uint8_t glanz_read_reference(struct json *json, int token, int object, const char *what);
 
 /* A surface of a rig. */
-void read_surface(struct json *json, int object, int outputs, struct glanz_surface *surface);
+void glanz_read_surface(struct json *json, int object, int outputs, struct glanz_surface *surface);
 /* Columns, rows and how effects lie, of a segment. @return 0 for a key that is not of these. */
-int read_cut_member(struct json *json, int key, struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface);
+int glanz_read_cut_member(struct json *json, int key, struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface);
 
 struct named { /* what contents may name */
     const struct glanz_named_color *colors;
@@ -40,29 +40,29 @@ struct reading {
     struct named named;
 };
 
-GLANZ_CONST struct glanz_look *read_find_look(struct reading *reading, int token);
-uint8_t read_find_segment(struct reading *reading, int token);
-uint8_t read_find_preset(struct reading *reading, int token);
+GLANZ_CONST struct glanz_look *glanz_read_find_look(struct reading *reading, int token);
+uint8_t glanz_read_find_segment(struct reading *reading, int token);
+uint8_t glanz_read_find_preset(struct reading *reading, int token);
 
 /* What follows each other: playlists, actions, triggers, the calendar. */
-void read_playlists(struct reading *reading, int object);
-void read_action(struct reading *reading, int object, struct glanz_action *action);
-void read_trigger(struct reading *reading, int object, struct glanz_trigger *trigger);
-void read_calendar(struct reading *reading, int object);
+void glanz_read_playlists(struct reading *reading, int object);
+void glanz_read_action(struct reading *reading, int object, struct glanz_action *action);
+void glanz_read_trigger(struct reading *reading, int object, struct glanz_trigger *trigger);
+void glanz_read_calendar(struct reading *reading, int object);
 
 /* A picture of a show; its name is read already. */
-void read_picture(struct json *json, int object, struct glanz_picture *picture, const struct named *named);
+void glanz_read_picture(struct json *json, int object, struct glanz_picture *picture, const struct named *named);
 /* What a look shows, of the kind its effect needs; its keys, closed by NULL. */
-const void *read_content(struct json *json, int look, uint8_t kind, const struct named *named);
-extern const char *const *const content_keys[5];
+const void *glanz_read_content(struct json *json, int look, uint8_t kind, const struct named *named);
+extern const char *const *const glanz_content_keys[5];
 
 /* Choices that are read and written. */
-extern const char *const document_corners[];
-extern const char *const document_alongs[];
-extern const char *const document_turns[];
-extern const char *const document_lies[];
-extern const char *const document_days[];
-extern const char *const document_thens[];
-extern const char *const document_aspects[];
+extern const char *const glanz_document_corners[];
+extern const char *const glanz_document_alongs[];
+extern const char *const glanz_document_turns[];
+extern const char *const glanz_document_lies[];
+extern const char *const glanz_document_days[];
+extern const char *const glanz_document_thens[];
+extern const char *const glanz_document_aspects[];
 
 #endif

@@ -13,7 +13,7 @@ struct unit {
     const char *expected;
 };
 
-/* The first unit of a kind is the one written, unless another fits the number better (see quantity_text). */
+/* The first unit of a kind is the one written, unless another fits the number better (see glanz_quantity_text). */
 static const struct unit units[] = {
     {"ms", QUANTITY_TIME, 0, 1, 1, "a time such as \"250 ms\", \"2.5 s\", \"4 min\" or \"1 h\""},
     {"s", QUANTITY_TIME, 0, 1000, 1, NULL},
@@ -105,20 +105,20 @@ static int64_t in_unit(const struct decimal *decimal, const struct unit *unit, u
 static void refuse_range(struct json *json, int token, const char *text, enum quantity kind, int64_t low, int64_t high,
                          uint8_t unit) {
     char bound[32];
-    quantity_text(bound, kind, high, unit);
+    glanz_quantity_text(bound, kind, high, unit);
     if (kind == QUANTITY_RATE) {
-        json_fail(json, token, text, NULL, " is too fast or too slow; expected at most ");
+        glanz_json_fail(json, token, text, NULL, " is too fast or too slow; expected at most ");
     } else {
         char least[32];
-        quantity_text(least, kind, low, unit);
-        json_fail(json, token, text, NULL, " is out of range; expected ");
+        glanz_quantity_text(least, kind, low, unit);
+        glanz_json_fail(json, token, text, NULL, " is out of range; expected ");
         glanz_fault_add(json->fault, least);
         glanz_fault_add(json->fault, " to ");
     }
     glanz_fault_add(json->fault, bound);
 }
 
-int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit) {
+int64_t glanz_json_quantity(struct json *json, int token, enum quantity kind, int64_t low, int64_t high, uint8_t *unit) {
     if (json->status != GLANZ_OK) {
         return low;
     }
@@ -126,7 +126,7 @@ int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t 
     char text[64];
     struct decimal decimal;
     size_t at = 0;
-    if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text) {
+    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
         at = read_decimal(text, &decimal);
     }
     if (at != 0) {
@@ -142,13 +142,13 @@ int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t 
                     return low;
                 }
                 if (decimal.finer) {
-                    json_fail(json, token, text, NULL, " has more decimals than can be kept; expected at most six");
+                    glanz_json_fail(json, token, text, NULL, " has more decimals than can be kept; expected at most six");
                     return low;
                 }
                 if (size == 0 && (decimal.whole != 0 || decimal.part != 0)) { /* it would be something else */
                     char least[32];
-                    quantity_text(least, kind, 1, units[i].unit);
-                    json_fail(json, token, text, NULL, " is too small to be kept; expected 0, or at least ");
+                    glanz_quantity_text(least, kind, 1, units[i].unit);
+                    glanz_json_fail(json, token, text, NULL, " is too small to be kept; expected 0, or at least ");
                     glanz_fault_add(json->fault, least);
                     return low;
                 }
@@ -159,7 +159,7 @@ int64_t json_quantity(struct json *json, int token, enum quantity kind, int64_t 
             }
         }
     }
-    json_fail(json, token, "expected ", NULL, first->expected);
+    glanz_json_fail(json, token, "expected ", NULL, first->expected);
     return low;
 }
 
@@ -177,7 +177,7 @@ static char *put_number(char *out, uint64_t number) {
     return out;
 }
 
-void quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit) {
+void glanz_quantity_text(char *out, enum quantity kind, int64_t number, uint8_t unit) {
     const struct unit *best = NULL;
     for (size_t i = 0; i < UNITS; i++) { /* the largest unit in which the number is at least one, else the first */
         if (units[i].kind == kind && units[i].unit == unit && strcmp(units[i].name, "led") != 0) {
@@ -265,8 +265,8 @@ static int hsl_color(glanz_color *color, const char *text, size_t length) {
     return at == length;
 }
 
-int color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
-                  uint16_t name_count) {
+int glanz_color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
+                        uint16_t name_count) {
     for (uint16_t i = 0; i < name_count; i++) {
         if (strlen(names[i].name) == length && memcmp(names[i].name, text, length) == 0) {
             *color = GLANZ_NAMED(i);
@@ -292,29 +292,30 @@ int color_of_text(glanz_color *color, const char *text, size_t length, const str
     return 0;
 }
 
-glanz_color json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count) {
+glanz_color glanz_json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count) {
     glanz_color color = 0;
     char text[64];
     if (json->status != GLANZ_OK) {
         return 0;
     }
-    size_t length = json_is(json, token, JSMN_STRING) ? json_copy(json, token, text, sizeof text) : 0;
-    if (length == 0 || length >= sizeof text || !color_of_text(&color, text, length, names, name_count)) {
+    size_t length = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
+    if (length == 0 || length >= sizeof text || !glanz_color_of_text(&color, text, length, names, name_count)) {
         if (length > 1 && length < sizeof text && text[length - 1] == 'K' && strspn(text, "0123456789 ") == length - 1) {
-            json_fail(json, token, text, NULL, " is out of range; expected 1000 K to 12500 K");
+            glanz_json_fail(json, token, text, NULL, " is out of range; expected 1000 K to 12500 K");
             return 0;
         }
         const char *nearest =
-            length == 0 || name_count == 0 ? NULL : json_nearest(text, &names->name, sizeof *names, name_count);
-        json_fail(json, token,
-                  nearest == NULL ? "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\""
-                                  : "no such colour; did you mean ",
-                  nearest, NULL);
+            length == 0 || name_count == 0 ? NULL : glanz_json_nearest(text, &names->name, sizeof *names, name_count);
+        glanz_json_fail(json, token,
+                        nearest == NULL
+                            ? "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\""
+                            : "no such colour; did you mean ",
+                        nearest, NULL);
     }
     return color;
 }
 
-void color_text(char *out, glanz_color color) {
+void glanz_color_text(char *out, glanz_color color) {
     static const char hex[] = "0123456789abcdef";
     if ((color >> 24) == 1) {
         out = put_number(out, color & 0xFFFFu);

@@ -9,7 +9,7 @@ static const char *const pattern_keys[] = {"blocks", NULL};
 static const char *const text_keys[] = {"text", "font", NULL};
 static const char *const picture_look_keys[] = {"picture", NULL};
 static const char *const marks_keys[] = {"marks", NULL};
-const char *const *const content_keys[5] = {no_keys, pattern_keys, text_keys, picture_look_keys, marks_keys};
+const char *const *const glanz_content_keys[5] = {no_keys, pattern_keys, text_keys, picture_look_keys, marks_keys};
 
 static const char *const picture_keys[] = {"rows", "colors", "data", NULL};
 static const char *const mark_keys[] = {"first", "leds", "left", "top", "columns", "rows", "color", NULL};
@@ -30,7 +30,7 @@ static int base64_digit(char c) { /* RFC 4648 */
 }
 
 static void read_data(struct json *json, int token, struct glanz_picture *picture) {
-    char *text = json_is(json, token, JSMN_STRING) ? json_text(json, token) : NULL;
+    char *text = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_text(json, token) : NULL;
     size_t length = text == NULL ? 0 : strlen(text);
     uint32_t bits = 0;
     uint8_t held = 0;
@@ -52,7 +52,7 @@ static void read_data(struct json *json, int token, struct glanz_picture *pictur
     }
     struct glanz_picture_head head;
     if (json->status == GLANZ_OK && (!good || glanz_picture_open(&head, bytes, count, 1) != GLANZ_OK)) {
-        json_fail(json, token, "the picture is damaged; expected base64 as \"glanz picture\" writes it", NULL, NULL);
+        glanz_json_fail(json, token, "the picture is damaged; expected base64 as \"glanz picture\" writes it", NULL, NULL);
     }
     picture->bytes = bytes;
     picture->count = count;
@@ -74,15 +74,15 @@ static void put_color(struct sketch *sketch, glanz_color color, uint8_t cover) {
 }
 
 static void read_letters(struct json *json, int object, struct sketch *sketch, const struct named *named) {
-    int count = json_list(json, object, JSMN_OBJECT, 100);
-    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
-         key = json_next(json, object, key)) {
+    int count = glanz_json_list(json, object, JSMN_OBJECT, 100);
+    for (int key = count == 0 ? -1 : glanz_json_first(json, object); key >= 0 && json->status == GLANZ_OK;
+         key = glanz_json_next(json, object, key)) {
         char letter[8];
-        if (json_copy(json, key, letter, sizeof letter) != 1 || (uint8_t)letter[0] > 126) {
-            json_fail(json, key, "expected one letter of the rows", NULL, NULL);
+        if (glanz_json_copy(json, key, letter, sizeof letter) != 1 || (uint8_t)letter[0] > 126) {
+            glanz_json_fail(json, key, "expected one letter of the rows", NULL, NULL);
             return;
         }
-        glanz_color color = json_color(json, key + 1, named->colors, named->color_count);
+        glanz_color color = glanz_json_color(json, key + 1, named->colors, named->color_count);
         if (json->status == GLANZ_OK) {
             color = (color >> 24) == 3 ? named->colors[color & 0xFFFFu].color : color;
             sketch->index[(uint8_t)letter[0]] = (uint8_t)sketch->colors;
@@ -98,53 +98,53 @@ static void read_rows(struct json *json, int rows, int colors, struct glanz_pict
     memset(&sketch, 0, sizeof sketch);
     put_color(&sketch, 0, 0);
     read_letters(json, colors, &sketch, named);
-    head.rows = (uint16_t)json_list(json, rows, JSMN_ARRAY, GLANZ_PICTURE_MOST);
+    head.rows = (uint16_t)glanz_json_list(json, rows, JSMN_ARRAY, GLANZ_PICTURE_MOST);
     head.colors = sketch.colors;
     uint8_t *points = NULL;
     uint32_t at = 0;
-    for (int token = head.rows == 0 ? -1 : json_first(json, rows); token >= 0 && json->status == GLANZ_OK;
-         token = json_next(json, rows, token)) {
+    for (int token = head.rows == 0 ? -1 : glanz_json_first(json, rows); token >= 0 && json->status == GLANZ_OK;
+         token = glanz_json_next(json, rows, token)) {
         char text[GLANZ_PICTURE_MOST + 1];
-        size_t length = json_is(json, token, JSMN_STRING) ? json_copy(json, token, text, sizeof text) : 0;
+        size_t length = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
         if (points == NULL && length != 0 && length <= GLANZ_PICTURE_MOST) {
             head.columns = (uint16_t)length;
-            points = (uint8_t *)json_take(json, (size_t)head.columns * head.rows);
+            points = (uint8_t *)glanz_json_take(json, (size_t)head.columns * head.rows);
         }
         if (json->status == GLANZ_OK && (length != head.columns || length == 0)) {
-            json_fail(json, token, "expected rows of text of equal length, 1 to 255 letters", NULL, NULL);
+            glanz_json_fail(json, token, "expected rows of text of equal length, 1 to 255 letters", NULL, NULL);
         }
         for (size_t i = 0; json->status == GLANZ_OK && i < length; i++) {
             uint8_t letter = (uint8_t)text[i];
             points[at] = letter < 127 ? sketch.index[letter] : 0;
             if (points[at++] == 0 && letter != '.' && letter != ' ') {
-                json_fail(json, token,
-                          "a letter has no colour; expected it under \"colors\" (a point or a blank shows nothing)", NULL,
-                          NULL);
+                glanz_json_fail(json, token,
+                                "a letter has no colour; expected it under \"colors\" (a point or a blank shows nothing)", NULL,
+                                NULL);
             }
         }
     }
     if (json->status == GLANZ_OK && points == NULL) {
-        json_fail(json, rows, "expected at least one row", NULL, NULL);
+        glanz_json_fail(json, rows, "expected at least one row", NULL, NULL);
     }
     if (json->status != GLANZ_OK) {
         return;
     }
     uint32_t room = at + at / 64u + 64u + 4u * sketch.colors;
-    uint8_t *bytes = (uint8_t *)json_take(json, room);
+    uint8_t *bytes = (uint8_t *)glanz_json_take(json, room);
     picture->bytes = bytes;
     picture->count = bytes == NULL ? 0 : glanz_picture_pack(bytes, room, &head, sketch.palette, points, &ms);
 }
 
-void read_picture(struct json *json, int object, struct glanz_picture *picture, const struct named *named) {
-    if (!json_object(json, object, picture_keys)) {
+void glanz_read_picture(struct json *json, int object, struct glanz_picture *picture, const struct named *named) {
+    if (!glanz_json_object(json, object, picture_keys)) {
         return;
     }
-    int rows = json_member(json, object, "rows");
-    int data = json_member(json, object, "data");
-    int colors = json_member(json, object, "colors");
+    int rows = glanz_json_member(json, object, "rows");
+    int data = glanz_json_member(json, object, "data");
+    int colors = glanz_json_member(json, object, "colors");
     picture->kind = GLANZ_CONTENT_PICTURE;
     if ((rows < 0) == (data < 0) || (rows < 0) != (colors < 0)) {
-        json_fail(json, object, "expected either \"rows\" and \"colors\", or \"data\"", NULL, NULL);
+        glanz_json_fail(json, object, "expected either \"rows\" and \"colors\", or \"data\"", NULL, NULL);
     } else if (data >= 0) {
         read_data(json, data, picture);
     } else {
@@ -153,30 +153,30 @@ void read_picture(struct json *json, int object, struct glanz_picture *picture, 
 }
 
 static const void *find_picture(struct json *json, int token, const struct named *named) {
-    for (uint8_t i = 0; json_is(json, token, JSMN_STRING) && i < named->kept_count; i++) {
-        if (json_equal(json, token, named->kept[i].name)) {
+    for (uint8_t i = 0; glanz_json_is(json, token, JSMN_STRING) && i < named->kept_count; i++) {
+        if (glanz_json_equal(json, token, named->kept[i].name)) {
             return &named->kept[i];
         }
     }
-    int index = find_name(json, token, named->picture_count == 0 ? NULL : &named->pictures->name, sizeof *named->pictures,
-                          named->picture_count, "no such picture in the show or the store");
+    int index = glanz_find_name(json, token, named->picture_count == 0 ? NULL : &named->pictures->name, sizeof *named->pictures,
+                                named->picture_count, "no such picture in the show or the store");
     return json->status == GLANZ_OK ? &named->pictures[index] : NULL;
 }
 
 /* ---- text ---- */
 
 static const void *read_writing(struct json *json, int look, const struct named *named) {
-    struct glanz_writing *writing = (struct glanz_writing *)json_take(json, sizeof *writing);
-    int text = json_require(json, look, "text");
-    int font = json_member(json, look, "font");
+    struct glanz_writing *writing = (struct glanz_writing *)glanz_json_take(json, sizeof *writing);
+    int text = glanz_json_require(json, look, "text");
+    int font = glanz_json_member(json, look, "font");
     if (writing == NULL || json->status != GLANZ_OK) {
         return NULL;
     }
     writing->kind = GLANZ_CONTENT_WRITING;
-    writing->text = json_is(json, text, JSMN_STRING) ? json_text(json, text) : NULL;
+    writing->text = glanz_json_is(json, text, JSMN_STRING) ? glanz_json_text(json, text) : NULL;
     uint32_t wrong = writing->text == NULL ? 1 : glanz_writing_check(writing->text, named->world);
     if (json->status == GLANZ_OK && (writing->text == NULL || wrong != 0 || strlen(writing->text) > 1000)) {
-        json_fail(json, text, "byte ", NULL, NULL);
+        glanz_json_fail(json, text, "byte ", NULL, NULL);
         glanz_fault_number(json->fault, wrong == 0 ? 1001 : wrong);
         glanz_fault_add(json->fault,
                         ": expected text of at most 1000 bytes; in braces time, date, hour, minute, second, day, month, "
@@ -189,7 +189,7 @@ static const void *read_writing(struct json *json, int look, const struct named 
             names[count] = glanz_fonts[count]->name;
         }
         names[count] = NULL;
-        uint8_t index = find_choice(json, font, names);
+        uint8_t index = glanz_find_choice(json, font, names);
         writing->font = json->status == GLANZ_OK ? glanz_fonts[index] : NULL;
     }
     return writing;
@@ -198,38 +198,39 @@ static const void *read_writing(struct json *json, int look, const struct named 
 /* ---- marks ---- */
 
 static uint16_t read_count(struct json *json, int object, const char *key, uint32_t low, uint16_t none) {
-    int token = json_member(json, object, key);
-    return token < 0 ? none : (uint16_t)json_count(json, token, low, GLANZ_LEDS_MOST);
+    int token = glanz_json_member(json, object, key);
+    return token < 0 ? none : (uint16_t)glanz_json_count(json, token, low, GLANZ_LEDS_MOST);
 }
 
 static const void *read_marks(struct json *json, int look, const struct named *named) {
-    int list = json_require(json, look, "marks");
-    int count = json_list(json, list, JSMN_ARRAY, 32767);
-    struct glanz_marks *marks = (struct glanz_marks *)json_take(json, sizeof *marks);
-    struct glanz_mark *mark = (struct glanz_mark *)json_take(json, sizeof *mark * (size_t)count);
+    int list = glanz_json_require(json, look, "marks");
+    int count = glanz_json_list(json, list, JSMN_ARRAY, 32767);
+    struct glanz_marks *marks = (struct glanz_marks *)glanz_json_take(json, sizeof *marks);
+    struct glanz_mark *mark = (struct glanz_mark *)glanz_json_take(json, sizeof *mark * (size_t)count);
     if (marks == NULL || mark == NULL || json->status != GLANZ_OK) {
         return NULL;
     }
     marks->kind = GLANZ_CONTENT_MARKS;
     marks->list = mark;
-    for (int at = count == 0 ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = json_next(json, list, at)) {
-        if (!json_object(json, at, mark_keys)) {
+    for (int at = count == 0 ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = glanz_json_next(json, list, at)) {
+        if (!glanz_json_object(json, at, mark_keys)) {
             return NULL;
         }
-        int first = json_member(json, at, "first");
-        int left = json_member(json, at, "left");
-        int top = json_member(json, at, "top");
-        int color = json_require(json, at, "color");
+        int first = glanz_json_member(json, at, "first");
+        int left = glanz_json_member(json, at, "left");
+        int top = glanz_json_member(json, at, "top");
+        int color = glanz_json_require(json, at, "color");
         if ((first >= 0) == (left >= 0) || (left < 0) != (top < 0)) {
-            json_fail(json, at, "expected either \"first\" (and \"leds\"), or \"left\" and \"top\" (and \"columns\", \"rows\")",
-                      NULL, NULL);
+            glanz_json_fail(json, at,
+                            "expected either \"first\" (and \"leds\"), or \"left\" and \"top\" (and \"columns\", \"rows\")",
+                            NULL, NULL);
             return NULL;
         }
         if (json->status != GLANZ_OK) {
             return NULL;
         }
-        glanz_color said = json_color(json, color, named->colors, named->color_count);
+        glanz_color said = glanz_json_color(json, color, named->colors, named->color_count);
         mark->color = (said >> 24) == 3 ? named->colors[said & 0xFFFFu].color : said;
         mark->placed = left >= 0;
         mark->first = read_count(json, at, "first", 0, 0);
@@ -244,11 +245,11 @@ static const void *read_marks(struct json *json, int look, const struct named *n
     return marks;
 }
 
-const void *read_content(struct json *json, int look, uint8_t kind, const struct named *named) {
+const void *glanz_read_content(struct json *json, int look, uint8_t kind, const struct named *named) {
     switch (kind) {
     case GLANZ_CONTENT_WRITING: return read_writing(json, look, named);
     case GLANZ_CONTENT_PICTURE: {
-        int token = json_require(json, look, "picture");
+        int token = glanz_json_require(json, look, "picture");
         return json->status == GLANZ_OK ? find_picture(json, token, named) : NULL;
     }
     case GLANZ_CONTENT_MARKS: return read_marks(json, look, named);

@@ -4,9 +4,9 @@
 
 #include "parts.h"
 
-const char *const document_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
-const char *const document_thens[] = {"stay", "dark", "preset", "back", NULL};
-const char *const document_aspects[] = {"look", "on", "brightness", "palette", NULL};
+const char *const glanz_document_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
+const char *const glanz_document_thens[] = {"stay", "dark", "preset", "back", NULL};
+const char *const glanz_document_aspects[] = {"look", "on", "brightness", "palette", NULL};
 
 static const char *const playlist_keys[] = {"items", "rounds", "shuffled", "then", "then fade", NULL};
 static const char *const item_keys[] = {"preset", "playlist", "dark", "hold", "fade", "at", NULL};
@@ -18,19 +18,19 @@ static const char *const entry_keys[] = {"preset", "playlist", "at", "until", "f
                                          "days",   "from",     "to", "fade",  "priority", NULL};
 
 static int has(struct json *json, int object, const char *key) {
-    return json_member(json, object, key);
+    return glanz_json_member(json, object, key);
 }
 
 /* ---- playlists ---- */
 
 static uint8_t find_playlist(struct reading *reading, int token) {
-    return (uint8_t)find_name(&reading->json, token, &reading->playlists->name, sizeof *reading->playlists,
-                              reading->show->playlist_count, "no such playlist");
+    return (uint8_t)glanz_find_name(&reading->json, token, &reading->playlists->name, sizeof *reading->playlists,
+                                    reading->show->playlist_count, "no such playlist");
 }
 
 static void read_item(struct reading *reading, int object, struct glanz_item *item, uint8_t timed, uint8_t is_last) {
     struct json *json = &reading->json;
-    if (!json_object(json, object, item_keys)) {
+    if (!glanz_json_object(json, object, item_keys)) {
         return;
     }
     int preset = has(json, object, "preset");
@@ -40,94 +40,94 @@ static void read_item(struct reading *reading, int object, struct glanz_item *it
     int fade = has(json, object, "fade");
     int at = has(json, object, "at");
     if ((preset >= 0) + (playlist >= 0) + (dark >= 0) != 1) {
-        json_fail(json, object, "expected one of: preset, playlist, dark", NULL, NULL);
+        glanz_json_fail(json, object, "expected one of: preset, playlist, dark", NULL, NULL);
     }
     if ((at >= 0) != timed) {
-        json_fail(json, at >= 0 ? at : object, "expected \"at\" in every item of a playlist, or in none", NULL, NULL);
+        glanz_json_fail(json, at >= 0 ? at : object, "expected \"at\" in every item of a playlist, or in none", NULL, NULL);
     }
     if (hold < 0 && playlist < 0 && (!timed || is_last)) {
-        json_fail(json, object, "the key ", "hold", " is missing here");
+        glanz_json_fail(json, object, "the key ", "hold", " is missing here");
     } else if (hold >= 0 && timed && !is_last) {
-        json_fail(json, hold, "this item ends when the next begins; expected no \"hold\"", NULL, NULL);
+        glanz_json_fail(json, hold, "this item ends when the next begins; expected no \"hold\"", NULL, NULL);
     }
     if (json->status != GLANZ_OK) {
         return;
     }
     if (preset >= 0) {
-        item->preset = read_find_preset(reading, preset);
+        item->preset = glanz_read_find_preset(reading, preset);
     } else if (playlist >= 0) {
         item->kind = GLANZ_ITEM_PLAYLIST;
         item->preset = find_playlist(reading, playlist);
     } else {
         item->kind = GLANZ_ITEM_DARK;
-        if (!json_flag(json, dark)) {
-            json_fail(json, dark, "expected true", NULL, NULL);
+        if (!glanz_json_flag(json, dark)) {
+            glanz_json_fail(json, dark, "expected true", NULL, NULL);
         }
     }
-    item->hold_ms = hold < 0 ? 0 : (uint32_t)json_quantity(json, hold, QUANTITY_TIME, 0, 86400000, NULL);
-    item->fade_ms = fade < 0 ? 0 : (uint32_t)json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
-    item->at_ms = at < 0 ? 0 : (uint32_t)json_quantity(json, at, QUANTITY_TIME, 0, 86400000, NULL);
+    item->hold_ms = hold < 0 ? 0 : (uint32_t)glanz_json_quantity(json, hold, QUANTITY_TIME, 0, 86400000, NULL);
+    item->fade_ms = fade < 0 ? 0 : (uint32_t)glanz_json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
+    item->at_ms = at < 0 ? 0 : (uint32_t)glanz_json_quantity(json, at, QUANTITY_TIME, 0, 86400000, NULL);
 }
 
 static void read_playlist(struct reading *reading, int object, struct glanz_playlist *playlist) {
     struct json *json = &reading->json;
-    if (!json_object(json, object, playlist_keys)) {
+    if (!glanz_json_object(json, object, playlist_keys)) {
         return;
     }
     int rounds = has(json, object, "rounds");
     int shuffled = has(json, object, "shuffled");
     int then = has(json, object, "then");
     int fade = has(json, object, "then fade");
-    int list = json_require(json, object, "items");
-    int count = json_list(json, list, JSMN_ARRAY, 255);
-    struct glanz_item *items = (struct glanz_item *)json_take(json, sizeof *items * (size_t)count);
+    int list = glanz_json_require(json, object, "items");
+    int count = glanz_json_list(json, list, JSMN_ARRAY, 255);
+    struct glanz_item *items = (struct glanz_item *)glanz_json_take(json, sizeof *items * (size_t)count);
     if (json->status == GLANZ_OK && count == 0) {
-        json_fail(json, list, "expected at least one item", NULL, NULL);
+        glanz_json_fail(json, list, "expected at least one item", NULL, NULL);
     }
-    playlist->rounds = rounds < 0 ? 0 : (uint16_t)json_count(json, rounds, 1, 65535);
+    playlist->rounds = rounds < 0 ? 0 : (uint16_t)glanz_json_count(json, rounds, 1, 65535);
     playlist->seed = playlist->name == NULL ? 0 : glanz_text_hash(playlist->name);
-    playlist->shuffled = shuffled >= 0 && json_flag(json, shuffled) != 0;
-    playlist->timed = json->status == GLANZ_OK && json_is(json, json_first(json, list), JSMN_OBJECT) &&
-                      has(json, json_first(json, list), "at") >= 0;
+    playlist->shuffled = shuffled >= 0 && glanz_json_flag(json, shuffled) != 0;
+    playlist->timed = json->status == GLANZ_OK && glanz_json_is(json, glanz_json_first(json, list), JSMN_OBJECT) &&
+                      has(json, glanz_json_first(json, list), "at") >= 0;
     if (playlist->timed && playlist->shuffled) {
-        json_fail(json, shuffled, "items that have their times cannot be shuffled", NULL, NULL);
+        glanz_json_fail(json, shuffled, "items that have their times cannot be shuffled", NULL, NULL);
     }
-    if (then >= 0 && json_is(json, then, JSMN_OBJECT)) {
-        if (json_object(json, then, then_keys)) {
-            int preset = json_require(json, then, "preset");
+    if (then >= 0 && glanz_json_is(json, then, JSMN_OBJECT)) {
+        if (glanz_json_object(json, then, then_keys)) {
+            int preset = glanz_json_require(json, then, "preset");
             playlist->then = GLANZ_THEN_PRESET;
-            playlist->then_preset = json->status == GLANZ_OK ? read_find_preset(reading, preset) : 0;
+            playlist->then_preset = json->status == GLANZ_OK ? glanz_read_find_preset(reading, preset) : 0;
         }
     } else if (then >= 0) {
-        playlist->then = find_choice(json, then, document_thens);
+        playlist->then = glanz_find_choice(json, then, glanz_document_thens);
         if (json->status == GLANZ_OK && playlist->then == GLANZ_THEN_PRESET) {
-            json_fail(json, then, "expected stay, dark, back, or { \"preset\": its name }", NULL, NULL);
+            glanz_json_fail(json, then, "expected stay, dark, back, or { \"preset\": its name }", NULL, NULL);
         }
     }
     if (then >= 0 && rounds < 0) {
-        json_fail(json, then, "a playlist without \"rounds\" goes on for ever; nothing follows it", NULL, NULL);
+        glanz_json_fail(json, then, "a playlist without \"rounds\" goes on for ever; nothing follows it", NULL, NULL);
     }
-    playlist->then_fade_ms = fade < 0 ? 0 : (uint32_t)json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
-    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = json_next(json, list, at)) {
-        read_item(reading, at, &items[playlist->item_count++], playlist->timed, json_next(json, list, at) < 0);
+    playlist->then_fade_ms = fade < 0 ? 0 : (uint32_t)glanz_json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
+    for (int at = json->status != GLANZ_OK ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = glanz_json_next(json, list, at)) {
+        read_item(reading, at, &items[playlist->item_count++], playlist->timed, glanz_json_next(json, list, at) < 0);
     }
     playlist->items = items;
 }
 
-void read_playlists(struct reading *reading, int object) {
+void glanz_read_playlists(struct reading *reading, int object) {
     struct json *json = &reading->json;
-    int count = json_list(json, object, JSMN_OBJECT, 64);
-    struct glanz_playlist *made = (struct glanz_playlist *)json_take(json, sizeof *made * (size_t)count);
+    int count = glanz_json_list(json, object, JSMN_OBJECT, 64);
+    struct glanz_playlist *made = (struct glanz_playlist *)glanz_json_take(json, sizeof *made * (size_t)count);
     reading->playlists = made;
     reading->show->playlists = reading->playlists;
-    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
-         key = json_next(json, object, key)) {
-        made[reading->show->playlist_count++].name = json_name(json, key); /* all names first: they may name each other */
+    for (int key = count == 0 ? -1 : glanz_json_first(json, object); key >= 0 && json->status == GLANZ_OK;
+         key = glanz_json_next(json, object, key)) {
+        made[reading->show->playlist_count++].name = glanz_json_name(json, key); /* all names first: they may name each other */
     }
     uint8_t index = 0;
-    for (int key = count == 0 || json->status != GLANZ_OK ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
-         key = json_next(json, object, key)) {
+    for (int key = count == 0 || json->status != GLANZ_OK ? -1 : glanz_json_first(json, object);
+         key >= 0 && json->status == GLANZ_OK; key = glanz_json_next(json, object, key)) {
         read_playlist(reading, key + 1, &made[index++]);
     }
 }
@@ -139,12 +139,12 @@ static const char *const action_kinds[] = {"recall", "play", "stop",   "next",  
 
 static uint16_t read_aspects(struct json *json, int token) {
     uint16_t aspects = 0;
-    int count = json_list(json, token, JSMN_ARRAY, 4);
-    for (int at = count == 0 ? -1 : json_first(json, token); at >= 0; at = json_next(json, token, at)) {
-        aspects = (uint16_t)(aspects | 1u << find_choice(json, at, document_aspects));
+    int count = glanz_json_list(json, token, JSMN_ARRAY, 4);
+    for (int at = count == 0 ? -1 : glanz_json_first(json, token); at >= 0; at = glanz_json_next(json, token, at)) {
+        aspects = (uint16_t)(aspects | 1u << glanz_find_choice(json, at, glanz_document_aspects));
     }
     if (json->status == GLANZ_OK && aspects == 0) {
-        json_fail(json, token, "expected aspects: look, on, brightness, palette", NULL, NULL);
+        glanz_json_fail(json, token, "expected aspects: look, on, brightness, palette", NULL, NULL);
     }
     return aspects;
 }
@@ -161,11 +161,12 @@ static uint8_t action_kind(struct json *json, int object, int *token) {
         }
     }
     if (kinds_said != 1) {
-        json_fail(json, object,
-                  "expected one of: recall, play, stop, next, previous, brightness, switch, look, pause, jump, random, sleep, "
-                  "take over, "
-                  "hand back, undo",
-                  NULL, NULL);
+        glanz_json_fail(
+            json, object,
+            "expected one of: recall, play, stop, next, previous, brightness, switch, look, pause, jump, random, sleep, "
+            "take over, "
+            "hand back, undo",
+            NULL, NULL);
     }
     return kind;
 }
@@ -174,19 +175,19 @@ static uint8_t action_kind(struct json *json, int object, int *token) {
 static void goes_with(struct json *json, int object, const char *name, int needed, int allowed) {
     int token = has(json, object, name);
     if (token >= 0 && !allowed) {
-        json_fail(json, token, "expected no ", name, " with this action");
+        glanz_json_fail(json, token, "expected no ", name, " with this action");
     } else if (token < 0 && needed) {
-        json_fail(json, object, "the key ", name, " is missing here");
+        glanz_json_fail(json, object, "the key ", name, " is missing here");
     }
 }
 
-void read_action(struct reading *reading, int object, struct glanz_action *action) {
+void glanz_read_action(struct reading *reading, int object, struct glanz_action *action) {
     struct json *json = &reading->json;
     static const char *const action_keys[] = {
         "recall", "play",      "stop",      "next", "previous", "brightness", "switch", "look", "pause",   "jump",  "random",
         "sleep",  "take over", "hand back", "undo", "on",       "segment",    "over",   "item", "aspects", "again", NULL};
     int token = -1;
-    if (!json_object(json, object, action_keys)) {
+    if (!glanz_json_object(json, object, action_keys)) {
         return;
     }
     uint8_t kind = action_kind(json, object, &token);
@@ -207,48 +208,51 @@ void read_action(struct reading *reading, int object, struct glanz_action *actio
     int segment = has(json, object, "segment");
     int on = has(json, object, "on");
     action->kind = kind;
-    action->again = again >= 0 && json_flag(json, again) != 0;
-    action->over_ms = over < 0 ? GLANZ_OWN_TIME : (uint32_t)json_quantity(json, over, QUANTITY_TIME, 0, 3600000, NULL);
+    action->again = again >= 0 && glanz_json_flag(json, again) != 0;
+    action->over_ms = over < 0 ? GLANZ_OWN_TIME : (uint32_t)glanz_json_quantity(json, over, QUANTITY_TIME, 0, 3600000, NULL);
     if (json->status != GLANZ_OK) {
         return;
     }
     if (is_list) {
-        action->target = (uint8_t)find_name(json, token, &reading->playlists->name, sizeof *reading->playlists,
-                                            reading->show->playlist_count, "no such playlist");
+        action->target = (uint8_t)glanz_find_name(json, token, &reading->playlists->name, sizeof *reading->playlists,
+                                                  reading->show->playlist_count, "no such playlist");
     }
     uint16_t switched = on < 0 ? 1
-                        : json_is(json, on, JSMN_STRING) && json_equal(json, on, "other")
+                        : glanz_json_is(json, on, JSMN_STRING) && glanz_json_equal(json, on, "other")
                             ? 2
-                            : (uint16_t)(json_flag(json, on) != 0);
+                            : (uint16_t)(glanz_json_flag(json, on) != 0);
     switch (kind) {
-    case GLANZ_ACTION_RECALL: action->target = read_find_preset(reading, token); break;
+    case GLANZ_ACTION_RECALL: action->target = glanz_read_find_preset(reading, token); break;
     case GLANZ_ACTION_BRIGHTNESS:
-        action->number = (uint16_t)json_quantity(json, token, QUANTITY_LIGHTNESS, 0, 65535, NULL);
-        action->target = segment < 0 ? GLANZ_ALL : read_find_segment(reading, segment);
+        action->number = (uint16_t)glanz_json_quantity(json, token, QUANTITY_LIGHTNESS, 0, 65535, NULL);
+        action->target = segment < 0 ? GLANZ_ALL : glanz_read_find_segment(reading, segment);
         break;
     case GLANZ_ACTION_SWITCH:
-        action->target = read_find_segment(reading, token);
+        action->target = glanz_read_find_segment(reading, token);
         action->number = switched;
         break;
     case GLANZ_ACTION_LOOK:
-        action->look = read_find_look(reading, token);
-        action->target = read_find_segment(reading, segment);
+        action->look = glanz_read_find_look(reading, token);
+        action->target = glanz_read_find_segment(reading, segment);
         break;
     case GLANZ_ACTION_PAUSE: action->number = switched; break;
     case GLANZ_ACTION_JUMP:
-        action->number = (uint16_t)(json_count(json, has(json, object, "item"), 1,
-                                               json->status == GLANZ_OK ? reading->playlists[action->target].item_count : 1) -
-                                    1u);
+        action->number =
+            (uint16_t)(glanz_json_count(json, has(json, object, "item"), 1,
+                                        json->status == GLANZ_OK ? reading->playlists[action->target].item_count : 1) -
+                       1u);
         break;
-    case GLANZ_ACTION_SLEEP: action->over_ms = (uint32_t)json_quantity(json, token, QUANTITY_TIME, 1000, 86400000, NULL); break;
+    case GLANZ_ACTION_SLEEP:
+        action->over_ms = (uint32_t)glanz_json_quantity(json, token, QUANTITY_TIME, 1000, 86400000, NULL);
+        break;
     case GLANZ_ACTION_TAKE:
     case GLANZ_ACTION_GIVE:
-        action->target = read_find_segment(reading, token);
+        action->target = glanz_read_find_segment(reading, token);
         action->number = read_aspects(json, has(json, object, "aspects"));
         break;
     case GLANZ_ACTION_UNDO:
-        if (!json_flag(json, token)) {
-            json_fail(json, token, "expected true", NULL, NULL);
+        if (!glanz_json_flag(json, token)) {
+            glanz_json_fail(json, token, "expected true", NULL, NULL);
         }
         break;
     default: break;
@@ -257,61 +261,64 @@ void read_action(struct reading *reading, int object, struct glanz_action *actio
 
 static uint8_t find_input(struct reading *reading, int token, uint8_t kind) {
     struct json *json = &reading->json;
-    uint8_t index = (uint8_t)find_name(json, token, reading->rig->input_count == 0 ? NULL : &reading->rig->inputs->name,
-                                       sizeof *reading->rig->inputs, reading->rig->input_count, "no such input in the rig");
+    uint8_t index =
+        (uint8_t)glanz_find_name(json, token, reading->rig->input_count == 0 ? NULL : &reading->rig->inputs->name,
+                                 sizeof *reading->rig->inputs, reading->rig->input_count, "no such input in the rig");
     if (json->status == GLANZ_OK && reading->rig->inputs[index].kind != kind) {
-        json_fail(json, token,
-                  kind == GLANZ_INPUT_BUTTON ? "expected a button; this input is a value"
-                                             : "expected a value; this input is a button",
-                  NULL, NULL);
+        glanz_json_fail(json, token,
+                        kind == GLANZ_INPUT_BUTTON ? "expected a button; this input is a value"
+                                                   : "expected a value; this input is a button",
+                        NULL, NULL);
     }
     return index;
 }
 
-void read_trigger(struct reading *reading, int object, struct glanz_trigger *trigger) {
+void glanz_read_trigger(struct reading *reading, int object, struct glanz_trigger *trigger) {
     struct json *json = &reading->json;
-    if (!json_object(json, object, trigger_keys)) {
+    if (!glanz_json_object(json, object, trigger_keys)) {
         return;
     }
-    int when = json_require(json, object, "when");
-    int list = json_require(json, object, "do");
-    if (json->status != GLANZ_OK || !json_object(json, when, NULL)) {
+    int when = glanz_json_require(json, object, "when");
+    int list = glanz_json_require(json, object, "do");
+    if (json->status != GLANZ_OK || !glanz_json_object(json, when, NULL)) {
         return;
     }
     int button = has(json, when, "button");
-    if (!json_object(json, when, button >= 0 ? when_button_keys : when_value_keys)) {
+    if (!glanz_json_object(json, when, button >= 0 ? when_button_keys : when_value_keys)) {
         return;
     }
     if (button >= 0) {
         trigger->input = find_input(reading, button, GLANZ_INPUT_BUTTON);
-        int is = json_require(json, when, "is");
-        trigger->event = json->status != GLANZ_OK ? 0 : find_choice(json, is, document_events);
+        int is = glanz_json_require(json, when, "is");
+        trigger->event = json->status != GLANZ_OK ? 0 : glanz_find_choice(json, is, glanz_document_events);
         if (json->status == GLANZ_OK && trigger->event >= GLANZ_EVENT_RISES) {
-            json_fail(json, is,
-                      "a button does not rise or fall; expected one of: pressed, pressed once, pressed twice, held, released",
-                      NULL, NULL);
+            glanz_json_fail(
+                json, is,
+                "a button does not rise or fall; expected one of: pressed, pressed once, pressed twice, held, released", NULL,
+                NULL);
         }
     } else {
-        int value = json_require(json, when, "value");
+        int value = glanz_json_require(json, when, "value");
         int rises = has(json, when, "rises above");
         int falls = has(json, when, "falls below");
         if ((rises < 0) == (falls < 0)) {
-            json_fail(json, when, "expected either \"rises above\" or \"falls below\"", NULL, NULL);
+            glanz_json_fail(json, when, "expected either \"rises above\" or \"falls below\"", NULL, NULL);
         }
         if (json->status == GLANZ_OK) {
             trigger->input = find_input(reading, value, GLANZ_INPUT_VALUE);
             trigger->event = rises >= 0 ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS;
-            trigger->level = (uint16_t)json_quantity(json, rises >= 0 ? rises : falls, QUANTITY_LIGHTNESS, 0, 65535, NULL);
+            trigger->level =
+                (uint16_t)glanz_json_quantity(json, rises >= 0 ? rises : falls, QUANTITY_LIGHTNESS, 0, 65535, NULL);
         }
     }
-    int count = json_list(json, list, JSMN_ARRAY, 32);
-    struct glanz_action *actions = (struct glanz_action *)json_take(json, sizeof *actions * (size_t)count);
+    int count = glanz_json_list(json, list, JSMN_ARRAY, 32);
+    struct glanz_action *actions = (struct glanz_action *)glanz_json_take(json, sizeof *actions * (size_t)count);
     if (json->status == GLANZ_OK && count == 0) {
-        json_fail(json, list, "expected at least one action", NULL, NULL);
+        glanz_json_fail(json, list, "expected at least one action", NULL, NULL);
     }
-    for (int at = json->status != GLANZ_OK ? -1 : json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = json_next(json, list, at)) {
-        read_action(reading, at, &actions[trigger->action_count++]);
+    for (int at = json->status != GLANZ_OK ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
+         at = glanz_json_next(json, list, at)) {
+        glanz_read_action(reading, at, &actions[trigger->action_count++]);
     }
     trigger->actions = actions;
 }
@@ -371,7 +378,7 @@ static int read_sun(const char *text, int32_t *second) {
 static void read_moment(struct json *json, int token, struct glanz_moment *moment) {
     char text[40];
     int good = 0;
-    if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text) {
+    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
         moment->kind = strncmp(text, "sunrise", 7) == 0  ? GLANZ_MOMENT_SUNRISE
                        : strncmp(text, "sunset", 6) == 0 ? GLANZ_MOMENT_SUNSET
                                                          : GLANZ_MOMENT_CLOCK;
@@ -380,8 +387,9 @@ static void read_moment(struct json *json, int token, struct glanz_moment *momen
                                                       : read_sun(text + 6, &moment->second);
     }
     if (!good) {
-        json_fail(json, token, "expected a time such as \"18:30\", \"sunrise\", \"sunset - 30 min\" (to 12 h from the sun)",
-                  NULL, NULL);
+        glanz_json_fail(json, token,
+                        "expected a time such as \"18:30\", \"sunrise\", \"sunset - 30 min\" (to 12 h from the sun)", NULL,
+                        NULL);
     }
 }
 
@@ -391,7 +399,7 @@ static void read_day(struct json *json, int token, struct glanz_day *day) {
     uint32_t year = 0;
     uint32_t month = 0;
     uint32_t of_month = 0;
-    if (json_is(json, token, JSMN_STRING) && json_copy(json, token, text, sizeof text) < sizeof text) {
+    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
         at = text;
         if (strlen(text) == 10) {
             at = digits(at, &year, 4);
@@ -407,7 +415,8 @@ static void read_day(struct json *json, int token, struct glanz_day *day) {
         there = date.month == month && date.day == of_month;
     }
     if (!there) {
-        json_fail(json, token, "expected a day such as \"12-24\", or \"2026-07-10\" (month and day there must be)", NULL, NULL);
+        glanz_json_fail(json, token, "expected a day such as \"12-24\", or \"2026-07-10\" (month and day there must be)", NULL,
+                        NULL);
         return;
     }
     day->year = (uint16_t)year;
@@ -416,12 +425,12 @@ static void read_day(struct json *json, int token, struct glanz_day *day) {
 }
 
 static uint32_t read_seconds(struct json *json, int token, uint32_t low, uint32_t high) {
-    return (uint32_t)(json_quantity(json, token, QUANTITY_TIME, (int64_t)low * 1000, (int64_t)high * 1000, NULL) / 1000);
+    return (uint32_t)(glanz_json_quantity(json, token, QUANTITY_TIME, (int64_t)low * 1000, (int64_t)high * 1000, NULL) / 1000);
 }
 
 static void read_entry(struct reading *reading, int object, struct glanz_entry *entry) {
     struct json *json = &reading->json;
-    if (!json_object(json, object, entry_keys)) {
+    if (!glanz_json_object(json, object, entry_keys)) {
         return;
     }
     int preset = has(json, object, "preset");
@@ -434,22 +443,22 @@ static void read_entry(struct reading *reading, int object, struct glanz_entry *
     int to = has(json, object, "to");
     int fade = has(json, object, "fade");
     int priority = has(json, object, "priority");
-    int at = json_require(json, object, "at");
+    int at = glanz_json_require(json, object, "at");
     if ((preset >= 0) == (playlist >= 0)) {
-        json_fail(json, object, "expected either a preset or a playlist", NULL, NULL);
+        glanz_json_fail(json, object, "expected either a preset or a playlist", NULL, NULL);
     }
     if ((from >= 0) != (to >= 0)) {
-        json_fail(json, object, "expected \"from\" and \"to\" together", NULL, NULL);
+        glanz_json_fail(json, object, "expected \"from\" and \"to\" together", NULL, NULL);
     }
     if (lasts >= 0 && until >= 0 && every < 0) {
-        json_fail(json, lasts, "expected either \"for\" or \"until\"", NULL, NULL);
+        glanz_json_fail(json, lasts, "expected either \"for\" or \"until\"", NULL, NULL);
     }
     if (json->status != GLANZ_OK) {
         return;
     }
     read_moment(json, at, &entry->at);
     entry->is_playlist = playlist >= 0;
-    entry->target = playlist >= 0 ? find_playlist(reading, playlist) : read_find_preset(reading, preset);
+    entry->target = playlist >= 0 ? find_playlist(reading, playlist) : glanz_read_find_preset(reading, preset);
     if (until >= 0) {
         read_moment(json, until, &entry->until);
     }
@@ -459,24 +468,24 @@ static void read_entry(struct reading *reading, int object, struct glanz_entry *
         read_day(json, from, &entry->from);
         read_day(json, to, &entry->to);
     }
-    int count = json_list(json, days, JSMN_ARRAY, 7);
-    for (int day = count == 0 ? -1 : json_first(json, days); day >= 0 && json->status == GLANZ_OK;
-         day = json_next(json, days, day)) {
-        entry->weekdays = (uint8_t)(entry->weekdays | 1u << find_choice(json, day, document_days));
+    int count = glanz_json_list(json, days, JSMN_ARRAY, 7);
+    for (int day = count == 0 ? -1 : glanz_json_first(json, days); day >= 0 && json->status == GLANZ_OK;
+         day = glanz_json_next(json, days, day)) {
+        entry->weekdays = (uint8_t)(entry->weekdays | 1u << glanz_find_choice(json, day, glanz_document_days));
     }
-    entry->fade_ms = fade < 0 ? GLANZ_OWN_TIME : (uint32_t)json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
-    entry->priority = priority < 0 ? 0 : (uint8_t)json_count(json, priority, 0, 255);
+    entry->fade_ms = fade < 0 ? GLANZ_OWN_TIME : (uint32_t)glanz_json_quantity(json, fade, QUANTITY_TIME, 0, 3600000, NULL);
+    entry->priority = priority < 0 ? 0 : (uint8_t)glanz_json_count(json, priority, 0, 255);
 }
 
-void read_calendar(struct reading *reading, int object) {
+void glanz_read_calendar(struct reading *reading, int object) {
     struct json *json = &reading->json;
-    int count = json_list(json, object, JSMN_OBJECT, GLANZ_ENTRIES_MOST);
-    struct glanz_entry *entries = (struct glanz_entry *)json_take(json, sizeof *entries * (size_t)count);
+    int count = glanz_json_list(json, object, JSMN_OBJECT, GLANZ_ENTRIES_MOST);
+    struct glanz_entry *entries = (struct glanz_entry *)glanz_json_take(json, sizeof *entries * (size_t)count);
     reading->show->entries = entries;
-    for (int key = count == 0 ? -1 : json_first(json, object); key >= 0 && json->status == GLANZ_OK;
-         key = json_next(json, object, key)) {
+    for (int key = count == 0 ? -1 : glanz_json_first(json, object); key >= 0 && json->status == GLANZ_OK;
+         key = glanz_json_next(json, object, key)) {
         struct glanz_entry *entry = &entries[reading->show->entry_count];
-        entry->name = json_name(json, key);
+        entry->name = glanz_json_name(json, key);
         read_entry(reading, key + 1, entry);
         reading->show->entry_count++;
     }

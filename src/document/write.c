@@ -101,7 +101,7 @@ static void flag_member(struct writer *writer, const char *name, int flag) {
 
 static void quantity_member(struct writer *writer, const char *name, enum quantity kind, int64_t number, uint8_t unit) {
     char text[40];
-    quantity_text(text, kind, number, unit);
+    glanz_quantity_text(text, kind, number, unit);
     string_member(writer, name, text);
 }
 
@@ -280,13 +280,13 @@ static void write_panel(struct writer *writer, GLANZ_CONST struct glanz_panel *p
     }
     count_member(writer, "columns", panel->columns);
     count_member(writer, "rows", panel->rows);
-    string_member(writer, "first led", document_corners[panel->wiring & 3]);
-    string_member(writer, "along", document_alongs[(panel->wiring & GLANZ_BY_COLUMNS) != 0]);
+    string_member(writer, "first led", glanz_document_corners[panel->wiring & 3]);
+    string_member(writer, "along", glanz_document_alongs[(panel->wiring & GLANZ_BY_COLUMNS) != 0]);
     if ((panel->wiring & GLANZ_ZIGZAG) != 0) {
         flag_member(writer, "zigzag", 1);
     }
     if (panel->turned != 0) {
-        string_member(writer, "turned", document_turns[panel->turned]);
+        string_member(writer, "turned", glanz_document_turns[panel->turned]);
     }
     if (panel->mirrored) {
         flag_member(writer, "mirrored", 1);
@@ -318,7 +318,7 @@ static void write_circle(struct writer *writer, GLANZ_CONST struct glanz_circle 
 static void put_coordinate(struct writer *writer, uint16_t at) {
     char text[32];
     uint32_t from = at < 32 ? 0 : at - 32u;
-    quantity_text(text, QUANTITY_LENGTH, (int64_t)from * 1024, GLANZ_UNIT_LEDS);
+    glanz_quantity_text(text, QUANTITY_LENGTH, (int64_t)from * 1024, GLANZ_UNIT_LEDS);
     *strchr(text, ' ') = '\0';
     next(writer);
     put(writer, text);
@@ -471,7 +471,7 @@ static void color_member(struct writer *writer, const char *name, GLANZ_CONST st
         string_member(writer, name, show->colors[color & 0xFFFFu].name);
         return;
     }
-    color_text(text, color);
+    glanz_color_text(text, color);
     string_member(writer, name, text);
 }
 
@@ -489,7 +489,7 @@ static void write_palette(struct writer *writer, GLANZ_CONST struct glanz_show *
         close(writer, "}");
     }
     close(writer, "]");
-    string_member(writer, "between", document_betweens[palette->between]);
+    string_member(writer, "between", glanz_document_betweens[palette->between]);
     close(writer, "}");
 }
 
@@ -502,12 +502,12 @@ static void write_blocks(struct writer *writer, GLANZ_CONST struct glanz_pattern
     key(writer, "blocks");
     put(writer, "\"");
     for (uint16_t i = 0; i < pattern->count; i++) {
-        quantity_text(text, QUANTITY_HERTZ, pattern->blocks[i].leds, 0);
+        glanz_quantity_text(text, QUANTITY_HERTZ, pattern->blocks[i].leds, 0);
         *strchr(text, ' ') = '\0';
         put(writer, i == 0 ? "" : ", ");
         put(writer, text);
         put(writer, " ");
-        color_text(text, pattern->blocks[i].color);
+        glanz_color_text(text, pattern->blocks[i].color);
         put(writer, text);
     }
     put(writer, "\"");
@@ -536,7 +536,7 @@ static void write_marks(struct writer *writer, GLANZ_CONST struct glanz_marks *m
         } else {
             count_member(writer, "leds", mark->leds);
         }
-        color_text(text, mark->color);
+        glanz_color_text(text, mark->color);
         string_member(writer, "color", text);
         close(writer, "}");
     }
@@ -611,7 +611,7 @@ static void write_stencil(struct writer *writer, GLANZ_CONST uint8_t *stencil) {
     key(writer, "stencil");
     put(writer, "\"");
     for (uint8_t i = 0; i < GLANZ_STENCIL && stencil[i] != 0; i++) {
-        quantity_text(text, QUANTITY_HERTZ, stencil[i], 0);
+        glanz_quantity_text(text, QUANTITY_HERTZ, stencil[i], 0);
         *strchr(text, ' ') = '\0';
         put(writer, i == 0 ? "" : ", ");
         put(writer, i % 2 == 0 ? "take " : "leave ");
@@ -623,10 +623,10 @@ static void write_stencil(struct writer *writer, GLANZ_CONST uint8_t *stencil) {
 /* How effects lie, and the rectangle or part taken. */
 static void write_cut(struct writer *writer, GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
     if (cut->lie != GLANZ_LIE_OWN) {
-        string_member(writer, "lies", document_lies[cut->lie]);
+        string_member(writer, "lies", glanz_document_lies[cut->lie]);
     }
     if (cut->turned != 0) {
-        string_member(writer, "turned", document_turns[cut->turned]);
+        string_member(writer, "turned", glanz_document_turns[cut->turned]);
     }
     if (cut->piece != 0) {
         string_member(writer, "part",
@@ -664,7 +664,7 @@ static void write_segment(struct writer *writer, GLANZ_CONST struct glanz_rig *r
     }
     write_cut(writer, &segment->cut, &rig->surfaces[segment->surface]);
     if (segment->blend != GLANZ_BLEND_COVER) {
-        string_member(writer, "blend", document_blends[segment->blend]);
+        string_member(writer, "blend", glanz_document_blends[segment->blend]);
     }
     level_member(writer, "opacity", segment->opacity);
     level_member(writer, "brightness", segment->brightness);
@@ -748,7 +748,7 @@ static void write_playlist(struct writer *writer, GLANZ_CONST struct glanz_show 
         string_member(writer, "preset", show->presets[playlist->then_preset].name);
         close(writer, "}");
     } else if (playlist->then != GLANZ_THEN_STAY) {
-        string_member(writer, "then", document_thens[playlist->then]);
+        string_member(writer, "then", glanz_document_thens[playlist->then]);
     }
     if (playlist->then_fade_ms != 0) {
         quantity_member(writer, "then fade", QUANTITY_TIME, playlist->then_fade_ms, 0);
@@ -777,7 +777,7 @@ static void write_entry(struct writer *writer, GLANZ_CONST struct glanz_show *sh
         for (uint8_t i = 0; i < 7; i++) {
             if ((entry->weekdays >> i & 1u) != 0) {
                 next(writer);
-                put_string(writer, document_days[i]);
+                put_string(writer, glanz_document_days[i]);
             }
         }
         close(writer, "]");
@@ -838,7 +838,7 @@ static void write_action(struct writer *writer, GLANZ_CONST struct glanz_show *s
         for (uint8_t i = 0; i < 4; i++) {
             if ((action->number >> i & 1u) != 0) {
                 next(writer);
-                put_string(writer, document_aspects[i]);
+                put_string(writer, glanz_document_aspects[i]);
             }
         }
         close(writer, "]");
@@ -872,7 +872,7 @@ static void write_trigger(struct writer *writer, GLANZ_CONST struct glanz_rig *r
                         trigger->level, 0);
     } else {
         string_member(writer, "button", rig->inputs[trigger->input].name);
-        string_member(writer, "is", document_events[trigger->event]);
+        string_member(writer, "is", glanz_document_events[trigger->event]);
     }
     close(writer, "}");
     key(writer, "do");

@@ -931,8 +931,7 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
         for (uint8_t i = 0; i < slots; i++) {
             const struct layer *layer = &segment->layer[segment->order[i]];
             if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->effect, memory, size) ||
-                glanz_inside(layer->now.gradient, memory, size) ||
-                glanz_inside(layer->now.content, memory, size)) {
+                glanz_inside(layer->now.gradient, memory, size) || glanz_inside(layer->now.content, memory, size)) {
                 return 1;
             }
         }

@@ -191,7 +191,8 @@ static uint16_t sector_of(const struct glanz_store *store, uint32_t at) {
     return (uint16_t)(at / store->medium->sector_bytes);
 }
 
-/* Program whole units. What can be read back counts, whatever the flash says: a record must not be whole and yet have failed. */
+/* Program whole units. What can be read back counts, whatever the flash says: a record must not be whole and yet have failed.
+ */
 static int program(struct glanz_store *store, uint32_t at, const uint8_t *bytes, size_t count) {
     uint8_t seen[GLANZ_STORE_PIECE];
     store->programmed += (uint32_t)count;
@@ -298,8 +299,7 @@ static int read_head(struct head *head, const struct glanz_store *store, uint32_
         }
         bytes[bit >> 3] = (uint8_t)(bytes[bit >> 3] ^ (1u << (bit & 7u)));
     }
-    return good && head->length <= store->medium->sector_bytes &&
-                   record_bytes(store->medium, format, head->length) <= left
+    return good && head->length <= store->medium->sector_bytes && record_bytes(store->medium, format, head->length) <= left
                ? 1
                : -1;
 }
@@ -441,9 +441,9 @@ static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
 /* A way through the records of a sector. Nothing is looked for inside a record, whether it checks or not. */
 struct walk {
     uint16_t sector;
-    uint32_t at;    /* in the sector: where to look next */
-    uint32_t end;   /* behind the last that is not erased */
-    uint32_t from;  /* in the store: where what was found lies */
+    uint32_t at;     /* in the sector: where to look next */
+    uint32_t end;    /* behind the last that is not erased */
+    uint32_t from;   /* in the store: where what was found lies */
     uint8_t strange; /* units that are nothing, one after another */
     struct head head;
 };
@@ -500,8 +500,7 @@ static glanz_status scan(struct glanz_store *store, uint16_t number, uint32_t *e
         store->corrected = (uint16_t)(store->corrected + walk.head.corrected);
         if (is_gone(walk.head.kind)) {
             forget(store, walk.head.key);
-        } else if (walk.head.kind != KIND_VOID &&
-                   !note(store, walk.head.key, walk.from, walk.head.kind != KIND_RECORD)) {
+        } else if (walk.head.kind != KIND_VOID && !note(store, walk.head.key, walk.from, walk.head.kind != KIND_RECORD)) {
             return GLANZ_ERR_MEMORY;
         }
     }
@@ -899,7 +898,8 @@ static int lies_elsewhere(const struct glanz_store *store, uint32_t at, const st
     for (uint16_t s = 0; s < store->medium->sectors; s++) {
         struct walk walk = walk_from(store, s);
         enum found found = END;
-        while (store->sectors[s].state == USED && s != store->head && (found = walk_on(&walk, store)) != END && found != UNREAD) {
+        while (store->sectors[s].state == USED && s != store->head && (found = walk_on(&walk, store)) != END &&
+               found != UNREAD) {
             if (found == WHOLE && (walk.head.kind == wanted->kind || (is_gone(walk.head.kind) && is_gone(wanted->kind))) &&
                 walk.head.key == wanted->key && walk.head.length == wanted->length &&
                 equal_bytes(store, bytes_at(store, walk.from), bytes_at(store, at), wanted->length)) {

@@ -47,8 +47,8 @@ static void close_frame(struct pin *pin) {
         return;
     }
     pin->wave.end_ns = now_ns();
-    line_read(&pin->line, &pin->wave);
-    line_idle(&pin->line, now_ns() + 1000000u);
+    glanz_line_read(&pin->line, &pin->wave);
+    glanz_line_idle(&pin->line, now_ns() + 1000000u);
     pin->wave.count = 0;
     const struct glanz_output *output = pin->line.output;
     size_t at = 0;
@@ -190,7 +190,7 @@ int main(int argc, char **argv) {
     avr_irq_register_notify(avr_io_getirq(avr, AVR_IOCTL_UART_GETIRQ('0'), UART_IRQ_OUTPUT), said, NULL);
     setup.hardware = rig;
     for (uint8_t o = 0; rig != NULL && o < rig->output_count && o < 6; o++) {
-        if (!line_open(&pins[o].line, &setup, o)) {
+        if (!glanz_line_open(&pins[o].line, &setup, o)) {
             return 3;
         }
         output_of[rig->outputs[o].pin & 7u] = o;
