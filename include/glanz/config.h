@@ -232,12 +232,12 @@
 #endif
 
 /** 1: shows may have a calendar, with the sun and time zones. 0: they have none. RAM: 20 bytes for each of GLANZ_ENTRIES_MOST.
- *  Default 1, on AVR 0. */
+ *  Default 1 where GLANZ_SEQUENCES and GLANZ_LONG_TIME are, on AVR 0. */
 #ifndef GLANZ_CALENDAR
 #ifdef __AVR__
 #define GLANZ_CALENDAR 0
 #else
-#define GLANZ_CALENDAR 1
+#define GLANZ_CALENDAR (GLANZ_SEQUENCES && GLANZ_LONG_TIME)
 #endif
 #endif
 

@@ -97,12 +97,14 @@ struct glanz_device {
     size_t values_size;
     const struct glanz_keeping *keeping; /* NULL without a store */
     glanz_time save_since;               /* when the save that is under way began */
-    glanz_time kept_at;                  /* when the running state was last kept */
-    struct credit running;               /* records of it */
     struct credit commands;              /* saves by commands */
     glanz_status *save_answer;           /* of a command whose save is under way; NULL */
-    glanz_time changed_at;               /* when a hand last changed something */
+#if GLANZ_SEQUENCES
+    glanz_time kept_at;    /* when the running state was last kept */
+    struct credit running; /* records of it */
+    glanz_time changed_at; /* when a hand last changed something */
     struct glanz_changes kept, seen;
+#endif
     uint16_t saving; /* key of the save under way; 0: none */
     uint64_t saving_segments;
     uint8_t safe;

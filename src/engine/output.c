@@ -43,7 +43,8 @@ static void add_stretch(struct output *output, const struct glanz_put *put, cons
         add_ua(&output->light, ua + ua / 32768u + 2u); /* full light is 65535, not 65536 */
 #if GLANZ_OUTPUTS_MOST > 1
         uint32_t units = put->tally.bytes[c];
-        output->drawn += units / full * put->weight[c] + glanz_times(put->weight[c], glanz_ratio(units % full, full) + 1u) + 1u;
+        add_ua(&output->drawn,
+               units / full * put->weight[c] + glanz_times(put->weight[c], glanz_ratio(units % full, full) + 1u) + 1u);
 #else
         (void)full;
 #endif

@@ -1,0 +1,64 @@
+#!/usr/bin/env python3
+"""Every option of glanz/config.h by itself, over the whole core and the documents, and every two of them together, over the files that
+name one of them: does it compile without a warning? Compile only. usage: options.py"""
+import concurrent.futures
+import glob
+import itertools
+import os
+import re
+import subprocess
+import sys
+
+os.chdir(os.path.join(os.path.dirname(__file__), ".."))
+# another value than the default, the smallest or largest where there is a choice
+VALUES = {
+    "GLANZ_RUN": [8, 64], "GLANZ_FADES": [2, 4], "GLANZ_PARAMS": [5], "GLANZ_OUTPUTS_MOST": [1, 2], "GLANZ_SEGMENTS_MOST": [1, 16],
+    "GLANZ_INBOX": [4, 128], "GLANZ_SAVED_MOST": [0, 64], "GLANZ_RESUME_S": [10], "GLANZ_CHECKS": [0], "GLANZ_LIVE": [0],
+    "GLANZ_LONG_TIME": [0], "GLANZ_GLIDES": [0], "GLANZ_BLENDS": [0], "GLANZ_FIELDS": [0], "GLANZ_SEQUENCES": [0], "GLANZ_PLAYERS": [1],
+    "GLANZ_NESTING": [1], "GLANZ_UNDO": [0], "GLANZ_ENTRIES_MOST": [1], "GLANZ_CALENDAR": [0], "GLANZ_DESCRIPTIONS": [1],
+}
+said = set(re.findall(r"^#ifndef (GLANZ_\w+)$|^#elif !defined\((GLANZ_\w+)\)", open("include/glanz/config.h").read(), re.M))
+said = {a or b for a, b in said} - {"GLANZ_CONFIG_H"}
+if said != set(VALUES):
+    sys.exit("options that are not tried, or that there are not: " + " ".join(sorted(said ^ set(VALUES))))
+
+core = [f for f in sorted(glob.glob("src/*/*.c")) if "/document/" not in f]
+everything = sorted(glob.glob("src/*/*.c"))
+# documents need what they describe: fields, sequences, checks, the calendar, all effects
+NEEDED = {"GLANZ_FIELDS", "GLANZ_SEQUENCES", "GLANZ_CHECKS", "GLANZ_CALENDAR", "GLANZ_LONG_TIME", "GLANZ_PARAMS"}
+text = {}
+for path in everything:
+    text[path] = open(path).read()
+    for header in glob.glob(os.path.dirname(path) + "/*.h"):
+        if '"%s"' % os.path.basename(header) in text[path]:
+            text[path] += open(header).read()
+
+
+def flags(pairs):
+    return ["-D%s=%d" % pair for pair in pairs]
+
+
+def compile_with(pairs, files):
+    command = ["gcc", "-std=c11", "-fsyntax-only", "-Iinclude", "-Wall", "-Wextra", "-Wpedantic", "-Wconversion", "-Wshadow", "-Wundef",
+               "-Wstrict-prototypes", "-Wmissing-prototypes", "-Werror"] + flags(pairs) + files
+    run = subprocess.run(command, capture_output=True, text=True, check=False)
+    return pairs, run.returncode, run.stderr
+
+
+jobs = []
+for name, values in VALUES.items():
+    for value in values:
+        jobs.append((((name, value),), core if name in NEEDED else everything))
+for one, other in itertools.combinations(VALUES, 2):
+    files = [f for f in (core if {one, other} & NEEDED else everything) if one in text[f] or other in text[f]]
+    if files:
+        jobs.append((((one, VALUES[one][0]), (other, VALUES[other][0])), files))
+jobs.append((tuple((name, values[0]) for name, values in VALUES.items()), core))
+failed = 0
+with concurrent.futures.ThreadPoolExecutor(2) as pool:
+    for pairs, code, said in pool.map(lambda job: compile_with(*job), jobs):
+        if code != 0:
+            failed += 1
+            print(" ".join(flags(pairs)) + ": does not compile\n" + "\n".join(line for line in said.splitlines() if "error" in line or "warning" in line)[:700])
+print("%d combinations of %d options compiled, %d do not" % (len(jobs), len(VALUES), failed))
+sys.exit(1 if failed else 0)
