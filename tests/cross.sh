@@ -1,6 +1,6 @@
 #!/bin/sh
 # The core for microcontrollers: compiled without a warning for every target, with no symbol from outside but those of the
-# allow-list, no floating point, and each header by itself as C11 and C++.
+# allow-list, none of its own without the prefix, no floating point, and each header by itself as C11 and C++.
 # usage: tests/cross.sh FOLDER
 set -eu
 cd "$(dirname "$0")/.."
@@ -29,6 +29,11 @@ target() { # NAME COMPILER NM FLAGS ROOMS
   $nm -u "$folder"/*.o | awk '$1 == "U" { print $2 }' | sort -u > "$folder/wanted"
   foreign=$(comm -23 "$folder/wanted" "$folder/defined" | grep -Evx "$allowed" || true)
   floating=$(comm -23 "$folder/wanted" "$folder/defined" | grep -Ex "$floats" || true)
+  unnamed=$($nm -g --defined-only "$folder"/*.o | awk 'NF == 3 && $3 !~ /^glanz_/ { print $3 }' | sort -u)
+  if [ -n "$unnamed" ]; then
+    echo "cross: $name: symbols that do not begin with glanz_:" $unnamed
+    failed=1
+  fi
   if [ -n "$foreign$floating" ]; then
     echo "cross: $name: symbols from outside:" $foreign $floating
     failed=1

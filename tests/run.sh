@@ -100,6 +100,7 @@ step "threads, under a thread sanitizer" run_threads
 step "suites, valgrind" run_valgrind
 step "the fuzzers' corpus, under sanitizers" run_corpus
 step "the core for microcontrollers" finish_cross
+step "every option by itself, and every two together" /usr/bin/python3 tests/options.py
 step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
 step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"

@@ -292,6 +292,15 @@ int glanz_color_of_text(glanz_color *color, const char *text, size_t length, con
     return 0;
 }
 
+/* Digits and a K, whatever they say. */
+static int is_kelvin(const char *text, size_t length) {
+    size_t at = 0;
+    while (at < length && ((text[at] >= '0' && text[at] <= '9') || text[at] == ' ')) {
+        at++;
+    }
+    return at > 0 && at + 1 == length && text[at] == 'K';
+}
+
 glanz_color glanz_json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count) {
     glanz_color color = 0;
     char text[64];
@@ -300,7 +309,7 @@ glanz_color glanz_json_color(struct json *json, int token, const struct glanz_na
     }
     size_t length = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
     if (length == 0 || length >= sizeof text || !glanz_color_of_text(&color, text, length, names, name_count)) {
-        if (length > 1 && length < sizeof text && text[length - 1] == 'K' && strspn(text, "0123456789 ") == length - 1) {
+        if (length < sizeof text && is_kelvin(text, length)) {
             glanz_json_fail(json, token, text, NULL, " is out of range; expected 1000 K to 12500 K");
             return 0;
         }
