@@ -1,5 +1,6 @@
 #!/bin/sh
-# The long runs, in full: 2,000 drawn rigs and shows for each law of light, a million power cuts of the store, and each fuzzer for
+# The long runs, in full: 2,000 drawn rigs and shows for each law of light, a million power cuts of the store and three million in lives of it, a
+# million calls of a monkey, and each fuzzer for
 # GLANZ_FUZZ_S seconds, or a minute. The tests do a tenth, and the fuzzers' corpus. Usage: tests/long.sh [SEED]...   (1 77 5, if none is given)
 set -eu
 cd "$(dirname "$0")/.."
@@ -17,6 +18,12 @@ done
 cmake -S . -B $build-fuzz -G Ninja -DCMAKE_C_COMPILER=clang -DGLANZ_TESTS=OFF -DCMAKE_C_FLAGS="-g -O1 -fsanitize=fuzzer-no-link,address,undefined \
   -fno-sanitize-recover=undefined" > /dev/null
 cmake --build $build-fuzz --target glanz_session > /dev/null
+clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Iports/linux tests/monkey.c \
+  $build-fuzz/libglanz_document.a $build-fuzz/libglanz_port_linux.a $build-fuzz/libglanz_core.a -o $build/monkey
+for seed in "$@"; do
+  echo "== a monkey, seed $seed"
+  $build/monkey 1000000 "$seed"
+done
 libraries="$build-fuzz/libglanz_session.a $build-fuzz/libglanz_document.a $build-fuzz/libglanz_port_linux.a $build-fuzz/libglanz_core.a"
 for target in rig show patch log record store font import writing; do
   echo "== fuzzer: $target"

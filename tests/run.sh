@@ -55,6 +55,12 @@ run_threads() { # three of them, through a thousand changes of rig; another orde
   done
 }
 
+run_monkey() { # a tenth of tests/long.sh
+  clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Iports/linux tests/monkey.c \
+    "$build/clang/libglanz_document.a" "$build/clang/libglanz_port_linux.a" "$build/clang/libglanz_core.a" -o "$build/monkey" || return 1
+  "$build/monkey" 100000 1 && "$build/monkey" 100000 2
+}
+
 run_corpus() { # with the libraries that were built with sanitizers above
   libraries="$build/clang/libglanz_session.a $build/clang/libglanz_document.a $build/clang/libglanz_port_linux.a $build/clang/libglanz_core.a"
   for target in rig show patch log record store font import writing; do
@@ -98,6 +104,7 @@ step "suites, address and undefined-behaviour sanitizers" run_suites clang
 step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build/targets
 step "threads, under a thread sanitizer" run_threads
 step "suites, valgrind" run_valgrind
+step "a monkey at the public calls, under sanitizers" run_monkey
 step "the fuzzers' corpus, under sanitizers" run_corpus
 step "the core for microcontrollers" finish_cross
 step "every option by itself, and every two together" /usr/bin/python3 tests/options.py
