@@ -10,6 +10,20 @@ int test_long(void) {
     return getenv("GLANZ_LONG") != NULL;
 }
 
+int test_slow(void) {
+#if defined(__SANITIZE_ADDRESS__)
+    return 1;
+#elif defined(__has_feature)
+#if __has_feature(address_sanitizer)
+    return 1;
+#else
+    return 0;
+#endif
+#else
+    return 0;
+#endif
+}
+
 unsigned test_seed(unsigned otherwise) {
     const char *seed = getenv("GLANZ_SEED");
     return seed == NULL ? otherwise : (unsigned)strtoul(seed, NULL, 10);

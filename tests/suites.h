@@ -18,6 +18,8 @@
         }                                                                                                                      \
     } while (0)
 
+/* Slowed down by sanitizers, 1: the long random runs do less there; without them they do all. */
+int test_slow(void);
 /* Ten times as many draws, where GLANZ_LONG is in the environment; and their seed, where GLANZ_SEED is. */
 int test_long(void);
 unsigned test_seed(unsigned otherwise);
