@@ -5,6 +5,9 @@
 #include <stdlib.h>
 #include <string.h>
 
+#include <glanz/linux.h>
+
+#include "files.h"
 #include "stage.h"
 #include "suites.h"
 
@@ -625,6 +628,132 @@ START_TEST(saves_by_commands_are_merged_and_rationed) {
 }
 END_TEST
 
+/* ---- sixty days ---- */
+
+struct life { /* the demo on a device, for as long as one likes */
+    struct document rig, show;
+    struct glanz_device *device;
+    void *memory;
+    struct glanz_port port;
+    uint32_t now_us;
+};
+
+static glanz_status sends(void *user, const struct glanz_sending *list, uint8_t count) {
+    (void)user;
+    (void)list;
+    return count == 0 ? GLANZ_ERR_PORT : GLANZ_OK;
+}
+
+static int never_busy(void *user) {
+    (void)user;
+    return 0;
+}
+
+static uint32_t life_time(void *user) {
+    return ((const struct life *)user)->now_us;
+}
+
+static void life_open(struct life *life) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_setup setup;
+    struct text text;
+    memset(life, 0, sizeof *life);
+    REQUIRE(text_read(&text, "demo/rig.json") && document_rig(&life->rig, text, &fault) == GLANZ_OK);
+    REQUIRE(text_read(&text, "demo/show.json") && document_show(&life->show, text, life->rig.rig, NULL, &fault) == GLANZ_OK);
+    size_t size = glanz_device_size(life->rig.rig, 16) + glanz_show_memory(life->show.show, life->rig.rig);
+    life->memory = malloc(size);
+    memset(&setup, 0, sizeof setup);
+    life->port.version = 2;
+    life->port.user = life;
+    life->port.start = sends;
+    life->port.busy = never_busy;
+    life->port.time_us = life_time;
+    setup.rig = life->rig.rig;
+    setup.show = life->show.show;
+    setup.port = &life->port;
+    setup.segment_room = 16;
+    REQUIRE_MSG(glanz_device_start(&life->device, life->memory, size, &setup, &fault) == GLANZ_OK, "%s", fault.text);
+    REQUIRE(glanz_device_utc(life->device, 1784246400u) == GLANZ_OK);         /* 17 July 2026 */
+    for (life->now_us = 0; life->now_us < 5000000u; life->now_us += 10000u) { /* until the calendar has been looked through */
+        REQUIRE(glanz_device_frame(life->device, life->now_us) == GLANZ_OK);
+    }
+}
+
+/* A press that bounces, or a new value, at a time: the same in every life. */
+static void life_push(struct life *life, uint32_t number, uint64_t time) {
+    uint32_t times[16];
+    uint8_t levels[16];
+    uint8_t button = 0;
+    uint8_t value = 0;
+    for (uint8_t i = 0; i < life->rig.rig->input_count; i++) {
+        button = life->rig.rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? i : button;
+        value = life->rig.rig->inputs[i].kind == GLANZ_INPUT_VALUE ? i : value;
+    }
+    if (number % 3u == 0) {
+        (void)glanz_device_push(life->device, value, (uint16_t)glanz_hash(number), (uint32_t)time);
+        return;
+    }
+    uint8_t low = life->rig.rig->inputs[button].pressed_low;
+    for (uint8_t end = 0; end < 2; end++) { /* some short, some held, some twice */
+        uint32_t later = end == 0 ? 0 : number % 7u == 0 ? 900000u : 90000u;
+        uint8_t count = glanz_bounce(times, levels, 6, (uint32_t)(time + later), end == 0 ? !low : low, number * 2u + end);
+        for (uint8_t i = 0; i < count; i++) {
+            (void)glanz_device_push(life->device, button, levels[i], times[i]);
+        }
+    }
+}
+
+/* The demo for sixty days with a visitor every twenty minutes, the 32-bit clock going around 1,200 times: two frame rates come
+ * to the same every day, and nothing is stuck. */
+START_TEST(sixty_days_of_visitors) {
+    static struct life lives[2];
+    static const uint64_t steps[2] = {10000000u, 30000000u};
+    static uint8_t records[2][GLANZ_RECORD_MOST];
+    size_t counts[2];
+    uint32_t days = test_slow() ? 6 : 60;
+    uint32_t presses = 0;
+    for (int i = 0; i < 2; i++) {
+        life_open(&lives[i]);
+    }
+    for (uint32_t day = 0; day < days; day++) {
+        for (int i = 0; i < 2; i++) {
+            for (uint64_t at = 0; at < 86400000000u; at += steps[i]) {
+                uint64_t now = day * 86400000000u + at + steps[i];
+                uint64_t before = now - steps[i];
+                for (uint64_t visit = before / 1200000000u; visit <= now / 1200000000u; visit++) {
+                    uint64_t when = visit * 1200000000u + 7000000u + glanz_hash((uint32_t)visit) % 60000000u;
+                    if (when > before && when <= now) {
+                        lives[i].now_us = (uint32_t)when;
+                        life_push(&lives[i], (uint32_t)visit, when);
+                        presses++;
+                    }
+                }
+                lives[i].now_us = (uint32_t)now;
+                glanz_status status = glanz_device_frame(lives[i].device, (uint32_t)now);
+                REQUIRE_MSG(status == GLANZ_OK, "day %u: %s", day, glanz_status_name(status));
+            }
+            REQUIRE(glanz_running_pack(records[i], &counts[i], GLANZ_RECORD_MOST, glanz_device_control(lives[i].device)) ==
+                    GLANZ_OK);
+        }
+        size_t at = 0;
+        while (at < counts[0] && records[0][at] == records[1][at]) {
+            at++;
+        }
+        REQUIRE_MSG(counts[0] == counts[1] && at == counts[0],
+                    "day %u: the two are not the same from byte %zu of %zu and %zu on", day, at, counts[0], counts[1]);
+    }
+    struct glanz_counts all = glanz_device_counts(lives[0].device);
+    REQUIRE(all.failed == 0 && all.stuck == 0 && all.backward == 0 && all.lost == 0);
+    printf("%u days of the demo, %u visitors, frames every 10 s and every 30 s: the same every midnight; %u frames, %u still\n",
+           days, presses / 2u, all.frames, all.still);
+    for (int i = 0; i < 2; i++) {
+        free(lives[i].memory);
+        document_free(&lives[i].show);
+        document_free(&lives[i].rig);
+    }
+}
+END_TEST
+
 Suite *safe_suite(void) {
     Suite *suite = suite_create("safe");
     TCase *tcase = tcase_create("safe");
@@ -639,6 +768,7 @@ Suite *safe_suite(void) {
     tcase_add_test(tcase, bytes_that_are_being_sent_are_never_touched);
     tcase_add_test(tcase, commands_are_done_in_order_and_answered);
     tcase_add_test(tcase, saves_by_commands_are_merged_and_rationed);
+    tcase_add_test(tcase, sixty_days_of_visitors);
     suite_add_tcase(suite, tcase);
     return suite;
 }
