@@ -807,6 +807,7 @@ Suite *calendar_suite(void) {
     tcase_add_test(days, a_patched_playlist_plays_on);
     suite_add_tcase(suite, days);
     TCase *wrong = tcase_create("refused");
+    tcase_set_timeout(wrong, 120);
     tcase_add_loop_test(wrong, wrong_courses_are_refused, 0, (int)(sizeof refused / sizeof refused[0]));
     suite_add_tcase(suite, wrong);
     return suite;

@@ -221,6 +221,14 @@ START_TEST(the_terminal_is_left_as_it_was) {
 }
 END_TEST
 
+/* What takes more than two seconds says how far it is, also where no terminal is. */
+START_TEST(long_runs_tell_how_far_they_are) {
+    EXPECT(0, "begin=$(date +%%s); glanz sheet " DEMO "--over 200s -o %1$s/out 2> %1$s/progress; end=$(date +%%s); "
+              "test $((end - begin)) -lt 4 || grep -q 'running: [1-9]0 %%' %1$s/progress");
+    EXPECT(0, "glanz wire " DEMO "--for 100ms 2> %1$s/progress > /dev/null; test ! -s %1$s/progress");
+}
+END_TEST
+
 Suite *files_suite(void) {
     Suite *suite = suite_create("files");
     TCase *tcase = tcase_create("Files");
@@ -232,6 +240,7 @@ Suite *files_suite(void) {
     tcase_add_test(tcase, a_store_on_a_full_disk_is_told);
     tcase_add_loop_test(tcase, exit_codes_are_as_promised, 0, sizeof codes / sizeof codes[0]);
     tcase_add_test(tcase, the_terminal_is_left_as_it_was);
+    tcase_add_test(tcase, long_runs_tell_how_far_they_are);
     suite_add_tcase(suite, tcase);
     return suite;
 }
