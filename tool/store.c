@@ -166,16 +166,18 @@ static int look(struct image *image, int list) {
         printf("%s: of a newer format; it is left alone\n", image->path);
     }
     if (image->state.damaged != 0) {
-        printf("%s: %u places are torn or damaged; what was confirmed there before counts\n", image->path,
-               image->state.damaged);
+        printf("%s: %u %s torn or damaged; what was confirmed there before counts\n", image->path, image->state.damaged,
+               image->state.damaged == 1 ? "place is" : "places are");
     }
     if (image->state.unreadable != 0) {
         printf("%s: the marks of %u sectors in use cannot be read; what they held is lost\n", image->path,
                image->state.unreadable);
     }
-    if (image->state.corrected != 0) {
-        printf("%s: one wrong bit each in the heads of %u records, put right; --repair writes them anew\n", image->path,
-               image->state.corrected);
+    if (image->state.corrected == 1) {
+        printf("%s: the head of a record has one wrong bit, which was put right; --repair writes it anew\n", image->path);
+    } else if (image->state.corrected != 0) {
+        printf("%s: the heads of %u records have one wrong bit each, which was put right; --repair writes them anew\n",
+               image->path, image->state.corrected);
     }
     if (wrong == 0 && image->state.damaged == 0 && image->state.unreadable == 0 && !image->state.read_only) {
         printf("%s: all of it checks\n", image->path);
