@@ -3,7 +3,7 @@
 # branches of a room. usage: tests/coverage.sh
 set -eu
 cd "$(dirname "$0")/.."
-sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config check libjsmn-dev libcairo2-dev libpopt-dev libgif-dev gnuplot-nox python3
+sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config check libjsmn-dev libcairo2-dev libpopt-dev libgif-dev gnuplot-nox python3 python3-jsonschema
 build=build-tests/coverage
 cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS="--coverage -O0" > /dev/null
 cmake --build $build > /dev/null
@@ -15,6 +15,13 @@ done
 gcc --coverage -O0 -std=c11 -D_GNU_SOURCE -Iinclude -Iports/linux tests/monkey.c $build/libglanz_document.a $build/libglanz_port_linux.a $build/libglanz_core.a \
   -o $build/monkey
 $build/monkey 300000 1
+for target in rig show patch log record store font import writing; do # the fuzzers' corpora
+  # shellcheck disable=SC2046
+  gcc --coverage -O0 -w -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz -Iports/linux fuzz/$target.c fuzz/replay.c $build/libglanz_session.a \
+    $build/libglanz_document.a $build/libglanz_port_linux.a $build/libglanz_core.a $(pkg-config --libs cairo) -lgif -lm -o $build/replay
+  $build/replay fuzz/corpus/$target > /dev/null
+done
+/usr/bin/python3 tests/schemas.py $build/glanz > /dev/null
 /usr/bin/python3 - $build << 'END'
 import gzip
 import json

@@ -707,9 +707,105 @@ START_TEST(keys_that_stand_twice_are_found) {
 }
 END_TEST
 
+/* ---- every value of the demo, made something else ---- */
+
+static const char *const instead[] = {"null",         "7",           "-3",
+                                      "true",         "\"x\"",       "[]",
+                                      "{}",           "[[1],\"a\"]", "{\"x\":{}}",
+                                      "\"99999 h\"",  "\"-5 %\"",    "\"#12\"",
+                                      "\"\"",         "70000",       "[{\"at\":1},{\"at\":2}]",
+                                      "\"3 leds/s\"", "\"12:60\"",   "\"0.0000001 s\""};
+
+/* Where the JSON value that begins at a place ends; keys and commas are none. */
+static size_t value_end(const char *text, size_t at) {
+    int depth = 0;
+    int quoted_now = 0;
+    for (size_t i = at;; i++) {
+        char c = text[i];
+        if (quoted_now) {
+            i += c == '\\';
+            quoted_now = c != '"';
+            if (!quoted_now && depth == 0) {
+                return i + 1;
+            }
+        } else if (c == '"') {
+            quoted_now = 1;
+        } else if (c == '{' || c == '[') {
+            depth++;
+        } else if (c == '}' || c == ']') {
+            if (depth == 0) {
+                return i;
+            }
+            if (--depth == 0) {
+                return i + 1;
+            }
+        } else if (depth == 0 && (c == ',' || c == ' ' || c == '\n' || c == '\0')) {
+            return i;
+        }
+    }
+}
+
+/* Read it: it is read, or refused with words and a place that there is. */
+static void read_changed(const struct text *text, GLANZ_CONST struct glanz_rig *rig, unsigned *refused) {
+    struct document document;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text copy = {NULL, 0, 0};
+    text_add(text->bytes, text->count, &copy);
+    glanz_status status =
+        rig == NULL ? document_rig(&document, copy, &fault) : document_show(&document, copy, rig, NULL, &fault);
+    if (status == GLANZ_OK) {
+        document_free(&document);
+        return;
+    }
+    ++*refused;
+    REQUIRE_MSG(fault.text[0] != '\0' && glanz_text_plain(fault.text), "%.*s: %s", 200, text->bytes, glanz_status_name(status));
+    REQUIRE_MSG(fault.line > 0 || status == GLANZ_ERR_MEMORY, "no place: %s (at %s)", fault.text, fault.where);
+}
+
+START_TEST(every_value_made_something_else) {
+    struct text rig_text;
+    struct text text;
+    struct document rig;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    unsigned refused = 0;
+    unsigned tried = 0;
+    ck_assert(text_read(&rig_text, "demo/rig.json") && document_rig(&rig, rig_text, &fault) == GLANZ_OK);
+    ck_assert(text_read(&text, _i == 0 ? "demo/rig.json" : "demo/show.json"));
+    for (size_t at = 1; at + 1 < text.count; at++) {
+        char before = text.bytes[at - 1] == ' ' ? text.bytes[at - 2] : text.bytes[at - 1];
+        char c = text.bytes[at];
+        int begins = (before == ':' || before == '[' || before == ',') && c != ' ' && c != '\n' && c != ']' && c != '}';
+        size_t end = begins ? value_end(text.bytes, at) : at;
+        int is_key = begins && c == '"' && text.bytes[end] == ':';
+        if (!begins || end <= at) {
+            continue;
+        }
+        for (size_t k = tried % 3u; k < sizeof instead / sizeof instead[0]; k += test_slow() ? 9 : 3) {
+            struct text changed = {NULL, 0, 0};
+            text_add(text.bytes, at, &changed);
+            if (is_key) {
+                text_add("\"kee\"", 5, &changed);
+            } else {
+                text_add(instead[k], strlen(instead[k]), &changed);
+            }
+            text_add(text.bytes + end, text.count - end, &changed);
+            read_changed(&changed, _i == 0 ? NULL : rig.rig, &refused);
+            text_free(&changed);
+            tried++;
+        }
+    }
+    printf("%u changed documents, %u refused with words and a place\n", tried, refused);
+    ck_assert_uint_gt(tried, 300);
+    ck_assert_uint_gt(refused * 2u, tried);
+    document_free(&rig);
+    text_free(&text);
+}
+END_TEST
+
 Suite *documents_suite(void) {
     Suite *suite = suite_create("documents");
     TCase *tcase = tcase_create("Documents");
+    tcase_set_timeout(tcase, 200);
     tcase_add_checked_fixture(tcase, NULL, teardown);
     tcase_add_loop_test(tcase, wrong_show_is_refused_with_its_place, 0, sizeof wrong_shows / sizeof wrong_shows[0]);
     tcase_add_loop_test(tcase, wrong_rig_is_refused_with_its_place, 0, sizeof wrong_rigs / sizeof wrong_rigs[0]);
@@ -721,6 +817,7 @@ Suite *documents_suite(void) {
     tcase_add_test(tcase, patch_is_located);
     tcase_add_loop_test(tcase, numbers_are_exact_or_refused, 0, sizeof numbers / sizeof numbers[0]);
     tcase_add_test(tcase, controls_reach_no_message);
+    tcase_add_loop_test(tcase, every_value_made_something_else, 0, 2);
     tcase_add_test(tcase, keys_that_stand_twice_are_found);
     tcase_add_loop_test(tcase, merge_is_rfc_7396, 0, sizeof merges / sizeof merges[0]);
     tcase_add_test(tcase, show_is_taken_whole_or_not);

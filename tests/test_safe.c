@@ -321,6 +321,53 @@ START_TEST(own_looks_are_used_until_nothing_can_bring_them_back) {
 }
 END_TEST
 
+/* Every list that a rig and a show name is found by the walk, and so is nothing beside it. */
+START_TEST(every_byte_that_is_named_is_used) {
+    struct document rig;
+    struct document show;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    ck_assert(text_read(&text, "demo/rig.json") && document_rig(&rig, text, &fault) == GLANZ_OK);
+    ck_assert(text_read(&text, "demo/show.json") && document_show(&show, text, rig.rig, NULL, &fault) == GLANZ_OK);
+    size_t used[2] = {0, 0};
+    for (size_t at = 0; at < rig.memory_size; at++) {
+        used[0] += glanz_rig_uses(rig.rig, (uint8_t *)rig.memory + at, 1) != 0;
+        ck_assert(!glanz_show_uses(show.show, (uint8_t *)rig.memory + at, 1));
+    }
+    for (size_t at = 0; at < show.memory_size; at++) {
+        used[1] += glanz_show_uses(show.show, (uint8_t *)show.memory + at, 1) != 0;
+    }
+    const void *const lists[] = {show.show,
+                                 show.show->colors,
+                                 show.show->palettes,
+                                 show.show->looks,
+                                 show.show->segments,
+                                 show.show->stack,
+                                 show.show->presets,
+                                 show.show->playlists,
+                                 show.show->triggers,
+                                 show.show->entries,
+                                 show.show->pictures,
+                                 show.show->presets->parts,
+                                 show.show->playlists->items,
+                                 show.show->looks->settings};
+    for (size_t i = 0; i < sizeof lists / sizeof lists[0]; i++) {
+        REQUIRE_MSG(lists[i] == NULL || glanz_show_uses(show.show, lists[i], 1), "list %zu", i);
+    }
+    ck_assert(glanz_rig_uses(rig.rig, rig.rig->outputs, 1) && glanz_rig_uses(rig.rig, rig.rig->surfaces->pieces, 1) &&
+              glanz_rig_uses(rig.rig, rig.rig->inputs->name, 1) && glanz_rig_uses(rig.rig, rig.rig->zone, 1));
+    ck_assert(!glanz_rig_uses(NULL, rig.memory, 9) && !glanz_rig_uses(rig.rig, NULL, 9) &&
+              !glanz_rig_uses(rig.rig, rig.memory, 0));
+    ck_assert(!glanz_show_uses(NULL, rig.memory, 9) && !glanz_show_uses(show.show, NULL, 9) &&
+              !glanz_show_uses(show.show, show.memory, 0));
+    ck_assert(!glanz_control_uses(NULL, rig.memory, 9) && !glanz_device_uses(NULL, rig.memory, 9));
+    printf("of the demo %zu bytes of the rig and %zu of the show are named\n", used[0], used[1]);
+    ck_assert(used[0] > 500 && used[1] > 4000);
+    document_free(&show);
+    document_free(&rig);
+}
+END_TEST
+
 static uint32_t much(const struct glanz_now *now) {
     (void)now;
     return 60000;
@@ -761,6 +808,7 @@ Suite *safe_suite(void) {
     tcase_add_test(tcase, bursts_keep_their_order_and_the_newest_wins);
     tcase_add_test(tcase, every_call_from_every_callback_is_a_status);
     tcase_add_test(tcase, own_looks_are_used_until_nothing_can_bring_them_back);
+    tcase_add_test(tcase, every_byte_that_is_named_is_used);
     tcase_add_test(tcase, a_show_that_does_not_fit_changes_nothing);
     tcase_add_test(tcase, a_show_on_trial_goes_back);
     tcase_add_test(tcase, undo_of_a_palette_leaves_the_look_alone);
