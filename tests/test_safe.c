@@ -411,6 +411,27 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     ck_assert(!glanz_device_uses(stage.device, &hungry, sizeof hungry) &&
               !glanz_device_uses(stage.device, segments, sizeof segments));
     ck_assert_uint_eq(stage.hash, hash);
+    struct glanz_showing showing; /* a preset that does not fit is not half shown either */
+    struct glanz_part parts[2] = {{.segment = 0, .aspects = GLANZ_ASPECT_BRIGHTNESS, .brightness = 9000},
+                                  {.segment = 1, .aspects = GLANZ_ASPECT_LOOK, .look = &more}};
+    struct glanz_preset preset = {"both", parts, 2};
+    struct glanz_show with = *stage.show;
+    with.presets = &preset;
+    with.preset_count = 1;
+    if (room < 120000) {
+        struct glanz_action recall;
+        memset(&recall, 0, sizeof recall);
+        recall.kind = GLANZ_ACTION_RECALL;
+        glanz_status taken = glanz_device_take_show(stage.device, &with, 0, &stage.fault);
+        ck_assert(taken == GLANZ_OK || taken == GLANZ_ERR_MEMORY);
+        if (taken == GLANZ_OK) {
+            ck_assert_int_eq(glanz_device_act(stage.device, &recall), GLANZ_ERR_MEMORY);
+            ck_assert_int_eq(glanz_engine_showing(&showing, glanz_device_engine(stage.device), 0), GLANZ_OK);
+            ck_assert_uint_ne(showing.brightness, 9000);
+            ck_assert_uint_eq(glanz_control_undoable(glanz_device_control(stage.device)), 0);
+            ck_assert_int_eq(glanz_device_take_show(stage.device, stage.show, 0, &stage.fault), GLANZ_OK);
+        }
+    }
     stage_do(&stage, "{'look':'red','segment':'x'}"); /* the controller still has the old show */
     stage_run(&stage, 1600000, 1700000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 3, 0), stage_led(&stage, 0, 13, 0));

@@ -179,6 +179,11 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         (action->kind == GLANZ_ACTION_RECALL && target >= control->show->preset_count)) {
         return GLANZ_ERR_ABSENT;
     }
+#if GLANZ_FIELDS
+    if (action->kind == GLANZ_ACTION_RECALL && !glanz_control_preset_fits(control, target)) {
+        return GLANZ_ERR_MEMORY;
+    }
+#endif
 #if GLANZ_SEQUENCES
     glanz_status awake = action->kind != GLANZ_ACTION_SLEEP ? glanz_control_wake(control, at_us) : GLANZ_OK;
     if (awake != GLANZ_OK) {

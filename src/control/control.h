@@ -158,6 +158,10 @@ glanz_time glanz_control_after(const struct glanz_control *control, glanz_time a
 glanz_status glanz_control_recall(struct glanz_control *control, uint8_t preset, segment_mask segments,
                                   struct glanz_change change);
 segment_mask glanz_control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset);
+#if GLANZ_FIELDS
+/* Is there memory for what a preset's effects remember, beside those of the segments that it leaves alone? */
+int glanz_control_preset_fits(const struct glanz_control *control, uint8_t preset);
+#endif
 #if GLANZ_SEQUENCES
 /* Show again what was noted. */
 glanz_status glanz_control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,

@@ -65,44 +65,87 @@ glanz_status glanz_control_show_again(struct glanz_control *control, uint8_t seg
 }
 #endif
 
+#if GLANZ_FIELDS
+int glanz_control_preset_fits(const struct glanz_control *control, uint8_t index) {
+    GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
+    size_t bytes = 0;
+    for (uint8_t s = 0; s < control->show->segment_count; s++) {
+        size_t wanted = glanz_engine_memory(control->engine, s);
+        for (uint8_t i = 0; i < preset->part_count; i++) {
+            GLANZ_CONST struct glanz_part *part = &preset->parts[i];
+            if (part->segment == s && (part->aspects & GLANZ_ASPECT_LOOK) != 0) {
+                wanted = glanz_look_memory(&control->show->segments[s], part->look, control->rig);
+            }
+        }
+        bytes += wanted;
+    }
+    return bytes <= glanz_engine_memory(control->engine, GLANZ_ALL);
+}
+#endif
+
+static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struct glanz_part *part,
+                                struct glanz_change change) {
+    glanz_status status = GLANZ_OK;
+    uint8_t aspects = part->aspects;
+#if GLANZ_SEQUENCES
+    aspects = (uint8_t)(aspects & ~control->segments[part->segment].taken);
+    if ((aspects & GLANZ_ASPECT_LOOK) != 0 && (control->segments[part->segment].taken & GLANZ_ASPECT_PALETTE) != 0 &&
+        part->look != NULL) { /* the look, in the palette that was taken over */
+        struct glanz_showing showing;
+        struct glanz_look look = *part->look;
+        status = glanz_engine_showing(&showing, control->engine, part->segment);
+        look.gradient = showing.effect == NULL ? look.gradient : showing.gradient;
+        status = status != GLANZ_OK ? status : glanz_engine_look(control->engine, part->segment, &look, change);
+    } else
+#endif
+        if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
+        status = glanz_engine_look(control->engine, part->segment, part->look, change);
+    }
+#if GLANZ_SEQUENCES
+    if ((aspects & GLANZ_ASPECT_PALETTE) != 0 && status == GLANZ_OK) {
+        status = put_palette(control, part->segment, part->gradient, change);
+    }
+#endif
+    if ((aspects & GLANZ_ASPECT_ON) != 0 && status == GLANZ_OK) {
+        status = glanz_engine_switch(control->engine, part->segment, part->on, change);
+    }
+    if ((aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 && status == GLANZ_OK) {
+        status = glanz_engine_brightness(control->engine, part->segment, part->brightness, change);
+    }
+    return status;
+}
+
 glanz_status glanz_control_recall(struct glanz_control *control, uint8_t index, segment_mask segments,
                                   struct glanz_change change) {
     GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
     glanz_status status = GLANZ_OK;
     glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
+#if GLANZ_FIELDS
+    /* What all of it wants fits together, but some may have to wait for what others give back: see glanz_control_take(). */
+    for (uint8_t turn = 0; segments != 0 && turn <= control->show->segment_count; turn++) {
+        segment_mask wait = 0;
+        for (uint8_t i = 0; i < preset->part_count; i++) {
+            if ((segments & BIT(preset->parts[i].segment)) != 0) {
+                glanz_status one = recall_part(control, &preset->parts[i], change);
+                wait |= one == GLANZ_ERR_MEMORY ? BIT(preset->parts[i].segment) : 0;
+                status = status == GLANZ_OK && one != GLANZ_ERR_MEMORY ? one : status;
+            }
+        }
+        segments = wait;
+        if (wait != 0) {
+            glanz_engine_settle(control->engine);
+        }
+    }
+    return segments != 0 && status == GLANZ_OK ? GLANZ_ERR_MEMORY : status;
+#else
     for (uint8_t i = 0; i < preset->part_count && status == GLANZ_OK; i++) {
         GLANZ_CONST struct glanz_part *part = &preset->parts[i];
-        uint8_t aspects = part->aspects;
-        if ((segments & BIT(part->segment)) == 0) {
-            continue;
-        }
-#if GLANZ_SEQUENCES
-        aspects = (uint8_t)(aspects & ~control->segments[part->segment].taken);
-        if ((aspects & GLANZ_ASPECT_LOOK) != 0 && (control->segments[part->segment].taken & GLANZ_ASPECT_PALETTE) != 0 &&
-            part->look != NULL) { /* the look, in the palette that was taken over */
-            struct glanz_showing showing;
-            struct glanz_look look = *part->look;
-            status = glanz_engine_showing(&showing, control->engine, part->segment);
-            look.gradient = showing.effect == NULL ? look.gradient : showing.gradient;
-            status = status != GLANZ_OK ? status : glanz_engine_look(control->engine, part->segment, &look, change);
-        } else
-#endif
-            if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
-            status = glanz_engine_look(control->engine, part->segment, part->look, change);
-        }
-#if GLANZ_SEQUENCES
-        if ((aspects & GLANZ_ASPECT_PALETTE) != 0 && status == GLANZ_OK) {
-            status = put_palette(control, part->segment, part->gradient, change);
-        }
-#endif
-        if ((aspects & GLANZ_ASPECT_ON) != 0 && status == GLANZ_OK) {
-            status = glanz_engine_switch(control->engine, part->segment, part->on, change);
-        }
-        if ((aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 && status == GLANZ_OK) {
-            status = glanz_engine_brightness(control->engine, part->segment, part->brightness, change);
+        if ((segments & BIT(part->segment)) != 0) {
+            status = recall_part(control, part, change);
         }
     }
     return status;
+#endif
 }
 
 #if GLANZ_SEQUENCES
