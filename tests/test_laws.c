@@ -690,7 +690,7 @@ START_TEST(changes_count_from_their_moment) {
 END_TEST
 
 Suite *laws_suite(void) {
-    Suite *suite = suite_create("laws of light");
+    Suite *suite = suite_create("laws");
     TCase *tcase = tcase_create("Laws");
     tcase_add_checked_fixture(tcase, NULL, teardown);
     tcase_set_timeout(tcase, 300);
