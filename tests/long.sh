@@ -11,7 +11,7 @@ cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Release -DGLANZ_STRICT=ON > /de
 cmake --build $build > /dev/null
 for seed in "$@"; do
   echo "== seed $seed"
-  for suite in limit store; do
+  for suite in laws limit store; do
     GLANZ_LONG=1 GLANZ_SEED=$seed CK_RUN_SUITE=$suite CK_VERBOSITY=normal CK_DEFAULT_TIMEOUT=0 CK_TIMEOUT_MULTIPLIER=10 $build/tests/glanz_tests
   done
 done

@@ -689,6 +689,195 @@ START_TEST(changes_count_from_their_moment) {
 }
 END_TEST
 
+/* ---- L1, L2 and L5 over drawn rigs: chips, lengths, colour orders, 30 to 400 frames a second; plain colours in half of them
+ * ---- */
+
+static uint32_t lot;
+
+static uint32_t draw(uint32_t below) {
+    lot = glanz_hash(lot + 0x9E3779B9u);
+    return lot % below;
+}
+
+struct drawn {
+    char rig[500];
+    unsigned leds, rate;
+    const char *chip;
+};
+
+static struct drawn draw_rig(void) {
+    static const char *const chips[] = {"WS2812B", "SK6812", "SK6812-RGBW", "WS2811", "WS2811-400"};
+    static const char *const orders[] = {"RGB", "GRB", "BGR", "BRG"};
+    struct drawn drawn;
+    drawn.chip = chips[draw(5)];
+    drawn.leds = 48u + 16u * draw(6);
+    drawn.rate = 30u + draw(371);
+    unsigned split = 16u * (1u + draw(2));
+    char order[40] = "";
+    if (strcmp(drawn.chip, "SK6812-RGBW") != 0) {
+        snprintf(order, sizeof order, ",'order':'%s'", orders[draw(4)]);
+    }
+    snprintf(
+        drawn.rig, sizeof drawn.rig,
+        "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'%s','leds':%u%s},"
+        "{'chip':'%s','leds':%u}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':%u}]}}}",
+        drawn.chip, split, order, drawn.chip, drawn.leds - split, drawn.leds);
+    return drawn;
+}
+
+static void run_to(uint64_t *frame, uint32_t rate, double second) {
+    for (; (double)*frame < second * rate; ++*frame) {
+        stage_frame(&stage, *frame * 1000000u / rate);
+    }
+}
+
+/* A bar that moves: its light at every position, in parts of its mean. @return how far off. */
+static double drawn_bar(const struct drawn *drawn) {
+    char show[400];
+    double size = 1.5 + draw(40) / 10.0;
+    double speed = 0.2 + draw(100) / 100.0;
+    snprintf(
+        show, sizeof show,
+        "{'show':'t','brightness':'100 %%','looks':{'l':{'effect':'walker','color':'#ffffff','size':'%.1f leds','speed':'%.2f "
+        "leds/s'}},'segments':{'s':{'surface':'a','look':'l'}}}",
+        size, speed);
+    stage_must_open(&stage, drawn->rig, show);
+    uint64_t frame = 0;
+    double begin = (size + 2) / speed;
+    double end = (drawn->leds - 2) / speed;
+    double sum = 0;
+    double lowest = 1e9;
+    double highest = 0;
+    int windows = 0;
+    run_to(&frame, drawn->rate, begin);
+    for (; windows < 40 && (double)(frame + 64) / drawn->rate < end; windows++) {
+        double light = 0;
+        for (int i = 0; i < 64; i++, frame++) {
+            stage_frame(&stage, frame * 1000000u / drawn->rate);
+            light += stage_sum(&stage, 0, 1) / 64.0;
+        }
+        sum += light;
+        lowest = light < lowest ? light : lowest;
+        highest = light > highest ? light : highest;
+    }
+    stage_close(&stage);
+    double mean = sum / windows;
+    double off = (highest - mean > mean - lowest ? highest - mean : mean - lowest) / mean;
+    REQUIRE_MSG(windows > 3 && off < 0.01 && fabs(mean / 255 - size) < size * 0.01,
+                "%s, %u LEDs, %u frames/s, %.1f leds at %.2f leds/s: %f to %f, mean %f", drawn->chip, drawn->leds, drawn->rate,
+                size, speed, lowest, highest, mean);
+    return off;
+}
+
+/* A fade to dark: each dither period and group of 16 against the curve. @return dither steps off. */
+static double drawn_fade(const struct drawn *drawn) {
+    char show[300];
+    double from = draw(2) ? 1.0 : 0.05 + draw(50) / 100.0;
+    enum way way = (enum way)(draw(2) ? BY_BRIGHTNESS : BY_SWITCH);
+    snprintf(
+        show, sizeof show,
+        "{'show':'t','brightness':'%.2f %%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a',"
+        "'look':'l'}}}",
+        from * 100);
+    stage_must_open(&stage, drawn->rig, show);
+    uint64_t frame = 0;
+    run_to(&frame, drawn->rate, 2.5);
+    double start = (double)glanz_device_now(stage.device) / 1e6;
+    stage_do(&stage, way == BY_BRIGHTNESS ? "{'brightness':'0 %','over':'4 s'}" : "{'switch':'s','on':false,'over':'4 s'}");
+    double got[16] = {0};
+    double want = 0;
+    double worst = 0;
+    int frames = 0;
+    for (double now = start; now < start + 3.98; frame++) {
+        now = (double)(frame * 1000000u / drawn->rate) / 1e6;
+        stage_frame(&stage, frame * 1000000u / drawn->rate);
+        struct glanz_dither dither = glanz_engine_dither(glanz_device_engine(stage.device));
+        if (dither.at == 0) {
+            frames = 0;
+            want = 0;
+            memset(got, 0, sizeof got);
+        }
+        double left = now >= start + 4 ? 0 : 1 - (now - start) / 4;
+        want += way == BY_BRIGHTNESS ? luminance(from * left) : luminance(from) * luminance(left);
+        for (uint16_t i = 0; i < drawn->leds; i++) {
+            got[i / 16] += stage_led(&stage, 0, i, 2) / 255.0;
+        }
+        int period = 1 << dither.depth;
+        if (++frames == period && dither.at == period - 1) {
+            for (unsigned g = 0; g < drawn->leds / 16; g++) {
+                double off = fabs(got[g] / 16 - want) / frames * period * 255;
+                worst = off > worst ? off : worst;
+            }
+        }
+    }
+    stage_close(&stage);
+    REQUIRE_MSG(worst <= 0.5, "%s, %u LEDs, %u frames/s, from %.2f, way %d: off by %f dither steps", drawn->chip, drawn->leds,
+                drawn->rate, from, way, worst);
+    return worst;
+}
+
+/* A crossfade: about its middle every LED has the mean light of both looks. @return parts of full off. */
+static double drawn_crossfade(const struct drawn *drawn) {
+    static double light[3][160][3];
+    char show[700];
+    unsigned frames = 64;
+    double worst = 0;
+    uint32_t colors[3] = {draw(0x1000000), draw(0x1000000), draw(0x1000000)};
+    unsigned plain = draw(2);
+    memset(light, 0, sizeof light);
+    for (int pass = 0; pass < 3; pass++) {
+        snprintf(show, sizeof show,
+                 "{'show':'t','brightness':'100 %%','looks':{'one':{'effect':'%s','color':'#%06x'%s},'two':{'effect':'pattern',"
+                 "'blocks':'3 #%06x, 2 #%06x','speed':'0 leds/s'}},'segments':{'s':{'surface':'a','look':'%s'}},"
+                 "'presets':{'p':{'s':'two'}}}",
+                 plain ? "plain" : "swell", colors[0], plain ? "" : ",'speed':'0 leds/s','length':'13 leds'", colors[1],
+                 colors[2], pass == 1 ? "two" : "one");
+        stage_must_open(&stage, drawn->rig, show);
+        uint64_t frame = 0;
+        run_to(&frame, drawn->rate, 2.5);
+        double middle = (double)glanz_device_now(stage.device) / 1e6 + 10;
+        if (pass == 2) {
+            stage_do(&stage, "{'recall':'p','over':'20 s'}");
+        }
+        run_to(&frame, drawn->rate, middle - frames / 2.0 / drawn->rate);
+        for (unsigned i = 0; i < frames; i++, frame++) {
+            stage_frame(&stage, frame * 1000000u / drawn->rate);
+            for (uint16_t led = 0; led < drawn->leds; led++) {
+                for (uint8_t c = 0; c < 3; c++) {
+                    light[pass][led][c] += stage_led(&stage, 0, led, c) / 255.0 / frames;
+                }
+            }
+        }
+        stage_close(&stage);
+    }
+    for (unsigned led = 0; led < drawn->leds; led++) {
+        for (int c = 0; c < 3; c++) {
+            double off = fabs(light[2][led][c] - (light[0][led][c] + light[1][led][c]) / 2);
+            worst = off > worst ? off : worst;
+        }
+    }
+    REQUIRE_MSG(worst < 0.01, "%s, %u LEDs, %u frames/s: %f of full off", drawn->chip, drawn->leds, drawn->rate, worst);
+    return worst;
+}
+
+START_TEST(laws_over_drawn_rigs) {
+    double worst[3] = {0, 0, 0};
+    unsigned rigs = test_long() ? 200 : test_slow() ? 6 : 20;
+    lot = test_seed(20261u);
+    for (unsigned n = 0; n < rigs; n++) {
+        struct drawn drawn = draw_rig();
+        double off[3] = {drawn_bar(&drawn), drawn_fade(&drawn), drawn_crossfade(&drawn)};
+        for (int i = 0; i < 3; i++) {
+            worst[i] = off[i] > worst[i] ? off[i] : worst[i];
+        }
+    }
+    printf("%u drawn rigs, seed %u: a moving bar's light at most %.2f %% off its mean; fades at most %.3f dither steps off; "
+           "crossfades "
+           "%.2f %% of full off in the middle\n",
+           rigs, test_seed(20261u), worst[0] * 100, worst[1], worst[2] * 100);
+}
+END_TEST
+
 Suite *laws_suite(void) {
     Suite *suite = suite_create("laws");
     TCase *tcase = tcase_create("Laws");
@@ -707,6 +896,7 @@ Suite *laws_suite(void) {
     tcase_add_loop_test(tcase, limit_is_never_passed, 0, 6);
     tcase_add_test(tcase, rate_does_not_matter);
     tcase_add_test(tcase, changes_count_from_their_moment);
+    tcase_add_test(tcase, laws_over_drawn_rigs);
     suite_add_tcase(suite, tcase);
     return suite;
 }
