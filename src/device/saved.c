@@ -157,7 +157,7 @@ static glanz_status can_save(const struct glanz_device *device, const char *name
                                                            : GLANZ_OK;
 }
 
-static glanz_status save_preset(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
+static glanz_status save_showing(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
                                 uint8_t replace) {
     glanz_status status = can_save(device, name);
     if (status != GLANZ_OK) {
@@ -261,7 +261,7 @@ static glanz_status move(struct glanz_device *device, const char *name, uint8_t 
 glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
                                uint8_t replace) {
     DEVICE_ENTER(device);
-    return glanz_device_leave(device, save_preset(device, name, segments, aspects, replace));
+    return glanz_device_leave(device, save_showing(device, name, segments, aspects, replace));
 }
 
 glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
