@@ -795,7 +795,7 @@ START_TEST(every_value_made_something_else) {
         }
     }
     printf("%u changed documents, %u refused with words and a place\n", tried, refused);
-    ck_assert_uint_gt(tried, 300);
+    ck_assert_uint_gt(tried, test_slow() ? 200u : 300u);
     ck_assert_uint_gt(refused * 2u, tried);
     document_free(&rig);
     text_free(&text);

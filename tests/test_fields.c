@@ -481,9 +481,17 @@ START_TEST(text_tells_values_and_time) {
         ck_assert_uint_eq(glanz_writing_set(other, 80, NULL, &wanted, NULL), count);
         ck_assert_mem_eq(one, other, sizeof *one * (count + 1u));
     }
-    static const char *const wrong[] = {"{",        "{}",   "{dial 1 to}",        "{nobody}", "a\xC3", "\xED\xA0\x80",
-                                        "\xC0\x80", "x\ny", "{dial 1 to 1234567}"};
-    static const uint32_t at[] = {1, 1, 1, 1, 2, 1, 1, 2, 1};
+    static const char *const wrong[] = {"{",
+                                        "{}",
+                                        "{dial 1 to}",
+                                        "{nobody}",
+                                        "a\xC3",
+                                        "\xED\xA0\x80",
+                                        "\xC0\x80",
+                                        "x\ny",
+                                        "{dial 1 to 1234567}",
+                                        "{dial 0.0000 to 665665}"};
+    static const uint32_t at[] = {1, 1, 1, 1, 2, 1, 1, 2, 1, 1};
     struct glanz_world world = {0, 1, 0, 0, 0, NULL, names, sizeof *names};
     for (size_t i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
         ck_assert_uint_eq(glanz_writing_check(wrong[i], &world), at[i]);

@@ -158,7 +158,7 @@ static glanz_status can_save(const struct glanz_device *device, const char *name
 }
 
 static glanz_status save_showing(struct glanz_device *device, const char *name, uint64_t segments, uint8_t aspects,
-                                uint8_t replace) {
+                                 uint8_t replace) {
     glanz_status status = can_save(device, name);
     if (status != GLANZ_OK) {
         return status;

@@ -77,6 +77,15 @@ static int starts_with(GLANZ_CONST char *text, GLANZ_CONST char *with) {
     return *with == '\0';
 }
 
+/* Told with more decimals. @return 0 when it would have more than eight digits. */
+static int with_decimals(struct number *number, uint8_t decimals) {
+    while (number->decimals < decimals && number->value > -10000000 && number->value < 10000000) {
+        number->value *= 10;
+        number->decimals++;
+    }
+    return number->decimals >= decimals;
+}
+
 /* What is in a pair of braces, from after the first; moves on past the second. @return 0 when it cannot be read. */
 static int read_brace(struct brace *brace, GLANZ_CONST char **text) {
     GLANZ_CONST char *at = *text;
@@ -99,11 +108,8 @@ static int read_brace(struct brace *brace, GLANZ_CONST char **text) {
         if (*space == ' ' && read_number(&low, &here) && starts_with(here, GLANZ_TEXT(" to ")) &&
             (here += 4, read_number(&high, &here)) && here == end) {
             brace->length = (uint8_t)(space - brace->name);
-            for (; low.decimals < high.decimals; low.decimals++) {
-                low.value *= 10;
-            }
-            for (; high.decimals < low.decimals; high.decimals++) {
-                high.value *= 10;
+            if (!with_decimals(&low, high.decimals) || !with_decimals(&high, low.decimals)) {
+                return 0; /* more digits than are kept */
             }
             brace->low = low;
             brace->high = high;
