@@ -337,7 +337,7 @@ GLANZ_NODISCARD glanz_status glanz_inbox_start(struct glanz_inbox **inbox, void 
  *  @return GLANZ_ERR_FULL when the value before it was lost to it; GLANZ_ERR_ABSENT for an input that the rig has not. */
 glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t value, uint32_t time_us);
 
-/** How many values were lost so far; stays at UINT_MAX. For the main loop. */
+/** How many values were lost so far; stays at UINT_MAX (on AVR it begins again there). For the main loop. */
 unsigned glanz_inbox_lost(const struct glanz_inbox *inbox);
 
 /** Memory for a controller of a rig, with room for so many segments, bytes. */
