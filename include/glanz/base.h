@@ -159,6 +159,13 @@ static inline int glanz_inside(GLANZ_CONST void *pointer, const void *memory, si
     return pointer != NULL && (uintptr_t)pointer >= (uintptr_t)memory && (uintptr_t)pointer - (uintptr_t)memory < size;
 }
 
+/** Does a list of `count` things of `bytes` each lie in `size` bytes of memory, if only in part? NULL and empty ones do not. */
+static inline int glanz_overlaps(GLANZ_CONST void *list, size_t count, size_t bytes, const void *memory, size_t size) {
+    uintptr_t first = (uintptr_t)list;
+    uintptr_t begin = (uintptr_t)memory;
+    return list != NULL && count != 0 && first < begin + size && begin < first + count * bytes;
+}
+
 /** num/den as a binary fraction: 2^32 num/den, rounded down. @param num below `den`. */
 uint32_t glanz_fraction(uint32_t num, uint32_t den);
 

@@ -5,7 +5,8 @@
  *
  *  What is confirmed stays, whenever the power goes: a record is there whole, as it was last confirmed, or as the one that was
  *  just being written. Saving takes many short steps, so that no frame is late; what a step may cost is said here.
- *  Everything is for the main loop. The journal's format is described in docs/store.md.
+ *  Everything is for the main loop, and nothing for the medium's own functions: there load, save and work are GLANZ_ERR_ORDER.
+ * The journal's format is described in docs/store.md.
  */
 #ifndef GLANZ_STORE_H
 #define GLANZ_STORE_H

@@ -595,6 +595,8 @@ static void rename_notes(struct glanz_control *control, GLANZ_CONST struct glanz
         control->segments[i].claimed = claimed[i];
         control->segments[i].by_hand = by_hand[i];
         control->segments[i].claimed_at = claimed_at[i];
+    }
+    for (uint8_t i = 0; i < control->segment_room; i++) { /* also of those that the new show has not */
         control->segments[i].based = 0;
     }
     control->undo_count = 0;

@@ -2,51 +2,44 @@
 /* Which memory a show and a controller hold on to: one walk over all pointers that were lent. */
 #include "control.h"
 
-/* Does a list of `count` things of so many bytes lie in this memory, if only in part? */
-static int lies(GLANZ_CONST void *list, size_t count, size_t bytes, const void *memory, size_t size) {
-    uintptr_t first = (uintptr_t)list;
-    uintptr_t begin = (uintptr_t)memory;
-    return list != NULL && count != 0 && first < begin + size && begin < first + count * bytes;
-}
-
 static int gradient_uses(GLANZ_CONST struct glanz_gradient *gradient, const void *memory, size_t size) {
-    return gradient != NULL && (lies(gradient, 1, sizeof *gradient, memory, size) ||
-                                lies(gradient->stops, gradient->count, sizeof *gradient->stops, memory, size));
+    return gradient != NULL && (glanz_overlaps(gradient, 1, sizeof *gradient, memory, size) ||
+                                glanz_overlaps(gradient->stops, gradient->count, sizeof *gradient->stops, memory, size));
 }
 
 static int look_uses(GLANZ_CONST struct glanz_look *look, const void *memory, size_t size) {
-    return look != NULL && (lies(look, 1, sizeof *look, memory, size) || glanz_inside(look->name, memory, size) ||
+    return look != NULL && (glanz_overlaps(look, 1, sizeof *look, memory, size) || glanz_inside(look->name, memory, size) ||
                             glanz_inside(look->effect, memory, size) || glanz_inside(look->content, memory, size) ||
-                            lies(look->settings, look->setting_count, sizeof *look->settings, memory, size) ||
+                            glanz_overlaps(look->settings, look->setting_count, sizeof *look->settings, memory, size) ||
                             gradient_uses(look->gradient, memory, size));
 }
 
 static int action_uses(GLANZ_CONST struct glanz_action *action, const void *memory, size_t size) {
-    return lies(action, 1, sizeof *action, memory, size) ||
+    return glanz_overlaps(action, 1, sizeof *action, memory, size) ||
            (action->kind == GLANZ_ACTION_LOOK && look_uses(action->look, memory, size));
 }
 
 static int lists_use(GLANZ_CONST struct glanz_show *show, const void *memory, size_t size) {
-    int uses = lies(show, 1, sizeof *show, memory, size) || glanz_inside(show->name, memory, size) ||
-               lies(show->stack, show->segment_count, 1, memory, size) ||
-               lies(show->colors, show->color_count, sizeof *show->colors, memory, size) ||
-               lies(show->palettes, show->palette_count, sizeof *show->palettes, memory, size) ||
-               lies(show->looks, show->look_count, sizeof *show->looks, memory, size) ||
-               lies(show->segments, show->segment_count, sizeof *show->segments, memory, size) ||
-               lies(show->presets, show->preset_count, sizeof *show->presets, memory, size) ||
-               lies(show->playlists, show->playlist_count, sizeof *show->playlists, memory, size) ||
-               lies(show->triggers, show->trigger_count, sizeof *show->triggers, memory, size);
+    int uses = glanz_overlaps(show, 1, sizeof *show, memory, size) || glanz_inside(show->name, memory, size) ||
+               glanz_overlaps(show->stack, show->segment_count, 1, memory, size) ||
+               glanz_overlaps(show->colors, show->color_count, sizeof *show->colors, memory, size) ||
+               glanz_overlaps(show->palettes, show->palette_count, sizeof *show->palettes, memory, size) ||
+               glanz_overlaps(show->looks, show->look_count, sizeof *show->looks, memory, size) ||
+               glanz_overlaps(show->segments, show->segment_count, sizeof *show->segments, memory, size) ||
+               glanz_overlaps(show->presets, show->preset_count, sizeof *show->presets, memory, size) ||
+               glanz_overlaps(show->playlists, show->playlist_count, sizeof *show->playlists, memory, size) ||
+               glanz_overlaps(show->triggers, show->trigger_count, sizeof *show->triggers, memory, size);
 #if GLANZ_CALENDAR
-    uses = uses || lies(show->entries, show->entry_count, sizeof *show->entries, memory, size);
+    uses = uses || glanz_overlaps(show->entries, show->entry_count, sizeof *show->entries, memory, size);
     for (uint8_t i = 0; i < show->entry_count && !uses; i++) {
         uses = glanz_inside(show->entries[i].name, memory, size);
     }
 #endif
 #if GLANZ_FIELDS
-    uses = uses || lies(show->pictures, show->picture_count, sizeof *show->pictures, memory, size);
+    uses = uses || glanz_overlaps(show->pictures, show->picture_count, sizeof *show->pictures, memory, size);
     for (uint8_t i = 0; i < show->picture_count && !uses; i++) {
         uses = glanz_inside(show->pictures[i].name, memory, size) ||
-               lies(show->pictures[i].bytes, (size_t)show->pictures[i].count, 1, memory, size);
+               glanz_overlaps(show->pictures[i].bytes, (size_t)show->pictures[i].count, 1, memory, size);
     }
 #endif
     return uses;
@@ -63,7 +56,7 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
     for (uint8_t i = 0; i < show->palette_count && !uses; i++) {
         GLANZ_CONST struct glanz_show_palette *palette = &show->palettes[i];
         uses = glanz_inside(palette->name, memory, size) || gradient_uses(palette->gradient, memory, size) ||
-               lies(palette->chosen, palette->chosen_count, sizeof *palette->chosen, memory, size);
+               glanz_overlaps(palette->chosen, palette->chosen_count, sizeof *palette->chosen, memory, size);
     }
     for (uint16_t i = 0; i < show->look_count && !uses; i++) {
         uses = look_uses(&show->looks[i], memory, size);
@@ -74,7 +67,7 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
     for (uint8_t i = 0; i < show->preset_count && !uses; i++) {
         GLANZ_CONST struct glanz_preset *preset = &show->presets[i];
         uses = glanz_inside(preset->name, memory, size) ||
-               lies(preset->parts, preset->part_count, sizeof *preset->parts, memory, size);
+               glanz_overlaps(preset->parts, preset->part_count, sizeof *preset->parts, memory, size);
         for (uint8_t p = 0; p < preset->part_count && !uses; p++) {
             uses = look_uses(preset->parts[p].look, memory, size);
 #if GLANZ_SEQUENCES
@@ -84,7 +77,8 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
     }
     for (uint8_t i = 0; i < show->playlist_count && !uses; i++) {
         GLANZ_CONST struct glanz_playlist *list = &show->playlists[i];
-        uses = glanz_inside(list->name, memory, size) || lies(list->items, list->item_count, sizeof *list->items, memory, size);
+        uses = glanz_inside(list->name, memory, size) ||
+               glanz_overlaps(list->items, list->item_count, sizeof *list->items, memory, size);
     }
     for (uint8_t i = 0; i < show->trigger_count && !uses; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[i];
@@ -125,7 +119,7 @@ int glanz_control_uses(const struct glanz_control *control, const void *memory, 
     }
     int uses = glanz_control_shows(control, memory, size) || glanz_show_uses(control->show, memory, size);
 #if GLANZ_SAVED_MOST > 0
-    uses = uses || lies(control->values, (size_t)control->values_size, 1, memory, size);
+    uses = uses || glanz_overlaps(control->values, (size_t)control->values_size, 1, memory, size);
 #endif
     return uses;
 }

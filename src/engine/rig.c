@@ -134,20 +134,13 @@ uint32_t glanz_output_ua(GLANZ_CONST struct glanz_output *output, uint8_t channe
     return ua;
 }
 
-/* Does a list of `count` things of so many bytes lie in this memory, if only in part? */
-static int lies(GLANZ_CONST void *list, size_t count, size_t bytes, const void *memory, size_t size) {
-    uintptr_t first = (uintptr_t)list;
-    uintptr_t begin = (uintptr_t)memory;
-    return list != NULL && count != 0 && first < begin + size && begin < first + count * bytes;
-}
-
 static int surface_uses(GLANZ_CONST struct glanz_surface *surface, const void *memory, size_t size) {
     int uses = glanz_inside(surface->name, memory, size) ||
-               lies(surface->pieces, surface->piece_count, sizeof *surface->pieces, memory, size);
+               glanz_overlaps(surface->pieces, surface->piece_count, sizeof *surface->pieces, memory, size);
 #if GLANZ_FIELDS
-    uses = uses || lies(surface->panels, surface->piece_count, sizeof *surface->panels, memory, size) ||
-           lies(surface->circles, surface->piece_count, sizeof *surface->circles, memory, size) ||
-           lies(surface->points, glanz_surface_leds(surface), sizeof *surface->points, memory, size);
+    uses = uses || glanz_overlaps(surface->panels, surface->piece_count, sizeof *surface->panels, memory, size) ||
+           glanz_overlaps(surface->circles, surface->piece_count, sizeof *surface->circles, memory, size) ||
+           glanz_overlaps(surface->points, glanz_surface_leds(surface), sizeof *surface->points, memory, size);
 #endif
     return uses;
 }
@@ -156,11 +149,11 @@ int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t
     if (rig == NULL || memory == NULL || size == 0) {
         return 0;
     }
-    int uses = lies(rig, 1, sizeof *rig, memory, size) || glanz_inside(rig->name, memory, size) ||
-               lies(rig->supplies, rig->supply_count, sizeof *rig->supplies, memory, size) ||
-               lies(rig->outputs, rig->output_count, sizeof *rig->outputs, memory, size) ||
-               lies(rig->surfaces, rig->surface_count, sizeof *rig->surfaces, memory, size) ||
-               lies(rig->inputs, rig->input_count, sizeof *rig->inputs, memory, size);
+    int uses = glanz_overlaps(rig, 1, sizeof *rig, memory, size) || glanz_inside(rig->name, memory, size) ||
+               glanz_overlaps(rig->supplies, rig->supply_count, sizeof *rig->supplies, memory, size) ||
+               glanz_overlaps(rig->outputs, rig->output_count, sizeof *rig->outputs, memory, size) ||
+               glanz_overlaps(rig->surfaces, rig->surface_count, sizeof *rig->surfaces, memory, size) ||
+               glanz_overlaps(rig->inputs, rig->input_count, sizeof *rig->inputs, memory, size);
 #if GLANZ_CALENDAR
     uses = uses || glanz_inside(rig->zone, memory, size);
 #endif
@@ -170,7 +163,7 @@ int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t
     for (uint8_t i = 0; i < rig->output_count && !uses; i++) {
         GLANZ_CONST struct glanz_output *output = &rig->outputs[i];
         uses = glanz_inside(output->name, memory, size) ||
-               lies(output->stretches, output->stretch_count, sizeof *output->stretches, memory, size);
+               glanz_overlaps(output->stretches, output->stretch_count, sizeof *output->stretches, memory, size);
         for (uint8_t k = 0; k < output->stretch_count && !uses; k++) {
             uses = glanz_inside(output->stretches[k].chip, memory, size);
         }

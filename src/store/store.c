@@ -69,6 +69,7 @@ struct glanz_store {
     uint32_t record_room;
     uint16_t place_room, place_count;
     uint8_t read_only, pending, gone, task;
+    uint8_t inside; /* the medium is being called: it may not call the store */
     glanz_status result;
     uint16_t key;
     uint16_t head;   /* newest used sector; = sectors: none */
@@ -687,8 +688,8 @@ glanz_status glanz_store_start(struct glanz_store **out, void *memory, size_t si
 
 /* ---- loading ---- */
 
-glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
-    if (store == NULL || count == NULL || (bytes == NULL && room != 0)) {
+static glanz_status load_record(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+    if (count == NULL || (bytes == NULL && room != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
     *count = 0;
@@ -762,8 +763,8 @@ static int try_again(struct glanz_store *store, enum state state) {
     return found;
 }
 
-glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uint8_t *bytes, size_t count) {
-    if (store == NULL || (bytes == NULL && count != 0)) {
+static glanz_status save_record(struct glanz_store *store, uint16_t key, const uint8_t *bytes, size_t count) {
+    if (bytes == NULL && count != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (!is_flash(store->medium)) {
@@ -1140,10 +1141,7 @@ static void do_mark(struct glanz_store *store) {
     }
 }
 
-glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us) {
-    if (store == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
+static glanz_status work_on(struct glanz_store *store, uint32_t allowed_us) {
     if (!is_flash(store->medium) || (!store->pending && store->task == IDLE)) {
         return GLANZ_OK;
     }
@@ -1174,6 +1172,38 @@ glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us) {
     glanz_status result = store->result;
     store->result = GLANZ_OK;
     return result;
+}
+
+/* Each of them from outside, not from inside the medium. */
+
+glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+    if (store == NULL || store->inside) {
+        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
+    }
+    store->inside = 1;
+    glanz_status status = load_record(store, key, bytes, room, count);
+    store->inside = 0;
+    return status;
+}
+
+glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uint8_t *bytes, size_t count) {
+    if (store == NULL || store->inside) {
+        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
+    }
+    store->inside = 1;
+    glanz_status status = save_record(store, key, bytes, count);
+    store->inside = 0;
+    return status;
+}
+
+glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us) {
+    if (store == NULL || store->inside) {
+        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
+    }
+    store->inside = 1;
+    glanz_status status = work_on(store, allowed_us);
+    store->inside = 0;
+    return status;
 }
 
 glanz_status glanz_store_finish(struct glanz_store *store) {
