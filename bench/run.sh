@@ -15,12 +15,16 @@ rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs"
 arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
 rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
 tiny="-DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 -DGLANZ_SAVED_MOST=0 -DGLANZ_LONG_TIME=0"
+jsmn=-I$(dirname "$(find /usr/include -name jsmn.h | head -n 1)")
 quiet="-display none -monitor none -serial stdio"
 
 # 64 ns of the emulator's time an instruction, so that a timer of 25 MHz sees each; RISC-V counts them itself
 build_and_run() { # NAME COMPILER BOARD EMULATOR
   # shellcheck disable=SC2086
   $2 -O2 $sections $3 bench/bench.c bench/bare.c $core -o "$folder/$1.elf" -lc -lgcc && $4 "$folder/$1.elf" > "$folder/$1.txt"
+  # shellcheck disable=SC2086
+  $2 -O2 $sections $jsmn $3 bench/reading.c bench/bare.c $core src/document/*.c -o "$folder/$1-reading.elf" -lc -lgcc &&
+    $4 "$folder/$1-reading.elf" >> "$folder/$1.txt"
 }
 build_and_run m0plus "$m0" "$arm_board" "qemu-system-arm -M mps2-an385 -icount shift=6 $quiet -semihosting -kernel"
 build_and_run m4 "$m4" "$arm_board" "qemu-system-arm -M mps2-an386 -icount shift=6 $quiet -semihosting -kernel"
@@ -28,8 +32,11 @@ build_and_run rv32 "$rv" "$rv_board" "qemu-system-riscv32 -M virt -bios none -ic
 
 # shellcheck disable=SC2086
 gcc -O2 -std=gnu11 -Iinclude -Ibench bench/bench.c bench/desk.c $core -o "$folder/x86"
+# shellcheck disable=SC2086
+gcc -O2 -std=gnu11 -Iinclude -Ibench bench/reading.c bench/desk.c $core src/document/*.c -o "$folder/reading"
 rm -f "$folder"/callgrind.*
 valgrind -q --tool=callgrind --callgrind-out-file="$folder/callgrind" "$folder/x86" > "$folder/x86.txt" 2> "$folder/callgrind.log"
+valgrind -q --tool=callgrind --callgrind-out-file="$folder/callgrind.reading" "$folder/reading" > /dev/null 2> "$folder/callgrind.log"
 
 # the tiny build
 cmake -S . -B "$folder/tool" -G Ninja -DGLANZ_TESTS=OFF > /dev/null && cmake --build "$folder/tool" > "$folder/tool.log"
@@ -45,7 +52,7 @@ for target in m0plus m4 rv32; do
     case $target in m0plus) compiler=$m0 ;; m4) compiler=$m4 ;; *) compiler=$rv ;; esac
     for file in $core src/document/*.c; do
       # shellcheck disable=SC2086
-      $compiler $optimize -std=c11 -Iinclude -ffunction-sections -fdata-sections -I"$(dirname "$(find /usr/include -name jsmn.h | head -n 1)")" -c "$file" \
+      $compiler $optimize -std=c11 -Iinclude -ffunction-sections -fdata-sections $jsmn -c "$file" \
         -o "$folder/$target$optimize/$(echo "$file" | sed 's#^src/##; s#/#__#').o"
     done
   done

@@ -168,6 +168,15 @@ table(["", *(CPUS[c] for c in bare)], rows)
 out(f"{sizes['m0plus']['saving: presets saved']} presets were saved in 600 frames.")
 out()
 
+out("## Reading a document: instructions a KB of text")
+out()
+out("Texts made to be as dear as they can be, between 16 and 32 KB; reading takes time in proportion to the length.")
+out()
+READINGS = ("colours", "keys that stand twice", "unknown keys", "looks", "nested lists", "escapes")
+rows = [[what] + [f"{(runs[c][f'reading {what} 32'] - runs[c][f'reading {what} 16']) / 16:,.0f}" for c in cpus] for what in READINGS]
+rows.append(["the dearest"] + [f"{max((runs[c][f'reading {what} 32'] - runs[c][f'reading {what} 16']) / 16 for what in READINGS):,.0f}" for c in cpus])
+table(["a text full of", *(CPUS[c] for c in cpus)], rows)
+
 out("## Memory on 32-bit CPUs, bytes")
 out()
 m = sizes["m0plus"]
