@@ -4,7 +4,7 @@
 set -eu
 cd "$(dirname "$0")/.."
 sh scripts/install.sh gcc libc6-dev valgrind python3 gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf \
-  gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev libjsmn-dev cmake ninja-build pkg-config libcairo2-dev libpopt-dev libgif-dev
+  gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev libjsmn-dev cmake ninja-build pkg-config libcairo2-dev zlib1g-dev libpopt-dev libgif-dev
 folder=${1:-build-bench}
 mkdir -p "$folder"
 core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c)
@@ -41,7 +41,7 @@ valgrind -q --tool=callgrind --callgrind-out-file="$folder/callgrind.reading" "$
 # the tiny build
 cmake -S . -B "$folder/tool" -G Ninja -DGLANZ_TESTS=OFF > /dev/null && cmake --build "$folder/tool" > "$folder/tool.log"
 "$folder/tool/glanz" source demo/tiny.rig.json demo/tiny.show.json --name shelf -o "$folder/shelf.c"
-gcc -std=gnu11 -O2 -Iinclude -Itool -Iports/linux -Isrc/document tests/avr/emulate.c tool/files.c tool/log.c ports/linux/line.c src/*/*.c -o "$folder/emulate" -lsimavr -lelf
+gcc -std=gnu11 -O2 -Iinclude -Itool -Iports/linux -Isrc/document tests/avr/emulate.c tool/files.c tool/log.c ports/linux/line.c ports/linux/wave.c src/*/*.c -o "$folder/emulate" -lsimavr -lelf
 sh tests/avr.sh "$folder/tiny.elf" bench/tiny.c ports/bare/avr.c "$folder/shelf.c"
 "$folder/emulate" "$folder/tiny.elf" 60000 > "$folder/avr.txt"
 

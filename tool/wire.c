@@ -4,6 +4,8 @@
 #include <stdlib.h>
 #include <string.h>
 
+#include <zlib.h>
+
 #include "commands.h"
 
 struct dump {
@@ -23,7 +25,7 @@ static void sent(void *user, const struct glanz_sending *list, uint8_t count) {
     dump->newest = shaded;
     dump->repeated += again ? 1u : 0u;
     for (uint8_t i = 0; i < count; i++) {
-        dump->hash = glanz_crc32(dump->hash, list[i].bytes, list[i].count);
+        dump->hash = (uint32_t)crc32(dump->hash, list[i].bytes, (uInt)list[i].count);
         if (dump->bytes != NULL && dump->session.now_us >= dump->from_us) {
             fprintf(dump->bytes, "%.6f %s%s", (double)dump->session.now_us / 1e6, list[i].output->name,
                     again ? ": repeats the last frame" : "");

@@ -17,7 +17,7 @@ struct glanz_board {
     struct glanz_board_setup setup;
     struct glanz_port port;
     struct line *lines; /* one for each output of the hardware */
-    struct wave *waves; /* their edges of the frame on its way */
+    struct wave *waves; /* their edges of the frame on its way, while a VCD is written */
     uint64_t now_us, busy_until_us;
     struct past { /* what was shown from then on, output after output; a ring */
         uint64_t from_us;
@@ -58,6 +58,7 @@ static void keep_past(struct glanz_board *board) {
 static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
     struct glanz_board *board = (struct glanz_board *)user;
     uint64_t end_ns = board->now_us * 1000u;
+    int traced = board->setup.vcd != NULL && board->now_us >= board->setup.vcd_from_us;
     if (board->setup.fail_start) {
         return GLANZ_ERR_PORT;
     }
@@ -73,15 +74,14 @@ static glanz_status start(void *user, const struct glanz_sending *list, uint8_t 
         if (line == NULL) {
             continue; /* nothing is wired there */
         }
-        struct wave *wave = &board->waves[line - board->lines];
-        if (!glanz_wave_make(wave, &board->setup, &list[i], board->now_us * 1000u)) {
+        uint64_t line_ns;
+        if (!glanz_line_send(line, &list[i], board->now_us * 1000u, traced ? &board->waves[line - board->lines] : NULL, &line_ns)) {
             return GLANZ_ERR_PORT;
         }
-        uint64_t reset_ns = (uint64_t)glanz_line_reset_us(list[i].output) * 1000u;
-        end_ns = wave->end_ns + reset_ns > end_ns ? wave->end_ns + reset_ns : end_ns;
-        glanz_line_read(line, wave);
+        line_ns += (uint64_t)glanz_line_reset_us(list[i].output) * 1000u;
+        end_ns = line_ns > end_ns ? line_ns : end_ns;
     }
-    if (board->setup.vcd != NULL && board->now_us >= board->setup.vcd_from_us) {
+    if (traced) {
         glanz_vcd_write(board->setup.vcd, board->setup.hardware, board->waves, board->setup.vcd_from_us * 1000u);
     }
     board->busy_until_us = (end_ns + 999u) / 1000u;
@@ -298,6 +298,12 @@ void glanz_board_follow(struct glanz_board *board, uint64_t now_us) {
     if (board != NULL) {
         glanz_board_wait_until(board, now_us);
         glanz_board_time(board, now_us);
+    }
+}
+
+void glanz_board_skew(struct glanz_board *board, int percent) {
+    if (board != NULL) {
+        board->setup.skew_percent = percent;
     }
 }
 

@@ -12,10 +12,29 @@ struct edge { /* a line takes a level */
     uint8_t level;
 };
 
-struct wave { /* edges of one frame on one output, in order of time */
+struct wave { /* edges of one frame on one output, or of a part of it, in order of time */
     struct edge *edges;
     size_t count, room;
     uint64_t end_ns;
+};
+
+struct pen { /* a peripheral that draws on a data line */
+    struct wave *wave;
+    uint64_t at_ns;
+    uint8_t level;
+    uint8_t unit; /* bytes that are drawn together */
+    int good;
+    struct drawing { /* all that the shape of a byte's wave depends on; no padding but zeros */
+        enum { PEN_RAW, PEN_SPI, PEN_UART, PEN_CLOCKED } kind;
+        int percent;
+        struct glanz_timing timing;
+        struct glanz_slots slots;
+    } how;
+};
+
+struct seen { /* what chips of one kind read a byte's wave as, when nothing was wrong with it */
+    uint8_t known, value;
+    uint32_t fell_ns, took_ns; /* its last falling edge and its end, from its begin */
 };
 
 struct line { /* one output's LEDs, as they are wired */
@@ -24,20 +43,34 @@ struct line { /* one output's LEDs, as they are wired */
     uint8_t index;
     uint16_t leds;
     struct glanz_lit *lit; /* latched */
-    uint8_t *bits;         /* taken in since the last latch, a bit a byte */
+    uint8_t *bits;         /* taken in since the last latch, eight a byte, the first highest */
     size_t bit_count, bit_room;
     uint64_t rose_ns, fell_ns; /* the last edges of the data line */
-    uint8_t level, data_level;
+    uint8_t data_level;
     uint8_t pending;  /* bits wait for a latch */
     uint32_t shift;   /* clocked: the last 32 bits */
     int clocked_bits; /* since the start frame; -1: none seen */
     struct glanz_misread misread;
+    struct seen (*seen)[256]; /* by stretch; of waves that were drawn like `drawn` */
+    struct drawing drawn;
+    struct wave piece;
 };
 
-int glanz_wave_make(struct wave *wave, const struct glanz_board_setup *setup, const struct glanz_sending *sending,
+/* Begin to draw a frame. 0 when the form does not fit the chips. */
+int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, const struct glanz_output *output, struct wave *wave,
                     uint64_t start_ns);
+/* Draw a unit, of which `count` bytes are there; at the end, the line goes low. 0 without memory. */
+int glanz_pen_draw(struct pen *pen, const uint8_t *bytes, size_t count);
+int glanz_pen_end(struct pen *pen);
+
 int glanz_line_open(struct line *line, const struct glanz_board_setup *setup, uint8_t index);
 void glanz_line_close(struct line *line);
+/* Clock bytes out and have the chips read them. Where `whole` is given, all edges of the frame are in it afterwards. A wave that
+ * the chips have read before, with nothing wrong, is not drawn again: they see in it what they saw.
+ * Sets the time of its end. 0 without memory. */
+int glanz_line_send(struct line *line, const struct glanz_sending *sending, uint64_t start_ns, struct wave *whole,
+                    uint64_t *end_ns);
+/* The chips read edges. */
 void glanz_line_read(struct line *line, const struct wave *wave);
 void glanz_line_idle(struct line *line, uint64_t now_ns); /* nothing has happened on the line up to now */
 uint16_t glanz_line_reset_us(const struct glanz_output *output);

@@ -75,6 +75,9 @@ const struct glanz_medium *glanz_board_medium(struct glanz_board *board);
 /** Set the board's time, microseconds since it was opened; never backwards. */
 void glanz_board_time(struct glanz_board *board, uint64_t now_us);
 
+/** From the next frame on clock the lines out so much too slow or too fast, as skew_percent: a clock that drifts. */
+void glanz_board_skew(struct glanz_board *board, int percent);
+
 /** Real time since the board was opened, microseconds, and a wait until a time of it. */
 uint64_t glanz_board_real_us(const struct glanz_board *board);
 void glanz_board_wait_until(const struct glanz_board *board, uint64_t time_us);
