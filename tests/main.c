@@ -47,6 +47,7 @@ int main(void) {
     srunner_add_suite(runner, sequence_suite());
     srunner_add_suite(runner, calendar_suite());
     srunner_add_suite(runner, tool_suite());
+    srunner_add_suite(runner, edges_suite());
     srunner_run_all(runner, CK_ENV);
     int failed = srunner_ntests_failed(runner);
     srunner_free(runner);

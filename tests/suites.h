@@ -38,5 +38,6 @@ Suite *safe_suite(void);
 Suite *files_suite(void);
 Suite *sequence_suite(void);
 Suite *calendar_suite(void);
+Suite *edges_suite(void);
 
 #endif

@@ -47,6 +47,11 @@ typedef enum glanz_status {
 /** The name of a status, such as "GLANZ_ERR_MEMORY"; "unknown status" for a number that is none. */
 const char *glanz_status_name(glanz_status status);
 
+/** The first of two statuses that is a failure; GLANZ_OK when neither is. */
+static inline glanz_status glanz_status_first(glanz_status first, glanz_status second) {
+    return first != GLANZ_OK ? first : second;
+}
+
 /** What went wrong, beside the status: filled on failure, left alone on success. Begin with GLANZ_FAULT_INIT. */
 struct glanz_fault {
     char text[192];  /**< one line: what is wrong and what was expected; ends with NUL */

@@ -302,11 +302,11 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
     for (uint8_t i = 0; i < count; i++) { /* the weakest first, as if they had come one after another */
         if (changed[i] != 0) {
             glanz_status done = show_entry(control, i, changed[i], anew[i], at);
-            status = status == GLANZ_OK ? done : status;
+            status = glanz_status_first(status, done);
             control->changes.by_itself++;
             if (control->asleep == 2) { /* it sleeps until somebody or the calendar wakes it */
                 done = glanz_control_wake(control, at);
-                status = status == GLANZ_OK ? done : status;
+                status = glanz_status_first(status, done);
             }
         }
     }
@@ -321,7 +321,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
             glanz_status done = segment->based ? glanz_control_show_again(control, s, &segment->base,
                                                                           (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
                                                : glanz_engine_look(control->engine, s, control->show->segments[s].look, change);
-            status = status == GLANZ_OK ? done : status;
+            status = glanz_status_first(status, done);
         }
         segment->based = 0;
     }

@@ -236,7 +236,7 @@ static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_t
     glanz_control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
     for (uint8_t i = 0; i < is->action_count; i++) {
         glanz_status done = act_of_show(control, &is->actions[i], at);
-        status = status == GLANZ_OK ? done : status;
+        status = glanz_status_first(status, done);
     }
     return status;
 }
@@ -247,7 +247,7 @@ static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t
     for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
         if (control->show->triggers[i].input == input && control->show->triggers[i].event == event) {
             glanz_status done = fire(control, i, at);
-            status = status == GLANZ_OK ? done : status;
+            status = glanz_status_first(status, done);
         }
     }
     return status;
@@ -264,7 +264,7 @@ static glanz_status change_value(struct glanz_control *control, uint8_t index, u
              (trigger->event == GLANZ_EVENT_FALLS && before >= trigger->level && value < trigger->level))) {
             glanz_control_tell(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
             glanz_status done = fire(control, i, at);
-            status = status == GLANZ_OK ? done : status;
+            status = glanz_status_first(status, done);
         }
     }
     return status;
@@ -287,7 +287,7 @@ static glanz_status change_press(struct glanz_control *control, uint8_t index, g
     if (second) {
         input->presses = 0;
         glanz_status done = happen(control, index, GLANZ_EVENT_PRESSED_TWICE, at);
-        return status == GLANZ_OK ? done : status;
+        return glanz_status_first(status, done);
     }
     input->presses = 1;
     input->first = at;
@@ -437,7 +437,7 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
     uint8_t done = 0;
     for (uint16_t i = 0; i < ACTS_MOST && !done; i++) {
         glanz_status one = do_next(control, clock_us, now_us, &done);
-        status = status == GLANZ_OK ? one : status;
+        status = glanz_status_first(status, one);
     }
     control->last = clock_us;
 #if GLANZ_CALENDAR

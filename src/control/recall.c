@@ -245,7 +245,7 @@ glanz_status glanz_control_undo(struct glanz_control *control, struct glanz_chan
         glanz_status done = undo->segment == GLANZ_ALL
                                 ? glanz_engine_brightness(control->engine, GLANZ_ALL, undo->lightness, change)
                                 : glanz_control_show_again(control, undo->segment, &undo->was, undo->aspects, change);
-        status = status == GLANZ_OK ? done : status;
+        status = glanz_status_first(status, done);
         control->undo_at = at;
         control->undo_count--;
     }

@@ -229,13 +229,14 @@ static int bad_day(GLANZ_CONST struct glanz_day *day) {
 
 static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                   struct glanz_fault *fault) {
+    if (show->entry_count > GLANZ_ENTRIES_MOST) {
+        return refuse(fault, GLANZ_TEXT("calendar"), NULL, GLANZ_TEXT("expected fewer entries: see GLANZ_ENTRIES_MOST"));
+    }
     for (uint8_t i = 0; i < show->entry_count; i++) {
         GLANZ_CONST struct glanz_entry *entry = &show->entries[i];
         GLANZ_CONST char *wrong = NULL;
         int sun = entry->at.kind >= GLANZ_MOMENT_SUNRISE || entry->until.kind >= GLANZ_MOMENT_SUNRISE;
-        if (i >= GLANZ_ENTRIES_MOST) {
-            wrong = GLANZ_TEXT("expected fewer entries: see GLANZ_ENTRIES_MOST");
-        } else if (entry->target >= (entry->is_playlist ? show->playlist_count : show->preset_count)) {
+        if (entry->target >= (entry->is_playlist ? show->playlist_count : show->preset_count)) {
             wrong = GLANZ_TEXT("expected a preset or a playlist of the show");
         } else if (entry->at.kind == GLANZ_MOMENT_NONE || bad_moment(&entry->at) || bad_moment(&entry->until)) {
             wrong = GLANZ_TEXT("expected a time of day, or sunrise or sunset and at most 12 hours from it");

@@ -279,7 +279,7 @@ static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
         return settled; /* it waits in its second buffer */
     }
     status = send(device);
-    return status == GLANZ_OK ? settled : status;
+    return glanz_status_first(status, settled);
 }
 
 glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {

@@ -627,7 +627,8 @@ glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, 
                              GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct glanz_picture *kept,
                              uint8_t kept_count, struct glanz_fault *fault) {
     struct reading reading;
-    if (out == NULL || used == NULL || memory == NULL || text == NULL || rig == NULL || effects == NULL) {
+    if (out == NULL || used == NULL || memory == NULL || text == NULL || rig == NULL || effects == NULL ||
+        (kept == NULL && kept_count != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
     memset(&reading, 0, sizeof reading);
