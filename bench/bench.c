@@ -195,6 +195,7 @@ static int begin(void) {
     setup.rig = &stage.rig;
     setup.show = &stage.show;
     setup.port = &port;
+    setup.parts = &glanz_everything;
     stage.now = 0;
     now_us = 0;
     if (glanz_device_start(&stage.device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
@@ -593,6 +594,7 @@ static void run_saving(void) {
     setup.rig = &stage.rig;
     setup.show = &stage.show;
     setup.port = &port;
+    setup.parts = &glanz_everything;
     setup.effects = glanz_effects;
     if (bench_count() == 0 ||
         glanz_store_start(&setup.store, store_memory, sizeof store_memory, &flash_medium, GLANZ_DEVICE_RECORDS,

@@ -39,6 +39,7 @@ int board_main(void) {
         setup.rig = scenarios[i].rig;
         setup.show = scenarios[i].show;
         setup.port = &port;
+        setup.parts = &glanz_everything;
         if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
             return 1;
         }

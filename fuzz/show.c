@@ -36,6 +36,7 @@ static void run(const struct document *rig, const struct document *show) {
     setup.rig = rig->rig;
     setup.show = show->show;
     setup.port = &port;
+    setup.parts = &glanz_everything;
     setup.effects = glanz_effects;
     FUZZ_CHECK(glanz_device_start(&device, memory, sizeof memory, &setup, &fault) == GLANZ_OK);
     for (uint32_t i = 0; i < 12; i++) {

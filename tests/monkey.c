@@ -274,6 +274,7 @@ static void boot(void) {
     setup.rig = rig;
     setup.show = show->show;
     setup.port = &port;
+    setup.parts = &glanz_everything;
     setup.segment_room = 3;
     setup.input_room = (uint8_t)(2u + draw(2));
     setup.input_room = setup.input_room < rig->input_count ? rig->input_count : setup.input_room;

@@ -163,6 +163,7 @@ glanz_status stage_restart(struct stage *stage) {
     setup.rig = stage->rig;
     setup.show = stage->show;
     setup.port = &stage->port;
+    setup.parts = &glanz_everything;
     setup.segment_room = 16;
     setup.effects = glanz_effects;
     glanz_status status = glanz_device_start(&stage->device, stage->memory, stage->memory_size, &setup, &stage->fault);

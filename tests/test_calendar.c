@@ -181,12 +181,12 @@ static void power_on(void) {
     memset(lead.engine_memory, 0x5A, lead.engine_size);
     memset(lead.control_memory, 0x5A, lead.control_size);
     lead.clock = 0;
-    ck_assert_int_eq(glanz_engine_start(&lead.engine, lead.engine_memory, lead.engine_size, lead.rig.rig, 16, NULL), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_start(&lead.engine, lead.engine_memory, lead.engine_size, &glanz_everything, lead.rig.rig, 16, NULL), GLANZ_OK);
     ck_assert_int_eq(
         glanz_control_start(&lead.control, lead.control_memory, lead.control_size, lead.engine, lead.rig.rig, 16, NULL),
         GLANZ_OK);
     glanz_control_listen(lead.control, began, NULL);
-    ck_assert_int_eq(glanz_control_take(lead.control, lead.show.show, 0, 1, NULL), GLANZ_OK);
+    ck_assert_int_eq(glanz_control_begin(lead.control, lead.show.show, 0, 0, NULL), GLANZ_OK);
 }
 
 static void lead_texts(struct text rig, struct text show) {
@@ -605,7 +605,7 @@ START_TEST(a_patched_playlist_plays_on) {
                  round == 0 ? "'e':{'playlist':'l','at':'10:00','until':'14:00'}"
                             : "'f':{'preset':'p','at':'13:00','for':'1 min'}");
         ck_assert_int_eq(document_show(&other[round], text_of(show), lead.rig.rig, NULL, &fault), GLANZ_OK);
-        ck_assert_int_eq(glanz_control_take(lead.control, other[round].show, lead.clock, 0, NULL), GLANZ_OK);
+        ck_assert_int_eq(glanz_control_take(lead.control, other[round].show, lead.clock, NULL), GLANZ_OK);
         settle();
         ck_assert_uint_eq(glanz_control_playing(lead.control, 0, &item), round == 0 ? 1 : GLANZ_ALL);
         for (int i = 0; i < 20 && round == 0; i++) {
@@ -697,7 +697,7 @@ START_TEST(a_patched_show_keeps_its_calendar) {
                             : "'zero':{'preset':'r','at':'10:00','for':'5 h'}");
         ck_assert_int_eq(document_show(&other, text_of(show), lead.rig.rig, NULL, &fault), GLANZ_OK);
         memset(lead.begun, 0, sizeof lead.begun);
-        ck_assert_int_eq(glanz_control_take(lead.control, other.show, lead.clock, 0, NULL), GLANZ_OK);
+        ck_assert_int_eq(glanz_control_take(lead.control, other.show, lead.clock, NULL), GLANZ_OK);
         settle();
         ck_assert_uint_eq(lead.begun[0], round);
         ck_assert_uint_eq(lead.begun[1], 0);

@@ -343,8 +343,8 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_control_start(&none, memory, sizeof memory, engine, NULL, 1, NULL));
     NO_GOOD(glanz_control_start(&none, (uint8_t *)memory + 1, sizeof memory - 1, engine, stage.rig, 1, NULL));
     ck_assert_int_eq(glanz_control_start(&none, memory, 8, engine, stage.rig, 1, NULL), GLANZ_ERR_MEMORY);
-    NO_GOOD(glanz_control_take(NULL, stage.show, 0, 0, &fault));
-    NO_GOOD(glanz_control_take(control, NULL, 0, 0, &fault));
+    NO_GOOD(glanz_control_take(NULL, stage.show, 0, &fault));
+    NO_GOOD(glanz_control_take(control, NULL, 0, &fault));
     NO_GOOD(glanz_control_act(NULL, stage.show->start, 0));
     NO_GOOD(glanz_control_act(control, NULL, 0));
     NO_GOOD(glanz_control_run(NULL, 0, 0));
@@ -395,6 +395,7 @@ START_TEST(null_for_each_argument) {
     setup.rig = stage.rig;
     setup.show = stage.show;
     setup.port = &stage.port;
+    setup.parts = &glanz_everything;
     NO_GOOD(glanz_device_start(NULL, memory, sizeof memory, &setup, &fault));
     NO_GOOD(glanz_device_start(&device, NULL, sizeof memory, &setup, &fault));
     NO_GOOD(glanz_device_start(&device, memory, sizeof memory, NULL, &fault));
@@ -403,6 +404,7 @@ START_TEST(null_for_each_argument) {
         struct glanz_setup wrong = setup;
         struct glanz_port port = stage.port;
         wrong.port = &port;
+        wrong.parts = &glanz_everything;
         switch (which) {
         case 0: wrong.rig = NULL; break;
         case 1: wrong.show = NULL; break;
@@ -416,7 +418,7 @@ START_TEST(null_for_each_argument) {
         }
         ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &wrong, &fault), which == 8 ? GLANZ_ERR_MEMORY : GLANZ_ERR_ARGUMENT);
     }
-    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u), GLANZ_ERR_ARGUMENT);
     NO_GOOD(glanz_device_frame(NULL, 0));
     glanz_device_idle(NULL, 1000);
     glanz_device_listen(NULL, NULL, NULL);
@@ -805,6 +807,7 @@ START_TEST(memory_that_changes_hands) {
     setup.rig = stage.rig;
     setup.show = stage.show;
     setup.port = &stage.port;
+    setup.parts = &glanz_everything;
     setup.segment_room = 3;
     size_t least = glanz_device_size(stage.rig, 3) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_msg(glanz_device_start(&stage.device, stage.memory, least, &setup, &stage.fault) == GLANZ_OK, "%s", stage.fault.text);
@@ -816,7 +819,7 @@ START_TEST(memory_that_changes_hands) {
     ck_assert_msg(document_show(&more, json, stage.rig, NULL, &stage.fault) == GLANZ_OK, "%s", stage.fault.text);
     ck_assert_int_eq(glanz_device_take_show(stage.device, more.show, 0, &stage.fault), GLANZ_ERR_MEMORY); /* a device has room for all fades */
     struct glanz_control *control = glanz_device_control(stage.device);
-    ck_assert_int_eq(glanz_control_take(control, more.show, 100000, 0, &stage.fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_control_take(control, more.show, 100000, &stage.fault), GLANZ_OK);
     uint64_t now_us = 100000;
     uint32_t random = 1;
     unsigned shown = 0, refused_whole = 0;
@@ -853,7 +856,7 @@ START_TEST(memory_that_changes_hands) {
     }
     ck_assert_uint_gt(shown, 500);
     ck_assert_uint_gt(refused_whole, 50);
-    ck_assert_int_eq(glanz_control_take(control, stage.show, now_us, 0, &stage.fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_control_take(control, stage.show, now_us, &stage.fault), GLANZ_OK);
     stage_run(&stage, now_us, now_us + 1000000, 100);
     ck_assert_int_eq(glanz_control_uses(control, more.memory, more.memory_size), 0); /* nothing of it is left */
     document_free(&more);

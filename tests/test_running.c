@@ -43,7 +43,7 @@ START_TEST(another_layout_is_refused) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     static uint64_t memory[64];
     memset(&setup, 0, sizeof setup);
-    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u, NULL),
+    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u),
                      GLANZ_ERR_ARGUMENT);
     ck_assert_ptr_nonnull(strstr(fault.text, "compiled with other options"));
     ck_assert_ptr_null(device);
@@ -254,7 +254,7 @@ START_TEST(presets_are_saved_and_come_back) {
     ck_assert_str_eq(own, "blue hour");
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 1), GLANZ_ERR_ABSENT);
     /* power off and on: another device with the same store */
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 16, glanz_effects, stage.store, NULL, 0, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 16, glanz_effects, stage.store, NULL, 0, 0};
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_OK);
@@ -705,7 +705,7 @@ START_TEST(misuse_is_a_status) {
     stage_must_open(&stage, strip_rig(10), show_all);
     struct glanz_engine *real = glanz_device_engine(stage.device);
     struct glanz_control *hand = glanz_device_control(stage.device);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, 0, NULL, NULL, NULL, 0, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 0, NULL, NULL, NULL, 0, 0};
     ck_assert_int_eq(glanz_rig_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_show_check(NULL, stage.rig, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_look_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
@@ -713,9 +713,9 @@ START_TEST(misuse_is_a_status) {
     ck_assert_uint_eq(glanz_engine_size(stage.rig, 0), 0);
     ck_assert_uint_eq(glanz_device_size(NULL, 1), 0);
     ck_assert_uint_eq(glanz_control_size(NULL, 1), 0);
-    ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, stage.rig, 65, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, &glanz_everything, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, &glanz_everything, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, stage.rig, 65, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_take(NULL, NULL, NULL, 0, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_take(real, NULL, NULL, 1, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_look(NULL, 0, NULL, change), GLANZ_ERR_ARGUMENT);
@@ -749,7 +749,7 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_inbox_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_push(stage.device, 3, 0, 0), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_control_run(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_control_take(hand, NULL, 0, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_take(hand, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_control_act(hand, &action, 0), GLANZ_ERR_ARGUMENT);
     action.kind = GLANZ_ACTION_RECALL;
     action.target = 200;
@@ -768,6 +768,7 @@ START_TEST(misuse_is_a_status) {
     struct glanz_port port = stage.port;
     port.busy = NULL;
     setup.port = &port;
+    setup.parts = &glanz_everything;
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
     port = stage.port;
     port.version = 1;

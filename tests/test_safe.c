@@ -751,6 +751,7 @@ static void life_open(struct life *life) {
     setup.rig = life->rig.rig;
     setup.show = life->show.show;
     setup.port = &life->port;
+    setup.parts = &glanz_everything;
     setup.segment_room = 16;
     REQUIRE_MSG(glanz_device_start(&life->device, life->memory, size, &setup, &fault) == GLANZ_OK, "%s", fault.text);
     REQUIRE(glanz_device_utc(life->device, 1784246400u) == GLANZ_OK);         /* 17 July 2026 */

@@ -82,12 +82,12 @@ static glanz_status run_course(struct course *course) {
     void *control_memory = calloc(1, control_size);
     glanz_status status = engine_memory == NULL || control_memory == NULL ? GLANZ_ERR_MEMORY : GLANZ_OK;
     if (status == GLANZ_OK) {
-        status = glanz_engine_start(&engine, engine_memory, engine_size, course->rig, GLANZ_SEGMENTS_MOST, NULL);
+        status = glanz_engine_start(&engine, engine_memory, engine_size, &glanz_everything, course->rig, GLANZ_SEGMENTS_MOST, NULL);
     }
     if (status == GLANZ_OK) {
         status = glanz_control_start(&control, control_memory, control_size, engine, course->rig, GLANZ_SEGMENTS_MOST, NULL);
     }
-    status = status != GLANZ_OK ? status : glanz_control_take(control, course->show, 0, 1, NULL);
+    status = status != GLANZ_OK ? status : glanz_control_begin(control, course->show, 0, 0, NULL);
     status = status != GLANZ_OK ? status : lead(course, control);
     free(engine_memory);
     free(control_memory);

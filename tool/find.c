@@ -225,6 +225,7 @@ static int begin(struct search *search, void **memory) {
     start.show = &nothing;
     start.segment_room = 1;
     start.port = search->board == NULL ? NULL : glanz_board_port(search->board);
+    start.parts = &glanz_everything;
     return search->board != NULL && *memory != NULL &&
            glanz_device_start(&search->device, *memory, size, &start, &fault) == GLANZ_OK &&
            glanz_engine_paint(glanz_device_engine(search->device), paint, search) == GLANZ_OK;

@@ -177,6 +177,7 @@ static int run_proof(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, GLA
     setup.rig = rig;
     setup.show = &show;
     setup.port = glanz_board_port(board);
+    setup.parts = &glanz_everything;
     if (board == NULL || memory == NULL || glanz_device_start(&device, memory, size, &setup, &fault) != GLANZ_OK ||
         glanz_engine_paint(glanz_device_engine(device), paint, proof) != GLANZ_OK) {
         complain(NULL, &fault);

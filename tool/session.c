@@ -536,6 +536,7 @@ static glanz_status start_device(struct session *session, struct glanz_fault *fa
     start.rig = session->rig.rig;
     start.show = session->shows[session->show].show;
     start.port = glanz_board_port(session->board);
+    start.parts = &glanz_everything;
     start.segment_room = GLANZ_SEGMENTS_MOST;
     start.effects = glanz_effects;
     start.store = session->store;

@@ -82,26 +82,6 @@
 #define GLANZ_RESUME_S 60
 #endif
 
-/** 1: rigs and shows are checked when they are taken. 0: they are trusted, as those that "glanz source" has written may be;
- *  one that cannot be then has no defined result. Flash: 6.3 KB. Default 1, on AVR 0. */
-#ifndef GLANZ_CHECKS
-#ifdef __AVR__
-#define GLANZ_CHECKS 0
-#else
-#define GLANZ_CHECKS 1
-#endif
-#endif
-
-/** 1: another show or rig can be taken while one runs. 0: the one given at the start stays; taking another is refused.
- *  Flash: 1.5 KB. Default 1, on AVR 0. */
-#ifndef GLANZ_LIVE
-#ifdef __AVR__
-#define GLANZ_LIVE 0
-#else
-#define GLANZ_LIVE 1
-#endif
-#endif
-
 /** 1: times are 64 bits of microseconds. 0: 32 bits, which wrap; then no item of a playlist holds longer than 35 minutes, and a
  *  frame must come at least that often. Flash: 1.8 KB. Default 1, on AVR 0. */
 #ifndef GLANZ_LONG_TIME
@@ -269,7 +249,6 @@
            65ul +                                                                                                              \
        GLANZ_ENTRIES_MOST) *                                                                                                   \
       128ul) +                                                                                                                 \
-     GLANZ_SEQUENCES * 64ul + GLANZ_CALENDAR * 32ul + GLANZ_FIELDS * 16ul + GLANZ_LIVE * 8ul + GLANZ_LONG_TIME * 4ul +         \
-     GLANZ_GLIDES * 2ul + GLANZ_CHECKS)
+     GLANZ_SEQUENCES * 64ul + GLANZ_CALENDAR * 32ul + GLANZ_FIELDS * 16ul + GLANZ_LONG_TIME * 4ul + GLANZ_GLIDES * 2ul)
 
 #endif

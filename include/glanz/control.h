@@ -357,12 +357,28 @@ GLANZ_NODISCARD glanz_status glanz_control_start(struct glanz_control **control,
  * done with the next frame: see glanz_queue_post(). */
 void glanz_control_listen(struct glanz_control *control, glanz_listener listener, void *user);
 
-/** Take a checked show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
- *  same name goes on. @param first 1: at power-on; the start action is done, from dark. 2: the same
- *  without the start action.
- *  @return as glanz_engine_take(); on failure nothing changes. */
+/** Begin a show, from dark, with its start action. Once for a controller. @param quiet 1: without the start action.
+ *  @return as glanz_engine_begin(); GLANZ_ERR_ORDER when a show runs. */
+GLANZ_NODISCARD glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
+                                                 glanz_time clock_us, uint8_t quiet, struct glanz_fault *fault);
+
+/** Take another show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
+ *  same name goes on.
+ *  @return as glanz_engine_take(); on failure nothing changes. GLANZ_ERR_ORDER when none has begun. */
 GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
-                                                glanz_time clock_us, uint8_t first, struct glanz_fault *fault);
+                                                glanz_time clock_us, struct glanz_fault *fault);
+
+/** The controller, as a device calls it where it is named. */
+struct glanz_control_part {
+    size_t (*size)(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room); /**< glanz_control_size() */
+    glanz_status (*start)(struct glanz_control **control, void *memory, size_t size, struct glanz_engine *engine,
+                          GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+                          struct glanz_inbox *inbox); /**< glanz_control_start() */
+    glanz_status (*begin)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us, uint8_t quiet,
+                          struct glanz_fault *fault); /**< glanz_control_begin() */
+    glanz_status (*run)(struct glanz_control *control, glanz_time clock_us, uint32_t now_us); /**< glanz_control_run() */
+    void (*listen)(struct glanz_control *control, glanz_listener listener, void *user);       /**< glanz_control_listen() */
+};
 
 /** Does the controller still hold on to memory that was lent to it: its show, what is shown, what can be undone, what comes
  *  back after the calendar or a playlist? 0: it can be freed, or unloaded. */

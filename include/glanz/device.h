@@ -71,11 +71,12 @@ struct glanz_setup {
     GLANZ_CONST struct glanz_rig *rig;   /**< lent as long as it runs */
     GLANZ_CONST struct glanz_show *show; /**< lent until another is taken and glanz_device_uses() says 0 */
     const struct glanz_port *port;       /**< lent as long as the device runs */
+    GLANZ_CONST struct glanz_parts *parts; /**< what is linked beside the plain frame path, lent as long as it runs; NULL: none */
     uint8_t segment_room;                /**< segments that shows may have; 0: as many as this show */
     /** Effects that saved presets may name: glanz_effects, or a list of your own closed by NULL; NULL: saved presets cannot
      *  be recalled. Naming the list is what links them. */
     GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
-    struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept */
+    struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept. Needs parts->saving */
     void *values;              /**< lent as long as the device runs, for what saved presets bring: see glanz_control_values() */
     size_t values_size;
     uint8_t input_room; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
@@ -170,26 +171,13 @@ GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_picture *pictures,
 GLANZ_NODISCARD static inline glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
                                                               const struct glanz_setup *setup, struct glanz_fault *fault);
 
-struct glanz_keeping; /**< what saves presets and what is showing; opaque */
-#if GLANZ_SAVED_MOST > 0
-extern const struct glanz_keeping glanz_keeping;
-#endif
-
-/** The same, with the program's own GLANZ_LAYOUT: @return GLANZ_ERR_ARGUMENT when it is not the library's.
- *  @param keeping &glanz_keeping with a store, else NULL: naming it is what links it, so that a program without a store does
- * not. */
+/** The same, with the program's own GLANZ_LAYOUT: @return GLANZ_ERR_ARGUMENT when it is not the library's. */
 GLANZ_NODISCARD glanz_status glanz_device_start_as(struct glanz_device **device, void *memory, size_t size,
-                                                   const struct glanz_setup *setup, struct glanz_fault *fault, uint32_t layout,
-                                                   const struct glanz_keeping *keeping);
+                                                   const struct glanz_setup *setup, struct glanz_fault *fault, uint32_t layout);
 
 static inline glanz_status glanz_device_start(struct glanz_device **device, void *memory, size_t size,
                                               const struct glanz_setup *setup, struct glanz_fault *fault) {
-#if GLANZ_SAVED_MOST > 0
-    const struct glanz_keeping *keeping = setup != NULL && setup->store != NULL ? &glanz_keeping : NULL;
-#else
-    const struct glanz_keeping *keeping = NULL;
-#endif
-    return glanz_device_start_as(device, memory, size, setup, fault, (uint32_t)GLANZ_LAYOUT, keeping);
+    return glanz_device_start_as(device, memory, size, setup, fault, (uint32_t)GLANZ_LAYOUT);
 }
 
 /** One frame: do what is due, shade, and hand the bytes to the port, all outputs together.
@@ -291,7 +279,6 @@ glanz_time glanz_device_clock(const struct glanz_device *device);
 glanz_time glanz_device_now(const struct glanz_device *device);
 struct glanz_counts glanz_device_counts(const struct glanz_device *device);
 
-#if GLANZ_LIVE
 /* ---- commands with answers: for programs with tasks, and for callbacks ---- */
 
 struct glanz_command;
@@ -351,8 +338,6 @@ GLANZ_NODISCARD glanz_status glanz_queue_post(struct glanz_queue *queue, const s
  *  @param answer filled with what the command has come to: GLANZ_OK, or why it failed, as the function of that name says.
  *  @return GLANZ_OK; GLANZ_ERR_BUSY while it is not done; GLANZ_ERR_ABSENT for a ticket that there is not. */
 GLANZ_NODISCARD glanz_status glanz_queue_answer(struct glanz_queue *queue, uint16_t ticket, glanz_status *answer);
-
-#endif
 
 #ifdef __cplusplus
 }

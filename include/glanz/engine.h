@@ -9,6 +9,7 @@
 #define GLANZ_ENGINE_H
 
 #include <glanz/chips.h>
+#include <glanz/parts.h>
 #include <glanz/effects.h>
 #include <glanz/layout.h>
 
@@ -156,6 +157,11 @@ struct glanz_segment {
 /** Can this look be? Effect there, settings in range, content where one is needed. */
 GLANZ_NODISCARD glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault);
 
+/** Can these segments be, on this rig: within their surfaces, with looks that can be? @param stack every segment once; NULL: in
+ *  their own order. */
+GLANZ_NODISCARD glanz_status glanz_segments_check(GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack,
+                                                  uint8_t count, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
+
 /* ---- the engine ---- */
 
 struct glanz_engine; /**< opaque; lives in the caller's memory */
@@ -180,11 +186,41 @@ GLANZ_NODISCARD glanz_status glanz_engine_value(struct glanz_engine *engine, uin
 
 /** Lay an engine out in memory, dark.
  *  @param memory lent until the program stops using the engine; what lies beyond glanz_engine_size() is for effects that
- *  remember. @param rig checked; lent as long.
+ *  remember. @param parts lent as long; NULL: none. @param rig lent as long; checked where that part is named.
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_RIG, or GLANZ_ERR_MEMORY (fault->needed tells how much). */
 GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, void *memory, size_t size,
-                                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
-                                                struct glanz_fault *fault);
+                                                GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
+                                                uint8_t segment_room, struct glanz_fault *fault);
+/** The parts that it was started with; NULL for NULL. */
+GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *engine);
+
+/** Validation, as the other rooms call it where it is named. */
+struct glanz_checks_part {
+    glanz_status (*rig)(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);   /**< glanz_rig_check() */
+    glanz_status (*look)(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault); /**< glanz_look_check() */
+    glanz_status (*segments)(GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack, uint8_t count,
+                             GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault); /**< glanz_segments_check() */
+    glanz_status (*show)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                         struct glanz_fault *fault); /**< glanz_show_check() */
+    glanz_status (*memory)(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
+    void (*count)(struct glanz_fault *fault, GLANZ_CONST char *what, uint32_t count, uint32_t most); /**< "N things; expected at
+                                                                                                        most M" */
+    void (*say)(struct glanz_fault *fault, GLANZ_CONST char *where, GLANZ_CONST char *text);
+};
+
+#if GLANZ_FIELDS
+struct glanz_fields_calls; /**< opaque */
+extern GLANZ_CONST struct glanz_fields_calls glanz_fields_calls;
+/** Grids, rings of rings and points; effects that see two dimensions, and those that remember. */
+struct glanz_fields_part {
+    GLANZ_CONST struct glanz_fields_calls *calls; /**< of the engine */
+    size_t (*memory)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig); /**< glanz_show_memory() */
+};
+#endif
+
+/** Too little memory: said in words where checks are named. @return GLANZ_ERR_MEMORY. */
+glanz_status glanz_parts_memory(GLANZ_CONST struct glanz_parts *parts, struct glanz_fault *fault, GLANZ_CONST char *what,
+                                size_t needed, size_t given);
 
 /** Where a change begins and how long it takes, on the engine's clock. */
 struct glanz_change {
@@ -193,7 +229,15 @@ struct glanz_change {
     uint8_t again;    /**< looks only: 1 begins it anew, phases at 0 and memory empty, even where it shows already */
 };
 
-/** Take the segments of a show, bottom first. Segments that were there under the same name on the same LEDs keep what they
+/** Begin the segments of a show, each with its look. All is lent, as long as glanz_engine_uses() says so.
+ *  @param stack every segment once, bottom first; NULL: in their own order. @param names colours that looks may name.
+ *  @return GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY when there are more than the engine has room for. */
+GLANZ_NODISCARD glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                                GLANZ_CONST uint8_t *stack, uint8_t count,
+                                                GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
+                                                struct glanz_fault *fault);
+
+/** Take the segments of another show. Segments that were there under the same name on the same LEDs keep what they
  *  show; others begin with their look. All is lent until the next call, and as long as glanz_engine_uses() says so.
  *  @param stack every segment once, bottom first; NULL: in their own order. @param names colours that looks may name. @param
  * change for the opacity of segments that stay.

@@ -24,8 +24,6 @@ int glanz_text_plain(GLANZ_CONST char *text) {
     return text != NULL && *text == '\0';
 }
 
-#if GLANZ_CHECKS
-
 static void append(char *text, size_t room, char c) {
     size_t at = 0;
     while (at < room && text[at] != '\0') {
@@ -126,45 +124,3 @@ glanz_status glanz_fault_memory(struct glanz_fault *fault, GLANZ_CONST char *wha
     }
     return GLANZ_ERR_MEMORY;
 }
-
-#else /* nothing is checked that would have to be told in words */
-
-void glanz_fault_begin(struct glanz_fault *fault) {
-    (void)fault;
-}
-
-void glanz_fault_add(struct glanz_fault *fault, GLANZ_CONST char *text) {
-    (void)fault;
-    (void)text;
-}
-
-void glanz_fault_name(struct glanz_fault *fault, GLANZ_CONST char *name) {
-    (void)fault;
-    (void)name;
-}
-
-void glanz_fault_number(struct glanz_fault *fault, uint32_t number) {
-    (void)fault;
-    (void)number;
-}
-
-void glanz_fault_at(struct glanz_fault *fault, GLANZ_CONST char *key) {
-    (void)fault;
-    (void)key;
-}
-
-void glanz_fault_at_index(struct glanz_fault *fault, uint32_t index) {
-    (void)fault;
-    (void)index;
-}
-
-glanz_status glanz_fault_memory(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given) {
-    (void)what;
-    (void)given;
-    if (fault != NULL) {
-        fault->needed = needed;
-    }
-    return GLANZ_ERR_MEMORY;
-}
-
-#endif

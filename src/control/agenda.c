@@ -55,7 +55,6 @@ static void start(struct glanz_control *control) {
     control->due = NONE;
 }
 
-#if GLANZ_LIVE
 static int same_moment(GLANZ_CONST struct glanz_moment *a, GLANZ_CONST struct glanz_moment *b) {
     return a->kind == b->kind && a->second == b->second;
 }
@@ -107,7 +106,6 @@ static void take(struct glanz_control *control, GLANZ_CONST struct glanz_show *s
     control->claims_due = 1;
     control->due = NONE;
 }
-#endif
 
 /* Does an entry end by itself, and after how many days at the most? */
 static int16_t longest(GLANZ_CONST struct glanz_entry *entry) {
@@ -363,11 +361,7 @@ static glanz_status go(struct glanz_control *control, glanz_time at) {
     return apply(control, utc, at);
 }
 
-#if GLANZ_LIVE
 static const struct agenda calls = {start, take, due, go, look, same_entry};
-#else
-static const struct agenda calls = {start, NULL, due, go, look, NULL};
-#endif
 
 glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_time at_us) {
     if (control == NULL || utc == 0) {

@@ -33,9 +33,8 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     control->rig = rig;
     control->engine = engine;
     control->inbox = inbox;
-#if GLANZ_LIVE
+    control->parts = glanz_engine_parts(engine);
     control->ring_count = inbox == NULL ? 0 : glanz_inbox_open(inbox, rig->input_count);
-#endif
     for (uint8_t i = 0; i < rig->input_count; i++) {
         control->inputs[i].level = rig->inputs[i].pressed_low ? 1 : 0;
     }
@@ -62,12 +61,7 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
 }
 
 int glanz_control_inside(const struct glanz_control *control) {
-#if GLANZ_CHECKS
     return control->telling || glanz_engine_inside(control->engine);
-#else
-    (void)control;
-    return 0;
-#endif
 }
 
 void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event,
@@ -80,13 +74,9 @@ void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned w
         happening.index = index;
         happening.event = event;
         happening.item = item;
-#if GLANZ_CHECKS
         control->telling = 1;
-#endif
         control->listener(&happening, control->listener_user);
-#if GLANZ_CHECKS
         control->telling = 0;
-#endif
     }
 }
 
@@ -224,8 +214,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
 
 /* ---- events ---- */
 
-/* An action of the show: one that has nothing to do just now, as an undo where nothing was done, is no error. */
-static glanz_status act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
+glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
     glanz_status status = glanz_control_act(control, action, at);
     return GLANZ_SEQUENCES && (status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_ORDER) ? GLANZ_OK : status;
 }
@@ -235,7 +224,7 @@ static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_t
     glanz_status status = GLANZ_OK;
     glanz_control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
     for (uint8_t i = 0; i < is->action_count; i++) {
-        glanz_status done = act_of_show(control, &is->actions[i], at);
+        glanz_status done = glanz_control_act_of_show(control, &is->actions[i], at);
         status = glanz_status_first(status, done);
     }
     return status;
@@ -369,7 +358,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     uint8_t which = glanz_control_player_due(control, &due);
     uint16_t value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
-        const struct entry *found = i < RING_COUNT(control) ? glanz_inbox_peek(control->inbox, i) : NULL;
+        const struct entry *found = i < control->ring_count ? glanz_inbox_peek(control->inbox, i) : NULL;
         glanz_time at = found != NULL ? pushed_after(found->time, now, since) : NEVER;
         if (at < due) {
             due = at;
@@ -484,192 +473,38 @@ uint8_t glanz_control_asleep(const struct glanz_control *control) {
 
 /* ---- a show ---- */
 
-#if GLANZ_LIVE
-static GLANZ_CONST struct glanz_look *find_look(GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *name) {
-    for (uint16_t i = 0; name != NULL && i < show->look_count; i++) {
-        if (glanz_name_equal(show->looks[i].name, name)) {
-            return &show->looks[i];
-        }
-    }
-    return NULL;
-}
-
-static GLANZ_CONST struct glanz_segment *find_segment(GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *name) {
-    for (uint8_t i = 0; name != NULL && i < show->segment_count; i++) {
-        if (glanz_name_equal(show->segments[i].name, name)) {
-            return &show->segments[i];
-        }
-    }
-    return NULL;
-}
-
-/* What a segment that was there before is going to show: what the new show says otherwise; else what it showed, under the name
- * of its look. @param keeps set to 1 when that is not of the new show. */
-static GLANZ_CONST struct glanz_look *look_after(uint8_t *keeps, const struct glanz_engine *engine, uint8_t shown,
-                                                 GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_segment *is,
-                                                 GLANZ_CONST struct glanz_segment *was) {
-    struct glanz_showing showing;
-    GLANZ_CONST char *was_name = was->look == NULL ? NULL : was->look->name;
-    GLANZ_CONST char *is_name = is->look == NULL ? NULL : is->look->name;
-    GLANZ_CONST struct glanz_look *look = is->look;
-    *keeps = 0;
-    if (glanz_name_equal(was_name, is_name) && glanz_engine_showing(&showing, engine, shown) == GLANZ_OK) {
-        look = showing.effect == NULL ? NULL : find_look(show, showing.name);
-        if (look == NULL && showing.effect != NULL && (showing.name == NULL || glanz_name_equal(showing.name, is_name))) {
-            look = is->look;
-        }
-        *keeps = look == NULL;
-    }
-    return look;
-}
-
-#if GLANZ_FIELDS
-/* Is there memory for what every segment is going to show? Then taking the show cannot fail any more. */
-static glanz_status prepare(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
-                            struct glanz_fault *fault) {
-    size_t bytes = 0;
-    for (uint8_t i = 0; i < show->segment_count; i++) {
-        GLANZ_CONST struct glanz_segment *is = &show->segments[i];
-        GLANZ_CONST struct glanz_segment *was = control->show == NULL ? NULL : find_segment(control->show, is->name);
-        uint8_t shown = glanz_engine_place(control->engine, is);
-        uint8_t keeps = 0;
-        GLANZ_CONST struct glanz_look *look =
-            was == NULL || shown == GLANZ_ALL ? is->look : look_after(&keeps, control->engine, shown, show, is, was);
-        bytes += keeps ? glanz_engine_memory(control->engine, shown) : glanz_look_memory(is, look, control->rig);
-    }
-    size_t room = glanz_engine_memory(control->engine, GLANZ_ALL);
-    return bytes <= room ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("what the show's effects remember"), bytes, room);
-}
-#endif
-
-/* Show it. Where the memory of effects is full of what fades out, or what is about to go, that goes at once. */
-static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t index,
-                          GLANZ_CONST struct glanz_segment *was, struct glanz_change change) {
-    GLANZ_CONST struct glanz_segment *is = &show->segments[index];
-    glanz_status status = GLANZ_OK;
-    uint8_t keeps = 0;
-    GLANZ_CONST struct glanz_look *look = look_after(&keeps, control->engine, index, show, is, was);
-    if (!keeps) {
-        status = glanz_engine_look(control->engine, index, look, change);
-#if GLANZ_FIELDS
-        if (status == GLANZ_ERR_MEMORY) {
-            glanz_engine_settle(control->engine);
-            status = glanz_engine_look(control->engine, index, look, change);
-        }
-#endif
-    }
-    if (status == GLANZ_OK && was->brightness != is->brightness) {
-        status = glanz_engine_brightness(control->engine, index, is->brightness == 0 ? 65535 : is->brightness, change);
-    }
-    if (status == GLANZ_OK && was->off != is->off) {
-        status = glanz_engine_switch(control->engine, index, !is->off, change);
-    }
-    return status;
-}
-#endif
-
-#if GLANZ_SEQUENCES
-/* What was noted leads into the old show: it is forgotten. What hands and the calendar hold stays, by the segment's name. */
-static void rename_notes(struct glanz_control *control, GLANZ_CONST struct glanz_show *old,
-                         GLANZ_CONST struct glanz_show *show) {
-    uint8_t taken[GLANZ_SEGMENTS_MOST];
-    uint8_t claimed[GLANZ_SEGMENTS_MOST];
-    uint8_t by_hand[GLANZ_SEGMENTS_MOST];
-    uint32_t claimed_at[GLANZ_SEGMENTS_MOST];
-    for (uint8_t i = 0; i < show->segment_count; i++) {
-        taken[i] = 0;
-        claimed[i] = GLANZ_ALL;
-        by_hand[i] = 0;
-        claimed_at[i] = 0;
-        for (uint8_t k = 0; old != NULL && k < old->segment_count; k++) {
-            if (glanz_name_equal(show->segments[i].name, old->segments[k].name)) {
-                taken[i] = control->segments[k].taken;
-                claimed[i] = control->segments[k].claimed;
-                by_hand[i] = control->segments[k].by_hand;
-                claimed_at[i] = control->segments[k].claimed_at;
-            }
-        }
-    }
-    for (uint8_t i = 0; i < show->segment_count; i++) {
-        control->segments[i].taken = taken[i];
-        control->segments[i].claimed = claimed[i];
-        control->segments[i].by_hand = by_hand[i];
-        control->segments[i].claimed_at = claimed_at[i];
-    }
-    for (uint8_t i = 0; i < control->segment_room; i++) { /* also of those that the new show has not */
-        control->segments[i].based = 0;
-    }
-    control->undo_count = 0;
-    control->unsaved = 0;
-}
-#endif
-
-glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
-                                uint8_t first, struct glanz_fault *fault) {
+glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
+                                 uint8_t quiet, struct glanz_fault *fault) {
+    struct glanz_change change = {clock_us, 0, 0};
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (control->running || glanz_control_inside(control)) {
+    if (control->show != NULL || control->running || glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
-    GLANZ_CONST struct glanz_show *old = control->show;
-    struct glanz_change change = {clock_us, 0, 0};
-    glanz_status status = glanz_show_check(show, control->rig, fault);
-    change.over_ms = first ? 0 : glanz_control_change_time(show, GLANZ_OWN_TIME);
-#if GLANZ_LIVE && GLANZ_FIELDS
-    if (status == GLANZ_OK && !first) {
-        status = prepare(control, show, fault);
-    }
-#endif
+    glanz_status status = control->parts->checks == NULL ? GLANZ_OK : control->parts->checks->show(show, control->rig, fault);
     if (status == GLANZ_OK) {
-        status = glanz_engine_take(control->engine, show->segments, show->stack, show->segment_count, show->colors,
-                                   show->color_count, change, fault);
+        status = glanz_engine_begin(control->engine, show->segments, show->stack, show->segment_count, show->colors,
+                                    show->color_count, fault);
     }
     if (status != GLANZ_OK) {
         return status;
     }
-    uint16_t lightness = show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness;
-#if GLANZ_LIVE
-    if (old != NULL) {
-        glanz_control_keep_playing(control, show);
-    }
-#endif
-#if GLANZ_SEQUENCES
-    rename_notes(control, first ? NULL : old, show);
-#endif
 #if GLANZ_CALENDAR
-    if (control->agenda != NULL && (first || old == NULL || !GLANZ_LIVE)) {
+    if (control->agenda != NULL) {
         control->agenda->start(control);
     }
-#if GLANZ_LIVE
-    else if (control->agenda != NULL) {
-        control->agenda->take(control, show);
-    }
-#endif
 #endif
     control->show = show;
-#if GLANZ_LIVE
-    /* What all of them want together fits, so at each turn there is one more at least whose look fits beside the others'. */
-    segment_mask left = first || old == NULL ? 0 : (segment_mask) ~(segment_mask)0;
-    for (uint8_t turn = 0; left != 0 && turn <= show->segment_count && status == GLANZ_OK; turn++) {
-        for (uint8_t i = 0; i < show->segment_count && status == GLANZ_OK; i++) {
-            GLANZ_CONST struct glanz_segment *was = (left & BIT(i)) == 0 ? NULL : find_segment(old, show->segments[i].name);
-            status = was == NULL ? GLANZ_OK : renew(control, show, i, was, change);
-            left = status == GLANZ_ERR_MEMORY ? left : left & ~BIT(i);
-            status = status == GLANZ_ERR_MEMORY ? GLANZ_OK : status;
-        }
-        left = show->segment_count < sizeof left * 8u ? left & (BIT(show->segment_count) - 1u) : left;
+    status = glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change); /* dark at start */
+    if (status == GLANZ_OK && !quiet && show->start != NULL) {
+        status = glanz_control_act_of_show(control, show->start, clock_us);
     }
-#endif
-    if (first && status == GLANZ_OK) { /* dark at start */
-        status = glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
-        if (status == GLANZ_OK && first == 1 && show->start != NULL) {
-            status = act_of_show(control, show->start, clock_us);
-        }
-        change.over_ms = 1000;
-    }
-    if (status == GLANZ_OK && (first || old == NULL || old->brightness != show->brightness)) {
-        status = glanz_engine_brightness(control->engine, GLANZ_ALL, lightness, change);
-    }
-    return status;
+    change.over_ms = 1000;
+    return status != GLANZ_OK ? status
+                              : glanz_engine_brightness(control->engine, GLANZ_ALL,
+                                                        show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, change);
 }
+
+GLANZ_CONST struct glanz_control_part glanz_part_control = {glanz_control_size, glanz_control_start, glanz_control_begin,
+                                                            glanz_control_run, glanz_control_listen};

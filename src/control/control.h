@@ -86,6 +86,7 @@ struct entry_state {
 #endif
 
 struct glanz_control {
+    GLANZ_CONST struct glanz_parts *parts;
 #if GLANZ_SAVED_MOST > 0
     uint8_t *values; /* lent for what saved presets bring; NULL */
     uint32_t values_size;
@@ -96,20 +97,13 @@ struct glanz_control {
     struct glanz_engine *engine;
     struct input *inputs;
     struct glanz_inbox *inbox;
-#if GLANZ_LIVE
     uint8_t ring_count; /* inputs that have a ring in it; 0 without one: nothing is pushed */
-#define RING_COUNT(control) ((control)->ring_count)
-#else
-#define RING_COUNT(control) ((control)->rig->input_count)
-#endif
     glanz_listener listener;
     void *listener_user;
     glanz_time last; /* the clock of the last run */
     struct player players[GLANZ_PLAYERS];
     uint8_t running; /* inside glanz_control_run() */
-#if GLANZ_CHECKS
     uint8_t telling; /* inside the listener */
-#endif
 #if GLANZ_SEQUENCES
     struct segment *segments;
     segment_mask unsaved;
@@ -145,6 +139,8 @@ void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned w
 int glanz_control_shows(const struct glanz_control *control, const void *memory, size_t size);
 /* Is this a call from inside a callback, that may not change anything? */
 int glanz_control_inside(const struct glanz_control *control);
+/* An action of the show: one that has nothing to do just now, as an undo where nothing was done, is no error. */
+glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
 uint32_t glanz_control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
 glanz_status glanz_control_wake(struct glanz_control *control, glanz_time at);
 #if GLANZ_CALENDAR

@@ -14,27 +14,23 @@ size_t glanz_inbox_size(uint8_t inputs) {
 }
 
 glanz_status glanz_inbox_start(struct glanz_inbox **inbox, void *memory, size_t size, uint8_t inputs) {
-#if GLANZ_CHECKS
     if (inbox == NULL || memory == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (size < glanz_inbox_size(inputs)) {
         return GLANZ_ERR_MEMORY;
     }
-#endif
     memset(memory, 0, size);
     *inbox = (struct glanz_inbox *)memory;
     (*inbox)->room = inputs;
     return GLANZ_OK;
 }
 
-#if GLANZ_LIVE
 uint8_t glanz_inbox_open(struct glanz_inbox *inbox, uint8_t inputs) {
     inputs = inputs < inbox->room ? inputs : inbox->room;
     atomic_store_explicit(&inbox->inputs, inputs, memory_order_release);
     return inputs;
 }
-#endif
 
 unsigned glanz_inbox_lost(const struct glanz_inbox *inbox) {
     return inbox == NULL ? 0 : inbox->lost;
@@ -143,14 +139,10 @@ ring_count glanz_inbox_take(struct glanz_inbox *inbox, uint8_t input) {
 #endif
 
 glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t value, uint32_t time_us) {
-    if (GLANZ_CHECKS && inbox == NULL) {
+    if (inbox == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-#if GLANZ_LIVE
     uint8_t inputs = atomic_load_explicit(&inbox->inputs, memory_order_acquire);
-#else
-    uint8_t inputs = inbox->room;
-#endif
     struct entry entry = {time_us, value};
     return input < inputs ? put(&inbox->rings[input], entry) : GLANZ_ERR_ABSENT;
 }

@@ -40,16 +40,12 @@ struct ring {
 struct glanz_inbox {
     unsigned lost;
     uint8_t room;
-#if GLANZ_LIVE
     atomic_uchar inputs; /* of the rig that runs */
-#endif
     struct ring rings[];
 };
 
-#if GLANZ_LIVE
 /* A rig has so many inputs now. @return how many of them have a ring. */
 uint8_t glanz_inbox_open(struct glanz_inbox *inbox, uint8_t inputs);
-#endif
 /* The oldest value of an input, until the next is asked for; NULL when there is none. */
 const struct entry *glanz_inbox_peek(struct glanz_inbox *inbox, uint8_t input);
 /* Take what was peeked at. @return how many values were lost just before it. */

@@ -654,7 +654,6 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t numbe
     return GLANZ_ALL;
 }
 
-#if GLANZ_LIVE
 void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
     for (uint8_t p = 0; p < GLANZ_PLAYERS; p++) {
         struct player *player = &control->players[p];
@@ -684,4 +683,3 @@ void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struc
 #endif
     }
 }
-#endif

@@ -121,7 +121,7 @@ glanz_status glanz_control_recall(struct glanz_control *control, uint8_t index, 
     glanz_status status = GLANZ_OK;
     glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
 #if GLANZ_FIELDS
-    /* What all of it wants fits together, but some may have to wait for what others give back: see glanz_control_take(). */
+    /* What all of it wants fits together, but some may have to wait for what others give back: see take.c. */
     for (uint8_t turn = 0; segments != 0 && turn <= control->show->segment_count; turn++) {
         segment_mask wait = 0;
         for (uint8_t i = 0; i < preset->part_count; i++) {

@@ -2,8 +2,6 @@
 /* What a show cannot be on a rig. */
 #include <glanz/control.h>
 
-#if GLANZ_CHECKS
-
 static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name, GLANZ_CONST char *text) {
     glanz_fault_begin(fault);
     glanz_fault_at(fault, kind);
@@ -360,15 +358,26 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     return status;
 }
 
-#else
-
-glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
-                              struct glanz_fault *fault) {
-    (void)fault;
-    return show == NULL || rig == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_OK;
+static void say(struct glanz_fault *fault, GLANZ_CONST char *where, GLANZ_CONST char *text) {
+    glanz_fault_begin(fault);
+    if (where != NULL) {
+        glanz_fault_at(fault, where);
+    }
+    glanz_fault_add(fault, text);
 }
 
-#endif
+static void count(struct glanz_fault *fault, GLANZ_CONST char *what, uint32_t count, uint32_t most) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, what);
+    glanz_fault_number(fault, count);
+    glanz_fault_add(fault, GLANZ_TEXT(" "));
+    glanz_fault_add(fault, what);
+    glanz_fault_add(fault, GLANZ_TEXT("; expected at most "));
+    glanz_fault_number(fault, most);
+}
+
+GLANZ_CONST struct glanz_checks_part glanz_part_checks = {
+    glanz_rig_check, glanz_look_check, glanz_segments_check, glanz_show_check, glanz_fault_memory, count, say};
 
 #if GLANZ_FIELDS
 /* The larger of what was found and what a look wants on a segment. */
@@ -402,6 +411,8 @@ size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct
     }
     return bytes;
 }
+
+GLANZ_CONST struct glanz_fields_part glanz_part_fields = {&glanz_fields_calls, glanz_show_memory};
 #else
 size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
     (void)show;

@@ -2,8 +2,6 @@
 /* Another show or rig while the device runs: taken whole or refused whole, a rig for good or on trial. */
 #include "whole.h"
 
-#if GLANZ_LIVE
-
 /* The rig and the show before the trial. The same rig: only the show goes back. */
 static glanz_status go_back(struct glanz_device *device) {
     GLANZ_CONST struct glanz_rig *rig = device->trial.old_rig;
@@ -13,7 +11,7 @@ static glanz_status go_back(struct glanz_device *device) {
     device->trial.old_rig = NULL;
     if (rig == device->rig) {
         glanz_device_note(device, GLANZ_TEXT("the show on trial was not confirmed: back to the one before"));
-        status = glanz_control_take(device->control, show, glanz_device_now(device), 0, NULL);
+        status = glanz_control_take(device->control, show, glanz_device_now(device), NULL);
         device->show = status == GLANZ_OK ? show : device->show;
     } else {
         glanz_device_note(device, GLANZ_TEXT("the rig on trial was not confirmed: back to the one before"));
@@ -34,7 +32,8 @@ static void begin_trial(struct glanz_device *device, uint32_t ms) {
     }
 }
 
-glanz_status glanz_device_change(struct glanz_device *device) {
+/* At a frame boundary: take the rig that waits, or go back from one on trial whose time is over. */
+static glanz_status change(struct glanz_device *device) {
     if (device->sending) {
         return GLANZ_OK;
     }
@@ -47,6 +46,12 @@ glanz_status glanz_device_change(struct glanz_device *device) {
     return device->trial.runs && device->clock >= device->trial.end ? go_back(device) : GLANZ_OK;
 }
 
+static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
+                          struct glanz_fault *fault) {
+    glanz_status status = device->parts->checks == NULL ? GLANZ_OK : device->parts->checks->show(show, rig, fault);
+    return status != GLANZ_OK ? status : glanz_device_lacks(device->parts, rig, show, fault);
+}
+
 static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
                               struct glanz_fault *fault) {
     uint8_t of_rig = device->trial.runs && device->trial.old_rig != device->rig;
@@ -55,16 +60,20 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
     }
     glanz_status status = GLANZ_OK;
     if (show->segment_count <= device->segment_room) { /* else the engine tells */
-        status = glanz_show_check(show, device->rig, fault);
+        status = check(device, device->rig, show, fault);
         status = status != GLANZ_OK
                      ? status
-                     : glanz_device_room(device->rig, show, device->segment_room, device->input_room, device->size, fault);
+                     : glanz_device_room(device->parts, device->rig, show, device->segment_room, device->input_room, device->size, fault);
     }
     uint8_t safe = glanz_device_safe(device);
+    if (device->control == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
     if (status == GLANZ_OK && safe == 0) {
-        status = glanz_control_take(device->control, show, glanz_device_now(device), 0, fault);
+        status = glanz_control_take(device->control, show, glanz_device_now(device), fault);
     }
     if (status == GLANZ_OK) {
+        device->change = change;
         if (!of_rig) {
             begin_trial(device, trial_ms);
         }
@@ -85,17 +94,18 @@ glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST str
 
 static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                              GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
-    glanz_status status = glanz_rig_check(rig, fault);
+    glanz_status status = device->parts->checks == NULL ? GLANZ_OK : device->parts->checks->rig(rig, fault);
     if (status == GLANZ_OK) {
-        status = glanz_show_check(show, rig, fault);
+        status = check(device, rig, show, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(rig, show, device->segment_room, device->input_room, device->size, fault);
+        status = glanz_device_room(device->parts, rig, show, device->segment_room, device->input_room, device->size, fault);
     }
     if (status == GLANZ_OK && show->segment_count > device->segment_room) {
-        status = glanz_device_room(rig, show, show->segment_count, device->input_room, 0, fault);
+        status = glanz_device_room(device->parts, rig, show, show->segment_count, device->input_room, 0, fault);
     }
     if (status == GLANZ_OK) {
+        device->change = change;
         device->trial.next_rig = rig;
         device->trial.next_show = show;
         device->trial.next_ms = trial_ms;
@@ -138,42 +148,3 @@ int glanz_device_change_uses(const struct glanz_device *device, const void *memo
            (trial->old_rig != NULL &&
             (glanz_rig_uses(trial->old_rig, memory, size) || glanz_show_uses(trial->old_show, memory, size)));
 }
-
-#else /* the rig and the show of the start stay */
-
-glanz_status glanz_device_change(struct glanz_device *device) {
-    (void)device;
-    return GLANZ_OK;
-}
-
-glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
-                                    struct glanz_fault *fault) {
-    (void)trial_ms;
-    (void)fault;
-    return device == NULL || show == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ABSENT;
-}
-
-glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
-                                   GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
-    (void)trial_ms;
-    (void)fault;
-    return device == NULL || rig == NULL || show == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ABSENT;
-}
-
-glanz_status glanz_device_keep(struct glanz_device *device) {
-    return device == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
-}
-
-uint32_t glanz_device_trial_ms(const struct glanz_device *device) {
-    (void)device;
-    return 0;
-}
-
-int glanz_device_change_uses(const struct glanz_device *device, const void *memory, size_t size) {
-    (void)device;
-    (void)memory;
-    (void)size;
-    return 0;
-}
-
-#endif

@@ -7,11 +7,6 @@
 
 #include "whole.h"
 
-#if GLANZ_LIVE
-#define INPUT_ROOM(device) ((device)->input_room)
-#else /* the rig of the start stays */
-#define INPUT_ROOM(device) (rig->input_count)
-#endif
 #define BYTE_US 20u      /* of the slowest chips */
 #define STUCK_US 250000u /* beyond four times the wire time, a sending does not end any more */
 
@@ -19,36 +14,31 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
-    if (glanz_rig_check(rig, NULL) != GLANZ_OK) {
-        return 0;
-    }
-    return align8(sizeof(struct glanz_device)) + glanz_inbox_size(rig->input_count) +
-           align8(glanz_control_size(rig, segment_room == 0 ? 1 : segment_room)) +
-           glanz_engine_size(rig, segment_room == 0 ? 1 : segment_room);
+static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+                      uint8_t input_room) {
+    return align8(sizeof(struct glanz_device)) + glanz_inbox_size(input_room) +
+           (parts->control == NULL ? 0 : align8(parts->control->size(rig, segment_room))) +
+           glanz_engine_size(rig, segment_room);
 }
 
-glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t segment_room,
-                               uint8_t input_room, size_t size, struct glanz_fault *fault) {
-    size_t needed = glanz_device_size(rig, segment_room) + glanz_show_memory(show, rig);
-#if GLANZ_LIVE
+glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, size_t size,
+                               struct glanz_fault *fault) {
     if (rig->input_count > input_room) {
-        glanz_fault_begin(fault);
-        glanz_fault_at(fault, GLANZ_TEXT("inputs"));
-        glanz_fault_number(fault, rig->input_count);
-        glanz_fault_add(fault, GLANZ_TEXT(" inputs; expected at most "));
-        glanz_fault_number(fault, input_room);
-        glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
+        if (parts->checks != NULL) {
+            parts->checks->count(fault, GLANZ_TEXT("inputs"), rig->input_count, input_room);
+            glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
+        }
         return GLANZ_ERR_MEMORY;
     }
-    needed += glanz_inbox_size(input_room) - glanz_inbox_size(rig->input_count);
-#else
-    (void)input_room;
+    size_t needed = size_of(parts, rig, segment_room, input_room);
+#if GLANZ_FIELDS
+    needed += parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
 #endif
-    return size >= needed ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("the device"), needed, size);
+    return size >= needed ? GLANZ_OK : glanz_parts_memory(parts, fault, GLANZ_TEXT("the device"), needed, size);
 }
 
-#if GLANZ_CHECKS
+#ifndef __AVR__
 void glanz_device_note(const struct glanz_device *device, const char *line) {
     if (device->port->log != NULL && line != NULL) {
         device->port->log(device->port->user, line);
@@ -59,26 +49,29 @@ void glanz_device_note(const struct glanz_device *device, const char *line) {
 /* Lay engine and controller out behind the device, for a rig that was checked and fits. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
-    size_t fixed = align8(sizeof *device) + glanz_inbox_size(INPUT_ROOM(device)); /* never laid out anew */
+    size_t fixed = align8(sizeof *device) + glanz_inbox_size(device->input_room); /* never laid out anew */
     uint8_t *at = (uint8_t *)device + fixed;
-    size_t control_size = glanz_control_size(rig, device->segment_room);
+    GLANZ_CONST struct glanz_control_part *control = device->parts->control;
+    size_t control_size = control == NULL ? 0 : control->size(rig, device->segment_room);
     size_t left = device->size - fixed - align8(control_size);
     uint8_t *engine_at = at + align8(control_size);
 #if GLANZ_CALENDAR
-    uint32_t utc = glanz_control_utc(device->control);
+    uint32_t utc = device->tell_clock == NULL ? 0 : glanz_control_utc(device->control);
 #endif
-    glanz_status status = glanz_engine_start(&device->engine, engine_at, left, rig, device->segment_room, fault);
-    if (status == GLANZ_OK) {
-        status =
-            glanz_control_start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
+    glanz_status status =
+        glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_room, fault);
+    if (status == GLANZ_OK && control != NULL) {
+        status = control->start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
     }
     if (status != GLANZ_OK) {
         return status;
     }
-    glanz_control_listen(device->control, device->listener, device->listener_user);
+    if (control != NULL) {
+        control->listen(device->control, device->listener, device->listener_user);
+    }
 #if GLANZ_SAVED_MOST > 0
-    if (device->keeping != NULL) {
-        device->keeping->lend(device);
+    if (SAVING(device) != NULL) {
+        SAVING(device)->lend(device);
     }
 #endif
     device->rig = rig;
@@ -98,13 +91,29 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     return status != GLANZ_OK ? status : glanz_device_begin(device, fault);
 }
 
+/* Without a controller: the segments with their looks, from dark. */
+static glanz_status begin_plain(struct glanz_device *device, struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_show *show = device->show;
+    struct glanz_change change = {device->clock, 0, 0};
+    glanz_status status = glanz_engine_begin(device->engine, show->segments, show->stack, show->segment_count, show->colors,
+                                             show->color_count, fault);
+    if (status == GLANZ_OK) {
+        status = glanz_engine_brightness(device->engine, GLANZ_ALL, 0, change);
+    }
+    change.over_ms = 1000;
+    return status != GLANZ_OK ? status
+                              : glanz_engine_brightness(device->engine, GLANZ_ALL,
+                                                        show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, change);
+}
+
 glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault) {
 #if GLANZ_SAVED_MOST > 0
-    if (device->keeping != NULL) {
-        return device->keeping->begin(device, fault);
+    if (SAVING(device) != NULL) {
+        return SAVING(device)->begin(device, fault);
     }
 #endif
-    return glanz_control_take(device->control, device->show, device->clock, 1, fault);
+    return device->control == NULL ? begin_plain(device, fault)
+                                   : device->parts->control->begin(device->control, device->show, device->clock, 0, fault);
 }
 
 uint8_t glanz_device_safe(const struct glanz_device *device) {
@@ -130,7 +139,8 @@ glanz_status glanz_device_leave_safe(struct glanz_device *device) {
 }
 
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
-                                   struct glanz_fault *fault, uint32_t layout, const struct glanz_keeping *keeping) {
+                                   struct glanz_fault *fault, uint32_t layout) {
+    static GLANZ_CONST struct glanz_parts none;
     if (layout != (uint32_t)GLANZ_LAYOUT) {
         glanz_fault_begin(fault);
         glanz_fault_add(fault, GLANZ_TEXT("the program was compiled with other options than the library; expected the same "
@@ -144,39 +154,40 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
     uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
     room = room == 0 ? 1 : room;
-#if GLANZ_LIVE
     uint8_t inputs = setup->input_room != 0 ? setup->input_room : setup->rig->input_count;
-#else
-    uint8_t inputs = setup->rig->input_count;
-#endif
-    glanz_status status = glanz_rig_check(setup->rig, fault);
-    if (status == GLANZ_OK) {
-        status = glanz_show_check(setup->show, setup->rig, fault);
+    GLANZ_CONST struct glanz_parts *parts = setup->parts == NULL ? &none : setup->parts;
+    glanz_status status = parts->checks == NULL ? GLANZ_OK : parts->checks->rig(setup->rig, fault);
+    if (status == GLANZ_OK && parts->checks != NULL) {
+        status = parts->checks->show(setup->show, setup->rig, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(setup->rig, setup->show, room, inputs, size, fault);
+        status = glanz_device_lacks(parts, setup->rig, setup->show, fault);
+    }
+#if GLANZ_SAVED_MOST > 0
+    if (status == GLANZ_OK && setup->store != NULL && parts->saving == NULL) {
+        status = glanz_device_lacks_part(fault, GLANZ_TEXT("saving"));
+    }
+#endif
+    if (status == GLANZ_OK) {
+        status = glanz_device_room(parts, setup->rig, setup->show, room, inputs, size, fault);
     }
     if (status != GLANZ_OK) {
         return status;
     }
     struct glanz_device *device = (struct glanz_device *)memory;
     memset(device, 0, sizeof *device);
+    device->parts = parts;
     device->port = setup->port;
     device->effects = setup->effects;
     device->size = size;
     device->segment_room = room;
-#if GLANZ_LIVE
     device->input_room = inputs;
-#endif
     SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST > 0
     device->store = setup->store;
     device->values = setup->values;
     device->values_size = setup->values_size;
-    device->keeping = keeping;
-    device->safe = keeping == NULL ? 0 : keeping->count_reset(device);
-#else
-    (void)keeping;
+    device->safe = SAVING(device) == NULL ? 0 : SAVING(device)->count_reset(device);
 #endif
     status = glanz_inbox_start(&device->inbox, (uint8_t *)memory + align8(sizeof *device), glanz_inbox_size(inputs), inputs);
     if (status == GLANZ_OK) {
@@ -185,8 +196,8 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     SET_INSIDE(device, 0);
     if (status == GLANZ_OK) {
 #if GLANZ_SAVED_MOST > 0
-        if (keeping != NULL) {
-            keeping->read_saved(device);
+        if (SAVING(device) != NULL) {
+            SAVING(device)->read_saved(device);
         }
 #endif
         *out = device;
@@ -249,9 +260,9 @@ static int has_two_buffers(const struct glanz_device *device) {
 
 static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     glanz_status settled = settle(device);
-    glanz_status status = glanz_device_change(device);
-    if (status == GLANZ_OK) {
-        status = glanz_control_run(device->control, device->clock, now_us);
+    glanz_status status = device->change == NULL ? GLANZ_OK : device->change(device);
+    if (status == GLANZ_OK && device->control != NULL) {
+        status = device->parts->control->run(device->control, device->clock, now_us);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -286,7 +297,7 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     if (device == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (IS_INSIDE(device) || (GLANZ_CHECKS && device->framing)) {
+    if (IS_INSIDE(device) || device->framing) {
         return GLANZ_ERR_ORDER;
     }
     uint32_t elapsed = device->begun ? now_us - device->last_us : 0;
@@ -299,17 +310,15 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     device->clock += elapsed;
     device->counts.frames++;
     device->framing = 1;
-#if GLANZ_LIVE
     if (device->serve != NULL) {
         device->serve(device);
     }
-#endif
     SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST
     uint32_t still = device->counts.still;
     glanz_status status = frame(device, now_us);
-    if (device->keeping != NULL) {
-        device->keeping->keep(device, 0, device->counts.still != still);
+    if (SAVING(device) != NULL) {
+        SAVING(device)->keep(device, 0, device->counts.still != still);
     }
 #else
     glanz_status status = frame(device, now_us);
@@ -321,9 +330,9 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
 
 void glanz_device_idle(struct glanz_device *device, uint32_t spare_us) {
 #if GLANZ_SAVED_MOST > 0
-    if (device != NULL && !IS_INSIDE(device) && device->keeping != NULL) {
+    if (device != NULL && !IS_INSIDE(device) && SAVING(device) != NULL) {
         SET_INSIDE(device, 1);
-        device->keeping->keep(device, spare_us, 0);
+        SAVING(device)->keep(device, spare_us, 0);
         SET_INSIDE(device, 0);
     }
 #else
@@ -343,11 +352,9 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
     int uses = glanz_rig_uses(device->rig, memory, size) || glanz_show_uses(device->show, memory, size) ||
                glanz_control_uses(device->control, memory, size) || glanz_device_change_uses(device, memory, size) ||
                glanz_inside(device->port, memory, size) || glanz_inside(device->effects, memory, size);
-#if GLANZ_LIVE
     for (const struct glanz_queue *queue = device->queues; queue != NULL && !uses; queue = glanz_queue_after(queue)) {
         uses = glanz_inside(queue, memory, size);
     }
-#endif
 #if GLANZ_SAVED_MOST > 0
     uses = uses || glanz_inside(device->store, memory, size) || glanz_inside(device->values, memory, size);
 #endif
@@ -358,14 +365,20 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
 
 glanz_status glanz_device_act(struct glanz_device *device, GLANZ_CONST struct glanz_action *action) {
     DEVICE_ENTER(device);
-    return glanz_device_leave(device, glanz_control_act(device->control, action, glanz_device_now(device)));
+    glanz_status status = GLANZ_ERR_ABSENT;
+    if (device->control != NULL) {
+        status = glanz_control_act(device->control, action, glanz_device_now(device));
+    }
+    return glanz_device_leave(device, status);
 }
 
 void glanz_device_listen(struct glanz_device *device, glanz_listener listener, void *user) {
     if (device != NULL) {
         device->listener = listener;
         device->listener_user = user;
-        glanz_control_listen(device->control, listener, user);
+        if (device->control != NULL) {
+            device->parts->control->listen(device->control, listener, user);
+        }
     }
 }
 
@@ -388,8 +401,12 @@ GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *devi
 #if GLANZ_CALENDAR
 glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
     DEVICE_ENTER(device);
-    device->tell_clock = glanz_control_clock;
-    return glanz_device_leave(device, glanz_control_clock(device->control, utc, glanz_device_now(device)));
+    glanz_status status = GLANZ_ERR_ABSENT;
+    if (device->control != NULL) {
+        device->tell_clock = glanz_control_clock;
+        status = glanz_control_clock(device->control, utc, glanz_device_now(device));
+    }
+    return glanz_device_leave(device, status);
 }
 #endif
 

@@ -8,7 +8,6 @@
 
 #include "whole.h"
 
-#if GLANZ_LIVE
 
 #define TURNS 4 /* commands of a queue in one frame */
 
@@ -256,6 +255,4 @@ const struct glanz_command_kind glanz_command_rename = {run_rename, 1};
 const struct glanz_command_kind glanz_command_copy = {run_copy, 1};
 const struct glanz_command_kind glanz_command_move = {run_move, 1};
 const struct glanz_command_kind glanz_command_forget = {run_forget, 1};
-#endif
-
 #endif

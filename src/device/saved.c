@@ -493,7 +493,7 @@ static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *
         size_t count = 0;
         glanz_status status = glanz_store_load(device->store, GLANZ_KEY_RUNNING, record, room, &count);
         if (status == GLANZ_OK && count != 0 && count <= room) {
-            status = glanz_control_take(device->control, device->show, device->clock, 2, fault);
+            status = glanz_control_begin(device->control, device->show, device->clock, 1, fault);
             if (status != GLANZ_OK) {
                 return status;
             }
@@ -507,7 +507,7 @@ static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *
         }
     }
 #endif
-    return glanz_control_take(device->control, device->show, device->clock, 1, fault);
+    return glanz_control_begin(device->control, device->show, device->clock, 0, fault);
 }
 
 static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault) {
@@ -524,7 +524,7 @@ static void lend(struct glanz_device *device) {
     glanz_control_values(device->control, device->values, device->values_size);
 }
 
-const struct glanz_keeping glanz_keeping = {count_reset, read_saved, lend, begin, keep};
+GLANZ_CONST struct glanz_saving_part glanz_part_saving = {count_reset, read_saved, lend, begin, keep};
 
 #else /* nothing can be saved; presets of the show can be recalled by name */
 

@@ -5,14 +5,8 @@
 
 #include <glanz/device.h>
 
-/* Without checks nobody asks. */
-#if GLANZ_CHECKS
 #define SET_INSIDE(device, is) ((device)->inside = (is))
 #define IS_INSIDE(device) ((device)->inside || glanz_engine_inside((device)->engine))
-#else
-#define SET_INSIDE(device, is) ((void)(device))
-#define IS_INSIDE(device) 0
-#endif
 
 /* A call that changes something: refused from inside a callback, and closed to others while it runs. */
 #define DEVICE_ENTER(device)                                                                                                   \
@@ -45,7 +39,7 @@ int glanz_credit_left(struct credit *credit, glanz_time now);
 void glanz_credit_take(struct credit *credit, glanz_time now);
 #endif
 
-struct glanz_keeping {                                   /* saved.c, as far as a device that runs asks for it */
+struct glanz_saving_part {                               /* saved.c, as far as a device that runs asks for it */
     uint8_t (*count_reset)(struct glanz_device *device); /* is this start to be a safe one? Counts it. */
     void (*read_saved)(struct glanz_device *device);     /* which presets there are */
     void (*lend)(struct glanz_device *device);           /* memory for what presets bring */
@@ -62,10 +56,10 @@ struct glanz_device {
     struct glanz_engine *engine;
     struct glanz_control *control;
     struct glanz_inbox *inbox;
-#if GLANZ_LIVE
-    void (*serve)(struct glanz_device *device); /* once there is a queue */
+    GLANZ_CONST struct glanz_parts *parts;
+    void (*serve)(struct glanz_device *device);          /* once there is a queue */
+    glanz_status (*change)(struct glanz_device *device); /* once another show or rig was taken */
     struct glanz_queue *queues;
-#endif
     glanz_listener listener;
     void *listener_user;
     size_t size;
@@ -74,20 +68,14 @@ struct glanz_device {
     uint32_t last_us, wire_us;
     struct glanz_counts counts;
     uint8_t segment_room;
-#if GLANZ_LIVE
     uint8_t input_room;
-#endif
     uint8_t begun; /* a time is known */
-#if GLANZ_CHECKS
-    uint8_t inside; /* in a call that may tell, ask or wait for something: others have to wait */
-#endif
+    uint8_t inside;  /* in a call that may tell, ask or wait for something: others have to wait */
     uint8_t framing; /* in glanz_device_frame(): now is the frame's time */
 
     uint8_t sending;
     uint8_t unsent; /* a shaded frame waits for the outputs */
-#if GLANZ_LIVE
     struct trial trial;
-#endif
 #if GLANZ_CALENDAR
     glanz_status (*tell_clock)(struct glanz_control *control, uint32_t utc, glanz_time at_us); /* once the time is known */
 #endif
@@ -95,7 +83,6 @@ struct glanz_device {
     struct glanz_store *store;
     void *values; /* for the controller */
     size_t values_size;
-    const struct glanz_keeping *keeping; /* NULL without a store */
     glanz_time save_since;               /* when the save that is under way began */
     struct credit commands;              /* saves by commands */
     glanz_status *save_answer;           /* of a command whose save is under way; NULL */
@@ -114,6 +101,11 @@ struct glanz_device {
 #endif
 };
 
+/* What is named and used: saving wants a store. */
+#if GLANZ_SAVED_MOST > 0
+#define SAVING(device) ((device)->store == NULL ? NULL : (device)->parts->saving)
+#endif
+
 /* The end of such a call, with what it has come to. */
 static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz_status status) {
     SET_INSIDE(device, 0);
@@ -121,23 +113,24 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
 }
 
 /* Is this memory enough for a rig and so many segments? */
-glanz_status glanz_device_room(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t segment_room,
-                               uint8_t input_room, size_t size, struct glanz_fault *fault);
+glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, size_t size,
+                               struct glanz_fault *fault);
+/* Is a part needed that is not named? Then it is told by its name. @return GLANZ_ERR_ABSENT. */
+glanz_status glanz_device_lacks(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
+                                GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
+glanz_status glanz_device_lacks_part(struct glanz_fault *fault, GLANZ_CONST char *name);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
 /* A line for the port's log; none where texts are left out. */
-#if GLANZ_CHECKS
-void glanz_device_note(const struct glanz_device *device, const char *line);
-#else
+#ifdef __AVR__
 #define glanz_device_note(device, line) ((void)(device))
+#else
+void glanz_device_note(const struct glanz_device *device, const char *line);
 #endif
-#if GLANZ_LIVE
 /* The next queue that a device serves. */
 const struct glanz_queue *glanz_queue_after(const struct glanz_queue *queue);
-#endif
-/* At a frame boundary: take the rig that waits, or go back from one on trial whose time is over. */
-glanz_status glanz_device_change(struct glanz_device *device);
 /* Does a change of rigs hold on to this memory? */
 int glanz_device_change_uses(const struct glanz_device *device, const void *memory, size_t size);
 /* Begin the show: with what was last showing, where that is wanted and there, else with its start action. */

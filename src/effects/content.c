@@ -2,7 +2,6 @@
 /* What looks hold beside numbers: is it the same? */
 #include <glanz/effects.h>
 
-#if GLANZ_LIVE
 static int same_blocks(GLANZ_CONST struct glanz_pattern *a, GLANZ_CONST struct glanz_pattern *b) {
     int same = a->count == b->count;
     for (uint16_t i = 0; same && i < a->count; i++) {
@@ -56,8 +55,3 @@ int glanz_content_equal(GLANZ_CONST void *a, GLANZ_CONST void *b) {
     default: return 0;
     }
 }
-#else
-int glanz_content_equal(GLANZ_CONST void *a, GLANZ_CONST void *b) { /* one show for good: the same lies in the same place */
-    return a == b;
-}
-#endif

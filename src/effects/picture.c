@@ -91,7 +91,7 @@ static uint8_t step(struct glanz_now *now) {
         return 0;
     }
     if (shown->frame == 0) {
-        if (!open_picture(&shown->head, now, GLANZ_CHECKS ? 2 : 0)) {
+        if (!open_picture(&shown->head, now, 2)) {
             return 0; /* bytes that are no picture show nothing */
         }
         next_frame(shown, picture_of(now)->bytes);

@@ -88,18 +88,6 @@ static uint8_t find_touching(struct touching *touching, const struct glanz_engin
     return count;
 }
 
-/* Where the LEDs of a run stand in one segment. */
-struct spots {
-    const glanz_place *line; /* as effects for lines see them: x, or line_x */
-    glanz_place x[GLANZ_RUN];
-#if GLANZ_FIELDS
-    glanz_place y[GLANZ_RUN];
-    glanz_place line_x[GLANZ_RUN];
-    uint16_t index[GLANZ_RUN];
-#endif
-    uint8_t taken[GLANZ_RUN];
-};
-
 static void fill_cover(uint16_t *cover, uint8_t count) {
     for (uint8_t i = 0; cover != NULL && i < count; i++) {
         cover[i] = 65535;
@@ -107,7 +95,7 @@ static void fill_cover(uint16_t *cover, uint8_t count) {
 }
 
 /* @param cover NULL where no look of the segment tells it. */
-static void shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
+void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
                         const struct spots *spots, uint8_t count) {
     if (layer->effect == NULL) {
         memset(light, 0, sizeof *light * count);
@@ -144,72 +132,24 @@ static void shade_segment(struct glanz_light *light, struct glanz_light *spare, 
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = &segment->layer[segment->order[i]];
         if (i == 0) {
-            shade_layer(light, NULL, layer, segment->gain, spots, count);
+            glanz_shade_layer(light, NULL, layer, segment->gain, spots, count);
         } else if (layer->weight != 0) {
-            shade_layer(spare, NULL, layer, segment->gain, spots, count);
+            glanz_shade_layer(spare, NULL, layer, segment->gain, spots, count);
             glanz_blend_run(light, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
         }
     }
 }
 
-#if GLANZ_FIELDS
-/* A segment with a look that lets what is under it through: light and cover are mixed alike, then laid over it. */
-static void compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
-                          const struct segment *segment, const struct spots *spots, uint8_t count) {
-    uint16_t cover[GLANZ_RUN];
-    uint16_t spare_cover[GLANZ_RUN];
-    for (uint8_t i = 0; i < segment->count; i++) {
-        const struct layer *layer = &segment->layer[segment->order[i]];
-        if (i == 0) {
-            shade_layer(over, cover, layer, segment->gain, spots, count);
-        } else if (layer->weight != 0) {
-            shade_layer(spare, spare_cover, layer, segment->gain, spots, count);
-            glanz_blend_run(over, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
-            for (uint8_t k = 0; k < count; k++) {
-                cover[k] = glanz_mix16(cover[k], spare_cover[k], layer->weight);
-            }
-        }
-    }
-    glanz_blend_sheer(light, over, cover, segment->field.partly ? spots->taken : NULL, count,
-                      (enum glanz_blend)segment->is->blend, segment->opacity);
-}
-
+/* @return how many of the run's LEDs the segment takes. */
 static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
                           const struct strip_run *run, uint8_t count) {
-    GLANZ_CONST struct glanz_cut *cut = &segment->is->cut;
-    uint16_t at = (uint16_t)(run->at - segment->first);
-    uint8_t some = count;
-    spots->line = spots->x;
-    if (segment->field.line) {
-        some = glanz_cut_places(spots->x, spots->taken, cut, segment->leds, at, run->backward, count);
-        for (uint8_t i = 0; segment->plane && i < some; i++) {
-            spots->y[i] = GLANZ_HALF;
-        }
-    } else {
-        struct glanz_stretch_of stretch = {run->piece, run->backward, run->before, run->at};
-        some = glanz_field_places(spots->x, spots->y, spots->taken, cut, &segment->field, &engine->rig->surfaces[run->surface],
-                                  &stretch, count);
-        if (segment->field.lie >= GLANZ_LIE_ROWS && segment->field.lie <= GLANZ_LIE_OUTWARD) {
-            memcpy(spots->line_x, spots->x, sizeof *spots->x * some);
-            glanz_field_line(spots->line_x, spots->y, &segment->field, some);
-            spots->line = spots->line_x;
-        }
+    if (FIELDS(engine) != NULL) {
+        return FIELDS(engine)->find_spots(spots, engine, segment, run, count);
     }
-    for (uint8_t i = 0; (segment->needs & GLANZ_NEEDS_INDEX) != 0 && i < some; i++) {
-        uint8_t into = segment->field.partly ? spots->taken[i] : i;
-        spots->index[i] = (uint16_t)(run->backward ? at - into : at + into);
-    }
-    return some;
-}
-#else
-static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
-                          const struct strip_run *run, uint8_t count) {
-    (void)engine;
     spots->line = spots->x;
     return glanz_cut_places(spots->x, spots->taken, &segment->is->cut, segment->leds, (uint16_t)(run->at - segment->first),
                             run->backward, count);
 }
-#endif
 
 static int is_partly(const struct segment *segment) {
 #if GLANZ_FIELDS
@@ -235,8 +175,8 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
             continue;
         }
 #if GLANZ_FIELDS
-        if ((segment->needs & GLANZ_NEEDS_COVER) != 0) {
-            compose_sheer(light, over, spare, segment, &spots, some);
+        if ((segment->needs & GLANZ_NEEDS_COVER) != 0 && FIELDS(engine) != NULL) {
+            FIELDS(engine)->compose_sheer(light, over, spare, segment, &spots, some);
             continue;
         }
 #endif

@@ -14,6 +14,18 @@ struct strip_run {    /* neighbouring LEDs of one surface, on the way along a da
     uint8_t piece;
 };
 
+/* Where the LEDs of a run stand in one segment. */
+struct spots {
+    const glanz_place *line; /* as effects for lines see them: x, or line_x */
+    glanz_place x[GLANZ_RUN];
+#if GLANZ_FIELDS
+    glanz_place y[GLANZ_RUN];
+    glanz_place line_x[GLANZ_RUN];
+    uint16_t index[GLANZ_RUN];
+#endif
+    uint8_t taken[GLANZ_RUN];
+};
+
 #define STRIP_RUN_BEGIN                                                                                                        \
     { NONE, 0, 0, 0, 0, 0 } /* before the first LED of an output */
 
@@ -21,5 +33,9 @@ struct strip_run {    /* neighbouring LEDs of one surface, on the way along a da
  * along a line. */
 void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *engine, struct strip_run *run, uint8_t output,
                        uint16_t led, uint8_t count);
+
+/* The light of one look. @param cover NULL where no look of the segment tells it. */
+void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
+                       const struct spots *spots, uint8_t count);
 
 #endif

@@ -70,32 +70,23 @@ static void output_currents(struct output *output, GLANZ_CONST struct glanz_outp
     output->step = (current)(output->dearest_ua / (255u * CURRENT_UA) + 1u);
 }
 
-glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_rig *rig,
-                                uint8_t segment_room, struct glanz_fault *fault) {
+glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
+                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, struct glanz_fault *fault) {
+    static GLANZ_CONST struct glanz_parts none;
     if (out == NULL || memory == NULL || rig == NULL || segment_room == 0 || segment_room > GLANZ_SEGMENTS_MOST ||
         ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    glanz_status status = glanz_rig_check(rig, fault);
-    if (status != GLANZ_OK) {
-        return status;
+    parts = parts == NULL ? &none : parts;
+    if (parts->checks != NULL) {
+        glanz_status status = parts->checks->rig(rig, fault);
+        if (status != GLANZ_OK) {
+            return status;
+        }
     }
-#if GLANZ_SUPPLIES_MOST == 1
-    uint32_t full_ua = 0;
-    for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
-        full_ua = glanz_plus(full_ua, glanz_output_ua(&rig->outputs[i], 15));
-    }
-    if (rig->supplies->limit_ma != 0 && full_ua / CURRENT_UA >= CURRENT_MOST) {
-        glanz_fault_begin(fault);
-        glanz_fault_at(fault, GLANZ_TEXT("supplies"));
-        glanz_fault_add(fault, GLANZ_TEXT("its outputs could draw more than 8 A; expected less where a supply has a limit and "
-                                          "GLANZ_SUPPLIES_MOST is 1"));
-        return GLANZ_ERR_RIG;
-    }
-#endif
     size_t needed = glanz_engine_size(rig, segment_room);
     if (size < needed) {
-        return glanz_fault_memory(fault, GLANZ_TEXT("the engine"), needed, size);
+        return glanz_parts_memory(parts, fault, GLANZ_TEXT("the engine"), needed, size);
     }
     memset(memory, 0, needed);
     uint8_t *at = (uint8_t *)memory;
@@ -107,9 +98,11 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     at += align8(sizeof(struct output) * OUTPUT_COUNT(rig));
     engine->supplies = (struct supply *)(void *)at;
     at += align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
+    engine->parts = parts;
     engine->rig = rig;
     engine->segment_room = segment_room;
 #if GLANZ_FIELDS
+    engine->fields = parts->fields == NULL ? NULL : parts->fields->calls;
     engine->values = (uint16_t *)(void *)at;
     at += values_bytes(rig);
     engine->world.value = engine->values;
@@ -249,6 +242,10 @@ void glanz_engine_sent(struct glanz_engine *engine) {
         engine->outputs[o].back = (uint8_t)(1 - engine->outputs[o].back);
     }
     engine->unsent = 0;
+}
+
+GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *engine) {
+    return engine == NULL ? NULL : engine->parts;
 }
 
 int glanz_engine_inside(const struct glanz_engine *engine) {

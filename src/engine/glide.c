@@ -16,7 +16,6 @@ static int is_fluid(GLANZ_CONST struct glanz_param *param, int32_t from, int32_t
            (kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE);
 }
 
-#if GLANZ_LIVE
 static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
     int same = a == b || (a->count == b->count && a->bands == b->bands);
     for (uint16_t i = 0; same && a != b && i < a->count; i++) {
@@ -25,12 +24,6 @@ static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struc
     }
     return same;
 }
-
-#else /* one show for good: the same lies in the same place */
-static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
-    return a == b;
-}
-#endif
 
 static int same_kind(const struct layer *a, const struct layer *b) { /* does only what can glide differ? */
     if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->now.gradient, b->now.gradient) ||

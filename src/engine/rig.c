@@ -177,7 +177,6 @@ int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t
     return uses;
 }
 
-#if GLANZ_CHECKS
 static GLANZ_CONST char *GLANZ_CONST kind_keys[] = {GLANZ_TEXT("strip"), GLANZ_TEXT("ring"), GLANZ_TEXT("grid"),
                                                     GLANZ_TEXT("rings"), GLANZ_TEXT("points")};
 
@@ -464,13 +463,10 @@ static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz
     return GLANZ_OK;
 }
 
-#endif
-
 glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
     if (rig == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-#if GLANZ_CHECKS
     struct glanz_fault found = GLANZ_FAULT_INIT;
     glanz_status status = GLANZ_OK;
     if (rig->output_count == 0 || rig->output_count > GLANZ_OUTPUTS_MOST || rig->supply_count == 0 ||
@@ -521,6 +517,17 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
     if (status == GLANZ_OK) {
         status = check_limits(rig, &found);
     }
+#if GLANZ_SUPPLIES_MOST == 1
+    uint32_t full_ua = 0;
+    for (uint8_t i = 0; i < rig->output_count && status == GLANZ_OK; i++) {
+        full_ua = glanz_plus(full_ua, glanz_output_ua(&rig->outputs[i], 15));
+    }
+    if (status == GLANZ_OK && rig->supplies->limit_ma != 0 && full_ua / CURRENT_UA >= CURRENT_MOST) {
+        status = refuse(&found, GLANZ_TEXT("supplies"), NULL);
+        glanz_fault_add(&found, GLANZ_TEXT("its outputs could draw more than 8 A; expected less where a supply has a limit and "
+                                           "GLANZ_SUPPLIES_MOST is 1"));
+    }
+#endif
     for (uint8_t i = 0; i < rig->input_count && status == GLANZ_OK; i++) {
         if (rig->inputs[i].kind > GLANZ_INPUT_VALUE) {
             status = refuse(&found, GLANZ_TEXT("inputs"), rig->inputs[i].name);
@@ -531,8 +538,4 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
         *fault = found;
     }
     return status;
-#else
-    (void)fault;
-    return GLANZ_OK;
-#endif
 }

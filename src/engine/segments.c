@@ -130,9 +130,7 @@ static struct layer *layer_at(struct segment *segment, uint8_t position) {
     return &segment->layer[segment->order[position]];
 }
 
-/* ---- checks ---- */
-
-static glanz_status check_setting(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit, int32_t number) {
+glanz_status glanz_setting_check(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit, int32_t number) {
     if (index >= effect->param_count) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -143,61 +141,6 @@ static glanz_status check_setting(GLANZ_CONST struct glanz_effect *effect, uint8
         return GLANZ_ERR_ARGUMENT;
     }
     return GLANZ_OK;
-}
-
-#if GLANZ_CHECKS
-static int can_shade(GLANZ_CONST struct glanz_effect *effect) {
-#if GLANZ_FIELDS
-    return (effect->shade != NULL) != (effect->shade_field != NULL);
-#else
-    return effect->shade != NULL;
-#endif
-}
-#endif
-
-glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
-    if (look == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-#if GLANZ_CHECKS
-    GLANZ_CONST char *wrong = NULL;
-    GLANZ_CONST struct glanz_content *content = (GLANZ_CONST struct glanz_content *)look->content;
-    if (look->effect == NULL || !can_shade(look->effect) || look->effect->param_count > GLANZ_PARAMS) {
-        wrong = GLANZ_TEXT("a look needs an effect");
-    } else if (look->effect->content != GLANZ_CONTENT_NONE && (content == NULL || content->kind != look->effect->content)) {
-        wrong = GLANZ_TEXT("this effect needs what it is to show: \"blocks\", \"text\", a \"picture\" or \"marks\"");
-    }
-    uint8_t colors = 0;
-    uint8_t rates = 0;
-    if (wrong == NULL && ((look->setting_count != 0 && look->settings == NULL) ||
-                          (look->effect->param_count != 0 && look->effect->params == NULL))) {
-        wrong = GLANZ_TEXT("its list of settings, or its effect's of parameters, is NULL");
-    }
-    for (uint8_t i = 0; wrong == NULL && i < look->effect->param_count; i++) {
-        colors = (uint8_t)(colors + (look->effect->params[i].kind == GLANZ_PARAM_COLOR));
-        rates = (uint8_t)(rates + (look->effect->params[i].kind == GLANZ_PARAM_RATE));
-    }
-    if (colors > GLANZ_COLORS || rates > GLANZ_RATES) {
-        wrong = GLANZ_TEXT("the effect has more colours or rates than the engine keeps");
-    }
-    for (uint8_t i = 0; wrong == NULL && i < look->setting_count; i++) {
-        if (check_setting(look->effect, look->settings[i].param, look->settings[i].unit, look->settings[i].number) !=
-            GLANZ_OK) {
-            wrong = GLANZ_TEXT("a setting is out of its parameter's bounds");
-        }
-    }
-    if (colors > GLANZ_COLORS || rates > GLANZ_RATES || wrong != NULL) {
-        glanz_fault_begin(fault);
-        glanz_fault_at(fault, GLANZ_TEXT("looks"));
-        glanz_fault_at(fault, look->name);
-        glanz_fault_add(fault, wrong);
-        return GLANZ_ERR_SHOW;
-    }
-    return GLANZ_OK;
-#else
-    (void)fault;
-    return GLANZ_OK;
-#endif
 }
 
 /* ---- fades ---- */
@@ -284,20 +227,9 @@ static void remove_layer(struct segment *segment, uint8_t position) {
 
 /* Memory for the newest look, with what another look of the same effect remembers. */
 static void remember_newest(struct glanz_engine *engine, struct segment *segment) {
-#if GLANZ_FIELDS
-    struct layer *newest = layer_at(segment, (uint8_t)(segment->count - 1));
-    glanz_layer_remember(engine, newest);
-    for (uint8_t i = 0; newest->now.memory != NULL && !newest->anew && i + 1 < segment->count; i++) {
-        const struct layer *other = layer_at(segment, i);
-        if (other->effect == newest->effect && other->now.room == newest->now.room && other->now.memory != NULL &&
-            glanz_content_equal(other->now.content, newest->now.content)) {
-            memcpy(newest->now.memory, other->now.memory, newest->now.room);
-        }
+    if (FIELDS(engine) != NULL) {
+        FIELDS(engine)->remember(engine, segment);
     }
-#else
-    (void)engine;
-    (void)segment;
-#endif
 }
 
 /* The look in the slot after the last becomes the newest; the others have their shares. */
@@ -436,9 +368,9 @@ GLANZ_NOINLINE static uint8_t advance_ramps(struct segment *segment, uint32_t el
 
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
-#if GLANZ_FIELDS
-    glanz_world_advance(engine, elapsed);
-#endif
+    if (FIELDS(engine) != NULL) {
+        FIELDS(engine)->advance(engine, elapsed);
+    }
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
         if (segment->count > 1) {
@@ -540,16 +472,13 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_ORDER;
     }
-    if (look != NULL && glanz_look_check(look, NULL) != GLANZ_OK) {
+    if (look != NULL && engine->parts->checks != NULL && engine->parts->checks->look(look, NULL) != GLANZ_OK) {
         return GLANZ_ERR_SHOW;
     }
     uint32_t lead = lead_of(engine, change);
     SET_INSIDE(engine, 1);
     catch_up(engine, segment, lead);
-    uint8_t fits = 1;
-#if GLANZ_FIELDS
-    fits = (uint8_t)glanz_look_fits(engine, segment, look);
-#endif
+    uint8_t fits = (uint8_t)(FIELDS(engine) == NULL || FIELDS(engine)->fits(engine, segment, look));
     if (fits) {
         layer_fill(engine, segment, &segment->layer[segment->order[segment->count]], look, lead);
         show_slot(engine, segment, change, lead);
@@ -583,7 +512,7 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     if (setting.param < wanted->effect->param_count && unit == GLANZ_UNIT_NONE) {
         unit = wanted->effect->params[setting.param].unit;
     }
-    if (check_setting(wanted->effect, setting.param, unit, setting.number) != GLANZ_OK) {
+    if (glanz_setting_check(wanted->effect, setting.param, unit, setting.number) != GLANZ_OK) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (segment->waiting) {
@@ -677,101 +606,6 @@ uint16_t glanz_engine_lightness(const struct glanz_engine *engine) {
 
 /* ---- a show's segments ---- */
 
-#if GLANZ_CHECKS
-/* LEDs that a cut counts its own from: of the surface, or of the panel or ring it takes. */
-static uint32_t segment_surface_leds(GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
-#if GLANZ_FIELDS
-    if (cut->piece != 0 && cut->piece <= surface->piece_count) {
-        return surface->pieces[cut->piece - 1].leds;
-    }
-#else
-    (void)cut;
-#endif
-    return glanz_surface_leds(surface);
-}
-
-static glanz_status check_segment(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment,
-                                  struct glanz_fault *fault) {
-    glanz_fault_begin(fault);
-    glanz_fault_at(fault, GLANZ_TEXT("segments"));
-    glanz_fault_at(fault, segment->name);
-    if (segment->surface >= engine->rig->surface_count) {
-        glanz_fault_at(fault, GLANZ_TEXT("surface"));
-        glanz_fault_add(fault, GLANZ_TEXT("expected a surface of the rig"));
-        return GLANZ_ERR_SHOW;
-    }
-    GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[segment->surface];
-    uint32_t leds = segment_surface_leds(&segment->cut, surface);
-    uint32_t end = (uint32_t)segment->cut.first + (segment->cut.leds == 0 ? 1u : segment->cut.leds);
-    if (end > leds) {
-        glanz_fault_at(fault, segment->cut.leds == 0 ? GLANZ_TEXT("first") : GLANZ_TEXT("leds"));
-        glanz_fault_add(fault, GLANZ_TEXT("the segment reaches LED "));
-        glanz_fault_number(fault, end - 1u);
-        glanz_fault_add(fault, GLANZ_TEXT(", past the end of surface "));
-        glanz_fault_name(fault, surface->name);
-        glanz_fault_add(fault, GLANZ_TEXT("; expected at most LED "));
-        glanz_fault_number(fault, leds - 1u);
-        return GLANZ_ERR_SHOW;
-    }
-#if GLANZ_FIELDS
-    struct glanz_field field;
-    if (!glanz_cut_field(&field, &segment->cut, surface)) {
-        uint16_t columns;
-        uint16_t rows;
-        glanz_surface_field(&columns, &rows, surface);
-        glanz_fault_at(fault, GLANZ_TEXT("rectangle"));
-        glanz_fault_add(fault, GLANZ_TEXT("takes no LED of surface "));
-        glanz_fault_name(fault, surface->name);
-        glanz_fault_add(fault, GLANZ_TEXT(" or reaches out of it; expected a rectangle with LEDs, within "));
-        glanz_fault_number(fault, columns);
-        glanz_fault_add(fault, GLANZ_TEXT(" columns and "));
-        glanz_fault_number(fault, rows);
-        glanz_fault_add(fault, GLANZ_TEXT(" rows"));
-        return GLANZ_ERR_SHOW;
-    }
-#endif
-    if (segment->blend >= GLANZ_BLEND_COUNT) {
-        glanz_fault_at(fault, GLANZ_TEXT("blend"));
-        glanz_fault_add(fault, GLANZ_TEXT("expected a blend mode"));
-        return GLANZ_ERR_SHOW;
-    }
-    return segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
-}
-
-/* All segments of a show and the order they lie in. */
-static glanz_status check_segments(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
-                                   GLANZ_CONST uint8_t *stack, uint8_t count, struct glanz_fault *fault) {
-    if (count > engine->segment_room) {
-        glanz_fault_begin(fault);
-        glanz_fault_at(fault, GLANZ_TEXT("segments"));
-        glanz_fault_number(fault, count);
-        glanz_fault_add(fault, GLANZ_TEXT(" segments; expected at most "));
-        glanz_fault_number(fault, engine->segment_room);
-        if (fault != NULL) {
-            fault->needed = glanz_engine_size(engine->rig, count);
-        }
-        return GLANZ_ERR_MEMORY;
-    }
-    struct glanz_fault found = GLANZ_FAULT_INIT;
-    for (uint8_t i = 0; i < count; i++) {
-        glanz_status status = check_segment(engine, &segments[i], &found);
-        if (status == GLANZ_OK && stack != NULL && stack[i] >= count) {
-            glanz_fault_begin(&found);
-            glanz_fault_at(&found, GLANZ_TEXT("stack"));
-            glanz_fault_add(&found, GLANZ_TEXT("expected a segment of the show"));
-            status = GLANZ_ERR_SHOW;
-        }
-        if (status != GLANZ_OK) {
-            if (fault != NULL) {
-                *fault = found;
-            }
-            return status;
-        }
-    }
-    return GLANZ_OK;
-}
-#endif
-
 static uint16_t full_if_none(uint16_t level) {
     return level == 0 ? 65535 : level;
 }
@@ -781,26 +615,28 @@ static void lay_segment(const struct glanz_engine *engine, struct segment *segme
     GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[is->surface];
     segment->is = is;
     segment->surface = is->surface;
+    if (FIELDS(engine) != NULL) {
+        FIELDS(engine)->lay(segment, surface);
+    } else {
+        uint16_t leds = glanz_surface_leds(surface);
+        segment->first = is->cut.first;
+        segment->leds = is->cut.leds == 0 ? (uint16_t)(leds - is->cut.first) : is->cut.leds;
+        segment->length = glanz_cut_length(&is->cut, segment->leds);
+        segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
 #if GLANZ_FIELDS
-    (void)glanz_cut_field(&segment->field, &is->cut, surface); /* it was checked */
-    segment->first = segment->field.first;
-    segment->leds = segment->field.leds;
-    segment->length = segment->field.length;
-    segment->closed = segment->field.closed;
-#else
-    uint16_t leds = glanz_surface_leds(surface);
-    segment->first = is->cut.first;
-    segment->leds = is->cut.leds == 0 ? (uint16_t)(leds - is->cut.first) : is->cut.leds;
-    segment->length = glanz_cut_length(&is->cut, segment->leds);
-    segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
+        segment->field.line = 1;
+        segment->field.columns = segment->length;
+        segment->field.rows = 1;
+        segment->field.partly = is->cut.stencil[0] != 0;
 #endif
+    }
     if (segment->cover.to != full_if_none(is->opacity)) {
         glanz_ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, lead_of(engine, change));
         segment->stale = 1;
     }
 }
 
-static void fresh_segment(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is) {
+static void begin_segment(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is) {
     struct glanz_change at_once = {0, 0, 0};
     memset(segment, 0, sizeof *segment);
     lay_segment(engine, segment, is, at_once);
@@ -816,12 +652,55 @@ static void fresh_segment(struct glanz_engine *engine, struct segment *segment, 
     segment->brightness.to = full_if_none(is->brightness);
     segment->brightness.from = segment->brightness.to;
     layer_fill(engine, segment, &segment->layer[0], is->look, 0);
-#if GLANZ_FIELDS
-    glanz_layer_remember(engine, &segment->layer[0]);
-#endif
+    remember_newest(engine, segment);
 }
 
-#if GLANZ_LIVE
+/* Check what is lent, and note it. */
+static glanz_status lend(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack,
+                         uint8_t count, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
+                         struct glanz_fault *fault) {
+    if (engine == NULL || (segments == NULL && count != 0) || (names == NULL && name_count != 0)) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_ORDER;
+    }
+    GLANZ_CONST struct glanz_checks_part *checks = engine->parts->checks;
+    if (count > engine->segment_room) {
+        if (checks != NULL) {
+            checks->count(fault, GLANZ_TEXT("segments"), count, engine->segment_room);
+        }
+        if (fault != NULL) {
+            fault->needed = glanz_engine_size(engine->rig, count);
+        }
+        return GLANZ_ERR_MEMORY;
+    }
+    glanz_status status = checks == NULL ? GLANZ_OK : checks->segments(segments, stack, count, engine->rig, fault);
+    if (status == GLANZ_OK) {
+        engine->stack = stack;
+        engine->names = names;
+        engine->name_count = name_count;
+    }
+    return status;
+}
+
+glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
+                                uint16_t name_count, struct glanz_fault *fault) {
+    glanz_status status = lend(engine, segments, stack, count, names, name_count, fault);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    SET_INSIDE(engine, 1);
+    for (uint8_t i = 0; i < count; i++) {
+        begin_segment(engine, &engine->segments[i], &segments[i]);
+    }
+    SET_INSIDE(engine, 0);
+    engine->segment_count = count;
+    engine->dirty = 1;
+    return GLANZ_OK;
+}
+
 static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                       GLANZ_CONST struct glanz_segment *was) {
     return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
@@ -857,7 +736,7 @@ static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_
         if (i < engine->segment_count && engine->segment_count < engine->segment_room) {
             engine->segments[engine->segment_count++] = engine->segments[i]; /* it may be wanted further on */
         }
-        fresh_segment(engine, &engine->segments[i], &segments[i]);
+        begin_segment(engine, &engine->segments[i], &segments[i]);
         engine->segments[i].is = &segments[i];
         if (i >= engine->segment_count) {
             engine->segment_count = (uint8_t)(i + 1);
@@ -877,34 +756,13 @@ static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_
     }
     lay_segment(engine, &engine->segments[i], &segments[i], change);
 }
-#else
-static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, uint8_t i,
-                          struct glanz_change change) {
-    (void)change;
-    fresh_segment(engine, &engine->segments[i], &segments[i]);
-}
-#endif
-
 glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
                                GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
                                uint16_t name_count, struct glanz_change change, struct glanz_fault *fault) {
-    if (engine == NULL || (segments == NULL && count != 0) || (names == NULL && name_count != 0)) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-#if GLANZ_CHECKS
-    if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
-    }
-    glanz_status status = check_segments(engine, segments, stack, count, fault);
+    glanz_status status = lend(engine, segments, stack, count, names, name_count, fault);
     if (status != GLANZ_OK) {
         return status;
     }
-#else
-    (void)fault;
-#endif
-    engine->stack = stack;
-    engine->names = names;
-    engine->name_count = name_count;
     SET_INSIDE(engine, 1);
     for (uint8_t i = 0; i < count; i++) {
         place_segment(engine, segments, i, change);

@@ -147,6 +147,7 @@ struct pool { /* memory of effects, blocks one after another; those of layers th
 #endif
 
 struct glanz_engine {
+    GLANZ_CONST struct glanz_parts *parts;
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST uint8_t *stack;
     GLANZ_CONST struct glanz_named_color *names;
@@ -162,6 +163,7 @@ struct glanz_engine {
     struct ramp brightness;
     struct glanz_dither dither;
 #if GLANZ_FIELDS
+    GLANZ_CONST struct glanz_fields_calls *fields; /* of that part; NULL without it */
     struct pool pool;
     struct glanz_world world;
     uint16_t *values;
@@ -176,17 +178,38 @@ struct glanz_engine {
     uint8_t paused;   /* the last frame was not shaded: a new period begins with the next */
     uint8_t started;  /* a frame was shaded */
     uint8_t unsent;   /* the newest frame is not being sent yet */
-#if GLANZ_CHECKS
     uint8_t inside; /* in a call that asks effects or the painter: they may not change anything */
-#endif
 };
 
-#if GLANZ_CHECKS
 #define IS_INSIDE(engine) ((engine)->inside)
 #define SET_INSIDE(engine, is) ((engine)->inside = (is))
+
+/* Is this number one that the effect's parameter can have? */
+glanz_status glanz_setting_check(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit, int32_t number);
+
+/* What the part for fields does for the others: nothing of it is there without it. */
+struct spots;
+struct strip_run;
+struct glanz_fields_calls {
+    /* Work out what a segment sees of its surface. */
+    void (*lay)(struct segment *segment, GLANZ_CONST struct glanz_surface *surface);
+    /* Where the LEDs of a run stand in it. @return how many of them it takes. */
+    uint8_t (*find_spots)(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
+                          const struct strip_run *run, uint8_t count);
+    /* Lay a look over the light that tells by itself what it covers. */
+    void (*compose_sheer)(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
+                          const struct segment *segment, const struct spots *spots, uint8_t count);
+    /* Memory for the newest look, with what another look of the same effect remembers. */
+    void (*remember)(struct glanz_engine *engine, struct segment *segment);
+    /* Is there memory for a look beside what the other segments' looks hold? */
+    int (*fits)(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look);
+    /* The clock goes on. */
+    void (*advance)(struct glanz_engine *engine, uint32_t elapsed);
+};
+#if GLANZ_FIELDS
+#define FIELDS(engine) ((engine)->fields)
 #else
-#define IS_INSIDE(engine) 0
-#define SET_INSIDE(engine, is) ((void)(engine))
+#define FIELDS(engine) ((GLANZ_CONST struct glanz_fields_calls *)NULL)
 #endif
 
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
@@ -225,15 +248,6 @@ uint32_t glanz_ramp_gain(const struct ramp *ramp);
 
 /* Everything of a look as it is set, with no glide. */
 void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer);
-
-#if GLANZ_FIELDS
-/* Memory for a layer's effect, zeroed, or none. */
-void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer);
-/* Is there memory for a look beside what the other segments' looks hold? */
-int glanz_look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look);
-/* The clock goes on. */
-void glanz_world_advance(struct glanz_engine *engine, uint32_t elapsed);
-#endif
 
 /* Let a segment's newest look glide to what is wanted. @return 0 when it is another look, which has to crossfade. */
 int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,

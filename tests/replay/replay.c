@@ -91,6 +91,7 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
     setup.rig = scenario->rig;
     setup.show = scenario->show;
     setup.port = &port;
+    setup.parts = &glanz_everything;
 #if GLANZ_SAVED_MOST
     static uint64_t store_memory[(256 + 2 * 912) / 8 + GLANZ_DEVICE_RECORDS];
     memset(flash, 0xFF, sizeof flash);

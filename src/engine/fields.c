@@ -3,7 +3,7 @@
  * taken back, by moving the others down, when room is wanted. */
 #include <string.h>
 
-#include "state.h"
+#include "compose.h"
 
 #if GLANZ_FIELDS
 
@@ -51,7 +51,7 @@ static void collect(struct glanz_engine *engine) {
     engine->pool.used = (uint32_t)(to - engine->pool.bytes);
 }
 
-int glanz_look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look) {
+static int look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look) {
     struct glanz_now now;
     if (look == NULL || look->effect->memory == NULL) {
         return 1;
@@ -63,7 +63,7 @@ int glanz_look_fits(const struct glanz_engine *engine, const struct segment *seg
     return live_bytes(engine, segment) + wanted_by(look->effect, &now) <= engine->pool.size;
 }
 
-void glanz_layer_remember(struct glanz_engine *engine, struct layer *layer) {
+static void layer_remember(struct glanz_engine *engine, struct layer *layer) {
     uint32_t bytes = wanted_by(layer->effect, &layer->now);
     layer->now.memory = NULL;
     layer->now.room = 0;
@@ -107,7 +107,7 @@ size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
 
 /* ---- the world ---- */
 
-void glanz_world_advance(struct glanz_engine *engine, uint32_t elapsed) {
+static void world_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint32_t rest = elapsed % 1000000u + engine->second_us;
     uint32_t seconds = elapsed / 1000000u + rest / 1000000u;
     engine->second_us = rest % 1000000u;
@@ -149,5 +149,78 @@ glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint
     engine->values[input] = value;
     return GLANZ_OK;
 }
+
+/* ---- the part ---- */
+
+static void remember(struct glanz_engine *engine, struct segment *segment) {
+    struct layer *newest = &segment->layer[segment->order[segment->count - 1]];
+    layer_remember(engine, newest);
+    for (uint8_t i = 0; newest->now.memory != NULL && !newest->anew && i + 1 < segment->count; i++) {
+        const struct layer *other = &segment->layer[segment->order[i]];
+        if (other->effect == newest->effect && other->now.room == newest->now.room && other->now.memory != NULL &&
+            glanz_content_equal(other->now.content, newest->now.content)) {
+            memcpy(newest->now.memory, other->now.memory, newest->now.room);
+        }
+    }
+}
+
+static void lay(struct segment *segment, GLANZ_CONST struct glanz_surface *surface) {
+    (void)glanz_cut_field(&segment->field, &segment->is->cut, surface); /* it was checked */
+    segment->first = segment->field.first;
+    segment->leds = segment->field.leds;
+    segment->length = segment->field.length;
+    segment->closed = segment->field.closed;
+}
+
+/* A segment with a look that lets what is under it through: light and cover are mixed alike, then laid over it. */
+static void compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
+                          const struct segment *segment, const struct spots *spots, uint8_t count) {
+    uint16_t cover[GLANZ_RUN];
+    uint16_t spare_cover[GLANZ_RUN];
+    for (uint8_t i = 0; i < segment->count; i++) {
+        const struct layer *layer = &segment->layer[segment->order[i]];
+        if (i == 0) {
+            glanz_shade_layer(over, cover, layer, segment->gain, spots, count);
+        } else if (layer->weight != 0) {
+            glanz_shade_layer(spare, spare_cover, layer, segment->gain, spots, count);
+            glanz_blend_run(over, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
+            for (uint8_t k = 0; k < count; k++) {
+                cover[k] = glanz_mix16(cover[k], spare_cover[k], layer->weight);
+            }
+        }
+    }
+    glanz_blend_sheer(light, over, cover, segment->field.partly ? spots->taken : NULL, count,
+                      (enum glanz_blend)segment->is->blend, segment->opacity);
+}
+
+static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
+                          const struct strip_run *run, uint8_t count) {
+    GLANZ_CONST struct glanz_cut *cut = &segment->is->cut;
+    uint16_t at = (uint16_t)(run->at - segment->first);
+    uint8_t some = count;
+    spots->line = spots->x;
+    if (segment->field.line) {
+        some = glanz_cut_places(spots->x, spots->taken, cut, segment->leds, at, run->backward, count);
+        for (uint8_t i = 0; segment->plane && i < some; i++) {
+            spots->y[i] = GLANZ_HALF;
+        }
+    } else {
+        struct glanz_stretch_of stretch = {run->piece, run->backward, run->before, run->at};
+        some = glanz_field_places(spots->x, spots->y, spots->taken, cut, &segment->field, &engine->rig->surfaces[run->surface],
+                                  &stretch, count);
+        if (segment->field.lie >= GLANZ_LIE_ROWS && segment->field.lie <= GLANZ_LIE_OUTWARD) {
+            memcpy(spots->line_x, spots->x, sizeof *spots->x * some);
+            glanz_field_line(spots->line_x, spots->y, &segment->field, some);
+            spots->line = spots->line_x;
+        }
+    }
+    for (uint8_t i = 0; (segment->needs & GLANZ_NEEDS_INDEX) != 0 && i < some; i++) {
+        uint8_t into = segment->field.partly ? spots->taken[i] : i;
+        spots->index[i] = (uint16_t)(run->backward ? at - into : at + into);
+    }
+    return some;
+}
+
+GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay, find_spots, compose_sheer, remember, look_fits, world_advance};
 
 #endif

@@ -1,0 +1,16 @@
+/* SPDX-License-Identifier: MIT */
+/* How much memory a device with all parts takes, for programs that ask before they start one. */
+#include "whole.h"
+
+static size_t align8(size_t size) {
+    return (size + 7u) & ~(size_t)7u;
+}
+
+size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
+    if (glanz_rig_check(rig, NULL) != GLANZ_OK) {
+        return 0;
+    }
+    return align8(sizeof(struct glanz_device)) + glanz_inbox_size(rig->input_count) +
+           align8(glanz_control_size(rig, segment_room == 0 ? 1 : segment_room)) +
+           glanz_engine_size(rig, segment_room == 0 ? 1 : segment_room);
+}

@@ -1,0 +1,135 @@
+/* SPDX-License-Identifier: MIT */
+/* What looks and segments cannot be. Linked with glanz_part_checks only. */
+#include "state.h"
+
+static int can_shade(GLANZ_CONST struct glanz_effect *effect) {
+#if GLANZ_FIELDS
+    return (effect->shade != NULL) != (effect->shade_field != NULL);
+#else
+    return effect->shade != NULL;
+#endif
+}
+
+glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
+    if (look == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    GLANZ_CONST char *wrong = NULL;
+    GLANZ_CONST struct glanz_content *content = (GLANZ_CONST struct glanz_content *)look->content;
+    if (look->effect == NULL || !can_shade(look->effect) || look->effect->param_count > GLANZ_PARAMS) {
+        wrong = GLANZ_TEXT("a look needs an effect");
+    } else if (look->effect->content != GLANZ_CONTENT_NONE && (content == NULL || content->kind != look->effect->content)) {
+        wrong = GLANZ_TEXT("this effect needs what it is to show: \"blocks\", \"text\", a \"picture\" or \"marks\"");
+    }
+    uint8_t colors = 0;
+    uint8_t rates = 0;
+    if (wrong == NULL && ((look->setting_count != 0 && look->settings == NULL) ||
+                          (look->effect->param_count != 0 && look->effect->params == NULL))) {
+        wrong = GLANZ_TEXT("its list of settings, or its effect's of parameters, is NULL");
+    }
+    for (uint8_t i = 0; wrong == NULL && i < look->effect->param_count; i++) {
+        colors = (uint8_t)(colors + (look->effect->params[i].kind == GLANZ_PARAM_COLOR));
+        rates = (uint8_t)(rates + (look->effect->params[i].kind == GLANZ_PARAM_RATE));
+    }
+    if (colors > GLANZ_COLORS || rates > GLANZ_RATES) {
+        wrong = GLANZ_TEXT("the effect has more colours or rates than the engine keeps");
+    }
+    for (uint8_t i = 0; wrong == NULL && i < look->setting_count; i++) {
+        if (glanz_setting_check(look->effect, look->settings[i].param, look->settings[i].unit, look->settings[i].number) !=
+            GLANZ_OK) {
+            wrong = GLANZ_TEXT("a setting is out of its parameter's bounds");
+        }
+    }
+    if (colors > GLANZ_COLORS || rates > GLANZ_RATES || wrong != NULL) {
+        glanz_fault_begin(fault);
+        glanz_fault_at(fault, GLANZ_TEXT("looks"));
+        glanz_fault_at(fault, look->name);
+        glanz_fault_add(fault, wrong);
+        return GLANZ_ERR_SHOW;
+    }
+    return GLANZ_OK;
+}
+
+/* LEDs that a cut counts its own from: of the surface, or of the panel or ring it takes. */
+static uint32_t segment_surface_leds(GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
+#if GLANZ_FIELDS
+    if (cut->piece != 0 && cut->piece <= surface->piece_count) {
+        return surface->pieces[cut->piece - 1].leds;
+    }
+#else
+    (void)cut;
+#endif
+    return glanz_surface_leds(surface);
+}
+
+static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment,
+                                  struct glanz_fault *fault) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, GLANZ_TEXT("segments"));
+    glanz_fault_at(fault, segment->name);
+    if (segment->surface >= rig->surface_count) {
+        glanz_fault_at(fault, GLANZ_TEXT("surface"));
+        glanz_fault_add(fault, GLANZ_TEXT("expected a surface of the rig"));
+        return GLANZ_ERR_SHOW;
+    }
+    GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[segment->surface];
+    uint32_t leds = segment_surface_leds(&segment->cut, surface);
+    uint32_t end = (uint32_t)segment->cut.first + (segment->cut.leds == 0 ? 1u : segment->cut.leds);
+    if (end > leds) {
+        glanz_fault_at(fault, segment->cut.leds == 0 ? GLANZ_TEXT("first") : GLANZ_TEXT("leds"));
+        glanz_fault_add(fault, GLANZ_TEXT("the segment reaches LED "));
+        glanz_fault_number(fault, end - 1u);
+        glanz_fault_add(fault, GLANZ_TEXT(", past the end of surface "));
+        glanz_fault_name(fault, surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT("; expected at most LED "));
+        glanz_fault_number(fault, leds - 1u);
+        return GLANZ_ERR_SHOW;
+    }
+#if GLANZ_FIELDS
+    struct glanz_field field;
+    if (!glanz_cut_field(&field, &segment->cut, surface)) {
+        uint16_t columns;
+        uint16_t rows;
+        glanz_surface_field(&columns, &rows, surface);
+        glanz_fault_at(fault, GLANZ_TEXT("rectangle"));
+        glanz_fault_add(fault, GLANZ_TEXT("takes no LED of surface "));
+        glanz_fault_name(fault, surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT(" or reaches out of it; expected a rectangle with LEDs, within "));
+        glanz_fault_number(fault, columns);
+        glanz_fault_add(fault, GLANZ_TEXT(" columns and "));
+        glanz_fault_number(fault, rows);
+        glanz_fault_add(fault, GLANZ_TEXT(" rows"));
+        return GLANZ_ERR_SHOW;
+    }
+#endif
+    if (segment->blend >= GLANZ_BLEND_COUNT) {
+        glanz_fault_at(fault, GLANZ_TEXT("blend"));
+        glanz_fault_add(fault, GLANZ_TEXT("expected a blend mode"));
+        return GLANZ_ERR_SHOW;
+    }
+    return segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
+}
+
+glanz_status glanz_segments_check(GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack, uint8_t count,
+                                  GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    struct glanz_fault found = GLANZ_FAULT_INIT;
+    if (rig == NULL || (segments == NULL && count != 0)) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    for (uint8_t i = 0; i < count; i++) {
+        glanz_status status = check_segment(rig, &segments[i], &found);
+        if (status == GLANZ_OK && stack != NULL && stack[i] >= count) {
+            glanz_fault_begin(&found);
+            glanz_fault_at(&found, GLANZ_TEXT("stack"));
+            glanz_fault_add(&found, GLANZ_TEXT("expected a segment of the show"));
+            status = GLANZ_ERR_SHOW;
+        }
+        if (status != GLANZ_OK) {
+            if (fault != NULL) {
+                *fault = found;
+            }
+            return status;
+        }
+    }
+    return GLANZ_OK;
+}
