@@ -7,6 +7,7 @@
 #define GLANZ_COLOR_H
 
 #include <glanz/base.h>
+#include <glanz/parts.h>
 
 #ifdef __cplusplus
 extern "C" {
@@ -50,6 +51,15 @@ uint16_t glanz_coded_fine(uint16_t level);
 /** Light of a colour. Named colours are looked up in `names`; one that is not there is black.
  *  @param names may be NULL when name_count is 0. */
 struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count);
+
+/** The same for one that is known to be GLANZ_RGB: what a program without the part "colors" has. */
+struct glanz_light glanz_rgb_light(glanz_color color);
+
+/** Colours given as kelvin, as HSL, by name. */
+struct glanz_colors_part {
+    struct glanz_light (*light)(glanz_color color, GLANZ_CONST struct glanz_named_color *names,
+                                uint16_t name_count); /**< glanz_color_light() */
+};
 
 /** Put a light where a run wants it. Channel by channel: small CPUs would call memcpy() for the struct. */
 static inline void glanz_light_put(struct glanz_light *to, uint16_t red, uint16_t green, uint16_t blue) {

@@ -218,6 +218,9 @@ struct glanz_fields_part {
 };
 #endif
 
+/** The parts that a look needs (enum glanz_part_bit, or-ed). */
+unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look);
+
 /** Too little memory: said in words where checks are named. @return GLANZ_ERR_MEMORY. */
 glanz_status glanz_parts_memory(GLANZ_CONST struct glanz_parts *parts, struct glanz_fault *fault, GLANZ_CONST char *what,
                                 size_t needed, size_t given);

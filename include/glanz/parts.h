@@ -20,6 +20,9 @@ struct glanz_rig;
 struct glanz_show;
 struct glanz_checks_part;  /**< rigs and shows are validated, and what is wrong is said in words */
 struct glanz_control_part; /**< inputs, triggers, presets, actions */
+struct glanz_limit_part;   /**< what supplies may give is never exceeded */
+struct glanz_glides_part;  /**< the same effect with other numbers goes over to them evenly; without it, it crossfades */
+struct glanz_colors_part;  /**< colours given as kelvin, as HSL, by name */
 struct glanz_fields_part;  /**< grids, rings of rings and points; effects in two dimensions, and those that remember */
 struct glanz_saving_part;  /**< saved presets, and what was showing at the power cut */
 
@@ -27,12 +30,20 @@ struct glanz_saving_part;  /**< saved presets, and what was showing at the power
 struct glanz_parts {
     GLANZ_CONST struct glanz_checks_part *checks;   /**< glanz_part_checks; without it rigs and shows are trusted */
     GLANZ_CONST struct glanz_control_part *control; /**< glanz_part_control */
+    GLANZ_CONST struct glanz_limit_part *limit;     /**< glanz_part_limit */
+    GLANZ_CONST struct glanz_glides_part *glides;   /**< glanz_part_glides */
+    GLANZ_CONST struct glanz_colors_part *colors;   /**< glanz_part_colors */
     GLANZ_CONST struct glanz_fields_part *fields;   /**< glanz_part_fields */
     GLANZ_CONST struct glanz_saving_part *saving;   /**< glanz_part_saving */
 };
 
 extern GLANZ_CONST struct glanz_checks_part glanz_part_checks;
 extern GLANZ_CONST struct glanz_control_part glanz_part_control;
+extern GLANZ_CONST struct glanz_limit_part glanz_part_limit;
+extern GLANZ_CONST struct glanz_colors_part glanz_part_colors;
+#if GLANZ_GLIDES
+extern GLANZ_CONST struct glanz_glides_part glanz_part_glides;
+#endif
 #if GLANZ_FIELDS
 extern GLANZ_CONST struct glanz_fields_part glanz_part_fields;
 #endif
@@ -40,11 +51,20 @@ extern GLANZ_CONST struct glanz_fields_part glanz_part_fields;
 extern GLANZ_CONST struct glanz_saving_part glanz_part_saving;
 #endif
 
-/** What can be missing, as bits of glanz_parts_needed(), and their names as members of struct glanz_parts. */
-enum glanz_part_kind { GLANZ_PART_CONTROL, GLANZ_PART_FIELDS, GLANZ_PART_COUNT };
-extern GLANZ_CONST char *GLANZ_CONST glanz_part_names[GLANZ_PART_COUNT];
+/** What rigs, shows and looks can need, as bits. */
+enum glanz_part_bit {
+    GLANZ_PART_CONTROL = 1,
+    GLANZ_PART_LIMIT = 2,
+    GLANZ_PART_COLORS = 4,
+    GLANZ_PART_FIELDS = 8,
+    GLANZ_PART_SAVING = 16
+};
+/** The member of struct glanz_parts that the lowest of these bits stands for, such as "limit"; NULL for 0. */
+GLANZ_CONST char *glanz_part_name(unsigned needed);
+/** The bits of the parts that are named. */
+unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts);
 /** The parts that a rig and a show need. */
-uint32_t glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show);
+unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show);
 
 /** All parts, for desktops and large controllers. */
 extern GLANZ_CONST struct glanz_parts glanz_everything;

@@ -49,7 +49,7 @@ static glanz_status change(struct glanz_device *device) {
 static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
                           struct glanz_fault *fault) {
     glanz_status status = device->parts->checks == NULL ? GLANZ_OK : device->parts->checks->show(show, rig, fault);
-    return status != GLANZ_OK ? status : glanz_device_lacks(device->parts, rig, show, fault);
+    return status != GLANZ_OK ? status : glanz_device_lacks(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
 }
 
 static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,

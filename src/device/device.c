@@ -161,13 +161,12 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
         status = parts->checks->show(setup->show, setup->rig, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_lacks(parts, setup->rig, setup->show, fault);
-    }
+        unsigned needed = glanz_parts_needed(setup->rig, setup->show);
 #if GLANZ_SAVED_MOST > 0
-    if (status == GLANZ_OK && setup->store != NULL && parts->saving == NULL) {
-        status = glanz_device_lacks_part(fault, GLANZ_TEXT("saving"));
-    }
+        needed |= setup->store != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_SAVING : 0u;
 #endif
+        status = glanz_device_lacks(fault, needed & ~glanz_parts_present(parts));
+    }
     if (status == GLANZ_OK) {
         status = glanz_device_room(parts, setup->rig, setup->show, room, inputs, size, fault);
     }

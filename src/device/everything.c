@@ -5,6 +5,11 @@
 GLANZ_CONST struct glanz_parts glanz_everything = {
     .checks = &glanz_part_checks,
     .control = &glanz_part_control,
+    .limit = &glanz_part_limit,
+    .colors = &glanz_part_colors,
+#if GLANZ_GLIDES
+    .glides = &glanz_part_glides,
+#endif
 #if GLANZ_FIELDS
     .fields = &glanz_part_fields,
 #endif

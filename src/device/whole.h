@@ -117,9 +117,7 @@ glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONS
                                GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, size_t size,
                                struct glanz_fault *fault);
 /* Is a part needed that is not named? Then it is told by its name. @return GLANZ_ERR_ABSENT. */
-glanz_status glanz_device_lacks(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                                GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
-glanz_status glanz_device_lacks_part(struct glanz_fault *fault, GLANZ_CONST char *name);
+glanz_status glanz_device_lacks(struct glanz_fault *fault, unsigned lacking);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);

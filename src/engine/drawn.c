@@ -1,5 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* What the newest frame draws, by its finished bytes, and what its light would draw: for those who ask. */
+#include <string.h>
+
 #include "compose.h"
 #include "current.h"
 
@@ -79,4 +81,44 @@ glanz_status glanz_engine_light(struct glanz_light *light, struct glanz_engine *
 
 uint32_t glanz_engine_gain(const struct glanz_engine *engine) {
     return engine == NULL ? 0 : engine->gain;
+}
+
+uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
+    if (engine == NULL || index >= engine->rig->output_count || !engine->started || engine->parts->limit == NULL) {
+        return 0;
+    }
+    GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[index];
+    struct output output = engine->outputs[index];
+    struct glanz_light light[GLANZ_RUN];
+    uint8_t bytes[GLANZ_RUN * 4];
+    uint8_t remainders[GLANZ_RUN * 4];
+    uint32_t gains[4];
+    uint32_t trims[4];
+    uint32_t weights[4];
+    struct glanz_put put;
+    const struct glanz_dither dither = {0, 0, 0, 0, 0};
+    memset(&put, 0, sizeof put);
+    put.light = light;
+    put.gain = gains;
+    put.weight = weights;
+    put.dither = &dither;
+    put.bytes = bytes;
+    put.shown = bytes;
+    put.remainders = remainders;
+    put.restless = 1;
+    put.tally.ration = GLANZ_COUNTED;
+    output.light = 0;
+    for (uint8_t s = 0; s < is->stretch_count; s++) {
+        GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
+        glanz_output_begin_stretch(&put, gains, trims, weights, &output, is, stretch);
+        for (uint16_t left = stretch->leds; left != 0; left = (uint16_t)(left - put.count)) {
+            put.count = (uint8_t)(left > GLANZ_RUN ? GLANZ_RUN : left);
+            if (glanz_engine_light(light, engine, index, put.first, put.count) == GLANZ_OK) {
+                stretch->chip->put(&put);
+            }
+            put.first = (uint16_t)(put.first + put.count);
+        }
+        engine->parts->limit->count(&output, &put, trims, stretch->chip->full);
+    }
+    return (uint32_t)output.idle * CURRENT_UA + glanz_times((uint32_t)output.light * CURRENT_UA, engine->gain);
 }

@@ -175,6 +175,13 @@ glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_
     return GLANZ_OK;
 }
 
+static void unlimited(struct glanz_engine *engine) {
+    for (uint8_t o = 0; o < OUTPUT_COUNT(engine->rig); o++) {
+        engine->outputs[o].gain = engine->gain;
+        engine->outputs[o].ration = GLANZ_UNCOUNTED;
+    }
+}
+
 static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time elapsed, uint8_t force) {
     uint8_t changed = (uint8_t)(engine->dirty | engine->moving | (engine->painter != NULL));
     if (!force && !changed && !engine->restless) {
@@ -187,16 +194,23 @@ static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time
     advance_dither(engine, changed);
     engine->dirty = 0;
     engine->gain = glanz_ramp_gain(&engine->brightness);
-    glanz_limit_plan(engine, 0);
+    GLANZ_CONST struct glanz_limit_part *limit = engine->parts->limit;
+    if (limit != NULL) {
+        limit->plan(engine, 0);
+    } else {
+        unlimited(engine);
+    }
     pass_over(engine);
-    if (!glanz_limit_stands(engine)) { /* the remainders have moved on: a new period */
+    if (limit != NULL && !limit->stands(engine)) { /* the remainders have moved on: a new period */
         engine->dither.at = 0;
         engine->pure = 1;
         engine->extra_passes++;
-        glanz_limit_plan(engine, 1);
+        limit->plan(engine, 1);
         pass_over(engine);
     }
-    glanz_limit_expect(engine);
+    if (limit != NULL) {
+        limit->expect(engine);
+    }
     engine->paused = 0;
     engine->started = 1;
     engine->unsent = 1;

@@ -45,7 +45,7 @@ static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
     return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
 }
 
-void glanz_layer_anchor(struct layer *layer, glanz_place before) {
+static void anchor(struct layer *layer, glanz_place before) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
     if (effect->anchor != NULL && effect->pass(&layer->now) != before) {
         layer->now.turn[0] = (uint32_t)(layer->phase >> 16);
@@ -69,10 +69,10 @@ static void glide_to(struct glanz_engine *engine, const struct glide *glide, str
         layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
     }
     layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
-    glanz_layer_anchor(layer, before);
+    anchor(layer, before);
 }
 
-int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
+static int begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
                       uint32_t over_ms, uint32_t lead) {
     struct glide *glide = &segment->glide;
     if (!same_kind(wanted, layer)) {
@@ -102,13 +102,13 @@ int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, stru
     return 1;
 }
 
-void glanz_glide_end(struct segment *segment, uint8_t slot) {
+static void end(struct segment *segment, uint8_t slot) {
     if (segment->glide.slot == slot) {
         segment->glide.timer.span_us = 0;
     }
 }
 
-uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
+static uint8_t advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
     struct glide *glide = &segment->glide;
     if (glide->timer.span_us == 0 || layer != &segment->layer[glide->slot]) {
         return 0;
@@ -125,7 +125,7 @@ uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment
 }
 
 /* Laps a microsecond on the way of a glide. */
-int64_t glanz_glide_pace(const struct segment *segment, int64_t to) {
+static int64_t pace(const struct segment *segment, int64_t to) {
     int64_t from = segment->glide.pace;
     uint32_t done = segment->glide.done;
     uint64_t way = to > from ? (uint64_t)to - (uint64_t)from : (uint64_t)from - (uint64_t)to;
@@ -133,41 +133,6 @@ int64_t glanz_glide_pace(const struct segment *segment, int64_t to) {
     return to > from ? from + (int64_t)gone : from - (int64_t)gone;
 }
 
-#else /* another number is another look: it crossfades */
-
-void glanz_layer_anchor(struct layer *layer, glanz_place before) {
-    (void)layer;
-    (void)before;
-}
-
-int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
-                      uint32_t over_ms, uint32_t lead) {
-    (void)engine;
-    (void)segment;
-    (void)over_ms;
-    (void)lead;
-    return layer->effect == wanted->effect && layer->now.gradient == wanted->now.gradient &&
-           layer->now.content == wanted->now.content && layer->brightness == wanted->brightness &&
-           memcmp(layer->target, wanted->target, sizeof layer->target) == 0 &&
-           memcmp(layer->unit, wanted->unit, sizeof layer->unit) == 0;
-}
-
-void glanz_glide_end(struct segment *segment, uint8_t slot) {
-    (void)segment;
-    (void)slot;
-}
-
-uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
-    (void)engine;
-    (void)segment;
-    (void)layer;
-    (void)elapsed;
-    return 0;
-}
-
-int64_t glanz_glide_pace(const struct segment *segment, int64_t to) {
-    (void)segment;
-    return to;
-}
+GLANZ_CONST struct glanz_glides_part glanz_part_glides = {begin, end, advance, anchor, pace};
 
 #endif

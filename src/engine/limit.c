@@ -17,6 +17,7 @@
  * X is known only once the frame is shaded, so a pass expects it from the frames before; when it turns out wrong (too much
  * drawn, or 1/64 of the room or 1/16 of the light given away), the frame is shaded once more with X known, and that always
  * stands. */
+#include "current.h"
 #include "state.h"
 
 /* Sum of two currents, at most CURRENT_MOST; difference, at least 0. */
@@ -145,7 +146,7 @@ static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exac
 #endif
 }
 
-void glanz_limit_plan(struct glanz_engine *engine, uint8_t exact) {
+static void plan(struct glanz_engine *engine, uint8_t exact) {
     for (uint8_t o = 0; exact && o < OUTPUT_COUNT(engine->rig); o++) {
         engine->outputs[o].expected = engine->outputs[o].light;
     }
@@ -154,11 +155,11 @@ void glanz_limit_plan(struct glanz_engine *engine, uint8_t exact) {
     }
 }
 
-current glanz_limit_spare(const struct output *output) {
+static current spare_of(const struct output *output) {
     return less(output->cap, plus(current_times(output->expected, output->gain), rounding_of(output)));
 }
 
-current glanz_limit_drawn(const struct output *output, current spent) {
+static current drawn_of(const struct output *output, current spent) {
     return output->gain == 0 ? 0 : plus(current_times(output->light, output->gain), plus(rounding_of(output), spent));
 }
 
@@ -204,7 +205,7 @@ static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
     return fits && lost <= room / 64u && lost <= lit / 16u;
 }
 
-uint8_t glanz_limit_stands(struct glanz_engine *engine) {
+static uint8_t all_stand(struct glanz_engine *engine) {
     uint8_t all = 1;
     for (uint8_t s = 0; s < SUPPLY_COUNT(engine->rig); s++) {
         all = (uint8_t)(all & stands(engine, s));
@@ -214,7 +215,7 @@ uint8_t glanz_limit_stands(struct glanz_engine *engine) {
 
 /* What the next frame's light will probably be: the smaller of the last two changes once more, where they go one way. And
  * where something was held back, the next frame is lighter though nothing moves. */
-void glanz_limit_expect(struct glanz_engine *engine) {
+static void expect(struct glanz_engine *engine) {
     for (uint8_t i = 0; i < OUTPUT_COUNT(engine->rig); i++) {
         struct output *o = &engine->outputs[i];
         const struct supply *supply = &engine->supplies[SUPPLY_OF(&engine->rig->outputs[i])];
@@ -229,3 +230,66 @@ void glanz_limit_expect(struct glanz_engine *engine) {
         o->before = o->light;
     }
 }
+
+/* ---- an output, while it is shaded ---- */
+
+static void add_ua(current *sum, uint32_t ua) { /* rounded up */
+    ua = CURRENT_UA == 1 ? ua : ua / CURRENT_UA + 1u;
+    *sum = (current)(ua > (uint32_t)(CURRENT_MOST - *sum) ? CURRENT_MOST : *sum + ua);
+}
+
+/* A stretch's light as current at full gain, rounded up, and its bytes as current. */
+static void count(struct output *output, const struct glanz_put *put, const uint32_t *trims, uint16_t full) {
+    for (uint8_t c = 0; c < put->channels; c++) {
+        uint32_t ua = glanz_times(glanz_times(put->weight[c], trims[c]) + 1u, put->tally.light[c]);
+        add_ua(&output->light, ua + ua / 32768u + 2u); /* full light is 65535, not 65536 */
+#if GLANZ_OUTPUTS_MOST > 1
+        uint32_t units = put->tally.bytes[c];
+        add_ua(&output->drawn,
+               units / full * put->weight[c] + glanz_times(put->weight[c], glanz_ratio(units % full, full) + 1u) + 1u);
+#else
+        (void)full;
+#endif
+    }
+}
+
+/* What rounding up may spend, in the tally's units; and back, rounded up. */
+static int32_t units_of(const struct output *output, current most) {
+    uint32_t steps = (uint32_t)output->step * 128u;
+    return most >= steps ? INT32_C(128) << 16 : (int32_t)(glanz_ratio(most, steps) * 128u);
+}
+
+static current spent_of(const struct output *output, int32_t units) {
+    return (current)(glanz_times(output->step, (uint32_t)units) + 1u);
+}
+
+/* What rounding up may be granted in a pass. */
+static current grant_of(const struct output *output) {
+    return output->ration == GLANZ_RATIONED && !output->clocked ? spare_of(output) : 0;
+}
+
+static void begin(struct glanz_put *put, const struct output *output) {
+    if (output->ration == GLANZ_RATIONED && output->clocked) {
+        put->kind.clocked.rise_ua = output->cap > output->shown ? (uint32_t)(output->cap - output->shown) * CURRENT_UA : 0;
+    } else if (output->ration == GLANZ_RATIONED) {
+        put->tally.spare = units_of(output, spare_of(output));
+    }
+}
+
+/* What it has come to. */
+static void end(struct output *output, const struct glanz_put *put) {
+    if (output->ration == GLANZ_UNCOUNTED) { /* no light is known */
+        output->drawn = glanz_output_most(output, glanz_output_full(output));
+#if GLANZ_OUTPUTS_MOST == 1
+    } else if (output->ration == GLANZ_COUNTED) { /* its bytes are not */
+        output->drawn = glanz_output_most(output, output->light);
+#endif
+    } else if (output->ration == GLANZ_RATIONED && (GLANZ_OUTPUTS_MOST == 1 || !output->clocked)) {
+        current spare = grant_of(output);
+        int32_t units = units_of(output, spare);
+        current spent = put->tally.spare < units ? spent_of(output, units - put->tally.spare) : 0;
+        output->drawn = drawn_of(output, spent < spare ? spent : spare);
+    }
+}
+
+GLANZ_CONST struct glanz_limit_part glanz_part_limit = {plan, all_stand, expect, begin, count, end};

@@ -11,7 +11,7 @@ static uint32_t trim_of(uint16_t trim) {
 }
 
 /* What a stretch asks of its chip. What the chip keeps along the line stays. @param trims gains before brightness. */
-static void begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trims, uint32_t *weights,
+void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trims, uint32_t *weights,
                           const struct output *output, GLANZ_CONST struct glanz_output *is,
                           GLANZ_CONST struct glanz_stretch *stretch) {
     for (uint8_t c = 0; c < 4; c++) {
@@ -29,36 +29,6 @@ static void begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trim
         put->kind.white.kelvin = stretch->white_kelvin;
         put->kind.white.known = 0;
     }
-}
-
-static void add_ua(current *sum, uint32_t ua) { /* rounded up */
-    ua = CURRENT_UA == 1 ? ua : ua / CURRENT_UA + 1u;
-    *sum = (current)(ua > (uint32_t)(CURRENT_MOST - *sum) ? CURRENT_MOST : *sum + ua);
-}
-
-/* A stretch's light as current at full gain, rounded up, and its bytes as current. */
-static void add_stretch(struct output *output, const struct glanz_put *put, const uint32_t *trims, uint16_t full) {
-    for (uint8_t c = 0; c < put->channels; c++) {
-        uint32_t ua = glanz_times(glanz_times(put->weight[c], trims[c]) + 1u, put->tally.light[c]);
-        add_ua(&output->light, ua + ua / 32768u + 2u); /* full light is 65535, not 65536 */
-#if GLANZ_OUTPUTS_MOST > 1
-        uint32_t units = put->tally.bytes[c];
-        add_ua(&output->drawn,
-               units / full * put->weight[c] + glanz_times(put->weight[c], glanz_ratio(units % full, full) + 1u) + 1u);
-#else
-        (void)full;
-#endif
-    }
-}
-
-/* What rounding up may spend, in the tally's units; and back, rounded up. */
-static int32_t units_of(const struct output *output, current most) {
-    uint32_t steps = (uint32_t)output->step * 128u;
-    return most >= steps ? INT32_C(128) << 16 : (int32_t)(glanz_ratio(most, steps) * 128u);
-}
-
-static current spent_of(const struct output *output, int32_t units) {
-    return (current)(glanz_times(output->step, (uint32_t)units) + 1u);
 }
 
 void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
@@ -83,19 +53,15 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     put.remainders = output->remainders;
     put.restless = engine->restless; /* known already: the next frame is shaded in any case */
     put.tally.ration = output->ration;
-    current spare = 0;
-    if (output->ration == GLANZ_RATIONED && output->clocked) {
-        put.kind.clocked.rise_ua = output->cap > output->shown ? (uint32_t)(output->cap - output->shown) * CURRENT_UA : 0;
-    } else if (output->ration == GLANZ_RATIONED) {
-        spare = glanz_limit_spare(output);
-        put.tally.spare = units_of(output, spare);
-    }
-    int32_t units = put.tally.spare;
+    GLANZ_CONST struct glanz_limit_part *limit = engine->parts->limit;
     output->light = 0;
     output->drawn = 0;
+    if (limit != NULL) {
+        limit->begin(&put, output);
+    }
     for (uint8_t s = 0; s < is->stretch_count; s++) {
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
-        begin_stretch(&put, gains, trims, weights, output, is, stretch);
+        glanz_output_begin_stretch(&put, gains, trims, weights, output, is, stretch);
         for (uint16_t left = stretch->leds; left != 0; left = (uint16_t)(left - put.count)) {
             put.count = (uint8_t)(left > GLANZ_RUN ? GLANZ_RUN : left);
             if (engine->painter != NULL) {
@@ -111,58 +77,11 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
             put.first = (uint16_t)(put.first + put.count);
         }
         if (output->ration != GLANZ_UNCOUNTED) {
-            add_stretch(output, &put, trims, stretch->chip->full);
+            limit->count(output, &put, trims, stretch->chip->full);
         }
     }
     engine->restless = put.restless;
-    if (output->ration == GLANZ_UNCOUNTED) { /* no light is known */
-        output->drawn = glanz_output_most(output, glanz_output_full(output));
-#if GLANZ_OUTPUTS_MOST == 1
-    } else if (output->ration == GLANZ_COUNTED) { /* its bytes are not */
-        output->drawn = glanz_output_most(output, output->light);
-#endif
-    } else if (output->ration == GLANZ_RATIONED && (GLANZ_OUTPUTS_MOST == 1 || !output->clocked)) {
-        current spent = put.tally.spare < units ? spent_of(output, units - put.tally.spare) : 0;
-        output->drawn = glanz_limit_drawn(output, spent < spare ? spent : spare);
+    if (limit != NULL) {
+        limit->end(output, &put);
     }
-}
-
-uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
-    if (engine == NULL || index >= engine->rig->output_count || !engine->started) {
-        return 0;
-    }
-    GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[index];
-    struct output output = engine->outputs[index];
-    struct glanz_light light[GLANZ_RUN];
-    uint8_t bytes[GLANZ_RUN * 4];
-    uint8_t remainders[GLANZ_RUN * 4];
-    uint32_t gains[4];
-    uint32_t trims[4];
-    uint32_t weights[4];
-    struct glanz_put put;
-    const struct glanz_dither dither = {0, 0, 0, 0, 0};
-    memset(&put, 0, sizeof put);
-    put.light = light;
-    put.gain = gains;
-    put.weight = weights;
-    put.dither = &dither;
-    put.bytes = bytes;
-    put.shown = bytes;
-    put.remainders = remainders;
-    put.restless = 1;
-    put.tally.ration = GLANZ_COUNTED;
-    output.light = 0;
-    for (uint8_t s = 0; s < is->stretch_count; s++) {
-        GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
-        begin_stretch(&put, gains, trims, weights, &output, is, stretch);
-        for (uint16_t left = stretch->leds; left != 0; left = (uint16_t)(left - put.count)) {
-            put.count = (uint8_t)(left > GLANZ_RUN ? GLANZ_RUN : left);
-            if (glanz_engine_light(light, engine, index, put.first, put.count) == GLANZ_OK) {
-                stretch->chip->put(&put);
-            }
-            put.first = (uint16_t)(put.first + put.count);
-        }
-        add_stretch(&output, &put, trims, stretch->chip->full);
-    }
-    return (uint32_t)output.idle * CURRENT_UA + glanz_times((uint32_t)output.light * CURRENT_UA, engine->gain);
 }

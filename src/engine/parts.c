@@ -2,6 +2,31 @@
 /* What the rooms ask of parts that may not be there. */
 #include <glanz/engine.h>
 
+unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
+    return (parts->control != NULL ? GLANZ_PART_CONTROL : 0u) | (parts->limit != NULL ? GLANZ_PART_LIMIT : 0u) |
+           (parts->colors != NULL ? GLANZ_PART_COLORS : 0u) | (parts->fields != NULL ? GLANZ_PART_FIELDS : 0u) |
+           (parts->saving != NULL ? GLANZ_PART_SAVING : 0u);
+}
+
+unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
+    unsigned needs = 0;
+    if (look == NULL || look->effect == NULL) {
+        return 0;
+    }
+#if GLANZ_FIELDS
+    if (look->effect->shade_field != NULL || look->effect->memory != NULL || look->effect->needs != 0) {
+        needs = GLANZ_PART_FIELDS;
+    }
+#endif
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        if (look->effect->params[look->settings[i].param].kind == GLANZ_PARAM_COLOR &&
+            ((uint32_t)look->settings[i].number >> 24) != 0) {
+            needs |= GLANZ_PART_COLORS;
+        }
+    }
+    return needs;
+}
+
 glanz_status glanz_parts_memory(GLANZ_CONST struct glanz_parts *parts, struct glanz_fault *fault, GLANZ_CONST char *what,
                                 size_t needed, size_t given) {
     if (parts->checks != NULL) {

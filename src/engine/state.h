@@ -149,6 +149,7 @@ struct pool { /* memory of effects, blocks one after another; those of layers th
 struct glanz_engine {
     GLANZ_CONST struct glanz_parts *parts;
     GLANZ_CONST struct glanz_rig *rig;
+    GLANZ_CONST struct glanz_fades_calls *fades; /* once a look has changed; NULL before: no segment has two */
     GLANZ_CONST uint8_t *stack;
     GLANZ_CONST struct glanz_named_color *names;
     struct segment *segments;
@@ -215,14 +216,10 @@ struct glanz_fields_calls {
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
 
-/* The current limit. Plan: gains and caps of the coming pass, `exact` when its light is known. Stands: does the pass that was
- * made keep to the limit, and give nothing away? Expect: the frame is done; look ahead to the next. */
-void glanz_limit_plan(struct glanz_engine *engine, uint8_t exact);
-uint8_t glanz_limit_stands(struct glanz_engine *engine);
-void glanz_limit_expect(struct glanz_engine *engine);
-/* Rationed: what rounding up may draw; what the pass draws at the most, when rounding up drew so much. */
-current glanz_limit_spare(const struct output *output);
-current glanz_limit_drawn(const struct output *output, current spent);
+/* What a stretch asks of its chip. What the chip keeps along the line stays. @param trims gains before brightness. */
+void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trims, uint32_t *weights,
+                                const struct output *output, GLANZ_CONST struct glanz_output *is,
+                                GLANZ_CONST struct glanz_stretch *stretch);
 /* Shade one output into the bytes that are not shown, at its gain and ration. */
 void glanz_output_shade(struct glanz_engine *engine, uint8_t index);
 /* Every LED of an output fully on; and what so much light draws at its gain at the most, with every byte rounded up. */
@@ -249,16 +246,70 @@ uint32_t glanz_ramp_gain(const struct ramp *ramp);
 /* Everything of a look as it is set, with no glide. */
 void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer);
 
-/* Let a segment's newest look glide to what is wanted. @return 0 when it is another look, which has to crossfade. */
-int glanz_glide_begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
-                      uint32_t over_ms, uint32_t lead);
-/* The look in a slot is gone. */
-void glanz_glide_end(struct segment *segment, uint8_t slot);
-/* One frame further. @return 1 while it glides: numbers have changed. */
-uint8_t glanz_glide_advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed);
-/* What moves stays where it is, now that numbers have changed: the phase follows the pass, which was `before`. */
-void glanz_layer_anchor(struct layer *layer, glanz_place before);
-/* Laps a microsecond on the way of the glide. */
-int64_t glanz_glide_pace(const struct segment *segment, int64_t to);
+/* A look as an effect sees it, in a segment; its pace, in laps a microsecond with 48 fractional bits, as it is set. */
+void glanz_layer_fill(struct glanz_engine *engine, struct segment *segment, struct layer *layer,
+                      GLANZ_CONST struct glanz_look *look, uint32_t lead);
+int64_t glanz_layer_pace(const struct layer *layer);
+
+/* How long after the engine's clock a change comes. */
+uint32_t glanz_lead_of(const struct glanz_engine *engine, struct glanz_change change);
+/* NULL: there is none. */
+struct segment *glanz_segment_of(struct glanz_engine *engine, uint8_t index);
+/* Memory for the newest look, where effects can remember. */
+void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment);
+void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
+                       struct glanz_change change);
+void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is);
+/* Check what is lent, and note it. */
+glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                 GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
+                                 uint16_t name_count, struct glanz_fault *fault);
+
+static inline struct layer *layer_at(struct segment *segment, uint8_t position) {
+    return &segment->layer[segment->order[position]];
+}
+
+/* ---- what is linked only where it is named, or called ---- */
+
+/* Several looks on a segment: known to the engine from the first change on. */
+struct glanz_fades_calls {
+    void (*advance)(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed);
+    /* Weights of all looks `lead` from now. */
+    void (*weights)(uint32_t *weights, struct segment *segment, uint32_t lead);
+};
+
+/* The same effect with other numbers goes over to them evenly. */
+struct glanz_glides_part {
+    /* Let a segment's newest look glide to what is wanted. @return 0 when it is another look, which has to crossfade. */
+    int (*begin)(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
+                 uint32_t over_ms, uint32_t lead);
+    /* The look in a slot is gone. */
+    void (*end)(struct segment *segment, uint8_t slot);
+    /* One frame further. @return 1 while it glides: numbers have changed. */
+    uint8_t (*advance)(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed);
+    /* What moves stays where it is, now that numbers have changed: the phase follows the pass, which was `before`. */
+    void (*anchor)(struct layer *layer, glanz_place before);
+    /* Laps a microsecond on the way of the glide. */
+    int64_t (*pace)(const struct segment *segment, int64_t to);
+};
+#if GLANZ_GLIDES
+#define GLIDES(engine) ((engine)->parts->glides)
+#else
+#define GLIDES(engine) ((GLANZ_CONST struct glanz_glides_part *)NULL)
+#endif
+
+/* The current limit. */
+struct glanz_limit_part {
+    /* Gains and caps of the coming pass; `exact` when its light is known. */
+    void (*plan)(struct glanz_engine *engine, uint8_t exact);
+    /* Does the pass that was made keep to the limit, and give nothing away? */
+    uint8_t (*stands)(struct glanz_engine *engine);
+    /* The frame is done; look ahead to the next. */
+    void (*expect)(struct glanz_engine *engine);
+    /* Before an output is shaded, and after it; behind each of its stretches. */
+    void (*begin)(struct glanz_put *put, const struct output *output);
+    void (*count)(struct output *output, const struct glanz_put *put, const uint32_t *trims, uint16_t full);
+    void (*end)(struct output *output, const struct glanz_put *put);
+};
 
 #endif

@@ -1,0 +1,102 @@
+/* SPDX-License-Identifier: MIT */
+/* Segments of another show, while one runs: those that stay go on. */
+#include <string.h>
+
+#include "state.h"
+
+static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,
+                      GLANZ_CONST struct glanz_segment *was) {
+    return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
+           is->cut.first == was->cut.first && is->cut.leds == was->cut.leds && is->cut.grain == was->cut.grain &&
+#if GLANZ_FIELDS
+           is->cut.lie == was->cut.lie && is->cut.turned == was->cut.turned && is->cut.piece == was->cut.piece &&
+           is->cut.left == was->cut.left && is->cut.top == was->cut.top && is->cut.columns == was->cut.columns &&
+           is->cut.rows == was->cut.rows &&
+#endif
+           is->cut.mirrored == was->cut.mirrored && segment->leds != 0;
+}
+
+uint8_t glanz_engine_place(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment) {
+    for (uint8_t old = 0; engine != NULL && segment != NULL && old < engine->segment_count; old++) {
+        if (same_place(&engine->segments[old], segment, engine->segments[old].is)) {
+            return old;
+        }
+    }
+    return GLANZ_ALL;
+}
+
+/* Bring a segment that stays to its new index by a swap, or begin it. `is` still tells the old. */
+static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, uint8_t i,
+                          struct glanz_change change) {
+    uint8_t found_at = NONE;
+    for (uint8_t old = i; old < engine->segment_count; old++) {
+        if (same_place(&engine->segments[old], &segments[i], engine->segments[old].is)) {
+            found_at = old;
+            break;
+        }
+    }
+    if (found_at == NONE) {
+        if (i < engine->segment_count && engine->segment_count < engine->segment_room) {
+            engine->segments[engine->segment_count++] = engine->segments[i]; /* it may be wanted further on */
+        }
+        glanz_segment_begin(engine, &engine->segments[i], &segments[i]);
+        engine->segments[i].is = &segments[i];
+        if (i >= engine->segment_count) {
+            engine->segment_count = (uint8_t)(i + 1);
+        }
+        return;
+    }
+    if (found_at != i) {
+        struct segment *a = &engine->segments[i];
+        struct segment *b = &engine->segments[found_at];
+        uint8_t *left = (uint8_t *)a;
+        uint8_t *right = (uint8_t *)b;
+        for (size_t byte = 0; byte < sizeof *a; byte++) {
+            uint8_t held = left[byte];
+            left[byte] = right[byte];
+            right[byte] = held;
+        }
+    }
+    glanz_segment_lay(engine, &engine->segments[i], &segments[i], change);
+}
+
+glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                               GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
+                               uint16_t name_count, struct glanz_change change, struct glanz_fault *fault) {
+    glanz_status status = glanz_segments_lend(engine, segments, stack, count, names, name_count, fault);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    SET_INSIDE(engine, 1);
+    for (uint8_t i = 0; i < count; i++) {
+        place_segment(engine, segments, i, change);
+    }
+    SET_INSIDE(engine, 0);
+    engine->segment_count = count;
+    engine->dirty = 1;
+    return GLANZ_OK;
+}
+
+int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, size_t size) {
+    if (engine == NULL || memory == NULL) {
+        return 0;
+    }
+    if (glanz_inside(engine->stack, memory, size) || glanz_inside(engine->names, memory, size)) {
+        return 1;
+    }
+    for (uint8_t s = 0; s < engine->segment_count; s++) {
+        const struct segment *segment = &engine->segments[s];
+        uint8_t slots = (uint8_t)(segment->count + (segment->waiting ? 1 : 0));
+        if (glanz_inside(segment->is, memory, size)) {
+            return 1;
+        }
+        for (uint8_t i = 0; i < slots; i++) {
+            const struct layer *layer = &segment->layer[segment->order[i]];
+            if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->effect, memory, size) ||
+                glanz_inside(layer->now.gradient, memory, size) || glanz_inside(layer->now.content, memory, size)) {
+                return 1;
+            }
+        }
+    }
+    return 0;
+}
