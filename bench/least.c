@@ -1,10 +1,23 @@
 /* SPDX-License-Identifier: MIT */
-/* The smallest useful program: one strip, one look, a port that does nothing. Linked to see what that takes of the flash. */
+/* The smallest useful program: one strip with a limit, one look, a port that does nothing. Linked to see what that takes of the flash. */
 #include <glanz/device.h>
 
 #include "board.h"
 
-GLANZ_ONE_STRIP(pier, glanz_chip_ws2812b, 60);
+static GLANZ_CONST struct glanz_supply supply = {GLANZ_TEXT("supply"), 5000, 2000};
+static GLANZ_CONST struct glanz_stretch stretch = {&glanz_chip_ws2812b, 60, 0, 0, 0, {0}, {0}, 0};
+static GLANZ_CONST struct glanz_output output = {.name = GLANZ_TEXT("line"), .stretches = &stretch, .stretch_count = 1};
+static GLANZ_CONST struct glanz_piece piece = {0, 0, 0, 60};
+static GLANZ_CONST struct glanz_surface strip = {
+    .name = GLANZ_TEXT("strip"), .pieces = &piece, .piece_count = 1, .kind = GLANZ_SURFACE_STRIP};
+static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),
+                                            .supplies = &supply,
+                                            .outputs = &output,
+                                            .surfaces = &strip,
+                                            .supply_count = 1,
+                                            .output_count = 1,
+                                            .surface_count = 1};
+static GLANZ_CONST struct glanz_parts parts = {.limit = &glanz_part_limit};
 GLANZ_ONE_LOOK(glow, pier, glanz_effect_walker);
 static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 0, 1);
 
@@ -27,7 +40,7 @@ static uint32_t time_us(void *user) {
 static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int board_main(void) {
-    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port};
+    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &parts};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 1;

@@ -43,6 +43,9 @@ START_TEST(another_layout_is_refused) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     static uint64_t memory[64];
     memset(&setup, 0, sizeof setup);
+    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, NULL, &fault, (uint32_t)GLANZ_LAYOUT + 1u),
+                     GLANZ_ERR_ARGUMENT);
+    setup.parts = &glanz_everything;
     ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u),
                      GLANZ_ERR_ARGUMENT);
     ck_assert_ptr_nonnull(strstr(fault.text, "compiled with other options"));

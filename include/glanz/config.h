@@ -147,16 +147,6 @@
 #define GLANZ_TEXT(text) text
 #endif
 
-/** 1: segments may add light, multiply it, take the lighter or the darker. 0: they cover what is under them, whatever their
- *  `blend` says. Flash on AVR: 0.5 KB. Default 1, on AVR 0. */
-#ifndef GLANZ_BLENDS
-#ifdef __AVR__
-#define GLANZ_BLENDS 0
-#else
-#define GLANZ_BLENDS 1
-#endif
-#endif
-
 /** 1: surfaces may be grids, rings of rings and free points, and effects may be asked for places in two dimensions and
  *  remember. 0: lines only. RAM: 110 bytes a segment. Stack: 18 bytes for each LED of GLANZ_RUN. Flash: 9.2 KB, before any
  * effect for fields. Default 1, on AVR 0. */

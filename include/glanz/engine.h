@@ -203,9 +203,9 @@ struct glanz_checks_part {
     glanz_status (*show)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                          struct glanz_fault *fault); /**< glanz_show_check() */
     glanz_status (*memory)(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
-    void (*count)(struct glanz_fault *fault, GLANZ_CONST char *what, uint32_t count, uint32_t most); /**< "N things; expected at
-                                                                                                        most M" */
-    void (*say)(struct glanz_fault *fault, GLANZ_CONST char *where, GLANZ_CONST char *text);
+    void (*segments_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< more than there is memory for */
+    void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most);
+    void (*layout)(struct glanz_fault *fault); /**< program and library were compiled differently */
 };
 
 #if GLANZ_FIELDS
@@ -215,6 +215,9 @@ extern GLANZ_CONST struct glanz_fields_calls glanz_fields_calls;
 struct glanz_fields_part {
     GLANZ_CONST struct glanz_fields_calls *calls; /**< of the engine */
     size_t (*memory)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig); /**< glanz_show_memory() */
+    int (*preset_fits)(const struct glanz_control *control, uint8_t preset); /**< is there memory for its effects? */
+    void (*settle)(struct glanz_engine *engine);                             /**< glanz_engine_settle() */
+    glanz_status (*value)(struct glanz_engine *engine, uint8_t input, uint16_t value); /**< glanz_engine_value() */
 };
 #endif
 

@@ -118,6 +118,9 @@ enum glanz_blend {
 };
 #define GLANZ_BLEND_COUNT 5
 
+/** Mix light over light: `weight` of it, 0 to 65536. */
+void glanz_light_cover(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t weight);
+
 /** Blend `over` into `under`. @param opacity 0 to 65536.
  *  @param taken where in `under` each light of `over` goes; NULL for one after another. */
 void glanz_blend_run(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,

@@ -18,8 +18,13 @@ extern "C" {
 
 struct glanz_rig;
 struct glanz_show;
+struct glanz_control;
+struct glanz_engine;
 struct glanz_checks_part;  /**< rigs and shows are validated, and what is wrong is said in words */
 struct glanz_control_part; /**< inputs, triggers, presets, actions */
+struct glanz_playlists_part; /**< presets one after another */
+struct glanz_hands_part;   /**< what a hand changed: undo, take over, hand back; the calendar and saving need it */
+struct glanz_blends_part;  /**< segments that let light through, add to it or multiply it, and stencils */
 struct glanz_limit_part;   /**< what supplies may give is never exceeded */
 struct glanz_glides_part;  /**< the same effect with other numbers goes over to them evenly; without it, it crossfades */
 struct glanz_colors_part;  /**< colours given as kelvin, as HSL, by name */
@@ -30,6 +35,9 @@ struct glanz_saving_part;  /**< saved presets, and what was showing at the power
 struct glanz_parts {
     GLANZ_CONST struct glanz_checks_part *checks;   /**< glanz_part_checks; without it rigs and shows are trusted */
     GLANZ_CONST struct glanz_control_part *control; /**< glanz_part_control */
+    GLANZ_CONST struct glanz_playlists_part *playlists; /**< glanz_part_playlists */
+    GLANZ_CONST struct glanz_hands_part *hands;     /**< glanz_part_hands */
+    GLANZ_CONST struct glanz_blends_part *blends;   /**< glanz_part_blends */
     GLANZ_CONST struct glanz_limit_part *limit;     /**< glanz_part_limit */
     GLANZ_CONST struct glanz_glides_part *glides;   /**< glanz_part_glides */
     GLANZ_CONST struct glanz_colors_part *colors;   /**< glanz_part_colors */
@@ -39,6 +47,11 @@ struct glanz_parts {
 
 extern GLANZ_CONST struct glanz_checks_part glanz_part_checks;
 extern GLANZ_CONST struct glanz_control_part glanz_part_control;
+extern GLANZ_CONST struct glanz_playlists_part glanz_part_playlists;
+#if GLANZ_SEQUENCES
+extern GLANZ_CONST struct glanz_hands_part glanz_part_hands;
+#endif
+extern GLANZ_CONST struct glanz_blends_part glanz_part_blends;
 extern GLANZ_CONST struct glanz_limit_part glanz_part_limit;
 extern GLANZ_CONST struct glanz_colors_part glanz_part_colors;
 #if GLANZ_GLIDES
@@ -57,7 +70,10 @@ enum glanz_part_bit {
     GLANZ_PART_LIMIT = 2,
     GLANZ_PART_COLORS = 4,
     GLANZ_PART_FIELDS = 8,
-    GLANZ_PART_SAVING = 16
+    GLANZ_PART_SAVING = 16,
+    GLANZ_PART_BLENDS = 32,
+    GLANZ_PART_PLAYLISTS = 64,
+    GLANZ_PART_HANDS = 128
 };
 /** The member of struct glanz_parts that the lowest of these bits stands for, such as "limit"; NULL for 0. */
 GLANZ_CONST char *glanz_part_name(unsigned needed);

@@ -191,7 +191,7 @@ uint32_t glanz_control_entry_due(const struct glanz_control *control) {
 
 static segment_mask entry_segments(const struct glanz_control *control, uint8_t index) {
     GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
-    return entry->is_playlist ? glanz_control_list_segments(control->show, entry->target)
+    return entry->is_playlist ? LISTS(control)->segments(control->show, entry->target)
                               : glanz_control_preset_segments(control->show, entry->target);
 }
 
@@ -229,14 +229,14 @@ static glanz_status show_entry(struct glanz_control *control, uint8_t index, seg
         if (control->players[i].depth != 0 && control->players[i].entry == index) { /* it plays on, on more segments */
             for (uint8_t s = 0; s < control->show->segment_count; s++) {
                 if ((mask & BIT(s)) != 0) {
-                    (void)glanz_control_play_again(control, s, entry_change(control, index, at));
+                    (void)LISTS(control)->again(control, s, entry_change(control, index, at));
                 }
             }
             return GLANZ_OK;
         }
     }
     glanz_time began = clock_at(control, control->entries[index].last);
-    return glanz_control_play(control, entry->target, index, glanz_time_before(at, began) ? at : began);
+    return LISTS(control)->play(control, entry->target, index, glanz_time_before(at, began) ? at : began);
 }
 
 /* What shows changes hands where it must. */
@@ -270,7 +270,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
             back |= segment->by_hand ? 0 : BIT(s);
         } else {
             if (segment->claimed == GLANZ_ALL) {
-                glanz_control_note_base(control, BIT(s));
+                HANDS(control)->note_base(control, BIT(s));
             }
             anew[entry] = (uint8_t)(anew[entry] || entry != segment->claimed || since != segment->claimed_at);
             changed[entry] |= BIT(s);
@@ -287,7 +287,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
         if (now == 0 && before[i] != 0) {
             for (uint8_t p = 0; p < GLANZ_PLAYERS; p++) {
                 if (control->players[p].depth != 0 && control->players[p].entry == i) {
-                    glanz_control_stop_player(control, &control->players[p], at);
+                    LISTS(control)->stop(control, &control->players[p], at);
                 }
             }
             glanz_control_tell(control, at, GLANZ_HAPPENED_END, i, 0, 0);
@@ -315,8 +315,8 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
             continue;
         }
         control->changes.by_itself++;
-        if (!glanz_control_play_again(control, s, change)) {
-            glanz_status done = segment->based ? glanz_control_show_again(control, s, &segment->base,
+        if (LISTS(control) == NULL || !LISTS(control)->again(control, s, change)) {
+            glanz_status done = segment->based ? HANDS(control)->show_again(control, s, &segment->base,
                                                                           (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
                                                : glanz_engine_look(control->engine, s, control->show->segments[s].look, change);
             status = glanz_status_first(status, done);

@@ -153,6 +153,41 @@ static glanz_status switch_segment(struct glanz_control *control, uint8_t target
     return glanz_engine_switch(control->engine, target, on, change);
 }
 
+#if GLANZ_SEQUENCES
+/* What can be undone is noted first. */
+static void note(struct glanz_control *control, GLANZ_CONST struct glanz_action *action) {
+    GLANZ_CONST struct glanz_hands_part *hands = HANDS(control);
+    switch (action->kind) {
+    case GLANZ_ACTION_RECALL: hands->touch_preset(control, action->target); break;
+    case GLANZ_ACTION_LOOK: hands->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1); break;
+    case GLANZ_ACTION_SWITCH: hands->touch(control, BIT(action->target), GLANZ_ASPECT_ON, 0); break;
+    case GLANZ_ACTION_BRIGHTNESS:
+        if (action->target == GLANZ_ALL) {
+            hands->touch_whole(control);
+        } else if (action->target < control->show->segment_count) {
+            hands->touch(control, BIT(action->target), GLANZ_ASPECT_BRIGHTNESS, 0);
+        }
+        break;
+    default: break;
+    }
+}
+
+/* Taking over, handing back, undoing. */
+static glanz_status act_by_hand(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                                struct glanz_change change) {
+    if (HANDS(control) == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    if (action->kind == GLANZ_ACTION_TAKE) {
+        struct segment *segment = &control->segments[action->target];
+        segment->taken = (uint8_t)(segment->taken | action->number);
+        return GLANZ_OK;
+    }
+    return action->kind == GLANZ_ACTION_GIVE ? HANDS(control)->give(control, action->target, (uint8_t)action->number, change)
+                                             : HANDS(control)->undo(control, change);
+}
+#endif
+
 glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at_us) {
     if (control == NULL || action == NULL || action->kind >= GLANZ_ACTION_KINDS) {
         return GLANZ_ERR_ARGUMENT;
@@ -170,31 +205,25 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         return GLANZ_ERR_ABSENT;
     }
 #if GLANZ_FIELDS
-    if (action->kind == GLANZ_ACTION_RECALL && !glanz_control_preset_fits(control, target)) {
+    if (action->kind == GLANZ_ACTION_RECALL && control->parts->fields != NULL &&
+        !control->parts->fields->preset_fits(control, target)) {
         return GLANZ_ERR_MEMORY;
     }
 #endif
+    if (is_list_action(action->kind) && LISTS(control) == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
 #if GLANZ_SEQUENCES
     glanz_status awake = action->kind != GLANZ_ACTION_SLEEP ? glanz_control_wake(control, at_us) : GLANZ_OK;
     if (awake != GLANZ_OK) {
         return awake;
     }
-    switch (action->kind) { /* what can be undone is noted first */
-    case GLANZ_ACTION_RECALL: glanz_control_touch_preset(control, target); break;
-    case GLANZ_ACTION_LOOK: glanz_control_note_touch(control, BIT(target), GLANZ_ASPECT_LOOK, 1); break;
-    case GLANZ_ACTION_SWITCH: glanz_control_note_touch(control, BIT(target), GLANZ_ASPECT_ON, 0); break;
-    case GLANZ_ACTION_BRIGHTNESS:
-        if (target == GLANZ_ALL) {
-            glanz_control_touch_whole(control);
-        } else if (target < control->show->segment_count) {
-            glanz_control_note_touch(control, BIT(target), GLANZ_ASPECT_BRIGHTNESS, 0);
-        }
-        break;
-    default: break;
+    if (HANDS(control) != NULL) {
+        note(control, action);
     }
 #endif
     if (is_list_action(action->kind)) {
-        return glanz_control_play_action(control, action, at_us);
+        return LISTS(control)->act(control, action, at_us);
     }
     switch (action->kind) {
     case GLANZ_ACTION_RECALL: return glanz_control_recall(control, target, (segment_mask) ~(segment_mask)0, change);
@@ -203,10 +232,8 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
 #if GLANZ_SEQUENCES
     case GLANZ_ACTION_SLEEP: return control->asleep != 0 ? GLANZ_OK : sleep(control, change);
     case GLANZ_ACTION_TAKE:
-        control->segments[target].taken = (uint8_t)(control->segments[target].taken | action->number);
-        return GLANZ_OK;
-    case GLANZ_ACTION_GIVE: return glanz_control_give(control, target, (uint8_t)action->number, change);
-    case GLANZ_ACTION_UNDO: return glanz_control_undo(control, change);
+    case GLANZ_ACTION_GIVE:
+    case GLANZ_ACTION_UNDO: return act_by_hand(control, action, change);
 #endif
     default: return glanz_engine_look(control->engine, target, action->look, change);
     }
@@ -330,9 +357,11 @@ static glanz_status button_act(struct glanz_control *control, uint8_t index, gla
 static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_time at) {
     if (control->rig->inputs[index].kind == GLANZ_INPUT_VALUE) {
 #if GLANZ_FIELDS
-        glanz_status status = glanz_engine_value(control->engine, index, value);
-        if (status != GLANZ_OK) {
-            return status;
+        if (control->parts->fields != NULL) {
+            glanz_status status = control->parts->fields->value(control->engine, index, value);
+            if (status != GLANZ_OK) {
+                return status;
+            }
         }
 #endif
         return change_value(control, index, value, at);
@@ -355,7 +384,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     glanz_time since = clock - control->last;
     glanz_time due = NEVER;
     uint8_t source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
-    uint8_t which = glanz_control_player_due(control, &due);
+    uint8_t which = LISTS(control) == NULL ? 0 : LISTS(control)->due(control, &due);
     uint16_t value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         const struct entry *found = i < control->ring_count ? glanz_inbox_peek(control->inbox, i) : NULL;
@@ -391,7 +420,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
         return GLANZ_OK;
     }
     if (source == 0) {
-        return glanz_control_player_go(control, which, clock);
+        return LISTS(control)->go(control, which, clock);
     }
 #if GLANZ_SEQUENCES
     if (source == 4) {
@@ -448,7 +477,9 @@ glanz_time glanz_control_next(const struct glanz_control *control) {
     if (control == NULL) {
         return NEVER;
     }
-    (void)glanz_control_player_due(control, &due);
+    if (LISTS(control) != NULL) {
+        (void)LISTS(control)->due(control, &due);
+    }
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         glanz_time at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
         due = at < due ? at : due;

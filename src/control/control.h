@@ -154,22 +154,13 @@ glanz_time glanz_control_after(const struct glanz_control *control, glanz_time a
 glanz_status glanz_control_recall(struct glanz_control *control, uint8_t preset, segment_mask segments,
                                   struct glanz_change change);
 segment_mask glanz_control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset);
-#if GLANZ_FIELDS
-/* Is there memory for what a preset's effects remember, beside those of the segments that it leaves alone? */
-int glanz_control_preset_fits(const struct glanz_control *control, uint8_t preset);
-#endif
 #if GLANZ_SEQUENCES
-/* Show again what was noted. */
-glanz_status glanz_control_show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
-                                      uint8_t aspects, struct glanz_change change);
-/* A hand is about to change aspects of segments. `gives_up` tells whether what the calendar shows there is given up. */
-void glanz_control_note_touch(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
-void glanz_control_touch_preset(struct glanz_control *control, uint8_t preset);
-void glanz_control_touch_whole(struct glanz_control *control);
-glanz_status glanz_control_undo(struct glanz_control *control, struct glanz_change change);
-glanz_status glanz_control_give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
-/* Note what segments show, before something that passes. */
-void glanz_control_note_base(struct glanz_control *control, segment_mask segments);
+/* A look like the one that shows, to be given to the engine; NULL for dark. @param settings room for GLANZ_PARAMS. */
+GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, struct glanz_setting *settings,
+                                                     const struct glanz_showing *showing);
+/* The look that shows, with another palette. */
+glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t segment,
+                                       GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change);
 #endif
 
 /* ---- play.c: playlists ---- */
@@ -188,6 +179,37 @@ int glanz_control_play_again(struct glanz_control *control, uint8_t segment, str
 /* Put a player where it was. */
 glanz_status glanz_control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
                                   glanz_time at);
+#endif
+
+/* ---- what is linked only where it is named ---- */
+struct glanz_playlists_part {
+    segment_mask (*segments)(GLANZ_CONST struct glanz_show *show, uint8_t list); /* that its presets touch */
+    glanz_status (*play)(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
+    glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
+    uint8_t (*due)(const struct glanz_control *control, glanz_time *due);
+    glanz_status (*go)(struct glanz_control *control, uint8_t player, glanz_time clock);
+    void (*stop)(struct glanz_control *control, struct player *player, glanz_time at);
+    void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
+#if GLANZ_SEQUENCES
+    int (*again)(struct glanz_control *control, uint8_t segment, struct glanz_change change);
+    glanz_status (*resume)(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
+                           glanz_time at);
+#endif
+};
+#define LISTS(control) ((control)->parts->playlists)
+
+#if GLANZ_SEQUENCES
+struct glanz_hands_part {
+    void (*touch)(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
+    void (*touch_preset)(struct glanz_control *control, uint8_t preset);
+    void (*touch_whole)(struct glanz_control *control);
+    glanz_status (*undo)(struct glanz_control *control, struct glanz_change change);
+    glanz_status (*give)(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
+    void (*note_base)(struct glanz_control *control, segment_mask segments);
+    glanz_status (*show_again)(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
+                               struct glanz_change change);
+};
+#define HANDS(control) ((control)->parts->hands)
 #endif
 
 /* ---- agenda.c: the calendar while it runs ---- */

@@ -232,7 +232,7 @@ static glanz_status finish(struct glanz_control *control, struct player *player,
         for (uint8_t i = 0; i < control->show->segment_count && status == GLANZ_OK; i++) {
             struct segment *segment = &control->segments[i];
             if ((mask & BIT(i)) != 0 && segment->based) {
-                status = glanz_control_show_again(control, i, &segment->base, GLANZ_ASPECTS, change);
+                status = HANDS(control)->show_again(control, i, &segment->base, GLANZ_ASPECTS, change);
                 segment->based = 0;
             }
         }
@@ -499,7 +499,9 @@ glanz_status glanz_control_play(struct glanz_control *control, uint8_t list, uin
     struct player *player = new_player(control, list, entry, at);
 #if GLANZ_SEQUENCES
     if (entry == GLANZ_ALL && control->show->playlists[list].then == GLANZ_THEN_BACK) {
-        glanz_control_note_base(control, player->segments);
+        if (HANDS(control) != NULL) {
+            HANDS(control)->note_base(control, player->segments);
+        }
     }
     if (entry != GLANZ_ALL && glanz_control_after(control, at) == 0 && glanz_time_before(at, control->last)) {
         return catch_up(control, player, at, control->last); /* it began before */
@@ -600,8 +602,10 @@ glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONS
 #endif
     if (action->kind == GLANZ_ACTION_PLAY || player == NULL) {
 #if GLANZ_SEQUENCES
-        glanz_control_note_touch(control, glanz_control_list_segments(control->show, action->target), GLANZ_ASPECTS,
+        if (HANDS(control) != NULL) {
+            HANDS(control)->touch(control, glanz_control_list_segments(control->show, action->target), GLANZ_ASPECTS,
                                  list->then != GLANZ_THEN_BACK);
+        }
         for (uint8_t i = 0; i < control->show->segment_count; i++) {
             if ((glanz_control_list_segments(control->show, action->target) & BIT(i)) != 0) {
                 control->segments[i].by_hand = control->segments[i].claimed != GLANZ_ALL;
@@ -614,7 +618,9 @@ glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONS
         player = new_player(control, action->target, GLANZ_ALL, at);
 #if GLANZ_SEQUENCES
         if (list->then == GLANZ_THEN_BACK) {
-            glanz_control_note_base(control, player->segments);
+            if (HANDS(control) != NULL) {
+                HANDS(control)->note_base(control, player->segments);
+            }
         }
 #endif
     }
@@ -683,3 +689,11 @@ void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struc
 #endif
     }
 }
+
+GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {
+    glanz_control_list_segments, glanz_control_play,         glanz_control_play_action, glanz_control_player_due,
+    glanz_control_player_go,     glanz_control_stop_player,  glanz_control_keep_playing,
+#if GLANZ_SEQUENCES
+    glanz_control_play_again,    glanz_control_resume,
+#endif
+};

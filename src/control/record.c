@@ -317,7 +317,7 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
         struct glanz_showing as;
         memset(&as, 0, sizeof as);
         as.gradient = look.gradient;
-        (void)glanz_control_show_again(control, segment, &as, GLANZ_ASPECT_PALETTE, change);
+        (void)HANDS(control)->show_again(control, segment, &as, GLANZ_ASPECT_PALETTE, change);
 #endif
     }
     glanz_status status = GLANZ_OK;
@@ -384,12 +384,12 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
         list = 255;
     }
     status = glanz_control_wake(control, change.at_us);
-    glanz_control_note_touch(control, list == 255 ? segments : segments | glanz_control_list_segments(control->show, list),
+    HANDS(control)->touch(control, list == 255 ? segments : segments | LISTS(control)->segments(control->show, list),
                              GLANZ_ASPECTS, 1);
     for (uint8_t i = 0; i < GLANZ_PLAYERS && list == 255; i++) { /* none played there when it was saved */
         struct player *player = &control->players[i];
         if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & playing) != 0) {
-            glanz_control_stop_player(control, player, change.at_us);
+            LISTS(control)->stop(control, player, change.at_us);
         }
     }
 #endif
@@ -400,7 +400,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     }
 #if GLANZ_SEQUENCES
     if (list != 255) {
-        status = glanz_control_play(control, list, GLANZ_ALL, change.at_us);
+        status = LISTS(control)->play(control, list, GLANZ_ALL, change.at_us);
     }
     glanz_control_saved(control, segments);
 #endif
@@ -483,7 +483,7 @@ static void get_players(struct reader *reader, uint8_t count, struct glanz_contr
         }
         uint32_t elapsed = glanz_record_get(reader, 4);
         if (control != NULL && whole != 0 && !reader->bad) {
-            (void)glanz_control_resume(control, levels, whole, elapsed, at);
+            (void)LISTS(control)->resume(control, levels, whole, elapsed, at);
         }
     }
 }

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* What a show cannot be on a rig. */
-#include <glanz/control.h>
+#include "control.h"
 
 static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name, GLANZ_CONST char *text) {
     glanz_fault_begin(fault);
@@ -358,14 +358,6 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     return status;
 }
 
-static void say(struct glanz_fault *fault, GLANZ_CONST char *where, GLANZ_CONST char *text) {
-    glanz_fault_begin(fault);
-    if (where != NULL) {
-        glanz_fault_at(fault, where);
-    }
-    glanz_fault_add(fault, text);
-}
-
 static void count(struct glanz_fault *fault, GLANZ_CONST char *what, uint32_t count, uint32_t most) {
     glanz_fault_begin(fault);
     glanz_fault_at(fault, what);
@@ -376,8 +368,24 @@ static void count(struct glanz_fault *fault, GLANZ_CONST char *what, uint32_t co
     glanz_fault_number(fault, most);
 }
 
-GLANZ_CONST struct glanz_checks_part glanz_part_checks = {
-    glanz_rig_check, glanz_look_check, glanz_segments_check, glanz_show_check, glanz_fault_memory, count, say};
+static void segments_most(struct glanz_fault *fault, uint32_t segments, uint32_t most) {
+    count(fault, GLANZ_TEXT("segments"), segments, most);
+}
+
+static void inputs_most(struct glanz_fault *fault, uint32_t inputs, uint32_t most) {
+    count(fault, GLANZ_TEXT("inputs"), inputs, most);
+    glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
+}
+
+static void layout(struct glanz_fault *fault) {
+    glanz_fault_begin(fault);
+    glanz_fault_add(fault, GLANZ_TEXT("the program was compiled with other options than the library; expected the same "
+                                      "glanz/config.h and definitions for both"));
+}
+
+GLANZ_CONST struct glanz_checks_part glanz_part_checks = {glanz_rig_check,  glanz_look_check,   glanz_segments_check,
+                                                          glanz_show_check, glanz_fault_memory, segments_most,
+                                                          inputs_most,      layout};
 
 #if GLANZ_FIELDS
 /* The larger of what was found and what a look wants on a segment. */
@@ -412,7 +420,25 @@ size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct
     return bytes;
 }
 
-GLANZ_CONST struct glanz_fields_part glanz_part_fields = {&glanz_fields_calls, glanz_show_memory};
+/* Is there memory for what a preset's effects remember, beside those of the segments that it leaves alone? */
+static int preset_fits(const struct glanz_control *control, uint8_t index) {
+    GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
+    size_t bytes = 0;
+    for (uint8_t s = 0; s < control->show->segment_count; s++) {
+        size_t wanted = glanz_engine_memory(control->engine, s);
+        for (uint8_t i = 0; i < preset->part_count; i++) {
+            GLANZ_CONST struct glanz_part *part = &preset->parts[i];
+            if (part->segment == s && (part->aspects & GLANZ_ASPECT_LOOK) != 0) {
+                wanted = glanz_look_memory(&control->show->segments[s], part->look, control->rig);
+            }
+        }
+        bytes += wanted;
+    }
+    return bytes <= glanz_engine_memory(control->engine, GLANZ_ALL);
+}
+
+GLANZ_CONST struct glanz_fields_part glanz_part_fields = {&glanz_fields_calls, glanz_show_memory, preset_fits,
+                                                          glanz_engine_settle, glanz_engine_value};
 #else
 size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
     (void)show;

@@ -70,7 +70,7 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
         status = glanz_engine_look(control->engine, index, look, change);
 #if GLANZ_FIELDS
         if (status == GLANZ_ERR_MEMORY) {
-            glanz_engine_settle(control->engine);
+            control->parts->fields->settle(control->engine);
             status = glanz_engine_look(control->engine, index, look, change);
         }
 #endif
@@ -132,7 +132,7 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     struct glanz_change change = {clock_us, glanz_control_change_time(show, GLANZ_OWN_TIME), 0};
     glanz_status status = control->parts->checks == NULL ? GLANZ_OK : control->parts->checks->show(show, control->rig, fault);
 #if GLANZ_FIELDS
-    if (status == GLANZ_OK) {
+    if (status == GLANZ_OK && control->parts->fields != NULL) {
         status = prepare(control, show, fault);
     }
 #endif
@@ -143,7 +143,9 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     if (status != GLANZ_OK) {
         return status;
     }
-    glanz_control_keep_playing(control, show);
+    if (LISTS(control) != NULL) {
+        LISTS(control)->keep(control, show);
+    }
 #if GLANZ_SEQUENCES
     rename_notes(control, old, show);
 #endif

@@ -26,8 +26,7 @@ glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONS
                                struct glanz_fault *fault) {
     if (rig->input_count > input_room) {
         if (parts->checks != NULL) {
-            parts->checks->count(fault, GLANZ_TEXT("inputs"), rig->input_count, input_room);
-            glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
+            parts->checks->inputs_most(fault, rig->input_count, input_room);
         }
         return GLANZ_ERR_MEMORY;
     }
@@ -56,7 +55,7 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     size_t left = device->size - fixed - align8(control_size);
     uint8_t *engine_at = at + align8(control_size);
 #if GLANZ_CALENDAR
-    uint32_t utc = device->tell_clock == NULL ? 0 : glanz_control_utc(device->control);
+    uint32_t utc = device->clock_calls == NULL ? 0 : device->clock_calls->utc(device->control);
 #endif
     glanz_status status =
         glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_room, fault);
@@ -85,7 +84,7 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     status = glanz_engine_advance(device->engine, device->clock);
 #if GLANZ_CALENDAR
     if (utc != 0 && status == GLANZ_OK) {
-        status = device->tell_clock(device->control, utc, device->clock);
+        status = device->clock_calls->tell(device->control, utc, device->clock);
     }
 #endif
     return status != GLANZ_OK ? status : glanz_device_begin(device, fault);
@@ -141,10 +140,10 @@ glanz_status glanz_device_leave_safe(struct glanz_device *device) {
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
                                    struct glanz_fault *fault, uint32_t layout) {
     static GLANZ_CONST struct glanz_parts none;
-    if (layout != (uint32_t)GLANZ_LAYOUT) {
-        glanz_fault_begin(fault);
-        glanz_fault_add(fault, GLANZ_TEXT("the program was compiled with other options than the library; expected the same "
-                                          "glanz/config.h and definitions for both"));
+    if (layout != (uint32_t)GLANZ_LAYOUT) { /* then the setup may lie otherwise, but for what it begins with */
+        if (setup != NULL && setup->parts != NULL && setup->parts->checks != NULL) {
+            setup->parts->checks->layout(fault);
+        }
         return GLANZ_ERR_ARGUMENT;
     }
     if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
@@ -163,7 +162,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     if (status == GLANZ_OK) {
         unsigned needed = glanz_parts_needed(setup->rig, setup->show);
 #if GLANZ_SAVED_MOST > 0
-        needed |= setup->store != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_SAVING : 0u;
+        needed |= setup->store != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_PLAYLISTS | GLANZ_PART_HANDS | GLANZ_PART_SAVING : 0u;
 #endif
         status = glanz_device_lacks(fault, needed & ~glanz_parts_present(parts));
     }
@@ -399,10 +398,11 @@ GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *devi
 
 #if GLANZ_CALENDAR
 glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
+    static GLANZ_CONST struct clock_calls calls = {glanz_control_utc, glanz_control_clock};
     DEVICE_ENTER(device);
     glanz_status status = GLANZ_ERR_ABSENT;
     if (device->control != NULL) {
-        device->tell_clock = glanz_control_clock;
+        device->clock_calls = &calls;
         status = glanz_control_clock(device->control, utc, glanz_device_now(device));
     }
     return glanz_device_leave(device, status);

@@ -5,6 +5,11 @@
 GLANZ_CONST struct glanz_parts glanz_everything = {
     .checks = &glanz_part_checks,
     .control = &glanz_part_control,
+    .playlists = &glanz_part_playlists,
+#if GLANZ_SEQUENCES
+    .hands = &glanz_part_hands,
+#endif
+    .blends = &glanz_part_blends,
     .limit = &glanz_part_limit,
     .colors = &glanz_part_colors,
 #if GLANZ_GLIDES

@@ -8,6 +8,9 @@ GLANZ_CONST char *glanz_part_name(unsigned needed) {
            : (needed & GLANZ_PART_COLORS) != 0 ? GLANZ_TEXT("colors")
            : (needed & GLANZ_PART_FIELDS) != 0 ? GLANZ_TEXT("fields")
            : (needed & GLANZ_PART_SAVING) != 0 ? GLANZ_TEXT("saving")
+           : (needed & GLANZ_PART_BLENDS) != 0 ? GLANZ_TEXT("blends")
+           : (needed & GLANZ_PART_PLAYLISTS) != 0 ? GLANZ_TEXT("playlists")
+           : (needed & GLANZ_PART_HANDS) != 0     ? GLANZ_TEXT("hands")
                                                : NULL;
 }
 
@@ -17,22 +20,44 @@ static unsigned cut_needs(GLANZ_CONST struct glanz_cut *cut) {
 }
 #endif
 
+#if GLANZ_SEQUENCES
+static unsigned action_needs(GLANZ_CONST struct glanz_action *action) {
+    return action->kind >= GLANZ_ACTION_TAKE && action->kind <= GLANZ_ACTION_UNDO ? GLANZ_PART_HANDS : 0u;
+}
+#endif
+
 /* Looks of presets and actions are looks of the show, as documents have them; one that is not is refused when it is shown. */
 unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
     unsigned needed = show->resume ? GLANZ_PART_CONTROL : 0u;
     if (show->preset_count != 0 || show->playlist_count != 0 || show->trigger_count != 0 || show->start != NULL) {
         needed |= GLANZ_PART_CONTROL;
     }
+    needed |= show->playlist_count != 0 ? GLANZ_PART_PLAYLISTS : 0u;
 #if GLANZ_CALENDAR
-    needed |= show->entry_count != 0 ? GLANZ_PART_CONTROL : 0u;
+    needed |= show->entry_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_HANDS : 0u;
+#endif
+#if GLANZ_SEQUENCES
+    needed |= show->start != NULL ? action_needs(show->start) : 0u;
+    for (uint8_t i = 0; i < show->trigger_count; i++) {
+        for (uint8_t k = 0; k < show->triggers[i].action_count; k++) {
+            needed |= action_needs(&show->triggers[i].actions[k]);
+        }
+    }
+    for (uint8_t i = 0; i < show->playlist_count; i++) {
+        needed |= show->playlists[i].then == GLANZ_THEN_BACK ? GLANZ_PART_HANDS : 0u;
+    }
 #endif
     for (uint8_t i = 0; i < rig->supply_count; i++) {
         needed |= rig->supplies[i].limit_ma != 0 ? GLANZ_PART_LIMIT : 0u;
     }
     for (uint8_t i = 0; i < show->segment_count; i++) {
-        needed |= glanz_look_needs(show->segments[i].look);
+        GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
+        needed |= glanz_look_needs(segment->look);
+        needed |= segment->blend != GLANZ_BLEND_COVER || segment->opacity != 0 || segment->off || segment->cut.stencil[0] != 0
+                      ? GLANZ_PART_BLENDS
+                      : 0u;
 #if GLANZ_FIELDS
-        needed |= cut_needs(&show->segments[i].cut);
+        needed |= cut_needs(&segment->cut);
 #endif
     }
     for (uint16_t i = 0; i < show->look_count; i++) {

@@ -48,6 +48,11 @@ struct glanz_saving_part {                               /* saved.c, as far as a
                  int still); /* work on what is to be saved. `still`: nothing moves */
 };
 
+struct clock_calls { /* what the device asks of the controller, once the time is known */
+    uint32_t (*utc)(const struct glanz_control *control);
+    glanz_status (*tell)(struct glanz_control *control, uint32_t utc, glanz_time at_us);
+};
+
 struct glanz_device {
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
@@ -77,7 +82,7 @@ struct glanz_device {
     uint8_t unsent; /* a shaded frame waits for the outputs */
     struct trial trial;
 #if GLANZ_CALENDAR
-    glanz_status (*tell_clock)(struct glanz_control *control, uint32_t utc, glanz_time at_us); /* once the time is known */
+    GLANZ_CONST struct clock_calls *clock_calls; /* once the time is known */
 #endif
 #if GLANZ_SAVED_MOST > 0
     struct glanz_store *store;

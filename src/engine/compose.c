@@ -127,7 +127,8 @@ void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct 
     }
 }
 
-static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct segment *segment,
+static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct glanz_engine *engine,
+                          const struct segment *segment,
                           const struct spots *spots, uint8_t count) {
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = &segment->layer[segment->order[i]];
@@ -135,7 +136,7 @@ static void shade_segment(struct glanz_light *light, struct glanz_light *spare, 
             glanz_shade_layer(light, NULL, layer, segment->gain, spots, count);
         } else if (layer->weight != 0) {
             glanz_shade_layer(spare, NULL, layer, segment->gain, spots, count);
-            glanz_blend_run(light, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
+            engine->fades->mix(light, spare, count, layer->weight);
         }
     }
 }
@@ -181,10 +182,10 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
         }
 #endif
         if (is_opaque(segment)) {
-            shade_segment(light, spare, segment, &spots, some);
-        } else {
-            shade_segment(over, spare, segment, &spots, some);
-            glanz_blend_run(light, over, is_partly(segment) ? spots.taken : NULL, some, (enum glanz_blend)segment->is->blend,
+            shade_segment(light, spare, engine, segment, &spots, some);
+        } else if (engine->blend != NULL) {
+            shade_segment(over, spare, engine, segment, &spots, some);
+            engine->blend(light, over, is_partly(segment) ? spots.taken : NULL, some, (enum glanz_blend)segment->is->blend,
                             segment->opacity);
         }
     }

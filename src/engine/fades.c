@@ -186,7 +186,7 @@ static void show_slot(struct glanz_engine *engine, struct segment *segment, stru
     enter(engine, segment, change.over_ms, lead);
 }
 
-static GLANZ_CONST struct glanz_fades_calls calls = {advance_fade, find_weights};
+static GLANZ_CONST struct glanz_fades_calls calls = {advance_fade, find_weights, glanz_light_cover};
 
 #if GLANZ_FIELDS
 void glanz_engine_settle(struct glanz_engine *engine) {

@@ -183,7 +183,7 @@ static void compose_sheer(struct glanz_light *light, struct glanz_light *over, s
             glanz_shade_layer(over, cover, layer, segment->gain, spots, count);
         } else if (layer->weight != 0) {
             glanz_shade_layer(spare, spare_cover, layer, segment->gain, spots, count);
-            glanz_blend_run(over, spare, NULL, count, GLANZ_BLEND_COVER, layer->weight);
+            glanz_light_cover(over, spare, count, layer->weight);
             for (uint8_t k = 0; k < count; k++) {
                 cover[k] = glanz_mix16(cover[k], spare_cover[k], layer->weight);
             }
@@ -221,6 +221,7 @@ static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine
     return some;
 }
 
-GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay, find_spots, compose_sheer, remember, look_fits, world_advance};
+GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay, find_spots, compose_sheer, remember, look_fits, world_advance,
+                                                          glanz_blend_run};
 
 #endif

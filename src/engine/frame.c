@@ -47,27 +47,18 @@ size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     return align8(size);
 }
 
-/* What the limit has to know of an output, and the remainders of its dither where they are never begun anew. */
-static void output_currents(struct output *output, GLANZ_CONST struct glanz_output *is) {
+/* The remainders of an output's dither, where they are never begun anew. */
+static void begin_remainders(const struct output *output, GLANZ_CONST struct glanz_output *is) {
     const struct glanz_dither begin = {0, 0, 0, 0, 0};
     uint8_t *remainders = output->remainders;
     uint16_t first = 0;
-    uint32_t idle_ua = glanz_output_ua(is, 0);
-    uint32_t step_ua = (glanz_output_ua(is, 15) - idle_ua) / 255u + 1u;
-    output->idle = (current)((idle_ua + CURRENT_UA - 1u) / CURRENT_UA);
-    output->steps = (current)(step_ua / CURRENT_UA + (CURRENT_UA > 1));
     for (uint8_t i = 0; i < is->stretch_count; i++) {
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[i];
         for (uint16_t led = 0; led < stretch->leds; led++) {
             glanz_dither_begin(&begin, remainders, stretch->chip->channels, first++, 1);
             remainders += stretch->chip->channels;
         }
-        for (uint8_t c = 0; c < stretch->chip->channels; c++) {
-            uint32_t ua = glanz_stretch_channel_ua(stretch, c);
-            output->dearest_ua = ua > output->dearest_ua ? ua : output->dearest_ua;
-        }
     }
-    output->step = (current)(output->dearest_ua / (255u * CURRENT_UA) + 1u);
 }
 
 glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
@@ -99,10 +90,12 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     engine->supplies = (struct supply *)(void *)at;
     at += align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
     engine->parts = parts;
+    engine->blend = parts->blends == NULL ? NULL : parts->blends->run;
     engine->rig = rig;
     engine->segment_room = segment_room;
 #if GLANZ_FIELDS
     engine->fields = parts->fields == NULL ? NULL : parts->fields->calls;
+    engine->blend = engine->fields == NULL ? engine->blend : engine->fields->blend;
     engine->values = (uint16_t *)(void *)at;
     at += values_bytes(rig);
     engine->world.value = engine->values;
@@ -125,7 +118,10 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
         output->remainders = at;
         output->clocked = is->stretches[0].chip->protocol == GLANZ_CLOCKED;
         at += remainder_bytes(is);
-        output_currents(output, is);
+        begin_remainders(output, is);
+        if (parts->limit != NULL) {
+            parts->limit->start(output, is);
+        }
     }
     engine->interval_us = 1000000u / (rig->frames_per_s == 0 ? 100u : rig->frames_per_s);
     engine->brightness.from = 65535;

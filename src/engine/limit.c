@@ -268,6 +268,21 @@ static current grant_of(const struct output *output) {
     return output->ration == GLANZ_RATIONED && !output->clocked ? spare_of(output) : 0;
 }
 
+/* What the limit has to know of an output. */
+static void start(struct output *output, GLANZ_CONST struct glanz_output *is) {
+    uint32_t idle_ua = glanz_output_ua(is, 0);
+    uint32_t step_ua = (glanz_output_ua(is, 15) - idle_ua) / 255u + 1u;
+    output->idle = (current)((idle_ua + CURRENT_UA - 1u) / CURRENT_UA);
+    output->steps = (current)(step_ua / CURRENT_UA + (CURRENT_UA > 1));
+    for (uint8_t i = 0; i < is->stretch_count; i++) {
+        for (uint8_t c = 0; c < is->stretches[i].chip->channels; c++) {
+            uint32_t ua = glanz_stretch_channel_ua(&is->stretches[i], c);
+            output->dearest_ua = ua > output->dearest_ua ? ua : output->dearest_ua;
+        }
+    }
+    output->step = (current)(output->dearest_ua / (255u * CURRENT_UA) + 1u);
+}
+
 static void begin(struct glanz_put *put, const struct output *output) {
     if (output->ration == GLANZ_RATIONED && output->clocked) {
         put->kind.clocked.rise_ua = output->cap > output->shown ? (uint32_t)(output->cap - output->shown) * CURRENT_UA : 0;
@@ -292,4 +307,4 @@ static void end(struct output *output, const struct glanz_put *put) {
     }
 }
 
-GLANZ_CONST struct glanz_limit_part glanz_part_limit = {plan, all_stand, expect, begin, count, end};
+GLANZ_CONST struct glanz_limit_part glanz_part_limit = {start, plan, all_stand, expect, begin, count, end};

@@ -21,7 +21,7 @@ void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t
         put->tally.light[c] = 0;
         put->tally.bytes[c] = 0;
         put->tally.charge[c] =
-            (uint16_t)(weights[c] == output->dearest_ua ? 256u : (glanz_ratio(weights[c], output->dearest_ua) >> 8) + 1u);
+            (uint16_t)(weights[c] == output->dearest_ua || output->dearest_ua == 0 ? 256u : (glanz_ratio(weights[c], output->dearest_ua) >> 8) + 1u);
     }
     put->channels = stretch->chip->channels;
     put->order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;

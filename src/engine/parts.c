@@ -5,7 +5,9 @@
 unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
     return (parts->control != NULL ? GLANZ_PART_CONTROL : 0u) | (parts->limit != NULL ? GLANZ_PART_LIMIT : 0u) |
            (parts->colors != NULL ? GLANZ_PART_COLORS : 0u) | (parts->fields != NULL ? GLANZ_PART_FIELDS : 0u) |
-           (parts->saving != NULL ? GLANZ_PART_SAVING : 0u);
+           (parts->saving != NULL ? GLANZ_PART_SAVING : 0u) |
+           (parts->blends != NULL || parts->fields != NULL ? GLANZ_PART_BLENDS : 0u) | /* fields bring them along */
+           (parts->playlists != NULL ? GLANZ_PART_PLAYLISTS : 0u) | (parts->hands != NULL ? GLANZ_PART_HANDS : 0u);
 }
 
 unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {

@@ -168,6 +168,7 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_ORDER;
     }
+    engine->blend = glanz_blend_run; /* what fades in or out lets light through */
     segment->on = on != 0;
     glanz_ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, glanz_lead_of(engine, change));
     segment->stale = 1;
@@ -266,7 +267,7 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
     GLANZ_CONST struct glanz_checks_part *checks = engine->parts->checks;
     if (count > engine->segment_room) {
         if (checks != NULL) {
-            checks->count(fault, GLANZ_TEXT("segments"), count, engine->segment_room);
+            checks->segments_most(fault, count, engine->segment_room);
         }
         if (fault != NULL) {
             fault->needed = glanz_engine_size(engine->rig, count);

@@ -149,6 +149,8 @@ struct pool { /* memory of effects, blocks one after another; those of layers th
 struct glanz_engine {
     GLANZ_CONST struct glanz_parts *parts;
     GLANZ_CONST struct glanz_rig *rig;
+    void (*blend)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
+                  enum glanz_blend blend, uint32_t opacity); /* NULL: every segment hides what is under it */
     GLANZ_CONST struct glanz_fades_calls *fades; /* once a look has changed; NULL before: no segment has two */
     GLANZ_CONST uint8_t *stack;
     GLANZ_CONST struct glanz_named_color *names;
@@ -206,6 +208,9 @@ struct glanz_fields_calls {
     int (*fits)(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look);
     /* The clock goes on. */
     void (*advance)(struct glanz_engine *engine, uint32_t elapsed);
+    /* Lay light over other light, where it does not cover every LED. */
+    void (*blend)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
+                  enum glanz_blend blend, uint32_t opacity);
 };
 #if GLANZ_FIELDS
 #define FIELDS(engine) ((engine)->fields)
@@ -276,6 +281,13 @@ struct glanz_fades_calls {
     void (*advance)(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed);
     /* Weights of all looks `lead` from now. */
     void (*weights)(uint32_t *weights, struct segment *segment, uint32_t lead);
+    /* Mix a look over the others. */
+    void (*mix)(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t weight);
+};
+
+struct glanz_blends_part { /* segments that let light through, or mix it otherwise */
+    void (*run)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
+                enum glanz_blend blend, uint32_t opacity); /* glanz_blend_run() */
 };
 
 /* The same effect with other numbers goes over to them evenly. */
@@ -300,6 +312,8 @@ struct glanz_glides_part {
 
 /* The current limit. */
 struct glanz_limit_part {
+    /* What it has to know of an output. */
+    void (*start)(struct output *output, GLANZ_CONST struct glanz_output *is);
     /* Gains and caps of the coming pass; `exact` when its light is known. */
     void (*plan)(struct glanz_engine *engine, uint8_t exact);
     /* Does the pass that was made keep to the limit, and give nothing away? */

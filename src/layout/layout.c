@@ -49,7 +49,7 @@ static glanz_place place_of(GLANZ_CONST struct glanz_cut *cut, uint16_t leds, ui
         at = (uint16_t)(leds - 1u - at);
     }
     if (cut->grain > 1) {
-        at = (uint16_t)(at / cut->grain);
+        at = (uint16_t)((unsigned)at / cut->grain); /* unsigned: no division that small CPUs have to link beside */
     }
     return (glanz_place)at * GLANZ_STEP + GLANZ_HALF;
 }

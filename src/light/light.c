@@ -38,9 +38,12 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
 /* Total of a level in 8.8 steps and a remainder, at most 65535; sum of the levels of a run, at most 64 * 65535. */
 #ifdef __AVR__
 typedef uint16_t gain_word;
-#define UNROLLED 1 /* flash is scarcer there than time */
 #else
 typedef uint32_t gain_word;
+#endif
+#if defined(__AVR__) || defined(__OPTIMIZE_SIZE__)
+#define UNROLLED 1 /* flash is scarcer there than time */
+#else
 #define UNROLLED 4
 #endif
 
@@ -191,8 +194,16 @@ static void spend(struct glanz_tally *tally, uint8_t channel, int32_t spent) {
     tally->spare = tally->spare > INT32_MAX / 2 && cost < 0 ? tally->spare : tally->spare - cost;
 }
 
-static inline void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t stride, uint8_t order,
-                                 const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
+/* The loops for a stride: none is linked that no chip asks for. */
+struct loops {
+    void (*run)(uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain, uint8_t count);
+    int32_t (*rationed)(int32_t spare, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain, uint8_t count);
+    uint8_t stride;
+};
+
+static void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, const struct loops *loops, uint8_t order,
+                          const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
+    uint8_t stride = loops->stride;
     for (uint8_t position = 0; position < stride; position++) {
         uint8_t channel = (uint8_t)(order >> (2u * position)) & 3u;
         if (channel == 3) {
@@ -202,14 +213,9 @@ static inline void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint
         uint16_t factor = chip_gain(gain[channel]);
         if (tally->ration == GLANZ_RATIONED) {
             int32_t spare = spare_steps(tally);
-            spend(tally, channel,
-                  spare - (stride == 3
-                               ? dither_three_rationed(spare, bytes + position, remainders + position, levels, factor, count)
-                               : dither_four_rationed(spare, bytes + position, remainders + position, levels, factor, count)));
-        } else if (stride == 3) {
-            dither_three(bytes + position, remainders + position, levels, factor, count);
+            spend(tally, channel, spare - loops->rationed(spare, bytes + position, remainders + position, levels, factor, count));
         } else {
-            dither_four(bytes + position, remainders + position, levels, factor, count);
+            loops->run(bytes + position, remainders + position, levels, factor, count);
         }
     }
     if (tally->ration != GLANZ_UNCOUNTED) {
@@ -224,12 +230,14 @@ static inline void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint
 
 void glanz_dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
                          const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
-    dither_colors(tally, bytes, remainders, 3, order, light, gain, count);
+    const struct loops loops = {dither_three, dither_three_rationed, 3};
+    dither_colors(tally, bytes, remainders, &loops, order, light, gain, count);
 }
 
 void glanz_dither_beside(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
                          const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
-    dither_colors(tally, bytes, remainders, 4, order, light, gain, count);
+    const struct loops loops = {dither_four, dither_four_rationed, 4};
+    dither_colors(tally, bytes, remainders, &loops, order, light, gain, count);
 }
 
 void glanz_dither_white(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint32_t gain,
@@ -295,55 +303,11 @@ void glanz_white_extract(uint16_t *levels, struct glanz_light *light, const stru
     }
 }
 
-#if GLANZ_BLENDS
-static uint16_t add16(uint16_t a, uint16_t b) {
-    uint16_t sum = (uint16_t)(a + b);
-    return sum < a ? 65535 : sum;
-}
-
-static uint16_t blend_channel(uint16_t under, uint16_t over, enum glanz_blend blend) {
-    if (blend == GLANZ_BLEND_MULTIPLY) {
-        return glanz_gain16(under, (uint32_t)over + (over >> 15));
-    }
-    return (blend == GLANZ_BLEND_LIGHTER) == (over > under) ? over : under;
-}
-
-#endif
-
-/* The common case by itself: cover, one after another. */
-static void cover_run(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t opacity) {
+void glanz_light_cover(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t opacity) {
     for (const struct glanz_light *end = under + count; under != end; under++) {
         under->red = glanz_mix16(under->red, over->red, opacity);
         under->green = glanz_mix16(under->green, over->green, opacity);
         under->blue = glanz_mix16(under->blue, over->blue, opacity);
         over++;
-    }
-}
-
-void glanz_blend_run(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
-                     enum glanz_blend blend, uint32_t opacity) {
-    if ((blend == GLANZ_BLEND_COVER || !GLANZ_BLENDS) && taken == NULL) {
-        cover_run(under, over, count, opacity);
-        return;
-    }
-    for (uint8_t i = 0; i < count; i++) {
-        struct glanz_light *at = &under[taken == NULL ? i : taken[i]];
-        uint16_t red = over[i].red;
-        uint16_t green = over[i].green;
-        uint16_t blue = over[i].blue;
-#if GLANZ_BLENDS
-        if (blend == GLANZ_BLEND_ADD) { /* light on light: only what is added is made less */
-            glanz_light_put(at, add16(at->red, glanz_gain16(red, opacity)), add16(at->green, glanz_gain16(green, opacity)),
-                            add16(at->blue, glanz_gain16(blue, opacity)));
-            continue;
-        }
-        if (blend != GLANZ_BLEND_COVER) {
-            red = blend_channel(at->red, red, blend);
-            green = blend_channel(at->green, green, blend);
-            blue = blend_channel(at->blue, blue, blend);
-        }
-#endif
-        glanz_light_put(at, glanz_mix16(at->red, red, opacity), glanz_mix16(at->green, green, opacity),
-                        glanz_mix16(at->blue, blue, opacity));
     }
 }
