@@ -14,7 +14,7 @@ m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb"
 rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs"
 arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
 rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
-tiny="-DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 -DGLANZ_SAVED_MOST=0 -DGLANZ_LONG_TIME=0"
+tiny="-DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 -DGLANZ_SAVED_MOST=0 -DGLANZ_LONG_TIME=0"
 jsmn=-I$(dirname "$(find /usr/include -name jsmn.h | head -n 1)")
 quiet="-display none -monitor none -serial stdio"
 

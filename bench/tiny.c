@@ -7,6 +7,7 @@
 
 extern GLANZ_CONST struct glanz_rig shelf_rig;
 extern GLANZ_CONST struct glanz_show shelf_show;
+extern GLANZ_CONST struct glanz_parts shelf_parts;
 
 #define FRAMES 20
 
@@ -58,7 +59,7 @@ static void measure(char name) {
 }
 
 int board_main(void) {
-    const struct glanz_setup setup = {.rig = &shelf_rig, .show = &shelf_show, .port = &port};
+    const struct glanz_setup setup = {.rig = &shelf_rig, .show = &shelf_show, .port = &port, .parts = &shelf_parts};
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 1;
     }

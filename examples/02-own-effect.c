@@ -30,7 +30,7 @@ GLANZ_ONE_LOOK(beam, pier, lighthouse);
 int main(void) {
     static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 0, 1);
     struct glanz_board *board = glanz_board_open(&(struct glanz_board_setup){.hardware = &pier}, NULL);
-    struct glanz_setup setup = {.rig = &pier, .show = &beam, .port = glanz_board_port(board)};
+    struct glanz_setup setup = {.rig = &pier, .show = &beam, .port = glanz_board_port(board), .parts = &glanz_everything};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) return 1;
     for (uint64_t now = 0; now < 10000000; now += 10000) {

@@ -9,11 +9,12 @@
 
 extern GLANZ_CONST struct glanz_rig shelf_rig;
 extern GLANZ_CONST struct glanz_show shelf_show;
+extern GLANZ_CONST struct glanz_parts shelf_parts;
 
 static GLANZ_DEVICE_MEMORY(memory, 72 * 6, 1, 1, 1);
 
 int board_main(void) {
-    const struct glanz_setup setup = {.rig = &shelf_rig, .show = &shelf_show, .port = &board_port};
+    const struct glanz_setup setup = {.rig = &shelf_rig, .show = &shelf_show, .port = &board_port, .parts = &shelf_parts};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 1;

@@ -46,10 +46,12 @@ static GLANZ_CONST struct glanz_show show = {.segments = &segment,
                                              .triggers = &pressed,
                                              .trigger_count = 1};
 
+static GLANZ_CONST struct glanz_parts parts = {
+    .control = &glanz_part_control, .playlists = &glanz_part_playlists, .limit = &glanz_part_limit};
 static GLANZ_DEVICE_MEMORY(memory, (24 + 16) * 6, 2, 1, 1);
 
 int board_main(void) {
-    const struct glanz_setup setup = {.rig = &rig, .show = &show, .port = &board_port};
+    const struct glanz_setup setup = {.rig = &rig, .show = &show, .port = &board_port, .parts = &parts};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 1;

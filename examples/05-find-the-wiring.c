@@ -55,7 +55,7 @@ int main(void) {
     static const int presses[] = {16, 2}; /* wiring 16 of the list; then "yes", the second of two */
     static struct search search;
     struct glanz_board *board = glanz_board_open(&(struct glanz_board_setup){.hardware = &rig}, NULL);
-    struct glanz_setup setup = {.rig = &rig, .show = &nothing, .port = glanz_board_port(board)};
+    struct glanz_setup setup = {.rig = &rig, .show = &nothing, .port = glanz_board_port(board), .parts = &glanz_everything};
     struct glanz_device *device;
     uint64_t now = 0;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK ||

@@ -70,7 +70,7 @@ int main(int argc, char **argv) {
     static uint64_t store_memory[1024];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     static uint64_t values[64]; /* what saved presets bring and the show has not any more */
-    struct glanz_setup setup = {.effects = glanz_effects, .values = values, .values_size = sizeof values};
+    struct glanz_setup setup = {.parts = &glanz_everything, .effects = glanz_effects, .values = values, .values_size = sizeof values};
     struct glanz_device *device;
     size_t used;
     char line[80];

@@ -13,8 +13,8 @@ os.chdir(os.path.join(os.path.dirname(__file__), ".."))
 # another value than the default, the smallest or largest where there is a choice
 VALUES = {
     "GLANZ_RUN": [8, 64], "GLANZ_FADES": [2, 4], "GLANZ_PARAMS": [5], "GLANZ_OUTPUTS_MOST": [1, 2], "GLANZ_SEGMENTS_MOST": [1, 16],
-    "GLANZ_INBOX": [4, 128], "GLANZ_SAVED_MOST": [0, 64], "GLANZ_RESUME_S": [10], "GLANZ_CHECKS": [0], "GLANZ_LIVE": [0],
-    "GLANZ_LONG_TIME": [0], "GLANZ_GLIDES": [0], "GLANZ_BLENDS": [0], "GLANZ_FIELDS": [0], "GLANZ_SEQUENCES": [0], "GLANZ_PLAYERS": [1],
+    "GLANZ_INBOX": [4, 128], "GLANZ_SAVED_MOST": [0, 64], "GLANZ_RESUME_S": [10],
+    "GLANZ_LONG_TIME": [0], "GLANZ_GLIDES": [0], "GLANZ_FIELDS": [0], "GLANZ_SEQUENCES": [0], "GLANZ_PLAYERS": [1],
     "GLANZ_NESTING": [1], "GLANZ_UNDO": [0], "GLANZ_ENTRIES_MOST": [1], "GLANZ_CALENDAR": [0], "GLANZ_DESCRIPTIONS": [1],
 }
 said = set(re.findall(r"^#ifndef (GLANZ_\w+)$|^#elif !defined\((GLANZ_\w+)\)", open("include/glanz/config.h").read(), re.M))
@@ -24,8 +24,8 @@ if said != set(VALUES):
 
 core = [f for f in sorted(glob.glob("src/*/*.c")) if "/document/" not in f]
 everything = sorted(glob.glob("src/*/*.c"))
-# documents need what they describe: fields, sequences, checks, the calendar, all effects
-NEEDED = {"GLANZ_FIELDS", "GLANZ_SEQUENCES", "GLANZ_CHECKS", "GLANZ_CALENDAR", "GLANZ_LONG_TIME", "GLANZ_PARAMS"}
+# documents need what they describe: fields, sequences, the calendar, all effects
+NEEDED = {"GLANZ_FIELDS", "GLANZ_SEQUENCES", "GLANZ_CALENDAR", "GLANZ_LONG_TIME", "GLANZ_PARAMS"}
 text = {}
 for path in everything:
     text[path] = open(path).read()

@@ -37,9 +37,9 @@ make_source() { # LIST OUT: one file with all scenarios of a list
     fi
     # shellcheck disable=SC2086
     "$glanz" source "$folder/documents/$name.rig.json" "$folder/documents/$name.show.json" --name "$name" $inputs >> "$2" < /dev/null
-    echo "{\"$name\", &${name}_rig, &${name}_show, $pushed, $frames}," >> "$2.table"
+    echo "{\"$name\", &${name}_rig, &${name}_show, &${name}_parts, $pushed, $frames}," >> "$2.table"
   done < "$1"
-  echo '{NULL, NULL, NULL, NULL, 0}};' >> "$2.table"
+  echo '{NULL, NULL, NULL, NULL, NULL, 0}};' >> "$2.table"
   cat "$2.table" >> "$2"
 }
 make_source "$folder/list" "$folder/golden.c"
@@ -139,8 +139,8 @@ AVR_OPTIONS="-DGLANZ_BLENDS=1 -DGLANZ_OUTPUTS_MOST=2" sh tests/avr.sh "$folder/v
 "$folder/emulate" "$folder/values-avr.elf" 200000 | tr -d '\r' | grep ' frames ' | grep -v sent > "$folder/values.hashes.avr"
 
 # ---- the tiny build ----
-tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_LIVE=0 -DGLANZ_CHECKS=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 \
-  -DGLANZ_SAVED_MOST=0 -DGLANZ_OUTPUTS_MOST=1 -DGLANZ_SEGMENTS_MOST=4 -DGLANZ_BLENDS=0"
+tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 \
+  -DGLANZ_SAVED_MOST=0 -DGLANZ_OUTPUTS_MOST=1 -DGLANZ_SEGMENTS_MOST=4"
 # shellcheck disable=SC2086
 desk tiny-options tiny gcc -O2 $tiny
 # without a limit that binds, options that leave things out change no byte

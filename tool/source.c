@@ -411,7 +411,7 @@ static void put_presets(const struct source *source, GLANZ_CONST struct glanz_sh
     if (show->preset_count == 0) {
         return;
     }
-    begin(source, "struct glanz_part", "parts");
+    begin(source, "struct glanz_part", "preset_parts");
     for (uint8_t p = 0; p < show->preset_count; p++) {
         for (uint8_t i = 0; i < show->presets[p].part_count; i++) {
             GLANZ_CONST struct glanz_part *part = &show->presets[p].parts[i];
@@ -431,7 +431,7 @@ static void put_presets(const struct source *source, GLANZ_CONST struct glanz_sh
     begin(source, "struct glanz_preset", "presets");
     for (unsigned p = 0, at = 0; p < show->preset_count; p++) {
         put_name(to, show->presets[p].name);
-        fprintf(to, ", .parts = &%s_parts[%u], .part_count = %u},\n", source->name, at, show->presets[p].part_count);
+        fprintf(to, ", .parts = &%s_preset_parts[%u], .part_count = %u},\n", source->name, at, show->presets[p].part_count);
         at += show->presets[p].part_count;
     }
     end(source);
@@ -582,6 +582,27 @@ static void put_show(const struct source *source, GLANZ_CONST struct glanz_show 
     fputs("};\n", to);
 }
 
+/* ---- the parts ---- */
+
+/* What the show needs; and, where it has presets or actions, glides, so that it changes as it does on the desk. */
+static void put_parts(const struct source *source, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
+    unsigned needed = glanz_parts_needed(rig, show);
+    fprintf(source->to, "\nGLANZ_CONST struct glanz_parts %s_parts = {\n", source->name);
+    for (unsigned left = needed; left != 0;) {
+        const char *name = glanz_part_name(left);
+        fprintf(source->to, "    .%s = &glanz_part_%s,\n", name, name);
+        unsigned bit = 1;
+        while ((left & bit) == 0 || strcmp(glanz_part_name(bit), name) != 0) {
+            bit <<= 1;
+        }
+        left &= ~bit;
+    }
+    if ((needed & GLANZ_PART_CONTROL) != 0) {
+        fputs("#if GLANZ_GLIDES\n    .glides = &glanz_part_glides,\n#endif\n", source->to);
+    }
+    fputs("};\n", source->to);
+}
+
 /* ---- the inputs ---- */
 
 static int put_inputs(const struct source *source, GLANZ_CONST struct glanz_rig *rig, const char *path) {
@@ -650,15 +671,18 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
             " * In your program:\n"
             " *     extern GLANZ_CONST struct glanz_rig %s_rig;\n"
             " *     extern GLANZ_CONST struct glanz_show %s_show;\n"
+            " *     extern GLANZ_CONST struct glanz_parts %s_parts;\n"
             " *     static GLANZ_DEVICE_MEMORY(memory, %u, %u, %u, %u); */\n"
             "#include <glanz/device.h>\n\n"
-            "extern GLANZ_CONST struct glanz_rig %s_rig;\nextern GLANZ_CONST struct glanz_show %s_show;\n",
-            name, name, (unsigned)led_bytes, rig->output_count, rig->input_count, show->segment_count, name, name);
+            "extern GLANZ_CONST struct glanz_rig %s_rig;\nextern GLANZ_CONST struct glanz_show %s_show;\n"
+            "extern GLANZ_CONST struct glanz_parts %s_parts;\n",
+            name, name, name, (unsigned)led_bytes, rig->output_count, rig->input_count, show->segment_count, name, name, name);
     if (inputs != NULL) {
         fprintf(to, "extern GLANZ_CONST struct glanz_pushed %s_pushed[];\n", name);
     }
     put_rig(&source, rig);
     put_show(&source, show);
+    put_parts(&source, rig, show);
     return inputs == NULL ? EXIT_GOOD : put_inputs(&source, rig, inputs);
 }
 

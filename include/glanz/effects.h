@@ -193,7 +193,7 @@ extern GLANZ_CONST struct glanz_effect glanz_effect_spokes;
 extern GLANZ_CONST struct glanz_effect glanz_effect_text;
 #endif
 
-/** Do two contents show the same? Either may be NULL. Where GLANZ_LIVE is 0: do they lie in the same place? */
+/** Do two contents show the same? Either may be NULL. */
 int glanz_content_equal(GLANZ_CONST void *a, GLANZ_CONST void *b);
 
 /** The effect of that name in the catalogue, or NULL. */

@@ -235,7 +235,7 @@ struct glanz_change {
     uint8_t again;    /**< looks only: 1 begins it anew, phases at 0 and memory empty, even where it shows already */
 };
 
-/** Begin the segments of a show, each with its look. All is lent, as long as glanz_engine_uses() says so.
+/** Begin the segments of a show, each with its look, and the whole dark: glanz_engine_brightness() lights it. All is lent, as long as glanz_engine_uses() says so.
  *  @param stack every segment once, bottom first; NULL: in their own order. @param names colours that looks may name.
  *  @return GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY when there are more than the engine has room for. */
 GLANZ_NODISCARD glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,

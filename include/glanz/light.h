@@ -120,6 +120,9 @@ enum glanz_blend {
 
 /** Mix light over light: `weight` of it, 0 to 65536. */
 void glanz_light_cover(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t weight);
+/** The same as glanz_blend_run() with GLANZ_BLEND_COVER, whatever `blend` says, for runs of which every LED is taken. */
+void glanz_light_over(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
+                      enum glanz_blend blend, uint32_t opacity);
 
 /** Blend `over` into `under`. @param opacity 0 to 65536.
  *  @param taken where in `under` each light of `over` goes; NULL for one after another. */

@@ -82,6 +82,15 @@ unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts);
 /** The parts that a rig and a show need. */
 unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show);
 
+/** The checks of these parts; on AVR there are none: shows are trusted. */
+#ifdef __AVR__
+#define GLANZ_CHECKS_OF(parts) ((void)(parts), (GLANZ_CONST struct glanz_checks_part *)NULL)
+#else
+#define GLANZ_CHECKS_OF(parts) ((parts)->checks)
+#endif
+
+/** No part: what NULL means. */
+extern GLANZ_CONST struct glanz_parts glanz_nothing;
 /** All parts, for desktops and large controllers. */
 extern GLANZ_CONST struct glanz_parts glanz_everything;
 

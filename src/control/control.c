@@ -61,7 +61,12 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
 }
 
 int glanz_control_inside(const struct glanz_control *control) {
+#ifdef __AVR__
+    (void)control;
+    return 0;
+#else
     return control->telling || glanz_engine_inside(control->engine);
+#endif
 }
 
 void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event,
@@ -223,7 +228,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     }
 #endif
     if (is_list_action(action->kind)) {
-        return LISTS(control)->act(control, action, at_us);
+        return LIST(control, act)(control, action, at_us);
     }
     switch (action->kind) {
     case GLANZ_ACTION_RECALL: return glanz_control_recall(control, target, (segment_mask) ~(segment_mask)0, change);
@@ -384,7 +389,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     glanz_time since = clock - control->last;
     glanz_time due = NEVER;
     uint8_t source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
-    uint8_t which = LISTS(control) == NULL ? 0 : LISTS(control)->due(control, &due);
+    uint8_t which = LISTS(control) == NULL ? 0 : LIST(control, due)(control, &due);
     uint16_t value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         const struct entry *found = i < control->ring_count ? glanz_inbox_peek(control->inbox, i) : NULL;
@@ -420,7 +425,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
         return GLANZ_OK;
     }
     if (source == 0) {
-        return LISTS(control)->go(control, which, clock);
+        return LIST(control, go)(control, which, clock);
     }
 #if GLANZ_SEQUENCES
     if (source == 4) {
@@ -478,7 +483,7 @@ glanz_time glanz_control_next(const struct glanz_control *control) {
         return NEVER;
     }
     if (LISTS(control) != NULL) {
-        (void)LISTS(control)->due(control, &due);
+        (void)LIST(control, due)(control, &due);
     }
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         glanz_time at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
@@ -506,14 +511,14 @@ uint8_t glanz_control_asleep(const struct glanz_control *control) {
 
 glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
                                  uint8_t quiet, struct glanz_fault *fault) {
-    struct glanz_change change = {clock_us, 0, 0};
+    struct glanz_change change = {clock_us, 1000, 0};
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (control->show != NULL || control->running || glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
-    glanz_status status = control->parts->checks == NULL ? GLANZ_OK : control->parts->checks->show(show, control->rig, fault);
+    glanz_status status = GLANZ_CHECKS_OF(control->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(control->parts)->show(show, control->rig, fault);
     if (status == GLANZ_OK) {
         status = glanz_engine_begin(control->engine, show->segments, show->stack, show->segment_count, show->colors,
                                     show->color_count, fault);
@@ -527,11 +532,9 @@ glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST stru
     }
 #endif
     control->show = show;
-    status = glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change); /* dark at start */
-    if (status == GLANZ_OK && !quiet && show->start != NULL) {
+    if (!quiet && show->start != NULL) {
         status = glanz_control_act_of_show(control, show->start, clock_us);
     }
-    change.over_ms = 1000;
     return status != GLANZ_OK ? status
                               : glanz_engine_brightness(control->engine, GLANZ_ALL,
                                                         show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, change);

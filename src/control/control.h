@@ -163,48 +163,49 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
                                        GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change);
 #endif
 
-/* ---- play.c: playlists ---- */
-segment_mask glanz_control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list);
-glanz_status glanz_control_play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
-glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
-/* The player whose item ends first; GLANZ_PLAYERS: none. @param due filled with how long after the last run. */
-uint8_t glanz_control_player_due(const struct glanz_control *control, glanz_time *due);
-glanz_status glanz_control_player_go(struct glanz_control *control, uint8_t player, glanz_time clock);
-void glanz_control_stop_player(struct glanz_control *control, struct player *player, glanz_time at);
-/* Playlists of the same name in another show go on, others stop. */
-void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
-#if GLANZ_SEQUENCES
-/* A segment is a playlist's own again: what its item shows there. @return 0 when none plays there. */
-int glanz_control_play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change);
-/* Put a player where it was. */
-glanz_status glanz_control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                                  glanz_time at);
-#endif
-
 /* ---- what is linked only where it is named ---- */
+#ifdef __AVR__ /* calls through pointers cost more there than what they leave out */
 struct glanz_playlists_part {
-    segment_mask (*segments)(GLANZ_CONST struct glanz_show *show, uint8_t list); /* that its presets touch */
-    glanz_status (*play)(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
+    uint8_t there;
+};
+glanz_status glanz_list_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
+uint8_t glanz_list_due(const struct glanz_control *control, glanz_time *due);
+glanz_status glanz_list_go(struct glanz_control *control, uint8_t player, glanz_time clock);
+#define LIST(control, call) glanz_list_##call
+#define LIST_STATIC
+#else
+struct glanz_playlists_part {
     glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
+    /* The player whose item ends first; GLANZ_PLAYERS: none. @param due filled with how long after the last run. */
     uint8_t (*due)(const struct glanz_control *control, glanz_time *due);
     glanz_status (*go)(struct glanz_control *control, uint8_t player, glanz_time clock);
-    void (*stop)(struct glanz_control *control, struct player *player, glanz_time at);
-    void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
 #if GLANZ_SEQUENCES
+    segment_mask (*segments)(GLANZ_CONST struct glanz_show *show, uint8_t list); /* that a list's presets touch */
+    glanz_status (*play)(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
+    void (*stop)(struct glanz_control *control, struct player *player, glanz_time at);
+    /* Playlists of the same name in another show go on, others stop. */
+    void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
+    /* A segment is a playlist's own again: what its item shows there. @return 0 when none plays there. */
     int (*again)(struct glanz_control *control, uint8_t segment, struct glanz_change change);
+    /* Put a player where it was. */
     glanz_status (*resume)(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
                            glanz_time at);
 #endif
 };
+#define LIST(control, call) LISTS(control)->call
+#define LIST_STATIC static
+#endif
 #define LISTS(control) ((control)->parts->playlists)
 
 #if GLANZ_SEQUENCES
 struct glanz_hands_part {
+    /* A hand is about to change aspects of segments. `gives_up` tells whether what the calendar shows there is given up. */
     void (*touch)(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
     void (*touch_preset)(struct glanz_control *control, uint8_t preset);
     void (*touch_whole)(struct glanz_control *control);
     glanz_status (*undo)(struct glanz_control *control, struct glanz_change change);
     glanz_status (*give)(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
+    /* Note what segments show, before something that passes; and show again what was noted. */
     void (*note_base)(struct glanz_control *control, segment_mask segments);
     glanz_status (*show_again)(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
                                struct glanz_change change);

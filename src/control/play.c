@@ -11,7 +11,7 @@ static struct level *inner(struct player *player) {
 }
 
 #if GLANZ_SEQUENCES
-segment_mask glanz_control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
+static segment_mask list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
     uint8_t stack[GLANZ_NESTING];
     uint8_t at[GLANZ_NESTING];
     uint8_t depth = 1;
@@ -78,12 +78,6 @@ static uint8_t item_at(GLANZ_CONST struct glanz_playlist *list, uint16_t round, 
     return drawn(list->seed, round, turn, list->item_count);
 }
 #else
-segment_mask glanz_control_list_segments(GLANZ_CONST struct glanz_show *show, uint8_t list) {
-    (void)show;
-    (void)list;
-    return (segment_mask) ~(segment_mask)0;
-}
-
 static uint8_t item_at(GLANZ_CONST struct glanz_playlist *list, uint16_t round, uint8_t turn) {
     (void)list;
     (void)round;
@@ -206,7 +200,7 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
 #endif
 }
 
-void glanz_control_stop_player(struct glanz_control *control, struct player *player, glanz_time at) {
+static void stop_player(struct glanz_control *control, struct player *player, glanz_time at) {
     glanz_control_tell(control, at, GLANZ_HAPPENED_STOP, player->levels[0].list, 0, item_of(control, &player->levels[0]));
     player->depth = 0;
 #if GLANZ_SEQUENCES
@@ -221,7 +215,7 @@ static glanz_status finish(struct glanz_control *control, struct player *player,
     struct glanz_change change = {at, list->then_fade_ms, 0};
     segment_mask mask = shows_on(control, player);
     glanz_status status = GLANZ_OK;
-    glanz_control_stop_player(control, player, at);
+    stop_player(control, player, at);
     switch (list->then) {
     case GLANZ_THEN_DARK: return gap(control, player, mask, 0, change);
     case GLANZ_THEN_PRESET: {
@@ -367,7 +361,7 @@ static glanz_time item_end(const struct glanz_control *control, const struct pla
     return end;
 }
 
-uint8_t glanz_control_player_due(const struct glanz_control *control, glanz_time *due) {
+LIST_STATIC uint8_t glanz_list_due(const struct glanz_control *control, glanz_time *due) {
     uint8_t found = GLANZ_PLAYERS;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         const struct player *player = &control->players[i];
@@ -399,7 +393,7 @@ static glanz_time leave_rounds_out(const struct glanz_control *control, struct p
     return at;
 }
 
-glanz_status glanz_control_player_go(struct glanz_control *control, uint8_t number, glanz_time clock) {
+LIST_STATIC glanz_status glanz_list_go(struct glanz_control *control, uint8_t number, glanz_time clock) {
     struct player *player = &control->players[number];
     glanz_time at = item_end(control, player);
 #if GLANZ_SEQUENCES
@@ -418,7 +412,7 @@ glanz_status glanz_control_player_go(struct glanz_control *control, uint8_t numb
 #if GLANZ_SEQUENCES
     return finish(control, player, at);
 #else
-    glanz_control_stop_player(control, player, at);
+    stop_player(control, player, at);
     return GLANZ_OK;
 #endif
 }
@@ -457,14 +451,14 @@ static void hold(struct glanz_control *control, const struct player *player, uin
 static struct player *new_player(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
     struct player *found = NULL;
 #if GLANZ_SEQUENCES
-    segment_mask mask = glanz_control_list_segments(control->show, list);
+    segment_mask mask = list_segments(control->show, list);
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         struct player *player = &control->players[i];
         if (player->depth != 0 && (player->segments & mask) != 0 && (player->entry == GLANZ_ALL) == (entry == GLANZ_ALL)) {
             if (player->levels[0].list == list) {
                 player->depth = 0; /* it begins anew */
             } else {
-                glanz_control_stop_player(control, player, at);
+                stop_player(control, player, at);
             }
         }
         found = player->depth == 0 && found == NULL ? player : found;
@@ -475,7 +469,7 @@ static struct player *new_player(struct glanz_control *control, uint8_t list, ui
             found =
                 glanz_time_before(control->players[i].levels[0].began, found->levels[0].began) ? &control->players[i] : found;
         }
-        glanz_control_stop_player(control, found, at);
+        stop_player(control, found, at);
     }
     memset(found, 0, sizeof *found);
     found->segments = mask;
@@ -495,7 +489,7 @@ static struct player *new_player(struct glanz_control *control, uint8_t list, ui
     return found;
 }
 
-glanz_status glanz_control_play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
+static glanz_status play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
     struct player *player = new_player(control, list, entry, at);
 #if GLANZ_SEQUENCES
     if (entry == GLANZ_ALL && control->show->playlists[list].then == GLANZ_THEN_BACK) {
@@ -546,7 +540,7 @@ static glanz_status pause(struct player *player, uint16_t number, glanz_time at)
     return GLANZ_OK;
 }
 
-int glanz_control_play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change) {
+static int play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change) {
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         struct player *player = &control->players[i];
         if (player->depth != 0 && (shows_on(control, player) & BIT(segment)) != 0) {
@@ -558,7 +552,7 @@ int glanz_control_play_again(struct glanz_control *control, uint8_t segment, str
     return 0;
 }
 
-glanz_status glanz_control_resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
+static glanz_status resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
                                   glanz_time at) {
     struct player *player = new_player(control, levels[0].list, GLANZ_ALL, at);
     memcpy(player->levels, levels, sizeof *levels * depth);
@@ -580,7 +574,7 @@ glanz_status glanz_control_resume(struct glanz_control *control, const struct le
 }
 #endif
 
-glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
+LIST_STATIC glanz_status glanz_list_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
     struct player *player = find_player(control, action->target);
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[action->target];
     if (action->kind == GLANZ_ACTION_STOP) {
@@ -588,7 +582,7 @@ glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONS
 #if GLANZ_SEQUENCES
             hold(control, player, 1); /* what it shows stays */
 #endif
-            glanz_control_stop_player(control, player, at);
+            stop_player(control, player, at);
         }
         return GLANZ_OK;
     }
@@ -603,17 +597,17 @@ glanz_status glanz_control_play_action(struct glanz_control *control, GLANZ_CONS
     if (action->kind == GLANZ_ACTION_PLAY || player == NULL) {
 #if GLANZ_SEQUENCES
         if (HANDS(control) != NULL) {
-            HANDS(control)->touch(control, glanz_control_list_segments(control->show, action->target), GLANZ_ASPECTS,
+            HANDS(control)->touch(control, list_segments(control->show, action->target), GLANZ_ASPECTS,
                                  list->then != GLANZ_THEN_BACK);
         }
         for (uint8_t i = 0; i < control->show->segment_count; i++) {
-            if ((glanz_control_list_segments(control->show, action->target) & BIT(i)) != 0) {
+            if ((list_segments(control->show, action->target) & BIT(i)) != 0) {
                 control->segments[i].by_hand = control->segments[i].claimed != GLANZ_ALL;
             }
         }
 #endif
         if (action->kind == GLANZ_ACTION_PLAY || action->kind == GLANZ_ACTION_NEXT || action->kind == GLANZ_ACTION_PREVIOUS) {
-            return glanz_control_play(control, action->target, GLANZ_ALL, at);
+            return play(control, action->target, GLANZ_ALL, at);
         }
         player = new_player(control, action->target, GLANZ_ALL, at);
 #if GLANZ_SEQUENCES
@@ -660,7 +654,8 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t numbe
     return GLANZ_ALL;
 }
 
-void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
+#if GLANZ_SEQUENCES
+static void keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
     for (uint8_t p = 0; p < GLANZ_PLAYERS; p++) {
         struct player *player = &control->players[p];
         for (uint8_t k = 0; k < player->depth; k++) {
@@ -675,9 +670,8 @@ void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struc
             }
             player->levels[k].list = found;
         }
-#if GLANZ_SEQUENCES
         if (player->depth != 0) {
-            player->segments = glanz_control_list_segments(show, player->levels[0].list);
+            player->segments = list_segments(show, player->levels[0].list);
             player->dark = 0;
 #if GLANZ_CALENDAR
             if (player->entry != GLANZ_ALL) {
@@ -686,14 +680,17 @@ void glanz_control_keep_playing(struct glanz_control *control, GLANZ_CONST struc
             }
 #endif
         }
-#endif
     }
 }
+#endif
 
+#ifdef __AVR__
+GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {1};
+#else
 GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {
-    glanz_control_list_segments, glanz_control_play,         glanz_control_play_action, glanz_control_player_due,
-    glanz_control_player_go,     glanz_control_stop_player,  glanz_control_keep_playing,
+    glanz_list_act, glanz_list_due, glanz_list_go,
 #if GLANZ_SEQUENCES
-    glanz_control_play_again,    glanz_control_resume,
+    list_segments,  play,           stop_player,   keep_playing, play_again, resume,
 #endif
 };
+#endif

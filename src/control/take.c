@@ -130,7 +130,7 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     }
     GLANZ_CONST struct glanz_show *old = control->show;
     struct glanz_change change = {clock_us, glanz_control_change_time(show, GLANZ_OWN_TIME), 0};
-    glanz_status status = control->parts->checks == NULL ? GLANZ_OK : control->parts->checks->show(show, control->rig, fault);
+    glanz_status status = GLANZ_CHECKS_OF(control->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(control->parts)->show(show, control->rig, fault);
 #if GLANZ_FIELDS
     if (status == GLANZ_OK && control->parts->fields != NULL) {
         status = prepare(control, show, fault);
@@ -143,9 +143,11 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     if (status != GLANZ_OK) {
         return status;
     }
+#if GLANZ_SEQUENCES
     if (LISTS(control) != NULL) {
         LISTS(control)->keep(control, show);
     }
+#endif
 #if GLANZ_SEQUENCES
     rename_notes(control, old, show);
 #endif

@@ -48,7 +48,7 @@ static glanz_status change(struct glanz_device *device) {
 
 static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
                           struct glanz_fault *fault) {
-    glanz_status status = device->parts->checks == NULL ? GLANZ_OK : device->parts->checks->show(show, rig, fault);
+    glanz_status status = GLANZ_CHECKS_OF(device->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(device->parts)->show(show, rig, fault);
     return status != GLANZ_OK ? status : glanz_device_lacks(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
 }
 
@@ -94,7 +94,7 @@ glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST str
 
 static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                              GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
-    glanz_status status = device->parts->checks == NULL ? GLANZ_OK : device->parts->checks->rig(rig, fault);
+    glanz_status status = GLANZ_CHECKS_OF(device->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(device->parts)->rig(rig, fault);
     if (status == GLANZ_OK) {
         status = check(device, rig, show, fault);
     }

@@ -25,14 +25,16 @@ glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONS
                                GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, size_t size,
                                struct glanz_fault *fault) {
     if (rig->input_count > input_room) {
-        if (parts->checks != NULL) {
-            parts->checks->inputs_most(fault, rig->input_count, input_room);
+        if (GLANZ_CHECKS_OF(parts) != NULL) {
+            GLANZ_CHECKS_OF(parts)->inputs_most(fault, rig->input_count, input_room);
         }
         return GLANZ_ERR_MEMORY;
     }
     size_t needed = size_of(parts, rig, segment_room, input_room);
 #if GLANZ_FIELDS
     needed += parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
+#else
+    (void)show;
 #endif
     return size >= needed ? GLANZ_OK : glanz_parts_memory(parts, fault, GLANZ_TEXT("the device"), needed, size);
 }
@@ -93,13 +95,9 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
 /* Without a controller: the segments with their looks, from dark. */
 static glanz_status begin_plain(struct glanz_device *device, struct glanz_fault *fault) {
     GLANZ_CONST struct glanz_show *show = device->show;
-    struct glanz_change change = {device->clock, 0, 0};
+    struct glanz_change change = {device->clock, 1000, 0};
     glanz_status status = glanz_engine_begin(device->engine, show->segments, show->stack, show->segment_count, show->colors,
                                              show->color_count, fault);
-    if (status == GLANZ_OK) {
-        status = glanz_engine_brightness(device->engine, GLANZ_ALL, 0, change);
-    }
-    change.over_ms = 1000;
     return status != GLANZ_OK ? status
                               : glanz_engine_brightness(device->engine, GLANZ_ALL,
                                                         show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, change);
@@ -139,10 +137,9 @@ glanz_status glanz_device_leave_safe(struct glanz_device *device) {
 
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
                                    struct glanz_fault *fault, uint32_t layout) {
-    static GLANZ_CONST struct glanz_parts none;
     if (layout != (uint32_t)GLANZ_LAYOUT) { /* then the setup may lie otherwise, but for what it begins with */
-        if (setup != NULL && setup->parts != NULL && setup->parts->checks != NULL) {
-            setup->parts->checks->layout(fault);
+        if (setup != NULL && setup->parts != NULL && GLANZ_CHECKS_OF(setup->parts) != NULL) {
+            GLANZ_CHECKS_OF(setup->parts)->layout(fault);
         }
         return GLANZ_ERR_ARGUMENT;
     }
@@ -154,17 +151,24 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
     room = room == 0 ? 1 : room;
     uint8_t inputs = setup->input_room != 0 ? setup->input_room : setup->rig->input_count;
-    GLANZ_CONST struct glanz_parts *parts = setup->parts == NULL ? &none : setup->parts;
-    glanz_status status = parts->checks == NULL ? GLANZ_OK : parts->checks->rig(setup->rig, fault);
-    if (status == GLANZ_OK && parts->checks != NULL) {
-        status = parts->checks->show(setup->show, setup->rig, fault);
+    GLANZ_CONST struct glanz_parts *parts = setup->parts == NULL ? &glanz_nothing : setup->parts;
+    glanz_status status = GLANZ_CHECKS_OF(parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(parts)->rig(setup->rig, fault);
+    if (status == GLANZ_OK && GLANZ_CHECKS_OF(parts) != NULL) {
+        status = GLANZ_CHECKS_OF(parts)->show(setup->show, setup->rig, fault);
     }
     if (status == GLANZ_OK) {
+#ifdef __AVR__ /* shows are trusted there, but for what would be worst: no limit, or a button without effect */
+        status = (setup->rig->supplies->limit_ma != 0 && parts->limit == NULL) ||
+                         (setup->show->trigger_count != 0 && parts->control == NULL)
+                     ? GLANZ_ERR_ABSENT
+                     : GLANZ_OK;
+#else
         unsigned needed = glanz_parts_needed(setup->rig, setup->show);
 #if GLANZ_SAVED_MOST > 0
         needed |= setup->store != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_PLAYLISTS | GLANZ_PART_HANDS | GLANZ_PART_SAVING : 0u;
 #endif
         status = glanz_device_lacks(fault, needed & ~glanz_parts_present(parts));
+#endif
     }
     if (status == GLANZ_OK) {
         status = glanz_device_room(parts, setup->rig, setup->show, room, inputs, size, fault);

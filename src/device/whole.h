@@ -5,8 +5,13 @@
 
 #include <glanz/device.h>
 
+#ifdef __AVR__ /* nobody asks there: flash and RAM are too scarce */
+#define SET_INSIDE(device, is) ((void)(device))
+#define IS_INSIDE(device) 0
+#else
 #define SET_INSIDE(device, is) ((device)->inside = (is))
 #define IS_INSIDE(device) ((device)->inside || glanz_engine_inside((device)->engine))
+#endif
 
 /* A call that changes something: refused from inside a callback, and closed to others while it runs. */
 #define DEVICE_ENTER(device)                                                                                                   \

@@ -118,7 +118,7 @@ uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
             }
             put.first = (uint16_t)(put.first + put.count);
         }
-        engine->parts->limit->count(&output, &put, trims, stretch->chip->full);
+        LIMIT(engine->parts->limit, count)(&output, &put, trims, stretch->chip->full);
     }
     return (uint32_t)output.idle * CURRENT_UA + glanz_times((uint32_t)output.light * CURRENT_UA, engine->gain);
 }

@@ -63,14 +63,13 @@ static void begin_remainders(const struct output *output, GLANZ_CONST struct gla
 
 glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, struct glanz_fault *fault) {
-    static GLANZ_CONST struct glanz_parts none;
     if (out == NULL || memory == NULL || rig == NULL || segment_room == 0 || segment_room > GLANZ_SEGMENTS_MOST ||
         ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    parts = parts == NULL ? &none : parts;
-    if (parts->checks != NULL) {
-        glanz_status status = parts->checks->rig(rig, fault);
+    parts = parts == NULL ? &glanz_nothing : parts;
+    if (GLANZ_CHECKS_OF(parts) != NULL) {
+        glanz_status status = GLANZ_CHECKS_OF(parts)->rig(rig, fault);
         if (status != GLANZ_OK) {
             return status;
         }
@@ -120,7 +119,7 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
         at += remainder_bytes(is);
         begin_remainders(output, is);
         if (parts->limit != NULL) {
-            parts->limit->start(output, is);
+            LIMIT(parts->limit, start)(output, is);
         }
     }
     engine->interval_us = 1000000u / (rig->frames_per_s == 0 ? 100u : rig->frames_per_s);
@@ -192,20 +191,20 @@ static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time
     engine->gain = glanz_ramp_gain(&engine->brightness);
     GLANZ_CONST struct glanz_limit_part *limit = engine->parts->limit;
     if (limit != NULL) {
-        limit->plan(engine, 0);
+        LIMIT(limit, plan)(engine, 0);
     } else {
         unlimited(engine);
     }
     pass_over(engine);
-    if (limit != NULL && !limit->stands(engine)) { /* the remainders have moved on: a new period */
+    if (limit != NULL && !LIMIT(limit, stands)(engine)) { /* the remainders have moved on: a new period */
         engine->dither.at = 0;
         engine->pure = 1;
         engine->extra_passes++;
-        limit->plan(engine, 1);
+        LIMIT(limit, plan)(engine, 1);
         pass_over(engine);
     }
     if (limit != NULL) {
-        limit->expect(engine);
+        LIMIT(limit, expect)(engine);
     }
     engine->paused = 0;
     engine->started = 1;

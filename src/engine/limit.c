@@ -146,7 +146,7 @@ static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exac
 #endif
 }
 
-static void plan(struct glanz_engine *engine, uint8_t exact) {
+LIMIT_STATIC void glanz_limit_plan(struct glanz_engine *engine, uint8_t exact) {
     for (uint8_t o = 0; exact && o < OUTPUT_COUNT(engine->rig); o++) {
         engine->outputs[o].expected = engine->outputs[o].light;
     }
@@ -205,7 +205,7 @@ static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
     return fits && lost <= room / 64u && lost <= lit / 16u;
 }
 
-static uint8_t all_stand(struct glanz_engine *engine) {
+LIMIT_STATIC uint8_t glanz_limit_stands(struct glanz_engine *engine) {
     uint8_t all = 1;
     for (uint8_t s = 0; s < SUPPLY_COUNT(engine->rig); s++) {
         all = (uint8_t)(all & stands(engine, s));
@@ -215,7 +215,7 @@ static uint8_t all_stand(struct glanz_engine *engine) {
 
 /* What the next frame's light will probably be: the smaller of the last two changes once more, where they go one way. And
  * where something was held back, the next frame is lighter though nothing moves. */
-static void expect(struct glanz_engine *engine) {
+LIMIT_STATIC void glanz_limit_expect(struct glanz_engine *engine) {
     for (uint8_t i = 0; i < OUTPUT_COUNT(engine->rig); i++) {
         struct output *o = &engine->outputs[i];
         const struct supply *supply = &engine->supplies[SUPPLY_OF(&engine->rig->outputs[i])];
@@ -239,7 +239,7 @@ static void add_ua(current *sum, uint32_t ua) { /* rounded up */
 }
 
 /* A stretch's light as current at full gain, rounded up, and its bytes as current. */
-static void count(struct output *output, const struct glanz_put *put, const uint32_t *trims, uint16_t full) {
+LIMIT_STATIC void glanz_limit_count(struct output *output, const struct glanz_put *put, const uint32_t *trims, uint16_t full) {
     for (uint8_t c = 0; c < put->channels; c++) {
         uint32_t ua = glanz_times(glanz_times(put->weight[c], trims[c]) + 1u, put->tally.light[c]);
         add_ua(&output->light, ua + ua / 32768u + 2u); /* full light is 65535, not 65536 */
@@ -269,7 +269,7 @@ static current grant_of(const struct output *output) {
 }
 
 /* What the limit has to know of an output. */
-static void start(struct output *output, GLANZ_CONST struct glanz_output *is) {
+LIMIT_STATIC void glanz_limit_start(struct output *output, GLANZ_CONST struct glanz_output *is) {
     uint32_t idle_ua = glanz_output_ua(is, 0);
     uint32_t step_ua = (glanz_output_ua(is, 15) - idle_ua) / 255u + 1u;
     output->idle = (current)((idle_ua + CURRENT_UA - 1u) / CURRENT_UA);
@@ -283,7 +283,7 @@ static void start(struct output *output, GLANZ_CONST struct glanz_output *is) {
     output->step = (current)(output->dearest_ua / (255u * CURRENT_UA) + 1u);
 }
 
-static void begin(struct glanz_put *put, const struct output *output) {
+LIMIT_STATIC void glanz_limit_begin(struct glanz_put *put, const struct output *output) {
     if (output->ration == GLANZ_RATIONED && output->clocked) {
         put->kind.clocked.rise_ua = output->cap > output->shown ? (uint32_t)(output->cap - output->shown) * CURRENT_UA : 0;
     } else if (output->ration == GLANZ_RATIONED) {
@@ -292,7 +292,7 @@ static void begin(struct glanz_put *put, const struct output *output) {
 }
 
 /* What it has come to. */
-static void end(struct output *output, const struct glanz_put *put) {
+LIMIT_STATIC void glanz_limit_end(struct output *output, const struct glanz_put *put) {
     if (output->ration == GLANZ_UNCOUNTED) { /* no light is known */
         output->drawn = glanz_output_most(output, glanz_output_full(output));
 #if GLANZ_OUTPUTS_MOST == 1
@@ -307,4 +307,10 @@ static void end(struct output *output, const struct glanz_put *put) {
     }
 }
 
-GLANZ_CONST struct glanz_limit_part glanz_part_limit = {start, plan, all_stand, expect, begin, count, end};
+#ifdef __AVR__
+GLANZ_CONST struct glanz_limit_part glanz_part_limit = {1};
+#else
+GLANZ_CONST struct glanz_limit_part glanz_part_limit = {
+    glanz_limit_start, glanz_limit_plan,  glanz_limit_stands, glanz_limit_expect,
+    glanz_limit_begin, glanz_limit_count, glanz_limit_end};
+#endif

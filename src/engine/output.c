@@ -57,7 +57,7 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     output->light = 0;
     output->drawn = 0;
     if (limit != NULL) {
-        limit->begin(&put, output);
+        LIMIT(limit, begin)(&put, output);
     }
     for (uint8_t s = 0; s < is->stretch_count; s++) {
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];
@@ -77,11 +77,11 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
             put.first = (uint16_t)(put.first + put.count);
         }
         if (output->ration != GLANZ_UNCOUNTED) {
-            limit->count(output, &put, trims, stretch->chip->full);
+            LIMIT(limit, count)(output, &put, trims, stretch->chip->full);
         }
     }
     engine->restless = put.restless;
     if (limit != NULL) {
-        limit->end(output, &put);
+        LIMIT(limit, end)(output, &put);
     }
 }

@@ -2,6 +2,8 @@
 /* What the rooms ask of parts that may not be there. */
 #include <glanz/engine.h>
 
+GLANZ_CONST struct glanz_parts glanz_nothing;
+
 unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
     return (parts->control != NULL ? GLANZ_PART_CONTROL : 0u) | (parts->limit != NULL ? GLANZ_PART_LIMIT : 0u) |
            (parts->colors != NULL ? GLANZ_PART_COLORS : 0u) | (parts->fields != NULL ? GLANZ_PART_FIELDS : 0u) |
@@ -31,8 +33,8 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
 
 glanz_status glanz_parts_memory(GLANZ_CONST struct glanz_parts *parts, struct glanz_fault *fault, GLANZ_CONST char *what,
                                 size_t needed, size_t given) {
-    if (parts->checks != NULL) {
-        return parts->checks->memory(fault, what, needed, given);
+    if (GLANZ_CHECKS_OF(parts) != NULL) {
+        return GLANZ_CHECKS_OF(parts)->memory(fault, what, needed, given);
     }
     if (fault != NULL) {
         fault->needed = needed;

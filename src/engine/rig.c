@@ -4,6 +4,7 @@
 #include <glanz/engine.h>
 
 #include "current.h"
+#include "state.h"
 
 #if GLANZ_FIELDS
 #define SURFACE_KINDS 5

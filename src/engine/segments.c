@@ -168,7 +168,7 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_ORDER;
     }
-    engine->blend = glanz_blend_run; /* what fades in or out lets light through */
+    engine->blend = engine->blend == NULL ? glanz_light_over : engine->blend; /* what fades in or out lets light through */
     segment->on = on != 0;
     glanz_ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, glanz_lead_of(engine, change));
     segment->stale = 1;
@@ -264,7 +264,7 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_ORDER;
     }
-    GLANZ_CONST struct glanz_checks_part *checks = engine->parts->checks;
+    GLANZ_CONST struct glanz_checks_part *checks = GLANZ_CHECKS_OF(engine->parts);
     if (count > engine->segment_room) {
         if (checks != NULL) {
             checks->segments_most(fault, count, engine->segment_room);
@@ -295,6 +295,8 @@ glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct 
         glanz_segment_begin(engine, &engine->segments[i], &segments[i]);
     }
     SET_INSIDE(engine, 0);
+    engine->brightness.from = 0;
+    engine->brightness.to = 0;
     engine->segment_count = count;
     engine->dirty = 1;
     return GLANZ_OK;

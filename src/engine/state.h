@@ -184,8 +184,13 @@ struct glanz_engine {
     uint8_t inside; /* in a call that asks effects or the painter: they may not change anything */
 };
 
+#ifdef __AVR__ /* nobody asks there: flash and RAM are too scarce */
+#define IS_INSIDE(engine) 0
+#define SET_INSIDE(engine, is) ((void)(engine))
+#else
 #define IS_INSIDE(engine) ((engine)->inside)
 #define SET_INSIDE(engine, is) ((engine)->inside = (is))
+#endif
 
 /* Is this number one that the effect's parameter can have? */
 glanz_status glanz_setting_check(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit, int32_t number);
@@ -215,7 +220,7 @@ struct glanz_fields_calls {
 #if GLANZ_FIELDS
 #define FIELDS(engine) ((engine)->fields)
 #else
-#define FIELDS(engine) ((GLANZ_CONST struct glanz_fields_calls *)NULL)
+#define FIELDS(engine) ((void)(engine), (GLANZ_CONST struct glanz_fields_calls *)NULL)
 #endif
 
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
@@ -307,10 +312,25 @@ struct glanz_glides_part {
 #if GLANZ_GLIDES
 #define GLIDES(engine) ((engine)->parts->glides)
 #else
-#define GLIDES(engine) ((GLANZ_CONST struct glanz_glides_part *)NULL)
+#define GLIDES(engine) ((void)(engine), (GLANZ_CONST struct glanz_glides_part *)NULL)
 #endif
 
-/* The current limit. */
+/* The current limit. On AVR calls through pointers cost more than the part itself: there it is always linked, and only asked for
+ * where it is named. */
+#ifdef __AVR__
+struct glanz_limit_part {
+    uint8_t there;
+};
+void glanz_limit_start(struct output *output, GLANZ_CONST struct glanz_output *is);
+void glanz_limit_plan(struct glanz_engine *engine, uint8_t exact);
+uint8_t glanz_limit_stands(struct glanz_engine *engine);
+void glanz_limit_expect(struct glanz_engine *engine);
+void glanz_limit_begin(struct glanz_put *put, const struct output *output);
+void glanz_limit_count(struct output *output, const struct glanz_put *put, const uint32_t *trims, uint16_t full);
+void glanz_limit_end(struct output *output, const struct glanz_put *put);
+#define LIMIT(limit, call) glanz_limit_##call
+#define LIMIT_STATIC
+#else
 struct glanz_limit_part {
     /* What it has to know of an output. */
     void (*start)(struct output *output, GLANZ_CONST struct glanz_output *is);
@@ -325,5 +345,8 @@ struct glanz_limit_part {
     void (*count)(struct output *output, const struct glanz_put *put, const uint32_t *trims, uint16_t full);
     void (*end)(struct output *output, const struct glanz_put *put);
 };
+#define LIMIT(limit, call) (limit)->call
+#define LIMIT_STATIC static
+#endif
 
 #endif

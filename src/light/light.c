@@ -303,6 +303,13 @@ void glanz_white_extract(uint16_t *levels, struct glanz_light *light, const stru
     }
 }
 
+void glanz_light_over(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
+                      enum glanz_blend blend, uint32_t opacity) {
+    (void)blend;
+    (void)taken; /* only segments that take every LED are without the part for blending */
+    glanz_light_cover(under, over, count, opacity);
+}
+
 void glanz_light_cover(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t opacity) {
     for (const struct glanz_light *end = under + count; under != end; under++) {
         under->red = glanz_mix16(under->red, over->red, opacity);

@@ -32,7 +32,7 @@ int main(void) {
     uint32_t sum = 0;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     const struct glanz_port port = {2, &sum, start, busy, NULL, NULL, time_us};
-    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port};
+    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &glanz_everything};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) != GLANZ_OK) {
         printf("%s\n", fault.text);

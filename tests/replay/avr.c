@@ -7,6 +7,7 @@
 
 extern GLANZ_CONST struct glanz_rig tiny_rig;
 extern GLANZ_CONST struct glanz_show tiny_show;
+extern GLANZ_CONST struct glanz_parts tiny_parts;
 extern GLANZ_CONST struct glanz_pushed tiny_pushed[];
 
 static GLANZ_DEVICE_MEMORY(memory, 72 * 6, 1, 1, 1);
@@ -36,7 +37,7 @@ static uint32_t time_us(void *user) {
 static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int main(void) {
-    const struct glanz_setup setup = {.rig = &tiny_rig, .show = &tiny_show, .port = &port};
+    const struct glanz_setup setup = {.rig = &tiny_rig, .show = &tiny_show, .port = &port, .parts = &tiny_parts};
     GLANZ_CONST struct glanz_pushed *pushed = tiny_pushed;
     struct glanz_device *device;
     uint8_t code = glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK;

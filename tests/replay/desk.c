@@ -18,7 +18,7 @@ static int from_documents(char **argument, int count) {
     struct document show;
     struct log log = {NULL, 0};
     struct text text;
-    struct scenario scenario = {argument[0], NULL, NULL, NULL, (uint16_t)atoi(argument[1])};
+    struct scenario scenario = {argument[0], NULL, NULL, NULL, NULL, (uint16_t)atoi(argument[1])};
     memset(&rig, 0, sizeof rig);
     memset(&show, 0, sizeof show);
     if (!text_read(&text, argument[2]) || document_rig(&rig, text, &fault) != GLANZ_OK || !text_read(&text, argument[3]) ||

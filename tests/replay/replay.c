@@ -91,7 +91,15 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
     setup.rig = scenario->rig;
     setup.show = scenario->show;
     setup.port = &port;
-    setup.parts = &glanz_everything;
+    /* the show's own parts, where it is written in C, and what saving needs */
+    GLANZ_CONST struct glanz_parts *all = &glanz_everything;
+    struct glanz_parts parts = scenario->parts == NULL ? *all : *scenario->parts;
+    parts.control = all->control;
+    parts.playlists = all->playlists;
+    parts.hands = all->hands;
+    parts.saving = all->saving;
+    parts.glides = all->glides;
+    setup.parts = &parts;
 #if GLANZ_SAVED_MOST
     static uint64_t store_memory[(256 + 2 * 912) / 8 + GLANZ_DEVICE_RECORDS];
     memset(flash, 0xFF, sizeof flash);

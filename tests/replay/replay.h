@@ -9,6 +9,7 @@ struct scenario {
     const char *name;
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
+    GLANZ_CONST struct glanz_parts *parts;   /* of a show in C: just what it needs; NULL: all */
     GLANZ_CONST struct glanz_pushed *pushed; /* NULL: nothing */
     uint16_t frames;                         /* 100 a second */
 };
