@@ -641,6 +641,15 @@ START_TEST(forms_for_peripherals) {
                 }
             }
             count_slots(line, at, &form, bytes, 48);
+            for (size_t shift = 0; shift < 4; shift++) { /* any part, wherever it lies in memory */
+                for (size_t count = 0; count <= 21; count++) {
+                    uint8_t part[21 * 4 + 8];
+                    memset(part, 0x5A, sizeof part);
+                    glanz_spi_expand(part + shift, &form, bytes + 5, count);
+                    REQUIRE(memcmp(part + shift, out + glanz_spi_size(&form, 5), glanz_spi_size(&form, count)) == 0);
+                    REQUIRE(part[shift + glanz_spi_size(&form, count)] == 0x5A);
+                }
+            }
             at = 0;
             ck_assert_int_eq(glanz_uart_expand(out, &form, bytes, 48), GLANZ_OK);
             for (size_t i = 0; i < glanz_uart_size(&form, 48); i++) { /* inverted line: start high, data inverted, stop low */

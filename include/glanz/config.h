@@ -131,6 +131,13 @@
 #define GLANZ_NOINLINE
 #endif
 
+/** A function that each use has its own copy of, with its constants worked in. */
+#if defined(__GNUC__) || defined(__clang__)
+#define GLANZ_INLINE static inline __attribute__((always_inline))
+#else
+#define GLANZ_INLINE static inline
+#endif
+
 /** Where constant tables and descriptors live: in flash on AVR (named address space of avr-gcc), anywhere else. */
 #ifdef __AVR__
 #define GLANZ_FLASH __flash

@@ -101,10 +101,56 @@ GLANZ_NOINLINE static void expand_four(uint8_t *out, const uint16_t *nibble, con
     }
 }
 
+/* All bytes in three slots a bit, of which the first is high, and of a 1 the second: what every chip wants that three slots fit. */
+#define SPREAD(byte)                                                                                                           \
+    (0x924924ul | ((byte)&1ul) << 1 | ((byte)&2ul) << 3 | ((byte)&4ul) << 5 | ((byte)&8ul) << 7 | ((byte)&16ul) << 9 |         \
+     ((byte)&32ul) << 11 | ((byte)&64ul) << 13 | ((byte)&128ul) << 15)
+#define SPREAD_4(byte) SPREAD(byte), SPREAD((byte) + 1u), SPREAD((byte) + 2u), SPREAD((byte) + 3u)
+#define SPREAD_16(byte) SPREAD_4(byte), SPREAD_4((byte) + 4u), SPREAD_4((byte) + 8u), SPREAD_4((byte) + 12u)
+#define SPREAD_64(byte) SPREAD_16(byte), SPREAD_16((byte) + 16u), SPREAD_16((byte) + 32u), SPREAD_16((byte) + 48u)
+
+#ifndef __AVR__
+/* Where memory is written in words of four bytes. */
+typedef uint32_t __attribute__((may_alias)) out_word;
+#if defined(__BYTE_ORDER__) && __BYTE_ORDER__ == __ORDER_BIG_ENDIAN__
+#define FIRST_HIGHEST(word) (word)
+#else
+#define FIRST_HIGHEST(word) __builtin_bswap32(word)
+#endif
+
+/* Four bytes at a time, into aligned words. @return how many were expanded. */
+GLANZ_NOINLINE static size_t expand_words(uint8_t *out, const uint8_t *bytes, size_t count) {
+    static GLANZ_CONST uint32_t spread[256] = {SPREAD_64(0u), SPREAD_64(64u), SPREAD_64(128u), SPREAD_64(192u)};
+    out_word *to = (out_word *)(void *)out;
+    const uint8_t *end = bytes + (count & ~(size_t)3u);
+    while (bytes != end) {
+        uint32_t second = spread[bytes[1]];
+        uint32_t third_of = spread[bytes[2]];
+        to[0] = FIRST_HIGHEST(spread[bytes[0]] << 8 | second >> 16);
+        to[1] = FIRST_HIGHEST(second << 16 | third_of >> 8);
+        to[2] = FIRST_HIGHEST(third_of << 24 | spread[bytes[3]]);
+        to += 3;
+        bytes += 4;
+    }
+    return count & ~(size_t)3u;
+}
+#endif
+
 void glanz_spi_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count) {
     uint16_t nibble[16]; /* the slots of four bits */
     uint8_t zero = slots_of(slots, 0);
     uint8_t more = (uint8_t)(slots_of(slots, 1) - zero); /* what a 1 has on top */
+#ifndef __AVR__
+    if (slots->slots == 3 && slots->zero_high == 1 && slots->one_high == 2 && ((uintptr_t)out & 3u) == 0) {
+        size_t done = expand_words(out, bytes, count);
+        out += done * 3u;
+        bytes += done;
+        count -= done;
+        if (count == 0) {
+            return;
+        }
+    }
+#endif
     for (uint8_t i = 0; i < 16; i++) {
         if (slots->slots == 3) {
             nibble[i] = (uint16_t)(third[15] * zero + third[i] * more);

@@ -19,12 +19,12 @@ glanz_place glanz_period_fit(const struct glanz_now *now, glanz_place period, gl
     if (!now->closed) {
         return period;
     }
-    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
-    glanz_place times = (length + period / 2) / period;
-    while (times > 1 && length / times < least) {
+    uint32_t length = (uint32_t)now->length * (uint32_t)GLANZ_STEP;
+    uint32_t times = (length + (uint32_t)period / 2u) / (uint32_t)period;
+    while (times > 1 && length / times < (uint32_t)least) {
         times--;
     }
-    return length / (times < 1 ? 1 : times);
+    return (glanz_place)(length / (times < 1 ? 1u : times));
 }
 
 #if GLANZ_GLIDES

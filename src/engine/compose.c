@@ -33,9 +33,11 @@ static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t outp
     return run;
 }
 
-struct touching { /* segments over a stretch of a surface, bottom first */
-    uint8_t segment[GLANZ_SEGMENTS_MOST];
+struct touching { /* segments over a stretch of a surface */
+    uint8_t segment[GLANZ_SEGMENTS_MOST]; /* bottom first; where none lies over another, as the run comes to them */
     uint8_t count;
+    uint8_t apart; /* none lies over another */
+    uint8_t at;    /* apart: the one that the run is at, or comes to */
 };
 
 static int is_opaque(const struct segment *segment) {
@@ -47,7 +49,92 @@ static int is_opaque(const struct segment *segment) {
     return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->cut.stencil[0] == 0;
 }
 
+#if GLANZ_SEGMENTS_MOST > 8
+/* How many segments, in the order of `sorted`, begin before a LED of a surface. */
+static uint8_t begin_before(const struct glanz_engine *engine, uint8_t surface, uint32_t led) {
+    uint8_t low = 0;
+    uint8_t high = engine->segment_count;
+    while (low < high) {
+        uint8_t middle = (uint8_t)((low + high) >> 1);
+        const struct segment *segment = &engine->segments[engine->sorted[middle]];
+        if (segment->surface < surface || (segment->surface == surface && segment->first < led)) {
+            low = (uint8_t)(middle + 1);
+        } else {
+            high = middle;
+        }
+    }
+    return low;
+}
+
+/* Bottom first: by their rank in the stack. */
+static void sort_by_rank(struct touching *near, const struct glanz_engine *engine) {
+    for (uint8_t i = 1; i < near->count; i++) {
+        uint8_t index = near->segment[i];
+        uint8_t at = i;
+        for (; at > 0 && engine->segments[near->segment[at - 1]].rank > engine->segments[index].rank; at--) {
+            near->segment[at] = near->segment[at - 1];
+        }
+        near->segment[at] = index;
+    }
+}
+
+static void reverse(struct touching *near) {
+    for (uint8_t i = 0; i < near->count / 2u; i++) {
+        uint8_t other = (uint8_t)(near->count - 1u - i);
+        uint8_t index = near->segment[i];
+        near->segment[i] = near->segment[other];
+        near->segment[other] = index;
+    }
+}
+
 /* The segments that touch any of `count` LEDs of a strip run. */
+static void find_near(struct touching *near, const struct glanz_engine *engine, const struct strip_run *run, uint8_t count) {
+    uint32_t from = run->backward ? run->at + 1u - count : run->at;
+    uint32_t next = from + count; /* where the last one found begins */
+    near->count = 0;
+    near->apart = 1;
+    near->at = 0;
+    for (uint8_t i = begin_before(engine, run->surface, next); i > 0; i--) {
+        uint8_t index = engine->sorted[i - 1];
+        const struct segment *segment = &engine->segments[index];
+        uint32_t end = (uint32_t)segment->first + segment->leds;
+        if (segment->surface != run->surface || segment->reach <= from) {
+            break; /* and none that begins before reaches so far */
+        }
+        if (end > from && segment->opacity != 0) {
+            near->segment[near->count++] = index;
+            near->apart = (uint8_t)(near->apart && (near->count == 1 || end <= next));
+            next = segment->first;
+        }
+    }
+    if (!near->apart) {
+        sort_by_rank(near, engine);
+    } else if (!run->backward) {
+        reverse(near);
+    }
+}
+
+/* Where none lies over another: the one at the run's first LED, or none before the next begins. */
+static uint8_t find_next(struct touching *touching, const struct glanz_engine *engine, struct touching *near,
+                         const struct strip_run *run, uint8_t count) {
+    touching->count = 0;
+    if (near->at == near->count) {
+        return count;
+    }
+    const struct segment *segment = &engine->segments[near->segment[near->at]];
+    uint16_t first = segment->first;
+    uint16_t end = (uint16_t)(first + segment->leds);
+    uint16_t edge;
+    if (run->at >= first && run->at < end) {
+        touching->segment[touching->count++] = near->segment[near->at];
+        edge = run->backward ? (uint16_t)(run->at - first + 1) : (uint16_t)(end - run->at);
+        near->at = (uint8_t)(near->at + (edge <= count));
+    } else {
+        edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
+    }
+    return (uint8_t)(edge < count ? edge : count);
+}
+#else /* so few are looked through as they lie in the stack */
 static void find_near(struct touching *near, const struct glanz_engine *engine, const struct strip_run *run, uint8_t count) {
     uint32_t from = run->backward ? run->at + 1u - count : run->at;
     uint32_t to = from + count;
@@ -61,11 +148,17 @@ static void find_near(struct touching *near, const struct glanz_engine *engine, 
         }
     }
 }
+#endif
 
 /* Of those, the ones over the run's first LED, without what an opaque one hides.
  * @return for how many LEDs that stays so, at the most `count`. */
-static uint8_t find_touching(struct touching *touching, const struct glanz_engine *engine, const struct touching *near,
+static uint8_t find_touching(struct touching *touching, const struct glanz_engine *engine, struct touching *near,
                              const struct strip_run *run, uint8_t count) {
+#if GLANZ_SEGMENTS_MOST > 8
+    if (near->apart) {
+        return find_next(touching, engine, near, run, count);
+    }
+#endif
     touching->count = 0;
     for (uint8_t i = 0; i < near->count; i++) {
         const struct segment *segment = &engine->segments[near->segment[i]];
@@ -144,9 +237,13 @@ static void shade_segment(struct glanz_light *light, struct glanz_light *spare, 
 /* @return how many of the run's LEDs the segment takes. */
 static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
                           const struct strip_run *run, uint8_t count) {
-    if (FIELDS(engine) != NULL) {
+#if GLANZ_FIELDS
+    if (FIELDS(engine) != NULL && (!segment->field.line || segment->plane || (segment->needs & GLANZ_NEEDS_INDEX) != 0)) {
         return FIELDS(engine)->find_spots(spots, engine, segment, run, count);
     }
+#else
+    (void)engine;
+#endif
     spots->line = spots->x;
     return glanz_cut_places(spots->x, spots->taken, &segment->is->cut, segment->leds, (uint16_t)(run->at - segment->first),
                             run->backward, count);
@@ -196,6 +293,8 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
     struct touching near;
     struct touching touching;
     near.count = 0;
+    near.apart = 0;
+    near.at = 0;
     uint8_t known = 0; /* LEDs that `near` is good for */
     for (uint8_t done = 0; done < count;) {
         if (run->leds == 0) {

@@ -77,10 +77,11 @@ static void take_shares(struct segment *segment, uint32_t lead) {
 
 static void remove_layer(struct glanz_engine *engine, struct segment *segment, uint8_t position) {
     uint8_t slot = segment->order[position];
-    for (uint8_t i = position; i + 1 < LAYERS; i++) {
-        segment->order[i] = segment->order[i + 1];
+    for (uint8_t i = position; i + 1 < LAYERS; i++) { /* by exchange: a plain move would be a call of memmove() */
+        uint8_t next = segment->order[i + 1];
+        segment->order[i + 1] = segment->order[i];
+        segment->order[i] = next;
     }
-    segment->order[LAYERS - 1] = slot;
     segment->count--;
     if (GLIDES(engine) != NULL) {
         GLIDES(engine)->end(segment, slot);

@@ -13,6 +13,12 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
+#if GLANZ_SEGMENTS_MOST > 8
+#define SORTED_BYTES(segment_room) align8(segment_room)
+#else
+#define SORTED_BYTES(segment_room) 0
+#endif
+
 static uint32_t remainder_bytes(GLANZ_CONST struct glanz_output *output) {
     uint32_t bytes = 0;
     for (uint8_t i = 0; i < output->stretch_count; i++) {
@@ -38,7 +44,7 @@ size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     if (rig == NULL || segment_room == 0 || rig->outputs == NULL) {
         return 0;
     }
-    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) + values_bytes(rig) +
+    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) + SORTED_BYTES(segment_room) + values_bytes(rig) +
                   align8(sizeof(struct output) * OUTPUT_COUNT(rig)) + align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
     for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
         size +=
@@ -84,6 +90,10 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     at += align8(sizeof *engine);
     engine->segments = (struct segment *)(void *)at;
     at += align8(sizeof(struct segment) * segment_room);
+#if GLANZ_SEGMENTS_MOST > 8
+    engine->sorted = at;
+    at += SORTED_BYTES(segment_room);
+#endif
     engine->outputs = (struct output *)(void *)at;
     at += align8(sizeof(struct output) * OUTPUT_COUNT(rig));
     engine->supplies = (struct supply *)(void *)at;

@@ -73,6 +73,7 @@ glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct g
     }
     SET_INSIDE(engine, 0);
     engine->segment_count = count;
+    glanz_segments_sort(engine);
     engine->dirty = 1;
     return GLANZ_OK;
 }

@@ -283,6 +283,30 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
     return status;
 }
 
+#if GLANZ_SEGMENTS_MOST > 8
+void glanz_segments_sort(struct glanz_engine *engine) {
+    for (uint8_t i = 0; i < engine->segment_count; i++) {
+        uint8_t at = i;
+        struct segment *segment = &engine->segments[i];
+        for (; at > 0; at--) {
+            const struct segment *before = &engine->segments[engine->sorted[at - 1]];
+            if (before->surface < segment->surface || (before->surface == segment->surface && before->first <= segment->first)) {
+                break;
+            }
+            engine->sorted[at] = engine->sorted[at - 1];
+        }
+        engine->sorted[at] = i;
+        engine->segments[engine->stack == NULL ? i : engine->stack[i]].rank = i;
+    }
+    for (uint8_t i = 0; i < engine->segment_count; i++) {
+        struct segment *segment = &engine->segments[engine->sorted[i]];
+        const struct segment *before = i == 0 ? segment : &engine->segments[engine->sorted[i - 1]];
+        uint16_t end = (uint16_t)(segment->first + segment->leds);
+        segment->reach = i != 0 && before->surface == segment->surface && before->reach > end ? before->reach : end;
+    }
+}
+#endif
+
 glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
                                 GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
                                 uint16_t name_count, struct glanz_fault *fault) {
@@ -298,6 +322,7 @@ glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct 
     engine->brightness.from = 0;
     engine->brightness.to = 0;
     engine->segment_count = count;
+    glanz_segments_sort(engine);
     engine->dirty = 1;
     return GLANZ_OK;
 }

@@ -85,6 +85,10 @@ struct segment {
     uint16_t first; /* on its surface */
     uint16_t leds;
     uint16_t length;
+#if GLANZ_SEGMENTS_MOST > 8
+    uint16_t reach; /* the farthest end of all segments on its surface that begin before it, or with it */
+    uint8_t rank;   /* in the stack, from the bottom */
+#endif
     uint8_t surface;
     uint8_t closed;
 #if GLANZ_FIELDS
@@ -155,6 +159,9 @@ struct glanz_engine {
     GLANZ_CONST uint8_t *stack;
     GLANZ_CONST struct glanz_named_color *names;
     struct segment *segments;
+#if GLANZ_SEGMENTS_MOST > 8
+    uint8_t *sorted; /* their indices, by surface and first LED */
+#endif
     struct output *outputs;
     struct supply *supplies;
     glanz_painter painter;
@@ -269,6 +276,12 @@ struct segment *glanz_segment_of(struct glanz_engine *engine, uint8_t index);
 void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment);
 void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                        struct glanz_change change);
+/* All are laid out: sort them by where they lie. */
+#if GLANZ_SEGMENTS_MOST > 8
+void glanz_segments_sort(struct glanz_engine *engine);
+#else
+#define glanz_segments_sort(engine) ((void)(engine))
+#endif
 void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is);
 /* Check what is lent, and note it. */
 glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,

@@ -201,9 +201,9 @@ struct loops {
     uint8_t stride;
 };
 
-static void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, const struct loops *loops, uint8_t order,
+GLANZ_INLINE void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, struct loops loops, uint8_t order,
                           const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
-    uint8_t stride = loops->stride;
+    uint8_t stride = loops.stride;
     for (uint8_t position = 0; position < stride; position++) {
         uint8_t channel = (uint8_t)(order >> (2u * position)) & 3u;
         if (channel == 3) {
@@ -213,9 +213,9 @@ static void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *re
         uint16_t factor = chip_gain(gain[channel]);
         if (tally->ration == GLANZ_RATIONED) {
             int32_t spare = spare_steps(tally);
-            spend(tally, channel, spare - loops->rationed(spare, bytes + position, remainders + position, levels, factor, count));
+            spend(tally, channel, spare - loops.rationed(spare, bytes + position, remainders + position, levels, factor, count));
         } else {
-            loops->run(bytes + position, remainders + position, levels, factor, count);
+            loops.run(bytes + position, remainders + position, levels, factor, count);
         }
     }
     if (tally->ration != GLANZ_UNCOUNTED) {
@@ -231,13 +231,13 @@ static void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *re
 void glanz_dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
                          const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
     const struct loops loops = {dither_three, dither_three_rationed, 3};
-    dither_colors(tally, bytes, remainders, &loops, order, light, gain, count);
+    dither_colors(tally, bytes, remainders, loops, order, light, gain, count);
 }
 
 void glanz_dither_beside(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, uint8_t order,
                          const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
     const struct loops loops = {dither_four, dither_four_rationed, 4};
-    dither_colors(tally, bytes, remainders, &loops, order, light, gain, count);
+    dither_colors(tally, bytes, remainders, loops, order, light, gain, count);
 }
 
 void glanz_dither_white(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint32_t gain,
