@@ -434,7 +434,7 @@ static void run_control(void) {
     stage.item.hold_ms = 60000;
     stage.playlist.items = &stage.item;
     stage.playlist.item_count = 1;
-    stage.action.kind = GLANZ_ACTION_PLAY;
+    stage.action.kind = &glanz_action_play;
     stage.show.presets = &stage.preset;
     stage.show.preset_count = 1;
     stage.show.playlists = &stage.playlist;

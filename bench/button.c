@@ -38,12 +38,12 @@ static GLANZ_CONST struct glanz_preset presets[] = {
     {GLANZ_TEXT("one"), &parts_of[0], 1}, {GLANZ_TEXT("two"), &parts_of[1], 1}, {GLANZ_TEXT("three"), &parts_of[2], 1}};
 static GLANZ_CONST struct glanz_action actions[] = {
 #ifdef WITH_PLAYLIST
-    {.kind = GLANZ_ACTION_NEXT, .over_ms = GLANZ_OWN_TIME},
+    {.kind = &glanz_action_next, .over_ms = GLANZ_OWN_TIME},
 #else
-    {.kind = GLANZ_ACTION_RECALL, .target = 0, .over_ms = GLANZ_OWN_TIME},
+    {.kind = &glanz_action_recall, .target = 0, .over_ms = GLANZ_OWN_TIME},
 #endif
-    {.kind = GLANZ_ACTION_RECALL, .target = 1, .over_ms = GLANZ_OWN_TIME},
-    {.kind = GLANZ_ACTION_RECALL, .target = 2, .over_ms = GLANZ_OWN_TIME}};
+    {.kind = &glanz_action_recall, .target = 1, .over_ms = GLANZ_OWN_TIME},
+    {.kind = &glanz_action_recall, .target = 2, .over_ms = GLANZ_OWN_TIME}};
 static GLANZ_CONST struct glanz_trigger triggers[] = {
     {GLANZ_TEXT("short"), 0, GLANZ_EVENT_PRESSED_ONCE, 0, &actions[0], 1},
     {GLANZ_TEXT("double"), 0, GLANZ_EVENT_PRESSED_TWICE, 0, &actions[1], 1},

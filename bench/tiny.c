@@ -32,11 +32,11 @@ static uint32_t time_us(void *user) {
 
 static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 static GLANZ_DEVICE_MEMORY(memory, 72 * 6, 1, 1, 1);
-static GLANZ_CONST struct glanz_action recalls[5] = {{GLANZ_ACTION_RECALL, 0, 0, 300, NULL, 0},
-                                                     {GLANZ_ACTION_RECALL, 1, 0, 300, NULL, 0},
-                                                     {GLANZ_ACTION_RECALL, 2, 0, 300, NULL, 0},
-                                                     {GLANZ_ACTION_RECALL, 3, 0, 300, NULL, 0},
-                                                     {GLANZ_ACTION_RECALL, 4, 0, 300, NULL, 0}};
+static GLANZ_CONST struct glanz_action recalls[5] = {{&glanz_action_recall, 0, 0, 300, NULL, 0},
+                                                     {&glanz_action_recall, 1, 0, 300, NULL, 0},
+                                                     {&glanz_action_recall, 2, 0, 300, NULL, 0},
+                                                     {&glanz_action_recall, 3, 0, 300, NULL, 0},
+                                                     {&glanz_action_recall, 4, 0, 300, NULL, 0}};
 static struct glanz_device *device;
 
 static void frames(uint8_t count) {

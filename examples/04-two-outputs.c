@@ -35,7 +35,7 @@ static GLANZ_CONST struct glanz_preset presets[] = {{.parts = &night, .part_coun
 static GLANZ_CONST struct glanz_item items[] = {{.preset = 0, .fade_ms = 300, .hold_ms = 1200000},
                                                 {.preset = 1, .fade_ms = 300, .hold_ms = 1200000}};
 static GLANZ_CONST struct glanz_playlist watch = {.items = items, .item_count = 2};
-static GLANZ_CONST struct glanz_action next = {.kind = GLANZ_ACTION_NEXT, .target = 0};
+static GLANZ_CONST struct glanz_action next = {.kind = &glanz_action_next, .target = 0};
 static GLANZ_CONST struct glanz_trigger pressed = {.event = GLANZ_EVENT_PRESSED, .actions = &next, .action_count = 1};
 static GLANZ_CONST struct glanz_show show = {.segments = &segment,
                                              .segment_count = 1,

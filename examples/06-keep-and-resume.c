@@ -51,7 +51,7 @@ static void pressed(const struct glanz_happening *happening, void *user) {
 /* The first start: the looks of the show become presets of the device's own. From now on a visitor may change and save them. */
 static void save_first(struct glanz_board *board, struct glanz_device *device, GLANZ_CONST struct glanz_show *show) {
     for (uint8_t i = 0; i < show->preset_count; i++) {
-        struct glanz_action recall = {.kind = GLANZ_ACTION_RECALL, .target = i};
+        struct glanz_action recall = {.kind = &glanz_action_recall, .target = i};
         char name[GLANZ_NAME_MOST + 1];
         snprintf(name, sizeof name, "shelf %u", i + 1u);
         if (glanz_device_act(device, &recall) != GLANZ_OK ||
@@ -104,7 +104,7 @@ int main(int argc, char **argv) {
     while (fgets(line, sizeof line, stdin) != NULL) {
         char name[GLANZ_NAME_MOST + 1] = "";
         if (line[0] == 'p') {
-            struct glanz_action play = {.kind = GLANZ_ACTION_PLAY, .target = 0};
+            struct glanz_action play = {.kind = &glanz_action_play, .target = 0};
             (void)(glanz_device_act(device, &play) == GLANZ_OK);
         } else { /* the button closes and opens its contact */
             (void)glanz_device_push(device, 0, 0, (uint32_t)now_us);

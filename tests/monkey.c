@@ -309,7 +309,7 @@ static void post(void) {
     command.replace = (uint8_t)draw(2);
     command.place = (uint8_t)draw(5);
     command.over_ms = draw(3) * 500u;
-    command.action.kind = (uint8_t)draw(GLANZ_ACTION_KINDS + 1);
+    command.action.kind = draw(16) == 0 ? NULL : glanz_actions[draw(15)];
     command.action.target = (uint8_t)draw(5);
     command.action.number = (uint16_t)draw(0);
     (void)(glanz_queue_post(queue, draw(30) == 0 ? NULL : &command, draw(2) ? &ticket : NULL) == GLANZ_OK);
@@ -322,7 +322,7 @@ static void post(void) {
 static void act(void) {
     struct glanz_action action;
     memset(&action, 0, sizeof action);
-    action.kind = (uint8_t)draw(GLANZ_ACTION_KINDS + 2);
+    action.kind = draw(16) == 0 ? NULL : glanz_actions[draw(15)];
     action.target = draw(8) == 0 ? (uint8_t)draw(256) : (uint8_t)draw(3);
     action.number = (uint16_t)(draw(2) ? draw(4) : draw(0));
     action.over_ms = draw(4) == 0 ? GLANZ_OWN_TIME : draw(3000);

@@ -100,7 +100,7 @@ static void call_everything(void) {
     struct glanz_engine *engine = glanz_device_engine(device);
     struct glanz_control *control = glanz_device_control(device);
     memset(&action, 0, sizeof action);
-    action.kind = GLANZ_ACTION_SWITCH;
+    action.kind = &glanz_action_switch;
     action.number = 2;
     unsigned n = 0;
     if (device == NULL) { /* at the start there is none yet */
@@ -162,7 +162,7 @@ static void listens(const struct glanz_happening *happening, void *user) {
         struct glanz_command command;
         memset(&command, 0, sizeof command);
         command.kind = &glanz_command_act;
-        command.action.kind = GLANZ_ACTION_SWITCH;
+        command.action.kind = &glanz_action_switch;
         command.action.target = 1;
         inside.posted += glanz_queue_post(inside.queue, &command, NULL) == GLANZ_OK;
     }
@@ -323,7 +323,7 @@ START_TEST(own_looks_are_used_until_nothing_can_bring_them_back) {
     for (int i = 0; i < GLANZ_UNDO + 2; i++) {
         struct glanz_action undo;
         memset(&undo, 0, sizeof undo);
-        undo.kind = GLANZ_ACTION_UNDO;
+        undo.kind = &glanz_action_undo;
         (void)(glanz_device_act(stage.device, &undo) == GLANZ_OK);
         stage_run(&stage, 500000 + (uint64_t)i * 100000u, 600000 + (uint64_t)i * 100000u, 100);
     }
@@ -433,7 +433,7 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     if (room < 120000) {
         struct glanz_action recall;
         memset(&recall, 0, sizeof recall);
-        recall.kind = GLANZ_ACTION_RECALL;
+        recall.kind = &glanz_action_recall;
         glanz_status taken = glanz_device_take_show(stage.device, &with, 0, &stage.fault);
         ck_assert(taken == GLANZ_OK || taken == GLANZ_ERR_MEMORY);
         if (taken == GLANZ_OK) {

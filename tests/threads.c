@@ -22,7 +22,7 @@ static struct glanz_rig rigs[2];
 GLANZ_ONE_LOOK(calm, jetty, glanz_effect_breathing);
 GLANZ_ONE_LOOK(fast, jetty, glanz_effect_comet);
 
-static const struct glanz_action nothing = {GLANZ_ACTION_BRIGHTNESS, GLANZ_ALL, 30000, 0, NULL, 0};
+static const struct glanz_action nothing = {&glanz_action_brightness, GLANZ_ALL, 30000, 0, NULL, 0};
 static const struct glanz_trigger triggers[] = {{"a", 0, GLANZ_EVENT_RISES, LEVEL, &nothing, 1},
                                                 {"b", 0, GLANZ_EVENT_FALLS, LEVEL, &nothing, 1},
                                                 {"c", 1, GLANZ_EVENT_RISES, LEVEL, &nothing, 1},
@@ -99,7 +99,7 @@ static void *post(void *unused) {
         glanz_status answer;
         memset(&command, 0, sizeof command);
         command.kind = &glanz_command_act;
-        command.action.kind = GLANZ_ACTION_BRIGHTNESS;
+        command.action.kind = &glanz_action_brightness;
         command.action.number = (uint16_t)(20000u + answered % 20000u);
         if (glanz_queue_post(queue, &command, &ticket) != GLANZ_OK) {
             printf("a post was refused\n");

@@ -51,10 +51,10 @@ static int effect_index(const char *name) {
 
 /* The preset that the start action leads to; 255: none. */
 static uint8_t start_of(GLANZ_CONST struct glanz_show *show) {
-    if (show->start != NULL && show->start->kind == GLANZ_ACTION_RECALL) {
+    if (show->start != NULL && show->start->kind == &glanz_action_recall) {
         return show->start->target;
     }
-    if (show->start != NULL && show->start->kind == GLANZ_ACTION_PLAY) {
+    if (show->start != NULL && show->start->kind == &glanz_action_play) {
         return show->playlists[show->start->target].items[0].preset;
     }
     return 255;

@@ -213,29 +213,35 @@ static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
 }
 
 #define TEXT "{ \"$ref\": \"#/$defs/text\" }"
-#define OVER ", \"over\": { \"$ref\": \"#/$defs/time\" }"
-#define AGAIN ", \"again\": { \"type\": \"boolean\" }"
-#define SWITCHED ", \"on\": { \"enum\": [true, false, \"other\"] }"
+#define TIME_OF "{ \"$ref\": \"#/$defs/time\" }"
 
+/* By enum glanz_action_value, and by the bits of enum glanz_action_with. */
+static const char *const values[] = {"{ \"const\": true }", TEXT, TEXT, TEXT, "{ \"$ref\": \"#/$defs/share\" }", TEXT, TIME_OF};
 static const struct {
-    const char *required, *properties;
-} actions[] = {
-    {"\"recall\"", "\"recall\": " TEXT OVER AGAIN},
-    {"\"play\"", "\"play\": " TEXT},
-    {"\"stop\"", "\"stop\": " TEXT},
-    {"\"next\"", "\"next\": " TEXT},
-    {"\"previous\"", "\"previous\": " TEXT},
-    {"\"random\"", "\"random\": " TEXT},
-    {"\"pause\"", "\"pause\": " TEXT SWITCHED},
-    {"\"jump\", \"item\"", "\"jump\": " TEXT ", \"item\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 }"},
-    {"\"brightness\"", "\"brightness\": { \"$ref\": \"#/$defs/share\" }, \"segment\": " TEXT OVER},
-    {"\"switch\", \"on\"", "\"switch\": " TEXT SWITCHED OVER},
-    {"\"look\", \"segment\"", "\"look\": " TEXT ", \"segment\": " TEXT OVER AGAIN},
-    {"\"sleep\"", "\"sleep\": { \"$ref\": \"#/$defs/time\" }"},
-    {"\"take over\", \"aspects\"", "\"take over\": " TEXT ", \"aspects\": { \"$ref\": \"#/$defs/aspects\" }"},
-    {"\"hand back\", \"aspects\"", "\"hand back\": " TEXT ", \"aspects\": { \"$ref\": \"#/$defs/aspects\" }" OVER},
-    {"\"undo\"", "\"undo\": { \"const\": true }" OVER},
-};
+    const char *key, *schema;
+} withs[] = {{"segment", TEXT},
+             {"on", "{ \"enum\": [true, false, \"other\"] }"},
+             {"item", "{ \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 }"},
+             {"aspects", "{ \"$ref\": \"#/$defs/aspects\" }"},
+             {"over", TIME_OF},
+             {"again", "{ \"type\": \"boolean\" }"}};
+
+static void schema_action(const struct glanz_action_kind *kind) {
+    printf("      { \"type\": \"object\", \"description\": \"%s\", \"additionalProperties\": false, \"required\": [\"%s\"",
+           kind->what, kind->key);
+    for (size_t i = 0; i < sizeof withs / sizeof withs[0]; i++) {
+        if ((kind->needs >> i & 1) != 0) {
+            printf(", \"%s\"", withs[i].key);
+        }
+    }
+    printf("], \"properties\": { \"%s\": %s", kind->key, values[kind->value]);
+    for (size_t i = 0; i < sizeof withs / sizeof withs[0]; i++) {
+        if (((kind->needs | kind->may) >> i & 1) != 0) {
+            printf(", \"%s\": %s", withs[i].key, withs[i].schema);
+        }
+    }
+    fputs(" } }", stdout);
+}
 
 #define NAME "{ \"$ref\": \"#/$defs/name\" }"
 #define TIME "{ \"$ref\": \"#/$defs/time\" }"
@@ -249,10 +255,9 @@ static void schema_show(void) {
            quantities);
     names(glanz_document_aspects);
     puts("] } },\n    \"action\": { \"oneOf\": [");
-    for (size_t i = 0; i < sizeof actions / sizeof actions[0]; i++) {
-        printf(
-            "      { \"type\": \"object\", \"additionalProperties\": false, \"required\": [%s], \"properties\": { %s } }%s\n",
-            actions[i].required, actions[i].properties, i + 1 < sizeof actions / sizeof actions[0] ? "," : " ] },");
+    for (size_t i = 0; glanz_actions[i] != NULL; i++) {
+        schema_action(glanz_actions[i]);
+        puts(glanz_actions[i + 1] != NULL ? "," : " ] },");
     }
     puts("    \"moment\": { \"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ "
          "(s|min|h))?)$\" },\n"

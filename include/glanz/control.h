@@ -151,30 +151,68 @@ int glanz_entry_next(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_en
 #define GLANZ_ENTRY_DAYS 400 /**< how far an entry is looked for, back and ahead */
 #endif
 
-/** What an action does. */
-enum glanz_action_kind {
-    GLANZ_ACTION_RECALL,     /**< preset `target` */
-    GLANZ_ACTION_PLAY,       /**< playlist `target` from its start */
-    GLANZ_ACTION_STOP,       /**< playlist `target`; what it shows stays */
-    GLANZ_ACTION_NEXT,       /**< the next item of playlist `target`; starts it when it does not run */
-    GLANZ_ACTION_PREVIOUS,   /**< the one before */
-    GLANZ_ACTION_BRIGHTNESS, /**< lightness `number` for segment `target` or GLANZ_ALL */
-    GLANZ_ACTION_SWITCH,     /**< segment `target`: `number` 0 off, 1 on, 2 the other */
-    GLANZ_ACTION_LOOK,       /**< `look` on segment `target` */
-#if GLANZ_SEQUENCES
-    GLANZ_ACTION_PAUSE,  /**< playlist `target`: its item stays, its time stands; `number` 0 goes on, 1 pauses, 2 the other */
-    GLANZ_ACTION_JUMP,   /**< to item `number` of playlist `target`, counted from 0; starts it when it does not run */
-    GLANZ_ACTION_RANDOM, /**< to another item of playlist `target`, drawn by lot */
-    GLANZ_ACTION_SLEEP,  /**< dim the whole evenly over `over_ms`, then dark; any action by hand wakes it */
-    GLANZ_ACTION_TAKE,   /**< take aspects `number` of segment `target` over: presets and playlists leave them alone */
-    GLANZ_ACTION_GIVE,   /**< hand them back: what plays there shows them again */
-    GLANZ_ACTION_UNDO,   /**< the last change by hand */
-#endif
-    GLANZ_ACTION_KINDS
+struct glanz_action;
+struct glanz_control;
+
+/** What the value of an action's own key is, and so what its target is. */
+enum glanz_action_value {
+    GLANZ_VALUE_TRUE,      /**< nothing: true, and no target */
+    GLANZ_VALUE_PRESET,    /**< target: a preset */
+    GLANZ_VALUE_PLAYLIST,  /**< target: a playlist */
+    GLANZ_VALUE_SEGMENT,   /**< target: a segment */
+    GLANZ_VALUE_LIGHTNESS, /**< number: lightness; target: a segment, or GLANZ_ALL */
+    GLANZ_VALUE_LOOK,      /**< look; target: a segment */
+    GLANZ_VALUE_TIME       /**< over_ms, and no target */
 };
 
+/** Keys that go with an action's own, or-ed. */
+enum glanz_action_with {
+    GLANZ_WITH_SEGMENT = 1, /**< target */
+    GLANZ_WITH_ON = 2,      /**< number: 0 off, 1 on, 2 the other */
+    GLANZ_WITH_ITEM = 4,    /**< number: an item of the playlist, counted from 0 */
+    GLANZ_WITH_ASPECTS = 8, /**< number: enum glanz_aspect, or-ed */
+    GLANZ_WITH_OVER = 16,   /**< over_ms */
+    GLANZ_WITH_AGAIN = 32   /**< again */
+};
+
+/** A kind of action: all that anybody has to know of it. Naming one links it; there is no other list to be kept. */
+struct glanz_action_kind {
+    GLANZ_CONST char *key;  /**< as documents have it */
+    GLANZ_CONST char *what; /**< one line */
+    uint8_t value;          /**< enum glanz_action_value */
+    uint8_t needs;          /**< enum glanz_action_with: keys that must be there */
+    uint8_t may;            /**< keys that may be there */
+    uint8_t parts;          /**< enum glanz_part_bit: what it needs of the program */
+    uint8_t asleep;         /**< 1: does not wake the whole */
+    /** Do it. The target is there. @param change when, how long, and whether anew. */
+    glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change);
+};
+
+extern GLANZ_CONST struct glanz_action_kind glanz_action_recall;     /**< preset `target` */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_play;       /**< playlist `target` from its start */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_stop;       /**< playlist `target`; what it shows stays */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_next;       /**< its next item; starts it when it does not run */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_previous;   /**< the one before */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_brightness; /**< lightness `number` for segment `target` or GLANZ_ALL */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_switch;     /**< segment `target`: `number` 0 off, 1 on, 2 the other */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_look;       /**< `look` on segment `target` */
+#if GLANZ_SEQUENCES
+extern GLANZ_CONST struct glanz_action_kind glanz_action_pause;  /**< its item stays, its time stands; `number` 0 goes on, 1
+                                                                       pauses, 2 the other */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_jump;   /**< to item `number`; starts it when it does not run */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_random; /**< to another item, drawn by lot */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_sleep;  /**< dim the whole evenly over `over_ms`, then dark; any action
+                                                                       by hand wakes it */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_take_over;   /**< take aspects `number` of segment `target` over: presets and
+                                                                       playlists leave them alone */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_hand_back;   /**< hand them back: what plays there shows them again */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_undo;   /**< the last change by hand */
+/** All of them, closed by NULL: what documents may name. */
+extern GLANZ_CONST struct glanz_action_kind *GLANZ_CONST glanz_actions[];
+#endif
+
 struct glanz_action {
-    uint8_t kind; /**< enum glanz_action_kind */
+    GLANZ_CONST struct glanz_action_kind *kind;
     uint8_t target;
     uint16_t number;
     uint32_t over_ms; /**< how long the change takes; GLANZ_OWN_TIME: the show's change time */
@@ -245,7 +283,8 @@ size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct
 /** Does any part of a show lie in this memory: itself, one of its lists, a name, a palette, an effect, what its looks show? */
 int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, size_t size);
 
-struct glanz_control; /**< opaque; lives in the caller's memory */
+
+/* A controller, struct glanz_control, is opaque; it lives in the caller's memory. */
 
 /* ---- saved presets: records of bytes ---- */
 

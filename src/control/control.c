@@ -115,86 +115,22 @@ glanz_status glanz_control_wake(struct glanz_control *control, glanz_time at) {
     glanz_control_tell(control, at, GLANZ_HAPPENED_SLEEP, 0, 0, 0);
     return glanz_engine_brightness(control->engine, GLANZ_ALL, control->sleep_lightness, change);
 }
-
-static glanz_status sleep(struct glanz_control *control, struct glanz_change change) {
-    control->sleep_lightness = glanz_engine_lightness(control->engine);
-    control->asleep = 1;
-    control->sleep_end = change.at_us + (glanz_time)change.over_ms * 1000u;
-    glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
-    return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
-}
 #endif
 
-static int is_list_action(uint8_t kind) {
-#if GLANZ_SEQUENCES
-    if (kind >= GLANZ_ACTION_PAUSE && kind <= GLANZ_ACTION_RANDOM) {
-        return 1;
-    }
-#endif
-    return kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS;
-}
-
-#if GLANZ_SEQUENCES
-/* Is there no segment for an action that needs one? The engine looks for itself, but notes are taken before. */
-static int lacks_segment(const struct glanz_control *control, GLANZ_CONST struct glanz_action *action) {
-    return (action->kind == GLANZ_ACTION_TAKE || action->kind == GLANZ_ACTION_GIVE || action->kind == GLANZ_ACTION_SWITCH ||
-            action->kind == GLANZ_ACTION_LOOK) &&
-           action->target >= control->show->segment_count;
-}
-#else
-#define lacks_segment(control, action) 0
-#endif
-
-static glanz_status switch_segment(struct glanz_control *control, uint8_t target, uint16_t number, struct glanz_change change) {
-    uint8_t on = number != 0;
-    if (number == 2) {
-        struct glanz_showing showing;
-        glanz_status status = glanz_engine_showing(&showing, control->engine, target);
-        if (status != GLANZ_OK) {
-            return status;
-        }
-        on = !showing.on;
-    }
-    return glanz_engine_switch(control->engine, target, on, change);
-}
-
-#if GLANZ_SEQUENCES
-/* What can be undone is noted first. */
-static void note(struct glanz_control *control, GLANZ_CONST struct glanz_action *action) {
-    GLANZ_CONST struct glanz_hands_part *hands = HANDS(control);
-    switch (action->kind) {
-    case GLANZ_ACTION_RECALL: hands->touch_preset(control, action->target); break;
-    case GLANZ_ACTION_LOOK: hands->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1); break;
-    case GLANZ_ACTION_SWITCH: hands->touch(control, BIT(action->target), GLANZ_ASPECT_ON, 0); break;
-    case GLANZ_ACTION_BRIGHTNESS:
-        if (action->target == GLANZ_ALL) {
-            hands->touch_whole(control);
-        } else if (action->target < control->show->segment_count) {
-            hands->touch(control, BIT(action->target), GLANZ_ASPECT_BRIGHTNESS, 0);
-        }
-        break;
-    default: break;
+/* How many targets of its kind there are: 0 where the number is of no account. */
+static uint16_t targets_of(const struct glanz_control *control, GLANZ_CONST struct glanz_action *action) {
+    switch (action->kind->value) {
+    case GLANZ_VALUE_PRESET: return control->show->preset_count;
+    case GLANZ_VALUE_PLAYLIST: return control->show->playlist_count;
+    case GLANZ_VALUE_LIGHTNESS: return action->target == GLANZ_ALL ? 256u : control->show->segment_count;
+    case GLANZ_VALUE_SEGMENT:
+    case GLANZ_VALUE_LOOK: return control->show->segment_count;
+    default: return 256u;
     }
 }
-
-/* Taking over, handing back, undoing. */
-static glanz_status act_by_hand(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                struct glanz_change change) {
-    if (HANDS(control) == NULL) {
-        return GLANZ_ERR_ABSENT;
-    }
-    if (action->kind == GLANZ_ACTION_TAKE) {
-        struct segment *segment = &control->segments[action->target];
-        segment->taken = (uint8_t)(segment->taken | action->number);
-        return GLANZ_OK;
-    }
-    return action->kind == GLANZ_ACTION_GIVE ? HANDS(control)->give(control, action->target, (uint8_t)action->number, change)
-                                             : HANDS(control)->undo(control, change);
-}
-#endif
 
 glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at_us) {
-    if (control == NULL || action == NULL || action->kind >= GLANZ_ACTION_KINDS) {
+    if (control == NULL || action == NULL || action->kind == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (control->show == NULL || glanz_control_inside(control)) {
@@ -204,44 +140,27 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     change.at_us = at_us;
     change.over_ms = glanz_control_change_time(control->show, action->over_ms);
     change.again = action->again;
-    uint8_t target = action->target;
-    if ((is_list_action(action->kind) && target >= control->show->playlist_count) || lacks_segment(control, action) ||
-        (action->kind == GLANZ_ACTION_RECALL && target >= control->show->preset_count)) {
+    if (action->target >= targets_of(control, action)) {
         return GLANZ_ERR_ABSENT;
     }
+#ifndef __AVR__
+    if ((action->kind->parts & ~glanz_parts_present(control->parts)) != 0) {
+        return GLANZ_ERR_ABSENT;
+    }
+#endif
 #if GLANZ_FIELDS
-    if (action->kind == GLANZ_ACTION_RECALL && control->parts->fields != NULL &&
-        !control->parts->fields->preset_fits(control, target)) {
+    if (action->kind->value == GLANZ_VALUE_PRESET && control->parts->fields != NULL &&
+        !control->parts->fields->preset_fits(control, action->target)) {
         return GLANZ_ERR_MEMORY;
     }
 #endif
-    if (is_list_action(action->kind) && LISTS(control) == NULL) {
-        return GLANZ_ERR_ABSENT;
-    }
 #if GLANZ_SEQUENCES
-    glanz_status awake = action->kind != GLANZ_ACTION_SLEEP ? glanz_control_wake(control, at_us) : GLANZ_OK;
+    glanz_status awake = action->kind->asleep ? GLANZ_OK : glanz_control_wake(control, at_us);
     if (awake != GLANZ_OK) {
         return awake;
     }
-    if (HANDS(control) != NULL) {
-        note(control, action);
-    }
 #endif
-    if (is_list_action(action->kind)) {
-        return LIST(control, act)(control, action, at_us);
-    }
-    switch (action->kind) {
-    case GLANZ_ACTION_RECALL: return glanz_control_recall(control, target, (segment_mask) ~(segment_mask)0, change);
-    case GLANZ_ACTION_BRIGHTNESS: return glanz_engine_brightness(control->engine, target, action->number, change);
-    case GLANZ_ACTION_SWITCH: return switch_segment(control, target, action->number, change);
-#if GLANZ_SEQUENCES
-    case GLANZ_ACTION_SLEEP: return control->asleep != 0 ? GLANZ_OK : sleep(control, change);
-    case GLANZ_ACTION_TAKE:
-    case GLANZ_ACTION_GIVE:
-    case GLANZ_ACTION_UNDO: return act_by_hand(control, action, change);
-#endif
-    default: return glanz_engine_look(control->engine, target, action->look, change);
-    }
+    return action->kind->act(control, action, change);
 }
 
 /* ---- events ---- */

@@ -168,14 +168,12 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
 struct glanz_playlists_part {
     uint8_t there;
 };
-glanz_status glanz_list_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
 uint8_t glanz_list_due(const struct glanz_control *control, glanz_time *due);
 glanz_status glanz_list_go(struct glanz_control *control, uint8_t player, glanz_time clock);
 #define LIST(control, call) glanz_list_##call
 #define LIST_STATIC
 #else
 struct glanz_playlists_part {
-    glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
     /* The player whose item ends first; GLANZ_PLAYERS: none. @param due filled with how long after the last run. */
     uint8_t (*due)(const struct glanz_control *control, glanz_time *due);
     glanz_status (*go)(struct glanz_control *control, uint8_t player, glanz_time clock);
@@ -203,8 +201,6 @@ struct glanz_hands_part {
     void (*touch)(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
     void (*touch_preset)(struct glanz_control *control, uint8_t preset);
     void (*touch_whole)(struct glanz_control *control);
-    glanz_status (*undo)(struct glanz_control *control, struct glanz_change change);
-    glanz_status (*give)(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change);
     /* Note what segments show, before something that passes; and show again what was noted. */
     void (*note_base)(struct glanz_control *control, segment_mask segments);
     glanz_status (*show_again)(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,

@@ -96,7 +96,8 @@ void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz
     }
 }
 
-static glanz_status undo(struct glanz_control *control, struct glanz_change change) {
+static glanz_status undo(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+    (void)action;
 #if GLANZ_UNDO > 0
     if (control->undo_count == 0) {
         return GLANZ_ERR_ABSENT;
@@ -166,7 +167,9 @@ static void note_base(struct glanz_control *control, segment_mask segments) {
     }
 }
 
-static glanz_status give(struct glanz_control *control, uint8_t segment, uint8_t aspects, struct glanz_change change) {
+static glanz_status give(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+    uint8_t segment = action->target;
+    uint8_t aspects = (uint8_t)action->number;
     struct segment *is = &control->segments[segment];
     uint8_t given = (uint8_t)(is->taken & aspects);
     is->taken = (uint8_t)(is->taken & ~aspects);
@@ -176,6 +179,32 @@ static glanz_status give(struct glanz_control *control, uint8_t segment, uint8_t
     return GLANZ_OK;
 }
 
-GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset, touch_whole, undo, give, note_base, show_again};
+static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+    struct segment *segment = &control->segments[action->target];
+    (void)change;
+    segment->taken = (uint8_t)(segment->taken | action->number);
+    return GLANZ_OK;
+}
+
+GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset, touch_whole, note_base, show_again};
+
+GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {GLANZ_TEXT("take over"),
+                                                          GLANZ_WHAT("aspects of a segment: presets and playlists leave them alone"),
+                                                          GLANZ_VALUE_SEGMENT,
+                                                          GLANZ_WITH_ASPECTS,
+                                                          0,
+                                                          GLANZ_PART_HANDS,
+                                                          0,
+                                                          take};
+GLANZ_CONST struct glanz_action_kind glanz_action_hand_back = {GLANZ_TEXT("hand back"),
+                                                          GLANZ_WHAT("aspects that were taken over"),
+                                                          GLANZ_VALUE_SEGMENT,
+                                                          GLANZ_WITH_ASPECTS,
+                                                          GLANZ_WITH_OVER,
+                                                          GLANZ_PART_HANDS,
+                                                          0,
+                                                          give};
+GLANZ_CONST struct glanz_action_kind glanz_action_undo = {
+    GLANZ_TEXT("undo"), GLANZ_WHAT("the last change by hand"), GLANZ_VALUE_TRUE, 0, GLANZ_WITH_OVER, GLANZ_PART_HANDS, 0, undo};
 
 #endif

@@ -574,10 +574,12 @@ static glanz_status resume(struct glanz_control *control, const struct level *le
 }
 #endif
 
-LIST_STATIC glanz_status glanz_list_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
+/* The function of all actions on playlists. */
+static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+    glanz_time at = change.at_us;
     struct player *player = find_player(control, action->target);
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[action->target];
-    if (action->kind == GLANZ_ACTION_STOP) {
+    if (action->kind == &glanz_action_stop) {
         for (; player != NULL; player = find_player(control, action->target)) {
 #if GLANZ_SEQUENCES
             hold(control, player, 1); /* what it shows stays */
@@ -587,14 +589,14 @@ LIST_STATIC glanz_status glanz_list_act(struct glanz_control *control, GLANZ_CON
         return GLANZ_OK;
     }
 #if GLANZ_SEQUENCES
-    if (action->kind == GLANZ_ACTION_JUMP && action->number >= list->item_count) {
+    if (action->kind == &glanz_action_jump && action->number >= list->item_count) {
         return GLANZ_ERR_ABSENT;
     }
-    if (action->kind == GLANZ_ACTION_PAUSE) {
+    if (action->kind == &glanz_action_pause) {
         return player == NULL ? GLANZ_OK : pause(player, action->number, at);
     }
 #endif
-    if (action->kind == GLANZ_ACTION_PLAY || player == NULL) {
+    if (action->kind == &glanz_action_play || player == NULL) {
 #if GLANZ_SEQUENCES
         if (HANDS(control) != NULL) {
             HANDS(control)->touch(control, list_segments(control->show, action->target), GLANZ_ASPECTS,
@@ -606,7 +608,7 @@ LIST_STATIC glanz_status glanz_list_act(struct glanz_control *control, GLANZ_CON
             }
         }
 #endif
-        if (action->kind == GLANZ_ACTION_PLAY || action->kind == GLANZ_ACTION_NEXT || action->kind == GLANZ_ACTION_PREVIOUS) {
+        if (action->kind == &glanz_action_play || action->kind == &glanz_action_next || action->kind == &glanz_action_previous) {
             return play(control, action->target, GLANZ_ALL, at);
         }
         player = new_player(control, action->target, GLANZ_ALL, at);
@@ -628,19 +630,32 @@ LIST_STATIC glanz_status glanz_list_act(struct glanz_control *control, GLANZ_CON
     struct level *level = inner(player);
     list = list_of(control, level);
     uint8_t turn = level->turn;
-    switch (action->kind) {
-    case GLANZ_ACTION_PREVIOUS: turn = (uint8_t)(turn == 0 ? list->item_count - 1 : turn - 1); break;
+    if (action->kind == &glanz_action_previous) {
+        turn = (uint8_t)(turn == 0 ? list->item_count - 1 : turn - 1);
 #if GLANZ_SEQUENCES
-    case GLANZ_ACTION_JUMP: turn = turn_of(list, level->rounds, (uint8_t)action->number); break;
-    case GLANZ_ACTION_RANDOM:
+    } else if (action->kind == &glanz_action_jump) {
+        turn = turn_of(list, level->rounds, (uint8_t)action->number);
+    } else if (action->kind == &glanz_action_random) {
         control->lot = glanz_hash(control->lot + 1u);
         turn = list->item_count < 2 ? 0 : (uint8_t)((turn + 1u + control->lot % (list->item_count - 1u)) % list->item_count);
-        break;
 #endif
-    default: turn = (uint8_t)(turn + 1 >= list->item_count ? 0 : turn + 1); break;
+    } else {
+        turn = (uint8_t)(turn + 1 >= list->item_count ? 0 : turn + 1);
     }
     return go_to(control, player, turn, at);
 }
+
+#define LIST_ACTION(key, what, needs, may)                                                                                     \
+    { GLANZ_TEXT(key), GLANZ_WHAT(what), GLANZ_VALUE_PLAYLIST, needs, may, GLANZ_PART_PLAYLISTS, 0, act }
+GLANZ_CONST struct glanz_action_kind glanz_action_play = LIST_ACTION("play", "a playlist from its start", 0, 0);
+GLANZ_CONST struct glanz_action_kind glanz_action_stop = LIST_ACTION("stop", "a playlist; what it shows stays", 0, 0);
+GLANZ_CONST struct glanz_action_kind glanz_action_next = LIST_ACTION("next", "the next item of a playlist", 0, 0);
+GLANZ_CONST struct glanz_action_kind glanz_action_previous = LIST_ACTION("previous", "the item before", 0, 0);
+#if GLANZ_SEQUENCES
+GLANZ_CONST struct glanz_action_kind glanz_action_pause = LIST_ACTION("pause", "a playlist: its item stays, its time stands", 0, GLANZ_WITH_ON);
+GLANZ_CONST struct glanz_action_kind glanz_action_jump = LIST_ACTION("jump", "to an item of a playlist", GLANZ_WITH_ITEM, 0);
+GLANZ_CONST struct glanz_action_kind glanz_action_random = LIST_ACTION("random", "to another item, drawn by lot", 0, 0);
+#endif
 
 uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t number, uint8_t *item) {
     for (uint8_t i = 0; control != NULL && i < GLANZ_PLAYERS; i++) {
@@ -688,7 +703,7 @@ static void keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz
 GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {1};
 #else
 GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {
-    glanz_list_act, glanz_list_due, glanz_list_go,
+    glanz_list_due, glanz_list_go,
 #if GLANZ_SEQUENCES
     list_segments,  play,           stop_player,   keep_playing, play_again, resume,
 #endif

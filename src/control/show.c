@@ -58,33 +58,23 @@ static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CO
 }
 
 static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_action *action) {
-    uint8_t count = show->segment_count;
-    switch (action->kind) {
-    case GLANZ_ACTION_RECALL: count = show->preset_count; break;
-    case GLANZ_ACTION_PLAY:
-    case GLANZ_ACTION_STOP:
-    case GLANZ_ACTION_NEXT:
-    case GLANZ_ACTION_PREVIOUS: count = show->playlist_count; break;
-    case GLANZ_ACTION_BRIGHTNESS:
-        if (action->target == GLANZ_ALL) {
-            return GLANZ_OK;
-        }
-        break;
-#if GLANZ_SEQUENCES
-    case GLANZ_ACTION_PAUSE:
-    case GLANZ_ACTION_RANDOM: count = show->playlist_count; break;
-    case GLANZ_ACTION_JUMP:
-        count = show->playlist_count;
-        if (action->target < count && action->number >= show->playlists[action->target].item_count) {
-            return GLANZ_ERR_SHOW;
-        }
-        break;
-    case GLANZ_ACTION_SLEEP:
-    case GLANZ_ACTION_UNDO: return GLANZ_OK;
-#endif
-    default: break;
+    uint16_t count = 256;
+    GLANZ_CONST struct glanz_action_kind *kind = action->kind;
+    if (kind == NULL) {
+        return GLANZ_ERR_SHOW;
     }
-    return action->kind < GLANZ_ACTION_KINDS && action->target < count ? GLANZ_OK : GLANZ_ERR_SHOW;
+    if (kind->value == GLANZ_VALUE_PRESET) {
+        count = show->preset_count;
+    } else if (kind->value == GLANZ_VALUE_PLAYLIST) {
+        count = show->playlist_count;
+    } else if (kind->value == GLANZ_VALUE_SEGMENT || kind->value == GLANZ_VALUE_LOOK ||
+               (kind->value == GLANZ_VALUE_LIGHTNESS && action->target != GLANZ_ALL)) {
+        count = show->segment_count;
+    }
+    if (action->target >= count || ((kind->needs & GLANZ_WITH_ITEM) != 0 && action->number >= show->playlists[action->target].item_count)) {
+        return GLANZ_ERR_SHOW;
+    }
+    return GLANZ_OK;
 }
 
 static glanz_status refuse_list(struct glanz_fault *fault, GLANZ_CONST struct glanz_playlist *list, uint8_t item,
@@ -409,10 +399,10 @@ size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct
         for (uint8_t i = 0; i < show->trigger_count; i++) {
             for (uint8_t k = 0; k < show->triggers[i].action_count; k++) {
                 GLANZ_CONST struct glanz_action *action = &show->triggers[i].actions[k];
-                want(&most, show, rig, s, action->kind == GLANZ_ACTION_LOOK && action->target == s ? action->look : NULL);
+                want(&most, show, rig, s, action->kind->value == GLANZ_VALUE_LOOK && action->target == s ? action->look : NULL);
             }
         }
-        if (show->start != NULL && show->start->kind == GLANZ_ACTION_LOOK && show->start->target == s) {
+        if (show->start != NULL && show->start->kind->value == GLANZ_VALUE_LOOK && show->start->target == s) {
             want(&most, show, rig, s, show->start->look);
         }
         bytes += most * GLANZ_FADES;

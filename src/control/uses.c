@@ -16,7 +16,7 @@ static int look_uses(GLANZ_CONST struct glanz_look *look, const void *memory, si
 
 static int action_uses(GLANZ_CONST struct glanz_action *action, const void *memory, size_t size) {
     return glanz_overlaps(action, 1, sizeof *action, memory, size) ||
-           (action->kind == GLANZ_ACTION_LOOK && look_uses(action->look, memory, size));
+           (action->kind->value == GLANZ_VALUE_LOOK && look_uses(action->look, memory, size));
 }
 
 static int lists_use(GLANZ_CONST struct glanz_show *show, const void *memory, size_t size) {

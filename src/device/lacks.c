@@ -20,12 +20,6 @@ static unsigned cut_needs(GLANZ_CONST struct glanz_cut *cut) {
 }
 #endif
 
-#if GLANZ_SEQUENCES
-static unsigned action_needs(GLANZ_CONST struct glanz_action *action) {
-    return action->kind >= GLANZ_ACTION_TAKE && action->kind <= GLANZ_ACTION_UNDO ? GLANZ_PART_HANDS : 0u;
-}
-#endif
-
 /* Looks of presets and actions are looks of the show, as documents have them; one that is not is refused when it is shown. */
 unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
     unsigned needed = show->resume ? GLANZ_PART_CONTROL : 0u;
@@ -37,10 +31,10 @@ unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
     needed |= show->entry_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_HANDS : 0u;
 #endif
 #if GLANZ_SEQUENCES
-    needed |= show->start != NULL ? action_needs(show->start) : 0u;
+    needed |= show->start != NULL ? show->start->kind->parts : 0u;
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         for (uint8_t k = 0; k < show->triggers[i].action_count; k++) {
-            needed |= action_needs(&show->triggers[i].actions[k]);
+            needed |= show->triggers[i].actions[k].kind->parts;
         }
     }
     for (uint8_t i = 0; i < show->playlist_count; i++) {

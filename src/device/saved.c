@@ -9,7 +9,7 @@
 static glanz_status recall_shown(struct glanz_device *device, const char *name, uint32_t over_ms) {
     struct glanz_action action;
     memset(&action, 0, sizeof action);
-    action.kind = GLANZ_ACTION_RECALL;
+    action.kind = &glanz_action_recall;
     action.over_ms = over_ms;
     for (uint8_t i = 0; i < device->show->preset_count; i++) {
         if (glanz_text_equal(device->show->presets[i].name, name)) {

@@ -134,9 +134,6 @@ void glanz_read_playlists(struct reading *reading, int object) {
 
 /* ---- actions, triggers ---- */
 
-static const char *const action_kinds[] = {"recall", "play", "stop",   "next",  "previous",  "brightness", "switch", "look",
-                                           "pause",  "jump", "random", "sleep", "take over", "hand back",  "undo",   NULL};
-
 static uint16_t read_aspects(struct json *json, int token) {
     uint16_t aspects = 0;
     int count = glanz_json_list(json, token, JSMN_ARRAY, 4);
@@ -150,23 +147,23 @@ static uint16_t read_aspects(struct json *json, int token) {
 }
 
 /* Which action an object is; its value in `token`. */
-static uint8_t action_kind(struct json *json, int object, int *token) {
-    uint8_t kind = 0;
-    uint8_t kinds_said = 0;
-    for (uint8_t i = 0; action_kinds[i] != NULL; i++) {
-        if (has(json, object, action_kinds[i]) >= 0) {
-            kind = i;
-            kinds_said++;
-            *token = has(json, object, action_kinds[i]);
+static GLANZ_CONST struct glanz_action_kind *action_kind(struct json *json, int object, int *token) {
+    GLANZ_CONST struct glanz_action_kind *kind = NULL;
+    uint8_t said = 0;
+    for (uint8_t i = 0; glanz_actions[i] != NULL; i++) {
+        int at = has(json, object, glanz_actions[i]->key);
+        if (at >= 0) {
+            kind = glanz_actions[i];
+            *token = at;
+            said++;
         }
     }
-    if (kinds_said != 1) {
-        glanz_json_fail(
-            json, object,
-            "expected one of: recall, play, stop, next, previous, brightness, switch, look, pause, jump, random, sleep, "
-            "take over, "
-            "hand back, undo",
-            NULL, NULL);
+    if (said != 1 && json->status == GLANZ_OK) {
+        glanz_json_fail(json, object, "expected one of: ", NULL, NULL);
+        for (uint8_t i = 0; glanz_actions[i] != NULL; i++) {
+            glanz_fault_add(json->fault, i == 0 ? "" : ", ");
+            glanz_fault_add(json->fault, glanz_actions[i]->key);
+        }
     }
     return kind;
 }
@@ -181,81 +178,94 @@ static void goes_with(struct json *json, int object, const char *name, int neede
     }
 }
 
-void glanz_read_action(struct reading *reading, int object, struct glanz_action *action) {
+/* Keys that go with others, in the order of enum glanz_action_with. */
+static const char *const with_keys[] = {"segment", "on", "item", "aspects", "over", "again"};
+#define WITHS (sizeof with_keys / sizeof with_keys[0])
+
+static int check_action_keys(struct json *json, int object) {
+    const char *keys[32 + WITHS];
+    uint8_t count = 0;
+    for (; glanz_actions[count] != NULL && count < 31; count++) {
+        keys[count] = glanz_actions[count]->key;
+    }
+    for (uint8_t i = 0; i < WITHS; i++) {
+        keys[count++] = with_keys[i];
+    }
+    keys[count] = NULL;
+    return glanz_json_object(json, object, keys);
+}
+
+/* What the action's own key says. */
+static void read_value(struct reading *reading, int token, struct glanz_action *action) {
     struct json *json = &reading->json;
-    static const char *const action_keys[] = {
-        "recall", "play",      "stop",      "next", "previous", "brightness", "switch", "look", "pause",   "jump",  "random",
-        "sleep",  "take over", "hand back", "undo", "on",       "segment",    "over",   "item", "aspects", "again", NULL};
-    int token = -1;
-    if (!glanz_json_object(json, object, action_keys)) {
-        return;
-    }
-    uint8_t kind = action_kind(json, object, &token);
-    uint8_t is_list = (kind >= GLANZ_ACTION_PLAY && kind <= GLANZ_ACTION_PREVIOUS) ||
-                      (kind >= GLANZ_ACTION_PAUSE && kind <= GLANZ_ACTION_RANDOM);
-    uint8_t is_taking = kind == GLANZ_ACTION_TAKE || kind == GLANZ_ACTION_GIVE;
-    if (json->status != GLANZ_OK) {
-        return;
-    }
-    goes_with(json, object, "segment", kind == GLANZ_ACTION_LOOK, kind == GLANZ_ACTION_BRIGHTNESS || kind == GLANZ_ACTION_LOOK);
-    goes_with(json, object, "on", kind == GLANZ_ACTION_SWITCH, kind == GLANZ_ACTION_SWITCH || kind == GLANZ_ACTION_PAUSE);
-    goes_with(json, object, "item", kind == GLANZ_ACTION_JUMP, kind == GLANZ_ACTION_JUMP);
-    goes_with(json, object, "aspects", is_taking, is_taking);
-    goes_with(json, object, "over", 0, !is_list && kind != GLANZ_ACTION_SLEEP && kind != GLANZ_ACTION_TAKE);
-    goes_with(json, object, "again", 0, kind == GLANZ_ACTION_RECALL || kind == GLANZ_ACTION_LOOK);
-    int over = has(json, object, "over");
-    int again = has(json, object, "again");
-    int segment = has(json, object, "segment");
-    int on = has(json, object, "on");
-    action->kind = kind;
-    action->again = again >= 0 && glanz_json_flag(json, again) != 0;
-    action->over_ms = over < 0 ? GLANZ_OWN_TIME : (uint32_t)glanz_json_quantity(json, over, QUANTITY_TIME, 0, 3600000, NULL);
-    if (json->status != GLANZ_OK) {
-        return;
-    }
-    if (is_list) {
+    switch (action->kind->value) {
+    case GLANZ_VALUE_PRESET: action->target = glanz_read_find_preset(reading, token); break;
+    case GLANZ_VALUE_PLAYLIST:
         action->target = (uint8_t)glanz_find_name(json, token, &reading->playlists->name, sizeof *reading->playlists,
                                                   reading->show->playlist_count, "no such playlist");
-    }
-    uint16_t switched = on < 0 ? 1
-                        : glanz_json_is(json, on, JSMN_STRING) && glanz_json_equal(json, on, "other")
-                            ? 2
-                            : (uint16_t)(glanz_json_flag(json, on) != 0);
-    switch (kind) {
-    case GLANZ_ACTION_RECALL: action->target = glanz_read_find_preset(reading, token); break;
-    case GLANZ_ACTION_BRIGHTNESS:
+        break;
+    case GLANZ_VALUE_SEGMENT: action->target = glanz_read_find_segment(reading, token); break;
+    case GLANZ_VALUE_LIGHTNESS:
         action->number = (uint16_t)glanz_json_quantity(json, token, QUANTITY_LIGHTNESS, 0, 65535, NULL);
-        action->target = segment < 0 ? GLANZ_ALL : glanz_read_find_segment(reading, segment);
+        action->target = GLANZ_ALL;
         break;
-    case GLANZ_ACTION_SWITCH:
-        action->target = glanz_read_find_segment(reading, token);
-        action->number = switched;
-        break;
-    case GLANZ_ACTION_LOOK:
-        action->look = glanz_read_find_look(reading, token);
-        action->target = glanz_read_find_segment(reading, segment);
-        break;
-    case GLANZ_ACTION_PAUSE: action->number = switched; break;
-    case GLANZ_ACTION_JUMP:
-        action->number =
-            (uint16_t)(glanz_json_count(json, has(json, object, "item"), 1,
-                                        json->status == GLANZ_OK ? reading->playlists[action->target].item_count : 1) -
-                       1u);
-        break;
-    case GLANZ_ACTION_SLEEP:
+    case GLANZ_VALUE_LOOK: action->look = glanz_read_find_look(reading, token); break;
+    case GLANZ_VALUE_TIME:
         action->over_ms = (uint32_t)glanz_json_quantity(json, token, QUANTITY_TIME, 1000, 86400000, NULL);
         break;
-    case GLANZ_ACTION_TAKE:
-    case GLANZ_ACTION_GIVE:
-        action->target = glanz_read_find_segment(reading, token);
-        action->number = read_aspects(json, has(json, object, "aspects"));
-        break;
-    case GLANZ_ACTION_UNDO:
+    default:
         if (!glanz_json_flag(json, token)) {
             glanz_json_fail(json, token, "expected true", NULL, NULL);
         }
         break;
-    default: break;
+    }
+}
+
+/* What a key beside it says. */
+static void read_with(struct reading *reading, int token, uint8_t with, struct glanz_action *action) {
+    struct json *json = &reading->json;
+    switch (with) {
+    case GLANZ_WITH_SEGMENT: action->target = glanz_read_find_segment(reading, token); break;
+    case GLANZ_WITH_ON:
+        action->number = glanz_json_is(json, token, JSMN_STRING) && glanz_json_equal(json, token, "other")
+                             ? 2
+                             : (uint16_t)(glanz_json_flag(json, token) != 0);
+        break;
+    case GLANZ_WITH_ITEM:
+        action->number = (uint16_t)(glanz_json_count(json, token, 1, reading->playlists[action->target].item_count) - 1u);
+        break;
+    case GLANZ_WITH_ASPECTS: action->number = read_aspects(json, token); break;
+    case GLANZ_WITH_OVER:
+        action->over_ms = (uint32_t)glanz_json_quantity(json, token, QUANTITY_TIME, 0, 3600000, NULL);
+        break;
+    default: action->again = glanz_json_flag(json, token) != 0; break;
+    }
+}
+
+void glanz_read_action(struct reading *reading, int object, struct glanz_action *action) {
+    struct json *json = &reading->json;
+    int token = -1;
+    if (!check_action_keys(json, object)) {
+        return;
+    }
+    GLANZ_CONST struct glanz_action_kind *kind = action_kind(json, object, &token);
+    if (json->status != GLANZ_OK) {
+        return;
+    }
+    action->kind = kind;
+    action->over_ms = GLANZ_OWN_TIME;
+    action->number = (kind->may & GLANZ_WITH_ON) != 0; /* on, where nothing is said */
+    for (uint8_t i = 0; i < WITHS; i++) {
+        goes_with(json, object, with_keys[i], kind->needs >> i & 1, (kind->needs | kind->may) >> i & 1);
+    }
+    if (json->status == GLANZ_OK) {
+        read_value(reading, token, action);
+    }
+    for (uint8_t i = 0; i < WITHS && json->status == GLANZ_OK; i++) {
+        int with = has(json, object, with_keys[i]);
+        if (with >= 0) {
+            read_with(reading, with, (uint8_t)(1u << i), action);
+        }
     }
 }
 

@@ -795,66 +795,49 @@ static void write_entry(struct writer *writer, GLANZ_CONST struct glanz_show *sh
     close(writer, "}");
 }
 
-static void write_action(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_action *action) {
-    static const char *const kinds[] = {"recall", "play", "stop", "next", "previous"};
-    open(writer, "{", 1);
-    switch (action->kind) {
-    case GLANZ_ACTION_RECALL: string_member(writer, "recall", show->presets[action->target].name); break;
-    case GLANZ_ACTION_PLAY:
-    case GLANZ_ACTION_STOP:
-    case GLANZ_ACTION_NEXT:
-    case GLANZ_ACTION_PREVIOUS: string_member(writer, kinds[action->kind], show->playlists[action->target].name); break;
-    case GLANZ_ACTION_BRIGHTNESS:
-        quantity_member(writer, "brightness", QUANTITY_LIGHTNESS, action->number, 0);
-        if (action->target != GLANZ_ALL) {
-            string_member(writer, "segment", show->segments[action->target].name);
+static void write_aspects(struct writer *writer, uint16_t aspects) {
+    key(writer, "aspects");
+    open(writer, "[", 1);
+    for (uint8_t i = 0; i < 4; i++) {
+        if ((aspects >> i & 1u) != 0) {
+            next(writer);
+            put_string(writer, glanz_document_aspects[i]);
         }
-        break;
-    case GLANZ_ACTION_SWITCH:
-    case GLANZ_ACTION_PAUSE:
-        if (action->kind == GLANZ_ACTION_SWITCH) {
-            string_member(writer, "switch", show->segments[action->target].name);
-        } else {
-            string_member(writer, "pause", show->playlists[action->target].name);
-        }
-        if (action->number == 2) {
-            string_member(writer, "on", "other");
-        } else {
-            flag_member(writer, "on", action->number);
-        }
-        break;
-    case GLANZ_ACTION_JUMP:
-        string_member(writer, "jump", show->playlists[action->target].name);
-        count_member(writer, "item", action->number + 1u);
-        break;
-    case GLANZ_ACTION_RANDOM: string_member(writer, "random", show->playlists[action->target].name); break;
-    case GLANZ_ACTION_SLEEP: quantity_member(writer, "sleep", QUANTITY_TIME, action->over_ms, 0); break;
-    case GLANZ_ACTION_TAKE:
-    case GLANZ_ACTION_GIVE:
-        string_member(writer, action->kind == GLANZ_ACTION_TAKE ? "take over" : "hand back",
-                      show->segments[action->target].name);
-        key(writer, "aspects");
-        open(writer, "[", 1);
-        for (uint8_t i = 0; i < 4; i++) {
-            if ((action->number >> i & 1u) != 0) {
-                next(writer);
-                put_string(writer, glanz_document_aspects[i]);
-            }
-        }
-        close(writer, "]");
-        break;
-    case GLANZ_ACTION_UNDO: flag_member(writer, "undo", 1); break;
-    default:
-        string_member(writer, "look", action->look->name);
-        string_member(writer, "segment", show->segments[action->target].name);
-        break;
     }
-    uint8_t is_list = (action->kind >= GLANZ_ACTION_PLAY && action->kind <= GLANZ_ACTION_PREVIOUS) ||
-                      (action->kind >= GLANZ_ACTION_PAUSE && action->kind <= GLANZ_ACTION_SLEEP);
-    if (action->over_ms != GLANZ_OWN_TIME && !is_list) {
+    close(writer, "]");
+}
+
+static void write_action(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_action *action) {
+    GLANZ_CONST struct glanz_action_kind *kind = action->kind;
+    uint8_t with = kind->needs | kind->may;
+    open(writer, "{", 1);
+    switch (kind->value) {
+    case GLANZ_VALUE_PRESET: string_member(writer, kind->key, show->presets[action->target].name); break;
+    case GLANZ_VALUE_PLAYLIST: string_member(writer, kind->key, show->playlists[action->target].name); break;
+    case GLANZ_VALUE_SEGMENT: string_member(writer, kind->key, show->segments[action->target].name); break;
+    case GLANZ_VALUE_LIGHTNESS: quantity_member(writer, kind->key, QUANTITY_LIGHTNESS, action->number, 0); break;
+    case GLANZ_VALUE_LOOK: string_member(writer, kind->key, action->look->name); break;
+    case GLANZ_VALUE_TIME: quantity_member(writer, kind->key, QUANTITY_TIME, action->over_ms, 0); break;
+    default: flag_member(writer, kind->key, 1); break;
+    }
+    if ((with & GLANZ_WITH_ON) != 0 && action->number == 2) {
+        string_member(writer, "on", "other");
+    } else if ((with & GLANZ_WITH_ON) != 0) {
+        flag_member(writer, "on", action->number);
+    }
+    if ((with & GLANZ_WITH_ITEM) != 0) {
+        count_member(writer, "item", action->number + 1u);
+    }
+    if ((with & GLANZ_WITH_ASPECTS) != 0) {
+        write_aspects(writer, action->number);
+    }
+    if ((with & GLANZ_WITH_SEGMENT) != 0 && action->target != GLANZ_ALL) {
+        string_member(writer, "segment", show->segments[action->target].name);
+    }
+    if ((with & GLANZ_WITH_OVER) != 0 && action->over_ms != GLANZ_OWN_TIME) {
         quantity_member(writer, "over", QUANTITY_TIME, action->over_ms, 0);
     }
-    if (action->again) {
+    if ((with & GLANZ_WITH_AGAIN) != 0 && action->again) {
         flag_member(writer, "again", 1);
     }
     close(writer, "}");
