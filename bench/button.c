@@ -22,11 +22,14 @@ static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),
                                             .surface_count = 1,
                                             .input_count = 1};
 
-static GLANZ_CONST struct glanz_setting red[] = {{.param = 0, .number = (int32_t)GLANZ_RGB(200, 30, 0)}};
+static GLANZ_CONST struct glanz_setting red[] = {{.param = GLANZ_WALKER_COLOR, .number = (int32_t)GLANZ_RGB(200, 30, 0)}};
+static GLANZ_CONST struct glanz_setting amber[] = {{.param = GLANZ_WALKER_COLOR, .number = (int32_t)GLANZ_RGB(255, 140, 20)}};
+static GLANZ_CONST struct glanz_setting blue[] = {{.param = GLANZ_SWELL_COLOR, .number = (int32_t)GLANZ_RGB(0, 60, 200)},
+                                                  {.param = GLANZ_SWELL_BACKGROUND, .number = (int32_t)GLANZ_RGB(0, 0, 20)}};
 static GLANZ_CONST struct glanz_look looks[] = {
-    {GLANZ_TEXT("dot"), &glanz_effect_walker, NULL, NULL, NULL, 0, 0},
+    {GLANZ_TEXT("dot"), &glanz_effect_walker, NULL, NULL, amber, 1, 0},
     {GLANZ_TEXT("red dot"), &glanz_effect_walker, NULL, NULL, red, 1, 0},
-    {GLANZ_TEXT("waves"), &glanz_effect_swell, NULL, NULL, NULL, 0, 0},
+    {GLANZ_TEXT("waves"), &glanz_effect_swell, NULL, NULL, blue, 2, 0},
 };
 static GLANZ_CONST struct glanz_segment segment = {.name = GLANZ_TEXT("all"), .look = &looks[0]};
 static GLANZ_CONST struct glanz_part parts_of[] = {

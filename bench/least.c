@@ -18,7 +18,12 @@ static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),
                                             .output_count = 1,
                                             .surface_count = 1};
 static GLANZ_CONST struct glanz_parts parts = {.limit = &glanz_part_limit};
-GLANZ_ONE_LOOK(glow, pier, glanz_effect_walker);
+static GLANZ_CONST struct glanz_setting red[] = {{.param = GLANZ_WALKER_COLOR, .number = (int32_t)GLANZ_RGB(200, 30, 0)},
+                                                 {.param = GLANZ_WALKER_BACKGROUND, .number = (int32_t)GLANZ_RGB(0, 0, 0)}};
+static GLANZ_CONST struct glanz_look dot = {GLANZ_TEXT("dot"), &glanz_effect_walker, NULL, NULL, red, 2, 0};
+static GLANZ_CONST struct glanz_segment all = {.name = GLANZ_TEXT("all"), .look = &dot};
+static GLANZ_CONST struct glanz_show glow = {
+    .name = GLANZ_TEXT("glow"), .looks = &dot, .segments = &all, .look_count = 1, .segment_count = 1};
 static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 0, 1);
 
 static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {

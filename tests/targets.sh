@@ -135,7 +135,7 @@ sed -n 's/ .*//p' "$folder/values.hashes.gcc-O0" > "$folder/values-list"
 gcc -std=gnu11 -O2 -Wall -Wextra -Werror -Iinclude -Itool -Iports/linux -Isrc/document tests/avr/emulate.c tool/files.c tool/log.c ports/linux/line.c ports/linux/wave.c \
   src/*/*.c -o "$folder/emulate" -lsimavr -lelf
 # shellcheck disable=SC2086
-AVR_OPTIONS="-DGLANZ_BLENDS=1 -DGLANZ_OUTPUTS_MOST=2" sh tests/avr.sh "$folder/values-avr.elf" $values ports/bare/avr.c
+AVR_OPTIONS="-DGLANZ_OUTPUTS_MOST=2" sh tests/avr.sh "$folder/values-avr.elf" $values ports/bare/avr.c
 "$folder/emulate" "$folder/values-avr.elf" 200000 | tr -d '\r' | grep ' frames ' | grep -v sent > "$folder/values.hashes.avr"
 
 # ---- the tiny build ----

@@ -102,7 +102,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
  *  Example: static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 2); */
 #ifdef __AVR__
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
-    ((size_t)(212 + (led_bytes) + 45 * (outputs) + (32 + 6 * GLANZ_INBOX) * (inputs) +                                         \
+    ((size_t)(224 + (led_bytes) + 45 * (outputs) + (32 + 6 * GLANZ_INBOX) * (inputs) +                                         \
               (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #else
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \

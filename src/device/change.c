@@ -2,6 +2,8 @@
 /* Another show or rig while the device runs: taken whole or refused whole, a rig for good or on trial. */
 #include "whole.h"
 
+#ifndef __AVR__ /* see struct glanz_device */
+
 /* The rig and the show before the trial. The same rig: only the show goes back. */
 static glanz_status go_back(struct glanz_device *device) {
     GLANZ_CONST struct glanz_rig *rig = device->trial.old_rig;
@@ -148,3 +150,5 @@ int glanz_device_change_uses(const struct glanz_device *device, const void *memo
            (trial->old_rig != NULL &&
             (glanz_rig_uses(trial->old_rig, memory, size) || glanz_show_uses(trial->old_show, memory, size)));
 }
+
+#endif

@@ -262,7 +262,12 @@ static int has_two_buffers(const struct glanz_device *device) {
 
 static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     glanz_status settled = settle(device);
-    glanz_status status = device->change == NULL ? GLANZ_OK : device->change(device);
+    glanz_status status = GLANZ_OK;
+#ifndef __AVR__
+    if (device->change != NULL) {
+        status = device->change(device);
+    }
+#endif
     if (status == GLANZ_OK && device->control != NULL) {
         status = device->parts->control->run(device->control, device->clock, now_us);
     }
@@ -312,9 +317,11 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     device->clock += elapsed;
     device->counts.frames++;
     device->framing = 1;
+#ifndef __AVR__
     if (device->serve != NULL) {
         device->serve(device);
     }
+#endif
     SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST
     uint32_t still = device->counts.still;
@@ -352,11 +359,14 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
         return 0;
     }
     int uses = glanz_rig_uses(device->rig, memory, size) || glanz_show_uses(device->show, memory, size) ||
-               glanz_control_uses(device->control, memory, size) || glanz_device_change_uses(device, memory, size) ||
-               glanz_inside(device->port, memory, size) || glanz_inside(device->effects, memory, size);
+               glanz_control_uses(device->control, memory, size) || glanz_inside(device->port, memory, size) ||
+               glanz_inside(device->effects, memory, size);
+#ifndef __AVR__
+    uses = uses || glanz_device_change_uses(device, memory, size);
     for (const struct glanz_queue *queue = device->queues; queue != NULL && !uses; queue = glanz_queue_after(queue)) {
         uses = glanz_inside(queue, memory, size);
     }
+#endif
 #if GLANZ_SAVED_MOST > 0
     uses = uses || glanz_inside(device->store, memory, size) || glanz_inside(device->values, memory, size);
 #endif

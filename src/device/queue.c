@@ -8,6 +8,7 @@
 
 #include "whole.h"
 
+#ifndef __AVR__ /* see struct glanz_device */
 
 #define TURNS 4 /* commands of a queue in one frame */
 
@@ -255,4 +256,6 @@ const struct glanz_command_kind glanz_command_rename = {run_rename, 1};
 const struct glanz_command_kind glanz_command_copy = {run_copy, 1};
 const struct glanz_command_kind glanz_command_move = {run_move, 1};
 const struct glanz_command_kind glanz_command_forget = {run_forget, 1};
+#endif
+
 #endif

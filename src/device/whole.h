@@ -67,9 +67,12 @@ struct glanz_device {
     struct glanz_control *control;
     struct glanz_inbox *inbox;
     GLANZ_CONST struct glanz_parts *parts;
+#ifndef __AVR__ /* there the show of the start stays, and nobody posts commands: RAM is too scarce */
     void (*serve)(struct glanz_device *device);          /* once there is a queue */
     glanz_status (*change)(struct glanz_device *device); /* once another show or rig was taken */
     struct glanz_queue *queues;
+    struct trial trial;
+#endif
     glanz_listener listener;
     void *listener_user;
     size_t size;
@@ -80,12 +83,13 @@ struct glanz_device {
     uint8_t segment_room;
     uint8_t input_room;
     uint8_t begun; /* a time is known */
-    uint8_t inside;  /* in a call that may tell, ask or wait for something: others have to wait */
+#ifndef __AVR__
+    uint8_t inside; /* in a call that may tell, ask or wait for something: others have to wait */
+#endif
     uint8_t framing; /* in glanz_device_frame(): now is the frame's time */
 
     uint8_t sending;
     uint8_t unsent; /* a shaded frame waits for the outputs */
-    struct trial trial;
 #if GLANZ_CALENDAR
     GLANZ_CONST struct clock_calls *clock_calls; /* once the time is known */
 #endif

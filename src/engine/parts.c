@@ -22,9 +22,12 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
         needs = GLANZ_PART_FIELDS;
     }
 #endif
-    for (uint8_t i = 0; i < look->setting_count; i++) {
-        if (look->effect->params[look->settings[i].param].kind == GLANZ_PARAM_COLOR &&
-            ((uint32_t)look->settings[i].number >> 24) != 0) {
+    for (uint8_t i = 0; i < look->effect->param_count; i++) {
+        int32_t color = look->effect->params[i].standard;
+        for (uint8_t k = 0; k < look->setting_count; k++) {
+            color = look->settings[k].param == i ? look->settings[k].number : color;
+        }
+        if (look->effect->params[i].kind == GLANZ_PARAM_COLOR && ((uint32_t)color >> 24) != 0) {
             needs |= GLANZ_PART_COLORS;
         }
     }

@@ -188,7 +188,9 @@ struct glanz_engine {
     uint8_t paused;   /* the last frame was not shaded: a new period begins with the next */
     uint8_t started;  /* a frame was shaded */
     uint8_t unsent;   /* the newest frame is not being sent yet */
+#ifndef __AVR__
     uint8_t inside; /* in a call that asks effects or the painter: they may not change anything */
+#endif
 };
 
 #ifdef __AVR__ /* nobody asks there: flash and RAM are too scarce */
