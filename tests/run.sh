@@ -129,6 +129,7 @@ step "a monkey at the public calls, under sanitizers" run_monkey
 step "the fuzzers' corpus, under sanitizers" run_corpus
 step "the core for microcontrollers" finish_cross
 step "nothing is linked that is not named" sh tests/lean.sh $build/lean
+step "no room uses one below it, no files each other" /usr/bin/python3 tests/structure.py $build/gcc
 step "every option by itself, and every two together" /usr/bin/python3 tests/options.py
 step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"

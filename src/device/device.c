@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* The device: lays out the memory, runs one frame from signals to bytes, and talks to the port.
+/* The device: one frame from signals to bytes, and the talk with the port.
  *
  * Invariants: bytes that are being sent are never touched; a frame is handed over whole or not at all; whatever fails, the
  * old rig and show go on. */
@@ -7,205 +7,7 @@
 
 #include "whole.h"
 
-#define BYTE_US 20u      /* of the slowest chips */
 #define STUCK_US 250000u /* beyond four times the wire time, a sending does not end any more */
-
-static size_t align8(size_t size) {
-    return (size + 7u) & ~(size_t)7u;
-}
-
-static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
-                      uint8_t input_room) {
-    return align8(sizeof(struct glanz_device)) + glanz_inbox_size(input_room) +
-           (parts->control == NULL ? 0 : align8(parts->control->size(rig, segment_room))) +
-           glanz_engine_size(rig, segment_room);
-}
-
-glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, size_t size,
-                               struct glanz_fault *fault) {
-    if (rig->input_count > input_room) {
-        if (GLANZ_CHECKS_OF(parts) != NULL) {
-            GLANZ_CHECKS_OF(parts)->inputs_most(fault, rig->input_count, input_room);
-        }
-        return GLANZ_ERR_MEMORY;
-    }
-    size_t needed = size_of(parts, rig, segment_room, input_room);
-#if GLANZ_FIELDS
-    needed += parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
-#else
-    (void)show;
-#endif
-    return size >= needed ? GLANZ_OK : glanz_parts_memory(parts, fault, GLANZ_TEXT("the device"), needed, size);
-}
-
-#ifndef __AVR__
-void glanz_device_note(const struct glanz_device *device, const char *line) {
-    if (device->port->log != NULL && line != NULL) {
-        device->port->log(device->port->user, line);
-    }
-}
-#endif
-
-/* Lay engine and controller out behind the device, for a rig that was checked and fits. */
-glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
-                                GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
-    size_t fixed = align8(sizeof *device) + glanz_inbox_size(device->input_room); /* never laid out anew */
-    uint8_t *at = (uint8_t *)device + fixed;
-    GLANZ_CONST struct glanz_control_part *control = device->parts->control;
-    size_t control_size = control == NULL ? 0 : control->size(rig, device->segment_room);
-    size_t left = device->size - fixed - align8(control_size);
-    uint8_t *engine_at = at + align8(control_size);
-#if GLANZ_CALENDAR
-    uint32_t utc = device->clock_calls == NULL ? 0 : device->clock_calls->utc(device->control);
-#endif
-    glanz_status status =
-        glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_room, fault);
-    if (status == GLANZ_OK && control != NULL) {
-        status = control->start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
-    }
-    if (status != GLANZ_OK) {
-        return status;
-    }
-    if (control != NULL) {
-        control->listen(device->control, device->listener, device->listener_user);
-    }
-#if GLANZ_SAVED_MOST > 0
-    if (SAVING(device) != NULL) {
-        SAVING(device)->lend(device);
-    }
-#endif
-    device->rig = rig;
-    device->show = show;
-    device->wire_us = 0;
-    for (uint8_t i = 0; i < rig->output_count; i++) {
-        uint32_t wire_us = glanz_output_bytes(&rig->outputs[i]) * BYTE_US;
-        device->wire_us = wire_us > device->wire_us ? wire_us : device->wire_us;
-    }
-    device->unsent = 0;
-    status = glanz_engine_advance(device->engine, device->clock);
-#if GLANZ_CALENDAR
-    if (utc != 0 && status == GLANZ_OK) {
-        status = device->clock_calls->tell(device->control, utc, device->clock);
-    }
-#endif
-    return status != GLANZ_OK ? status : glanz_device_begin(device, fault);
-}
-
-/* Without a controller: the segments with their looks, from dark. */
-static glanz_status begin_plain(struct glanz_device *device, struct glanz_fault *fault) {
-    GLANZ_CONST struct glanz_show *show = device->show;
-    struct glanz_change change = {device->clock, 1000, 0};
-    glanz_status status = glanz_engine_begin(device->engine, show->segments, show->stack, show->segment_count, show->colors,
-                                             show->color_count, fault);
-    return status != GLANZ_OK ? status
-                              : glanz_engine_brightness(device->engine, GLANZ_ALL,
-                                                        show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, change);
-}
-
-glanz_status glanz_device_begin(struct glanz_device *device, struct glanz_fault *fault) {
-#if GLANZ_SAVED_MOST > 0
-    if (SAVING(device) != NULL) {
-        return SAVING(device)->begin(device, fault);
-    }
-#endif
-    return device->control == NULL ? begin_plain(device, fault)
-                                   : device->parts->control->begin(device->control, device->show, device->clock, 0, fault);
-}
-
-uint8_t glanz_device_safe(const struct glanz_device *device) {
-#if GLANZ_SAVED_MOST > 0
-    return device == NULL ? 0 : device->safe;
-#else
-    (void)device;
-    return 0;
-#endif
-}
-
-glanz_status glanz_device_leave_safe(struct glanz_device *device) {
-    DEVICE_ENTER(device);
-    glanz_status status = GLANZ_ERR_ORDER;
-#if GLANZ_SAVED_MOST > 0
-    if (device->safe != 0) {
-        device->safe = 0;
-        status = glanz_engine_paint(device->engine, NULL, NULL);
-        status = status == GLANZ_OK ? glanz_device_begin(device, NULL) : status;
-    }
-#endif
-    return glanz_device_leave(device, status);
-}
-
-glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
-                                   struct glanz_fault *fault, uint32_t layout) {
-    if (layout != (uint32_t)GLANZ_LAYOUT) { /* then the setup may lie otherwise, but for what it begins with */
-        if (setup != NULL && setup->parts != NULL && GLANZ_CHECKS_OF(setup->parts) != NULL) {
-            GLANZ_CHECKS_OF(setup->parts)->layout(fault);
-        }
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
-        setup->port->version != 2 || setup->port->start == NULL || setup->port->busy == NULL || setup->port->time_us == NULL ||
-        setup->segment_room > GLANZ_SEGMENTS_MOST || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
-    room = room == 0 ? 1 : room;
-    uint8_t inputs = setup->input_room != 0 ? setup->input_room : setup->rig->input_count;
-    GLANZ_CONST struct glanz_parts *parts = setup->parts == NULL ? &glanz_nothing : setup->parts;
-    glanz_status status = GLANZ_CHECKS_OF(parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(parts)->rig(setup->rig, fault);
-    if (status == GLANZ_OK && GLANZ_CHECKS_OF(parts) != NULL) {
-        status = GLANZ_CHECKS_OF(parts)->show(setup->show, setup->rig, fault);
-    }
-    if (status == GLANZ_OK) {
-#ifdef __AVR__ /* shows are trusted there, but for what would be worst: no limit, or a button without effect */
-        status = (setup->rig->supplies->limit_ma != 0 && parts->limit == NULL) ||
-                         (setup->show->trigger_count != 0 && parts->control == NULL)
-                     ? GLANZ_ERR_ABSENT
-                     : GLANZ_OK;
-#else
-        unsigned needed = glanz_parts_needed(setup->rig, setup->show);
-#if GLANZ_SAVED_MOST > 0
-        needed |= setup->store != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_PLAYLISTS | GLANZ_PART_HANDS | GLANZ_PART_SAVING : 0u;
-#endif
-        status = glanz_device_lacks(fault, needed & ~glanz_parts_present(parts));
-#endif
-    }
-    if (status == GLANZ_OK) {
-        status = glanz_device_room(parts, setup->rig, setup->show, room, inputs, size, fault);
-    }
-    if (status != GLANZ_OK) {
-        return status;
-    }
-    struct glanz_device *device = (struct glanz_device *)memory;
-    memset(device, 0, sizeof *device);
-    device->parts = parts;
-    device->port = setup->port;
-    device->effects = setup->effects;
-    device->size = size;
-    device->segment_room = room;
-    device->input_room = inputs;
-    SET_INSIDE(device, 1);
-#if GLANZ_SAVED_MOST > 0
-    device->store = setup->store;
-    device->values = setup->values;
-    device->values_size = setup->values_size;
-    device->safe = SAVING(device) == NULL ? 0 : SAVING(device)->count_reset(device);
-#endif
-    status = glanz_inbox_start(&device->inbox, (uint8_t *)memory + align8(sizeof *device), glanz_inbox_size(inputs), inputs);
-    if (status == GLANZ_OK) {
-        status = glanz_device_build(device, setup->rig, setup->show, fault);
-    }
-    SET_INSIDE(device, 0);
-    if (status == GLANZ_OK) {
-#if GLANZ_SAVED_MOST > 0
-        if (SAVING(device) != NULL) {
-            SAVING(device)->read_saved(device);
-        }
-#endif
-        *out = device;
-    }
-    return status;
-}
 
 /* ---- a frame ---- */
 
@@ -354,25 +156,6 @@ glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint1
     return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_inbox_push(device->inbox, input, value, time_us);
 }
 
-int glanz_device_uses(const struct glanz_device *device, const void *memory, size_t size) {
-    if (device == NULL || memory == NULL || size == 0) {
-        return 0;
-    }
-    int uses = glanz_rig_uses(device->rig, memory, size) || glanz_show_uses(device->show, memory, size) ||
-               glanz_control_uses(device->control, memory, size) || glanz_inside(device->port, memory, size) ||
-               glanz_inside(device->effects, memory, size);
-#ifndef __AVR__
-    uses = uses || glanz_device_change_uses(device, memory, size);
-    for (const struct glanz_queue *queue = device->queues; queue != NULL && !uses; queue = glanz_queue_after(queue)) {
-        uses = glanz_inside(queue, memory, size);
-    }
-#endif
-#if GLANZ_SAVED_MOST > 0
-    uses = uses || glanz_inside(device->store, memory, size) || glanz_inside(device->values, memory, size);
-#endif
-    return uses;
-}
-
 /* ---- the rest ---- */
 
 glanz_status glanz_device_act(struct glanz_device *device, GLANZ_CONST struct glanz_action *action) {
@@ -425,17 +208,6 @@ glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
 
 glanz_time glanz_device_clock(const struct glanz_device *device) {
     return device == NULL ? 0 : device->clock;
-}
-
-glanz_time glanz_device_now(const struct glanz_device *device) {
-    if (device == NULL) {
-        return 0;
-    }
-    if (device->framing || !device->begun) { /* inside a frame it is the frame's time */
-        return device->clock;
-    }
-    uint32_t since = device->port->time_us(device->port->user) - device->last_us;
-    return since < 0x80000000u ? device->clock + since : device->clock;
 }
 
 struct glanz_counts glanz_device_counts(const struct glanz_device *device) {

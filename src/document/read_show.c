@@ -7,9 +7,6 @@
 
 const char *const glanz_document_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
 const char *const glanz_document_betweens[] = {"light", "even", "bands", NULL};
-const char *const glanz_document_events[] = {"pressed",  "pressed once", "pressed twice", "held",
-                                             "released", "rises",        "falls",         NULL};
-
 static const char *const show_keys[] = {"show",   "brightness", "change",   "colors",  "palettes",  "pictures",
                                         "looks",  "segments",   "stack",    "presets", "playlists", "start",
                                         "resume", "triggers",   "calendar", NULL};
@@ -314,22 +311,6 @@ static void read_look(struct reading *reading, int object, struct glanz_look *lo
     if (look->effect->content == GLANZ_CONTENT_PATTERN && blocks < 0) {
         glanz_json_fail(json, object, "the key ", "blocks", " is missing here");
     }
-}
-
-const struct glanz_look *glanz_read_find_look(struct reading *reading, int token) {
-    int found = glanz_find_name(&reading->json, token, &reading->looks->name, sizeof *reading->looks, reading->show->look_count,
-                                "no such look");
-    return reading->json.status == GLANZ_OK ? &reading->looks[found] : NULL;
-}
-
-uint8_t glanz_read_find_segment(struct reading *reading, int token) {
-    return (uint8_t)glanz_find_name(&reading->json, token, &reading->segments->name, sizeof *reading->segments,
-                                    reading->show->segment_count, "no such segment");
-}
-
-uint8_t glanz_read_find_preset(struct reading *reading, int token) {
-    return (uint8_t)glanz_find_name(&reading->json, token, &reading->presets->name, sizeof *reading->presets,
-                                    reading->show->preset_count, "no such preset");
 }
 
 /* ---- segments ---- */

@@ -1,0 +1,139 @@
+/* SPDX-License-Identifier: MIT */
+/* The engine's memory: how much there must be, and how it is laid out. */
+#include <string.h>
+
+#include "state.h"
+
+#define CLOCKED_BUFFERS 2
+
+static size_t align8(size_t size) {
+    return (size + 7u) & ~(size_t)7u;
+}
+
+#if GLANZ_SEGMENTS_MOST > 8
+#define SORTED_BYTES(segment_room) align8(segment_room)
+#else
+#define SORTED_BYTES(segment_room) 0
+#endif
+
+static uint32_t remainder_bytes(GLANZ_CONST struct glanz_output *output) {
+    uint32_t bytes = 0;
+    for (uint8_t i = 0; i < output->stretch_count; i++) {
+        bytes += (uint32_t)output->stretches[i].leds * output->stretches[i].chip->channels;
+    }
+    return bytes;
+}
+
+static uint8_t buffers_of(GLANZ_CONST struct glanz_output *output) {
+    return output->stretches[0].chip->protocol == GLANZ_CLOCKED ? CLOCKED_BUFFERS : output->buffers == 2 ? 2 : 1;
+}
+
+static size_t values_bytes(GLANZ_CONST struct glanz_rig *rig) {
+#if GLANZ_FIELDS
+    return align8(sizeof(uint16_t) * rig->input_count);
+#else
+    (void)rig;
+    return 0;
+#endif
+}
+
+size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
+    if (rig == NULL || segment_room == 0 || rig->outputs == NULL) {
+        return 0;
+    }
+    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) + SORTED_BYTES(segment_room) + values_bytes(rig) +
+                  align8(sizeof(struct output) * OUTPUT_COUNT(rig)) + align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
+    for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
+        size +=
+            (size_t)(glanz_output_bytes(&rig->outputs[i]) * buffers_of(&rig->outputs[i]) + remainder_bytes(&rig->outputs[i]));
+    }
+    return align8(size);
+}
+
+/* The remainders of an output's dither, where they are never begun anew. */
+static void begin_remainders(const struct output *output, GLANZ_CONST struct glanz_output *is) {
+    const struct glanz_dither begin = {0, 0, 0, 0, 0};
+    uint8_t *remainders = output->remainders;
+    uint16_t first = 0;
+    for (uint8_t i = 0; i < is->stretch_count; i++) {
+        GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[i];
+        for (uint16_t led = 0; led < stretch->leds; led++) {
+            glanz_dither_begin(&begin, remainders, stretch->chip->channels, first++, 1);
+            remainders += stretch->chip->channels;
+        }
+    }
+}
+
+glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
+                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, struct glanz_fault *fault) {
+    if (out == NULL || memory == NULL || rig == NULL || segment_room == 0 || segment_room > GLANZ_SEGMENTS_MOST ||
+        ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    parts = parts == NULL ? &glanz_nothing : parts;
+    if (GLANZ_CHECKS_OF(parts) != NULL) {
+        glanz_status status = GLANZ_CHECKS_OF(parts)->rig(rig, fault);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+    }
+    size_t needed = glanz_engine_size(rig, segment_room);
+    if (size < needed) {
+        return glanz_parts_memory(parts, fault, GLANZ_TEXT("the engine"), needed, size);
+    }
+    memset(memory, 0, needed);
+    uint8_t *at = (uint8_t *)memory;
+    struct glanz_engine *engine = (struct glanz_engine *)(void *)at;
+    at += align8(sizeof *engine);
+    engine->segments = (struct segment *)(void *)at;
+    at += align8(sizeof(struct segment) * segment_room);
+#if GLANZ_SEGMENTS_MOST > 8
+    engine->sorted = at;
+    at += SORTED_BYTES(segment_room);
+#endif
+    engine->outputs = (struct output *)(void *)at;
+    at += align8(sizeof(struct output) * OUTPUT_COUNT(rig));
+    engine->supplies = (struct supply *)(void *)at;
+    at += align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
+    engine->parts = parts;
+    engine->blend = parts->blends == NULL ? NULL : parts->blends->run;
+    engine->rig = rig;
+    engine->segment_room = segment_room;
+#if GLANZ_FIELDS
+    engine->fields = parts->fields == NULL ? NULL : parts->fields->calls;
+    engine->blend = engine->fields == NULL ? engine->blend : engine->fields->blend;
+    engine->values = (uint16_t *)(void *)at;
+    at += values_bytes(rig);
+    engine->world.value = engine->values;
+    engine->world.values = rig->input_count;
+    engine->world.name = rig->input_count == 0 ? NULL : &rig->inputs->name;
+    engine->world.name_step = sizeof *rig->inputs;
+    engine->pool.bytes = (uint8_t *)memory + needed;
+    engine->pool.size = (uint32_t)((size - needed) & ~(size_t)7u);
+#endif
+    for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
+        GLANZ_CONST struct glanz_output *is = &rig->outputs[i];
+        struct output *output = &engine->outputs[i];
+        output->size = glanz_output_bytes(is);
+        for (uint8_t b = 0; b < 2; b++) {
+            output->bytes[b] = at;
+            if (b + 1 < buffers_of(is) || b == 1) {
+                at += output->size;
+            }
+        }
+        output->remainders = at;
+        output->clocked = is->stretches[0].chip->protocol == GLANZ_CLOCKED;
+        at += remainder_bytes(is);
+        begin_remainders(output, is);
+        if (parts->limit != NULL) {
+            LIMIT(parts->limit, start)(output, is);
+        }
+    }
+    engine->interval_us = 1000000u / (rig->frames_per_s == 0 ? 100u : rig->frames_per_s);
+    engine->brightness.from = 65535;
+    engine->brightness.to = 65535;
+    engine->dither.open = rig->free_dither;
+    engine->dirty = 1;
+    *out = engine;
+    return GLANZ_OK;
+}
