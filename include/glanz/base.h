@@ -190,18 +190,39 @@ uint32_t glanz_distance(int32_t across, int32_t down);
 uint16_t glanz_bearing(int32_t across, int32_t down);
 
 /** Smooth noise in the plane that moves by itself: every corner of a lattice goes up and down in a phase of its own, and
- *  what lies between is mixed smoothly. Begin with `known` 0 and `seed` set; neighbours are cheap while they stay in a cell. */
+ *  what lies between is mixed smoothly. Begin with `seed` set and the rest 0; then row by row: glanz_noise_row(), and
+ *  glanz_noise_along() for places of it. Neighbours are cheap: within a cell, and from one to the next. */
 struct glanz_noise {
     uint32_t seed;
     uint16_t turn;     /**< of the swing, 65536 a full one: after it the noise is the same again */
     uint16_t period_x; /**< cells after which it repeats across, or 0 */
-    uint8_t known;
+    uint16_t left, right;    /**< the two corners of a cell above each other, mixed for the row */
+    uint16_t corner[4];      /**< upper left and right, lower left and right */
+    uint16_t down;           /**< how far the row is between them, eased */
     int16_t cell_x, cell_y;
-    int16_t corner[4];
+    uint8_t known;
 };
 
-/** @param x 16.16 cells. @return -32768 to 32767. */
-int16_t glanz_noise_at(struct glanz_noise *noise, int32_t x, int32_t y);
+/** Go to a row. @param y 16.16 cells. */
+void glanz_noise_row(struct glanz_noise *noise, int32_t y);
+/** The corners of another cell of the row; for glanz_noise_along(). */
+void glanz_noise_enter(struct glanz_noise *noise, int16_t cell_x);
+
+/** 3f^2 - 2f^3, for 16 bits. */
+static inline uint16_t glanz_ease16(uint16_t f) {
+    uint32_t square = ((uint32_t)f * f) >> 16;
+    return (uint16_t)((square * (196608u - 2u * (uint32_t)f)) >> 16);
+}
+
+/** The noise at a place of the row. @param x 16.16 cells. @return 0 to 65535; the middle is 32768. */
+static inline uint16_t glanz_noise_along(struct glanz_noise *noise, int32_t x) {
+    uint32_t shifted = (uint32_t)x + 0x80000000u; /* floors alike on every compiler */
+    int16_t cell_x = (int16_t)((int32_t)(shifted >> 16) - 32768);
+    if (cell_x != noise->cell_x || !noise->known) {
+        glanz_noise_enter(noise, cell_x);
+    }
+    return glanz_mix16(noise->left, noise->right, glanz_ease16((uint16_t)shifted));
+}
 
 /** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 5/65536. */
 uint32_t glanz_halving(uint32_t u);

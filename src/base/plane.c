@@ -114,55 +114,57 @@ uint16_t glanz_bearing(int32_t across, int32_t down) {
     return across < 0 ? (uint16_t)(0u - arc) : arc;
 }
 
-static int16_t corner_of(const struct glanz_noise *noise, int16_t x, int16_t y) {
+static uint16_t corner_of(const struct glanz_noise *noise, int16_t x, int16_t y) {
     if (noise->period_x != 0) {
         x = (int16_t)(x % (int16_t)noise->period_x);
         x = (int16_t)(x < 0 ? x + (int16_t)noise->period_x : x);
     }
     uint32_t hash = glanz_hash(noise->seed ^ ((uint32_t)(uint16_t)x << 16 | (uint16_t)y));
     uint16_t turn = (uint16_t)(hash + noise->turn); /* up and down again once a turn, each corner in a phase of its own */
-    return (int16_t)((turn & 0x8000u) != 0 ? 98303 - 2 * (int32_t)turn : 2 * (int32_t)turn - 32768);
+    return (uint16_t)(((uint32_t)turn << 1) ^ (0u - ((uint32_t)turn >> 15)));
 }
 
-/* The corners of another cell; those that it shares with the last one stay. */
-static void enter_cell(struct glanz_noise *noise, int16_t cell_x, int16_t cell_y) {
-    int16_t on = noise->known && cell_y == noise->cell_y ? (int16_t)(cell_x - noise->cell_x) : 0;
-    uint8_t fresh = on == 1 ? 1 : 0; /* the column to be worked out; both when it is no neighbour */
-    if (on == 1 || on == -1) {
-        noise->corner[1 - fresh] = noise->corner[fresh];
-        noise->corner[3 - fresh] = noise->corner[2 + fresh];
+static void mix_columns(struct glanz_noise *noise) {
+    noise->left = glanz_mix16(noise->corner[0], noise->corner[2], noise->down);
+    noise->right = glanz_mix16(noise->corner[1], noise->corner[3], noise->down);
+}
+
+void glanz_noise_row(struct glanz_noise *noise, int32_t y) {
+    uint32_t shifted = (uint32_t)y + 0x80000000u; /* floors alike on every compiler */
+    int16_t cell_y = (int16_t)((int32_t)(shifted >> 16) - 32768);
+    uint16_t down = glanz_ease16((uint16_t)shifted);
+    if (cell_y != noise->cell_y) {
+        noise->known = 0;
     }
-    for (uint8_t i = 0; i < 2; i++) {
-        if (i == fresh || (on != 1 && on != -1)) {
-            noise->corner[i] = corner_of(noise, (int16_t)(cell_x + i), cell_y);
-            noise->corner[2 + i] = corner_of(noise, (int16_t)(cell_x + i), (int16_t)(cell_y + 1));
-        }
-    }
-    noise->known = 1;
-    noise->cell_x = cell_x;
     noise->cell_y = cell_y;
-}
-
-/* 3f^2 - 2f^3, for 16 bits */
-static uint16_t smooth(uint16_t f) {
-    uint32_t square = ((uint32_t)f * f) >> 16;
-    return (uint16_t)((square * (196608u - 2u * (uint32_t)f)) >> 16);
-}
-
-static int32_t between(int32_t a, int32_t b, uint16_t f) { /* both within 16 bits: the product within 32 */
-    return a + (int32_t)(((b - a) / 2 * (int32_t)(f >> 1)) / 16384);
-}
-
-int16_t glanz_noise_at(struct glanz_noise *noise, int32_t x, int32_t y) {
-    uint32_t shifted_x = (uint32_t)x + 0x80000000u; /* floors alike on every compiler */
-    uint32_t shifted_y = (uint32_t)y + 0x80000000u;
-    int16_t cell_x = (int16_t)((int32_t)(shifted_x >> 16) - 32768);
-    int16_t cell_y = (int16_t)((int32_t)(shifted_y >> 16) - 32768);
-    if (!noise->known || cell_x != noise->cell_x || cell_y != noise->cell_y) {
-        enter_cell(noise, cell_x, cell_y);
+    noise->down = down;
+    if (noise->known) {
+        mix_columns(noise);
     }
-    uint16_t u = smooth((uint16_t)shifted_x);
-    int32_t upper = between(noise->corner[0], noise->corner[1], u);
-    int32_t lower = between(noise->corner[2], noise->corner[3], u);
-    return (int16_t)between(upper, lower, smooth((uint16_t)shifted_y));
+}
+
+void glanz_noise_enter(struct glanz_noise *noise, int16_t cell_x) {
+    int16_t on = noise->known ? (int16_t)(cell_x - noise->cell_x) : 0;
+    uint16_t *corner = noise->corner;
+    noise->cell_x = cell_x;
+    if (on == 1) { /* the right column is the left one of the next cell */
+        corner[0] = corner[1];
+        corner[2] = corner[3];
+        noise->left = noise->right;
+        corner[1] = corner_of(noise, (int16_t)(cell_x + 1), noise->cell_y);
+        corner[3] = corner_of(noise, (int16_t)(cell_x + 1), (int16_t)(noise->cell_y + 1));
+        noise->right = glanz_mix16(corner[1], corner[3], noise->down);
+        return;
+    }
+    if (on == -1) {
+        corner[1] = corner[0];
+        corner[3] = corner[2];
+    } else {
+        corner[1] = corner_of(noise, (int16_t)(cell_x + 1), noise->cell_y);
+        corner[3] = corner_of(noise, (int16_t)(cell_x + 1), (int16_t)(noise->cell_y + 1));
+    }
+    corner[0] = corner_of(noise, cell_x, noise->cell_y);
+    corner[2] = corner_of(noise, cell_x, (int16_t)(noise->cell_y + 1));
+    noise->known = 1;
+    mix_columns(noise);
 }

@@ -20,19 +20,22 @@ struct sky {
 static struct sky sky_of(const struct glanz_now *now) {
     uint16_t turn = (uint16_t)(now->turn[0] >> 16);
     uint16_t period = (uint16_t)now->kept[2];
-    struct sky sky = {{now->seed, turn, period, 0, 0, 0, {0}},
-                      {now->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, 0, {0}}};
+    struct sky sky = {{now->seed, turn, period, 0, 0, {0}, 0, 0, 0, 0},
+                      {now->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, {0}, 0, 0, 0, 0}};
     return sky;
 }
 
-/* The noise of both sizes at a place. */
-static int32_t noise_at(struct sky *sky, const struct glanz_now *now, glanz_place across, glanz_place down) {
-    uint32_t cells = (uint32_t)now->kept[0];
-    int32_t x = (int32_t)(glanz_times((uint32_t)across, cells) + (uint32_t)now->kept[1]);
-    int32_t y = (int32_t)glanz_times((uint32_t)down, cells);
-    uint32_t twice = (uint32_t)x * 2u;
-    int32_t noise = glanz_noise_at(&sky->coarse, x, y) * 2 + glanz_noise_at(&sky->fine, (int32_t)twice, 2 * y);
-    return noise / 2 + noise / 8; /* noise seldom reaches its bounds: what does is cut */
+static void go_to_row(struct sky *sky, const struct glanz_now *now, glanz_place down) {
+    uint32_t y = glanz_times((uint32_t)down, (uint32_t)now->kept[0]);
+    glanz_noise_row(&sky->coarse, (int32_t)y);
+    glanz_noise_row(&sky->fine, (int32_t)(y * 2u));
+}
+
+/* The noise of both sizes at a place of the row. */
+static inline int32_t noise_at(struct sky *sky, const struct glanz_now *now, glanz_place across) {
+    uint32_t x = glanz_times((uint32_t)across, (uint32_t)now->kept[0]) + (uint32_t)now->kept[1];
+    uint32_t noise = glanz_noise_along(&sky->coarse, (int32_t)x) * 2u + glanz_noise_along(&sky->fine, (int32_t)(x * 2u));
+    return (int32_t)(noise / 2u + noise / 8u) - 61440; /* noise seldom reaches its bounds: what does is cut */
 }
 
 #define SAMPLES 4
@@ -42,9 +45,9 @@ static int32_t mean_of(const struct glanz_now *now) {
     struct sky sky = sky_of(now);
     int32_t sum = 0;
     for (uint8_t row = 0; row < SAMPLES; row++) {
+        go_to_row(&sky, now, (glanz_place)now->rows * (GLANZ_STEP / (2 * SAMPLES) * (2 * row + 1)));
         for (uint8_t column = 0; column < SAMPLES; column++) {
-            sum += noise_at(&sky, now, (glanz_place)now->length * (GLANZ_STEP / (2 * SAMPLES) * (2 * column + 1)),
-                            (glanz_place)now->rows * (GLANZ_STEP / (2 * SAMPLES) * (2 * row + 1)));
+            sum += noise_at(&sky, now, (glanz_place)now->length * (GLANZ_STEP / (2 * SAMPLES) * (2 * column + 1)));
         }
     }
     return sum / (SAMPLES * SAMPLES);
@@ -77,8 +80,13 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint16_t positions[GLANZ_RUN];
     struct sky sky = sky_of(now);
     (void)cover;
+    glanz_place row = -1;
     for (uint8_t i = 0; i < count; i++) {
-        int32_t level = 32768 + noise_at(&sky, now, places->x[i], places->y[i]) - now->kept[3];
+        if (places->y[i] != row) {
+            row = places->y[i];
+            go_to_row(&sky, now, row);
+        }
+        int32_t level = 32768 + noise_at(&sky, now, places->x[i]) - now->kept[3];
         positions[i] = (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
     }
     glanz_gradient_run(light, now->gradient, positions, count);

@@ -42,10 +42,11 @@ static uint8_t step(struct glanz_now *now) {
 }
 
 /* How hot, 0 to 65535: noise and what is left of the heat at this height; the lowest row glows whatever the noise says. */
-static uint16_t heat_at(struct glanz_noise *coarse, struct glanz_noise *fine, int32_t x, int32_t y, int32_t base) {
-    int32_t flicker = glanz_noise_at(fine, 2 * x, (int32_t)((uint32_t)y * 2u));
-    int32_t noise = glanz_noise_at(coarse, x + flicker / 2, y); /* bent aside, so that no flame stands like a wall */
-    int32_t level = base + noise * 3 / 4 + flicker / 2;
+static inline uint16_t heat_at(struct glanz_noise *coarse, struct glanz_noise *fine, int32_t x, int32_t base) {
+    int32_t flicker = (int32_t)glanz_noise_along(fine, (int32_t)((uint32_t)x * 2u)) - 32768;
+    int32_t half = (int32_t)((uint32_t)(flicker + 65536) >> 1) - 32768;
+    uint32_t noise = glanz_noise_along(coarse, x + half); /* bent aside, so that no flame stands like a wall */
+    int32_t level = base + (int32_t)(noise - (noise >> 2)) + half;
     return (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
 }
 
@@ -53,18 +54,24 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
                   uint8_t count) {
     uint16_t positions[GLANZ_RUN];
     struct upright upright = upright_of(now, places);
-    struct glanz_noise coarse = {now->seed, (uint16_t)(now->turn[0] >> 16), 0, 0, 0, 0, {0}};
-    struct glanz_noise fine = {now->seed ^ 0x5DEECE66u, (uint16_t)(now->turn[0] >> 15), 0, 0, 0, 0, {0}};
+    struct glanz_noise coarse = {now->seed, (uint16_t)(now->turn[0] >> 16), 0, 0, 0, {0}, 0, 0, 0, 0};
+    struct glanz_noise fine = {now->seed ^ 0x5DEECE66u, (uint16_t)(now->turn[0] >> 15), 0, 0, 0, {0}, 0, 0, 0, 0};
     uint32_t cells = (uint32_t)now->kept[0];
-    uint32_t per_row = (uint32_t)now->kept[2];
+    uint32_t row = 0xFFFFFFFFu;
+    int32_t base = 0;
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t y = (uint32_t)upright_y(&upright, places, i);
-        uint32_t height = 65536u - glanz_times(y, per_row); /* 0 at the bottom, 65536 at the top */
-        int32_t base = 26000 + now->number[GLANZ_FIRE_HEAT] / 2 + now->number[GLANZ_FIRE_HEAT] / 8 -
-                       (int32_t)((height + (height * (height >> 1) >> 16)) * 3u / 4u);
-        int32_t down = (int32_t)(glanz_times(y, cells) / 2u + (uint32_t)now->kept[1]);
-        positions[i] = heat_at(&coarse, &fine, (int32_t)glanz_times((uint32_t)upright.x[i], cells), down, base);
+        if (y != row) { /* along a row nothing of this changes */
+            uint32_t height = 65536u - glanz_times(y, (uint32_t)now->kept[2]); /* 0 at the bottom, 65536 at the top */
+            base = 1424 + now->number[GLANZ_FIRE_HEAT] / 2 + now->number[GLANZ_FIRE_HEAT] / 8 -
+                   (int32_t)((height + (height * (height >> 1) >> 16)) * 3u / 4u);
+            uint32_t down = glanz_times(y, cells) / 2u + (uint32_t)now->kept[1];
+            glanz_noise_row(&coarse, (int32_t)down);
+            glanz_noise_row(&fine, (int32_t)(down * 2u));
+            row = y;
+        }
+        positions[i] = heat_at(&coarse, &fine, (int32_t)glanz_times((uint32_t)upright.x[i], cells), base);
     }
     glanz_gradient_run(light, now->gradient, positions, count);
 }

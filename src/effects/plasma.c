@@ -31,19 +31,24 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     int32_t middle_y = (int32_t)now->rows * (GLANZ_HALF + (int32_t)glanz_sine((uint16_t)(turn * 2u + 16384u)) / 2);
     struct glanz_repeat wide = {(uint32_t)now->kept[1], 0, 0};
     int32_t length = (int32_t)now->length * GLANZ_STEP;
+    glanz_place row = -1;
+    int32_t of_row = 0;
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
+        if (places->y[i] != row) {
+            row = places->y[i];
+            uint16_t down = (uint16_t)(glanz_repeat_turn(&repeat, row) >> 16);
+            of_row = (int32_t)glanz_sine((uint16_t)(down - turn * 2u)) + 3 * 32767;
+        }
         int32_t way = places->x[i] - middle_x;
         if (now->closed && (way > length / 2 || way < -(length / 2))) { /* the shorter way round */
             way = way < 0 ? way + length : way - length;
         }
         uint16_t across = (uint16_t)(glanz_repeat_turn(&wide, places->x[i]) >> 16);
-        uint16_t down = (uint16_t)(glanz_repeat_turn(&repeat, places->y[i]) >> 16);
-        glanz_place away = (glanz_place)glanz_distance(way, places->y[i] - middle_y);
+        glanz_place away = (glanz_place)glanz_distance(way, row - middle_y);
         uint16_t around = (uint16_t)(glanz_repeat_turn(&repeat, away) >> 16);
-        int32_t sum = (int32_t)glanz_sine((uint16_t)(across + turn)) + glanz_sine((uint16_t)(down - turn * 2u)) +
-                      glanz_sine((uint16_t)(around * 2u - turn * 3u));
-        positions[i] = (uint16_t)((sum + (int32_t)3 * 32767) / 3);
+        uint32_t sum = (uint32_t)(of_row + (int32_t)glanz_sine((uint16_t)(across + turn)) + glanz_sine((uint16_t)(around * 2u - turn * 3u)));
+        positions[i] = (uint16_t)((sum * 21845u + 32767u) >> 16); /* a third: of at most 196,602, so that it fits 32 bits */
     }
     glanz_gradient_run(light, now->gradient, positions, count);
 }

@@ -65,14 +65,16 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         if (drop.known != 1u + column) {
             find_drop(&drop, now, column);
         }
-        light[i] = now->color[0];
+        glanz_light_put(&light[i], now->color[0].red, now->color[0].green, now->color[0].blue);
         uint32_t on = drop.falls ? glanz_cover(y, drop.head - now->number[GLANZ_RAIN_LENGTH], drop.head) : 0;
         if (on != 0) { /* bright at the head, fading evenly upward */
             glanz_place above = drop.head - y;
             uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)now->kept[1]);
             uint32_t level = gone > 65535u ? 0 : 65536u - gone;
-            light[i] = glanz_light_mix(light[i], glanz_gradient_at(now->gradient, drop.position),
-                                       glanz_share_of(glanz_share_of(level, level), on));
+            uint32_t weight = glanz_share_of(glanz_share_of(level, level), on);
+            struct glanz_light color = glanz_gradient_at(now->gradient, drop.position);
+            glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, weight), glanz_mix16(light[i].green, color.green, weight),
+                            glanz_mix16(light[i].blue, color.blue, weight));
         }
     }
 }
