@@ -45,7 +45,7 @@ static uint32_t time_us(void *user) {
 static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int board_main(void) {
-    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &parts};
+    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &parts, .fades = 1};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 1;

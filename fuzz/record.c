@@ -34,7 +34,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     for (int i = 0; i < 4; i++) {
         record[size + (size_t)i] = (uint8_t)(crc >> (8 * i));
     }
-    FUZZ_CHECK(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, rig.rig, 4, &fault) == GLANZ_OK);
+    FUZZ_CHECK(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, rig.rig, 4, 0, &fault) == GLANZ_OK);
     FUZZ_CHECK(glanz_control_start(&control, control_memory, sizeof control_memory, engine, rig.rig, 4, NULL) == GLANZ_OK);
     FUZZ_CHECK(glanz_control_begin(control, show.show, 0, 0, &fault) == GLANZ_OK);
     if (glanz_preset_name(name, record, size + 4) == GLANZ_OK) {

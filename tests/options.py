@@ -1,6 +1,8 @@
 #!/usr/bin/env python3
 """Every option of glanz/config.h by itself, over the whole core and the documents, and every two of them together, over the files that
-name one of them: does it compile without a warning? Compile only. usage: options.py"""
+name one of them: does it compile without a warning? With each that leaves something out, and with all, does the core
+need nothing that it has not?
+usage: options.py"""
 import concurrent.futures
 import glob
 import itertools
@@ -8,6 +10,7 @@ import os
 import re
 import subprocess
 import sys
+import tempfile
 
 os.chdir(os.path.join(os.path.dirname(__file__), ".."))
 # another value than the default, the smallest or largest where there is a choice
@@ -45,6 +48,24 @@ def compile_with(pairs, files):
     return pairs, run.returncode, run.stderr
 
 
+def link_with(pairs):
+    """All objects of the core as one: what of ours is left undefined, where nobody may leave anything out?"""
+    with tempfile.TemporaryDirectory() as folder:
+        for room in sorted(set(os.path.dirname(f) for f in core)): # objects of different rooms have the same name
+            os.makedirs(os.path.join(folder, room))
+            files = [os.path.abspath(f) for f in core if os.path.dirname(f) == room]
+            run = subprocess.run(["gcc", "-std=c11", "-c", "-I" + os.path.abspath("include")] + flags(pairs) + files,
+                                 cwd=os.path.join(folder, room), capture_output=True, text=True, check=False)
+            if run.returncode != 0:
+                return pairs, run.returncode, run.stderr
+        run = subprocess.run(["ld", "-r", "-o", "all.o"] + glob.glob("src/*/*.o", root_dir=folder), cwd=folder, capture_output=True, text=True, check=False)
+        if run.returncode != 0:
+            return pairs, run.returncode, run.stderr
+        names = subprocess.run(["nm", "-u", "all.o"], cwd=folder, capture_output=True, text=True, check=True).stdout
+        missing = re.findall(r"glanz_\w+", names)
+        return pairs, len(missing), "".join("error: nowhere defined: %s\n" % name for name in missing)
+
+
 jobs = []
 for name, values in VALUES.items():
     for value in values:
@@ -56,9 +77,11 @@ for one, other in itertools.combinations(VALUES, 2):
 jobs.append((tuple((name, values[0]) for name, values in VALUES.items()), core))
 failed = 0
 with concurrent.futures.ThreadPoolExecutor(2) as pool:
-    for pairs, code, said in pool.map(lambda job: compile_with(*job), jobs):
+    alone = [job[0] for job in jobs if len(job[0]) != 2 and min(value for _, value in job[0]) == 0] # those that leave something out
+    results = itertools.chain(pool.map(lambda job: compile_with(*job), jobs), pool.map(link_with, alone))
+    for pairs, code, said in results:
         if code != 0:
             failed += 1
-            print(" ".join(flags(pairs)) + ": does not compile\n" + "\n".join(line for line in said.splitlines() if "error" in line or "warning" in line)[:700])
-print("%d combinations of %d options compiled, %d do not" % (len(jobs), len(VALUES), failed))
+            print(" ".join(flags(pairs)) + ": does not compile or link\n" + "\n".join(line for line in said.splitlines() if "error" in line or "warning" in line)[:700])
+print("%d combinations of %d options compiled, %d of them linked, %d do not" % (len(jobs), len(VALUES), len(alone), failed))
 sys.exit(1 if failed else 0)

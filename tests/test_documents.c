@@ -318,10 +318,10 @@ START_TEST(too_little_memory_tells_the_need) {
     ck_assert_uint_eq(glanz_document_memory(NULL, 5), 0);
     /* an engine and a device say what they need, too */
     struct glanz_engine *engine = NULL;
-    ck_assert_int_eq(glanz_engine_start(&engine, memory, 16, &glanz_everything, rig, 2, &fault), GLANZ_ERR_MEMORY);
-    ck_assert_uint_eq(fault.needed, glanz_engine_size(rig, 2));
+    ck_assert_int_eq(glanz_engine_start(&engine, memory, 16, &glanz_everything, rig, 2, 0, &fault), GLANZ_ERR_MEMORY);
+    ck_assert_uint_eq(fault.needed, glanz_engine_size(&glanz_everything, rig, 2, 0));
     static char other[60000] __attribute__((aligned(8)));
-    ck_assert_int_eq(glanz_engine_start(&engine, other, fault.needed, &glanz_everything, rig, 2, &fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_start(&engine, other, fault.needed, &glanz_everything, rig, 2, 0, &fault), GLANZ_OK);
 }
 END_TEST
 

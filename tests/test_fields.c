@@ -84,7 +84,7 @@ static struct glanz_board *run_board(const char *rig, const char *show) {
     setup.hardware = stage.rig;
     struct glanz_board *board = glanz_board_open(&setup, &fault);
     ck_assert_ptr_nonnull(board);
-    struct glanz_setup start = {stage.rig, stage.show, glanz_board_port(board), &glanz_everything, 0, NULL, NULL, NULL, 0, 0};
+    struct glanz_setup start = {stage.rig, stage.show, glanz_board_port(board), &glanz_everything, 0, NULL, NULL, NULL, 0, 0, 0};
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &start, &fault), GLANZ_OK);
     for (uint32_t i = 0; i < 60; i++) { /* from dark */
         glanz_board_time(board, i * 40000u);
@@ -770,7 +770,7 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
     size_t needed = glanz_device_size(stage.rig, 2) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_uint_gt(glanz_show_memory(stage.show, stage.rig), 3 * 2 * 50);
     uint64_t *block = (uint64_t *)calloc(1, needed + 64);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 0, NULL, NULL, NULL, 0, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 0, NULL, NULL, NULL, 0, 0, 0};
     struct glanz_device *device = NULL;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     ck_assert_int_eq(glanz_device_start(&device, block, needed - 8, &setup, &fault), GLANZ_ERR_MEMORY);

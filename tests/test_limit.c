@@ -202,7 +202,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
     if (glanz_rig_check(&r->rig, &fault) != GLANZ_OK) { /* chips that cannot share a line */
         return;
     }
-    REQUIRE(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, &r->rig, OUTPUTS, &fault) == GLANZ_OK);
+    REQUIRE(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, &r->rig, OUTPUTS, 0, &fault) == GLANZ_OK);
     struct glanz_change at_once = {0, 0, 0};
     REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     glanz_time fading_until = 0;
@@ -392,7 +392,7 @@ static struct glanz_engine *start_rig(struct random_rig *r, int which) {
     struct glanz_engine *engine;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_change at_once = {0, 0, 0};
-    ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &glanz_everything, &r->rig, OUTPUTS, &fault),
+    ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &glanz_everything, &r->rig, OUTPUTS, 0, &fault),
                      GLANZ_OK);
     REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     uint8_t shaded;

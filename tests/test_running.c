@@ -257,7 +257,7 @@ START_TEST(presets_are_saved_and_come_back) {
     ck_assert_str_eq(own, "blue hour");
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 1), GLANZ_ERR_ABSENT);
     /* power off and on: another device with the same store */
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 16, glanz_effects, stage.store, NULL, 0, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 16, glanz_effects, stage.store, NULL, 0, 0, 0};
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_OK);
@@ -542,6 +542,134 @@ START_TEST(two_devices_do_not_meet) {
 }
 END_TEST
 
+/* Memory as a constant is never less than what a device takes, and not far above it. */
+START_TEST(constant_memory_is_enough) {
+    stage_must_open(&stage, strip_rig(60), show_all);
+    struct glanz_rig rig = *stage.rig;
+    struct glanz_input inputs[8];
+    double most = 0;
+    int compared = 0;
+    for (unsigned i = 0; i < 8; i++) {
+        inputs[i] = rig.inputs[0];
+    }
+    rig.inputs = inputs;
+    for (uint8_t count = 0; count <= 8; count++) {
+        rig.input_count = count;
+        for (uint8_t segments = 1; segments <= 64; segments++) {
+            size_t needed = glanz_device_size(&rig, segments);
+            size_t given = GLANZ_DEVICE_SIZE(60u * 6u, 1u, count, segments);
+            if (needed != 0) { /* names of inputs that stand twice are refused */
+                ck_assert_msg(given >= needed, "%u inputs, %u segments: %zu of %zu", count, segments, given, needed);
+                most = (double)given / (double)needed > most ? (double)given / (double)needed : most;
+                compared++;
+            }
+        }
+    }
+    printf("memory as a constant: %d devices, at most %.1f %% above what is needed\n", compared, 100 * most - 100);
+    ck_assert(compared >= 64 && most < 1.3);
+}
+END_TEST
+
+/* Room for looks that fade is the program's choice: one look that stays takes least and refuses others; two crossfade without a
+ * jump; and where all of it is there, nothing is another byte. */
+START_TEST(looks_at_once_are_chosen) {
+    static struct stage other;
+    static uint64_t memory[4096], exact[4096];
+    stage_must_open(&stage, strip_rig(30), show_all);
+    size_t sizes[GLANZ_FADES + 1];
+    struct glanz_parts parts = glanz_everything;
+    parts.control = NULL;
+    parts.playlists = NULL;
+    parts.hands = NULL;
+    parts.saving = NULL;
+    parts.glides = NULL;
+    for (uint8_t fades = 1; fades <= GLANZ_FADES; fades++) {
+        sizes[fades] = glanz_engine_size(&parts, stage.rig, 2, fades);
+        ck_assert(fades == 1 || sizes[fades] > sizes[fades - 1] + 200);
+    }
+    ck_assert_uint_eq(glanz_engine_size(&parts, stage.rig, 2, 0), sizes[GLANZ_FADES]);
+    ck_assert_uint_gt(glanz_engine_size(&glanz_everything, stage.rig, 2, 2), sizes[2]); /* what glides */
+    /* a device whose looks stay */
+    struct glanz_show still = *stage.show;
+    still.triggers = NULL;
+    still.trigger_count = 0;
+    still.playlist_count = still.preset_count = 0;
+    struct glanz_setup setup = {
+        .rig = stage.rig, .show = &still, .port = &stage.port, .parts = &glanz_everything, .fades = 1};
+    struct glanz_device *device = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
+    setup.parts = &parts;
+    ck_assert_int_eq(glanz_device_start(&device, memory, 64, &setup, &stage.fault), GLANZ_ERR_MEMORY);
+    size_t least = stage.fault.needed;
+    memset(exact, 0x5a, sizeof exact);
+    ck_assert_int_eq(glanz_device_start(&device, exact, least, &setup, &stage.fault), GLANZ_OK);
+    struct glanz_engine *engine = glanz_device_engine(device);
+    struct glanz_change slow = {0, 1000, 0};
+    ck_assert_int_eq(glanz_engine_look(engine, 0, &still.looks[1], slow), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_engine_look(engine, 0, NULL, slow), GLANZ_ERR_MEMORY);
+    struct glanz_setting blue = {0, (int32_t)GLANZ_RGB(0, 0, 255), 0};
+    ck_assert_int_eq(glanz_engine_set(engine, 0, blue, slow), GLANZ_ERR_MEMORY);
+    for (uint64_t now = 0; now < 1200000; now += 10000) {
+        ck_assert_int_eq(glanz_device_frame(device, (uint32_t)now), GLANZ_OK);
+    }
+    ck_assert(stage_led(&stage, 0, 29, 0) == 255 && stage_led(&stage, 0, 29, 1) == 0);
+    for (size_t byte = least; byte < sizeof exact; byte++) {
+        ck_assert_uint_eq(((const uint8_t *)exact)[byte], 0x5a);
+    }
+    setup.fades = GLANZ_FADES + 1;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
+    /* two looks: five changes, one upon the other */
+    setup.fades = 2;
+    ck_assert_int_eq(glanz_device_start(&device, memory, 64, &setup, &stage.fault), GLANZ_ERR_MEMORY);
+    ck_assert_uint_gt(stage.fault.needed, least + 200);
+    least = stage.fault.needed;
+    memset(exact, 0x5a, sizeof exact);
+    ck_assert_int_eq(glanz_device_start(&device, exact, least, &setup, &stage.fault), GLANZ_OK);
+    engine = glanz_device_engine(device);
+    int before[2] = {0, 0}, largest = 0;
+    for (uint64_t now = 0; now < 3000000; now += 10000) {
+        if (now >= 1100000 && now <= 1500000 && now % 100000 == 0) {
+            ck_assert_int_eq(glanz_engine_look(engine, 0, &still.looks[now / 100000 % 2], slow), GLANZ_OK);
+        }
+        ck_assert_int_eq(glanz_device_frame(device, (uint32_t)now), GLANZ_OK);
+        for (uint8_t channel = 0; now != 0 && channel < 2; channel++) {
+            int is = stage_led(&stage, 0, 29, channel);
+            largest = abs(is - before[channel]) > largest ? abs(is - before[channel]) : largest;
+            before[channel] = is;
+        }
+    }
+    ck_assert_int_le(largest, 30); /* the weaker of too many is let go in 0.1 s, another comes in 1 s: 28 a frame and dither */
+    ck_assert(before[0] == 0 && before[1] == 255);
+    for (size_t byte = least; byte < sizeof exact; byte++) {
+        ck_assert_uint_eq(((const uint8_t *)exact)[byte], 0x5a);
+    }
+    /* all of them, said or not said */
+    static struct stage said;
+    stage_must_open(&other, strip_rig(30), show_all);
+    stage_must_open(&said, strip_rig(30), show_all);
+    void *place = malloc(said.memory_size);
+    ck_assert_ptr_nonnull(place);
+    struct glanz_setup all = {
+        .rig = said.rig, .show = said.show, .port = &said.port, .parts = &glanz_everything, .fades = GLANZ_FADES};
+    ck_assert_int_eq(glanz_device_start(&said.device, place, said.memory_size, &all, &said.fault), GLANZ_OK);
+    for (uint64_t now = 0; now < 3000000; now += 10000) {
+        struct stage *both[] = {&other, &said};
+        for (int i = 0; i < 2; i++) {
+            struct glanz_change change = {glanz_device_clock(both[i]->device), 500, 0};
+            ck_assert_int_eq(
+                glanz_engine_look(glanz_device_engine(both[i]->device), 0, &both[i]->show->looks[now / 70000 % 5], change),
+                GLANZ_OK);
+            stage_frame(both[i], now);
+        }
+    }
+    ck_assert_uint_eq(other.hash, said.hash);
+    ck_assert_uint_gt(other.sent, 200);
+    free(place);
+    stage_close(&said);
+    stage_close(&other);
+}
+END_TEST
+
 /* Live patches: what is not named goes on undisturbed, what is named glides. */
 START_TEST(changed_show_glides) {
     stage_must_open(
@@ -708,17 +836,17 @@ START_TEST(misuse_is_a_status) {
     stage_must_open(&stage, strip_rig(10), show_all);
     struct glanz_engine *real = glanz_device_engine(stage.device);
     struct glanz_control *hand = glanz_device_control(stage.device);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 0, NULL, NULL, NULL, 0, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 0, NULL, NULL, NULL, 0, 0, 0};
     ck_assert_int_eq(glanz_rig_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_show_check(NULL, stage.rig, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_look_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
-    ck_assert_uint_eq(glanz_engine_size(NULL, 1), 0);
-    ck_assert_uint_eq(glanz_engine_size(stage.rig, 0), 0);
+    ck_assert_uint_eq(glanz_engine_size(&glanz_everything, NULL, 1, 0), 0);
+    ck_assert_uint_eq(glanz_engine_size(&glanz_everything, stage.rig, 0, 0), 0);
     ck_assert_uint_eq(glanz_device_size(NULL, 1), 0);
     ck_assert_uint_eq(glanz_control_size(NULL, 1), 0);
-    ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, &glanz_everything, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, &glanz_everything, stage.rig, 1, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, stage.rig, 65, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, stage.rig, 65, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_take(NULL, NULL, NULL, 0, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_take(real, NULL, NULL, 1, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_look(NULL, 0, NULL, change), GLANZ_ERR_ARGUMENT);
@@ -822,6 +950,8 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, clock_may_go_wrong);
     tcase_add_test(tcase, rig_on_trial_goes_back);
     tcase_add_test(tcase, two_devices_do_not_meet);
+    tcase_add_test(tcase, constant_memory_is_enough);
+    tcase_add_test(tcase, looks_at_once_are_chosen);
     tcase_add_test(tcase, changed_show_glides);
     tcase_add_test(tcase, segments_keep_what_they_show);
     tcase_add_test(tcase, wrong_structs_are_refused);

@@ -483,8 +483,8 @@ static void put_playlists(const struct source *source, GLANZ_CONST struct glanz_
 static void put_action(const struct source *source, GLANZ_CONST struct glanz_show *show,
                        GLANZ_CONST struct glanz_action *action) {
     fputs("{.kind = &glanz_action_", source->to);
-    for (const char *c = action->kind->key; *c != '\0' && *c != ' '; c++) { /* "take over" is glanz_action_take_over */
-        fputc(*c, source->to);
+    for (const char *c = action->kind->key; *c != '\0'; c++) { /* "take over" is glanz_action_take_over */
+        fputc(*c == ' ' ? '_' : *c, source->to);
     }
     fprintf(source->to, ", .target = %u, .number = %u, .over_ms = %uu", action->target, action->number, (unsigned)action->over_ms);
     fputs(action->again ? ", .again = 1" : "", source->to);

@@ -79,6 +79,10 @@ struct glanz_setup {
     struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept. Needs parts->saving */
     void *values;              /**< lent as long as the device runs, for what saved presets bring: see glanz_control_values() */
     size_t values_size;
+#ifndef __AVR__
+    uint8_t fades; /**< looks at once on a segment while they fade: see glanz_engine_size(); 0 means GLANZ_FADES. 1 only where
+                      parts->control is NULL, for there looks change. Not on AVR, where GLANZ_FADES alone says it */
+#endif
     uint8_t input_room; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
 };
 
@@ -106,7 +110,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
               (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #else
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
-    ((size_t)(872 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + \
+    ((size_t)(944 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + \
               (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                                               \
               (330 + (160 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
 #endif

@@ -167,8 +167,12 @@ GLANZ_NODISCARD glanz_status glanz_segments_check(GLANZ_CONST struct glanz_segme
 struct glanz_engine; /**< opaque; lives in the caller's memory */
 
 /** Memory that an engine needs for a rig, with room for so many segments, in bytes. 0 for NULL or 0 segments.
+ *  @param parts NULL: none. @param fades looks that may be on a segment at once while they fade, at most GLANZ_FADES; 0 means
+ *  that many; 1: looks never change, and glanz_engine_look() is GLANZ_ERR_MEMORY. RAM: some 200 bytes for each of them and one
+ *  more, times segment_room. On AVR it is always GLANZ_FADES.
  *  The block must be aligned for a pointer and a uint64_t. */
-size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
+size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+                         uint8_t fades);
 
 #if GLANZ_FIELDS
 /** Bytes that a look wants to remember in on a segment. Of the looks that a segment may show, GLANZ_FADES times the largest is
@@ -190,7 +194,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_value(struct glanz_engine *engine, uin
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_RIG, or GLANZ_ERR_MEMORY (fault->needed tells how much). */
 GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, void *memory, size_t size,
                                                 GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                                                uint8_t segment_room, struct glanz_fault *fault);
+                                                uint8_t segment_room, uint8_t fades, struct glanz_fault *fault);
 /** The parts that it was started with; NULL for NULL. */
 GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *engine);
 

@@ -164,7 +164,7 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
 #endif
 
 /* ---- what is linked only where it is named ---- */
-#ifdef __AVR__ /* calls through pointers cost more there than what they leave out */
+#if defined(__AVR__) && !GLANZ_SEQUENCES /* calls through pointers cost more there than what they leave out */
 struct glanz_playlists_part {
     uint8_t there;
 };

@@ -699,7 +699,7 @@ static void keep_playing(struct glanz_control *control, GLANZ_CONST struct glanz
 }
 #endif
 
-#ifdef __AVR__
+#if defined(__AVR__) && !GLANZ_SEQUENCES
 GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {1};
 #else
 GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {

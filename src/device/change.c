@@ -65,7 +65,7 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
         status = check(device, device->rig, show, fault);
         status = status != GLANZ_OK
                      ? status
-                     : glanz_device_room(device->parts, device->rig, show, device->segment_room, device->input_room, device->size, fault);
+                     : glanz_device_room(device->parts, device->rig, show, device->segment_room, device->input_room, FADES_OF(device), device->size, fault);
     }
     uint8_t safe = glanz_device_safe(device);
     if (device->control == NULL) {
@@ -101,10 +101,10 @@ static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct gla
         status = check(device, rig, show, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(device->parts, rig, show, device->segment_room, device->input_room, device->size, fault);
+        status = glanz_device_room(device->parts, rig, show, device->segment_room, device->input_room, FADES_OF(device), device->size, fault);
     }
     if (status == GLANZ_OK && show->segment_count > device->segment_room) {
-        status = glanz_device_room(device->parts, rig, show, show->segment_count, device->input_room, 0, fault);
+        status = glanz_device_room(device->parts, rig, show, show->segment_count, device->input_room, FADES_OF(device), 0, fault);
     }
     if (status == GLANZ_OK) {
         device->change = change;

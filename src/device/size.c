@@ -12,5 +12,5 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room
     }
     return align8(sizeof(struct glanz_device)) + glanz_inbox_size(rig->input_count) +
            align8(glanz_control_size(rig, segment_room == 0 ? 1 : segment_room)) +
-           glanz_engine_size(rig, segment_room == 0 ? 1 : segment_room);
+           glanz_engine_size(&glanz_everything, rig, segment_room == 0 ? 1 : segment_room, 0);
 }

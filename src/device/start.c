@@ -11,14 +11,14 @@ static size_t align8(size_t size) {
 }
 
 static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
-                      uint8_t input_room) {
+                      uint8_t input_room, uint8_t fades) {
     return align8(sizeof(struct glanz_device)) + glanz_inbox_size(input_room) +
            (parts->control == NULL ? 0 : align8(parts->control->size(rig, segment_room))) +
-           glanz_engine_size(rig, segment_room);
+           glanz_engine_size(parts, rig, segment_room, fades);
 }
 
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, size_t size,
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades, size_t size,
                                struct glanz_fault *fault) {
     if (rig->input_count > input_room) {
         if (GLANZ_CHECKS_OF(parts) != NULL) {
@@ -26,7 +26,7 @@ glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONS
         }
         return GLANZ_ERR_MEMORY;
     }
-    size_t needed = size_of(parts, rig, segment_room, input_room);
+    size_t needed = size_of(parts, rig, segment_room, input_room, fades);
 #if GLANZ_FIELDS
     needed += parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
 #else
@@ -56,7 +56,7 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     uint32_t utc = device->clock_calls == NULL ? 0 : device->clock_calls->utc(device->control);
 #endif
     glanz_status status =
-        glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_room, fault);
+        glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_room, FADES_OF(device), fault);
     if (status == GLANZ_OK && control != NULL) {
         status = control->start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
     }
@@ -144,6 +144,11 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
         setup->segment_room > GLANZ_SEGMENTS_MOST || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
+#ifndef __AVR__
+    if (setup->fades > GLANZ_FADES || (setup->fades == 1 && setup->parts != NULL && setup->parts->control != NULL)) {
+        return GLANZ_ERR_ARGUMENT; /* looks change by it */
+    }
+#endif
     uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
     room = room == 0 ? 1 : room;
     uint8_t inputs = setup->input_room != 0 ? setup->input_room : setup->rig->input_count;
@@ -167,7 +172,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
 #endif
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(parts, setup->rig, setup->show, room, inputs, size, fault);
+        status = glanz_device_room(parts, setup->rig, setup->show, room, inputs, FADES_OF(setup), size, fault);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -179,6 +184,9 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->effects = setup->effects;
     device->size = size;
     device->segment_room = room;
+#ifndef __AVR__
+    device->fades = setup->fades;
+#endif
     device->input_room = inputs;
     SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST > 0

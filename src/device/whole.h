@@ -81,6 +81,9 @@ struct glanz_device {
     uint32_t last_us, wire_us;
     struct glanz_counts counts;
     uint8_t segment_room;
+#ifndef __AVR__
+    uint8_t fades;
+#endif
     uint8_t input_room;
     uint8_t begun; /* a time is known */
 #ifndef __AVR__
@@ -126,9 +129,15 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
     return status;
 }
 
+#ifdef __AVR__
+#define FADES_OF(device) GLANZ_FADES /* of a device, or of what one is made with */
+#else
+#define FADES_OF(device) ((device)->fades)
+#endif
+
 /* Is this memory enough for a rig and so many segments? */
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, size_t size,
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades, size_t size,
                                struct glanz_fault *fault);
 /* Is a part needed that is not named? Then it is told by its name. @return GLANZ_ERR_ABSENT. */
 glanz_status glanz_device_lacks(struct glanz_fault *fault, unsigned lacking);

@@ -77,7 +77,7 @@ static void take_shares(struct segment *segment, uint32_t lead) {
 
 static void remove_layer(struct glanz_engine *engine, struct segment *segment, uint8_t position) {
     uint8_t slot = segment->order[position];
-    for (uint8_t i = position; i + 1 < LAYERS; i++) { /* by exchange: a plain move would be a call of memmove() */
+    for (uint8_t i = position; i + 1u < SLOTS_OF(FADES(engine)); i++) { /* by exchange: a plain move would be a call of memmove() */
         uint8_t next = segment->order[i + 1];
         segment->order[i + 1] = segment->order[i];
         segment->order[i] = next;
@@ -134,7 +134,7 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
         glanz_remember_newest(engine, segment);
         return;
     }
-    if (segment->count < GLANZ_FADES) {
+    if (segment->count < FADES(engine)) {
         take_shares(segment, lead);
         admit(engine, segment, over_ms, lead);
         return;
@@ -230,6 +230,9 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
         return GLANZ_ERR_ABSENT;
     }
 #endif
+    if (FADES(engine) == 1) {
+        return GLANZ_ERR_MEMORY;
+    }
     uint32_t lead = glanz_lead_of(engine, change);
     engine->fades = &calls;
     SET_INSIDE(engine, 1);
@@ -254,6 +257,9 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     }
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_ORDER;
+    }
+    if (FADES(engine) == 1) {
+        return GLANZ_ERR_MEMORY;
     }
     uint32_t lead = glanz_lead_of(engine, change);
     engine->fades = &calls;

@@ -74,7 +74,7 @@ static void glide_to(struct glanz_engine *engine, const struct glide *glide, str
 
 static int begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
                       uint32_t over_ms, uint32_t lead) {
-    struct glide *glide = &segment->glide;
+    struct glide *glide = segment->glide;
     if (!same_kind(wanted, layer)) {
         return 0;
     }
@@ -103,13 +103,13 @@ static int begin(struct glanz_engine *engine, struct segment *segment, struct la
 }
 
 static void end(struct segment *segment, uint8_t slot) {
-    if (segment->glide.slot == slot) {
-        segment->glide.timer.span_us = 0;
+    if (segment->glide->slot == slot) {
+        segment->glide->timer.span_us = 0;
     }
 }
 
 static uint8_t advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
-    struct glide *glide = &segment->glide;
+    struct glide *glide = segment->glide;
     if (glide->timer.span_us == 0 || layer != &segment->layer[glide->slot]) {
         return 0;
     }
@@ -126,8 +126,8 @@ static uint8_t advance(struct glanz_engine *engine, struct segment *segment, str
 
 /* Laps a microsecond on the way of a glide. */
 static int64_t pace(const struct segment *segment, int64_t to) {
-    int64_t from = segment->glide.pace;
-    uint32_t done = segment->glide.done;
+    int64_t from = segment->glide->pace;
+    uint32_t done = segment->glide->done;
     uint64_t way = to > from ? (uint64_t)to - (uint64_t)from : (uint64_t)from - (uint64_t)to;
     uint64_t gone = (way >> 10) * (done >> 6);
     return to > from ? from + (int64_t)gone : from - (int64_t)gone;

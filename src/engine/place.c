@@ -25,6 +25,13 @@ uint8_t glanz_engine_place(const struct glanz_engine *engine, GLANZ_CONST struct
     return GLANZ_ALL;
 }
 
+/* Each keeps its own looks: they go along. */
+static void exchange(struct segment *a, struct segment *b) {
+    struct segment held = *a;
+    *a = *b;
+    *b = held;
+}
+
 /* Bring a segment that stays to its new index by a swap, or begin it. `is` still tells the old. */
 static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, uint8_t i,
                           struct glanz_change change) {
@@ -37,7 +44,7 @@ static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_
     }
     if (found_at == NONE) {
         if (i < engine->segment_count && engine->segment_count < engine->segment_room) {
-            engine->segments[engine->segment_count++] = engine->segments[i]; /* it may be wanted further on */
+            exchange(&engine->segments[i], &engine->segments[engine->segment_count++]); /* it may be wanted further on */
         }
         glanz_segment_begin(engine, &engine->segments[i], &segments[i]);
         engine->segments[i].is = &segments[i];
@@ -47,15 +54,7 @@ static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_
         return;
     }
     if (found_at != i) {
-        struct segment *a = &engine->segments[i];
-        struct segment *b = &engine->segments[found_at];
-        uint8_t *left = (uint8_t *)a;
-        uint8_t *right = (uint8_t *)b;
-        for (size_t byte = 0; byte < sizeof *a; byte++) {
-            uint8_t held = left[byte];
-            left[byte] = right[byte];
-            right[byte] = held;
-        }
+        exchange(&engine->segments[i], &engine->segments[found_at]);
     }
     glanz_segment_lay(engine, &engine->segments[i], &segments[i], change);
 }

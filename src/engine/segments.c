@@ -237,7 +237,22 @@ void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segmen
 
 void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is) {
     struct glanz_change at_once = {0, 0, 0};
+#ifdef __AVR__
     memset(segment, 0, sizeof *segment);
+#else
+    struct layer *layer = segment->layer;
+#if GLANZ_GLIDES
+    struct glide *glide = segment->glide;
+#endif
+    memset(segment, 0, sizeof *segment);
+    segment->layer = layer;
+#if GLANZ_GLIDES
+    segment->glide = glide;
+    if (glide != NULL) {
+        memset(glide, 0, sizeof *glide);
+    }
+#endif
+#endif
     glanz_segment_lay(engine, segment, is, at_once);
     for (uint8_t i = 0; i < LAYERS; i++) {
         segment->order[i] = i;
@@ -270,7 +285,7 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
             checks->segments_most(fault, count, engine->segment_room);
         }
         if (fault != NULL) {
-            fault->needed = glanz_engine_size(engine->rig, count);
+            fault->needed = glanz_engine_size(engine->parts, engine->rig, count, FADES(engine));
         }
         return GLANZ_ERR_MEMORY;
     }

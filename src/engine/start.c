@@ -37,12 +37,43 @@ static size_t values_bytes(GLANZ_CONST struct glanz_rig *rig) {
 #endif
 }
 
-size_t glanz_engine_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
+static uint8_t fades_of(uint8_t fades) {
+    return fades == 0 || fades > GLANZ_FADES ? GLANZ_FADES : fades;
+}
+
+/* Looks of segments, and what of them glides. */
+static size_t layers_bytes(uint8_t segment_room, uint8_t fades) {
+#ifdef __AVR__
+    (void)segment_room;
+    (void)fades;
+    return 0;
+#else
+    return align8(sizeof(struct layer) * segment_room * SLOTS_OF(fades));
+#endif
+}
+
+static size_t glides_bytes(GLANZ_CONST struct glanz_parts *parts, uint8_t segment_room, uint8_t fades) {
+#if GLANZ_GLIDES
+    return parts->glides == NULL || fades == 1 ? 0 : align8(sizeof(struct glide) * segment_room);
+#else
+    (void)parts;
+    (void)segment_room;
+    (void)fades;
+    return 0;
+#endif
+}
+
+size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+                         uint8_t fades) {
     if (rig == NULL || segment_room == 0 || rig->outputs == NULL) {
         return 0;
     }
-    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) + SORTED_BYTES(segment_room) + values_bytes(rig) +
-                  align8(sizeof(struct output) * OUTPUT_COUNT(rig)) + align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
+    parts = parts == NULL ? &glanz_nothing : parts;
+    fades = fades_of(fades);
+    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) +
+                  layers_bytes(segment_room, fades) + glides_bytes(parts, segment_room, fades) + SORTED_BYTES(segment_room) +
+                  values_bytes(rig) + align8(sizeof(struct output) * OUTPUT_COUNT(rig)) +
+                  align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
     for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
         size +=
             (size_t)(glanz_output_bytes(&rig->outputs[i]) * buffers_of(&rig->outputs[i]) + remainder_bytes(&rig->outputs[i]));
@@ -65,7 +96,8 @@ static void begin_remainders(const struct output *output, GLANZ_CONST struct gla
 }
 
 glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
-                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, struct glanz_fault *fault) {
+                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, uint8_t fades,
+                                struct glanz_fault *fault) {
     if (out == NULL || memory == NULL || rig == NULL || segment_room == 0 || segment_room > GLANZ_SEGMENTS_MOST ||
         ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
@@ -77,7 +109,8 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
             return status;
         }
     }
-    size_t needed = glanz_engine_size(rig, segment_room);
+    fades = fades_of(fades);
+    size_t needed = glanz_engine_size(parts, rig, segment_room, fades);
     if (size < needed) {
         return glanz_parts_memory(parts, fault, GLANZ_TEXT("the engine"), needed, size);
     }
@@ -87,6 +120,19 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     at += align8(sizeof *engine);
     engine->segments = (struct segment *)(void *)at;
     at += align8(sizeof(struct segment) * segment_room);
+#ifndef __AVR__
+    engine->fades_most = fades;
+    for (uint8_t i = 0; i < segment_room; i++) {
+        engine->segments[i].layer = (struct layer *)(void *)at + (size_t)i * SLOTS_OF(fades);
+    }
+    at += layers_bytes(segment_room, fades);
+#endif
+#if GLANZ_GLIDES
+    for (uint8_t i = 0; parts->glides != NULL && fades > 1 && i < segment_room; i++) {
+        engine->segments[i].glide = (struct glide *)(void *)at + i;
+    }
+    at += glides_bytes(parts, segment_room, fades);
+#endif
 #if GLANZ_SEGMENTS_MOST > 8
     engine->sorted = at;
     at += SORTED_BYTES(segment_room);

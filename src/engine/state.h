@@ -9,6 +9,12 @@
 #include <glanz/engine.h>
 
 #define LAYERS (GLANZ_FADES + 1)
+#ifdef __AVR__
+#define FADES(engine) ((void)(engine), GLANZ_FADES)
+#else
+#define FADES(engine) ((engine)->fades_most)
+#endif
+#define SLOTS_OF(fades) ((fades) == 1 ? 1u : (fades) + 1u) /* one more for the look that waits */
 #define NONE 255
 #define LEAVE_MS 100u /* the weakest of too many looks is let go in this time */
 
@@ -111,9 +117,13 @@ struct segment {
     uint32_t opacity;       /* this frame's, presence and all, 0 to 65536 */
     uint32_t gain;          /* this frame's, 0 to 65536 */
 #if GLANZ_GLIDES
-    struct glide glide;
+    struct glide *glide; /* NULL where nothing glides */
 #endif
+#ifdef __AVR__ /* a pointer more costs more code there than memory */
     struct layer layer[LAYERS];
+#else
+    struct layer *layer; /* of the engine's memory: as many as it has slots for each segment */
+#endif
 };
 
 struct output {
@@ -181,6 +191,9 @@ struct glanz_engine {
 #endif
     uint16_t name_count;
     uint8_t segment_room, segment_count;
+#ifndef __AVR__
+    uint8_t fades_most; /* looks at once on a segment; 1: none changes */
+#endif
     uint8_t dirty;    /* something changed from outside */
     uint8_t moving;   /* something changes by itself */
     uint8_t restless; /* dither alone changes the next frame */
