@@ -10,7 +10,7 @@
 
 #define LAYERS (GLANZ_FADES + 1)
 #ifdef __AVR__
-#define FADES(engine) ((void)(engine), GLANZ_FADES)
+#define FADES(engine) ((void)(engine), (uint8_t)GLANZ_FADES)
 #else
 #define FADES(engine) ((engine)->fades_most)
 #endif
