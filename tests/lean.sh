@@ -35,7 +35,7 @@ link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
 limit strip 18500
 limit button 25950
 limit playlist 32150
-limit strip-lto 15200
+limit strip-lto 15250
 limit button-lto 22600
 limit playlist-lto 28900
 everywhere="glanz_(rig|show|look|segments)_check|glanz_cut_field|glanz_field_|glanz_piece_|glanz_blend_|glanz_color_light|glanz_zone_|glanz_sun_|glanz_store_|glanz_preset_pack|glanz_running_|glanz_everything|glanz_part_(hands|saving|fields|glides|checks|colors)|memmove|__aeabi_d|__aeabi_f"

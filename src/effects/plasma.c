@@ -38,7 +38,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         if (places->y[i] != row) {
             row = places->y[i];
             uint16_t down = (uint16_t)(glanz_repeat_turn(&repeat, row) >> 16);
-            of_row = (int32_t)glanz_sine((uint16_t)(down - turn * 2u)) + 3 * 32767;
+            of_row = (int32_t)glanz_sine((uint16_t)(down - turn * 2u)) + 3 * (int32_t)32767;
         }
         int32_t way = places->x[i] - middle_x;
         if (now->closed && (way > length / 2 || way < -(length / 2))) { /* the shorter way round */

@@ -2,14 +2,22 @@
 /* What the rooms ask of parts that may not be there. */
 #include <glanz/engine.h>
 
-GLANZ_CONST struct glanz_parts glanz_nothing;
+GLANZ_CONST struct glanz_parts glanz_nothing = {.checks = NULL};
 
 unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
-    return (parts->control != NULL ? GLANZ_PART_CONTROL : 0u) | (parts->limit != NULL ? GLANZ_PART_LIMIT : 0u) |
-           (parts->colors != NULL ? GLANZ_PART_COLORS : 0u) | (parts->fields != NULL ? GLANZ_PART_FIELDS : 0u) |
-           (parts->saving != NULL ? GLANZ_PART_SAVING : 0u) |
-           (parts->blends != NULL || parts->fields != NULL ? GLANZ_PART_BLENDS : 0u) | /* fields bring them along */
-           (parts->playlists != NULL ? GLANZ_PART_PLAYLISTS : 0u) | (parts->hands != NULL ? GLANZ_PART_HANDS : 0u);
+    /* in a loop: avr-gcc 5.4 breaks down over a choice between numbers by a pointer that is read from flash */
+    GLANZ_CONST void *const members[] = {parts->control, parts->limit,     parts->colors, parts->fields, parts->saving,
+                                         parts->blends,  parts->playlists, parts->hands};
+    static GLANZ_CONST uint8_t bits[] = {GLANZ_PART_CONTROL, GLANZ_PART_LIMIT,     GLANZ_PART_COLORS,
+                                         GLANZ_PART_FIELDS | GLANZ_PART_BLENDS, /* which fields bring along */
+                                         GLANZ_PART_SAVING,  GLANZ_PART_BLENDS,    GLANZ_PART_PLAYLISTS, GLANZ_PART_HANDS};
+    unsigned present = 0;
+    for (uint8_t i = 0; i < sizeof bits; i++) {
+        if (members[i] != NULL) {
+            present |= bits[i];
+        }
+    }
+    return present;
 }
 
 unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {

@@ -396,7 +396,10 @@ static glanz_status check_rings(GLANZ_CONST struct glanz_surface *surface, struc
     for (uint8_t i = 0; i < surface->piece_count; i++) {
         for (uint8_t other = 0; other < i; other++) {
             GLANZ_CONST struct glanz_circle *circles = surface->circles;
-            uint8_t own = circles != NULL && (circles[i].radius != 0 || circles[other].radius != 0);
+            uint8_t own = 0;
+            if (circles != NULL && (circles[i].radius != 0 || circles[other].radius != 0)) {
+                own = 1;
+            }
             if (own ? circles[i].radius == circles[other].radius : surface->pieces[i].leds == surface->pieces[other].leds) {
                 refuse_piece(fault, surface, i, GLANZ_TEXT("lies on ring "));
                 glanz_fault_number(fault, other);

@@ -14,7 +14,7 @@
 #else
 #define FADES(engine) ((engine)->fades_most)
 #endif
-#define SLOTS_OF(fades) ((fades) == 1 ? 1u : (fades) + 1u) /* one more for the look that waits */
+#define SLOTS_OF(fades) ((uint8_t)((fades) == 1 ? 1 : (fades) + 1)) /* one more for the look that waits */
 #define NONE 255
 #define LEAVE_MS 100u /* the weakest of too many looks is let go in this time */
 
