@@ -14,7 +14,6 @@ m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb"
 rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs"
 arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
 rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
-tiny="-DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 -DGLANZ_SAVED_MOST=0 -DGLANZ_LONG_TIME=0"
 jsmn=-I$(dirname "$(find /usr/include -name jsmn.h | head -n 1)")
 quiet="-display none -monitor none -serial stdio"
 
@@ -64,14 +63,18 @@ for target in m0plus-Os m0plus-O2 m4-Os m4-O2 rv32-Os rv32-O2; do
     echo "$target $(basename "$object" .c.o) $($size "$object" | awk 'NR == 2 { print $1 + $2 }')" >> "$folder/flash.txt"
   done
 done
-for optimize in -Os -O2; do
-  for program in least whole; do
-    # shellcheck disable=SC2086
-    $m0 $optimize $sections $arm_board bench/$program.c $core -o "$folder/$program.elf" -lc -lgcc
-    echo "linked$optimize $program $(arm-none-eabi-size "$folder/$program.elf" | awk 'NR == 2 { print $1 + $2 }')" >> "$folder/flash.txt"
-  done
+link() { # NAME OPTIMIZE SOURCE
   # shellcheck disable=SC2086
-  $m0 $optimize $sections $tiny $arm_board bench/least.c $core -o "$folder/least.elf" -lc -lgcc
-  echo "linked$optimize least-tiny $(arm-none-eabi-size "$folder/least.elf" | awk 'NR == 2 { print $1 + $2 }')" >> "$folder/flash.txt"
+  $m0 $2 $sections $arm_board $3 $core -o "$folder/linked.elf" -lc -lgcc
+  echo "linked${2%% *} $1 $(arm-none-eabi-size "$folder/linked.elf" | awk 'NR == 2 { print $1 + $2 }')" >> "$folder/flash.txt"
+}
+for optimize in -Os -O2; do
+  link whole $optimize bench/whole.c
+  link least $optimize bench/least.c
+  link button $optimize bench/button.c
+  link playlist $optimize "-DWITH_PLAYLIST bench/button.c"
+  link least-lto "$optimize -flto" bench/least.c
+  link button-lto "$optimize -flto" bench/button.c
+  link playlist-lto "$optimize -flto" "-DWITH_PLAYLIST bench/button.c"
 done
 python3 bench/table.py "$folder"

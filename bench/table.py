@@ -184,6 +184,8 @@ fixed = m["RAM device, 256 LEDs, 8 segments"] - m["RAM LEDs, 256"] if "RAM LEDs,
 table(["", "bytes"], [["a LED, RGB, one byte buffer", bar("RAM a LED", "m0plus", 6, 6)],
                       ["engine, 8 segments, 16 presets' names, 1 input", bar("RAM of engine and 8 segments", "m0plus", fixed, 4096)],
                       ["each segment", f"{(m['RAM device, 256 LEDs, 8 segments'] - m['RAM device, 256 LEDs, 1 segment']) / 7:.0f}"],
+                      ["engine, 1 segment, without its LEDs' 1,536: three looks at once, two, one that stays",
+                       ", ".join(f"{m['RAM engine, 256 LEDs, 1 segment' + more] - 1536}" for more in ("", ", two looks at once", ", a look that stays"))],
                       ["each output", f"{(m['RAM device, 256 LEDs on 4 outputs, 8 segments'] - m['RAM device, 256 LEDs, 8 segments']) / 3:.0f}"],
                       ["each input", f"{m['RAM control, 1 input'] - m['RAM control, no input']}"],
                       ["of that, control: 8 segments, 16 entries, 4 playlists at once, 6 undone", f"{m['RAM control, 1 input']}"],
@@ -210,8 +212,11 @@ documents = sum(s for n, s in flash_of["m0plus-Os"].items() if n.startswith("doc
 table(["linked for Cortex-M0+", "-Os", "-O2"],
       [["everything but documents, with the board", bar("flash, everything but documents", "m0plus", linked["-Os", "whole"], 61440), f"{linked['-O2', 'whole']:,}"],
        ["documents more", bar("flash, documents", "m0plus", documents, 38912), ""],
-       ["smallest useful strip program, all options as they come", bar("flash, smallest program", "m0plus", linked["-Os", "least"], 12288), f"{linked['-O2', 'least']:,}"],
-       ["the same with the options of a tiny build", bar("flash, smallest program with tiny options", "m0plus", linked["-Os", "least-tiny"], 12288), f"{linked['-O2', 'least-tiny']:,}"]])
+       *[[words, bar("flash, " + words, "m0plus", linked["-Os", name], most) if most else f"{linked['-Os', name]:,}", f"{linked['-O2', name]:,}"]
+         for name, words, most in (("least", "smallest useful strip program", 12288), ("button", "with a button and three presets", 18432),
+                                   ("playlist", "with a playlist too", 21504), ("least-lto", "smallest, link-time optimisation", 10240),
+                                   ("button-lto", "button, link-time optimisation", None), ("playlist-lto", "playlist, link-time optimisation", None))]])
+
 
 out("## Bars missed")
 out()
