@@ -70,13 +70,16 @@ static GLANZ_CONST struct glanz_show glow = {.name = GLANZ_TEXT("glow"),
                                              .segment_count = 1,
                                              .preset_count = 3,
                                              .trigger_count = 3};
+#ifndef ALSO
+#define ALSO /* another part, to see what it takes */
+#endif
 static GLANZ_CONST struct glanz_parts parts = {
     .control = &glanz_part_control,
 #ifdef WITH_PLAYLIST
     .playlists = &glanz_part_playlists,
 #endif
     .limit = &glanz_part_limit,
-};
+    ALSO};
 static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 1);
 
 static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {

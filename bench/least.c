@@ -17,7 +17,10 @@ static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),
                                             .supply_count = 1,
                                             .output_count = 1,
                                             .surface_count = 1};
-static GLANZ_CONST struct glanz_parts parts = {.limit = &glanz_part_limit};
+#ifndef ALSO
+#define ALSO /* another part, to see what it takes */
+#endif
+static GLANZ_CONST struct glanz_parts parts = {.limit = &glanz_part_limit, ALSO};
 static GLANZ_CONST struct glanz_setting red[] = {{.param = GLANZ_WALKER_COLOR, .number = (int32_t)GLANZ_RGB(200, 30, 0)},
                                                  {.param = GLANZ_WALKER_BACKGROUND, .number = (int32_t)GLANZ_RGB(0, 0, 0)}};
 static GLANZ_CONST struct glanz_look dot = {GLANZ_TEXT("dot"), &glanz_effect_walker, NULL, NULL, red, 2, 0};

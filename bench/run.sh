@@ -77,4 +77,10 @@ for optimize in -Os -O2; do
   link button-lto "$optimize -flto" bench/button.c
   link playlist-lto "$optimize -flto" "-DWITH_PLAYLIST bench/button.c"
 done
+for part in glides blends colors fields; do # what parts take, one by one
+  link least+$part -Os "-DALSO=.$part=&glanz_part_$part bench/least.c"
+done
+for part in hands saving; do
+  link playlist+$part -Os "-DWITH_PLAYLIST -DALSO=.$part=&glanz_part_$part bench/button.c"
+done
 python3 bench/table.py "$folder"

@@ -268,9 +268,15 @@ f = flash_of["m0plus-Os"]
 least = linked["-Os", "least"]
 c += ["/* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */", f"#define COST_FLASH {least - f['effects__walker'] - f['chips__one_wire']}",
       "static const struct { const char *name; unsigned bytes; } flash_costs[] = {"]
-c += [f'    {{"{e}", {f["effects__" + e]}}},' for e in EFFECTS]
+with_it = {"text": ("paint__writing", "paint__font_quay", "effects__travel"), "picture": ("paint__picture", "effects__travel")} # what comes along
+c += [f'    {{"{e}", {f["effects__" + e] + sum(f[n] for n in with_it.get(e, ()))}}},' for e in EFFECTS]
 c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__clocked"]}}}, {{"documents", {documents}}},',
-      f'    {{"calendar", {sum(f[n] for n in ("control__agenda", "control__entry", "base__sun"))}}}, {{"store", {sum(f[n] for n in ("store__store", "device__saved", "control__record"))}}},',
+      f'    {{"calendar", {sum(f[n] for n in ("control__agenda", "control__entry", "base__sun"))}}},',
+      "    /* parts: control with a button, three presets and crossfades */",
+      "    " + ", ".join(f'{{"{part}", {linked["-Os", more] - linked["-Os", less]}}}' for part, more, less in (
+          ("control", "button", "least"), ("playlists", "playlist", "button"), ("hands", "playlist+hands", "playlist"), ("glides", "least+glides", "least"),
+          ("blends", "least+blends", "least"), ("colors", "least+colors", "least"), ("fields", "least+fields", "least"),
+          ("saving", "playlist+saving", "playlist+hands"))) + ",",
       "};", ""]
 each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7
 each_output = (m["RAM device, 256 LEDs on 4 outputs, 8 segments"] - m["RAM device, 256 LEDs, 8 segments"]) / 3

@@ -60,11 +60,13 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"spokes", 363},
     {"colony", 1082},
     {"fireworks", 1255},
-    {"text", 1703},
-    {"picture", 1337},
+    {"text", 5888},
+    {"picture", 3289},
     {"marked", 420},
     {"one-wire", 707}, {"clocked", 1196}, {"documents", 47221},
-    {"calendar", 6008}, {"store", 15187},
+    {"calendar", 6008},
+    /* parts: control with a button, three presets and crossfades */
+    {"control", 7468}, {"playlists", 6220}, {"hands", 1284}, {"glides", 1356}, {"blends", 404}, {"colors", 944}, {"fields", 8552}, {"saving", 17212},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */

@@ -256,7 +256,12 @@ static unsigned flash_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
             }
         }
     }
-    return bytes + (show->entry_count != 0 ? flash_of("calendar") : 0) + (show->resume ? flash_of("store") : 0);
+    unsigned needed = glanz_parts_needed(rig, show) | (show->resume ? GLANZ_PART_SAVING | GLANZ_PART_HANDS | GLANZ_PART_PLAYLISTS : 0u);
+    for (unsigned bit = 1; bit <= needed; bit <<= 1) {
+        bytes += (needed & bit) != 0 ? flash_of(glanz_part_name(bit)) : 0; /* the limit is in whatever there is */
+    }
+    bytes += (needed & GLANZ_PART_CONTROL) != 0 ? flash_of("glides") : 0;
+    return bytes + (show->entry_count != 0 ? flash_of("calendar") : 0);
 }
 
 static unsigned ram_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, unsigned *led_bytes) {
@@ -322,7 +327,7 @@ static void tell(const struct costs *costs, double light, double clock_mhz, doub
     printf("  RAM: %u bytes (%u of them for LEDs) and up to %d of stack; %d more for a store\n", ram, led_bytes, COST_STACK,
            COST_RAM_STORE);
     printf(
-        "  flash: about %u bytes with these effects and chips%s%s (Cortex-M0+, -Os), %u more to read documents on the device",
+        "  flash: about %u bytes with its parts, effects and chips%s%s, beside the show itself (Cortex-M0+, -Os); %u more to read documents on the device",
         flash_bytes(rig, show), show->entry_count != 0 ? ", the calendar" : "", show->resume ? ", a store" : "",
         flash_of("documents"));
     if (!show->resume) {
