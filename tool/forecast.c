@@ -326,12 +326,11 @@ static void tell(const struct costs *costs, double light, double clock_mhz, doub
            wanted, frame_ms * wanted / 10.0 > 100 ? 100 : frame_ms * wanted / 10.0);
     printf("  RAM: %u bytes (%u of them for LEDs) and up to %d of stack; %d more for a store\n", ram, led_bytes, COST_STACK,
            COST_RAM_STORE);
-    printf(
-        "  flash: about %u bytes with its parts, effects and chips%s%s, beside the show itself (Cortex-M0+, -Os); %u more to read documents on the device",
-        flash_bytes(rig, show), show->entry_count != 0 ? ", the calendar" : "", show->resume ? ", a store" : "",
-        flash_of("documents"));
+    printf("  flash: about %u bytes beside the show itself%s%s (Cortex-M0+, -Os), %u more to read documents on the device",
+           flash_bytes(rig, show), show->entry_count != 0 ? ", with the calendar" : "", show->resume ? ", with a store" : "",
+           flash_of("documents"));
     if (!show->resume) {
-        printf(", %u with a store", flash_of("store"));
+        printf(", %u more with a store", flash_of("saving"));
     }
     putchar('\n');
     for (uint8_t s = 0; s < rig->supply_count; s++) {
