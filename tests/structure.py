@@ -1,6 +1,7 @@
 #!/usr/bin/env python3
 """The structure as it is linked: which file uses which, from the symbols of the compiled objects. No room may use one below it in the
-list, and no files may use each other in a circle. Prints the rooms with what they use, and every circle. usage: structure.py BUILD"""
+list, and no files may use each other in a circle. Prints the rooms with what they use, and every circle; the README of each room must
+say the same. usage: structure.py BUILD"""
 import glob
 import os
 import re
@@ -28,6 +29,11 @@ for at, room in enumerate(ROOMS):
     files = [n for n in uses if n.startswith(room + "/")]
     rooms = {other.split("/")[0] for n in files for other in uses[n]} - {room}
     print("%-9s %5d  %s" % (room, len(files), ", ".join(r for r in ROOMS if r in rooms) or "nobody"))
+    page = os.path.join(os.path.dirname(__file__), "..", "src", room, "README.md")
+    told = re.search(r"\bUses ([a-z, ]+)[.;]", open(page).read() if os.path.exists(page) else "")
+    if told is None or told[1] != (", ".join(r for r in ROOMS if r in rooms) or "nothing"):
+        print("%s: expected what it uses, as above" % os.path.normpath(page))
+        failed += 1
     for name in files:
         for other in sorted(uses[name]):
             if ROOMS.index(other.split("/")[0]) > at:
