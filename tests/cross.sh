@@ -72,4 +72,5 @@ for header in include/glanz/*.h; do
   g++ -x c++ -std=c++11 -Wall -Wextra -Werror -Iinclude -c "$out/one.c" -o "$out/one.o" || failed=1
 done
 echo "cross: each header by itself, C11 and C++11"
+python3 tests/hot.py "$out/Cortex-M0_" || failed=1
 exit $failed
