@@ -77,6 +77,21 @@ for optimize in -Os -O2; do
   link button-lto "$optimize -flto" bench/button.c
   link playlist-lto "$optimize -flto" "-DWITH_PLAYLIST bench/button.c"
 done
+structs() { # CPU NM COMPILER...
+  cpu=$1 nm=$2
+  shift 2
+  for room in ENGINE CONTROL DEVICE; do
+    "$@" -DSTRUCTS_$room -Iinclude -c bench/structs.c -o "$folder/structs.o"
+    $nm -S -t d "$folder/structs.o" | awk -v cpu="$cpu" '$4 ~ /^size_/ { print cpu, substr($4, 6), $2 + 0 }'
+  done
+}
+# shellcheck disable=SC2086
+{
+  structs m0plus arm-none-eabi-nm $m0
+  structs rv32 riscv64-unknown-elf-nm $rv
+  structs avr avr-nm avr-gcc -std=gnu11 -mmcu=atmega328p
+  structs x86 nm gcc
+} > "$folder/structs.txt"
 for part in glides blends colors fields; do # what parts take, one by one
   link least+$part -Os "-DALSO=.$part=&glanz_part_$part bench/least.c"
 done

@@ -218,6 +218,15 @@ table(["linked for Cortex-M0+", "-Os", "-O2"],
                                    ("button-lto", "button, link-time optimisation", None), ("playlist-lto", "playlist, link-time optimisation", None))]])
 
 
+out("## Structs, bytes")
+out()
+structs = {}
+for line in open(f"{folder}/structs.txt"):
+    cpu, name, size = line.split()
+    structs.setdefault(name, {})[cpu] = size
+table(["struct", "ARM", "RV32", "AVR", "x86-64"],
+      [[name] + [structs[name].get(c, "") for c in ("m0plus", "rv32", "avr", "x86")] for name in sorted(structs, key=lambda n: -int(structs[n]["x86"]))])
+
 out("## Bars missed")
 out()
 for line in missed:
