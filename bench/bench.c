@@ -6,6 +6,8 @@
 
 #include <glanz/glanz.h>
 
+#include "nowhere.h"
+
 #define LEDS 256
 #define FRAMES 60
 #define WARM 20
@@ -15,27 +17,6 @@ static union {
     void *align_pointer;
     uint8_t bytes[260000];
 } memory;
-
-static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    (void)list;
-    (void)count;
-    return GLANZ_OK;
-}
-
-static int busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t now_us;
-
-static uint32_t time_us(void *user) {
-    (void)user;
-    return now_us;
-}
-
-static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 /* A rig of one surface over a number of outputs of equal length, and a show of some segments on it. */
 struct stage {

@@ -1,16 +1,8 @@
 /* SPDX-License-Identifier: MIT */
 /* A strip with a button: a short press, two and a long one bring three presets, with crossfades; with WITH_PLAYLIST a short
  * press goes on in a playlist of them. Linked to see what that takes of the flash. */
-#include <glanz/device.h>
+#include "pier.h"
 
-#include "board.h"
-
-static GLANZ_CONST struct glanz_supply supply = {GLANZ_TEXT("supply"), 5000, 2000};
-static GLANZ_CONST struct glanz_stretch stretch = {&glanz_chip_ws2812b, 60, 0, 0, 0, {0}, {0}, 0};
-static GLANZ_CONST struct glanz_output output = {.name = GLANZ_TEXT("line"), .stretches = &stretch, .stretch_count = 1};
-static GLANZ_CONST struct glanz_piece piece = {0, 0, 0, 60};
-static GLANZ_CONST struct glanz_surface strip = {
-    .name = GLANZ_TEXT("strip"), .pieces = &piece, .piece_count = 1, .kind = GLANZ_SURFACE_STRIP};
 static GLANZ_CONST struct glanz_input key = {.name = GLANZ_TEXT("key"), .kind = GLANZ_INPUT_BUTTON, .pin = 2, .pressed_low = 1};
 static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),
                                             .supplies = &supply,
@@ -70,9 +62,6 @@ static GLANZ_CONST struct glanz_show glow = {.name = GLANZ_TEXT("glow"),
                                              .segment_count = 1,
                                              .preset_count = 3,
                                              .trigger_count = 3};
-#ifndef ALSO
-#define ALSO /* another part, to see what it takes */
-#endif
 static GLANZ_CONST struct glanz_parts parts = {
     .control = &glanz_part_control,
 #ifdef WITH_PLAYLIST
@@ -81,24 +70,6 @@ static GLANZ_CONST struct glanz_parts parts = {
     .limit = &glanz_part_limit,
     ALSO};
 static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 1);
-
-static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    board_put((char)list[0].bytes[count]);
-    return GLANZ_OK;
-}
-
-static int busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t time_us(void *user) {
-    (void)user;
-    return board_count();
-}
-
-static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int board_main(void) {
     const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &parts};

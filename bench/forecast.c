@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* What the scenarios of the tests really cost on a board: instructions a frame, to hold the tool's forecast against. */
 #include "board.h"
+#include "nowhere.h"
 #include "replay.h"
 
 #include <string.h>
@@ -9,27 +10,6 @@ static union {
     uint64_t align;
     uint8_t bytes[100000];
 } memory;
-
-static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    (void)list;
-    (void)count;
-    return GLANZ_OK;
-}
-
-static int busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t now_us;
-
-static uint32_t time_us(void *user) {
-    (void)user;
-    return now_us;
-}
-
-static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int board_main(void) {
     for (uint16_t i = 0; scenarios[i].name != NULL; i++) {

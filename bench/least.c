@@ -1,15 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* The smallest useful program: one strip with a limit, one look, a port that does nothing. Linked to see what that takes of the flash. */
-#include <glanz/device.h>
+#include "pier.h"
 
-#include "board.h"
-
-static GLANZ_CONST struct glanz_supply supply = {GLANZ_TEXT("supply"), 5000, 2000};
-static GLANZ_CONST struct glanz_stretch stretch = {&glanz_chip_ws2812b, 60, 0, 0, 0, {0}, {0}, 0};
-static GLANZ_CONST struct glanz_output output = {.name = GLANZ_TEXT("line"), .stretches = &stretch, .stretch_count = 1};
-static GLANZ_CONST struct glanz_piece piece = {0, 0, 0, 60};
-static GLANZ_CONST struct glanz_surface strip = {
-    .name = GLANZ_TEXT("strip"), .pieces = &piece, .piece_count = 1, .kind = GLANZ_SURFACE_STRIP};
 static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),
                                             .supplies = &supply,
                                             .outputs = &output,
@@ -17,9 +9,6 @@ static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),
                                             .supply_count = 1,
                                             .output_count = 1,
                                             .surface_count = 1};
-#ifndef ALSO
-#define ALSO /* another part, to see what it takes */
-#endif
 static GLANZ_CONST struct glanz_parts parts = {.limit = &glanz_part_limit, ALSO};
 static GLANZ_CONST struct glanz_setting red[] = {{.param = GLANZ_WALKER_COLOR, .number = (int32_t)GLANZ_RGB(200, 30, 0)},
                                                  {.param = GLANZ_WALKER_BACKGROUND, .number = (int32_t)GLANZ_RGB(0, 0, 0)}};
@@ -28,24 +17,6 @@ static GLANZ_CONST struct glanz_segment all = {.name = GLANZ_TEXT("all"), .look 
 static GLANZ_CONST struct glanz_show glow = {
     .name = GLANZ_TEXT("glow"), .looks = &dot, .segments = &all, .look_count = 1, .segment_count = 1};
 static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 0, 1);
-
-static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    board_put((char)list[0].bytes[count]);
-    return GLANZ_OK;
-}
-
-static int busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t time_us(void *user) {
-    (void)user;
-    return board_count();
-}
-
-static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 
 int board_main(void) {
     const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &parts, .fades = 1};

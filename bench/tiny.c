@@ -2,8 +2,7 @@
 /* The bench of the tiny build: 72 LEDs, each look of demo/tiny.show.json standing, one crossfade, and the stages by
  * themselves. In cycles. */
 #include "board.h"
-
-#include <glanz/device.h>
+#include "nowhere.h"
 
 extern GLANZ_CONST struct glanz_rig shelf_rig;
 extern GLANZ_CONST struct glanz_show shelf_show;
@@ -11,26 +10,6 @@ extern GLANZ_CONST struct glanz_parts shelf_parts;
 
 #define FRAMES 20
 
-static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    (void)list;
-    (void)count;
-    return GLANZ_OK;
-}
-
-static int busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t now;
-
-static uint32_t time_us(void *user) {
-    (void)user;
-    return now;
-}
-
-static const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
 static GLANZ_DEVICE_MEMORY(memory, 72 * 6, 1, 1, 1);
 static GLANZ_CONST struct glanz_action recalls[5] = {{&glanz_action_recall, 0, 0, 300, NULL, 0},
                                                      {&glanz_action_recall, 1, 0, 300, NULL, 0},
@@ -41,8 +20,8 @@ static struct glanz_device *device;
 
 static void frames(uint8_t count) {
     for (uint8_t i = 0; i < count; i++) {
-        now += 10000;
-        glanz_device_frame(device, now);
+        now_us += 10000;
+        glanz_device_frame(device, now_us);
     }
 }
 

@@ -2,37 +2,15 @@
 /* Any text: a show is refused with a reason, or taken, runs for some frames, and reads back from what is written. */
 #include <glanz/device.h>
 
+#include "../bench/nowhere.h"
 #include "fuzz.h"
-
-static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    (void)list;
-    (void)count;
-    return GLANZ_OK;
-}
-
-static int busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t time_us(void *user) {
-    (void)user;
-    return 0;
-}
 
 static void run(const struct document *rig, const struct document *show) {
     static uint64_t memory[32768];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
-    struct glanz_port port;
     struct glanz_setup setup;
     struct glanz_device *device = NULL;
-    memset(&port, 0, sizeof port);
     memset(&setup, 0, sizeof setup);
-    port.version = 2;
-    port.time_us = time_us;
-    port.start = start;
-    port.busy = busy;
     setup.rig = rig->rig;
     setup.show = show->show;
     setup.port = &port;
