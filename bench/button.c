@@ -39,10 +39,9 @@ static GLANZ_CONST struct glanz_action actions[] = {
 #endif
     {.kind = &glanz_action_recall, .target = 1, .over_ms = GLANZ_OWN_TIME},
     {.kind = &glanz_action_recall, .target = 2, .over_ms = GLANZ_OWN_TIME}};
-static GLANZ_CONST struct glanz_trigger triggers[] = {
-    {GLANZ_TEXT("short"), 0, GLANZ_EVENT_PRESSED_ONCE, 0, &actions[0], 1},
-    {GLANZ_TEXT("double"), 0, GLANZ_EVENT_PRESSED_TWICE, 0, &actions[1], 1},
-    {GLANZ_TEXT("long"), 0, GLANZ_EVENT_HELD, 0, &actions[2], 1}};
+static GLANZ_CONST struct glanz_trigger triggers[] = {{GLANZ_TEXT("short"), 0, GLANZ_EVENT_PRESSED_ONCE, 0, &actions[0], 1},
+                                                      {GLANZ_TEXT("double"), 0, GLANZ_EVENT_PRESSED_TWICE, 0, &actions[1], 1},
+                                                      {GLANZ_TEXT("long"), 0, GLANZ_EVENT_HELD, 0, &actions[2], 1}};
 #ifdef WITH_PLAYLIST
 static GLANZ_CONST struct glanz_item items[] = {{.preset = 0, .fade_ms = 1000, .hold_ms = 5000},
                                                 {.preset = 1, .fade_ms = 1000, .hold_ms = 5000},
@@ -62,13 +61,12 @@ static GLANZ_CONST struct glanz_show glow = {.name = GLANZ_TEXT("glow"),
                                              .segment_count = 1,
                                              .preset_count = 3,
                                              .trigger_count = 3};
-static GLANZ_CONST struct glanz_parts parts = {
-    .control = &glanz_part_control,
+static GLANZ_CONST struct glanz_parts parts = {.control = &glanz_part_control,
 #ifdef WITH_PLAYLIST
-    .playlists = &glanz_part_playlists,
+                                               .playlists = &glanz_part_playlists,
 #endif
-    .limit = &glanz_part_limit,
-    ALSO};
+                                               .limit = &glanz_part_limit,
+                                               ALSO};
 static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 1);
 
 int board_main(void) {

@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* The smallest useful program: one strip with a limit, one look, a port that does nothing. Linked to see what that takes of the flash. */
+/* The smallest useful program: one strip with a limit, one look, a port that does nothing. Linked to see what that takes of the
+ * flash. */
 #include "pier.h"
 
 static GLANZ_CONST struct glanz_rig pier = {.name = GLANZ_TEXT("pier"),

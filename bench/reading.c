@@ -22,7 +22,10 @@ static const struct {
     const char *close; /* between the members and the tail */
 } cases[] = {
     {{"reading colours 16", "reading colours 32"}, "{\"show\":\"t\",\"colors\":{", MEMBER_COLOR, "},"},
-    {{"reading keys that stand twice 16", "reading keys that stand twice 32"}, "{\"show\":\"t\",\"colors\":{", MEMBER_TWICE, "},"},
+    {{"reading keys that stand twice 16", "reading keys that stand twice 32"},
+     "{\"show\":\"t\",\"colors\":{",
+     MEMBER_TWICE,
+     "},"},
     {{"reading unknown keys 16", "reading unknown keys 32"}, "{\"show\":\"t\",", MEMBER_UNKNOWN, ","},
     {{"reading looks 16", "reading looks 32"}, "{\"show\":\"t\",\"looks\":{", MEMBER_LOOK, "},"},
     {{"reading nested lists 16", "reading nested lists 32"}, "{\"show\":\"t\",\"colors\":[", MEMBER_LIST, "],"},
@@ -54,28 +57,23 @@ static void add_with(const char *before, unsigned number, const char *after) {
 
 static void add_member(enum member member, unsigned number) {
     switch (member) {
-        case MEMBER_COLOR:
-            add_with("\"c", number, "\":\"#12");
-            add_with("", 1000 + number % 9000, "\"");
-            break;
-        case MEMBER_TWICE: /* the first few are all different */
-            add_with("\"k", number > 60 ? number / 2 * 2 : number, "\":1");
-            break;
-        case MEMBER_UNKNOWN:
-            add_with("\"k", number, "\":1");
-            break;
-        case MEMBER_LOOK:
-            add_with("\"look ", number, "\":{\"effect\":\"comet\",\"tail\":\"");
-            add_with("", number % 40 + 1, " leds\"}");
-            break;
-        case MEMBER_LIST:
-            add("[[[[[[[[[1]]]]]]]]]");
-            break;
-        case MEMBER_ESCAPES:
-            add_with("\"\\u0041\\u00e4\\ud83d\\ude00\\u0041\\u00e4\\ud83d\\ude00", number, "\":\"#123456\"");
-            break;
-        default:
-            break;
+    case MEMBER_COLOR:
+        add_with("\"c", number, "\":\"#12");
+        add_with("", 1000 + number % 9000, "\"");
+        break;
+    case MEMBER_TWICE: /* the first few are all different */
+        add_with("\"k", number > 60 ? number / 2 * 2 : number, "\":1");
+        break;
+    case MEMBER_UNKNOWN: add_with("\"k", number, "\":1"); break;
+    case MEMBER_LOOK:
+        add_with("\"look ", number, "\":{\"effect\":\"comet\",\"tail\":\"");
+        add_with("", number % 40 + 1, " leds\"}");
+        break;
+    case MEMBER_LIST: add("[[[[[[[[[1]]]]]]]]]"); break;
+    case MEMBER_ESCAPES:
+        add_with("\"\\u0041\\u00e4\\ud83d\\ude00\\u0041\\u00e4\\ud83d\\ude00", number, "\":\"#123456\"");
+        break;
+    default: break;
     }
 }
 
@@ -107,7 +105,8 @@ void bench_run(void) {
             glanz_status status;
             write_text(of, times * LEAST);
             bench_begin(cases[of].names[times - 1]);
-            status = glanz_show_read(&show, &stays, memory + used / 8, sizeof memory - used, text, length, rig, glanz_effects, NULL, 0, &fault);
+            status = glanz_show_read(&show, &stays, memory + used / 8, sizeof memory - used, text, length, rig, glanz_effects,
+                                     NULL, 0, &fault);
             bench_end(1);
             if (status == GLANZ_ERR_MEMORY || status == GLANZ_ERR_ARGUMENT) { /* then nothing was measured */
                 bench_bytes("reading failed", (uint32_t)fault.needed);

@@ -8,7 +8,9 @@
 #include "../src/device/whole.h"
 #endif
 
-#define SIZE(name) extern char size_##name[sizeof(struct name)]; char size_##name[sizeof(struct name)]
+#define SIZE(name)                                                                                                             \
+    extern char size_##name[sizeof(struct name)];                                                                              \
+    char size_##name[sizeof(struct name)]
 
 #if defined STRUCTS_ENGINE
 SIZE(glanz_engine);

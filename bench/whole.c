@@ -62,7 +62,8 @@ static const struct glanz_medium flash = {.version = 1,
                                           .erase = erase_flash};
 
 int board_main(void) {
-    struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .effects = glanz_effects, .parts = &glanz_everything};
+    struct glanz_setup setup = {
+        .rig = &pier, .show = &glow, .port = &port, .effects = glanz_effects, .parts = &glanz_everything};
     static uint64_t store_memory[512];
     struct glanz_device *device;
     struct glanz_missed missed;

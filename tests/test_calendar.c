@@ -181,7 +181,9 @@ static void power_on(void) {
     memset(lead.engine_memory, 0x5A, lead.engine_size);
     memset(lead.control_memory, 0x5A, lead.control_size);
     lead.clock = 0;
-    ck_assert_int_eq(glanz_engine_start(&lead.engine, lead.engine_memory, lead.engine_size, &glanz_everything, lead.rig.rig, 16, 0, NULL), GLANZ_OK);
+    ck_assert_int_eq(
+        glanz_engine_start(&lead.engine, lead.engine_memory, lead.engine_size, &glanz_everything, lead.rig.rig, 16, 0, NULL),
+        GLANZ_OK);
     ck_assert_int_eq(
         glanz_control_start(&lead.control, lead.control_memory, lead.control_size, lead.engine, lead.rig.rig, 16, NULL),
         GLANZ_OK);
@@ -194,7 +196,8 @@ static void lead_texts(struct text rig, struct text show) {
     memset(&lead, 0, sizeof lead);
     REQUIRE_MSG(document_rig(&lead.rig, rig, &fault) == GLANZ_OK, "%s at %s", fault.text, fault.where);
     REQUIRE_MSG(document_show(&lead.show, show, lead.rig.rig, NULL, &fault) == GLANZ_OK, "%s at %s", fault.text, fault.where);
-    lead.engine_size = glanz_engine_size(&glanz_everything, lead.rig.rig, 16, 0) + glanz_show_memory(lead.show.show, lead.rig.rig);
+    lead.engine_size =
+        glanz_engine_size(&glanz_everything, lead.rig.rig, 16, 0) + glanz_show_memory(lead.show.show, lead.rig.rig);
     lead.control_size = glanz_control_size(lead.rig.rig, 16);
     lead.engine_memory = malloc(lead.engine_size);
     lead.control_memory = malloc(lead.control_size);

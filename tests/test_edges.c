@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* The edges of what is allowed: shows and rigs built in C with one number out of range, NULL for each argument in turn, names and
- * texts at the limits of their encoding, media that fail at each operation in turn, memory that just suffices. */
+/* The edges of what is allowed: shows and rigs built in C with one number out of range, NULL for each argument in turn, names
+ * and texts at the limits of their encoding, media that fail at each operation in turn, memory that just suffices. */
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -91,7 +91,8 @@ START_TEST(shows_in_c_are_checked) {
             }
         }
     }
-    const struct glanz_entry *evening = &s->entries[0], *morning = &s->entries[1], *once = &s->entries[2], *often = &s->entries[3];
+    const struct glanz_entry *evening = &s->entries[0], *morning = &s->entries[1], *once = &s->entries[2],
+                             *often = &s->entries[3];
     SHOW_WITH(evening->target, 2, "/calendar/evening");
     SHOW_WITH(morning->target, 3, "/calendar/morning");
     SHOW_WITH(evening->at.kind, GLANZ_MOMENT_NONE, "/calendar/evening");
@@ -136,10 +137,12 @@ END_TEST
 
 /* Two segments of one surface without a stack: refused just when a LED belongs to both. */
 START_TEST(overlaps_are_found_led_by_led) {
-    static const char rig_text[] =
-        "{'rig':'r','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':24}]}},"
-        "'surfaces':{'g':{'grid':[{'output':'o','first':0,'columns':6,'rows':4}]}}}";
-    struct { uint8_t left, top, columns, rows; } cuts[2];
+    static const char rig_text[] = "{'rig':'r','supplies':{'s':{'volts':'5 "
+                                   "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':24}]}},"
+                                   "'surfaces':{'g':{'grid':[{'output':'o','first':0,'columns':6,'rows':4}]}}}";
+    struct {
+        uint8_t left, top, columns, rows;
+    } cuts[2];
     uint32_t random = 5, refused = 0;
     for (int round = 0; round < 400; round++) {
         uint8_t taken[2][24];
@@ -166,8 +169,10 @@ START_TEST(overlaps_are_found_led_by_led) {
         }
         snprintf(text, sizeof text,
                  "{'show':'s','looks':{'l':{'effect':'plain'}},'segments':{"
-                 "'a':{'surface':'g','left':%d,'top':%d,'columns':%d,'rows':%d},'b':{'surface':'g','left':%d,'top':%d,'columns':%d,'rows':%d}}}",
-                 cuts[0].left, cuts[0].top, cuts[0].columns, cuts[0].rows, cuts[1].left, cuts[1].top, cuts[1].columns, cuts[1].rows);
+                 "'a':{'surface':'g','left':%d,'top':%d,'columns':%d,'rows':%d},'b':{'surface':'g','left':%d,'top':%d,'columns'"
+                 ":%d,'rows':%d}}}",
+                 cuts[0].left, cuts[0].top, cuts[0].columns, cuts[0].rows, cuts[1].left, cuts[1].top, cuts[1].columns,
+                 cuts[1].rows);
         text_add(quoted(rig_text), strlen(rig_text), &json);
         REQUIRE(document_rig(&own_rig, json, &fault) == GLANZ_OK);
         memset(&json, 0, sizeof json);
@@ -187,12 +192,17 @@ END_TEST
 
 /* ---- texts and names ---- */
 
-/* Names of saved presets: just valid UTF-8 (Unicode, table 3-7), no controls. Every sequence of up to four bytes at the edges. */
+/* Names of saved presets: just valid UTF-8 (Unicode, table 3-7), no controls. Every sequence of up to four bytes at the edges.
+ */
 static int valid_utf8(const uint8_t *bytes, size_t count) { /* by decoding, and by the shortest form */
     size_t at = 0;
     while (at < count) {
         uint32_t code = bytes[at];
-        size_t length = code < 0x80 ? 1 : code >= 0xC0 && code < 0xE0 ? 2 : code >= 0xE0 && code < 0xF0 ? 3 : code >= 0xF0 && code < 0xF8 ? 4 : 0;
+        size_t length = code < 0x80                   ? 1
+                        : code >= 0xC0 && code < 0xE0 ? 2
+                        : code >= 0xE0 && code < 0xF0 ? 3
+                        : code >= 0xF0 && code < 0xF8 ? 4
+                                                      : 0;
         if (length == 0 || at + length > count) {
             return 0;
         }
@@ -204,10 +214,12 @@ static int valid_utf8(const uint8_t *bytes, size_t count) { /* by decoding, and 
             code = code << 6 | (bytes[at + i] & 0x3Fu);
         }
         size_t shortest = code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4;
-        if (shortest != length || code > 0x10FFFF || (code >= 0xD800 && code < 0xE000) || code < 0x20 || (code >= 0x7F && code < 0xA0)) {
+        if (shortest != length || code > 0x10FFFF || (code >= 0xD800 && code < 0xE000) || code < 0x20 ||
+            (code >= 0x7F && code < 0xA0)) {
             return 0;
         }
-        if (code == 0x61C || code == 0x200E || code == 0x200F || (code >= 0x2028 && code <= 0x202E) || (code >= 0x2066 && code <= 0x2069)) {
+        if (code == 0x61C || code == 0x200E || code == 0x200F || (code >= 0x2028 && code <= 0x202E) ||
+            (code >= 0x2066 && code <= 0x2069)) {
             return 0;
         }
         at += length;
@@ -216,8 +228,9 @@ static int valid_utf8(const uint8_t *bytes, size_t count) { /* by decoding, and 
 }
 
 START_TEST(names_are_valid_utf8) {
-    static const uint8_t edges[] = {0x01, 0x1F, 0x20, 0x41, 0x7E, 0x7F, 0x80, 0x81, 0x8E, 0x8F, 0x90, 0x9C, 0x9F, 0xA0, 0xA6, 0xA8, 0xA9, 0xAA, 0xAE, 0xAF,
-                                    0xBF, 0xC0, 0xC1, 0xC2, 0xD7, 0xD8, 0xDF, 0xE0, 0xE1, 0xE2, 0xED, 0xEE, 0xEF, 0xF0, 0xF1, 0xF3, 0xF4, 0xF5, 0xFF};
+    static const uint8_t edges[] = {0x01, 0x1F, 0x20, 0x41, 0x7E, 0x7F, 0x80, 0x81, 0x8E, 0x8F, 0x90, 0x9C, 0x9F,
+                                    0xA0, 0xA6, 0xA8, 0xA9, 0xAA, 0xAE, 0xAF, 0xBF, 0xC0, 0xC1, 0xC2, 0xD7, 0xD8,
+                                    0xDF, 0xE0, 0xE1, 0xE2, 0xED, 0xEE, 0xEF, 0xF0, 0xF1, 0xF3, 0xF4, 0xF5, 0xFF};
     const size_t n = sizeof edges;
     unsigned valid = 0;
     for (size_t i = 0; i < n * n * n * n; i++) {
@@ -227,13 +240,15 @@ START_TEST(names_are_valid_utf8) {
             memcpy(cut, text, sizeof cut);
             cut[count] = 0;
             int good = valid_utf8(cut, count);
-            REQUIRE_MSG(glanz_saved_name_valid((const char *)cut) == good, "%02X %02X %02X %02X", cut[0], cut[1], cut[2], cut[3]);
+            REQUIRE_MSG(glanz_saved_name_valid((const char *)cut) == good, "%02X %02X %02X %02X", cut[0], cut[1], cut[2],
+                        cut[3]);
             REQUIRE(good || glanz_text_plain((const char *)cut) == 0 || !valid_utf8(cut, count));
             valid += good != 0;
         }
     }
     ck_assert_uint_gt(valid, 1000);
-    ck_assert(!glanz_saved_name_valid(NULL) && !glanz_saved_name_valid("") && !glanz_saved_name_valid("12345678901234567890123456789012"));
+    ck_assert(!glanz_saved_name_valid(NULL) && !glanz_saved_name_valid("") &&
+              !glanz_saved_name_valid("12345678901234567890123456789012"));
     ck_assert(glanz_saved_name_valid("1234567890123456789012345678901"));
     ck_assert(!glanz_text_plain(NULL));
 }
@@ -330,8 +345,9 @@ START_TEST(null_for_each_argument) {
     ck_assert_int_eq(glanz_rig_uses(NULL, memory, 8), 0);
     ck_assert_int_eq(glanz_show_uses(NULL, memory, 8), 0);
 
-    stage_must_open(&stage, strip_rig(30), "{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'l'}},"
-                                           "'presets':{'p':{'s':'l'}}}");
+    stage_must_open(&stage, strip_rig(30),
+                    "{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','look':'l'}},"
+                    "'presets':{'p':{'s':'l'}}}");
     struct glanz_control *control = glanz_device_control(stage.device), *none;
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     struct glanz_change change = {0, 0, 0};
@@ -416,9 +432,11 @@ START_TEST(null_for_each_argument) {
         case 7: wrong.segment_room = GLANZ_SEGMENTS_MOST + 1; break;
         default: break;
         }
-        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &wrong, &fault), which == 8 ? GLANZ_ERR_MEMORY : GLANZ_ERR_ARGUMENT);
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &wrong, &fault),
+                         which == 8 ? GLANZ_ERR_MEMORY : GLANZ_ERR_ARGUMENT);
     }
-    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, (uint32_t)GLANZ_LAYOUT + 1u),
+                     GLANZ_ERR_ARGUMENT);
     NO_GOOD(glanz_device_frame(NULL, 0));
     glanz_device_idle(NULL, 1000);
     glanz_device_listen(NULL, NULL, NULL);
@@ -491,9 +509,11 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_action_read(&action, NULL, sizeof scratch, "{}", 2, stage.show, &fault));
     NO_GOOD(glanz_action_read(&action, scratch, sizeof scratch, NULL, 2, stage.show, &fault));
     NO_GOOD(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, NULL, &fault));
-    ck_assert_int_eq(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, stage.show, NULL), GLANZ_ERR_TEXT); /* without a fault, too */
+    ck_assert_int_eq(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, stage.show, NULL),
+                     GLANZ_ERR_TEXT); /* without a fault, too */
     ck_assert_int_eq(glanz_action_read(&action, scratch, sizeof scratch, "{", 1, stage.show, NULL), GLANZ_ERR_TEXT);
-    ck_assert_int_eq(glanz_action_read(&action, scratch + 1, sizeof scratch - 1, "{}", 2, stage.show, &fault), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_action_read(&action, scratch + 1, sizeof scratch - 1, "{}", 2, stage.show, &fault),
+                     GLANZ_ERR_MEMORY);
     NO_GOOD(glanz_rig_write(stage.rig, NULL, NULL));
     NO_GOOD(glanz_show_write(stage.show, stage.rig, NULL, NULL));
     NO_GOOD(glanz_show_write(stage.show, NULL, text_add, &sink));
@@ -594,7 +614,8 @@ static void all_held(struct glanz_store *store, const struct held *held, const c
     }
 }
 
-/* Each reading of a workload fails once, each programming and each erasure: it is told or gone over, and nothing is lost by it. */
+/* Each reading of a workload fails once, each programming and each erasure: it is told or gone over, and nothing is lost by it.
+ */
 static void work_with_failure(const uint32_t *shape, int writes, unsigned number, int *over) {
     static struct failing failing;
     static uint64_t memory[300];
@@ -614,11 +635,13 @@ static void work_with_failure(const uint32_t *shape, int writes, unsigned number
         uint8_t fill = (uint8_t)(100u + i * 7u), seen[255];
         size_t count;
         glanz_status status = save_one(store, &held[fill % KEYS], fill, (uint8_t)(i % 4 == 3 ? 0 : 60));
-        REQUIRE_MSG(status == GLANZ_OK || status == GLANZ_ERR_PORT || status == GLANZ_ERR_DAMAGED, "%u: %s", number, glanz_status_name(status));
+        REQUIRE_MSG(status == GLANZ_OK || status == GLANZ_ERR_PORT || status == GLANZ_ERR_DAMAGED, "%u: %s", number,
+                    glanz_status_name(status));
         told += status != GLANZ_OK;
         confirmed += status == GLANZ_OK;
         status = glanz_store_load(store, (uint16_t)(i % KEYS), seen, sizeof seen, &count);
-        REQUIRE_MSG(status == GLANZ_OK || status == GLANZ_ERR_PORT || status == GLANZ_ERR_DAMAGED, "%u: %s", number, glanz_status_name(status));
+        REQUIRE_MSG(status == GLANZ_OK || status == GLANZ_ERR_PORT || status == GLANZ_ERR_DAMAGED, "%u: %s", number,
+                    glanz_status_name(status));
         told += status != GLANZ_OK;
         if (i == 6) {
             status = glanz_store_start(&store, memory, sizeof memory, &failing.medium, KEYS, 255);
@@ -645,7 +668,8 @@ START_TEST(one_failure_of_the_flash_loses_nothing) {
         for (; !over; number++) {
             work_with_failure(shapes[_i], writes, number, &over);
         }
-        printf("sectors of %u: each of %u %s failed once\n", shapes[_i][0], number - 2, writes ? "programmings and erasures" : "readings");
+        printf("sectors of %u: each of %u %s failed once\n", shapes[_i][0], number - 2,
+               writes ? "programmings and erasures" : "readings");
         ck_assert_uint_gt(number, 24);
     }
 }
@@ -776,7 +800,8 @@ START_TEST(one_failure_of_a_store_loses_no_preset) {
         ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
         REQUIRE_MSG(refused + stage.failed_saves <= 3, "call %u: one failure refused %u calls", number, refused);
         REQUIRE_MSG(listed("older") == 1, "call %u: a preset that nobody changed stands %u times", number, listed("older"));
-        REQUIRE_MSG(listed("old") + listed("renamed") == 1, "call %u: renaming left %u and %u", number, listed("old"), listed("renamed"));
+        REQUIRE_MSG(listed("old") + listed("renamed") == 1, "call %u: renaming left %u and %u", number, listed("old"),
+                    listed("renamed"));
         REQUIRE(!rename_confirmed || renamed != GLANZ_OK || listed("renamed") == 1);
         ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "older", 0), GLANZ_OK);
         stage_close(&stage);
@@ -788,18 +813,24 @@ END_TEST
 
 /* ---- memory that just suffices ---- */
 
-/* A program that has its own memory for a controller. Presets that share out the memory of effects anew, again and again, in the
- * middle of fades: one that fits is shown whole, one that does not changes nothing. */
+/* A program that has its own memory for a controller. Presets that share out the memory of effects anew, again and again, in
+ * the middle of fades: one that fits is shown whole, one that does not changes nothing. */
 START_TEST(memory_that_changes_hands) {
-    static const char rig_text[] = "{'rig':'r','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B',"
-                                   "'leds':448}]}},'surfaces':{'g':{'grid':[{'output':'o','first':0,'columns':16,'rows':8}]},"
-                                   "'h':{'grid':[{'output':'o','first':128,'columns':8,'rows':8}]},'i':{'grid':[{'output':'o','first':192,'columns':16,'rows':16}]}}}";
+    static const char rig_text[] =
+        "{'rig':'r','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B',"
+        "'leds':448}]}},'surfaces':{'g':{'grid':[{'output':'o','first':0,'columns':16,'rows':8}]},"
+        "'h':{'grid':[{'output':'o','first':128,'columns':8,'rows':8}]},'i':{'grid':[{'output':'o','first':192,'columns':16,'"
+        "rows':16}]}}}";
     static const char small[] = "{'show':'t','looks':{'c':{'effect':'colony'}},'segments':{'x':{'surface':'i','look':'c'}}}";
     static const char large[] =
-        "{'show':'t','change':'300 ms','looks':{'c':{'effect':'colony'},'w':{'effect':'rain'},'t':{'effect':'text','text':'tide at four'},'p':{'effect':'plain'}},"
+        "{'show':'t','change':'300 "
+        "ms','looks':{'c':{'effect':'colony'},'w':{'effect':'rain'},'t':{'effect':'text','text':'tide at "
+        "four'},'p':{'effect':'plain'}},"
         "'segments':{'a':{'surface':'g','look':'p'},'b':{'surface':'h','look':'p'},'x':{'surface':'i','look':'p'}},'presets':{"
-        "'0':{'a':'c','b':'p','x':'p'},'1':{'a':'p','b':'c','x':'p'},'2':{'a':'p','b':'p','x':'c'},'3':{'a':'c','b':'c','x':'p'},"
-        "'4':{'a':'c','b':'p','x':'c'},'5':{'a':'t','b':'c','x':'c'},'6':{'a':'w','b':'w','x':'c'},'7':{'a':'t','b':'t','x':'p'},"
+        "'0':{'a':'c','b':'p','x':'p'},'1':{'a':'p','b':'c','x':'p'},'2':{'a':'p','b':'p','x':'c'},'3':{'a':'c','b':'c','x':'p'"
+        "},"
+        "'4':{'a':'c','b':'p','x':'c'},'5':{'a':'t','b':'c','x':'c'},'6':{'a':'w','b':'w','x':'c'},'7':{'a':'t','b':'t','x':'p'"
+        "},"
         "'8':{'a':'c','x':'t'},'9':{'b':'w','x':'c'},'10':{'a':'t'},'11':{'x':'t'}}}";
     stage_must_open(&stage, rig_text, small);
     struct glanz_setup setup;
@@ -810,14 +841,16 @@ START_TEST(memory_that_changes_hands) {
     setup.parts = &glanz_everything;
     setup.segment_room = 3;
     size_t least = glanz_device_size(stage.rig, 3) + glanz_show_memory(stage.show, stage.rig);
-    ck_assert_msg(glanz_device_start(&stage.device, stage.memory, least, &setup, &stage.fault) == GLANZ_OK, "%s", stage.fault.text);
+    ck_assert_msg(glanz_device_start(&stage.device, stage.memory, least, &setup, &stage.fault) == GLANZ_OK, "%s",
+                  stage.fault.text);
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     stage_run(&stage, 0, 100000, 100);
     struct document more;
     struct text json = {NULL, 0, 0};
     text_add(quoted(large), strlen(large), &json);
     ck_assert_msg(document_show(&more, json, stage.rig, NULL, &stage.fault) == GLANZ_OK, "%s", stage.fault.text);
-    ck_assert_int_eq(glanz_device_take_show(stage.device, more.show, 0, &stage.fault), GLANZ_ERR_MEMORY); /* a device has room for all fades */
+    ck_assert_int_eq(glanz_device_take_show(stage.device, more.show, 0, &stage.fault),
+                     GLANZ_ERR_MEMORY); /* a device has room for all fades */
     struct glanz_control *control = glanz_device_control(stage.device);
     ck_assert_int_eq(glanz_control_take(control, more.show, 100000, &stage.fault), GLANZ_OK);
     uint64_t now_us = 100000;
@@ -826,28 +859,36 @@ START_TEST(memory_that_changes_hands) {
     for (int round = 0; round < 3000; round++) {
         struct glanz_showing before[3], after[3];
         random = glanz_hash(random);
-        struct glanz_action action = {&glanz_action_recall, (uint8_t)(random % more.show->preset_count), 0, random >> 8 & 1 ? 0 : random >> 10 & 511, NULL, 0};
+        struct glanz_action action = {&glanz_action_recall,
+                                      (uint8_t)(random % more.show->preset_count),
+                                      0,
+                                      random >> 8 & 1 ? 0 : random >> 10 & 511,
+                                      NULL,
+                                      0};
         GLANZ_CONST struct glanz_preset *preset = &more.show->presets[action.target];
         size_t wanted = 0;
         for (uint8_t s = 0; s < 3; s++) {
             size_t own = glanz_engine_memory(engine, s);
             ck_assert_int_eq(glanz_engine_showing(&before[s], engine, s), GLANZ_OK);
             for (uint8_t p = 0; p < preset->part_count; p++) {
-                own = preset->parts[p].segment == s ? glanz_look_memory(&more.show->segments[s], preset->parts[p].look, stage.rig) : own;
+                own = preset->parts[p].segment == s
+                          ? glanz_look_memory(&more.show->segments[s], preset->parts[p].look, stage.rig)
+                          : own;
             }
             wanted += own;
         }
         int fits = wanted <= glanz_engine_memory(engine, GLANZ_ALL);
         glanz_status status = glanz_control_act(control, &action, now_us);
-        REQUIRE_MSG(status == (fits ? GLANZ_OK : GLANZ_ERR_MEMORY), "round %d, preset %s, %zu wanted: %s", round, preset->name, wanted,
-                    glanz_status_name(status));
+        REQUIRE_MSG(status == (fits ? GLANZ_OK : GLANZ_ERR_MEMORY), "round %d, preset %s, %zu wanted: %s", round, preset->name,
+                    wanted, glanz_status_name(status));
         for (uint8_t s = 0; s < 3; s++) {
             GLANZ_CONST char *name = before[s].name;
             ck_assert_int_eq(glanz_engine_showing(&after[s], engine, s), GLANZ_OK);
             for (uint8_t p = 0; fits && p < preset->part_count; p++) {
                 name = preset->parts[p].segment == s ? preset->parts[p].look->name : name;
             }
-            REQUIRE_MSG(strcmp(after[s].name, name) == 0, "round %d, preset %s: segment %u shows %s", round, preset->name, s, after[s].name);
+            REQUIRE_MSG(strcmp(after[s].name, name) == 0, "round %d, preset %s: segment %u shows %s", round, preset->name, s,
+                        after[s].name);
         }
         shown += fits;
         refused_whole += !fits;

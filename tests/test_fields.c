@@ -84,7 +84,8 @@ static struct glanz_board *run_board(const char *rig, const char *show) {
     setup.hardware = stage.rig;
     struct glanz_board *board = glanz_board_open(&setup, &fault);
     ck_assert_ptr_nonnull(board);
-    struct glanz_setup start = {stage.rig, stage.show, glanz_board_port(board), &glanz_everything, 0, NULL, NULL, NULL, 0, 0, 0};
+    struct glanz_setup start = {stage.rig, stage.show, glanz_board_port(board), &glanz_everything, 0, NULL, NULL, NULL, 0,
+                                0,         0};
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &start, &fault), GLANZ_OK);
     for (uint32_t i = 0; i < 60; i++) { /* from dark */
         glanz_board_time(board, i * 40000u);

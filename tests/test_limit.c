@@ -392,7 +392,8 @@ static struct glanz_engine *start_rig(struct random_rig *r, int which) {
     struct glanz_engine *engine;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_change at_once = {0, 0, 0};
-    ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &glanz_everything, &r->rig, OUTPUTS, 0, &fault),
+    ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &glanz_everything, &r->rig,
+                                        OUTPUTS, 0, &fault),
                      GLANZ_OK);
     REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     uint8_t shaded;

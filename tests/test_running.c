@@ -257,7 +257,8 @@ START_TEST(presets_are_saved_and_come_back) {
     ck_assert_str_eq(own, "blue hour");
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 1), GLANZ_ERR_ABSENT);
     /* power off and on: another device with the same store */
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 16, glanz_effects, stage.store, NULL, 0, 0, 0};
+    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 16, glanz_effects, stage.store, NULL, 0,
+                                0,         0};
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
     ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_OK);
@@ -594,8 +595,7 @@ START_TEST(looks_at_once_are_chosen) {
     still.triggers = NULL;
     still.trigger_count = 0;
     still.playlist_count = still.preset_count = 0;
-    struct glanz_setup setup = {
-        .rig = stage.rig, .show = &still, .port = &stage.port, .parts = &glanz_everything, .fades = 1};
+    struct glanz_setup setup = {.rig = stage.rig, .show = &still, .port = &stage.port, .parts = &glanz_everything, .fades = 1};
     struct glanz_device *device = NULL;
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
     setup.parts = &parts;
@@ -844,9 +844,12 @@ START_TEST(misuse_is_a_status) {
     ck_assert_uint_eq(glanz_engine_size(&glanz_everything, stage.rig, 0, 0), 0);
     ck_assert_uint_eq(glanz_device_size(NULL, 1), 0);
     ck_assert_uint_eq(glanz_control_size(NULL, 1), 0);
-    ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, stage.rig, 65, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL),
+                     GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL),
+                     GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, stage.rig, 65, 0, NULL),
+                     GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_take(NULL, NULL, NULL, 0, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_take(real, NULL, NULL, 1, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_look(NULL, 0, NULL, change), GLANZ_ERR_ARGUMENT);

@@ -122,8 +122,8 @@ START_TEST(chips_read_what_was_sent) {
 }
 END_TEST
 
-/* Waves that the chips have read before need not be drawn again: they see the same in them as in a wave whose every edge is made,
- * whatever is wrong with it, and when the clock drifts while they run. */
+/* Waves that the chips have read before need not be drawn again: they see the same in them as in a wave whose every edge is
+ * made, whatever is wrong with it, and when the clock drifts while they run. */
 static void send_drawn(struct glanz_board *board, uint32_t *random, uint64_t *now_us) {
     const struct glanz_port *port = glanz_board_port(board);
     uint8_t bytes[3][172];
@@ -156,7 +156,8 @@ START_TEST(waves_seen_before_read_the_same) {
             FILE *edges = fopen("/dev/null", "w");
             ck_assert_int_eq(stage_open(&rigs, board_rig, board_show), GLANZ_OK);
             for (int drawn = 0; drawn < 2; drawn++) {
-                struct glanz_board_setup of = {.form = (enum glanz_form)form, .vcd = drawn ? edges : NULL, .drop_byte = s == 3 ? 7 : 0};
+                struct glanz_board_setup of = {
+                    .form = (enum glanz_form)form, .vcd = drawn ? edges : NULL, .drop_byte = s == 3 ? 7 : 0};
                 memset(&heard[drawn], 0, sizeof heard[drawn]);
                 of.hardware = rigs.rig;
                 of.latched = latched;

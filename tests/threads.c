@@ -127,7 +127,8 @@ int main(void) {
         shows[i].triggers = triggers;
         shows[i].trigger_count = 4;
     }
-    const struct glanz_setup setup = {.rig = &rigs[0], .show = &shows[0], .port = &port, .parts = &glanz_everything, .segment_room = 2, .input_room = 3};
+    const struct glanz_setup setup = {
+        .rig = &rigs[0], .show = &shows[0], .port = &port, .parts = &glanz_everything, .segment_room = 2, .input_room = 3};
     if (glanz_device_start(&device, memory, sizeof memory, &setup, NULL) != GLANZ_OK ||
         glanz_queue_start(&queue, queue_memory, sizeof queue_memory, 4) != GLANZ_OK ||
         glanz_device_serve(device, queue) != GLANZ_OK) {

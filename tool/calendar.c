@@ -76,13 +76,15 @@ static glanz_status lead(struct course *course, struct glanz_control *control) {
 static glanz_status run_course(struct course *course) {
     struct glanz_engine *engine = NULL;
     struct glanz_control *control = NULL;
-    size_t engine_size = glanz_engine_size(&glanz_everything, course->rig, GLANZ_SEGMENTS_MOST, 0) + glanz_show_memory(course->show, course->rig);
+    size_t engine_size = glanz_engine_size(&glanz_everything, course->rig, GLANZ_SEGMENTS_MOST, 0) +
+                         glanz_show_memory(course->show, course->rig);
     size_t control_size = glanz_control_size(course->rig, GLANZ_SEGMENTS_MOST);
     void *engine_memory = calloc(1, engine_size);
     void *control_memory = calloc(1, control_size);
     glanz_status status = engine_memory == NULL || control_memory == NULL ? GLANZ_ERR_MEMORY : GLANZ_OK;
     if (status == GLANZ_OK) {
-        status = glanz_engine_start(&engine, engine_memory, engine_size, &glanz_everything, course->rig, GLANZ_SEGMENTS_MOST, 0, NULL);
+        status = glanz_engine_start(&engine, engine_memory, engine_size, &glanz_everything, course->rig, GLANZ_SEGMENTS_MOST, 0,
+                                    NULL);
     }
     if (status == GLANZ_OK) {
         status = glanz_control_start(&control, control_memory, control_size, engine, course->rig, GLANZ_SEGMENTS_MOST, NULL);

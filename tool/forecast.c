@@ -256,7 +256,7 @@ static unsigned flash_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
             }
         }
     }
-    unsigned needed = glanz_parts_needed(rig, show) | (show->resume ? GLANZ_PART_SAVING | GLANZ_PART_HANDS | GLANZ_PART_PLAYLISTS : 0u);
+    unsigned needed = glanz_parts_needed(rig, show) | (show->resume ? GLANZ_PARTS_OF_SAVING : 0u);
     for (unsigned bit = 1; bit <= needed; bit <<= 1) {
         bytes += (needed & bit) != 0 ? flash_of(glanz_part_name(bit)) : 0; /* the limit is in whatever there is */
     }
@@ -316,7 +316,8 @@ static void tell(const struct costs *costs, double light, double clock_mhz, doub
         loose |= is_loose(show->looks[i].effect->name);
     }
     if (loose) {
-        puts("  what comets that turn, fire, rain, ripples, clouds, fireworks, text, pictures and marks take depends on what they "
+        puts("  what comets that turn, fire, rain, ripples, clouds, fireworks, text, pictures and marks take depends on what "
+             "they "
              "show: "
              "there a guide, not a bound");
     }

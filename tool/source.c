@@ -486,7 +486,8 @@ static void put_action(const struct source *source, GLANZ_CONST struct glanz_sho
     for (const char *c = action->kind->key; *c != '\0'; c++) { /* "take over" is glanz_action_take_over */
         fputc(*c == ' ' ? '_' : *c, source->to);
     }
-    fprintf(source->to, ", .target = %u, .number = %u, .over_ms = %uu", action->target, action->number, (unsigned)action->over_ms);
+    fprintf(source->to, ", .target = %u, .number = %u, .over_ms = %uu", action->target, action->number,
+            (unsigned)action->over_ms);
     fputs(action->again ? ", .again = 1" : "", source->to);
     put_look_pointer(source, show, action->look);
     fputs("}", source->to);
@@ -587,9 +588,11 @@ static void put_show(const struct source *source, GLANZ_CONST struct glanz_show 
 
 /* ---- the parts ---- */
 
-/* What the show needs; and, where it has presets or actions, glides, so that it changes as it does on the desk. */
+/* What the show needs; and, where it has presets or actions, glides, so that it changes as it does on the desk. A show that
+ * resumes has what saving needs, which takes no part without a store. */
 static void put_parts(const struct source *source, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
-    unsigned needed = glanz_parts_needed(rig, show);
+    unsigned needed =
+        glanz_parts_needed(rig, show) | (show->resume ? GLANZ_PARTS_OF_SAVING & ~(unsigned)GLANZ_PART_SAVING : 0u);
     fprintf(source->to, "\nGLANZ_CONST struct glanz_parts %s_parts = {\n", source->name);
     for (unsigned left = needed; left != 0;) {
         const char *name = glanz_part_name(left);
@@ -602,6 +605,9 @@ static void put_parts(const struct source *source, GLANZ_CONST struct glanz_rig 
     }
     if ((needed & GLANZ_PART_CONTROL) != 0) {
         fputs("#if GLANZ_GLIDES\n    .glides = &glanz_part_glides,\n#endif\n", source->to);
+    }
+    if (show->resume) {
+        fputs("#if GLANZ_SAVED_MOST > 0\n    .saving = &glanz_part_saving,\n#endif\n", source->to);
     }
     fputs("};\n", source->to);
 }

@@ -194,11 +194,11 @@ uint16_t glanz_bearing(int32_t across, int32_t down);
  *  glanz_noise_along() for places of it. Neighbours are cheap: within a cell, and from one to the next. */
 struct glanz_noise {
     uint32_t seed;
-    uint16_t turn;     /**< of the swing, 65536 a full one: after it the noise is the same again */
-    uint16_t period_x; /**< cells after which it repeats across, or 0 */
-    uint16_t left, right;    /**< the two corners of a cell above each other, mixed for the row */
-    uint16_t corner[4];      /**< upper left and right, lower left and right */
-    uint16_t down;           /**< how far the row is between them, eased */
+    uint16_t turn;        /**< of the swing, 65536 a full one: after it the noise is the same again */
+    uint16_t period_x;    /**< cells after which it repeats across, or 0 */
+    uint16_t left, right; /**< the two corners of a cell above each other, mixed for the row */
+    uint16_t corner[4];   /**< upper left and right, lower left and right */
+    uint16_t down;        /**< how far the row is between them, eased */
     int16_t cell_x, cell_y;
     uint8_t known;
 };

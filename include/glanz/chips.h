@@ -132,7 +132,8 @@ static inline size_t glanz_spi_size(const struct glanz_slots *slots, size_t coun
 
 /** Expand bytes for an SPI that sends the most significant bit first. Any part of a frame can be expanded by itself, so a
  *  DMA buffer of any multiple of `slots` bytes will do.
- *  @param out room for glanz_spi_size() bytes; twice as fast where it is aligned for a uint32_t and `count` is a multiple of 4. */
+ *  @param out room for glanz_spi_size() bytes; twice as fast where it is aligned for a uint32_t and `count` is a multiple of 4.
+ */
 void glanz_spi_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count);
 
 /** Characters that `count` bytes expand to on a UART. 3 slots: 8 characters for 3 bytes (7 data bits); 4 slots: 4 for 1 (6

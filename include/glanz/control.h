@@ -188,14 +188,15 @@ struct glanz_action_kind {
     glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change);
 };
 
-extern GLANZ_CONST struct glanz_action_kind glanz_action_recall;     /**< preset `target` */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_play;       /**< playlist `target` from its start */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_stop;       /**< playlist `target`; what it shows stays */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_next;       /**< its next item; starts it when it does not run */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_previous;   /**< the one before */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_brightness; /**< lightness `number` for segment `target` or GLANZ_ALL */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_switch;     /**< segment `target`: `number` 0 off, 1 on, 2 the other */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_look;       /**< `look` on segment `target` */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_recall;   /**< preset `target` */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_play;     /**< playlist `target` from its start */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_stop;     /**< playlist `target`; what it shows stays */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_next;     /**< its next item; starts it when it does not run */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_previous; /**< the one before */
+extern GLANZ_CONST struct glanz_action_kind
+    glanz_action_brightness;                                     /**< lightness `number` for segment `target` or GLANZ_ALL */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_switch; /**< segment `target`: `number` 0 off, 1 on, 2 the other */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_look;   /**< `look` on segment `target` */
 #if GLANZ_SEQUENCES
 extern GLANZ_CONST struct glanz_action_kind glanz_action_pause;  /**< its item stays, its time stands; `number` 0 goes on, 1
                                                                        pauses, 2 the other */
@@ -203,10 +204,10 @@ extern GLANZ_CONST struct glanz_action_kind glanz_action_jump;   /**< to item `n
 extern GLANZ_CONST struct glanz_action_kind glanz_action_random; /**< to another item, drawn by lot */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_sleep;  /**< dim the whole evenly over `over_ms`, then dark; any action
                                                                        by hand wakes it */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_take_over;   /**< take aspects `number` of segment `target` over: presets and
-                                                                       playlists leave them alone */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_hand_back;   /**< hand them back: what plays there shows them again */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_undo;   /**< the last change by hand */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_take_over; /**< take aspects `number` of segment `target` over: presets
+                                                                     and playlists leave them alone */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_hand_back; /**< hand them back: what plays there shows them again */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_undo;      /**< the last change by hand */
 /** All of them, closed by NULL: what documents may name. */
 extern GLANZ_CONST struct glanz_action_kind *GLANZ_CONST glanz_actions[];
 #endif
@@ -282,7 +283,6 @@ size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct
 
 /** Does any part of a show lie in this memory: itself, one of its lists, a name, a palette, an effect, what its looks show? */
 int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, size_t size);
-
 
 /* A controller, struct glanz_control, is opaque; it lives in the caller's memory. */
 
@@ -413,8 +413,8 @@ struct glanz_control_part {
     glanz_status (*start)(struct glanz_control **control, void *memory, size_t size, struct glanz_engine *engine,
                           GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
                           struct glanz_inbox *inbox); /**< glanz_control_start() */
-    glanz_status (*begin)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us, uint8_t quiet,
-                          struct glanz_fault *fault); /**< glanz_control_begin() */
+    glanz_status (*begin)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
+                          uint8_t quiet, struct glanz_fault *fault);                          /**< glanz_control_begin() */
     glanz_status (*run)(struct glanz_control *control, glanz_time clock_us, uint32_t now_us); /**< glanz_control_run() */
     void (*listen)(struct glanz_control *control, glanz_listener listener, void *user);       /**< glanz_control_listen() */
 };

@@ -71,8 +71,9 @@ struct glanz_setup {
     GLANZ_CONST struct glanz_rig *rig;   /**< lent as long as it runs */
     GLANZ_CONST struct glanz_show *show; /**< lent until another is taken and glanz_device_uses() says 0 */
     const struct glanz_port *port;       /**< lent as long as the device runs */
-    GLANZ_CONST struct glanz_parts *parts; /**< what is linked beside the plain frame path, lent as long as it runs; NULL: none */
-    uint8_t segment_room;                /**< segments that shows may have; 0: as many as this show */
+    GLANZ_CONST struct glanz_parts
+        *parts;           /**< what is linked beside the plain frame path, lent as long as it runs; NULL: none */
+    uint8_t segment_room; /**< segments that shows may have; 0: as many as this show */
     /** Effects that saved presets may name: glanz_effects, or a list of your own closed by NULL; NULL: saved presets cannot
      *  be recalled. Naming the list is what links them. */
     GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
@@ -98,7 +99,8 @@ enum glanz_key {
 /** Records that a device keeps at the most, to be given to glanz_store_start(). */
 #define GLANZ_DEVICE_RECORDS (3 + GLANZ_SAVED_MOST + 32)
 
-/** Memory for a device, in bytes; 0 for a rig that cannot be. Effects that remember want glanz_show_memory() beside it. */
+/** Memory for a device with all parts and GLANZ_FADES looks at once on a segment, in bytes; 0 for a rig that cannot be. With
+ *  less, glanz_device_start() tells what it takes (fault->needed). Effects that remember want glanz_show_memory() beside it. */
 size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
 
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.

@@ -200,7 +200,7 @@ GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *en
 
 /** Validation, as the other rooms call it where it is named. */
 struct glanz_checks_part {
-    glanz_status (*rig)(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);   /**< glanz_rig_check() */
+    glanz_status (*rig)(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);    /**< glanz_rig_check() */
     glanz_status (*look)(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault); /**< glanz_look_check() */
     glanz_status (*segments)(GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack, uint8_t count,
                              GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault); /**< glanz_segments_check() */
@@ -209,7 +209,8 @@ struct glanz_checks_part {
     glanz_status (*memory)(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
     void (*segments_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< more than there is memory for */
     void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most);
-    void (*layout)(struct glanz_fault *fault); /**< program and library were compiled differently */
+    void (*fades)(struct glanz_fault *fault, uint32_t fades); /**< more looks at once than there can be, or too few to change */
+    void (*layout)(struct glanz_fault *fault);                /**< program and library were compiled differently */
 };
 
 #if GLANZ_FIELDS
@@ -217,10 +218,10 @@ struct glanz_fields_calls; /**< opaque */
 extern GLANZ_CONST struct glanz_fields_calls glanz_fields_calls;
 /** Grids, rings of rings and points; effects that see two dimensions, and those that remember. */
 struct glanz_fields_part {
-    GLANZ_CONST struct glanz_fields_calls *calls; /**< of the engine */
+    GLANZ_CONST struct glanz_fields_calls *calls;                                             /**< of the engine */
     size_t (*memory)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig); /**< glanz_show_memory() */
-    int (*preset_fits)(const struct glanz_control *control, uint8_t preset); /**< is there memory for its effects? */
-    void (*settle)(struct glanz_engine *engine);                             /**< glanz_engine_settle() */
+    int (*preset_fits)(const struct glanz_control *control, uint8_t preset);           /**< is there memory for its effects? */
+    void (*settle)(struct glanz_engine *engine);                                       /**< glanz_engine_settle() */
     glanz_status (*value)(struct glanz_engine *engine, uint8_t input, uint16_t value); /**< glanz_engine_value() */
 };
 #endif
@@ -239,7 +240,8 @@ struct glanz_change {
     uint8_t again;    /**< looks only: 1 begins it anew, phases at 0 and memory empty, even where it shows already */
 };
 
-/** Begin the segments of a show, each with its look, and the whole dark: glanz_engine_brightness() lights it. All is lent, as long as glanz_engine_uses() says so.
+/** Begin the segments of a show, each with its look, and the whole dark: glanz_engine_brightness() lights it. All is lent, as
+ * long as glanz_engine_uses() says so.
  *  @param stack every segment once, bottom first; NULL: in their own order. @param names colours that looks may name.
  *  @return GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY when there are more than the engine has room for. */
 GLANZ_NODISCARD glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,

@@ -75,7 +75,8 @@ static glanz_status start(void *user, const struct glanz_sending *list, uint8_t 
             continue; /* nothing is wired there */
         }
         uint64_t line_ns;
-        if (!glanz_line_send(line, &list[i], board->now_us * 1000u, traced ? &board->waves[line - board->lines] : NULL, &line_ns)) {
+        if (!glanz_line_send(line, &list[i], board->now_us * 1000u, traced ? &board->waves[line - board->lines] : NULL,
+                             &line_ns)) {
             return GLANZ_ERR_PORT;
         }
         line_ns += (uint64_t)glanz_line_reset_us(list[i].output) * 1000u;

@@ -334,7 +334,8 @@ static int read_unit(struct line *line, struct pen *pen, const uint8_t *bytes, s
         const struct glanz_chip *chip = chip_of_bit(line, bit);
         of->value = line->bits[bit / 8];
         of->fell_ns = (uint32_t)(line->fell_ns - from_ns);
-        of->known = (uint8_t)within(pen->at_ns - line->fell_ns, of->value & 1 ? chip->one_low_ns : chip->zero_low_ns, chip->tolerance_ns);
+        of->known = (uint8_t)within(pen->at_ns - line->fell_ns, of->value & 1 ? chip->one_low_ns : chip->zero_low_ns,
+                                    chip->tolerance_ns);
         return of->known;
     }
     return 0;
@@ -354,7 +355,8 @@ static int send_bytes(struct line *line, struct pen *pen, const uint8_t *bytes, 
         if (whole || pen->unit != 1) {
             /* every edge is wanted */
         } else if (is_clocked(line)) {
-            taken = line->clocked_bits >= 0 && line->clocked_bits % 8 == 0 ? take_seen_clocked(line, pen, bytes + i, count - i) : 0;
+            taken =
+                line->clocked_bits >= 0 && line->clocked_bits % 8 == 0 ? take_seen_clocked(line, pen, bytes + i, count - i) : 0;
         } else if (line->bit_count % 8 == 0) {
             taken = take_seen(line, pen, bytes + i, count - i, *fresh);
         }

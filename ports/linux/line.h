@@ -57,17 +57,17 @@ struct line { /* one output's LEDs, as they are wired */
 };
 
 /* Begin to draw a frame. 0 when the form does not fit the chips. */
-int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, const struct glanz_output *output, struct wave *wave,
-                    uint64_t start_ns);
+int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, const struct glanz_output *output,
+                    struct wave *wave, uint64_t start_ns);
 /* Draw a unit, of which `count` bytes are there; at the end, the line goes low. 0 without memory. */
 int glanz_pen_draw(struct pen *pen, const uint8_t *bytes, size_t count);
 int glanz_pen_end(struct pen *pen);
 
 int glanz_line_open(struct line *line, const struct glanz_board_setup *setup, uint8_t index);
 void glanz_line_close(struct line *line);
-/* Clock bytes out and have the chips read them. Where `whole` is given, all edges of the frame are in it afterwards. A wave that
- * the chips have read before, with nothing wrong, is not drawn again: they see in it what they saw.
- * Sets the time of its end. 0 without memory. */
+/* Clock bytes out and have the chips read them. Where `whole` is given, all edges of the frame are in it afterwards. A wave
+ * that the chips have read before, with nothing wrong, is not drawn again: they see in it what they saw. Sets the time of its
+ * end. 0 without memory. */
 int glanz_line_send(struct line *line, const struct glanz_sending *sending, uint64_t start_ns, struct wave *whole,
                     uint64_t *end_ns);
 /* The chips read edges. */

@@ -77,8 +77,8 @@ static void draw_clocked(struct pen *pen, uint8_t byte) {
     }
 }
 
-int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, const struct glanz_output *output, struct wave *wave,
-                    uint64_t start_ns) {
+int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, const struct glanz_output *output,
+                    struct wave *wave, uint64_t start_ns) {
     const struct glanz_chip *chip = output->stretches[0].chip;
     memset(pen, 0, sizeof *pen);
     pen->wave = wave;

@@ -101,7 +101,8 @@ GLANZ_NOINLINE static void expand_four(uint8_t *out, const uint16_t *nibble, con
     }
 }
 
-/* All bytes in three slots a bit, of which the first is high, and of a 1 the second: what every chip wants that three slots fit. */
+/* All bytes in three slots a bit, of which the first is high, and of a 1 the second: what every chip wants that three slots
+ * fit. */
 #define SPREAD(byte)                                                                                                           \
     (0x924924ul | ((byte)&1ul) << 1 | ((byte)&2ul) << 3 | ((byte)&4ul) << 5 | ((byte)&8ul) << 7 | ((byte)&16ul) << 9 |         \
      ((byte)&32ul) << 11 | ((byte)&64ul) << 13 | ((byte)&128ul) << 15)

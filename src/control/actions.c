@@ -11,10 +11,14 @@ static glanz_status recall(struct glanz_control *control, GLANZ_CONST struct gla
     return glanz_control_recall(control, action->target, (segment_mask) ~(segment_mask)0, change);
 }
 
-GLANZ_CONST struct glanz_action_kind glanz_action_recall = {
-    GLANZ_TEXT("recall"), GLANZ_WHAT("show a preset"), GLANZ_VALUE_PRESET, 0, GLANZ_WITH_OVER | GLANZ_WITH_AGAIN, 0, 0, recall};
+GLANZ_CONST struct glanz_action_kind glanz_action_recall = {.key = GLANZ_TEXT("recall"),
+                                                            .what = GLANZ_WHAT("show a preset"),
+                                                            .value = GLANZ_VALUE_PRESET,
+                                                            .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN,
+                                                            .act = recall};
 
-static glanz_status brighten(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status brighten(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                             struct glanz_change change) {
 #if GLANZ_SEQUENCES
     if (HANDS(control) != NULL && action->target == GLANZ_ALL) {
         HANDS(control)->touch_whole(control);
@@ -25,14 +29,11 @@ static glanz_status brighten(struct glanz_control *control, GLANZ_CONST struct g
     return glanz_engine_brightness(control->engine, action->target, action->number, change);
 }
 
-GLANZ_CONST struct glanz_action_kind glanz_action_brightness = {GLANZ_TEXT("brightness"),
-                                                                GLANZ_WHAT("lightness of the whole, or of a segment"),
-                                                                GLANZ_VALUE_LIGHTNESS,
-                                                                0,
-                                                                GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
-                                                                0,
-                                                                0,
-                                                                brighten};
+GLANZ_CONST struct glanz_action_kind glanz_action_brightness = {.key = GLANZ_TEXT("brightness"),
+                                                                .what = GLANZ_WHAT("lightness of the whole, or of a segment"),
+                                                                .value = GLANZ_VALUE_LIGHTNESS,
+                                                                .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
+                                                                .act = brighten};
 
 static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
                                    struct glanz_change change) {
@@ -53,11 +54,15 @@ static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST st
     return glanz_engine_switch(control->engine, action->target, on, change);
 }
 
-GLANZ_CONST struct glanz_action_kind glanz_action_switch = {
-    GLANZ_TEXT("switch"), GLANZ_WHAT("a segment on, off, or the other"), GLANZ_VALUE_SEGMENT, GLANZ_WITH_ON, GLANZ_WITH_OVER, 0,
-    0,                    switch_segment};
+GLANZ_CONST struct glanz_action_kind glanz_action_switch = {.key = GLANZ_TEXT("switch"),
+                                                            .what = GLANZ_WHAT("a segment on, off, or the other"),
+                                                            .value = GLANZ_VALUE_SEGMENT,
+                                                            .needs = GLANZ_WITH_ON,
+                                                            .may = GLANZ_WITH_OVER,
+                                                            .act = switch_segment};
 
-static glanz_status show_look(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status show_look(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                              struct glanz_change change) {
 #if GLANZ_SEQUENCES
     if (HANDS(control) != NULL) {
         HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);
@@ -66,14 +71,12 @@ static glanz_status show_look(struct glanz_control *control, GLANZ_CONST struct 
     return glanz_engine_look(control->engine, action->target, action->look, change);
 }
 
-GLANZ_CONST struct glanz_action_kind glanz_action_look = {GLANZ_TEXT("look"),
-                                                          GLANZ_WHAT("a look on a segment"),
-                                                          GLANZ_VALUE_LOOK,
-                                                          GLANZ_WITH_SEGMENT,
-                                                          GLANZ_WITH_OVER | GLANZ_WITH_AGAIN,
-                                                          0,
-                                                          0,
-                                                          show_look};
+GLANZ_CONST struct glanz_action_kind glanz_action_look = {.key = GLANZ_TEXT("look"),
+                                                          .what = GLANZ_WHAT("a look on a segment"),
+                                                          .value = GLANZ_VALUE_LOOK,
+                                                          .needs = GLANZ_WITH_SEGMENT,
+                                                          .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN,
+                                                          .act = show_look};
 
 #if GLANZ_SEQUENCES
 static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
@@ -88,6 +91,9 @@ static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glan
     return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
 }
 
-GLANZ_CONST struct glanz_action_kind glanz_action_sleep = {
-    GLANZ_TEXT("sleep"), GLANZ_WHAT("dim the whole evenly, then dark"), GLANZ_VALUE_TIME, 0, 0, 0, 1, sleep};
+GLANZ_CONST struct glanz_action_kind glanz_action_sleep = {.key = GLANZ_TEXT("sleep"),
+                                                           .what = GLANZ_WHAT("dim the whole evenly, then dark"),
+                                                           .value = GLANZ_VALUE_TIME,
+                                                           .asleep = 1,
+                                                           .act = sleep};
 #endif

@@ -317,7 +317,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
         control->changes.by_itself++;
         if (LISTS(control) == NULL || !LISTS(control)->again(control, s, change)) {
             glanz_status done = segment->based ? HANDS(control)->show_again(control, s, &segment->base,
-                                                                          (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
+                                                                            (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
                                                : glanz_engine_look(control->engine, s, control->show->segments[s].look, change);
             status = glanz_status_first(status, done);
         }

@@ -437,7 +437,8 @@ glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST stru
     if (control->show != NULL || control->running || glanz_control_inside(control)) {
         return GLANZ_ERR_ORDER;
     }
-    glanz_status status = GLANZ_CHECKS_OF(control->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(control->parts)->show(show, control->rig, fault);
+    glanz_status status =
+        GLANZ_CHECKS_OF(control->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(control->parts)->show(show, control->rig, fault);
     if (status == GLANZ_OK) {
         status = glanz_engine_begin(control->engine, show->segments, show->stack, show->segment_count, show->colors,
                                     show->color_count, fault);

@@ -4,8 +4,8 @@
 
 #if GLANZ_SEQUENCES
 
-static glanz_status show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was,
-                                      uint8_t aspects, struct glanz_change change) {
+static glanz_status show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
+                               struct glanz_change change) {
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
     glanz_status status = GLANZ_OK;
@@ -188,23 +188,25 @@ static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz
 
 GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset, touch_whole, note_base, show_again};
 
-GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {GLANZ_TEXT("take over"),
-                                                          GLANZ_WHAT("aspects of a segment: presets and playlists leave them alone"),
-                                                          GLANZ_VALUE_SEGMENT,
-                                                          GLANZ_WITH_ASPECTS,
-                                                          0,
-                                                          GLANZ_PART_HANDS,
-                                                          0,
-                                                          take};
-GLANZ_CONST struct glanz_action_kind glanz_action_hand_back = {GLANZ_TEXT("hand back"),
-                                                          GLANZ_WHAT("aspects that were taken over"),
-                                                          GLANZ_VALUE_SEGMENT,
-                                                          GLANZ_WITH_ASPECTS,
-                                                          GLANZ_WITH_OVER,
-                                                          GLANZ_PART_HANDS,
-                                                          0,
-                                                          give};
-GLANZ_CONST struct glanz_action_kind glanz_action_undo = {
-    GLANZ_TEXT("undo"), GLANZ_WHAT("the last change by hand"), GLANZ_VALUE_TRUE, 0, GLANZ_WITH_OVER, GLANZ_PART_HANDS, 0, undo};
+GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {
+    .key = GLANZ_TEXT("take over"),
+    .what = GLANZ_WHAT("aspects of a segment: presets and playlists leave them alone"),
+    .value = GLANZ_VALUE_SEGMENT,
+    .needs = GLANZ_WITH_ASPECTS,
+    .parts = GLANZ_PART_HANDS,
+    .act = take};
+GLANZ_CONST struct glanz_action_kind glanz_action_hand_back = {.key = GLANZ_TEXT("hand back"),
+                                                               .what = GLANZ_WHAT("aspects that were taken over"),
+                                                               .value = GLANZ_VALUE_SEGMENT,
+                                                               .needs = GLANZ_WITH_ASPECTS,
+                                                               .may = GLANZ_WITH_OVER,
+                                                               .parts = GLANZ_PART_HANDS,
+                                                               .act = give};
+GLANZ_CONST struct glanz_action_kind glanz_action_undo = {.key = GLANZ_TEXT("undo"),
+                                                          .what = GLANZ_WHAT("the last change by hand"),
+                                                          .value = GLANZ_VALUE_TRUE,
+                                                          .may = GLANZ_WITH_OVER,
+                                                          .parts = GLANZ_PART_HANDS,
+                                                          .act = undo};
 
 #endif

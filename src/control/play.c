@@ -553,7 +553,7 @@ static int play_again(struct glanz_control *control, uint8_t segment, struct gla
 }
 
 static glanz_status resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                                  glanz_time at) {
+                           glanz_time at) {
     struct player *player = new_player(control, levels[0].list, GLANZ_ALL, at);
     memcpy(player->levels, levels, sizeof *levels * depth);
     player->depth = depth;
@@ -600,7 +600,7 @@ static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_
 #if GLANZ_SEQUENCES
         if (HANDS(control) != NULL) {
             HANDS(control)->touch(control, list_segments(control->show, action->target), GLANZ_ASPECTS,
-                                 list->then != GLANZ_THEN_BACK);
+                                  list->then != GLANZ_THEN_BACK);
         }
         for (uint8_t i = 0; i < control->show->segment_count; i++) {
             if ((list_segments(control->show, action->target) & BIT(i)) != 0) {
@@ -608,7 +608,8 @@ static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_
             }
         }
 #endif
-        if (action->kind == &glanz_action_play || action->kind == &glanz_action_next || action->kind == &glanz_action_previous) {
+        if (action->kind == &glanz_action_play || action->kind == &glanz_action_next ||
+            action->kind == &glanz_action_previous) {
             return play(control, action->target, GLANZ_ALL, at);
         }
         player = new_player(control, action->target, GLANZ_ALL, at);
@@ -652,7 +653,8 @@ GLANZ_CONST struct glanz_action_kind glanz_action_stop = LIST_ACTION("stop", "a 
 GLANZ_CONST struct glanz_action_kind glanz_action_next = LIST_ACTION("next", "the next item of a playlist", 0, 0);
 GLANZ_CONST struct glanz_action_kind glanz_action_previous = LIST_ACTION("previous", "the item before", 0, 0);
 #if GLANZ_SEQUENCES
-GLANZ_CONST struct glanz_action_kind glanz_action_pause = LIST_ACTION("pause", "a playlist: its item stays, its time stands", 0, GLANZ_WITH_ON);
+GLANZ_CONST struct glanz_action_kind glanz_action_pause =
+    LIST_ACTION("pause", "a playlist: its item stays, its time stands", 0, GLANZ_WITH_ON);
 GLANZ_CONST struct glanz_action_kind glanz_action_jump = LIST_ACTION("jump", "to an item of a playlist", GLANZ_WITH_ITEM, 0);
 GLANZ_CONST struct glanz_action_kind glanz_action_random = LIST_ACTION("random", "to another item, drawn by lot", 0, 0);
 #endif
@@ -705,7 +707,7 @@ GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {1};
 GLANZ_CONST struct glanz_playlists_part glanz_part_playlists = {
     glanz_list_due, glanz_list_go,
 #if GLANZ_SEQUENCES
-    list_segments,  play,           stop_player,   keep_playing, play_again, resume,
+    list_segments,  play,          stop_player, keep_playing, play_again, resume,
 #endif
 };
 #endif

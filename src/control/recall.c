@@ -13,7 +13,7 @@ segment_mask glanz_control_preset_segments(GLANZ_CONST struct glanz_show *show, 
 #if GLANZ_SEQUENCES
 /* A look like the one that shows, to be given to the engine. */
 GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, struct glanz_setting *settings,
-                                              const struct glanz_showing *showing) {
+                                                     const struct glanz_showing *showing) {
     if (showing->effect == NULL) {
         return NULL;
     }
@@ -33,8 +33,8 @@ GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, st
     return look;
 }
 
-glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_gradient *gradient,
-                                struct glanz_change change) {
+glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t segment,
+                                       GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change) {
     struct glanz_showing showing;
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];

@@ -353,7 +353,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
     }
     status = glanz_control_wake(control, change.at_us);
     HANDS(control)->touch(control, list == 255 ? segments : segments | LISTS(control)->segments(control->show, list),
-                             GLANZ_ASPECTS, 1);
+                          GLANZ_ASPECTS, 1);
     for (uint8_t i = 0; i < GLANZ_PLAYERS && list == 255; i++) { /* none played there when it was saved */
         struct player *player = &control->players[i];
         if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & playing) != 0) {

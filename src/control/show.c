@@ -71,7 +71,8 @@ static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
                (kind->value == GLANZ_VALUE_LIGHTNESS && action->target != GLANZ_ALL)) {
         count = show->segment_count;
     }
-    if (action->target >= count || ((kind->needs & GLANZ_WITH_ITEM) != 0 && action->number >= show->playlists[action->target].item_count)) {
+    if (action->target >= count ||
+        ((kind->needs & GLANZ_WITH_ITEM) != 0 && action->number >= show->playlists[action->target].item_count)) {
         return GLANZ_ERR_SHOW;
     }
     return GLANZ_OK;
@@ -362,6 +363,15 @@ static void segments_most(struct glanz_fault *fault, uint32_t segments, uint32_t
     count(fault, GLANZ_TEXT("segments"), segments, most);
 }
 
+static void fades_wrong(struct glanz_fault *fault, uint32_t fades) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, GLANZ_TEXT("fades"));
+    glanz_fault_number(fault, fades);
+    glanz_fault_add(fault, GLANZ_TEXT(" looks at once; expected 0 or 2 to "));
+    glanz_fault_number(fault, GLANZ_FADES);
+    glanz_fault_add(fault, GLANZ_TEXT(", or 1 without the part \"control\""));
+}
+
 static void inputs_most(struct glanz_fault *fault, uint32_t inputs, uint32_t most) {
     count(fault, GLANZ_TEXT("inputs"), inputs, most);
     glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
@@ -373,9 +383,15 @@ static void layout(struct glanz_fault *fault) {
                                       "glanz/config.h and definitions for both"));
 }
 
-GLANZ_CONST struct glanz_checks_part glanz_part_checks = {glanz_rig_check,  glanz_look_check,   glanz_segments_check,
-                                                          glanz_show_check, glanz_fault_memory, segments_most,
-                                                          inputs_most,      layout};
+GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check,
+                                                          .look = glanz_look_check,
+                                                          .segments = glanz_segments_check,
+                                                          .show = glanz_show_check,
+                                                          .memory = glanz_fault_memory,
+                                                          .segments_most = segments_most,
+                                                          .inputs_most = inputs_most,
+                                                          .fades = fades_wrong,
+                                                          .layout = layout};
 
 #if GLANZ_FIELDS
 /* The larger of what was found and what a look wants on a segment. */

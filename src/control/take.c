@@ -55,7 +55,9 @@ static glanz_status prepare(const struct glanz_control *control, GLANZ_CONST str
         bytes += keeps ? glanz_engine_memory(control->engine, shown) : glanz_look_memory(is, look, control->rig);
     }
     size_t room = glanz_engine_memory(control->engine, GLANZ_ALL);
-    return bytes <= room ? GLANZ_OK : glanz_parts_memory(control->parts, fault, GLANZ_TEXT("what the show's effects remember"), bytes, room);
+    return bytes <= room
+               ? GLANZ_OK
+               : glanz_parts_memory(control->parts, fault, GLANZ_TEXT("what the show's effects remember"), bytes, room);
 }
 #endif
 
@@ -130,7 +132,8 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     }
     GLANZ_CONST struct glanz_show *old = control->show;
     struct glanz_change change = {clock_us, glanz_control_change_time(show, GLANZ_OWN_TIME), 0};
-    glanz_status status = GLANZ_CHECKS_OF(control->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(control->parts)->show(show, control->rig, fault);
+    glanz_status status =
+        GLANZ_CHECKS_OF(control->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(control->parts)->show(show, control->rig, fault);
 #if GLANZ_FIELDS
     if (status == GLANZ_OK && control->parts->fields != NULL) {
         status = prepare(control, show, fault);
@@ -169,8 +172,8 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
         left = show->segment_count < sizeof left * 8u ? left & (BIT(show->segment_count) - 1u) : left;
     }
     if (status == GLANZ_OK && old->brightness != show->brightness) {
-        status = glanz_engine_brightness(control->engine, GLANZ_ALL, show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness,
-                                         change);
+        status = glanz_engine_brightness(control->engine, GLANZ_ALL,
+                                         show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, change);
     }
     return status;
 }

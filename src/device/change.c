@@ -48,10 +48,12 @@ static glanz_status change(struct glanz_device *device) {
     return device->trial.runs && device->clock >= device->trial.end ? go_back(device) : GLANZ_OK;
 }
 
-static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
-                          struct glanz_fault *fault) {
-    glanz_status status = GLANZ_CHECKS_OF(device->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(device->parts)->show(show, rig, fault);
-    return status != GLANZ_OK ? status : glanz_device_lacks(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
+static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
+                          GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+    glanz_status status =
+        GLANZ_CHECKS_OF(device->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(device->parts)->show(show, rig, fault);
+    return status != GLANZ_OK ? status
+                              : glanz_device_lacks(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
 }
 
 static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
@@ -63,13 +65,13 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
     glanz_status status = GLANZ_OK;
     if (show->segment_count <= device->segment_room) { /* else the engine tells */
         status = check(device, device->rig, show, fault);
-        status = status != GLANZ_OK
-                     ? status
-                     : glanz_device_room(device->parts, device->rig, show, device->segment_room, device->input_room, FADES_OF(device), device->size, fault);
+        status = status != GLANZ_OK ? status
+                                    : glanz_device_room(device->parts, device->rig, show, device->segment_room,
+                                                        device->input_room, FADES_OF(device), device->size, fault);
     }
     uint8_t safe = glanz_device_safe(device);
     if (device->control == NULL) {
-        return GLANZ_ERR_ABSENT;
+        return glanz_device_lacks(fault, GLANZ_PART_CONTROL);
     }
     if (status == GLANZ_OK && safe == 0) {
         status = glanz_control_take(device->control, show, glanz_device_now(device), fault);
@@ -101,10 +103,12 @@ static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct gla
         status = check(device, rig, show, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(device->parts, rig, show, device->segment_room, device->input_room, FADES_OF(device), device->size, fault);
+        status = glanz_device_room(device->parts, rig, show, device->segment_room, device->input_room, FADES_OF(device),
+                                   device->size, fault);
     }
     if (status == GLANZ_OK && show->segment_count > device->segment_room) {
-        status = glanz_device_room(device->parts, rig, show, show->segment_count, device->input_room, FADES_OF(device), 0, fault);
+        status =
+            glanz_device_room(device->parts, rig, show, show->segment_count, device->input_room, FADES_OF(device), 0, fault);
     }
     if (status == GLANZ_OK) {
         device->change = change;

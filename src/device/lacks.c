@@ -3,15 +3,15 @@
 #include "whole.h"
 
 GLANZ_CONST char *glanz_part_name(unsigned needed) {
-    return (needed & GLANZ_PART_CONTROL) != 0  ? GLANZ_TEXT("control")
-           : (needed & GLANZ_PART_LIMIT) != 0  ? GLANZ_TEXT("limit")
-           : (needed & GLANZ_PART_COLORS) != 0 ? GLANZ_TEXT("colors")
-           : (needed & GLANZ_PART_FIELDS) != 0 ? GLANZ_TEXT("fields")
-           : (needed & GLANZ_PART_SAVING) != 0 ? GLANZ_TEXT("saving")
-           : (needed & GLANZ_PART_BLENDS) != 0 ? GLANZ_TEXT("blends")
+    return (needed & GLANZ_PART_CONTROL) != 0     ? GLANZ_TEXT("control")
+           : (needed & GLANZ_PART_LIMIT) != 0     ? GLANZ_TEXT("limit")
+           : (needed & GLANZ_PART_COLORS) != 0    ? GLANZ_TEXT("colors")
+           : (needed & GLANZ_PART_FIELDS) != 0    ? GLANZ_TEXT("fields")
+           : (needed & GLANZ_PART_SAVING) != 0    ? GLANZ_TEXT("saving")
+           : (needed & GLANZ_PART_BLENDS) != 0    ? GLANZ_TEXT("blends")
            : (needed & GLANZ_PART_PLAYLISTS) != 0 ? GLANZ_TEXT("playlists")
            : (needed & GLANZ_PART_HANDS) != 0     ? GLANZ_TEXT("hands")
-                                               : NULL;
+                                                  : NULL;
 }
 
 #if GLANZ_FIELDS
@@ -22,6 +22,9 @@ static unsigned cut_needs(GLANZ_CONST struct glanz_cut *cut) {
 
 /* Looks of presets and actions are looks of the show, as documents have them; one that is not is refused when it is shown. */
 unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
+    if (rig == NULL || show == NULL) {
+        return 0;
+    }
     unsigned needed = show->resume ? GLANZ_PART_CONTROL : 0u;
     if (show->preset_count != 0 || show->playlist_count != 0 || show->trigger_count != 0 || show->start != NULL) {
         needed |= GLANZ_PART_CONTROL;

@@ -4,7 +4,7 @@
 
 #include "whole.h"
 
-#define BYTE_US 20u      /* of the slowest chips */
+#define BYTE_US 20u /* of the slowest chips */
 
 static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
@@ -18,8 +18,8 @@ static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct 
 }
 
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades, size_t size,
-                               struct glanz_fault *fault) {
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades,
+                               size_t size, struct glanz_fault *fault) {
     if (rig->input_count > input_room) {
         if (GLANZ_CHECKS_OF(parts) != NULL) {
             GLANZ_CHECKS_OF(parts)->inputs_most(fault, rig->input_count, input_room);
@@ -146,7 +146,10 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
 #ifndef __AVR__
     if (setup->fades > GLANZ_FADES || (setup->fades == 1 && setup->parts != NULL && setup->parts->control != NULL)) {
-        return GLANZ_ERR_ARGUMENT; /* looks change by it */
+        if (setup->parts != NULL && setup->parts->checks != NULL) {
+            setup->parts->checks->fades(fault, setup->fades);
+        }
+        return GLANZ_ERR_ARGUMENT; /* looks change by the controller */
     }
 #endif
     uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
@@ -166,7 +169,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
 #else
         unsigned needed = glanz_parts_needed(setup->rig, setup->show);
 #if GLANZ_SAVED_MOST > 0
-        needed |= setup->store != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_PLAYLISTS | GLANZ_PART_HANDS | GLANZ_PART_SAVING : 0u;
+        needed |= setup->store != NULL ? GLANZ_PARTS_OF_SAVING : 0u;
 #endif
         status = glanz_device_lacks(fault, needed & ~glanz_parts_present(parts));
 #endif

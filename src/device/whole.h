@@ -100,9 +100,9 @@ struct glanz_device {
     struct glanz_store *store;
     void *values; /* for the controller */
     size_t values_size;
-    glanz_time save_since;               /* when the save that is under way began */
-    struct credit commands;              /* saves by commands */
-    glanz_status *save_answer;           /* of a command whose save is under way; NULL */
+    glanz_time save_since;     /* when the save that is under way began */
+    struct credit commands;    /* saves by commands */
+    glanz_status *save_answer; /* of a command whose save is under way; NULL */
 #if GLANZ_SEQUENCES
     glanz_time kept_at;    /* when the running state was last kept */
     struct credit running; /* records of it */
@@ -137,8 +137,8 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
 
 /* Is this memory enough for a rig and so many segments? */
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades, size_t size,
-                               struct glanz_fault *fault);
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades,
+                               size_t size, struct glanz_fault *fault);
 /* Is a part needed that is not named? Then it is told by its name. @return GLANZ_ERR_ABSENT. */
 glanz_status glanz_device_lacks(struct glanz_fault *fault, unsigned lacking);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */

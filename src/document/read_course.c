@@ -235,9 +235,7 @@ static void read_with(struct reading *reading, int token, uint8_t with, struct g
         action->number = (uint16_t)(glanz_json_count(json, token, 1, reading->playlists[action->target].item_count) - 1u);
         break;
     case GLANZ_WITH_ASPECTS: action->number = read_aspects(json, token); break;
-    case GLANZ_WITH_OVER:
-        action->over_ms = (uint32_t)glanz_json_quantity(json, token, QUANTITY_TIME, 0, 3600000, NULL);
-        break;
+    case GLANZ_WITH_OVER: action->over_ms = (uint32_t)glanz_json_quantity(json, token, QUANTITY_TIME, 0, 3600000, NULL); break;
     default: action->again = glanz_json_flag(json, token) != 0; break;
     }
 }

@@ -62,7 +62,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t y = (uint32_t)upright_y(&upright, places, i);
-        if (y != row) { /* along a row nothing of this changes */
+        if (y != row) {                                                        /* along a row nothing of this changes */
             uint32_t height = 65536u - glanz_times(y, (uint32_t)now->kept[2]); /* 0 at the bottom, 65536 at the top */
             base = 1424 + now->number[GLANZ_FIRE_HEAT] / 2 + now->number[GLANZ_FIRE_HEAT] / 8 -
                    (int32_t)((height + (height * (height >> 1) >> 16)) * 3u / 4u);

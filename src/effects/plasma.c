@@ -47,7 +47,8 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         uint16_t across = (uint16_t)(glanz_repeat_turn(&wide, places->x[i]) >> 16);
         glanz_place away = (glanz_place)glanz_distance(way, row - middle_y);
         uint16_t around = (uint16_t)(glanz_repeat_turn(&repeat, away) >> 16);
-        uint32_t sum = (uint32_t)(of_row + (int32_t)glanz_sine((uint16_t)(across + turn)) + glanz_sine((uint16_t)(around * 2u - turn * 3u)));
+        uint32_t sum = (uint32_t)(of_row + (int32_t)glanz_sine((uint16_t)(across + turn)) +
+                                  glanz_sine((uint16_t)(around * 2u - turn * 3u)));
         positions[i] = (uint16_t)((sum * 21845u + 32767u) >> 16); /* a third: of at most 196,602, so that it fits 32 bits */
     }
     glanz_gradient_run(light, now->gradient, positions, count);

@@ -73,8 +73,8 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             uint32_t level = gone > 65535u ? 0 : 65536u - gone;
             uint32_t weight = glanz_share_of(glanz_share_of(level, level), on);
             struct glanz_light color = glanz_gradient_at(now->gradient, drop.position);
-            glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, weight), glanz_mix16(light[i].green, color.green, weight),
-                            glanz_mix16(light[i].blue, color.blue, weight));
+            glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, weight),
+                            glanz_mix16(light[i].green, color.green, weight), glanz_mix16(light[i].blue, color.blue, weight));
         }
     }
 }

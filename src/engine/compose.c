@@ -33,7 +33,7 @@ static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t outp
     return run;
 }
 
-struct touching { /* segments over a stretch of a surface */
+struct touching {                         /* segments over a stretch of a surface */
     uint8_t segment[GLANZ_SEGMENTS_MOST]; /* bottom first; where none lies over another, as the run comes to them */
     uint8_t count;
     uint8_t apart; /* none lies over another */
@@ -189,7 +189,7 @@ static void fill_cover(uint16_t *cover, uint8_t count) {
 
 /* @param cover NULL where no look of the segment tells it. */
 void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
-                        const struct spots *spots, uint8_t count) {
+                       const struct spots *spots, uint8_t count) {
     if (layer->effect == NULL) {
         memset(light, 0, sizeof *light * count);
         fill_cover(cover, count);
@@ -221,8 +221,7 @@ void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct 
 }
 
 static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct glanz_engine *engine,
-                          const struct segment *segment,
-                          const struct spots *spots, uint8_t count) {
+                          const struct segment *segment, const struct spots *spots, uint8_t count) {
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = &segment->layer[segment->order[i]];
         if (i == 0) {
@@ -283,7 +282,7 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
         } else if (engine->blend != NULL) {
             shade_segment(over, spare, engine, segment, &spots, some);
             engine->blend(light, over, is_partly(segment) ? spots.taken : NULL, some, (enum glanz_blend)segment->is->blend,
-                            segment->opacity);
+                          segment->opacity);
         }
     }
 }

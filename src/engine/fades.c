@@ -77,7 +77,8 @@ static void take_shares(struct segment *segment, uint32_t lead) {
 
 static void remove_layer(struct glanz_engine *engine, struct segment *segment, uint8_t position) {
     uint8_t slot = segment->order[position];
-    for (uint8_t i = position; i + 1u < SLOTS_OF(FADES(engine)); i++) { /* by exchange: a plain move would be a call of memmove() */
+    for (uint8_t i = position; i + 1u < SLOTS_OF(FADES(engine));
+         i++) { /* by exchange: a plain move would be a call of memmove() */
         uint8_t next = segment->order[i + 1];
         segment->order[i + 1] = segment->order[i];
         segment->order[i] = next;
@@ -170,8 +171,9 @@ static void show_slot(struct glanz_engine *engine, struct segment *segment, stru
     fresh->anew = change.again;
 #endif
     if (!change.again) {
-        if (!segment->waiting && (GLIDES(engine) != NULL ? GLIDES(engine)->begin(engine, segment, newest, fresh, change.over_ms, lead)
-                                                         : same_look(newest, fresh))) {
+        if (!segment->waiting &&
+            (GLIDES(engine) != NULL ? GLIDES(engine)->begin(engine, segment, newest, fresh, change.over_ms, lead)
+                                    : same_look(newest, fresh))) {
             return;
         }
         for (uint8_t i = 0; i < segment->count; i++) { /* the same effect takes its phases over, from the newest of them */
@@ -222,7 +224,8 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_ORDER;
     }
-    if (look != NULL && GLANZ_CHECKS_OF(engine->parts) != NULL && GLANZ_CHECKS_OF(engine->parts)->look(look, NULL) != GLANZ_OK) {
+    if (look != NULL && GLANZ_CHECKS_OF(engine->parts) != NULL &&
+        GLANZ_CHECKS_OF(engine->parts)->look(look, NULL) != GLANZ_OK) {
         return GLANZ_ERR_SHOW;
     }
 #ifndef __AVR__ /* shows are trusted there */

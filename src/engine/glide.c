@@ -73,7 +73,7 @@ static void glide_to(struct glanz_engine *engine, const struct glide *glide, str
 }
 
 static int begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
-                      uint32_t over_ms, uint32_t lead) {
+                 uint32_t over_ms, uint32_t lead) {
     struct glide *glide = segment->glide;
     if (!same_kind(wanted, layer)) {
         return 0;

@@ -310,7 +310,7 @@ LIMIT_STATIC void glanz_limit_end(struct output *output, const struct glanz_put 
 #ifdef __AVR__
 GLANZ_CONST struct glanz_limit_part glanz_part_limit = {1};
 #else
-GLANZ_CONST struct glanz_limit_part glanz_part_limit = {
-    glanz_limit_start, glanz_limit_plan,  glanz_limit_stands, glanz_limit_expect,
-    glanz_limit_begin, glanz_limit_count, glanz_limit_end};
+GLANZ_CONST struct glanz_limit_part glanz_part_limit = {glanz_limit_start,  glanz_limit_plan,  glanz_limit_stands,
+                                                        glanz_limit_expect, glanz_limit_begin, glanz_limit_count,
+                                                        glanz_limit_end};
 #endif

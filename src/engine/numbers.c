@@ -56,9 +56,9 @@ static void layer_colors(struct glanz_engine *engine, const struct layer *layer,
     uint8_t rank = 0;
     for (uint8_t i = 0; i < layer->effect->param_count; i++) {
         if (layer->effect->params[i].kind == GLANZ_PARAM_COLOR && rank < GLANZ_COLORS) {
-            colors[rank++] = engine->parts->colors == NULL
-                                 ? glanz_rgb_light((uint32_t)layer->target[i])
-                                 : engine->parts->colors->light((glanz_color)layer->target[i], engine->names, engine->name_count);
+            colors[rank++] = engine->parts->colors == NULL ? glanz_rgb_light((uint32_t)layer->target[i])
+                                                           : engine->parts->colors->light((glanz_color)layer->target[i],
+                                                                                          engine->names, engine->name_count);
         }
     }
 }
@@ -76,7 +76,7 @@ void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer) {
 }
 
 void glanz_layer_fill(struct glanz_engine *engine, struct segment *segment, struct layer *layer,
-                       GLANZ_CONST struct glanz_look *look, uint32_t lead) {
+                      GLANZ_CONST struct glanz_look *look, uint32_t lead) {
     memset(layer, 0, sizeof *layer);
     layer->name = look == NULL ? NULL : look->name;
     layer->lead_us = lead;

@@ -12,16 +12,17 @@ static uint32_t trim_of(uint16_t trim) {
 
 /* What a stretch asks of its chip. What the chip keeps along the line stays. @param trims gains before brightness. */
 void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trims, uint32_t *weights,
-                          const struct output *output, GLANZ_CONST struct glanz_output *is,
-                          GLANZ_CONST struct glanz_stretch *stretch) {
+                                const struct output *output, GLANZ_CONST struct glanz_output *is,
+                                GLANZ_CONST struct glanz_stretch *stretch) {
     for (uint8_t c = 0; c < 4; c++) {
         trims[c] = glanz_share_of(trim_of(stretch->trim[c]), trim_of(is->trim[c]));
         gains[c] = glanz_share_of(trims[c], output->gain);
         weights[c] = glanz_stretch_channel_ua(stretch, c);
         put->tally.light[c] = 0;
         put->tally.bytes[c] = 0;
-        put->tally.charge[c] =
-            (uint16_t)(weights[c] == output->dearest_ua || output->dearest_ua == 0 ? 256u : (glanz_ratio(weights[c], output->dearest_ua) >> 8) + 1u);
+        put->tally.charge[c] = (uint16_t)(weights[c] == output->dearest_ua || output->dearest_ua == 0
+                                              ? 256u
+                                              : (glanz_ratio(weights[c], output->dearest_ua) >> 8) + 1u);
     }
     put->channels = stretch->chip->channels;
     put->order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;

@@ -5,12 +5,17 @@
 GLANZ_CONST struct glanz_parts glanz_nothing = {.checks = NULL};
 
 unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
+    if (parts == NULL) {
+        return 0;
+    }
     /* in a loop: avr-gcc 5.4 breaks down over a choice between numbers by a pointer that is read from flash */
-    GLANZ_CONST void *const members[] = {parts->control, parts->limit,     parts->colors, parts->fields, parts->saving,
-                                         parts->blends,  parts->playlists, parts->hands};
-    static GLANZ_CONST uint8_t bits[] = {GLANZ_PART_CONTROL, GLANZ_PART_LIMIT,     GLANZ_PART_COLORS,
-                                         GLANZ_PART_FIELDS | GLANZ_PART_BLENDS, /* which fields bring along */
-                                         GLANZ_PART_SAVING,  GLANZ_PART_BLENDS,    GLANZ_PART_PLAYLISTS, GLANZ_PART_HANDS};
+    GLANZ_CONST void *const members[] = {parts->control, parts->limit,  parts->colors,    parts->fields,
+                                         parts->saving,  parts->blends, parts->playlists, parts->hands};
+    static GLANZ_CONST uint8_t bits[] = {
+        GLANZ_PART_CONTROL,   GLANZ_PART_LIMIT,
+        GLANZ_PART_COLORS,    GLANZ_PART_FIELDS | GLANZ_PART_BLENDS, /* which fields bring along */
+        GLANZ_PART_SAVING,    GLANZ_PART_BLENDS,
+        GLANZ_PART_PLAYLISTS, GLANZ_PART_HANDS};
     unsigned present = 0;
     for (uint8_t i = 0; i < sizeof bits; i++) {
         if (members[i] != NULL) {

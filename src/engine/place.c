@@ -27,9 +27,13 @@ uint8_t glanz_engine_place(const struct glanz_engine *engine, GLANZ_CONST struct
 
 /* Each keeps its own looks: they go along. */
 static void exchange(struct segment *a, struct segment *b) {
-    struct segment held = *a;
-    *a = *b;
-    *b = held;
+    uint8_t *left = (uint8_t *)a; /* byte by byte: a whole segment is too much for small stacks */
+    uint8_t *right = (uint8_t *)b;
+    for (size_t i = 0; i < sizeof *a; i++) {
+        uint8_t held = left[i];
+        left[i] = right[i];
+        right[i] = held;
+    }
 }
 
 /* Bring a segment that stays to its new index by a swap, or begin it. `is` still tells the old. */
@@ -81,7 +85,8 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
     if (engine == NULL || memory == NULL) {
         return 0;
     }
-    if (glanz_inside(engine->stack, memory, size) || glanz_inside(engine->names, memory, size)) {
+    if (glanz_inside(engine->parts, memory, size) || glanz_inside(engine->stack, memory, size) ||
+        glanz_inside(engine->names, memory, size)) {
         return 1;
     }
     for (uint8_t s = 0; s < engine->segment_count; s++) {

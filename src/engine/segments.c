@@ -30,8 +30,8 @@ GLANZ_NOINLINE static void turn_by(struct layer *layer, uint32_t elapsed) {
     layer->phase += (uint64_t)layer->pace * elapsed; /* wraps as it should */
 }
 
-GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer, uint8_t gliding,
-                                         uint32_t elapsed) {
+GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
+                                         uint8_t gliding, uint32_t elapsed) {
     uint32_t early = elapsed; /* of this frame, at the pace of the last */
     if (layer->changed) {     /* in its middle, or when new numbers came; a pace that glides is the old for half of the rest */
         early = layer->lead_us < elapsed ? layer->lead_us : elapsed;
@@ -210,7 +210,7 @@ static uint16_t full_if_none(uint16_t level) {
 }
 
 void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
-                        struct glanz_change change) {
+                       struct glanz_change change) {
     GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[is->surface];
     segment->is = is;
     segment->surface = is->surface;
@@ -270,9 +270,9 @@ void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, G
 }
 
 /* Check what is lent, and note it. */
-glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack,
-                         uint8_t count, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
-                         struct glanz_fault *fault) {
+glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                 GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
+                                 uint16_t name_count, struct glanz_fault *fault) {
     if (engine == NULL || (segments == NULL && count != 0) || (names == NULL && name_count != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -305,7 +305,8 @@ void glanz_segments_sort(struct glanz_engine *engine) {
         struct segment *segment = &engine->segments[i];
         for (; at > 0; at--) {
             const struct segment *before = &engine->segments[engine->sorted[at - 1]];
-            if (before->surface < segment->surface || (before->surface == segment->surface && before->first <= segment->first)) {
+            if (before->surface < segment->surface ||
+                (before->surface == segment->surface && before->first <= segment->first)) {
                 break;
             }
             engine->sorted[at] = engine->sorted[at - 1];

@@ -165,7 +165,7 @@ struct glanz_engine {
     GLANZ_CONST struct glanz_rig *rig;
     void (*blend)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                   enum glanz_blend blend, uint32_t opacity); /* NULL: every segment hides what is under it */
-    GLANZ_CONST struct glanz_fades_calls *fades; /* once a look has changed; NULL before: no segment has two */
+    GLANZ_CONST struct glanz_fades_calls *fades;             /* once a look has changed; NULL before: no segment has two */
     GLANZ_CONST uint8_t *stack;
     GLANZ_CONST struct glanz_named_color *names;
     struct segment *segments;
@@ -343,8 +343,8 @@ struct glanz_glides_part {
 #define GLIDES(engine) ((void)(engine), (GLANZ_CONST struct glanz_glides_part *)NULL)
 #endif
 
-/* The current limit. On AVR calls through pointers cost more than the part itself: there it is always linked, and only asked for
- * where it is named. */
+/* The current limit. On AVR calls through pointers cost more than the part itself: there it is always linked, and only asked
+ * for where it is named. */
 #ifdef __AVR__
 struct glanz_limit_part {
     uint8_t there;

@@ -197,12 +197,13 @@ static void spend(struct glanz_tally *tally, uint8_t channel, int32_t spent) {
 /* The loops for a stride: none is linked that no chip asks for. */
 struct loops {
     void (*run)(uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain, uint8_t count);
-    int32_t (*rationed)(int32_t spare, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain, uint8_t count);
+    int32_t (*rationed)(int32_t spare, uint8_t *bytes, uint8_t *remainders, const uint16_t *levels, uint16_t gain,
+                        uint8_t count);
     uint8_t stride;
 };
 
-GLANZ_INLINE void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, struct loops loops, uint8_t order,
-                          const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
+GLANZ_INLINE void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, struct loops loops,
+                                uint8_t order, const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
     uint8_t stride = loops.stride;
     for (uint8_t position = 0; position < stride; position++) {
         uint8_t channel = (uint8_t)(order >> (2u * position)) & 3u;
@@ -213,7 +214,8 @@ GLANZ_INLINE void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8
         uint16_t factor = chip_gain(gain[channel]);
         if (tally->ration == GLANZ_RATIONED) {
             int32_t spare = spare_steps(tally);
-            spend(tally, channel, spare - loops.rationed(spare, bytes + position, remainders + position, levels, factor, count));
+            spend(tally, channel,
+                  spare - loops.rationed(spare, bytes + position, remainders + position, levels, factor, count));
         } else {
             loops.run(bytes + position, remainders + position, levels, factor, count);
         }
