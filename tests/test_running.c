@@ -598,6 +598,7 @@ START_TEST(looks_at_once_are_chosen) {
     struct glanz_setup setup = {.rig = stage.rig, .show = &still, .port = &stage.port, .parts = &glanz_everything, .fades = 1};
     struct glanz_device *device = NULL;
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_ptr_nonnull(strstr(stage.fault.text, "1 looks at once; expected 0 or 2 to"));
     setup.parts = &parts;
     ck_assert_int_eq(glanz_device_start(&device, memory, 64, &setup, &stage.fault), GLANZ_ERR_MEMORY);
     size_t least = stage.fault.needed;
@@ -607,7 +608,7 @@ START_TEST(looks_at_once_are_chosen) {
     struct glanz_change slow = {0, 1000, 0};
     ck_assert_int_eq(glanz_engine_look(engine, 0, &still.looks[1], slow), GLANZ_ERR_MEMORY);
     ck_assert_int_eq(glanz_engine_look(engine, 0, NULL, slow), GLANZ_ERR_MEMORY);
-    struct glanz_setting blue = {0, (int32_t)GLANZ_RGB(0, 0, 255), 0};
+    struct glanz_setting blue = {.number = (int32_t)GLANZ_RGB(0, 0, 255)};
     ck_assert_int_eq(glanz_engine_set(engine, 0, blue, slow), GLANZ_ERR_MEMORY);
     for (uint64_t now = 0; now < 1200000; now += 10000) {
         ck_assert_int_eq(glanz_device_frame(device, (uint32_t)now), GLANZ_OK);
@@ -616,6 +617,27 @@ START_TEST(looks_at_once_are_chosen) {
     for (size_t byte = least; byte < sizeof exact; byte++) {
         ck_assert_uint_eq(((const uint8_t *)exact)[byte], 0x5a);
     }
+    /* what changes by itself afterwards is looked up too: nothing shows half of what it says */
+    struct glanz_parts few = parts;
+    few.colors = NULL;
+    few.fields = NULL;
+    struct glanz_engine *bare = NULL;
+    static uint64_t bare_memory[2048];
+    ck_assert_int_eq(glanz_engine_start(&bare, bare_memory, sizeof bare_memory, &few, stage.rig, 2, 2, NULL), GLANZ_OK);
+    struct glanz_look dusk = {"dusk", &glanz_effect_plasma, NULL, NULL, NULL, 0, 0};
+    struct glanz_segment whole = {.name = "whole", .look = &dusk};
+    ck_assert_int_eq(glanz_engine_begin(bare, &whole, NULL, 1, NULL, 0, &stage.fault), GLANZ_ERR_ABSENT);
+    ck_assert_ptr_nonnull(strstr(stage.fault.text, "fields"));
+    whole.look = &still.looks[0];
+    ck_assert_int_eq(glanz_engine_begin(bare, &whole, NULL, 1, NULL, 0, &stage.fault), GLANZ_OK);
+    struct glanz_setting warm = {.number = (int32_t)GLANZ_KELVIN(2700)};
+    ck_assert_int_eq(glanz_engine_set(bare, 0, warm, slow), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_set(bare, 0, blue, slow), GLANZ_OK);
+    ck_assert(glanz_engine_uses(bare, &few, sizeof few) && glanz_device_uses(device, &parts, sizeof parts));
+    ck_assert(!glanz_device_uses(device, &few, sizeof few));
+    ck_assert_uint_eq(glanz_parts_needed(NULL, &still) | glanz_parts_needed(stage.rig, NULL) | glanz_parts_present(NULL), 0);
+    ck_assert_int_eq(glanz_device_take_show(device, &still, 0, &stage.fault), GLANZ_ERR_ABSENT);
+    ck_assert_ptr_nonnull(strstr(stage.fault.text, "control"));
     setup.fades = GLANZ_FADES + 1;
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
     /* two looks: five changes, one upon the other */

@@ -228,6 +228,10 @@ struct glanz_fields_part {
 
 /** The parts that a look needs (enum glanz_part_bit, or-ed). */
 unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look);
+/** The same of a segment, its look among it. */
+unsigned glanz_segment_needs(GLANZ_CONST struct glanz_segment *segment);
+/** Parts that are needed and not named: the first is told by its name. @return GLANZ_ERR_ABSENT; GLANZ_OK for 0. */
+glanz_status glanz_parts_lacking(struct glanz_fault *fault, unsigned lacking);
 
 /** Too little memory: said in words where checks are named. @return GLANZ_ERR_MEMORY. */
 glanz_status glanz_parts_memory(GLANZ_CONST struct glanz_parts *parts, struct glanz_fault *fault, GLANZ_CONST char *what,

@@ -53,7 +53,7 @@ static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct 
     glanz_status status =
         GLANZ_CHECKS_OF(device->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(device->parts)->show(show, rig, fault);
     return status != GLANZ_OK ? status
-                              : glanz_device_lacks(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
+                              : glanz_parts_lacking(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
 }
 
 static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
@@ -71,7 +71,7 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
     }
     uint8_t safe = glanz_device_safe(device);
     if (device->control == NULL) {
-        return glanz_device_lacks(fault, GLANZ_PART_CONTROL);
+        return glanz_parts_lacking(fault, GLANZ_PART_CONTROL);
     }
     if (status == GLANZ_OK && safe == 0) {
         status = glanz_control_take(device->control, show, glanz_device_now(device), fault);

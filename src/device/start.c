@@ -171,7 +171,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
 #if GLANZ_SAVED_MOST > 0
         needed |= setup->store != NULL ? GLANZ_PARTS_OF_SAVING : 0u;
 #endif
-        status = glanz_device_lacks(fault, needed & ~glanz_parts_present(parts));
+        status = glanz_parts_lacking(fault, needed & ~glanz_parts_present(parts));
 #endif
     }
     if (status == GLANZ_OK) {

@@ -139,8 +139,6 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
 glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
                                GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades,
                                size_t size, struct glanz_fault *fault);
-/* Is a part needed that is not named? Then it is told by its name. @return GLANZ_ERR_ABSENT. */
-glanz_status glanz_device_lacks(struct glanz_fault *fault, unsigned lacking);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);

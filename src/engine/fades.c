@@ -215,14 +215,9 @@ void glanz_engine_settle(struct glanz_engine *engine) {
 glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ_CONST struct glanz_look *look,
                                struct glanz_change change) {
     struct segment *segment = glanz_segment_of(engine, index);
-    if (engine == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (segment == NULL) {
-        return GLANZ_ERR_ABSENT;
-    }
-    if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+    glanz_status status = glanz_segment_ready(engine, segment);
+    if (status != GLANZ_OK) {
+        return status;
     }
     if (look != NULL && GLANZ_CHECKS_OF(engine->parts) != NULL &&
         GLANZ_CHECKS_OF(engine->parts)->look(look, NULL) != GLANZ_OK) {
@@ -252,14 +247,9 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
 glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct glanz_setting setting,
                               struct glanz_change change) {
     struct segment *segment = glanz_segment_of(engine, index);
-    if (engine == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (segment == NULL) {
-        return GLANZ_ERR_ABSENT;
-    }
-    if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+    glanz_status status = glanz_segment_ready(engine, segment);
+    if (status != GLANZ_OK) {
+        return status;
     }
     if (FADES(engine) == 1) {
         return GLANZ_ERR_MEMORY;
@@ -281,6 +271,12 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     if (glanz_setting_check(wanted->effect, setting.param, unit, setting.number) != GLANZ_OK) {
         return GLANZ_ERR_ARGUMENT;
     }
+#ifndef __AVR__ /* shows are trusted there */
+    if (wanted->effect->params[setting.param].kind == GLANZ_PARAM_COLOR && ((uint32_t)setting.number >> 24) != 0 &&
+        engine->parts->colors == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+#endif
     if (segment->waiting) {
         wanted->target[setting.param] = setting.number;
         wanted->unit[setting.param] = unit;

@@ -47,6 +47,50 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
     return needs;
 }
 
+#if GLANZ_FIELDS
+static unsigned cut_needs(GLANZ_CONST struct glanz_cut *cut) {
+    return cut->lie != GLANZ_LIE_OWN || cut->turned != 0 || cut->piece != 0 || cut->columns != 0 ? GLANZ_PART_FIELDS : 0u;
+}
+#endif
+
+unsigned glanz_segment_needs(GLANZ_CONST struct glanz_segment *segment) {
+    unsigned needs = segment == NULL ? 0 : glanz_look_needs(segment->look);
+    if (segment != NULL &&
+        (segment->blend != GLANZ_BLEND_COVER || segment->opacity != 0 || segment->off || segment->cut.stencil[0] != 0)) {
+        needs |= GLANZ_PART_BLENDS;
+    }
+#if GLANZ_FIELDS
+    needs |= segment == NULL ? 0u : cut_needs(&segment->cut);
+#endif
+    return needs;
+}
+
+GLANZ_CONST char *glanz_part_name(unsigned needed) {
+    return (needed & GLANZ_PART_CONTROL) != 0     ? GLANZ_TEXT("control")
+           : (needed & GLANZ_PART_LIMIT) != 0     ? GLANZ_TEXT("limit")
+           : (needed & GLANZ_PART_COLORS) != 0    ? GLANZ_TEXT("colors")
+           : (needed & GLANZ_PART_FIELDS) != 0    ? GLANZ_TEXT("fields")
+           : (needed & GLANZ_PART_SAVING) != 0    ? GLANZ_TEXT("saving")
+           : (needed & GLANZ_PART_BLENDS) != 0    ? GLANZ_TEXT("blends")
+           : (needed & GLANZ_PART_PLAYLISTS) != 0 ? GLANZ_TEXT("playlists")
+           : (needed & GLANZ_PART_HANDS) != 0     ? GLANZ_TEXT("hands")
+                                                  : NULL;
+}
+
+glanz_status glanz_parts_lacking(struct glanz_fault *fault, unsigned lacking) {
+    if (lacking == 0) {
+        return GLANZ_OK;
+    }
+#ifdef __AVR__ /* no words there */
+    (void)fault;
+#else
+    glanz_fault_begin(fault);
+    glanz_fault_add(fault, GLANZ_TEXT("this needs a part that the program has not named; expected in struct glanz_parts: "));
+    glanz_fault_add(fault, glanz_part_name(lacking));
+#endif
+    return GLANZ_ERR_ABSENT;
+}
+
 glanz_status glanz_parts_memory(GLANZ_CONST struct glanz_parts *parts, struct glanz_fault *fault, GLANZ_CONST char *what,
                                 size_t needed, size_t given) {
     if (GLANZ_CHECKS_OF(parts) != NULL) {

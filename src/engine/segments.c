@@ -17,6 +17,13 @@ struct segment *glanz_segment_of(struct glanz_engine *engine, uint8_t index) {
     return engine == NULL || index >= engine->segment_count ? NULL : &engine->segments[index];
 }
 
+glanz_status glanz_segment_ready(const struct glanz_engine *engine, const struct segment *segment) {
+    return engine == NULL      ? GLANZ_ERR_ARGUMENT
+           : segment == NULL   ? GLANZ_ERR_ABSENT
+           : IS_INSIDE(engine) ? GLANZ_ERR_ORDER
+                               : GLANZ_OK;
+}
+
 /* Memory for the newest look, with what another look of the same effect remembers. */
 void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment) {
     if (FIELDS(engine) != NULL) {
@@ -159,14 +166,9 @@ glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index,
 
 glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uint8_t on, struct glanz_change change) {
     struct segment *segment = glanz_segment_of(engine, index);
-    if (engine == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (segment == NULL) {
-        return GLANZ_ERR_ABSENT;
-    }
-    if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+    glanz_status status = glanz_segment_ready(engine, segment);
+    if (status != GLANZ_OK) {
+        return status;
     }
     engine->blend = engine->blend == NULL ? glanz_light_over : engine->blend; /* what fades in or out lets light through */
     segment->on = on != 0;
@@ -290,6 +292,11 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
         return GLANZ_ERR_MEMORY;
     }
     glanz_status status = checks == NULL ? GLANZ_OK : checks->segments(segments, stack, count, engine->rig, fault);
+#ifndef __AVR__ /* shows are trusted there */
+    for (uint8_t i = 0; i < count && status == GLANZ_OK; i++) {
+        status = glanz_parts_lacking(fault, glanz_segment_needs(&segments[i]) & ~glanz_parts_present(engine->parts));
+    }
+#endif
     if (status == GLANZ_OK) {
         engine->stack = stack;
         engine->names = names;

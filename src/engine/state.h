@@ -287,6 +287,8 @@ int64_t glanz_layer_pace(const struct layer *layer);
 uint32_t glanz_lead_of(const struct glanz_engine *engine, struct glanz_change change);
 /* NULL: there is none. */
 struct segment *glanz_segment_of(struct glanz_engine *engine, uint8_t index);
+/* May a call change this segment now? */
+glanz_status glanz_segment_ready(const struct glanz_engine *engine, const struct segment *segment);
 /* Memory for the newest look, where effects can remember. */
 void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment);
 void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
