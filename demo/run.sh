@@ -33,6 +33,7 @@ echo "== where the LEDs stand, and how the lines run"
 $glanz wiring demo/rig.json --surface "painted anchor" --output out/anchor.png
 $glanz wiring demo/rig.json --surface "painted anchor"
 $glanz wiring demo/rig.json --surface "tide board" --output out/board.png
+$glanz wiring demo/window.rig.json --output out/panels.png
 
 echo "== a picture on the tide board, at once"
 $glanz picture demo/waves.gif --rig demo/rig.json --surface "tide board" --for 2500ms --keep out/store > out/waves.txt
@@ -51,4 +52,5 @@ $glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --
 
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
-echo "== in out/: $(cd out && ls moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"
+$glanz sheet demo/effects.rig.json demo/effects.show.json --at 4.6s -o out/fields.png
+echo "== in out/: $(cd out && ls moments.png over-time.png current.png anchor.png board.png panels.png fields.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

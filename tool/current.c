@@ -95,7 +95,8 @@ static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char 
             "set terminal pngcairo size 1280,800 font 'sans,12' background '#14161a'\n"
             "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key outside bottom center "
             "horizontal textcolor rgb '#c8ccd2'\n"
-            "set xlabel 'time (s)' textcolor rgb '#c8ccd2'\nset ylabel 'current (mA)' textcolor rgb '#c8ccd2'\n"
+            "set bmargin 6\nset xlabel 'time (s)' offset 0,0.5 textcolor rgb '#c8ccd2'\nset ylabel 'current (mA)' textcolor "
+            "rgb '#c8ccd2'\n"
             "set grid lc rgb '#3a3f48' lw 1\nset yrange [0:*]\nset offsets 0, 0, graph 0.08, 0\nset rmargin 4\n",
             drawn);
     fputs("plot ", gnuplot);
