@@ -376,39 +376,49 @@ static uint8_t unlike_mark(const struct glanz_store *store, const uint8_t *bytes
     return bits;
 }
 
-/* What is a sector that was erased for a store, by its second mark? */
-static glanz_status read_order(struct glanz_store *store, uint16_t number, uint8_t format) {
+/* What is a sector that was erased for a store, by its second mark? A mark that is there once only was cut short; so nothing
+ * lies behind it, and the sector is erased again: whatever holds records has its marks twice.
+ * @param whole 1: both copies of the first mark check. */
+static glanz_status read_order(struct glanz_store *store, uint16_t number, uint8_t format, uint8_t whole) {
     struct sector *sector = &store->sectors[number];
     uint32_t at = base(store, number) + (format == FORMAT_OLD ? 1u : 2u) * units(store->medium, MARK_BYTES);
     uint8_t size = format == FORMAT_OLD ? ORDER_BYTES_OLD : ORDER_BYTES;
+    uint8_t copies = format == FORMAT_OLD ? 1 : 2;
     uint8_t order[ORDER_BYTES];
     uint8_t seen_blank = 0;
+    uint8_t good = 0;
     int blank = 0;
     sector->format = format;
-    for (uint8_t copy = 0; copy < (format == FORMAT_OLD ? 1 : 2); copy++) {
+    for (uint8_t copy = 0; copy < copies; copy++) {
         glanz_status status = read(store, at + copy * units(store->medium, size), order, size);
         if (status != GLANZ_OK) {
             return status;
         }
         seen_blank = (uint8_t)(seen_blank + erased(order, size));
         if (get(order + size - 4, 4) == glanz_crc32(0, order, size - 4u) && get(order, 4) < SEQUENCES) {
-            sector->state = USED;
+            good++;
             sector->sequence = get(order, 4);
             if (format != FORMAT_OLD && get(order + 4, 4) >= store->void_to) {
                 store->void_to = get(order + 4, 4);
                 store->void_sector = (uint16_t)get(order + 8, 2);
             }
-            return GLANZ_OK;
         }
+    }
+    if (good == copies) {
+        sector->state = USED;
+        return GLANZ_OK;
     }
     uint8_t opened = seen_blank == 0 || (format != FORMAT_OLD && seen_blank == 1);
     uint32_t from = opened ? base(store, number) + first_byte(store->medium, format) : at;
     glanz_status status = is_blank(&blank, store, from, base(store, number) + store->medium->sector_bytes);
-    if (opened) {
+    if (good != 0) {
+        store->sequence = sector->sequence > store->sequence ? sector->sequence : store->sequence;
+        sector->state = blank ? DIRTY : USED;
+    } else if (opened) {
         sector->state = blank ? DIRTY : LOST; /* opening it was cut short, and nothing can be in it; or something is */
     } else {
         /* ready for use, if nothing has fallen on it since; one of the old format is erased for the new one */
-        sector->state = blank && format == FORMAT ? CLEAN : DIRTY;
+        sector->state = blank && whole && format == FORMAT ? CLEAN : DIRTY;
     }
     return status;
 }
@@ -417,6 +427,9 @@ static glanz_status read_order(struct glanz_store *store, uint16_t number, uint8
 static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
     uint8_t mark[MARK_BYTES];
     struct sector *sector = &store->sectors[number];
+    uint8_t format = 0;
+    uint8_t good = 0;
+    uint8_t alike = 0;
     sector->state = DIRTY;
     for (uint8_t copy = 0; copy < 2; copy++) {
         glanz_status status = read(store, base(store, number) + copy * units(store->medium, MARK_BYTES), mark, sizeof mark);
@@ -430,13 +443,26 @@ static glanz_status read_marks(struct glanz_store *store, uint16_t number) {
         if (is_mark(mark) && mark[2] != 0 && get(mark + 3, 2) == shape_of(store->medium) &&
             (copy == 0 || mark[2] != FORMAT_OLD)) {
             sector->wear = get(mark + 5, 3);
-            return read_order(store, number, mark[2]);
+            format = mark[2];
+            good++;
+        } else if (unlike_mark(store, mark) <= ALIKE) {
+            alike = 1;
         }
-        if (unlike_mark(store, mark) <= ALIKE) {
-            sector->state = LOST;
+        if (format == FORMAT_OLD) { /* has it once */
+            break;
         }
     }
-    return GLANZ_OK;
+    if (good != 0) {
+        return read_order(store, number, format, good == 2);
+    }
+    if (!alike) {
+        return GLANZ_OK;
+    }
+    /* damaged, but its second mark may tell that it is in use */
+    glanz_status status = read_order(store, number, FORMAT, 0);
+    store->corrected = (uint16_t)(store->corrected + (sector->state == USED));
+    sector->state = sector->state == USED ? USED : LOST;
+    return status;
 }
 
 /* A way through the records of a sector. Nothing is looked for inside a record, whether it checks or not. */
@@ -618,7 +644,7 @@ static glanz_status mount(struct glanz_store *store) {
             (sector->state == LOST && i == store->void_sector)) {
             sector->state = DIRTY; /* its erasure was cut short */
         }
-        if (sector->wear == 0 && sector->state != USED && sector->state != CLEAN) {
+        if (sector->wear == 0 && sector->state != CLEAN) {
             sector->wear = most_worn(store); /* not known any more */
         }
     }
