@@ -46,6 +46,17 @@ make_source "$folder/list" "$folder/golden.c"
 make_source "$folder/random-list" "$folder/random.c"
 make_source "$folder/tiny-list" "$folder/tiny.c"
 
+# ---- the C source says what the documents say ----
+for name in full effects; do
+  from=$([ $name = full ] && echo tests || echo demo)
+  cp "$from/$name.rig.json" "$from/$name.show.json" "$folder/documents/"
+  echo "$name 1"
+done > "$folder/same-list"
+cat "$folder/list" "$folder/random-list" >> "$folder/same-list"
+make_source "$folder/same-list" "$folder/same.c"
+gcc -std=c11 -O1 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/same.c tool/files.c src/*/*.c "$folder/same.c" -o "$folder/same"
+"$folder/same" "$folder/documents"
+
 # ---- from documents ----
 from_documents() { # PROGRAM LIST
   arguments=""

@@ -806,6 +806,8 @@ START_TEST(schemas_are_current) {
     shell("%s schema rig | cmp - docs/rig.schema.json", GLANZ_TOOL_PATH);
     shell("%s schema show | cmp - docs/show.schema.json", GLANZ_TOOL_PATH);
     shell("%s schema log | cmp - docs/log.schema.json", GLANZ_TOOL_PATH);
+    shell("%s schema rig --page | cmp - docs/rig.md", GLANZ_TOOL_PATH);
+    shell("%s schema show --page | cmp - docs/show.md", GLANZ_TOOL_PATH);
 }
 END_TEST
 

@@ -8,12 +8,43 @@
 
 #include "json.h"
 
-static const char *const kinds[] = {"input",     "press", "patch",  "save", "recall", "try rig",  "clock", "forget",
-                                    "power cut", "do",    "rename", "copy", "move",   "keep rig", NULL};
-static const char *const keys[] = {"at",       "input",    "level",   "press",     "for", "patch",  "save", "recall",
-                                   "try rig",  "clock",    "forget",  "power cut", "do",  "rename", "copy", "move",
-                                   "keep rig", "segments", "aspects", "replace",   "as",  "place",  NULL};
 static const char *const aspects[] = {"look", "on", "brightness", "palette", "playlist", NULL}; /* bits of enum glanz_aspect */
+
+#define NAME_OF "{ \"$ref\": \"#/$defs/name\" }"
+#define TIME_OF "{ \"$ref\": \"#/$defs/time\" }"
+#define OBJECT_OF(what) "{ \"type\": \"object\", \"description\": \"" what "\" }"
+#define COUNT_OF(low, high) "{ \"type\": \"integer\", \"minimum\": " #low ", \"maximum\": " #high " }"
+
+const struct log_key log_withs[] = {
+    {"level", COUNT_OF(0, 65535)},
+    {"for", TIME_OF},
+    {"segments", "{ \"type\": \"array\", \"maxItems\": 16, \"items\": " NAME_OF " }"},
+    {"aspects",
+     "{ \"type\": \"array\", \"maxItems\": 5, \"items\": { \"enum\": [\"look\", \"on\", \"brightness\", \"palette\", "
+     "\"playlist\"] } }"},
+    {"replace", "{ \"type\": \"boolean\" }"},
+    {"as", NAME_OF},
+    {"place", COUNT_OF(1, 64)},
+    {NULL, NULL}};
+enum { WITH_LEVEL = 1, WITH_FOR = 2, WITH_SEGMENTS = 4, WITH_ASPECTS = 8, WITH_REPLACE = 16, WITH_AS = 32, WITH_PLACE = 64 };
+
+const struct log_kind log_kinds[] = {
+    [ENTRY_INPUT] = {{"input", NAME_OF}, WITH_LEVEL, 0},
+    [ENTRY_PRESS] = {{"press", NAME_OF}, WITH_FOR, 0},
+    [ENTRY_PATCH] = {{"patch", OBJECT_OF("a merge patch (RFC 7396) for the show")}, 0, 0},
+    [ENTRY_SAVE] = {{"save", NAME_OF}, 0, WITH_SEGMENTS | WITH_ASPECTS | WITH_REPLACE},
+    [ENTRY_RECALL] = {{"recall", NAME_OF}, 0, 0},
+    [ENTRY_TRY_RIG] = {{"try rig", "{ \"type\": \"string\", \"description\": \"a rig's file\" }"}, WITH_FOR, 0},
+    [ENTRY_CLOCK] =
+        {{"clock", "{ \"type\": \"string\", \"pattern\": \"^[0-9]{4}-[0-9]{2}-[0-9]{2} [0-9]{2}:[0-9]{2}:[0-9]{2}$\" }"}, 0, 0},
+    [ENTRY_FORGET] = {{"forget", NAME_OF}, 0, 0},
+    [ENTRY_POWER] = {{"power cut", TIME_OF}, 0, 0},
+    [ENTRY_DO] = {{"do", OBJECT_OF("an action, as a show's triggers have them")}, 0, 0},
+    [ENTRY_RENAME] = {{"rename", NAME_OF}, WITH_AS, 0},
+    [ENTRY_COPY] = {{"copy", NAME_OF}, WITH_AS, 0},
+    [ENTRY_MOVE] = {{"move", NAME_OF}, WITH_PLACE, 0},
+    [ENTRY_KEEP_RIG] = {{"keep rig", "{ \"const\": true }"}, 0, 0},
+    {{NULL, NULL}, 0, 0}};
 
 static uint64_t read_time(struct json *json, int token) {
     char text[40];
@@ -35,51 +66,42 @@ static void read_name(struct json *json, int token, char *name, size_t room) {
     }
 }
 
-/* What belongs to one kind of entry only. */
-static int owned(struct json *json, const char *key, int belongs) {
-    int token = glanz_json_member(json, 0, key);
-    if (token >= 0 && !belongs && json->status == GLANZ_OK) {
-        glanz_json_fail(json, token, "this key does not go with that entry", NULL, NULL);
-    }
-    return json->status == GLANZ_OK ? token : -1;
-}
-
-/* What a save, a rename and such are told besides. */
-static void read_saving(struct json *json, struct entry *entry) {
-    int list = owned(json, "segments", entry->kind == ENTRY_SAVE);
-    int count =
-        list < 0 ? 0 : glanz_json_list(json, list, JSMN_ARRAY, (int)(sizeof entry->segments / sizeof entry->segments[0]));
-    for (int at = count == 0 ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
-         at = glanz_json_next(json, list, at)) {
+/* The list of a save: names, or aspects. */
+static void read_lists(struct json *json, int segments, int list, struct entry *entry) {
+    int count = glanz_json_list(json, segments, JSMN_ARRAY, (int)(sizeof entry->segments / sizeof entry->segments[0]));
+    for (int at = count == 0 ? -1 : glanz_json_first(json, segments); at >= 0 && json->status == GLANZ_OK;
+         at = glanz_json_next(json, segments, at)) {
         read_name(json, at, entry->segments[entry->segment_count++], sizeof entry->segments[0]);
     }
-    list = owned(json, "aspects", entry->kind == ENTRY_SAVE);
-    count = list < 0 ? 0 : glanz_json_list(json, list, JSMN_ARRAY, 5);
+    count = glanz_json_list(json, list, JSMN_ARRAY, 5);
     for (int at = count == 0 ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
          at = glanz_json_next(json, list, at)) {
-        char name[20] = "";
-        int which = 0;
-        read_name(json, at, name, sizeof name);
-        while (aspects[which] != NULL && strcmp(aspects[which], name) != 0) {
-            which++;
+        entry->aspects = (uint8_t)(entry->aspects | 1u << glanz_find_choice(json, at, aspects));
+    }
+}
+
+/* What goes with a kind of entry: there where it must be, nowhere else. */
+static void read_withs(struct json *json, const struct log_kind *kind, struct entry *entry) {
+    int said[sizeof log_withs / sizeof log_withs[0]];
+    for (unsigned i = 0; log_withs[i].key != NULL; i++) {
+        said[i] = glanz_json_member(json, 0, log_withs[i].key);
+        if (said[i] >= 0 && ((kind->needs | kind->may) >> i & 1u) == 0) {
+            glanz_json_fail(json, said[i], "expected no ", log_withs[i].key, " with this entry");
+        } else if (said[i] < 0 && (kind->needs >> i & 1u) != 0) {
+            glanz_json_fail(json, 0, "the key ", log_withs[i].key, " is missing here");
         }
-        if (aspects[which] == NULL && json->status == GLANZ_OK) {
-            glanz_json_fail(json, at, "expected one of: look, on, brightness, palette, playlist", NULL, NULL);
-        }
-        entry->aspects = (uint8_t)(entry->aspects | 1u << which);
     }
-    int replace = owned(json, "replace", entry->kind == ENTRY_SAVE);
-    entry->replace = replace >= 0 && glanz_json_flag(json, replace);
-    int renames = entry->kind == ENTRY_RENAME || entry->kind == ENTRY_COPY;
-    int as = owned(json, "as", renames);
-    int place = owned(json, "place", entry->kind == ENTRY_MOVE);
-    if (json->status == GLANZ_OK && ((renames && as < 0) || (entry->kind == ENTRY_MOVE && place < 0))) {
-        glanz_json_fail(json, 0, "the key ", renames ? "as" : "place", " is missing here");
+    if (json->status != GLANZ_OK) {
+        return;
     }
-    if (as >= 0) {
-        read_name(json, as, entry->as, sizeof entry->as);
+    entry->level = said[0] < 0 ? 0 : (uint16_t)glanz_json_count(json, said[0], 0, 65535);
+    entry->for_us = said[1] < 0 ? entry->for_us : read_time(json, said[1]);
+    read_lists(json, said[2], said[3], entry);
+    entry->replace = said[4] >= 0 && glanz_json_flag(json, said[4]);
+    if (said[5] >= 0) {
+        read_name(json, said[5], entry->as, sizeof entry->as);
     }
-    entry->place = place < 0 ? 0 : (uint8_t)glanz_json_count(json, place, 1, 64);
+    entry->place = said[6] < 0 ? 0 : (uint8_t)glanz_json_count(json, said[6], 1, 64);
 }
 
 int clock_parse(uint32_t *day, uint32_t *second, const char *text) {
@@ -97,32 +119,48 @@ int clock_parse(uint32_t *day, uint32_t *second, const char *text) {
     return glanz_date_of(*day).day == number[2]; /* a month may be shorter */
 }
 
-static void read_entry(struct json *json, struct entry *entry) {
+/* The one kind that a line is; its value in `token`. */
+static int kind_of(struct json *json, int *token) {
+    const char *keys[sizeof log_kinds / sizeof log_kinds[0] + sizeof log_withs / sizeof log_withs[0] + 1];
+    int count = 0;
     int kind = -1;
-    if (!glanz_json_object(json, 0, keys)) {
-        return;
+    keys[count++] = "at";
+    for (int i = 0; log_kinds[i].own.key != NULL; i++) {
+        keys[count++] = log_kinds[i].own.key;
     }
-    for (int i = 0; kinds[i] != NULL; i++) {
-        if (glanz_json_member(json, 0, kinds[i]) >= 0) {
-            if (kind >= 0) {
-                glanz_json_fail(json, 0, "expected one thing a line", NULL, NULL);
-            }
-            kind = i;
+    for (int i = 0; log_withs[i].key != NULL; i++) {
+        keys[count++] = log_withs[i].key;
+    }
+    keys[count] = NULL;
+    if (!glanz_json_object(json, 0, keys)) {
+        return -1;
+    }
+    for (int i = 0; log_kinds[i].own.key != NULL; i++) {
+        int value = glanz_json_member(json, 0, log_kinds[i].own.key);
+        if (value >= 0 && kind >= 0) {
+            glanz_json_fail(json, 0, "expected one thing a line", NULL, NULL);
         }
+        kind = value >= 0 ? i : kind;
+        *token = value >= 0 ? value : *token;
     }
     if (kind < 0) {
-        glanz_json_fail(
-            json, 0,
-            "expected one of: input, press, patch, save, recall, try rig, clock, forget, power cut, do, rename, copy, "
-            "move, keep rig",
-            NULL, NULL);
+        glanz_json_fail(json, 0, "expected one of: ", NULL, NULL);
+        for (int i = 0; log_kinds[i].own.key != NULL; i++) {
+            glanz_fault_add(json->fault, i == 0 ? "" : ", ");
+            glanz_fault_add(json->fault, log_kinds[i].own.key);
+        }
+    }
+    return kind;
+}
+
+static void read_entry(struct json *json, struct entry *entry) {
+    int token = -1;
+    int kind = kind_of(json, &token);
+    if (kind < 0) {
         return;
     }
     entry->kind = (enum entry_kind)kind;
     entry->at_us = read_time(json, glanz_json_require(json, 0, "at"));
-    int token = glanz_json_member(json, 0, kinds[kind]);
-    int duration = glanz_json_member(json, 0, "for");
-    int level = glanz_json_member(json, 0, "level");
     if (json->status == GLANZ_OK && (kind == ENTRY_PATCH || kind == ENTRY_DO)) {
         int quote = glanz_json_is(json, token, JSMN_STRING);
         text_add(json->text + json->tokens[token].start - quote,
@@ -131,6 +169,8 @@ static void read_entry(struct json *json, struct entry *entry) {
         if (json->status == GLANZ_OK && !glanz_json_flag(json, token)) {
             glanz_json_fail(json, token, "expected true", NULL, NULL);
         }
+    } else if (kind == ENTRY_POWER) {
+        entry->for_us = read_time(json, token);
     } else {
         read_name(json, token, entry->name, sizeof entry->name);
     }
@@ -139,18 +179,7 @@ static void read_entry(struct json *json, struct entry *entry) {
     if (json->status == GLANZ_OK && kind == ENTRY_CLOCK && !clock_parse(&day, &second, entry->name)) {
         glanz_json_fail(json, token, "expected a date and time that there is, such as \"2026-06-20 21:40:00\"", NULL, NULL);
     }
-    read_saving(json, entry);
-    if (json->status == GLANZ_OK && (kind == ENTRY_INPUT) != (level >= 0)) {
-        glanz_json_fail(json, level >= 0 ? level : 0,
-                        level >= 0 ? "expected \"level\" only with \"input\"" : "the key \"level\" is missing here", NULL,
-                        NULL);
-    }
-    entry->level = level < 0 ? 0 : (uint16_t)glanz_json_count(json, level, 0, 65535);
-    if (json->status == GLANZ_OK && (kind == ENTRY_PRESS || kind == ENTRY_TRY_RIG) != (duration >= 0)) {
-        glanz_json_fail(json, duration >= 0 ? duration : 0,
-                        duration >= 0 ? "expected no \"for\" with this" : "the key \"for\" is missing here", NULL, NULL);
-    }
-    entry->for_us = kind == ENTRY_POWER ? read_time(json, token) : duration < 0 ? 0 : read_time(json, duration);
+    read_withs(json, &log_kinds[kind], entry);
 }
 
 glanz_status log_read(struct log *log, const char *bytes, size_t count, struct glanz_fault *fault) {

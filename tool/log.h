@@ -22,6 +22,16 @@ enum entry_kind {
     ENTRY_KEEP_RIG /* {"at": "7 s", "keep rig": true} */
 };
 
+struct log_key {
+    const char *key, *schema; /* JSON Schema of its value */
+};
+struct log_kind { /* one row a kind of entry */
+    struct log_key own;
+    uint8_t needs, may; /* bits of log_withs that go with it */
+};
+extern const struct log_kind log_kinds[]; /* by enum entry_kind, closed by a key of NULL */
+extern const struct log_key log_withs[];  /* closed by a key of NULL */
+
 struct entry {
     uint64_t at_us;
     enum entry_kind kind;

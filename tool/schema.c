@@ -1,164 +1,253 @@
 /* SPDX-License-Identifier: MIT */
-/* schema: JSON Schema (2020-12) of both documents, made from the library's own tables. docs/ holds what this prints. */
+/* schema: JSON Schema (2020-12) of the documents, or a page that explains every key; both made from the rows by which documents
+ * are read. docs/ holds what this prints. */
 #include <string.h>
 
 #include "commands.h"
-#include "parts.h"
+#include "log.h"
+#include "rows.h"
 
-static const char quantities[] =
-    "  \"$defs\": {\n"
-    "    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n"
-    "    \"time\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?(ms|s|min|h)$\" },\n"
-    "    \"share\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?%$\" },\n"
-    "    \"amperes\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?m?A$\" },\n"
-    "    \"milliamperes\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?mA$\" },\n"
-    "    \"volts\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?m?V$\" },\n"
-    "    \"kelvin\": { \"type\": \"string\", \"pattern\": \"^[0-9]+ ?K$\" },\n"
-    "    \"length\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?(leds?|%)$\" },\n"
-    "    \"rate\": { \"type\": \"string\", \"pattern\": \"^-?[0-9]+([.][0-9]+)? "
-    "?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$\" },\n"
-    "    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb, 2700 K, hsl(210 80% 40%), or a name of colors\" "
-    "}";
+/* By enum quantity; and what people read. */
+static const struct {
+    const char *name, *pattern, *example;
+} quantities[] = {
+    {"time", "^[0-9]+([.][0-9]+)? ?(ms|s|min|h)$", "a time, such as `2.5 s`"},
+    {"time", NULL, "a time, such as `30 min`"},
+    {"share", "^[0-9]+([.][0-9]+)? ?%$", "a share, such as `40 %`"},
+    {"share", NULL, "a lightness, such as `40 %`"},
+    {"amperes", "^[0-9]+([.][0-9]+)? ?m?A$", "a current, such as `2.4 A`"},
+    {"milliamperes", "^[0-9]+([.][0-9]+)? ?mA$", "a current, such as `18.5 mA`"},
+    {"volts", "^[0-9]+([.][0-9]+)? ?m?V$", "a voltage, such as `5 V`"},
+    {"kelvin", "^[0-9]+ ?K$", "a colour temperature, such as `4000 K`"},
+    {"frequency", "^[0-9]+ ?Hz$", "a frequency, such as `25 Hz`"},
+    {"angle", "^[0-9]+([.][0-9]+)? ?deg$", "an angle, such as `90 deg`"},
+    {"frames", "^[0-9]+ ?per s$", "a frame rate, such as `100 per s`"},
+    {"length", "^[0-9]+([.][0-9]+)? ?(leds?|%)$", "a length, such as `2.5 leds` or `40 %`"},
+    {"rate", "^-?[0-9]+([.][0-9]+)? ?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$", "a speed, such as `8 s/pass`"},
+};
+#define QUANTITIES (sizeof quantities / sizeof quantities[0])
 
-static void names(const char *const *list) {
+#define SHARE "{ \"$ref\": \"#/$defs/share\" }"
+#define MILLIAMPERES "{ \"$ref\": \"#/$defs/milliamperes\" }"
+#define CHANNELS(value) "\"red\": " value ", \"green\": " value ", \"blue\": " value ", \"white\": " value
+
+/* What hooks take, by enum row_hook. */
+static const struct {
+    const char *schema, *words;
+} hooks[] = {
+    [HOOK_LOWEST_BLINK] = {"\"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\"", "a frequency, or `none`"},
+    [HOOK_DEGREES] = {"\"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [NSEW]$\"", "degrees"},
+    [HOOK_ORDER] = {"\"type\": \"string\", \"pattern\": \"^[RGB]{3}$|^[RGBW]{4}$\"", "letters"},
+    [HOOK_TRIM] = {"\"oneOf\": [ " SHARE
+                   ", { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { " CHANNELS(SHARE) " } } ]",
+                   "a share, or an object of shares: `red`, `green`, `blue`, `white`"},
+    [HOOK_CURRENT] = {"\"type\": \"object\", \"additionalProperties\": false, \"properties\": { " CHANNELS(
+                          MILLIAMPERES) ", \"idle\": " MILLIAMPERES " }",
+                      "an object of currents: `red`, `green`, `blue`, `white`, `idle`"},
+    [HOOK_RADIUS] = {"\"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?leds?$\"",
+                     "a length in LEDs, such as `3.5 leds`"},
+    [HOOK_PLACES] = {"\"type\": \"array\", \"items\": { \"type\": \"array\", \"minItems\": 2, \"maxItems\": 2, \"items\": { "
+                     "\"type\": \"number\", "
+                     "\"minimum\": 0, \"maximum\": 1022 } }",
+                     "a list of places, such as `[3, 1.5]`"},
+    [HOOK_DRAWING] = {"\"type\": \"array\", \"items\": { \"type\": \"string\", \"pattern\": \"^[0-9a-zA-Z. ]*$\" }",
+                      "a list of rows"},
+    [HOOK_DATA] = {"\"type\": \"string\", \"pattern\": \"^[A-Za-z0-9+/]+={0,2}$\"", "base64"},
+    [HOOK_SKETCH] = {"\"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"string\", "
+                     "\"minLength\": 1, \"maxLength\": 255 }",
+                     "a list of rows"},
+    [HOOK_SKETCH_COLORS] =
+        {"\"type\": \"object\", \"maxProperties\": 100, \"propertyNames\": { \"minLength\": 1, \"maxLength\": 1 }, "
+         "\"additionalProperties\": { \"$ref\": \"#/$defs/color\" }",
+         "an object of colours"},
+    [HOOK_EFFECT] = {"\"type\": \"string\"", "an effect of those below"},
+    [HOOK_PALETTE] = {"\"type\": \"string\"", "the name of a palette"},
+    [HOOK_BLOCKS] = {"\"type\": \"string\", \"pattern\": \"^ *[0-9]+ +[^,]+(, *[0-9]+ +[^,]+)*$\"", "text"},
+    [HOOK_TEXT] = {"\"type\": \"string\", \"maxLength\": 1000", "text"},
+    [HOOK_PICTURE] = {"\"type\": \"string\"", "the name of a picture"},
+    [HOOK_STENCIL] = {"\"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave [0-9]+)*$\"",
+                      "text"},
+    [HOOK_PART] = {"\"type\": \"string\"", "a name"},
+    [HOOK_STACK] = {"\"type\": \"array\", \"uniqueItems\": true, \"items\": { \"type\": \"string\" }", "a list of segments"},
+    [HOOK_THEN] =
+        {"\"oneOf\": [ { \"enum\": [\"stay\", \"dark\", \"back\"] }, { \"type\": \"object\", \"additionalProperties\": false, "
+         "\"required\": [\"preset\"], \"properties\": { \"preset\": { \"type\": \"string\" } } } ]",
+         "`stay`, `dark`, `back`, or a preset"},
+    [HOOK_ON] = {"\"enum\": [true, false, \"other\"]", "`true`, `false`, `other`"},
+    [HOOK_MOMENT] =
+        {"\"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ (s|min|h))?)$\"",
+         "a moment of the day"},
+    [HOOK_DAY] = {"\"type\": \"string\", \"pattern\": \"^([0-9]{4}-)?[0-9]{1,2}-[0-9]{1,2}$\"", "a day"},
+};
+
+static const char *const scopes[SCOPES] = {"chip",   "font", "effect",  "supply", "output",   "surface", "input",
+                                           "colour", "look", "segment", "preset", "playlist", "palette", "picture"};
+
+/* ---- JSON ---- */
+
+static void line(int depth) {
+    putchar('\n');
+    for (int i = 0; i < depth; i++) {
+        fputs("  ", stdout);
+    }
+}
+
+static void text(const char *said) { /* in a string */
+    for (; *said != '\0'; said++) {
+        if (*said == '"' || *said == '\\') {
+            putchar('\\');
+        }
+        putchar(*said);
+    }
+}
+
+static void words(const char *const *list) {
+    fputs("\"enum\": [", stdout);
     for (int i = 0; list[i] != NULL; i++) {
         printf("%s\"%s\"", i == 0 ? "" : ", ", list[i]);
     }
+    putchar(']');
 }
 
-static void schema_rig(void) {
-    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz rig: one controller's "
-         "hardware\",");
-    printf("%s,\n    \"pieces\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
-           "\"additionalProperties\": false,\n"
-           "      \"required\": [\"output\", \"first\", \"leds\"], \"properties\": { \"output\": { \"type\": \"string\" },\n"
-           "      \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32766 }, \"leds\": { \"type\": \"integer\", "
-           "\"minimum\": 1, \"maximum\": 32767 },\n"
-           "      \"reversed\": { \"type\": \"boolean\" } } } },\n",
-           quantities);
-    puts("    \"side\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 1023 },\n"
-         "    \"panels\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
-         "\"additionalProperties\": false,\n"
-         "      \"required\": [\"output\", \"first\", \"columns\", \"rows\"], \"properties\": { \"output\": { \"type\": "
-         "\"string\" },\n"
-         "      \"name\": { \"$ref\": \"#/$defs/name\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
-         "32766 },\n"
-         "      \"columns\": { \"$ref\": \"#/$defs/side\" }, \"rows\": { \"$ref\": \"#/$defs/side\" },\n"
-         "      \"left\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 1022 }, \"top\": { \"type\": \"integer\", "
-         "\"minimum\": "
-         "0, \"maximum\": 1022 },\n"
-         "      \"zigzag\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" },");
-    printf("      \"first led\": { \"enum\": [");
-    names(glanz_document_corners);
-    printf("] }, \"along\": { \"enum\": [");
-    names(glanz_document_alongs);
-    printf("] }, \"turned\": { \"enum\": [");
-    names(glanz_document_turns);
-    puts("] } } } },\n"
-         "    \"rings\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
-         "\"additionalProperties\": false,\n"
-         "      \"required\": [\"output\", \"first\", \"leds\"], \"properties\": { \"output\": { \"type\": \"string\" },\n"
-         "      \"name\": { \"$ref\": \"#/$defs/name\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
-         "32766 },\n"
-         "      \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"radius\": { \"type\": \"string\", "
-         "\"pattern\": \"^[0-9]+([.][0-9]+)? ?leds?$\" },\n"
-         "      \"start\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? ?deg$\" }, \"counterclockwise\": { "
-         "\"type\": "
-         "\"boolean\" } } } },\n"
-         "    \"trim\": { \"oneOf\": [ { \"$ref\": \"#/$defs/share\" }, { \"type\": \"object\", \"additionalProperties\": "
-         "false, "
-         "\"properties\": {\n"
-         "      \"red\": { \"$ref\": \"#/$defs/share\" }, \"green\": { \"$ref\": \"#/$defs/share\" },\n"
-         "      \"blue\": { \"$ref\": \"#/$defs/share\" }, \"white\": { \"$ref\": \"#/$defs/share\" } } } ] }\n  },");
-    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"rig\", \"supplies\", \"outputs\", "
-         "\"surfaces\"],\n  \"properties\": {\n"
-         "    \"rig\": { \"$ref\": \"#/$defs/name\" },\n"
-         "    \"frames\": { \"type\": \"string\", \"pattern\": \"^[0-9]+ ?per s$\", \"description\": \"how often the program "
-         "calls for a frame\" },\n"
-         "    \"lowest blink\": { \"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\", \"description\": \"no LED blinks "
-         "slower by dither\" },\n"
-         "    \"refresh\": { \"$ref\": \"#/$defs/time\" },\n"
-         "    \"place\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"latitude\", \"longitude\"], "
-         "\"properties\": {\n"
-         "      \"latitude\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [NS]$\" },\n"
-         "      \"longitude\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [EW]$\" } } },\n"
-         "    \"zone\": { \"type\": \"string\", \"minLength\": 4, \"maxLength\": 63, \"description\": \"POSIX TZ, such as "
-         "CET-1CEST,M3.5.0,M10.5.0/3\" },\n"
-         "    \"supplies\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 16, \"propertyNames\": { "
-         "\"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"volts\"],\n"
-         "        \"properties\": { \"volts\": { \"$ref\": \"#/$defs/volts\" }, \"limit\": { \"$ref\": \"#/$defs/amperes\" } } "
-         "} },");
-    puts("    \"outputs\": { \"type\": \"object\", \"minProperties\": 1, \"maxProperties\": 32, \"propertyNames\": { \"$ref\": "
-         "\"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", "
-         "\"supply\", \"line\"],\n"
-         "        \"properties\": {\n"
-         "          \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 },\n"
-         "          \"clock pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 },\n"
-         "          \"supply\": { \"type\": \"string\" },\n"
-         "          \"buffers\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 2 },\n"
-         "          \"trim\": { \"$ref\": \"#/$defs/trim\" },\n"
-         "          \"equal leds\": { \"type\": \"boolean\" },\n"
-         "          \"faint levels\": { \"enum\": [\"dither\", \"dark\"] },\n"
-         "          \"line\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255,\n"
-         "            \"items\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"chip\", \"leds\"],\n"
-         "              \"properties\": {");
-    printf("                \"chip\": { \"enum\": [");
-    for (uint8_t i = 0; glanz_chips[i] != NULL; i++) {
-        printf("%s\"%s\"", i == 0 ? "" : ", ", glanz_chips[i]->name);
+static void listed(const void *list) { /* structs that begin with their name */
+    struct names names = glanz_names_listed(list);
+    fputs("\"enum\": [", stdout);
+    for (int i = 0; i < names.count; i++) {
+        printf("%s\"%s\"", i == 0 ? "" : ", ", glanz_names_at(&names, i));
     }
-    puts("] },\n"
-         "                \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 },\n"
-         "                \"order\": { \"type\": \"string\", \"pattern\": \"^[RGB]{3}$|^[RGBW]{4}$\" },\n"
-         "                \"parallel\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 },\n"
-         "                \"white\": { \"$ref\": \"#/$defs/kelvin\" },\n"
-         "                \"trim\": { \"$ref\": \"#/$defs/trim\" },\n"
-         "                \"current\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
-         "                  \"red\": { \"$ref\": \"#/$defs/milliamperes\" }, \"green\": { \"$ref\": \"#/$defs/milliamperes\" "
-         "},\n"
-         "                  \"blue\": { \"$ref\": \"#/$defs/milliamperes\" }, \"white\": { \"$ref\": \"#/$defs/milliamperes\" "
-         "},\n"
-         "                  \"idle\": { \"$ref\": \"#/$defs/milliamperes\" } } } } } } } } },");
-    puts(
-        "    \"surfaces\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false,\n"
-        "        \"properties\": { \"strip\": { \"$ref\": \"#/$defs/pieces\" }, \"ring\": { \"$ref\": \"#/$defs/pieces\" },\n"
-        "          \"points\": { \"$ref\": \"#/$defs/pieces\" }, \"grid\": { \"$ref\": \"#/$defs/panels\" }, \"rings\": { "
-        "\"$ref\": "
-        "\"#/$defs/rings\" },\n"
-        "          \"places\": { \"type\": \"array\", \"items\": { \"type\": \"array\", \"minItems\": 2, \"maxItems\": 2,\n"
-        "            \"items\": { \"type\": \"number\", \"minimum\": 0, \"maximum\": 1022 } } },\n"
-        "          \"drawing\": { \"type\": \"array\", \"items\": { \"type\": \"string\", \"pattern\": \"^[0-9a-zA-Z. ]*$\" } "
-        "},\n"
-        "          \"columns\": { \"$ref\": \"#/$defs/side\" }, \"rows\": { \"$ref\": \"#/$defs/side\" }, \"joined\": { "
-        "\"type\": "
-        "\"boolean\" } },\n"
-        "        \"oneOf\": [ { \"required\": [\"strip\"] }, { \"required\": [\"ring\"] }, { \"required\": [\"grid\"] },\n"
-        "          { \"required\": [\"rings\"] }, { \"required\": [\"points\"], \"oneOf\": [ { \"required\": [\"places\"] }, { "
-        "\"required\": [\"drawing\"] } ] } ] } },\n"
-        "    \"inputs\": { \"type\": \"object\", \"maxProperties\": 32, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"minProperties\": 1, "
-        "\"maxProperties\": 1,\n"
-        "        \"properties\": {\n"
-        "          \"button\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\", \"pressed\"], "
-        "\"properties\": {\n"
-        "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 }, \"pressed\": { \"enum\": [\"low\", "
-        "\"high\"] },\n"
-        "            \"settle\": { \"$ref\": \"#/$defs/time\" }, \"twice within\": { \"$ref\": \"#/$defs/time\" }, \"held "
-        "after\": { \"$ref\": \"#/$defs/time\" } } },\n"
-        "          \"value\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"pin\"], "
-        "\"properties\": {\n"
-        "            \"pin\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 255 } } } } } }\n  }\n}");
+    putchar(']');
 }
 
-static void schema_param(GLANZ_CONST struct glanz_param *param) {
+static void schema_table(const struct table *table, int depth);
+
+/* What a row's value must be: the members of its schema. */
+static void schema_value(const struct row *row, int depth) {
+    const struct table *table = (const struct table *)row->is.of;
+    int some = (row->flags & ROW_SOME) != 0;
+    switch ((enum row_kind)row->kind) {
+    case ROW_NAME: fputs("\"$ref\": \"#/$defs/name\"", stdout); break;
+    case ROW_FLAG: fputs("\"type\": \"boolean\"", stdout); break;
+    case ROW_TRUE: fputs("\"const\": true", stdout); break;
+    case ROW_COUNT:
+        printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %u", (int)row->is.low, (unsigned)row->high);
+        break;
+    case ROW_CHOICE: words((const char *const *)row->is.of); break;
+    case ROW_SET:
+        printf("\"type\": \"array\", \"minItems\": %d, \"uniqueItems\": true, \"items\": { ", some);
+        words((const char *const *)row->is.of);
+        fputs(" }", stdout);
+        break;
+    case ROW_QUANTITY: printf("\"$ref\": \"#/$defs/%s\"", quantities[row->extra].name); break;
+    case ROW_COLOR: fputs("\"$ref\": \"#/$defs/color\"", stdout); break;
+    case ROW_INDEX: fputs("\"type\": \"string\"", stdout); break;
+    case ROW_POINTER:
+        if (row->extra == SCOPE_CHIPS) {
+            listed(glanz_chips);
+        } else if (row->extra == SCOPE_FONTS) {
+            listed(glanz_fonts);
+        } else {
+            fputs("\"type\": \"string\"", stdout);
+        }
+        break;
+    case ROW_OBJECT:
+    case ROW_OWN: schema_table(table, depth); break;
+    case ROW_LIST:
+        printf("\"type\": \"array\", \"minItems\": %d, \"maxItems\": %d, \"items\": { ", some, ROW_MOST(row));
+        schema_table(table, depth);
+        fputs(" }", stdout);
+        break;
+    case ROW_MAP:
+        printf("\"type\": \"object\", \"maxProperties\": %d, \"propertyNames\": { \"$ref\": \"#/$defs/name\" }, "
+               "\"additionalProperties\": { ",
+               ROW_MOST(row));
+        schema_table(table, depth);
+        fputs(" }", stdout);
+        break;
+    case ROW_HOOK: fputs(hooks[row->extra].schema, stdout); break;
+    }
+}
+
+static void property(const char *key, const char *what, const struct row *row, int depth, int *first) {
+    fputs(*first ? "" : ",", stdout);
+    *first = 0;
+    line(depth);
+    printf("\"%s\": { ", key);
+    schema_value(row, depth);
+    if (what != NULL) {
+        fputs(", \"description\": \"", stdout);
+        text(what);
+        putchar('"');
+    }
+    fputs(" }", stdout);
+}
+
+static void properties(const struct table *table, int depth, int *first) {
+    for (uint8_t i = 0; i < table->count; i++) {
+        if (table->rows[i].key != NULL) {
+            property(table->rows[i].key, table->rows[i].what, &table->rows[i], depth, first);
+        }
+    }
+}
+
+/* The keys of rows that have a flag. */
+static void required(const struct table *table, unsigned flag, const char *begin, const char *between, const char *end) {
+    int some = 0;
+    for (uint8_t i = 0; i < table->count; i++) {
+        if ((table->rows[i].flags & flag) != 0 && table->rows[i].key != NULL) {
+            printf("%s\"%s\"", some++ ? between : begin, table->rows[i].key);
+        }
+    }
+    fputs(some ? end : "", stdout);
+}
+
+static void schema_object(const struct table *table, int depth) {
+    int first = 1;
+    fputs("\"type\": \"object\", \"additionalProperties\": false, ", stdout);
+    required(table, ROW_REQUIRED, "\"required\": [", ", ", "], ");
+    required(table, ROW_ONE, "\"oneOf\": [ { \"required\": [", "] }, { \"required\": [", "] } ], ");
+    if (table->rules != NULL) {
+        printf("%s, ", table->rules);
+    }
+    fputs("\"properties\": {", stdout);
+    properties(table, depth + 1, &first);
+    line(depth);
+    putchar('}');
+}
+
+static void schema_table(const struct table *table, int depth) {
+    if (table->hook == TABLE_LOOK) {
+        fputs("\"$ref\": \"#/$defs/look\"", stdout);
+    } else if (table->hook == TABLE_ACTION) {
+        fputs("\"$ref\": \"#/$defs/action\"", stdout);
+    } else if ((table->flags & TABLE_VALUE) != 0) {
+        schema_value(&table->rows[0], depth);
+    } else if ((table->flags & TABLE_SHORT) != 0) {
+        fputs("\"oneOf\": [ { \"type\": \"string\" }, { ", stdout);
+        schema_object(table, depth);
+        fputs(" } ]", stdout);
+    } else {
+        schema_object(table, depth);
+    }
+}
+
+/* ---- looks and actions: a schema for each of their kinds ---- */
+
+static const struct table *table_of(const struct table *table, const char *key) {
+    uint8_t i = 0;
+    while (table->rows[i].key == NULL || strcmp(table->rows[i].key, key) != 0) {
+        i++;
+    }
+    return (const struct table *)table->rows[i].is.of;
+}
+
+static void schema_param(GLANZ_CONST struct glanz_param *param, int *first) {
     static const char *const refs[] = {"color", "length", "rate", "share"};
-    printf("                \"%s\": { ", param->name);
+    printf("%s\n        \"%s\": { ", *first ? "" : ",", param->name);
+    *first = 0;
     if (param->kind <= GLANZ_PARAM_SHARE) {
         printf("\"$ref\": \"#/$defs/%s\"", refs[param->kind]);
     } else if (param->kind == GLANZ_PARAM_COUNT) {
-        printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %d", param->low, param->high);
+        printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %d", (int)param->low, (int)param->high);
     } else if (param->kind == GLANZ_PARAM_FLAG) {
         printf("\"type\": \"boolean\"");
     } else {
@@ -168,264 +257,281 @@ static void schema_param(GLANZ_CONST struct glanz_param *param) {
         }
         printf("]");
     }
-    printf(", \"description\": \"%s\" },\n", param->what);
+    printf(", \"description\": \"%s\" }", param->what);
 }
 
-static void schema_effect(GLANZ_CONST struct glanz_effect *effect) {
-    static const char *const required[] = {"", ", \"blocks\"", ", \"text\"", ", \"picture\"", ", \"marks\""};
-    printf("            { \"title\": \"%s\", \"type\": \"object\", \"additionalProperties\": false, \"required\": "
-           "[\"effect\"%s],\n"
-           "              \"description\": \"%s\",\n              \"properties\": {\n",
-           effect->name, required[effect->content], effect->what);
-    for (uint8_t i = 0; i < effect->param_count; i++) {
-        schema_param(&effect->params[i]);
-    }
-    if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
-        puts("                \"palette\": { \"type\": \"string\" },");
-    }
-    if (effect->content == GLANZ_CONTENT_WRITING) {
-        puts("                \"text\": { \"type\": \"string\", \"maxLength\": 1000 },");
-        printf("                \"font\": { \"enum\": [");
-        for (uint8_t i = 0; glanz_fonts[i] != NULL; i++) {
-            printf("%s\"%s\"", i == 0 ? "" : ", ", glanz_fonts[i]->name);
-        }
-        puts("] },");
-    } else if (effect->content == GLANZ_CONTENT_PICTURE) {
-        puts("                \"picture\": { \"type\": \"string\" },");
-    } else if (effect->content == GLANZ_CONTENT_MARKS) {
-        puts(
-            "                \"marks\": { \"type\": \"array\", \"items\": { \"type\": \"object\", "
-            "\"additionalProperties\": false, \"required\": [\"color\"], \"properties\": {\n"
-            "                  \"color\": { \"$ref\": \"#/$defs/color\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, "
-            "\"maximum\": 32767 },\n"
-            "                  \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 },\n"
-            "                  \"left\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 32767 }, \"top\": { \"type\": "
-            "\"integer\", \"minimum\": 0, \"maximum\": 32767 },\n"
-            "                  \"columns\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"rows\": { "
-            "\"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 } },\n"
-            "                  \"oneOf\": [ { \"required\": [\"first\"] }, { \"required\": [\"left\", \"top\"] } ] } },");
-    } else if (effect->content == GLANZ_CONTENT_PATTERN) {
-        puts("                \"blocks\": { \"type\": \"string\", \"pattern\": \"^ *[0-9]+ +[^,]+(, *[0-9]+ +[^,]+)*$\" },");
-    }
-    printf("                \"brightness\": { \"$ref\": \"#/$defs/share\" },\n                \"effect\": { \"const\": \"%s\" "
-           "} } }",
+static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct table *looks) {
+    const struct table *content = glanz_tables_of_contents[effect->content];
+    int first = 0;
+    printf("      { \"title\": \"%s\", \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"effect\"",
            effect->name);
+    if (content != NULL) {
+        required(content, ROW_REQUIRED, ", ", ", ", "");
+    }
+    printf("], \"description\": \"%s\", \"properties\": {\n        \"effect\": { \"const\": \"%s\" }", effect->what,
+           effect->name);
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        schema_param(&effect->params[i], &first);
+    }
+    for (uint8_t i = 0; i < looks->count; i++) {
+        const struct row *row = &looks->rows[i];
+        int fits = row->key != NULL &&
+                   (row->kind != ROW_HOOK || (row->extra == HOOK_PALETTE && (effect->needs & GLANZ_NEEDS_GRADIENT) != 0));
+        if (fits) {
+            property(row->key, row->what, row, 4, &first);
+        }
+    }
+    if (content != NULL) {
+        properties(content, 4, &first);
+    }
+    fputs(" } }", stdout);
 }
-
-#define TEXT "{ \"$ref\": \"#/$defs/text\" }"
-#define TIME_OF "{ \"$ref\": \"#/$defs/time\" }"
-
-/* By enum glanz_action_value, and by the bits of enum glanz_action_with. */
-static const char *const values[] = {"{ \"const\": true }", TEXT, TEXT, TEXT, "{ \"$ref\": \"#/$defs/share\" }", TEXT, TIME_OF};
-static const struct {
-    const char *key, *schema;
-} withs[] = {{"segment", TEXT},
-             {"on", "{ \"enum\": [true, false, \"other\"] }"},
-             {"item", "{ \"type\": \"integer\", \"minimum\": 1, \"maximum\": 255 }"},
-             {"aspects", "{ \"$ref\": \"#/$defs/aspects\" }"},
-             {"over", TIME_OF},
-             {"again", "{ \"type\": \"boolean\" }"}};
 
 static void schema_action(const struct glanz_action_kind *kind) {
+    const struct table *table = &glanz_table_action;
+    int first = 1;
     printf("      { \"type\": \"object\", \"description\": \"%s\", \"additionalProperties\": false, \"required\": [\"%s\"",
            kind->what, kind->key);
-    for (size_t i = 0; i < sizeof withs / sizeof withs[0]; i++) {
-        if ((kind->needs >> i & 1) != 0) {
-            printf(", \"%s\"", withs[i].key);
+    for (uint8_t i = 0; i < table->count; i++) {
+        if ((kind->needs & table->rows[i].tag) != 0) {
+            printf(", \"%s\"", table->rows[i].key);
         }
     }
-    printf("], \"properties\": { \"%s\": %s", kind->key, values[kind->value]);
-    for (size_t i = 0; i < sizeof withs / sizeof withs[0]; i++) {
-        if (((kind->needs | kind->may) >> i & 1) != 0) {
-            printf(", \"%s\": %s", withs[i].key, withs[i].schema);
+    fputs("], \"properties\": {", stdout);
+    property(kind->key, NULL, &glanz_rows_of_values[kind->value], 4, &first);
+    for (uint8_t i = 0; i < table->count; i++) {
+        if (((kind->needs | kind->may) & table->rows[i].tag) != 0) {
+            property(table->rows[i].key, table->rows[i].what, &table->rows[i], 4, &first);
         }
     }
     fputs(" } }", stdout);
 }
 
-#define NAME "{ \"$ref\": \"#/$defs/name\" }"
-#define TIME "{ \"$ref\": \"#/$defs/time\" }"
+/* ---- documents ---- */
+
+static void begin(const char *title) {
+    printf("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"%s\",\n  \"$defs\": {\n"
+           "    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n",
+           title);
+    for (size_t i = 0; i < QUANTITIES; i++) {
+        if (quantities[i].pattern != NULL) {
+            printf("    \"%s\": { \"type\": \"string\", \"pattern\": \"%s\" },\n", quantities[i].name, quantities[i].pattern);
+        }
+    }
+    fputs("    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb, 2700 K, hsl(210 80% 40%), or a name of "
+          "colors\" }",
+          stdout);
+}
+
+static void schema_rig(void) {
+    begin("Glanz rig: one controller's hardware");
+    fputs("\n  },\n  ", stdout);
+    schema_object(&glanz_table_rig, 1);
+    puts("\n}");
+}
 
 static void schema_show(void) {
-    puts("{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz show: what to see on a "
-         "rig\",");
-    printf("%s,\n    \"text\": { \"type\": \"string\" }, \"aspects\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 4, "
-           "\"items\": { "
-           "\"enum\": [",
-           quantities);
-    names(glanz_document_aspects);
-    puts("] } },\n    \"action\": { \"oneOf\": [");
+    begin("Glanz show: what to see on a rig");
+    fputs(",\n    \"look\": { \"oneOf\": [\n", stdout);
+    for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
+        schema_look(glanz_effects[i], table_of(&glanz_table_show, "looks"));
+        puts(glanz_effects[i + 1] == NULL ? " ] }," : ",");
+    }
+    fputs("    \"action\": { \"oneOf\": [\n", stdout);
     for (size_t i = 0; glanz_actions[i] != NULL; i++) {
         schema_action(glanz_actions[i]);
-        puts(glanz_actions[i + 1] != NULL ? "," : " ] },");
+        puts(glanz_actions[i + 1] != NULL ? "," : " ] }");
     }
-    puts("    \"moment\": { \"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ "
-         "(s|min|h))?)$\" },\n"
-         "    \"day\": { \"type\": \"string\", \"pattern\": \"^([0-9]{4}-)?[0-9]{1,2}-[0-9]{1,2}$\" }\n  },");
-    puts("  \"type\": \"object\", \"additionalProperties\": false,\n  \"required\": [\"show\", \"looks\", \"segments\"],\n  "
-         "\"properties\": {\n"
-         "    \"show\": { \"$ref\": \"#/$defs/name\" },\n    \"brightness\": { \"$ref\": \"#/$defs/share\" },\n    \"change\": "
-         "{ \"$ref\": \"#/$defs/time\" },\n"
-         "    \"colors\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" }, "
-         "\"additionalProperties\": { \"$ref\": \"#/$defs/color\" } },\n"
-         "    \"palettes\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"stops\"], "
-         "\"properties\": {\n"
-         "        \"stops\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 64, \"items\": { \"type\": \"object\", "
-         "\"additionalProperties\": false,\n"
-         "          \"required\": [\"at\", \"color\"], \"properties\": { \"at\": { \"$ref\": \"#/$defs/share\" }, \"color\": { "
-         "\"$ref\": \"#/$defs/color\" } } } },");
-    printf("        \"between\": { \"enum\": [");
-    names(glanz_document_betweens);
-    puts("] } } } },\n    \"pictures\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": "
-         "\"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"properties\": {\n"
-         "        \"data\": { \"type\": \"string\", \"pattern\": \"^[A-Za-z0-9+/]+={0,2}$\" },\n"
-         "        \"rows\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"string\", "
-         "\"minLength\": 1, \"maxLength\": 255 } },\n"
-         "        \"colors\": { \"type\": \"object\", \"maxProperties\": 100, \"propertyNames\": { \"minLength\": 1, "
-         "\"maxLength\": 1 },\n"
-         "          \"additionalProperties\": { \"$ref\": \"#/$defs/color\" } } },\n"
-         "        \"oneOf\": [ { \"required\": [\"data\"] }, { \"required\": [\"rows\", \"colors\"] } ] } },\n"
-         "    \"looks\": { \"type\": \"object\", \"maxProperties\": 1000, \"propertyNames\": { \"$ref\": "
-         "\"#/$defs/name\" },\n"
-         "      \"additionalProperties\": { \"oneOf\": [");
-    for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
-        schema_effect(glanz_effects[i]);
-        puts(glanz_effects[i + 1] == NULL ? " ] } }," : ",");
-    }
-    puts(
-        "    \"segments\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": "
-        "[\"surface\"], \"properties\": {\n"
-        "        \"surface\": { \"type\": \"string\" }, \"first\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": "
-        "32766 },\n"
-        "        \"leds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 32767 }, \"grain\": { \"type\": \"integer\", "
-        "\"minimum\": 1, \"maximum\": 255 },\n"
-        "        \"stencil\": { \"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave "
-        "[0-9]+)*$\" },\n"
-        "        \"reversed\": { \"type\": \"boolean\" }, \"mirrored\": { \"type\": \"boolean\" }, \"part\": { \"type\": "
-        "\"string\" "
-        "},\n"
-        "        \"left\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 1022 }, \"top\": { \"type\": \"integer\", "
-        "\"minimum\": 0, \"maximum\": 1022 },\n"
-        "        \"columns\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 1023 }, \"rows\": { \"type\": \"integer\", "
-        "\"minimum\": 1, \"maximum\": 1023 },");
-    printf("        \"lies\": { \"enum\": [");
-    names(glanz_document_lies);
-    printf("] }, \"turned\": { \"enum\": [");
-    names(glanz_document_turns);
-    puts("] },");
-    printf("        \"blend\": { \"enum\": [");
-    names(glanz_document_blends);
-    puts(
-        "] },\n        \"opacity\": { \"$ref\": \"#/$defs/share\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" },\n"
-        "        \"on\": { \"type\": \"boolean\" }, \"look\": { \"type\": \"string\" } } } },\n"
-        "    \"stack\": { \"type\": \"array\", \"uniqueItems\": true, \"items\": { \"type\": \"string\" } },\n"
-        "    \"presets\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": { \"oneOf\": [ { \"type\": "
-        "\"string\" },\n"
-        "        { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { \"look\": { \"type\": \"string\" "
-        "},\n"
-        "          \"on\": { \"type\": \"boolean\" }, \"brightness\": { \"$ref\": \"#/$defs/share\" }, \"palette\": { "
-        "\"type\": "
-        "\"string\" } } } ] } } },\n"
-        "    \"playlists\": { \"type\": \"object\", \"maxProperties\": 64, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"items\"], "
-        "\"properties\": {\n"
-        "        \"rounds\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 65535 },\n"
-        "        \"items\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 255, \"items\": { \"type\": \"object\", "
-        "\"additionalProperties\": false,\n"
-        "          \"properties\": { \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"dark\": { "
-        "\"const\": true },\n"
-        "            \"hold\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": \"#/$defs/time\" }, \"at\": { \"$ref\": "
-        "\"#/$defs/time\" } },\n"
-        "          \"oneOf\": [ { \"required\": [\"preset\"] }, { \"required\": [\"playlist\"] }, { \"required\": [\"dark\"] } "
-        "] } },\n"
-        "        \"shuffled\": { \"type\": \"boolean\" }, \"then fade\": { \"$ref\": \"#/$defs/time\" },\n"
-        "        \"then\": { \"oneOf\": [ { \"enum\": [\"stay\", \"dark\", \"back\"] }, { \"type\": \"object\", "
-        "\"additionalProperties\": false, "
-        "\"required\": [\"preset\"],\n"
-        "          \"properties\": { \"preset\": { \"type\": \"string\" } } } ] } } } },\n"
-        "    \"start\": { \"$ref\": \"#/$defs/action\" }, \"resume\": { \"type\": \"boolean\" },");
-    printf(
-        "    \"calendar\": { \"type\": \"object\", \"maxProperties\": %d, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\"], "
-        "\"properties\": {\n"
-        "        \"preset\": { \"type\": \"string\" }, \"playlist\": { \"type\": \"string\" }, \"at\": { \"$ref\": "
-        "\"#/$defs/moment\" }, "
-        "\"until\": { \"$ref\": \"#/$defs/moment\" },\n"
-        "        \"for\": { \"$ref\": \"#/$defs/time\" }, \"every\": { \"$ref\": \"#/$defs/time\" }, \"fade\": { \"$ref\": "
-        "\"#/$defs/time\" },\n"
-        "        \"from\": { \"$ref\": \"#/$defs/day\" }, \"to\": { \"$ref\": \"#/$defs/day\" }, \"priority\": { \"type\": "
-        "\"integer\", "
-        "\"minimum\": 0, \"maximum\": 255 },\n"
-        "        \"days\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 7, \"items\": { \"enum\": [",
-        GLANZ_ENTRIES_MOST);
-    names(glanz_document_days);
-    puts("] } } },\n        \"oneOf\": [ { \"required\": [\"preset\"] }, { \"required\": [\"playlist\"] } ],\n"
-         "        \"dependentRequired\": { \"from\": [\"to\"], \"to\": [\"from\"], \"every\": [\"until\"] } } },");
-    puts(
-        "    \"triggers\": { \"type\": \"object\", \"maxProperties\": 255, \"propertyNames\": { \"$ref\": \"#/$defs/name\" },\n"
-        "      \"additionalProperties\": { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"when\", "
-        "\"do\"], \"properties\": {\n"
-        "        \"when\": { \"oneOf\": [\n"
-        "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"button\", \"is\"], "
-        "\"properties\": { \"button\": { \"type\": \"string\" },\n"
-        "            \"is\": { \"enum\": [\"pressed\", \"pressed once\", \"pressed twice\", \"held\", \"released\"] } } },\n"
-        "          { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"value\"], \"minProperties\": 2, "
-        "\"maxProperties\": 2, \"properties\": {\n"
-        "            \"value\": { \"type\": \"string\" }, \"rises above\": { \"$ref\": \"#/$defs/share\" }, \"falls below\": { "
-        "\"$ref\": \"#/$defs/share\" } } } ] },\n"
-        "        \"do\": { \"type\": \"array\", \"minItems\": 1, \"maxItems\": 32, \"items\": { \"$ref\": \"#/$defs/action\" } "
-        "} } } }\n  }\n}");
+    fputs("  },\n  ", stdout);
+    schema_object(&glanz_table_show, 1);
+    puts("\n}");
 }
 
 /* One line of an input log. Patches and actions are objects of their own documents. */
 static void schema_log(void) {
-    static const struct {
-        const char *required, *properties;
-    } entries[] = {
-        {"\"input\", \"level\"",
-         "\"input\": " NAME ", \"level\": { \"type\": \"integer\", \"minimum\": 0, \"maximum\": 65535 }"},
-        {"\"press\", \"for\"", "\"press\": " NAME ", \"for\": " TIME},
-        {"\"patch\"", "\"patch\": { \"type\": \"object\", \"description\": \"a merge patch (RFC 7396) for the show\" }"},
-        {"\"save\"", "\"save\": " NAME ", \"segments\": { \"type\": \"array\", \"maxItems\": 16, \"items\": " NAME
-                     " }, \"aspects\": { \"type\": \"array\", \"maxItems\": 5, \"items\": { \"enum\": [\"look\", \"on\", "
-                     "\"brightness\", \"palette\", \"playlist\"] } }, \"replace\": { \"type\": \"boolean\" }"},
-        {"\"recall\"", "\"recall\": " NAME},
-        {"\"try rig\", \"for\"", "\"try rig\": { \"type\": \"string\", \"description\": \"a rig's file\" }, \"for\": " TIME},
-        {"\"keep rig\"", "\"keep rig\": { \"const\": true }"},
-        {"\"clock\"",
-         "\"clock\": { \"type\": \"string\", \"pattern\": \"^[0-9]{4}-[0-9]{2}-[0-9]{2} [0-9]{2}:[0-9]{2}:[0-9]{2}$\" }"},
-        {"\"forget\"", "\"forget\": " NAME},
-        {"\"rename\", \"as\"", "\"rename\": " NAME ", \"as\": " NAME},
-        {"\"copy\", \"as\"", "\"copy\": " NAME ", \"as\": " NAME},
-        {"\"move\", \"place\"", "\"move\": " NAME ", \"place\": { \"type\": \"integer\", \"minimum\": 1, \"maximum\": 64 }"},
-        {"\"power cut\"", "\"power cut\": " TIME},
-        {"\"do\"", "\"do\": { \"type\": \"object\", \"description\": \"an action, as a show's triggers have them\" }"},
-    };
     puts(
         "{\n  \"$schema\": \"https://json-schema.org/draft/2020-12/schema\",\n  \"title\": \"Glanz input log: one line of "
         "it\",\n"
         "  \"$defs\": {\n    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n"
         "    \"time\": { \"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]+)? *(us|ms|s|min|h)$\" }\n  },\n  \"oneOf\": [");
-    for (size_t i = 0; i < sizeof entries / sizeof entries[0]; i++) {
-        printf("    { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\", %s],\n"
-               "      \"properties\": { \"at\": { \"$ref\": \"#/$defs/time\" }, %s } }%s\n",
-               entries[i].required, entries[i].properties, i + 1 < sizeof entries / sizeof entries[0] ? "," : "");
+    for (size_t k = 0; log_kinds[k].own.key != NULL; k++) {
+        const struct log_kind *kind = &log_kinds[k];
+        printf("    { \"type\": \"object\", \"additionalProperties\": false, \"required\": [\"at\", \"%s\"", kind->own.key);
+        for (unsigned i = 0; log_withs[i].key != NULL; i++) {
+            if ((kind->needs >> i & 1u) != 0) {
+                printf(", \"%s\"", log_withs[i].key);
+            }
+        }
+        printf("],\n      \"properties\": { \"at\": { \"$ref\": \"#/$defs/time\" }, \"%s\": %s", kind->own.key,
+               kind->own.schema);
+        for (unsigned i = 0; log_withs[i].key != NULL; i++) {
+            if (((kind->needs | kind->may) >> i & 1u) != 0) {
+                printf(", \"%s\": %s", log_withs[i].key, log_withs[i].schema);
+            }
+        }
+        printf(" } }%s\n", log_kinds[k + 1].own.key != NULL ? "," : "");
     }
     puts("  ]\n}");
+}
+
+/* ---- the page ---- */
+
+#define TABLES_MOST 32
+
+static void page_link(const char *title) {
+    printf("[%s](#", title);
+    for (const char *c = title; *c != '\0'; c++) {
+        putchar(*c == ' ' ? '-' : *c >= 'A' && *c <= 'Z' ? *c + 32 : *c);
+    }
+    putchar(')');
+}
+
+static void page_value(const struct row *row) {
+    const struct table *table = (const struct table *)row->is.of;
+    const char *const *list = (const char *const *)row->is.of;
+    switch ((enum row_kind)row->kind) {
+    case ROW_NAME: fputs("a name", stdout); break;
+    case ROW_FLAG: fputs("`true` or `false`", stdout); break;
+    case ROW_TRUE: fputs("`true`", stdout); break;
+    case ROW_COUNT: printf("%d to %u", (int)row->is.low, (unsigned)row->high); break;
+    case ROW_SET:
+    case ROW_CHOICE:
+        fputs(row->kind == ROW_SET ? "a list of " : "", stdout);
+        for (int i = 0; list[i] != NULL; i++) {
+            printf("%s`%s`", i == 0 ? "" : ", ", list[i]);
+        }
+        break;
+    case ROW_QUANTITY: fputs(quantities[row->extra].example, stdout); break;
+    case ROW_COLOR: fputs("a colour", stdout); break;
+    case ROW_INDEX:
+    case ROW_POINTER:
+        printf("the name of a%s %s", strchr("aeiou", scopes[row->extra][0]) != NULL ? "n" : "", scopes[row->extra]);
+        break;
+    case ROW_OBJECT:
+    case ROW_OWN: page_link(table->title); break;
+    case ROW_LIST:
+    case ROW_MAP:
+        printf(row->kind == ROW_LIST ? "a list, each " : "by name, each ");
+        if ((table->flags & TABLE_VALUE) != 0 && table->rows[0].kind != ROW_MAP) {
+            page_value(&table->rows[0]);
+        } else {
+            page_link(table->title);
+        }
+        break;
+    case ROW_HOOK: fputs(hooks[row->extra].words, stdout); break;
+    }
+}
+
+static void page_rows(const struct table *table) {
+    puts("| key | value | what it is |\n|---|---|---|");
+    for (uint8_t i = 0; i < table->count; i++) {
+        const struct row *row = &table->rows[i];
+        if (row->key == NULL && row->kind != ROW_MAP) {
+            continue;
+        }
+        printf("| %s%s%s%s | ", row->key == NULL ? "a segment" : "`", row->key == NULL ? "" : row->key,
+               row->key == NULL ? "" : "`",
+               (row->flags & ROW_REQUIRED) != 0 ? " (needed)"
+               : (row->flags & ROW_ONE) != 0    ? " (one of these)"
+                                                : "");
+        page_value(row);
+        printf(" | %s |\n", row->what == NULL ? "" : row->what);
+    }
+}
+
+static void page_effects(void) {
+    puts("\n## effects\n");
+    for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
+        GLANZ_CONST struct glanz_effect *effect = glanz_effects[i];
+        printf("`%s`: %s.", effect->name, effect->what);
+        for (uint8_t p = 0; p < effect->param_count; p++) {
+            printf("%s`%s` (%s)", p == 0 ? " Keys: " : ", ", effect->params[p].name, effect->params[p].what);
+        }
+        printf("%s%s\n\n", effect->param_count == 0 ? "" : ".",
+               (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? " Takes a palette." : "");
+    }
+    for (int kind = 1; kind <= GLANZ_CONTENT_MARKS; kind++) {
+        printf("### %s\n\n", glanz_tables_of_contents[kind]->title);
+        page_rows(glanz_tables_of_contents[kind]);
+        puts("");
+    }
+    const struct table *mark = table_of(glanz_tables_of_contents[GLANZ_CONTENT_MARKS], "marks");
+    printf("### %s\n\n", mark->title);
+    page_rows(mark);
+}
+
+static void page_actions(void) {
+    puts("\nJust one of these:\n\n| key | value | what it does | goes with |\n|---|---|---|---|");
+    for (size_t i = 0; glanz_actions[i] != NULL; i++) {
+        const struct glanz_action_kind *kind = glanz_actions[i];
+        printf("| `%s` | ", kind->key);
+        page_value(&glanz_rows_of_values[kind->value]);
+        printf(" | %s |", kind->what);
+        for (uint8_t r = 0; r < glanz_table_action.count; r++) {
+            const struct row *row = &glanz_table_action.rows[r];
+            if (((kind->needs | kind->may) & row->tag) != 0) {
+                printf(" `%s`%s", row->key, (kind->needs & row->tag) != 0 ? " (needed)" : "");
+            }
+        }
+        puts(" |");
+    }
+    puts("\nWhat goes with them:\n");
+    page_rows(&glanz_table_action);
+}
+
+/* Tables in the order in which they are met. */
+static void gather(const struct table **tables, int *count, const struct table *table) {
+    for (int i = 0; i < *count; i++) {
+        if (tables[i] == table) {
+            return;
+        }
+    }
+    if ((table->flags & TABLE_VALUE) == 0 || table->rows[0].kind == ROW_MAP) {
+        tables[(*count)++] = table;
+    }
+    for (uint8_t i = 0; i < table->count; i++) {
+        if (table->rows[i].kind >= ROW_OBJECT && table->rows[i].kind <= ROW_MAP) {
+            gather(tables, count, (const struct table *)table->rows[i].is.of);
+        }
+    }
+}
+
+static void page(const struct table *root, const char *title) {
+    const struct table *tables[TABLES_MOST];
+    int count = 0;
+    printf("# Keys of a %s\n\nPrinted by `glanz schema %s --page` from the rows by which documents are read.\n", title, title);
+    gather(tables, &count, root);
+    for (int i = 0; i < count; i++) {
+        printf("\n## %s\n\n", tables[i]->title);
+        if (tables[i]->hook == TABLE_ACTION) {
+            page_actions();
+        } else {
+            page_rows(tables[i]);
+        }
+    }
+    if (root == &glanz_table_show) {
+        page_effects();
+    }
 }
 
 static int run(int argc, const char **argv) {
     struct arguments arguments;
     int code;
-    if (!arguments_parse(&arguments, &command_schema, argc, argv, NULL, 1, 1, &code)) {
+    int as_page = 0;
+    const struct poptOption options[] = {
+        {"page", 'p', POPT_ARG_NONE, &as_page, 0, "print a page that explains every key instead (rig and show)", NULL},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_schema, argc, argv, options, 1, 1, &code)) {
         return code;
     }
     code = EXIT_GOOD;
-    if (strcmp(arguments.path[0], "rig") == 0) {
+    int rig = strcmp(arguments.path[0], "rig") == 0;
+    if (as_page && (rig || strcmp(arguments.path[0], "show") == 0)) {
+        page(rig ? &glanz_table_rig : &glanz_table_show, arguments.path[0]);
+    } else if (as_page) {
+        complain_plain("schema --page: no such document: %s; expected rig or show", arguments.path[0]);
+        code = EXIT_USAGE;
+    } else if (rig) {
         schema_rig();
     } else if (strcmp(arguments.path[0], "show") == 0) {
         schema_show();
@@ -439,5 +545,5 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_schema = {"schema", "print the JSON Schema of a document", "rig | show | log",
-                                       "  glanz schema show\n", run};
+const struct command command_schema = {"schema", "print the JSON Schema of a document, or what its keys are",
+                                       "rig | show | log", "  glanz schema show\n  glanz schema rig --page\n", run};

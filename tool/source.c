@@ -1,15 +1,18 @@
 /* SPDX-License-Identifier: MIT */
-/* source: a rig and a show as C structs that build for every target, with no JSON in the firmware; raw inputs too. */
+/* source: a rig and a show as C structs that build for every target, with no JSON in the firmware; raw inputs too. Walks the
+ * rows by which documents are read; what they leave to hooks has its own functions here. */
 #include <ctype.h>
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>
 
 #include "commands.h"
+#include "rows.h"
 
 struct source { /* where it goes, and what the names begin with */
     FILE *to;
     const char *name;
+    GLANZ_CONST struct glanz_show *show;
 };
 
 /* A text as a C literal in GLANZ_TEXT(), or NULL. */
@@ -32,11 +35,6 @@ static void put_text(FILE *to, const char *text) {
     fputs("\")", to);
 }
 
-static void put_name(FILE *to, const char *text) {
-    fputs("    {.name = ", to);
-    put_text(to, text);
-}
-
 /* The identifier that ends in a name: small letters and digits, all else an underscore. */
 static void put_identifier(FILE *to, const char *begin, const char *name) {
     fputs(begin, to);
@@ -45,174 +43,328 @@ static void put_identifier(FILE *to, const char *begin, const char *name) {
     }
 }
 
-static void begin(const struct source *source, const char *type, const char *what) {
-    fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s[] = {\n", type, source->name, what);
-}
-
-static void end(const struct source *source) {
-    fputs("};\n", source->to);
-}
-
-/* A member that is a list of the file, or nothing where there is none. */
-static void put_list(const struct source *source, const char *member, const char *what, unsigned count, const char *counter) {
-    if (count != 0) {
-        fprintf(source->to, ", .%s = %s_%s, .%s = %u", member, source->name, what, counter, count);
+/* The member of an enumeration: the prefix, and a document's word in capitals. */
+static void put_enumerator(FILE *to, const char *prefix, const char *word) {
+    fputs(prefix, to);
+    for (; *word != '\0'; word++) {
+        fputc(isalnum((unsigned char)*word) ? toupper((unsigned char)*word) : '_', to);
     }
 }
 
-/* ---- the rig ---- */
+/* ---- values ---- */
 
-static void put_stretch(const struct source *source, GLANZ_CONST struct glanz_stretch *stretch) {
+static void put_member(FILE *to, const char *member, unsigned number) { /* 0 need not be said */
+    if (number != 0) {
+        fprintf(to, ", .%s = %u", member, number);
+    }
+}
+
+static void put_array(FILE *to, const char *member, const uint16_t *numbers) {
+    if ((numbers[0] | numbers[1] | numbers[2] | numbers[3]) != 0) {
+        fprintf(to, ", .%s = {%u, %u, %u, %u}", member, numbers[0], numbers[1], numbers[2], numbers[3]);
+    }
+}
+
+static void put_order(FILE *to, uint8_t order) {
+    if (order != GLANZ_ORDER_CHIP) {
+        fprintf(to, ", .order = GLANZ_ORDER(%u, %u, %u, %u)", glanz_order_channel(order, 0), glanz_order_channel(order, 1),
+                glanz_order_channel(order, 2), glanz_order_channel(order, 3));
+    }
+}
+
+static void put_gradient_of(const struct source *source, const void *gradient) {
+    for (unsigned i = 0; gradient != NULL && i < source->show->palette_count; i++) {
+        if (source->show->palettes[i].gradient == gradient) {
+            fprintf(source->to, ", .gradient = &%s_gradient_%u", source->name, i);
+            return;
+        }
+    }
+}
+
+static void put_look_of(const struct source *source, const void *look) {
+    if (look != NULL) {
+        fprintf(source->to, ", .look = &%s_looks[%u]", source->name,
+                (unsigned)((GLANZ_CONST struct glanz_look *)look - source->show->looks));
+    }
+}
+
+/* Which picture of the show a look shows; -1: none of them. */
+static int picture_of(const struct source *source, GLANZ_CONST struct glanz_look *look) {
+    for (int i = 0; i < source->show->picture_count; i++) {
+        if (look->content == &source->show->pictures[i]) {
+            return i;
+        }
+    }
+    return -1;
+}
+
+static void put_look(const struct source *source, GLANZ_CONST struct glanz_look *look, const char *suffix) {
+    put_identifier(source->to, ", .effect = &glanz_effect_", look->effect->name);
+    if (picture_of(source, look) >= 0) {
+        fprintf(source->to, ", .content = &%s_pictures[%d]", source->name, picture_of(source, look));
+    } else if (look->content != NULL) {
+        fprintf(source->to, ", .content = &%s_content%s", source->name, suffix);
+    }
+    if (look->setting_count != 0) {
+        fprintf(source->to, ", .settings = %s_settings%s, .setting_count = %u", source->name, suffix, look->setting_count);
+    }
+}
+
+static void put_stencil(FILE *to, const uint8_t *stencil) {
+    for (int i = 0; stencil[0] != 0 && i < GLANZ_STENCIL; i++) {
+        fprintf(to, i == 0 ? ", .cut.stencil = {%u" : ", %u", stencil[i]);
+    }
+    fputs(stencil[0] != 0 ? "}" : "", to);
+}
+
+static void put_then(FILE *to, GLANZ_CONST struct glanz_playlist *list) {
+    if (list->then != GLANZ_THEN_STAY) {
+        put_enumerator(to, ", .then = GLANZ_THEN_", glanz_words_thens[list->then]);
+        fprintf(to, ", .then_preset = %u", list->then_preset);
+    }
+}
+
+static void put_hook(const struct source *source, const struct row *row, const void *base, const char *suffix) {
     FILE *to = source->to;
-    put_identifier(to, "    {.chip = &glanz_chip_", stretch->chip->name);
-    fprintf(to, ", .leds = %u", stretch->leds);
-    if (stretch->order != GLANZ_ORDER_CHIP) {
-        fprintf(to, ", .order = GLANZ_ORDER(%u, %u, %u, %u)", glanz_order_channel(stretch->order, 0),
-                glanz_order_channel(stretch->order, 1), glanz_order_channel(stretch->order, 2),
-                glanz_order_channel(stretch->order, 3));
+    const void *member = (const uint8_t *)base + row->at;
+    const struct glanz_rig *rig = (const struct glanz_rig *)base;
+    const struct glanz_day *day = (const struct glanz_day *)member;
+    const struct glanz_moment *moment = (const struct glanz_moment *)member;
+    switch (row->extra) {
+    case HOOK_LOWEST_BLINK:
+        put_member(to, "lowest_hz", rig->lowest_hz);
+        put_member(to, "free_dither", rig->free_dither);
+        break;
+    case HOOK_DEGREES:
+        if (rig->placed) {
+            fprintf(to, ", .%s = %d", row->member, (int)*(const int32_t *)member);
+        }
+        break;
+    case HOOK_ORDER: put_order(to, *(const uint8_t *)member); break;
+    case HOOK_TRIM: put_array(to, row->member, (const uint16_t *)member); break;
+    case HOOK_CURRENT:
+        put_array(to, row->member, (const uint16_t *)member);
+        put_member(to, "idle_ua", ((const struct glanz_stretch *)base)->idle_ua);
+        break;
+    case HOOK_RADIUS:
+    case HOOK_ON: put_member(to, row->member, *(const uint16_t *)member); break;
+    case HOOK_PLACES:
+        if (((const struct glanz_surface *)base)->kind == GLANZ_SURFACE_POINTS) {
+            fprintf(to, ", .points = %s_points%s", source->name, suffix);
+        }
+        break;
+    case HOOK_EFFECT: put_look(source, (const struct glanz_look *)base, suffix); break;
+    case HOOK_PALETTE: put_gradient_of(source, glanz_row_list(row, base)); break;
+    case HOOK_STENCIL: put_stencil(to, (const uint8_t *)member); break;
+    case HOOK_PART: put_member(to, row->member, *(const uint8_t *)member); break;
+    case HOOK_STACK:
+        if (glanz_row_list(row, base) != NULL) {
+            fprintf(to, ", .stack = %s_stack", source->name);
+        }
+        break;
+    case HOOK_THEN: put_then(to, (const struct glanz_playlist *)base); break;
+    case HOOK_KIND: /* "take over" is glanz_action_take_over */
+        put_identifier(to, ", .kind = &glanz_action_", ((const struct glanz_action *)base)->kind->key);
+        put_look_of(source, ((const struct glanz_action *)base)->look);
+        break;
+    case HOOK_MOMENT:
+        if (moment->kind != GLANZ_MOMENT_NONE) {
+            fprintf(to, ", .%s = {%u, %d}", row->member, moment->kind, (int)moment->second);
+        }
+        break;
+    case HOOK_DAY:
+        if (day->month != 0) {
+            fprintf(to, ", .%s = {%u, %u, %u}", row->member, day->year, day->month, day->day);
+        }
+        break;
+    default: break; /* what they show stands in arrays of its own */
     }
-    fprintf(to, ", .parallel = %u, .white_kelvin = %u, .trim = {%u, %u, %u, %u}", stretch->parallel, stretch->white_kelvin,
-            stretch->trim[0], stretch->trim[1], stretch->trim[2], stretch->trim[3]);
-    fprintf(to, ", .channel_ua = {%u, %u, %u, %u}, .idle_ua = %u},\n", stretch->channel_ua[0], stretch->channel_ua[1],
-            stretch->channel_ua[2], stretch->channel_ua[3], stretch->idle_ua);
 }
 
-/* Panels, rings and points of the surfaces that have them. */
-static void put_shapes(const struct source *source, GLANZ_CONST struct glanz_rig *rig) {
+static void put_number(FILE *to, const struct row *row, uint32_t number) {
+    int count = 0;
+    const char *const *list = (const char *const *)row->is.of;
+    while (row->kind == ROW_CHOICE && list[count] != NULL) {
+        count++;
+    }
+    fprintf(to, ", .%s = ", row->member);
+    if (row->kind == ROW_CHOICE && row->also != NULL && number < (uint32_t)count) {
+        put_enumerator(to, row->also, list[number]);
+    } else if ((row->flags & ROW_ELSE_ALL) != 0 && number == (row->width == 4 ? GLANZ_OWN_TIME : GLANZ_ALL)) {
+        fputs(row->width == 4 ? "GLANZ_OWN_TIME" : "GLANZ_ALL", to);
+    } else if (row->kind == ROW_COLOR) {
+        fprintf(to, "0x%08Xu", (unsigned)number);
+    } else {
+        fprintf(to, row->width == 4 ? "%uu" : "%u", (unsigned)number);
+    }
+}
+
+/* ---- structs ---- */
+
+/* Another row of the same member came before. */
+static int stands_already(const struct table *table, uint8_t index) {
+    const struct row *row = &table->rows[index];
+    for (uint8_t i = 0; i < index; i++) {
+        const struct row *other = &table->rows[i];
+        if (other->at == row->at && other->kind != ROW_OBJECT && ((other->flags ^ row->flags) & ROW_BESIDE) == 0 &&
+            ((other->flags | row->flags) & ROW_ONE) == 0 && row->kind < ROW_OBJECT) {
+            return 1;
+        }
+    }
+    return 0;
+}
+
+static void put_pointer(const struct source *source, const struct row *row, const void *pointer) {
+    if (pointer != NULL && row->extra == SCOPE_LOOKS) {
+        put_look_of(source, pointer);
+    } else if (pointer != NULL) {
+        fprintf(source->to, ", .%s = ", row->member);
+        put_identifier(source->to, row->extra == SCOPE_CHIPS ? "&glanz_chip_" : "&glanz_font_", *(const char *const *)pointer);
+    }
+}
+
+static void put_rows(const struct source *source, const struct table *table, const void *base, unsigned beside,
+                     const char *suffix);
+
+static void put_row(const struct source *source, const struct table *table, const struct row *row, const void *base,
+                    const char *suffix) {
     FILE *to = source->to;
-    for (unsigned s = 0; s < rig->surface_count; s++) {
-        GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
-        char name[32];
-        if (surface->kind == GLANZ_SURFACE_GRID) {
-            snprintf(name, sizeof name, "panels_%u", s);
-            begin(source, "struct glanz_panel", name);
-            for (uint8_t i = 0; i < surface->piece_count; i++) {
-                GLANZ_CONST struct glanz_panel *panel = &surface->panels[i];
-                put_name(to, panel->name);
-                fprintf(to,
-                        ", .left = %u, .top = %u, .columns = %u, .rows = %u, .wiring = %u, .turned = %u, .mirrored = %u},\n",
-                        panel->left, panel->top, panel->columns, panel->rows, panel->wiring, panel->turned, panel->mirrored);
-            }
-            end(source);
-        } else if (surface->kind == GLANZ_SURFACE_RINGS && surface->circles != NULL) {
-            snprintf(name, sizeof name, "circles_%u", s);
-            begin(source, "struct glanz_circle", name);
-            for (uint8_t i = 0; i < surface->piece_count; i++) {
-                put_name(to, surface->circles[i].name);
-                fprintf(to, ", .radius = %u, .start = %u, .backward = %u},\n", surface->circles[i].radius,
-                        surface->circles[i].start, surface->circles[i].backward);
-            }
-            end(source);
-        } else if (surface->kind == GLANZ_SURFACE_POINTS) {
-            uint16_t leds = glanz_surface_leds(surface);
-            snprintf(name, sizeof name, "points_%u", s);
-            begin(source, "struct glanz_point", name);
-            for (uint16_t i = 0; i < leds; i++) {
-                fprintf(to, "%s{%u, %u},", i % 8 == 0 ? i == 0 ? "    " : "\n    " : " ", surface->points[i].x,
-                        surface->points[i].y);
-            }
-            fputc('\n', to);
-            end(source);
+    const struct table *of = (const struct table *)row->is.of;
+    switch ((enum row_kind)row->kind) {
+    case ROW_NAME:
+        if (glanz_row_list(row, base) != NULL) {
+            fprintf(to, ", .%s = ", row->member);
+            put_text(to, (const char *)glanz_row_list(row, base));
         }
+        break;
+    case ROW_POINTER: put_pointer(source, row, glanz_row_list(row, base)); break;
+    case ROW_OBJECT:
+        put_rows(source, of, base, 0, suffix);
+        put_member(to, row->also, row->high == 0 ? 0 : ((const uint8_t *)base)[row->high]);
+        break;
+    case ROW_OWN:
+        if (glanz_row_list(row, base) != NULL) {
+            fprintf(to, ", .%s = &%s_%s%s", row->member, source->name, row->member, suffix);
+        }
+        break;
+    case ROW_LIST:
+    case ROW_MAP:
+        if (glanz_row_count(row, base) != 0) {
+            fprintf(to, ", .%s = %s_%s%s, .%s = %u", row->member, source->name, row->member, suffix, row->also,
+                    (unsigned)glanz_row_count(row, base));
+            if (of->beside != NULL) {
+                fprintf(to, ", .%s = %s_%s%s", of->beside->member, source->name, of->beside->member, suffix);
+            }
+        }
+        break;
+    case ROW_HOOK: put_hook(source, row, base, suffix); break;
+    case ROW_TRUE: break;
+    case ROW_FLAG:
+    case ROW_COUNT:
+    case ROW_CHOICE:
+    case ROW_SET:
+    case ROW_QUANTITY:
+    case ROW_COLOR:
+    case ROW_INDEX: {
+        struct row whole = *row; /* bits: the whole byte */
+        whole.width = row->width == 0 ? 1 : row->width;
+        if (glanz_row_get(&whole, base) != 0) {
+            put_number(to, row, glanz_row_get(&whole, base));
+        }
+        break;
+    }
+    }
+    if ((row->flags & ROW_ONE) == 0 || row->tag == 0) {
+        return; /* 0 is what a struct begins with */
+    }
+    if (strchr(table->tagged, '=') != NULL) {
+        fputs(", .", to);
+        put_enumerator(to, table->tagged, row->key);
+    } else {
+        put_member(to, table->tagged, row->tag);
     }
 }
 
-static void put_rig(const struct source *source, GLANZ_CONST struct glanz_rig *rig) {
+/* Members that no row names. */
+static void put_rest(const struct source *source, const struct table *table, const void *base, const char *suffix) {
     FILE *to = source->to;
-    begin(source, "struct glanz_supply", "supplies");
-    for (uint8_t i = 0; i < rig->supply_count; i++) {
-        put_name(to, rig->supplies[i].name);
-        fprintf(to, ", .millivolts = %u, .limit_ma = %u},\n", (unsigned)rig->supplies[i].millivolts,
-                (unsigned)rig->supplies[i].limit_ma);
-    }
-    end(source);
-    begin(source, "struct glanz_stretch", "stretches");
-    for (uint8_t o = 0; o < rig->output_count; o++) {
-        for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
-            put_stretch(source, &rig->outputs[o].stretches[i]);
+    const struct glanz_playlist *list = (const struct glanz_playlist *)base;
+    switch (table->hook) {
+    case TABLE_PANEL: fprintf(to, ", .leds = %u", ((const struct glanz_piece *)base)->leds); break;
+    case TABLE_PALETTE: put_gradient_of(source, ((const struct glanz_show_palette *)base)->gradient); break;
+    case TABLE_SKETCH:
+        fprintf(to, ", .kind = GLANZ_CONTENT_PICTURE, .bytes = %s_bytes%s, .count = %u", source->name, suffix,
+                (unsigned)((const struct glanz_picture *)base)->count);
+        break;
+    case TABLE_MARK: fprintf(to, ", .placed = %u", ((const struct glanz_mark *)base)->placed); break;
+    case TABLE_SEGMENT: fprintf(to, ", .seed = 0x%08Xu", (unsigned)((const struct glanz_segment *)base)->seed); break;
+    case TABLE_PART:
+        fprintf(to, ", .aspects = %u, .segment = %u", ((const struct glanz_part *)base)->aspects,
+                ((const struct glanz_part *)base)->segment);
+        break;
+    case TABLE_PLAYLIST:
+        if (list->shuffled) {
+            fprintf(to, ", .seed = 0x%08xu", (unsigned)list->seed);
         }
+        fputs(list->timed ? ", .timed = 1" : "", to);
+        break;
+    default: break;
     }
-    end(source);
-    begin(source, "struct glanz_output", "outputs");
-    for (uint8_t o = 0, at = 0; o < rig->output_count; o++) {
-        GLANZ_CONST struct glanz_output *output = &rig->outputs[o];
-        put_name(to, output->name);
-        fprintf(to, ", .stretches = &%s_stretches[%u], .stretch_count = %u, .pin = %u, .clock_pin = %u, .supply = %u",
-                source->name, at, output->stretch_count, output->pin, output->clock_pin, output->supply);
-        if ((output->trim[0] | output->trim[1] | output->trim[2] | output->trim[3]) != 0) {
-            fprintf(to, ", .trim = {%u, %u, %u, %u}", output->trim[0], output->trim[1], output->trim[2], output->trim[3]);
-        }
-        fputs(output->equal ? ", .equal = 1" : "", to);
-        fputs(output->faint_dark ? ", .faint_dark = 1" : "", to);
-        fprintf(to, ", .buffers = %u},\n", output->buffers);
-        at = (uint8_t)(at + output->stretch_count);
-    }
-    end(source);
-    if (rig->surface_count != 0) {
-        begin(source, "struct glanz_piece", "pieces");
-        for (uint8_t s = 0; s < rig->surface_count; s++) {
-            for (uint8_t i = 0; i < rig->surfaces[s].piece_count; i++) {
-                GLANZ_CONST struct glanz_piece *piece = &rig->surfaces[s].pieces[i];
-                fprintf(to, "    {.output = %u, .reversed = %u, .first = %u, .leds = %u},\n", piece->output, piece->reversed,
-                        piece->first, piece->leds);
-            }
-        }
-        end(source);
-        put_shapes(source, rig);
-        begin(source, "struct glanz_surface", "surfaces");
-        for (unsigned s = 0, at = 0; s < rig->surface_count; s++) {
-            put_name(to, rig->surfaces[s].name);
-            GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
-            static const char *const kinds[] = {"STRIP", "RING", "GRID", "RINGS", "POINTS"};
-            fprintf(to, ", .pieces = &%s_pieces[%u], .piece_count = %u, .kind = GLANZ_SURFACE_%s", source->name, at,
-                    surface->piece_count, kinds[surface->kind]);
-            if (surface->columns != 0 || surface->rows != 0 || surface->joined) {
-                fprintf(to, ", .joined = %u, .columns = %u, .rows = %u", surface->joined, surface->columns, surface->rows);
-            }
-            if (surface->kind == GLANZ_SURFACE_GRID) {
-                fprintf(to, ", .panels = %s_panels_%u", source->name, s);
-            } else if (surface->kind == GLANZ_SURFACE_POINTS) {
-                fprintf(to, ", .points = %s_points_%u", source->name, s);
-            } else if (surface->circles != NULL) {
-                fprintf(to, ", .circles = %s_circles_%u", source->name, s);
-            }
-            fputs("},\n", to);
-            at += surface->piece_count;
-        }
-        end(source);
-    }
-    if (rig->input_count != 0) {
-        begin(source, "struct glanz_input", "inputs");
-        for (uint8_t i = 0; i < rig->input_count; i++) {
-            GLANZ_CONST struct glanz_input *input = &rig->inputs[i];
-            put_name(to, input->name);
-            fprintf(to, ", .kind = %s, .pin = %u, .pressed_low = %u",
-                    input->kind == GLANZ_INPUT_BUTTON ? "GLANZ_INPUT_BUTTON" : "GLANZ_INPUT_VALUE", input->pin,
-                    input->pressed_low);
-            fprintf(to, ", .settle_ms = %u, .twice_ms = %u, .held_ms = %u},\n", input->settle_ms, input->twice_ms,
-                    input->held_ms);
-        }
-        end(source);
-    }
-    fprintf(to, "\nGLANZ_CONST struct glanz_rig %s_rig = {.name = ", source->name);
-    put_text(to, rig->name);
-    fprintf(to, ", .frames_per_s = %u, .lowest_hz = %u, .free_dither = %u, .refresh_ms = %u", rig->frames_per_s, rig->lowest_hz,
-            rig->free_dither, rig->refresh_ms);
-    if (rig->placed) {
-        fprintf(to, ", .latitude = %d, .longitude = %d, .placed = 1", (int)rig->latitude, (int)rig->longitude);
-    }
-    if (rig->zone != NULL) {
-        fputs(", .zone = ", to);
-        put_text(to, rig->zone);
-    }
-    put_list(source, "supplies", "supplies", rig->supply_count, "supply_count");
-    put_list(source, "outputs", "outputs", rig->output_count, "output_count");
-    put_list(source, "surfaces", "surfaces", rig->surface_count, "surface_count");
-    put_list(source, "inputs", "inputs", rig->input_count, "input_count");
-    fputs("};\n", to);
 }
 
-/* ---- the show ---- */
+static void put_rows(const struct source *source, const struct table *table, const void *base, unsigned beside,
+                     const char *suffix) {
+    for (uint8_t i = 0; i < table->count; i++) {
+        const struct row *row = &table->rows[i];
+        int other = (row->flags & ROW_ONE) != 0 && ((const uint8_t *)base)[table->tag] != row->tag;
+        if ((row->flags & ROW_BESIDE) == beside && !other && !stands_already(table, i)) {
+            put_row(source, table, row, base, suffix);
+        }
+    }
+    if (beside == 0) {
+        put_rest(source, table, base, suffix);
+    }
+}
+
+/* Members, on lines of some 120 columns. */
+static void put_wrapped(FILE *to, const char *members) {
+    unsigned column = 6;
+    int quoted = 0;
+    for (const char *c = members; *c != '\0'; c++, column++) {
+        quoted ^= *c == '"' && c > members && c[-1] != '\\';
+        if (!quoted && column > 100 && c[0] == ' ' && c[1] == '.') {
+            fputs("\n    ", to);
+            column = 4;
+        }
+        fputc(*c, to);
+    }
+}
+
+/* A struct in braces. Each member is put with ", " before it; the first one's is left out. */
+static void put_struct(const struct source *source, const struct table *table, const struct row *row, const void *base,
+                       unsigned beside, const char *suffix) {
+    char *bytes = NULL;
+    size_t count = 0;
+    struct source inner = *source;
+    inner.to = open_memstream(&bytes, &count);
+    if (inner.to == NULL) {
+        return;
+    }
+    if (row->kind == ROW_MAP && (row->flags & ROW_KEYED) == 0) {
+        const char *name;
+        memcpy(&name, (const uint8_t *)base + table->name, sizeof name);
+        fputs(", .name = ", inner.to);
+        put_text(inner.to, name);
+    }
+    put_rows(&inner, table, base, beside, suffix);
+    fclose(inner.to);
+    fputc('{', source->to);
+    put_wrapped(source->to, count > 2 ? bytes + 2 : "0");
+    fputc('}', source->to);
+    free(bytes);
+}
+
+/* ---- what looks and palettes have beside rows ---- */
 
 static void put_gradient(const struct source *source, GLANZ_CONST struct glanz_show_palette *palette, unsigned index) {
     FILE *to = source->to;
@@ -229,45 +381,7 @@ static void put_gradient(const struct source *source, GLANZ_CONST struct glanz_s
         fprintf(to, i == 0 ? "%u" : ", %u", gradient->first[i]);
     }
     fputs("}};\n", to);
-    if (palette->chosen != NULL) {
-        fprintf(to, "static GLANZ_CONST struct glanz_color_stop %s_chosen_%u[] = {", source->name, index);
-        for (uint8_t i = 0; i < palette->chosen_count; i++) {
-            fprintf(to, "%s{%u, 0x%08Xu}", i == 0 ? "" : ", ", palette->chosen[i].at, (unsigned)palette->chosen[i].color);
-        }
-        fputs("};\n", to);
-    }
 }
-
-static void put_palettes(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    for (uint8_t i = 0; i < show->palette_count; i++) {
-        put_gradient(source, &show->palettes[i], i);
-    }
-    if (show->palette_count != 0) {
-        begin(source, "struct glanz_show_palette", "palettes");
-        for (uint8_t i = 0; i < show->palette_count; i++) {
-            put_name(to, show->palettes[i].name);
-            fprintf(to, ", .gradient = &%s_gradient_%u", source->name, i);
-            if (show->palettes[i].chosen != NULL) {
-                fprintf(to, ", .chosen = %s_chosen_%u, .chosen_count = %u", source->name, i, show->palettes[i].chosen_count);
-            }
-            fprintf(to, ", .between = %u},\n", show->palettes[i].between);
-        }
-        end(source);
-    }
-}
-
-static void put_colors(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    if (show->color_count != 0) {
-        begin(source, "struct glanz_named_color", "colors");
-        for (uint16_t i = 0; i < show->color_count; i++) {
-            put_name(source->to, show->colors[i].name);
-            fprintf(source->to, ", .color = 0x%08Xu},\n", (unsigned)show->colors[i].color);
-        }
-        end(source);
-    }
-}
-
 static void put_pattern(const struct source *source, GLANZ_CONST struct glanz_pattern *pattern, unsigned index) {
     FILE *to = source->to;
     fprintf(to, "\nstatic GLANZ_CONST struct glanz_block %s_blocks_%u[] = {", source->name, index);
@@ -291,15 +405,21 @@ static void put_marks(const struct source *source, GLANZ_CONST struct glanz_mark
             source->name, index, marks->count, source->name, index);
 }
 
-static void put_picture(const struct source *source, GLANZ_CONST struct glanz_picture *picture, unsigned index) {
-    FILE *to = source->to;
-    fprintf(to, "\nstatic GLANZ_CONST uint8_t %s_bytes_%u[] = {", source->name, index);
+static void put_bytes(const struct source *source, const struct glanz_picture *picture, unsigned index) {
+    fprintf(source->to, "\nstatic GLANZ_CONST uint8_t %s_bytes_%u[] = {", source->name, index);
     for (uint32_t i = 0; i < picture->count; i++) {
-        fprintf(to, "%s%u,", i % 28 == 0 ? "\n    " : " ", picture->bytes[i]);
+        fprintf(source->to, "%s%u,", i % 28 == 0 ? "\n    " : " ", picture->bytes[i]);
     }
-    fprintf(to, "\n};\nstatic GLANZ_CONST struct glanz_picture %s_content_%u = {GLANZ_CONTENT_PICTURE, ", source->name, index);
-    put_text(to, picture->name);
-    fprintf(to, ", %s_bytes_%u, %u};\n", source->name, index, (unsigned)picture->count);
+    fputs("\n};\n", source->to);
+}
+
+/* A picture of the store, which the show has not. */
+static void put_picture(const struct source *source, const struct glanz_picture *picture, unsigned index) {
+    put_bytes(source, picture, 1000 + index);
+    fprintf(source->to, "static GLANZ_CONST struct glanz_picture %s_content_%u = {GLANZ_CONTENT_PICTURE, ", source->name,
+            index);
+    put_text(source->to, picture->name);
+    fprintf(source->to, ", %s_bytes_%u, %u};\n", source->name, 1000 + index, (unsigned)picture->count);
 }
 
 static void put_content(const struct source *source, GLANZ_CONST struct glanz_look *look, unsigned index) {
@@ -320,270 +440,113 @@ static void put_content(const struct source *source, GLANZ_CONST struct glanz_lo
     }
 }
 
-static void put_look(const struct source *source, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_look *look,
-                     unsigned index) {
-    FILE *to = source->to;
-    put_name(to, look->name);
-    put_identifier(to, ", .effect = &glanz_effect_", look->effect->name);
-    for (uint8_t i = 0; i < show->palette_count; i++) {
-        if (look->gradient != NULL && show->palettes[i].gradient == look->gradient) {
-            fprintf(to, ", .gradient = &%s_gradient_%u", source->name, i);
-            break;
-        }
-    }
-    if (look->content != NULL) {
-        fprintf(to, ", .content = &%s_content_%u", source->name, index);
-    }
-    if (look->setting_count != 0) {
-        fprintf(to, ", .settings = %s_settings_%u, .setting_count = %u", source->name, index, look->setting_count);
-    }
-    fprintf(to, ", .brightness = %u},\n", look->brightness);
-}
-
-static void put_looks(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    for (uint16_t i = 0; i < show->look_count; i++) {
-        GLANZ_CONST struct glanz_look *look = &show->looks[i];
-        if (look->content != NULL) {
-            put_content(source, look, i);
-        }
-        if (look->setting_count != 0) {
-            fprintf(to, "\nstatic GLANZ_CONST struct glanz_setting %s_settings_%u[] = {\n", source->name, i);
-            for (uint8_t s = 0; s < look->setting_count; s++) {
-                GLANZ_CONST struct glanz_param *param = &look->effect->params[look->settings[s].param];
-                fprintf(to, "    {%u, %u, %d}, /* %s */\n", look->settings[s].param, look->settings[s].unit,
-                        (int)look->settings[s].number, param->name);
-            }
-            end(source);
-        }
-    }
-    if (show->look_count != 0) {
-        begin(source, "struct glanz_look", "looks");
-        for (uint16_t i = 0; i < show->look_count; i++) {
-            put_look(source, show, &show->looks[i], i);
-        }
-        end(source);
-    }
-}
-
-/* A look of the show as a pointer. */
-static void put_look_pointer(const struct source *source, GLANZ_CONST struct glanz_show *show,
-                             GLANZ_CONST struct glanz_look *look) {
-    if (look != NULL) {
-        fprintf(source->to, ", .look = &%s_looks[%u]", source->name, (unsigned)(look - show->looks));
-    }
-}
-
-static void put_segments(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    begin(source, "struct glanz_segment", "segments");
-    for (uint8_t i = 0; i < show->segment_count; i++) {
-        GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
-        put_name(to, segment->name);
-        GLANZ_CONST struct glanz_cut *cut = &segment->cut;
-        fprintf(to, ", .cut = {.first = %u, .leds = %u, .grain = %u, .reversed = %u, .mirrored = %u, .stencil = {", cut->first,
-                cut->leds, cut->grain, cut->reversed, cut->mirrored);
-        for (int s = 0; s < GLANZ_STENCIL; s++) {
-            fprintf(to, s == 0 ? "%u" : ", %u", cut->stencil[s]);
-        }
-        fputc('}', to);
-        if ((cut->lie | cut->turned | cut->piece | cut->columns) != 0) {
-            fprintf(to, ", .lie = %u, .turned = %u, .piece = %u, .left = %u, .top = %u, .columns = %u, .rows = %u", cut->lie,
-                    cut->turned, cut->piece, cut->left, cut->top, cut->columns, cut->rows);
-        }
-        fputc('}', to);
-        put_look_pointer(source, show, segment->look);
-        fprintf(to, ", .seed = 0x%08Xu, .surface = %u, .blend = %u, .off = %u, .opacity = %u, .brightness = %u},\n",
-                (unsigned)segment->seed, segment->surface, segment->blend, segment->off, segment->opacity, segment->brightness);
-    }
-    end(source);
-    if (show->stack != NULL) {
-        fprintf(to, "\nstatic GLANZ_CONST uint8_t %s_stack[] = {", source->name);
-        for (uint8_t i = 0; i < show->segment_count; i++) {
-            fprintf(to, i == 0 ? "%u" : ", %u", show->stack[i]);
-        }
-        fputs("};\n", to);
-    }
-}
-
-static void put_presets(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    if (show->preset_count == 0) {
+static void put_settings(const struct source *source, GLANZ_CONST struct glanz_look *look, unsigned index) {
+    if (look->setting_count == 0) {
         return;
     }
-    begin(source, "struct glanz_part", "preset_parts");
-    for (uint8_t p = 0; p < show->preset_count; p++) {
-        for (uint8_t i = 0; i < show->presets[p].part_count; i++) {
-            GLANZ_CONST struct glanz_part *part = &show->presets[p].parts[i];
-            fprintf(to, "    {.segment = %u, .aspects = %u, .on = %u, .brightness = %u", part->segment, part->aspects, part->on,
-                    part->brightness);
-            put_look_pointer(source, show, part->look);
-            for (uint8_t k = 0; (part->aspects & GLANZ_ASPECT_PALETTE) != 0 && k < show->palette_count; k++) {
-                if (show->palettes[k].gradient == part->gradient) {
-                    fprintf(to, ", .gradient = &%s_gradient_%u", source->name, k);
-                    break;
-                }
-            }
-            fputs("},\n", to);
-        }
+    fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_setting %s_settings_%u[] = {\n", source->name, index);
+    for (uint8_t s = 0; s < look->setting_count; s++) {
+        GLANZ_CONST struct glanz_param *param = &look->effect->params[look->settings[s].param];
+        fprintf(source->to, "    {%u, %u, %d}, /* %s */\n", look->settings[s].param, look->settings[s].unit,
+                (int)look->settings[s].number, param->name);
     }
-    end(source);
-    begin(source, "struct glanz_preset", "presets");
-    for (unsigned p = 0, at = 0; p < show->preset_count; p++) {
-        put_name(to, show->presets[p].name);
-        fprintf(to, ", .parts = &%s_preset_parts[%u], .part_count = %u},\n", source->name, at, show->presets[p].part_count);
-        at += show->presets[p].part_count;
-    }
-    end(source);
+    fputs("};\n", source->to);
 }
 
-static void put_playlists(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    if (show->playlist_count == 0) {
+static void put_points(const struct source *source, const struct glanz_surface *surface, unsigned index) {
+    if (surface->kind != GLANZ_SURFACE_POINTS) {
         return;
     }
-    begin(source, "struct glanz_item", "items");
-    for (uint8_t p = 0; p < show->playlist_count; p++) {
-        for (uint8_t i = 0; i < show->playlists[p].item_count; i++) {
-            GLANZ_CONST struct glanz_item *item = &show->playlists[p].items[i];
-            fprintf(to, "    {.preset = %u, .fade_ms = %uu, .hold_ms = %uu", item->preset, (unsigned)item->fade_ms,
-                    (unsigned)item->hold_ms);
-            if (item->kind != GLANZ_ITEM_PRESET) {
-                fprintf(to, ", .kind = %u", item->kind);
-            }
-            if (item->at_ms != 0) {
-                fprintf(to, ", .at_ms = %uu", (unsigned)item->at_ms);
-            }
-            fputs("},\n", to);
-        }
+    uint16_t leds = glanz_surface_leds(surface);
+    fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_point %s_points_%u[] = {", source->name, index);
+    for (uint16_t i = 0; i < leds; i++) {
+        fprintf(source->to, "%s{%u, %u},", i % 8 == 0 ? "\n    " : " ", surface->points[i].x, surface->points[i].y);
     }
-    end(source);
-    begin(source, "struct glanz_playlist", "playlists");
-    for (unsigned p = 0, at = 0; p < show->playlist_count; p++) {
-        put_name(to, show->playlists[p].name);
-        GLANZ_CONST struct glanz_playlist *list = &show->playlists[p];
-        fprintf(to, ", .items = &%s_items[%u], .item_count = %u, .rounds = %u", source->name, at, list->item_count,
-                list->rounds);
-        if (list->shuffled) {
-            fprintf(to, ", .shuffled = 1, .seed = 0x%08xu", (unsigned)list->seed);
-        }
-        if (list->timed) {
-            fputs(", .timed = 1", to);
-        }
-        if (list->then != GLANZ_THEN_STAY) {
-            fprintf(to, ", .then = %u, .then_preset = %u, .then_fade_ms = %uu", list->then, list->then_preset,
-                    (unsigned)list->then_fade_ms);
-        }
-        fputs("},\n", to);
-        at += show->playlists[p].item_count;
-    }
-    end(source);
+    fputs("\n};\n", source->to);
 }
 
-static void put_action(const struct source *source, GLANZ_CONST struct glanz_show *show,
-                       GLANZ_CONST struct glanz_action *action) {
-    fputs("{.kind = &glanz_action_", source->to);
-    for (const char *c = action->kind->key; *c != '\0'; c++) { /* "take over" is glanz_action_take_over */
-        fputc(*c == ' ' ? '_' : *c, source->to);
+static void put_before(const struct source *source, const struct table *table, const void *base, unsigned index) {
+    const struct glanz_look *look = (const struct glanz_look *)base;
+    switch (table->hook) {
+    case TABLE_SURFACE: put_points(source, (const struct glanz_surface *)base, index); break;
+    case TABLE_PALETTE: put_gradient(source, (const struct glanz_show_palette *)base, index); break;
+    case TABLE_SKETCH: put_bytes(source, (const struct glanz_picture *)base, index); break;
+    case TABLE_LOOK:
+        if (look->content != NULL && picture_of(source, look) < 0) {
+            put_content(source, look, index);
+        }
+        put_settings(source, look, index);
+        break;
+    default: break;
     }
-    fprintf(source->to, ", .target = %u, .number = %u, .over_ms = %uu", action->target, action->number,
-            (unsigned)action->over_ms);
-    fputs(action->again ? ", .again = 1" : "", source->to);
-    put_look_pointer(source, show, action->look);
-    fputs("}", source->to);
 }
 
-static void put_triggers(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    if (show->start != NULL) {
-        fprintf(to, "\nstatic GLANZ_CONST struct glanz_action %s_start = ", source->name);
-        put_action(source, show, show->start);
-        fputs(";\n", to);
+/* ---- lists: those inside first ---- */
+
+static void put_lists(const struct source *source, const struct table *table, const void *base, const char *suffix);
+
+static void put_list(const struct source *source, const struct row *row, const void *base, const char *suffix) {
+    const struct table *table = (const struct table *)row->is.of;
+    uint32_t count = glanz_row_count(row, base);
+    const uint8_t *first = (const uint8_t *)glanz_row_list(row, base);
+    char inner[64];
+    for (uint32_t i = 0; i < count; i++) {
+        snprintf(inner, sizeof inner, "%s_%u", suffix, (unsigned)i);
+        put_before(source, table, first + table->size * i, i);
+        put_lists(source, table, first + table->size * i, inner);
     }
-    if (show->trigger_count == 0) {
+    fprintf(source->to, count == 0 ? "" : "\nstatic GLANZ_CONST %s %s_%s%s[] = {\n", table->type, source->name, row->member,
+            suffix);
+    for (uint32_t i = 0; i < count; i++) {
+        snprintf(inner, sizeof inner, "%s_%u", suffix, (unsigned)i);
+        fputs("    ", source->to);
+        put_struct(source, table, row, first + table->size * i, 0, inner);
+        fputs(",\n", source->to);
+    }
+    fputs(count == 0 ? "" : "};\n", source->to);
+    if (table->beside == NULL || count == 0) {
         return;
     }
-    begin(source, "struct glanz_action", "actions");
-    for (uint8_t t = 0; t < show->trigger_count; t++) {
-        for (uint8_t i = 0; i < show->triggers[t].action_count; i++) {
-            fputs("    ", to);
-            put_action(source, show, &show->triggers[t].actions[i]);
-            fputs(",\n", to);
+    fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s%s[] = {\n", table->beside->type, source->name, table->beside->member,
+            suffix);
+    memcpy(&first, (const uint8_t *)base + table->beside->at, sizeof first);
+    for (uint32_t i = 0; i < count; i++) {
+        fputs("    ", source->to);
+        put_struct(source, table, row, first + table->beside->size * i, ROW_BESIDE, suffix);
+        fputs(",\n", source->to);
+    }
+    fputs("};\n", source->to);
+}
+
+static void put_lists(const struct source *source, const struct table *table, const void *base, const char *suffix) {
+    for (uint8_t i = 0; i < table->count; i++) {
+        const struct row *row = &table->rows[i];
+        int other = (row->flags & ROW_ONE) != 0 && ((const uint8_t *)base)[table->tag] != row->tag;
+        if ((row->kind == ROW_LIST || row->kind == ROW_MAP) && !other) {
+            put_list(source, row, base, suffix);
+        } else if (row->kind == ROW_OWN && glanz_row_list(row, base) != NULL) {
+            const struct table *of = (const struct table *)row->is.of;
+            fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s%s = ", of->type, source->name, row->member, suffix);
+            put_struct(source, of, row, glanz_row_list(row, base), 0, suffix);
+            fputs(";\n", source->to);
         }
     }
-    end(source);
-    begin(source, "struct glanz_trigger", "triggers");
-    for (unsigned t = 0, at = 0; t < show->trigger_count; t++) {
-        GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[t];
-        put_name(to, trigger->name);
-        fprintf(to, ", .input = %u, .event = %u, .level = %u, .actions = &%s_actions[%u], .action_count = %u},\n",
-                trigger->input, trigger->event, trigger->level, source->name, at, trigger->action_count);
-        at += trigger->action_count;
-    }
-    end(source);
 }
 
-static void put_moment(FILE *to, const char *name, GLANZ_CONST struct glanz_moment *moment) {
-    if (moment->kind != GLANZ_MOMENT_NONE) {
-        fprintf(to, ", .%s = {%u, %d}", name, moment->kind, (int)moment->second);
+static void put_stack(const struct source *source) {
+    for (uint8_t i = 0; source->show->stack != NULL && i < source->show->segment_count; i++) {
+        fprintf(source->to, i == 0 ? "\nstatic GLANZ_CONST uint8_t %s_stack[] = {%u" : "%.0s, %u", source->name,
+                source->show->stack[i]);
     }
+    fputs(source->show->stack != NULL ? "};\n" : "", source->to);
 }
 
-static void put_calendar(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    if (show->entry_count == 0) {
-        return;
-    }
-    begin(source, "struct glanz_entry", "entries");
-    for (uint8_t i = 0; i < show->entry_count; i++) {
-        GLANZ_CONST struct glanz_entry *entry = &show->entries[i];
-        put_name(to, entry->name);
-        put_moment(to, "at", &entry->at);
-        put_moment(to, "until", &entry->until);
-        if (entry->from.month != 0) {
-            fprintf(to, ", .from = {%u, %u, %u}, .to = {%u, %u, %u}", entry->from.year, entry->from.month, entry->from.day,
-                    entry->to.year, entry->to.month, entry->to.day);
-        }
-        fprintf(to,
-                ", .for_s = %uu, .every_s = %uu, .fade_ms = %uu, .weekdays = %u, .priority = %u, .is_playlist = %u, .target = "
-                "%u},\n",
-                (unsigned)entry->for_s, (unsigned)entry->every_s, (unsigned)entry->fade_ms, entry->weekdays, entry->priority,
-                entry->is_playlist, entry->target);
-    }
-    end(source);
-}
-
-static void put_show(const struct source *source, GLANZ_CONST struct glanz_show *show) {
-    FILE *to = source->to;
-    put_colors(source, show);
-    put_palettes(source, show);
-    put_looks(source, show);
-    put_segments(source, show);
-    put_presets(source, show);
-    put_playlists(source, show);
-    put_triggers(source, show);
-    put_calendar(source, show);
-    fprintf(to, "\nGLANZ_CONST struct glanz_show %s_show = {.name = ", source->name);
-    put_text(to, show->name);
-    fprintf(to, ", .brightness = %u, .change_ms = %uu", show->brightness, (unsigned)show->change_ms);
-    put_list(source, "colors", "colors", show->color_count, "color_count");
-    put_list(source, "palettes", "palettes", show->palette_count, "palette_count");
-    put_list(source, "looks", "looks", show->look_count, "look_count");
-    put_list(source, "segments", "segments", show->segment_count, "segment_count");
-    put_list(source, "presets", "presets", show->preset_count, "preset_count");
-    put_list(source, "playlists", "playlists", show->playlist_count, "playlist_count");
-    put_list(source, "triggers", "triggers", show->trigger_count, "trigger_count");
-    put_list(source, "entries", "entries", show->entry_count, "entry_count");
-    if (show->resume) {
-        fputs(", .resume = 1", to);
-    }
-    if (show->stack != NULL) {
-        fprintf(to, ", .stack = %s_stack", source->name);
-    }
-    if (show->start != NULL) {
-        fprintf(to, ", .start = &%s_start", source->name);
-    }
-    fputs("};\n", to);
+static void put_document(const struct source *source, const struct table *table, const void *base, const char *what) {
+    struct row row = {0};
+    put_lists(source, table, base, "");
+    fprintf(source->to, "\nGLANZ_CONST %s %s_%s = ", table->type, source->name, what);
+    put_struct(source, table, &row, base, 0, "");
+    fputs(";\n", source->to);
 }
 
 /* ---- the parts ---- */
@@ -661,7 +624,7 @@ static int valid_name(const char *name) {
 }
 
 static int write_all(FILE *to, const struct session *session, const char *name, const char *inputs) {
-    struct source source = {to, name};
+    struct source source = {to, name, session->shows[0].show};
     GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
     GLANZ_CONST struct glanz_show *show = session->shows[0].show;
     uint32_t led_bytes = 0;
@@ -689,8 +652,9 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
     if (inputs != NULL) {
         fprintf(to, "extern GLANZ_CONST struct glanz_pushed %s_pushed[];\n", name);
     }
-    put_rig(&source, rig);
-    put_show(&source, show);
+    put_document(&source, &glanz_table_rig, rig, "rig");
+    put_stack(&source);
+    put_document(&source, &glanz_table_show, show, "show");
     put_parts(&source, rig, show);
     return inputs == NULL ? EXIT_GOOD : put_inputs(&source, rig, inputs);
 }

@@ -701,6 +701,8 @@ char *glanz_json_text(struct json *json, int token) {
 
 /* ---- names ---- */
 
+#define NAMES_TOLD 20 /* how many names a message lists at the most */
+
 /* Edits from one word to another (Levenshtein), for words up to 31 letters. */
 static unsigned distance(const char *a, const char *b) {
     unsigned row[32];
@@ -725,18 +727,41 @@ static unsigned distance(const char *a, const char *b) {
     return row[length];
 }
 
-const char *glanz_json_nearest(const char *said, const char *const *first, size_t step, int count) {
+const char *glanz_names_at(const struct names *names, int index) {
+    const char *at = (const char *)names->first + names->step * (size_t)index;
+    const void *name = *(const void *const *)(const void *)at;
+    return names->indirect ? *(const char *const *)name : (const char *)name;
+}
+
+struct names glanz_names_listed(const void *list) {
+    struct names names = {list, sizeof(void *), 0, 1};
+    while (((const void *const *)list)[names.count] != NULL) {
+        names.count++;
+    }
+    return names;
+}
+
+void glanz_json_fail_name(struct json *json, int token, const char *what, const char *said, const struct names *names) {
     const char *nearest = NULL;
     unsigned least = 2 + (unsigned)strlen(said) / 3;
-    for (int i = 0; i < count; i++) {
-        const char *name = *(const char *const *)(const void *)((const char *)first + step * (size_t)i);
-        unsigned edits = distance(said, name);
+    if (json->status != GLANZ_OK) {
+        return;
+    }
+    for (int i = 0; i < names->count; i++) {
+        unsigned edits = distance(said, glanz_names_at(names, i));
         if (edits < least) {
             least = edits;
-            nearest = name;
+            nearest = glanz_names_at(names, i);
         }
     }
-    return nearest;
+    glanz_json_fail(json, token, what, NULL, nearest != NULL ? "; did you mean " : "");
+    if (nearest != NULL) {
+        glanz_fault_name(json->fault, nearest);
+    }
+    for (int i = 0; i < names->count && names->count <= NAMES_TOLD && nearest == NULL; i++) {
+        glanz_fault_add(json->fault, i == 0 ? "; expected one of: " : ", ");
+        glanz_fault_add(json->fault, glanz_names_at(names, i));
+    }
 }
 
 char *glanz_json_name(struct json *json, int token) {
@@ -785,27 +810,19 @@ int glanz_json_object(struct json *json, int token, const char *const *keys) {
         glanz_json_fail(json, token, "expected an object { }", NULL, NULL);
         return 0;
     }
+    struct names names = {keys, sizeof *keys, 0, 0};
+    while (keys != NULL && keys[names.count] != NULL) {
+        names.count++;
+    }
     for (int key = glanz_json_first(json, token); key >= 0 && keys != NULL; key = glanz_json_next(json, token, key)) {
-        const char *const *known = keys;
-        int count = 0;
-        while (keys[count] != NULL) {
-            count++;
-        }
-        while (*known != NULL && !glanz_json_equal(json, key, *known)) {
+        int known = 0;
+        while (known < names.count && !glanz_json_equal(json, key, keys[known])) {
             known++;
         }
-        if (*known == NULL) {
+        if (known == names.count) {
             char said[32];
             glanz_json_copy(json, key, said, sizeof said);
-            const char *nearest = glanz_json_nearest(said, keys, sizeof *keys, count);
-            glanz_json_fail(json, key, "unknown key; ", NULL, nearest == NULL ? "expected one of: " : "did you mean ");
-            if (nearest != NULL) {
-                glanz_fault_name(json->fault, nearest);
-            }
-            for (known = keys; nearest == NULL && *known != NULL; known++) {
-                glanz_fault_add(json->fault, *known);
-                glanz_fault_add(json->fault, known[1] == NULL ? "" : ", ");
-            }
+            glanz_json_fail_name(json, key, "unknown key", said, &names);
             return 0;
         }
     }

@@ -56,8 +56,22 @@ int glanz_json_is_null(const struct json *json, int token);
 
 /* An object with only these keys (list closed by NULL): fails with the nearest known one otherwise. */
 int glanz_json_object(struct json *json, int token, const char *const *keys);
-/* The name nearest to what a string says, or NULL. Names lie `step` bytes apart. */
-const char *glanz_json_nearest(const char *said, const char *const *first, size_t step, int count);
+/* Names at equal steps in memory; indirect: pointers to structs that begin with their name. */
+struct names {
+    const void *first;
+    size_t step;
+    int count;
+    int indirect;
+};
+const char *glanz_names_at(const struct names *names, int index);
+/* Structs that begin with their name, from a list of pointers closed by NULL. */
+struct names glanz_names_listed(const void *list);
+/* Fail: what is wrong, and the name nearest to what was said; or all of them, where none is near and they are few. */
+void glanz_json_fail_name(struct json *json, int token, const char *what, const char *said, const struct names *names);
+/* Which of some names a token says. Fails with `what`. */
+int glanz_find_name(struct json *json, int token, const struct names *names, const char *what);
+/* Which of a list closed by NULL. */
+uint8_t glanz_find_choice(struct json *json, int token, const char *const *words);
 /* A copy of a name: 1 to 63 bytes, no control characters. */
 char *glanz_json_name(struct json *json, int token);
 /* The value at a key that must be there. */
@@ -71,6 +85,7 @@ int glanz_json_flag(struct json *json, int token);
 
 enum quantity {                         /* what a quantity may be, and the unit of its number */
                 QUANTITY_TIME,          /* ms */
+                QUANTITY_SECONDS,       /* s */
                 QUANTITY_SHARE,         /* 65536 is 100 % */
                 QUANTITY_LIGHTNESS,     /* 65535 is 100 % */
                 QUANTITY_CURRENT,       /* mA */
@@ -92,10 +107,5 @@ glanz_color glanz_json_color(struct json *json, int token, const struct glanz_na
 int glanz_color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
                         uint16_t name_count);
 void glanz_color_text(char *out, glanz_color color); /* room for 32 bytes; not for named ones */
-
-/* Names of choices, shared by reading and writing. */
-extern const char *const glanz_document_blends[];
-extern const char *const glanz_document_betweens[];
-extern const char *const glanz_document_events[];
 
 #endif

@@ -19,6 +19,10 @@ static const struct unit units[] = {
     {"s", QUANTITY_TIME, 0, 1000, 1, NULL},
     {"min", QUANTITY_TIME, 0, 60000, 1, NULL},
     {"h", QUANTITY_TIME, 0, 3600000, 1, NULL},
+    {"s", QUANTITY_SECONDS, 0, 1, 1, "a time such as \"30 s\", \"4 min\" or \"1 h\""},
+    {"min", QUANTITY_SECONDS, 0, 60, 1, NULL},
+    {"h", QUANTITY_SECONDS, 0, 3600, 1, NULL},
+    {"ms", QUANTITY_SECONDS, 0, 1, 1000, NULL},
     {"%", QUANTITY_SHARE, 0, 65536, 100, "a share such as \"40 %\""},
     {"%", QUANTITY_LIGHTNESS, 0, 65535, 100, "a lightness such as \"40 %\""},
     {"mA", QUANTITY_CURRENT, 0, 1, 1, "a current such as \"2.4 A\" or \"600 mA\""},
@@ -303,7 +307,7 @@ static int is_kelvin(const char *text, size_t length) {
 
 glanz_color glanz_json_color(struct json *json, int token, const struct glanz_named_color *names, uint16_t name_count) {
     glanz_color color = 0;
-    char text[64];
+    char text[64] = "";
     if (json->status != GLANZ_OK) {
         return 0;
     }
@@ -313,13 +317,10 @@ glanz_color glanz_json_color(struct json *json, int token, const struct glanz_na
             glanz_json_fail(json, token, text, NULL, " is out of range; expected 1000 K to 12500 K");
             return 0;
         }
-        const char *nearest =
-            length == 0 || name_count == 0 ? NULL : glanz_json_nearest(text, &names->name, sizeof *names, name_count);
-        glanz_json_fail(json, token,
-                        nearest == NULL
-                            ? "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\""
-                            : "no such colour; did you mean ",
-                        nearest, NULL);
+        struct names all = {names == NULL ? NULL : &names->name, sizeof *names, length == 0 ? 0 : name_count, 0};
+        glanz_json_fail_name(json, token,
+                             "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\"", text,
+                             &all);
     }
     return color;
 }

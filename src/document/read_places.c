@@ -1,85 +1,8 @@
 /* SPDX-License-Identifier: MIT */
-/* Surfaces: lines, rings, grids of panels, free points as a list or as a drawing; and what a segment takes of them. */
+/* Free points of a surface, as a list of places or as a drawing. */
 #include <string.h>
 
-#include "parts.h"
-
-static const char *const surface_keys[] = {"strip",   "ring",    "grid", "rings",  "points", "places",
-                                           "drawing", "columns", "rows", "joined", NULL};
-static const char *const piece_keys[] = {"output", "first", "leds", "reversed", NULL};
-static const char *const panel_keys[] = {"name",   "output", "first",    "columns", "rows", "first led", "along",
-                                         "zigzag", "turned", "mirrored", "left",    "top",  NULL};
-static const char *const ring_keys[] = {"name", "output", "first", "leds", "radius", "start", "counterclockwise", NULL};
-
-const char *const glanz_document_corners[] = {"top left", "top right", "bottom left", "bottom right", NULL};
-const char *const glanz_document_alongs[] = {"rows", "columns", NULL};
-const char *const glanz_document_turns[] = {"0 deg", "90 deg", "180 deg", "270 deg", NULL};
-const char *const glanz_document_lies[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
-
-static uint32_t read_count(struct json *json, int object, const char *key, uint32_t low, uint32_t high, uint32_t none) {
-    int token = glanz_json_member(json, object, key);
-    return token < 0 ? none : glanz_json_count(json, token, low, high);
-}
-
-static uint8_t read_choice(struct json *json, int object, const char *key, const char *const *names) {
-    int token = glanz_json_member(json, object, key);
-    return token < 0 ? 0 : glanz_find_choice(json, token, names);
-}
-
-static int read_flag(struct json *json, int object, const char *key) {
-    int token = glanz_json_member(json, object, key);
-    return token >= 0 && glanz_json_flag(json, token);
-}
-
-static const char *read_own_name(struct json *json, int object) {
-    int token = glanz_json_member(json, object, "name");
-    return token < 0 ? NULL : glanz_json_name(json, token);
-}
-
-static void read_piece(struct json *json, int object, int outputs, struct glanz_piece *piece, uint32_t leds) {
-    piece->output = glanz_read_reference(json, glanz_json_require(json, object, "output"), outputs, "no such output");
-    piece->first = (uint16_t)glanz_json_count(json, glanz_json_require(json, object, "first"), 0, GLANZ_LEDS_MOST - 1);
-    piece->leds =
-        (uint16_t)(leds != 0 ? leds : glanz_json_count(json, glanz_json_require(json, object, "leds"), 1, GLANZ_LEDS_MOST));
-}
-
-static void read_panel(struct json *json, int object, int outputs, struct glanz_piece *piece, struct glanz_panel *panel) {
-    panel->name = read_own_name(json, object);
-    panel->columns = (uint16_t)glanz_json_count(json, glanz_json_require(json, object, "columns"), 1, GLANZ_FIELD_MOST);
-    panel->rows = (uint16_t)glanz_json_count(json, glanz_json_require(json, object, "rows"), 1, GLANZ_FIELD_MOST);
-    uint32_t leds = (uint32_t)panel->columns * panel->rows;
-    if (json->status == GLANZ_OK && leds > GLANZ_LEDS_MOST) {
-        glanz_json_fail(json, object, "the panel has more than 32767 LEDs; expected fewer columns or rows", NULL, NULL);
-        return;
-    }
-    read_piece(json, object, outputs, piece, leds);
-    uint8_t corner = read_choice(json, object, "first led", glanz_document_corners);
-    panel->wiring = (uint8_t)((corner & 1) | (corner & 2) | (read_choice(json, object, "along", glanz_document_alongs) << 2) |
-                              (read_flag(json, object, "zigzag") << 3));
-    panel->turned = read_choice(json, object, "turned", glanz_document_turns);
-    panel->mirrored = read_flag(json, object, "mirrored") != 0;
-    panel->left = (uint16_t)read_count(json, object, "left", 0, GLANZ_FIELD_MOST - 1, 0);
-    panel->top = (uint16_t)read_count(json, object, "top", 0, GLANZ_FIELD_MOST - 1, 0);
-}
-
-static void read_ring(struct json *json, int object, int outputs, struct glanz_piece *piece, struct glanz_circle *circle) {
-    int radius = glanz_json_member(json, object, "radius");
-    int start = glanz_json_member(json, object, "start");
-    circle->name = read_own_name(json, object);
-    read_piece(json, object, outputs, piece, 0);
-    if (radius >= 0) {
-        uint8_t unit = GLANZ_UNIT_NONE;
-        int64_t length = glanz_json_quantity(json, radius, QUANTITY_LENGTH, GLANZ_FIXED(0.25), GLANZ_FIXED(500), &unit);
-        if (json->status == GLANZ_OK && unit != GLANZ_UNIT_LEDS) {
-            glanz_json_fail(json, radius, "expected a radius in LEDs, such as \"3.5 leds\"", NULL, NULL);
-        }
-        circle->radius = (uint16_t)((length + 512) / 1024);
-    }
-    if (start >= 0) {
-        circle->start = (uint16_t)glanz_json_quantity(json, start, QUANTITY_ANGLE, 0, 65535, NULL);
-    }
-    circle->backward = read_flag(json, object, "counterclockwise") != 0;
-}
+#include "read.h"
 
 /* A decimal number that is not below 0, in 64ths, counted from half a step. */
 static uint16_t read_coordinate(struct json *json, int token) {
@@ -104,7 +27,16 @@ static uint16_t read_coordinate(struct json *json, int token) {
     return (uint16_t)(((number + 500000u) * 64u + 500000u) / 1000000u);
 }
 
-static void read_list_of_places(struct json *json, int list, struct glanz_point *points, uint32_t leds) {
+static struct glanz_point *points_of(struct json *json, struct glanz_surface *surface, uint32_t *leds) {
+    *leds = glanz_surface_leds(surface);
+    struct glanz_point *points = (struct glanz_point *)glanz_json_take(json, sizeof *points * *leds);
+    surface->points = points;
+    return points;
+}
+
+void glanz_read_places(struct json *json, int list, struct glanz_surface *surface) {
+    uint32_t leds;
+    struct glanz_point *points = points_of(json, surface, &leds);
     uint32_t index = 0;
     uint32_t count = (uint32_t)glanz_json_list(json, list, JSMN_ARRAY, 65535);
     if (json->status == GLANZ_OK && count != leds) {
@@ -158,8 +90,9 @@ static uint32_t square_of(uint32_t a, uint32_t b) {
 }
 
 /* LED after LED: the mark that comes next, nearest to the LED before where there are several. */
-static void read_drawing(struct json *json, int list, struct glanz_surface *surface, struct glanz_point *points,
-                         uint32_t leds) {
+void glanz_read_drawing(struct json *json, int list, struct glanz_surface *surface) {
+    uint32_t leds;
+    struct glanz_point *points = points_of(json, surface, &leds);
     uint32_t columns;
     uint32_t rows;
     char *cells = copy_rows(json, list, &columns, &rows);
@@ -219,137 +152,4 @@ static void read_drawing(struct json *json, int list, struct glanz_surface *surf
     }
     surface->columns = surface->columns == 0 ? (uint16_t)columns : surface->columns;
     surface->rows = surface->rows == 0 ? (uint16_t)rows : surface->rows;
-}
-
-static void read_points(struct json *json, int object, struct glanz_surface *surface) {
-    uint32_t leds = glanz_surface_leds(surface);
-    int places = glanz_json_member(json, object, "places");
-    int drawing = glanz_json_member(json, object, "drawing");
-    if ((places < 0) == (drawing < 0)) {
-        glanz_json_fail(json, object, "free points need either \"places\" or a \"drawing\"", NULL, NULL);
-        return;
-    }
-    struct glanz_point *points = (struct glanz_point *)glanz_json_take(json, sizeof *points * leds);
-    if (points == NULL) {
-        return;
-    }
-    if (places >= 0) {
-        read_list_of_places(json, places, points, leds);
-    } else {
-        read_drawing(json, drawing, surface, points, leds);
-    }
-    surface->points = points;
-}
-
-void glanz_read_surface(struct json *json, int object, int outputs, struct glanz_surface *surface) {
-    static const char *const *const keys[] = {piece_keys, piece_keys, panel_keys, ring_keys, piece_keys};
-    int list = -1;
-    uint8_t kinds = 0;
-    if (!glanz_json_object(json, object, surface_keys)) {
-        return;
-    }
-    for (uint8_t kind = 0; kind <= GLANZ_SURFACE_POINTS; kind++) {
-        int token = glanz_json_member(json, object, surface_keys[kind]);
-        if (token >= 0) {
-            surface->kind = kind;
-            list = token;
-            kinds++;
-        }
-    }
-    if (kinds != 1) {
-        glanz_json_fail(json, object, "expected one of \"strip\", \"ring\", \"grid\", \"rings\", \"points\"", NULL, NULL);
-        return;
-    }
-    for (uint8_t i = 5; surface_keys[i] != NULL; i++) { /* places, drawing; columns, rows; joined */
-        int token = glanz_json_member(json, object, surface_keys[i]);
-        uint8_t fits = i < 7   ? surface->kind == GLANZ_SURFACE_POINTS
-                       : i < 9 ? surface->kind >= GLANZ_SURFACE_GRID
-                               : surface->kind == GLANZ_SURFACE_GRID;
-        if (token >= 0 && !fits) {
-            glanz_json_fail(json, token, "expected no ", surface_keys[i], " with this kind of surface");
-            return;
-        }
-    }
-    surface->columns = (uint16_t)read_count(json, object, "columns", 1, GLANZ_FIELD_MOST, 0);
-    surface->rows = (uint16_t)read_count(json, object, "rows", 1, GLANZ_FIELD_MOST, 0);
-    surface->joined = read_flag(json, object, "joined") != 0;
-    uint8_t count = (uint8_t)glanz_json_list(json, list, JSMN_ARRAY, 255);
-    struct glanz_piece *pieces = (struct glanz_piece *)glanz_json_take(json, sizeof *pieces * count);
-    struct glanz_panel *panels = NULL;
-    struct glanz_circle *circles = NULL;
-    if (surface->kind == GLANZ_SURFACE_GRID) {
-        panels = (struct glanz_panel *)glanz_json_take(json, sizeof *panels * count);
-    } else if (surface->kind == GLANZ_SURFACE_RINGS) {
-        circles = (struct glanz_circle *)glanz_json_take(json, sizeof *circles * count);
-    }
-    uint8_t index = 0;
-    for (int token = json->status != GLANZ_OK || count == 0 ? -1 : glanz_json_first(json, list);
-         token >= 0 && json->status == GLANZ_OK; token = glanz_json_next(json, list, token), index++) {
-        if (!glanz_json_object(json, token, keys[surface->kind])) {
-            return;
-        }
-        if (panels != NULL) {
-            read_panel(json, token, outputs, &pieces[index], &panels[index]);
-        } else if (circles != NULL) {
-            read_ring(json, token, outputs, &pieces[index], &circles[index]);
-        } else {
-            read_piece(json, token, outputs, &pieces[index], 0);
-            pieces[index].reversed = read_flag(json, token, "reversed") != 0;
-        }
-    }
-    surface->pieces = pieces;
-    surface->piece_count = count;
-    surface->panels = panels;
-    surface->circles = circles;
-    if (json->status == GLANZ_OK && count == 0) {
-        glanz_json_fail(json, list, "expected at least one piece", NULL, NULL);
-    }
-    uint32_t leds = 0;
-    for (uint8_t i = 0; json->status == GLANZ_OK && i < count; i++) {
-        leds += pieces[i].leds;
-    }
-    if (leds > GLANZ_LEDS_MOST) {
-        glanz_json_fail(json, list, "expected at most 32767 LEDs on a surface", NULL, NULL);
-    }
-    if (surface->kind == GLANZ_SURFACE_POINTS && json->status == GLANZ_OK) {
-        read_points(json, object, surface);
-    }
-}
-
-/* ---- what a segment takes ---- */
-
-/* 1 + the index of a panel or ring by name. */
-static uint8_t find_part(struct json *json, int token, GLANZ_CONST struct glanz_surface *surface) {
-    for (uint8_t i = 0; i < surface->piece_count; i++) {
-        const char *name = surface->panels != NULL                                            ? surface->panels[i].name
-                           : surface->circles != NULL && surface->kind == GLANZ_SURFACE_RINGS ? surface->circles[i].name
-                                                                                              : NULL;
-        if (name != NULL && glanz_json_is(json, token, JSMN_STRING) && glanz_json_equal(json, token, name)) {
-            return (uint8_t)(i + 1);
-        }
-    }
-    glanz_json_fail(json, token, "no such panel or ring on surface ", surface->name, "; expected the \"name\" of one");
-    return 0;
-}
-
-int glanz_read_cut_member(struct json *json, int key, struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
-    int token = key + 1;
-    if (glanz_json_equal(json, key, "lies")) {
-        cut->lie = glanz_find_choice(json, token, glanz_document_lies);
-    } else if (glanz_json_equal(json, key, "turned")) {
-        cut->turned = glanz_find_choice(json, token, glanz_document_turns);
-    } else if (glanz_json_equal(json, key, "part")) {
-        cut->piece = find_part(json, token, surface);
-    } else if (glanz_json_equal(json, key, "left")) {
-        cut->left = (uint16_t)glanz_json_count(json, token, 0, GLANZ_FIELD_MOST - 1);
-    } else if (glanz_json_equal(json, key, "top")) {
-        cut->top = (uint16_t)glanz_json_count(json, token, 0, GLANZ_FIELD_MOST - 1);
-    } else if (glanz_json_equal(json, key, "columns")) {
-        cut->columns = (uint16_t)glanz_json_count(json, token, 1, GLANZ_FIELD_MOST);
-    } else if (glanz_json_equal(json, key, "rows")) {
-        cut->rows = (uint16_t)glanz_json_count(json, token, 1, GLANZ_FIELD_MOST);
-    } else {
-        return 0;
-    }
-    return 1;
 }

@@ -1,0 +1,235 @@
+/* SPDX-License-Identifier: MIT */
+/* Looks: an effect with its parameters, a palette, and what it shows beside numbers. */
+#include <string.h>
+
+#include "read.h"
+
+/* ---- palettes ---- */
+
+void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *palette, const struct glanz_color_stop *chosen,
+                         uint8_t count, uint8_t between, int token) {
+    struct json *json = &reading->json;
+    /* built at the end of the free memory first, to see how many stops it takes */
+    uint16_t room = (uint16_t)(count * GLANZ_STOPS_EACH > GLANZ_STOPS_MOST ? GLANZ_STOPS_MOST : count * GLANZ_STOPS_EACH);
+    struct glanz_gradient *gradient = (struct glanz_gradient *)glanz_json_take(json, sizeof *gradient);
+    struct glanz_stop *stops = (struct glanz_stop *)glanz_json_take(json, sizeof *stops * room);
+    if (stops == NULL) {
+        return;
+    }
+    if (glanz_gradient_build(gradient, stops, room, chosen, count, (enum glanz_between)between, reading->show->colors,
+                             reading->show->color_count) != GLANZ_OK) {
+        glanz_json_fail(json, token, "expected stops in order, from \"0 %\" to \"100 %\"", NULL, NULL);
+        return;
+    }
+    json->used -= (sizeof *stops * (size_t)(room - gradient->count)) & ~(size_t)7u; /* give back what it did not take */
+    palette->gradient = gradient;
+    palette->between = between;
+}
+
+/* The gradient of a palette by name: the show's own, or one that comes along, which is built now. */
+GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, int token) {
+    struct json *json = &reading->json;
+    struct glanz_show *show = reading->show;
+    for (uint8_t i = 0; glanz_json_is(json, token, JSMN_STRING) && i < show->palette_count; i++) {
+        if (glanz_json_equal(json, token, show->palettes[i].name)) {
+            return show->palettes[i].gradient;
+        }
+    }
+    for (uint8_t i = 0; glanz_json_is(json, token, JSMN_STRING) && i < glanz_palette_count; i++) {
+        if (glanz_json_equal(json, token, glanz_palettes[i].name)) {
+            /* the list is this reader's own memory, with room behind it */
+            struct glanz_show_palette *palette = &((struct glanz_show_palette *)(uintptr_t)show->palettes)[show->palette_count];
+            palette->name = glanz_palettes[i].name;
+            glanz_read_gradient(reading, palette, glanz_palettes[i].stops, glanz_palettes[i].count, glanz_palettes[i].between,
+                                token);
+            show->palette_count++;
+            return palette->gradient;
+        }
+    }
+    const char *names[80];
+    struct names all = {names, sizeof *names, 0, 0};
+    for (uint8_t i = 0; i < show->palette_count && all.count < 70; i++) {
+        names[all.count++] = show->palettes[i].name;
+    }
+    for (uint8_t i = 0; i < glanz_palette_count && all.count < 80; i++) {
+        names[all.count++] = glanz_palettes[i].name;
+    }
+    (void)glanz_find_name(json, token, &all, "no such palette of the show or the library");
+    return NULL;
+}
+
+/* ---- what looks show ---- */
+
+/* "3 amber, 1 white, 2 teal" */
+void glanz_read_blocks(struct reading *reading, int token, struct glanz_pattern *pattern) {
+    struct json *json = &reading->json;
+    char *text = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_text(json, token) : NULL;
+    size_t commas = 1;
+    for (const char *c = text; c != NULL && *c != '\0'; c++) {
+        commas += *c == ',';
+    }
+    struct glanz_block *blocks = (struct glanz_block *)glanz_json_take(json, sizeof *blocks * commas);
+    int good = text != NULL && blocks != NULL;
+    uint32_t leds = 0;
+    uint16_t count = 0;
+    for (const char *at = text; good && commas <= 4096;) {
+        uint32_t number = 0;
+        while (*at == ' ') {
+            at++;
+        }
+        const char *digits = at;
+        while (*at >= '0' && *at <= '9' && at - digits < 5) {
+            number = number * 10u + (uint32_t)(*at++ - '0');
+        }
+        good = at != digits && *at == ' ' && number >= 1 && number <= 10000;
+        while (*at == ' ') {
+            at++;
+        }
+        const char *end = strchr(at, ',');
+        size_t length = end == NULL ? strlen(at) : (size_t)(end - at);
+        while (length > 0 && at[length - 1] == ' ') {
+            length--;
+        }
+        glanz_color color = 0;
+        good = good && glanz_color_of_text(&color, at, length, reading->show->colors, reading->show->color_count);
+        if (good) {
+            color = (color >> 24) == 3 ? reading->show->colors[color & 0xFFFFu].color : color;
+            blocks[count].leds = (uint16_t)number;
+            blocks[count].color = color;
+            count++;
+            leds += number;
+        }
+        if (end == NULL) {
+            break;
+        }
+        at = end + 1;
+    }
+    if (json->status == GLANZ_OK && (!good || leds == 0 || leds > GLANZ_LEDS_MOST)) {
+        glanz_json_fail(json, token, "expected blocks such as \"3 amber, 1 #ffffff, 2 teal\": a count and a colour each", NULL,
+                        NULL);
+    }
+    pattern->text = text;
+    pattern->blocks = blocks;
+    pattern->count = count;
+    pattern->leds = (uint16_t)leds;
+}
+
+void glanz_read_text(struct reading *reading, int token, struct glanz_writing *writing) {
+    struct json *json = &reading->json;
+    writing->text = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_text(json, token) : NULL;
+    uint32_t wrong = writing->text == NULL ? 1 : glanz_writing_check(writing->text, reading->world);
+    if (json->status == GLANZ_OK && (wrong != 0 || strlen(writing->text) > 1000)) {
+        glanz_json_fail(json, token, "byte ", NULL, NULL);
+        glanz_fault_number(json->fault, wrong == 0 ? 1001 : wrong);
+        glanz_fault_add(json->fault,
+                        ": expected text of at most 1000 bytes; in braces time, date, hour, minute, second, day, month, "
+                        "year, or a value of the rig such as {tide 0.0 to 6.5}");
+    }
+}
+
+void glanz_read_picture(struct reading *reading, int token, struct glanz_look *look) {
+    for (uint8_t i = 0; glanz_json_is(&reading->json, token, JSMN_STRING) && i < reading->kept_count; i++) {
+        if (glanz_json_equal(&reading->json, token, reading->kept[i].name)) {
+            look->content = &reading->kept[i];
+            return;
+        }
+    }
+    int index = glanz_read_find(reading, token, SCOPE_PICTURES);
+    if (reading->json.status == GLANZ_OK) {
+        look->content = &reading->show->pictures[index];
+    }
+}
+
+/* What its effect needs is read from the same object. */
+void glanz_read_content(struct reading *reading, int token, struct glanz_look *look) {
+    const struct table *table = glanz_tables_of_contents[look->effect->content];
+    if (table == NULL) {
+        return;
+    }
+    struct glanz_content *content = NULL;
+    if (table->size != 0) {
+        content = (struct glanz_content *)glanz_json_take(&reading->json, table->size);
+        if (content == NULL) {
+            return;
+        }
+        content->kind = look->effect->content;
+        look->content = content;
+    }
+    glanz_read_enter(reading, table, content == NULL ? (void *)look : (void *)content, NULL, token);
+}
+
+/* ---- effects and their parameters ---- */
+
+static void read_setting(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param,
+                         struct glanz_setting *setting) {
+    struct json *json = &reading->json;
+    uint8_t unit = GLANZ_UNIT_NONE;
+    switch (param->kind) {
+    case GLANZ_PARAM_COLOR: setting->number = (int32_t)glanz_read_color(reading, token, ROW_COLOR_NAMED); break;
+    case GLANZ_PARAM_LENGTH:
+        setting->number = (int32_t)glanz_json_quantity(json, token, QUANTITY_LENGTH, param->low, param->high, &unit);
+        break;
+    case GLANZ_PARAM_RATE:
+        setting->number = (int32_t)glanz_json_quantity(json, token, QUANTITY_RATE, param->low, param->high, &unit);
+        break;
+    case GLANZ_PARAM_SHARE:
+        setting->number = (int32_t)glanz_json_quantity(json, token, QUANTITY_SHARE, param->low, param->high, NULL);
+        break;
+    case GLANZ_PARAM_COUNT:
+        setting->number = (int32_t)glanz_json_count(json, token, (uint32_t)param->low, (uint32_t)param->high);
+        break;
+    case GLANZ_PARAM_FLAG: setting->number = glanz_json_flag(json, token); break;
+    default: {
+        const char *names[17];
+        uint8_t count = 0;
+        for (; count <= param->high && count < 16; count++) {
+            names[count] = param->choices[count];
+        }
+        names[count] = NULL;
+        setting->number = glanz_find_choice(json, token, names);
+        break;
+    }
+    }
+    setting->unit = unit;
+}
+
+/* The effect, which says what other keys there are, and its parameters. */
+void glanz_read_look(struct reading *reading, struct frame *frame) {
+    struct json *json = &reading->json;
+    struct glanz_look *look = (struct glanz_look *)(void *)frame->base;
+    int index = glanz_read_find(reading, glanz_read_said(frame, "effect"), SCOPE_EFFECTS);
+    if (json->status != GLANZ_OK) {
+        return;
+    }
+    GLANZ_CONST struct glanz_effect *effect =
+        ((GLANZ_CONST struct glanz_effect * GLANZ_CONST *)reading->scope[SCOPE_EFFECTS].first)[index];
+    look->effect = effect;
+    const char *keys[GLANZ_PARAMS + ROWS_MOST];
+    int known = 0;
+    for (; known < effect->param_count; known++) {
+        keys[known] = effect->params[known].name;
+    }
+    for (uint8_t i = 0; i < frame->table->count; i++) {
+        const struct row *row = &frame->table->rows[i];
+        if (row->key != NULL && (row->extra != HOOK_PALETTE || (effect->needs & GLANZ_NEEDS_GRADIENT) != 0)) {
+            keys[known++] = row->key;
+        }
+    }
+    if (glanz_tables_of_contents[effect->content] != NULL) {
+        known = glanz_read_keys(keys, known, glanz_tables_of_contents[effect->content]);
+    }
+    keys[known] = NULL;
+    if (!glanz_json_object(json, frame->object, keys)) {
+        return;
+    }
+    struct glanz_setting *settings = (struct glanz_setting *)glanz_json_take(json, sizeof *settings * effect->param_count);
+    for (uint8_t i = 0; settings != NULL && i < effect->param_count; i++) {
+        int token = glanz_json_member(json, frame->object, effect->params[i].name);
+        if (token >= 0) {
+            settings[look->setting_count].param = i;
+            read_setting(reading, token, &effect->params[i], &settings[look->setting_count]);
+            look->setting_count++;
+        }
+    }
+    look->settings = settings;
+}

@@ -1,0 +1,260 @@
+/* SPDX-License-Identifier: MIT */
+/* A rig's rows, from the innermost struct outward. Their order is the one in which they are read and written. */
+#include "json.h"
+#include "rows.h"
+
+const char *const glanz_words_corners[] = {"top left", "top right", "bottom left", "bottom right", NULL};
+const char *const glanz_words_alongs[] = {"rows", "columns", NULL};
+const char *const glanz_words_turns[] = {"0 deg", "90 deg", "180 deg", "270 deg", NULL};
+static const char *const faints[] = {"dither", "dark", NULL};
+static const char *const levels[] = {"high", "low", NULL};
+
+/* ---- place and supplies ---- */
+
+#define OF struct glanz_rig
+static const struct row place_rows[] = {
+    {"latitude",
+     {.low = 'N'},
+     0,
+     ROW_AT(latitude),
+     ROW_REQUIRED,
+     ROW_HOOK,
+     0,
+     HOOK_DEGREES,
+     0 ROW_WORDS(latitude, NULL, "such as \"53.9312 N\"")},
+    {"longitude",
+     {.low = 'E'},
+     0,
+     ROW_AT(longitude),
+     ROW_REQUIRED,
+     ROW_HOOK,
+     0,
+     HOOK_DEGREES,
+     0 ROW_WORDS(longitude, NULL, "such as \"8.6041 E\"")},
+};
+static const struct table place_table = {TABLE_ROWS(place_rows), TABLE_PLAIN, TABLE_FLAT, 0,
+                                         0 TABLE_WORDS("struct glanz_rig", "place", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_supply
+static const struct row supply_rows[] = {
+    QUANTITY("volts", millivolts, QUANTITY_VOLTAGE, 1000, 60000, ROW_REQUIRED, "its voltage"),
+    QUANTITY("limit", limit_ma, QUANTITY_CURRENT, 1, 1000000, 0, "the most current that may ever be drawn; else no limit"),
+};
+static const struct table supply_table = {TABLE_ROWS(supply_rows), TABLE_PLAIN, TABLE_FLAT, 0,
+                                          offsetof(OF, name) TABLE_WORDS("struct glanz_supply", "supply", NULL, NULL)};
+#undef OF
+
+/* ---- outputs ---- */
+
+#define OF struct glanz_stretch
+static const struct row stretch_rows[] = {
+    POINTER("chip", chip, struct glanz_chip, SCOPE_CHIPS, ROW_REQUIRED, "the part number of its LED chips"),
+    COUNT("leds", leds, 1, GLANZ_LEDS_MOST, ROW_REQUIRED, "how many"),
+    HOOK("order", order, HOOK_ORDER, 0, "the order in which colours are sent, such as \"GRB\"; else the chip's own"),
+    COUNT("parallel", parallel, 1, 255, ROW_ELSE_ONE, "strips wired in parallel here; each draws current"),
+    QUANTITY("white", white_kelvin, QUANTITY_KELVIN, 1000, 12500, 0, "colour of the white LED; else it stays dark"),
+    HOOK("trim", trim, HOOK_TRIM, 0, "gain of all channels, or by channel"),
+    HOOK("current", channel_ua, HOOK_CURRENT, 0, "current of a channel fully on, and of a dark LED; else the chip's"),
+};
+static const struct table stretch_table = {TABLE_ROWS(stretch_rows), TABLE_STRETCH, TABLE_FLAT, 0,
+                                           0 TABLE_WORDS("struct glanz_stretch", "stretch of LEDs", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_output
+static const struct row output_rows[] = {
+    COUNT("pin", pin, 0, 255, ROW_REQUIRED, "data; the port gives it a meaning"),
+    COUNT("clock pin", clock_pin, 0, 255, ROW_ASKED, "for chips with a clock only, and needed by them"),
+    INDEX("supply", supply, SCOPE_SUPPLIES, ROW_REQUIRED, "the supply that its LEDs draw from"),
+    COUNT("buffers", buffers, 1, 2, ROW_ELSE_ONE, "byte buffers; with 2, a frame is shaded while the last is being sent"),
+    FLAG("equal leds", equal, 0, "LEDs that are to show the same stay equal in every frame"),
+    CHOICE("faint levels", faint_dark, faints, 0, NULL, "what is less than one chip step: dithered, or dark"),
+    HOOK("trim", trim, HOOK_TRIM, 0, "gain of the whole line, beside the stretches' own"),
+    LIST("line", stretches, struct glanz_stretch, stretch_count, stretch_table, 255, ROW_REQUIRED | ROW_SOME,
+         "the LEDs along the data line, in order"),
+};
+static const struct table output_table = {TABLE_ROWS(output_rows), TABLE_OUTPUT, 0, 0,
+                                          offsetof(OF, name) TABLE_WORDS("struct glanz_output", "output", NULL, NULL)};
+#undef OF
+
+/* ---- surfaces ---- */
+
+#define OF struct glanz_piece
+#define OUTPUT_ROW INDEX("output", output, SCOPE_OUTPUTS, ROW_REQUIRED, "the output they are on")
+#define FIRST_ROW COUNT("first", first, 0, GLANZ_LEDS_MOST - 1, ROW_REQUIRED, "the first LED on that output, counted from 0")
+#define LEDS_ROW COUNT("leds", leds, 1, GLANZ_LEDS_MOST, ROW_REQUIRED, "how many")
+static const struct row piece_rows[] = {
+    OUTPUT_ROW,
+    FIRST_ROW,
+    LEDS_ROW,
+    FLAG("reversed", reversed, 0, "the surface runs against the data line here"),
+};
+static const struct table piece_table = {TABLE_ROWS(piece_rows), TABLE_PLAIN, TABLE_FLAT, 0,
+                                         0 TABLE_WORDS("struct glanz_piece", "piece", NULL, NULL)};
+
+/* Panels and rings: their first rows are those of the piece. */
+#define BESIDE struct glanz_panel
+#define BESIDE_AT(member) (uint16_t) offsetof(BESIDE, member)
+#define BESIDE_COUNT(key, member, least, most, flags, what)                                                                    \
+    { key, {.low = least}, most, BESIDE_AT(member), (flags) | ROW_BESIDE, ROW_COUNT, 2, 0, 0 ROW_WORDS(member, NULL, what) }
+#define BESIDE_FLAG(key, member, what)                                                                                         \
+    { key, {NULL}, 1, BESIDE_AT(member), ROW_BESIDE, ROW_FLAG, 1, 0, 0 ROW_WORDS(member, NULL, what) }
+#define BESIDE_NAME(what)                                                                                                      \
+    { "name", {NULL}, 0, BESIDE_AT(name), ROW_BESIDE, ROW_NAME, 0, 0, 0 ROW_WORDS(name, NULL, what) }
+#define WIRING(key, kind, words, most, bit, what)                                                                              \
+    { key, {words}, most, BESIDE_AT(wiring), ROW_BESIDE, kind, 0, 0, bit ROW_WORDS(wiring, NULL, what) }
+static const struct row panel_rows[] = {
+    OUTPUT_ROW,
+    FIRST_ROW,
+    BESIDE_NAME("for segments that take this panel alone"),
+    BESIDE_COUNT("columns", columns, 1, GLANZ_FIELD_MOST, ROW_REQUIRED, "as it would hang unturned"),
+    BESIDE_COUNT("rows", rows, 1, GLANZ_FIELD_MOST, ROW_REQUIRED, "as it would hang unturned"),
+    WIRING("first led", ROW_CHOICE, glanz_words_corners, 3, 0, "the corner of the first LED, seen from its front"),
+    WIRING("along", ROW_CHOICE, glanz_words_alongs, 1, 2, "how the data line runs on from there"),
+    WIRING("zigzag", ROW_FLAG, NULL, 1, 3, "every second row (column) runs back"),
+    {"turned",
+     {glanz_words_turns},
+     0,
+     BESIDE_AT(turned),
+     ROW_BESIDE,
+     ROW_CHOICE,
+     1,
+     0,
+     0 ROW_WORDS(turned, NULL, "how it hangs, clockwise")},
+    BESIDE_FLAG("mirrored", mirrored, "left and right changed, as seen from the back"),
+    BESIDE_COUNT("left", left, 0, GLANZ_FIELD_MOST - 1, 0, "columns to the left of it, in the surface's field"),
+    BESIDE_COUNT("top", top, 0, GLANZ_FIELD_MOST - 1, 0, "rows above it"),
+};
+#undef BESIDE
+#define BESIDE struct glanz_circle
+static const struct row circle_rows[] = {
+    OUTPUT_ROW,
+    FIRST_ROW,
+    LEDS_ROW,
+    BESIDE_NAME("for segments that take this ring alone"),
+    {"radius",
+     {NULL},
+     0,
+     BESIDE_AT(radius),
+     ROW_BESIDE,
+     ROW_HOOK,
+     0,
+     HOOK_RADIUS,
+     0 ROW_WORDS(radius, NULL, "to the LEDs' middles; else so that they are one step apart")},
+    {"start",
+     {.low = 0},
+     65535,
+     BESIDE_AT(start),
+     ROW_BESIDE,
+     ROW_QUANTITY,
+     2,
+     QUANTITY_ANGLE,
+     0 ROW_WORDS(start, NULL, "bearing of its first LED, clockwise from the top")},
+    BESIDE_FLAG("counterclockwise", backward, "the way it runs"),
+};
+#undef BESIDE
+
+#if GLANZ_DESCRIPTIONS
+#define COMPANION(type, member) , type, member
+#else
+#define COMPANION(type, member)
+#endif
+static const struct companion panels = {offsetof(struct glanz_surface, panels),
+                                        sizeof(struct glanz_panel) COMPANION("struct glanz_panel", "panels")};
+static const struct companion circles = {offsetof(struct glanz_surface, circles),
+                                         sizeof(struct glanz_circle) COMPANION("struct glanz_circle", "circles")};
+static const struct table panel_table = {
+    panel_rows,  &panels,    sizeof(OF), sizeof panel_rows / sizeof panel_rows[0],
+    TABLE_PANEL, TABLE_FLAT, 0,          0 TABLE_WORDS("struct glanz_piece", "panel", NULL, NULL)};
+static const struct table circle_table = {
+    circle_rows, &circles,   sizeof(OF), sizeof circle_rows / sizeof circle_rows[0],
+    TABLE_PLAIN, TABLE_FLAT, 0,          0 TABLE_WORDS("struct glanz_piece", "ring of rings", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_surface
+#define PIECES(key, kind, table, what)                                                                                         \
+    {                                                                                                                          \
+        key, {&(table)}, 255u | (uint32_t)offsetof(OF, piece_count) << 16, ROW_AT(pieces), ROW_ONE | ROW_SOME, ROW_LIST, 1, 0, \
+            kind ROW_WORDS(pieces, "piece_count", what)                                                                        \
+    }
+static const struct row surface_rows[] = {
+    PIECES("strip", GLANZ_SURFACE_STRIP, piece_table, "a line with two ends"),
+    PIECES("ring", GLANZ_SURFACE_RING, piece_table, "a line whose end joins its start"),
+    PIECES("grid", GLANZ_SURFACE_GRID, panel_table, "panels in a field; a plain grid is one"),
+    PIECES("rings", GLANZ_SURFACE_RINGS, circle_table, "rings around one middle"),
+    PIECES("points", GLANZ_SURFACE_POINTS, piece_table, "LEDs that stand anywhere in a field"),
+    COUNT("columns", columns, 1, GLANZ_FIELD_MOST, 0, "of the field; else as it needs"),
+    COUNT("rows", rows, 1, GLANZ_FIELD_MOST, 0, "of the field; else as it needs"),
+    FLAG("joined", joined, 0, "of a grid: its right edge joins its left, as round a column"),
+    HOOK("places", points, HOOK_PLACES, 0, "of points: column and row of each LED, counted from 0"),
+    HOOK("drawing", points, HOOK_DRAWING, 0,
+         "of points: rows of text with 0 to 9, a to z, A to Z, then 0 again for the LEDs in order"),
+};
+static const struct table surface_table = {TABLE_ROWS(surface_rows), TABLE_SURFACE, 0, offsetof(OF, kind),
+                                           offsetof(OF, name)
+                                               TABLE_WORDS("struct glanz_surface", "surface", "kind = GLANZ_SURFACE_",
+                                                           "\"not\": { \"required\": [\"places\", \"drawing\"] }")};
+#undef OF
+
+/* ---- inputs ---- */
+
+#define OF struct glanz_input
+#define PIN_ROW COUNT("pin", pin, 0, 255, ROW_REQUIRED, "the port gives it a meaning")
+static const struct row button_rows[] = {
+    PIN_ROW,
+    CHOICE("pressed", pressed_low, levels, ROW_REQUIRED, NULL, "the line's level when it is pressed"),
+    QUANTITY("settle", settle_ms, QUANTITY_TIME, 1, 200, 0, "how long its contacts may bounce; else 20 ms"),
+    QUANTITY("twice within", twice_ms, QUANTITY_TIME, 50, 5000, 0, "a second press within this is pressed twice; else 350 ms"),
+    QUANTITY("held after", held_ms, QUANTITY_TIME, 50, 60000, 0, "a press this long is held; else 700 ms"),
+};
+static const struct row value_rows[] = {PIN_ROW};
+static const struct table button_table = {TABLE_ROWS(button_rows), TABLE_PLAIN, TABLE_FLAT, 0,
+                                          0 TABLE_WORDS("struct glanz_input", "button", NULL, NULL)};
+static const struct table value_table = {TABLE_ROWS(value_rows), TABLE_PLAIN, TABLE_FLAT, 0,
+                                         0 TABLE_WORDS("struct glanz_input", "value", NULL, NULL)};
+static const struct row input_rows[] = {
+    {"button", {&button_table}, 0, 0, ROW_ONE, ROW_OBJECT, 0, 0, GLANZ_INPUT_BUTTON ROW_WORDS(, NULL, "raw edges of a switch")},
+    {"value",
+     {&value_table},
+     0,
+     0,
+     ROW_ONE,
+     ROW_OBJECT,
+     0,
+     0,
+     GLANZ_INPUT_VALUE ROW_WORDS(, NULL, "a number from 0 to 65535 that is pushed in")},
+};
+static const struct table input_table = {TABLE_ROWS(input_rows), TABLE_PLAIN, TABLE_FLAT, offsetof(OF, kind),
+                                         offsetof(OF, name)
+                                             TABLE_WORDS("struct glanz_input", "input", "kind = GLANZ_INPUT_", NULL)};
+#undef OF
+
+/* ---- the whole ---- */
+
+#define OF struct glanz_rig
+static const struct row rig_rows[] = {
+    NAME("rig", name, ROW_REQUIRED, "its name"),
+    QUANTITY("frames", frames_per_s, QUANTITY_FRAMES, 1, 1000, 0, "how often the program calls for a frame; else 100 per s"),
+    HOOK("lowest blink", lowest_hz, HOOK_LOWEST_BLINK, 0, "no LED blinks slower than this by dither, or \"none\"; else 25 Hz"),
+    QUANTITY("refresh", refresh_ms, QUANTITY_TIME, 20, 60000, 0, "a still frame is sent again after this; else 1 s"),
+    {"place",
+     {&place_table},
+     offsetof(OF, placed),
+     0,
+     0,
+     ROW_OBJECT,
+     0,
+     0,
+     0 ROW_WORDS(, "placed", "where it stands, for sunrise and sunset")},
+    NAME("zone", zone, 0, "its time zone as POSIX writes it, such as CET-1CEST,M3.5.0,M10.5.0/3; else UTC"),
+    MAP("supplies", supplies, struct glanz_supply, supply_count, supply_table, GLANZ_SUPPLIES_MOST, SCOPE_SUPPLIES,
+        ROW_REQUIRED, "power supplies"),
+    MAP("outputs", outputs, struct glanz_output, output_count, output_table, GLANZ_OUTPUTS_MOST, SCOPE_OUTPUTS, ROW_REQUIRED,
+        "data lines"),
+    MAP("surfaces", surfaces, struct glanz_surface, surface_count, surface_table, 64, SCOPE_SURFACES, ROW_REQUIRED,
+        "what LEDs are as one sees them; segments are cut from these"),
+    MAP("inputs", inputs, struct glanz_input, input_count, input_table, 32, SCOPE_INPUTS, 0, "what pushes edges or values in"),
+};
+const struct table glanz_table_rig = {TABLE_ROWS(rig_rows), TABLE_RIG, 0, 0,
+                                      0 TABLE_WORDS("struct glanz_rig", "rig", NULL, NULL)};
+#undef OF

@@ -1,0 +1,338 @@
+/* SPDX-License-Identifier: MIT */
+/* A show's rows, from the innermost struct outward. Their order is the one in which they are read and written. */
+#include "json.h"
+#include "rows.h"
+
+const char *const glanz_words_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
+const char *const glanz_words_betweens[] = {"light", "even", "bands", NULL};
+const char *const glanz_words_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", NULL};
+const char *const glanz_words_lies[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
+const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
+const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
+const char *const glanz_words_aspects[] = {"look", "on", "brightness", "palette", NULL};
+
+#define HOUR 3600000u
+#define DAY_LONG 86400000u
+
+/* ---- colours, palettes, pictures ---- */
+
+#define OF struct glanz_named_color
+static const struct row color_rows[] = {COLOR(NULL, color, ROW_COLOR_PLAIN, ROW_REQUIRED, "a colour")};
+static const struct table color_table = {TABLE_ROWS(color_rows), TABLE_COLOR, TABLE_VALUE, 0,
+                                         offsetof(OF, name) TABLE_WORDS("struct glanz_named_color", "colour", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_color_stop
+static const struct row stop_rows[] = {
+    QUANTITY("at", at, QUANTITY_LIGHTNESS, 0, 65535, ROW_REQUIRED, "its place, from \"0 %\" to \"100 %\""),
+    COLOR("color", color, ROW_COLOR_NAMED, ROW_REQUIRED, "its colour"),
+};
+static const struct table stop_table = {TABLE_ROWS(stop_rows), TABLE_PLAIN, TABLE_FLAT, 0,
+                                        0 TABLE_WORDS("struct glanz_color_stop", "stop", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_show_palette
+static const struct row palette_rows[] = {
+    LIST("stops", chosen, struct glanz_color_stop, chosen_count, stop_table, 64, ROW_REQUIRED | ROW_SOME,
+         "colours and their places, in order"),
+    CHOICE("between", between, glanz_words_betweens, ROW_ELSE_ONE, "GLANZ_BETWEEN_",
+           "how colours go over into each other: straight in light, even to the eye, or in bands; else even"),
+};
+static const struct table palette_table = {TABLE_ROWS(palette_rows), TABLE_PALETTE, TABLE_ASKED, 0,
+                                           offsetof(OF, name) TABLE_WORDS("struct glanz_show_palette", "palette", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_picture
+static const struct row picture_rows[] = {
+    HOOK("rows", bytes, HOOK_SKETCH, ROW_ASKED, "rows of letters of equal length; a point or a blank shows nothing"),
+    HOOK("colors", bytes, HOOK_SKETCH_COLORS, ROW_ASKED, "a colour for each letter of the rows"),
+    HOOK("data", bytes, HOOK_DATA, 0, "base64, as \"glanz picture\" writes it"),
+};
+static const struct table picture_table = {
+    TABLE_ROWS(picture_rows), TABLE_SKETCH, TABLE_FLAT, 0,
+    offsetof(OF, name) TABLE_WORDS("struct glanz_picture", "picture", NULL,
+                                   "\"oneOf\": [ { \"required\": [\"data\"] }, { \"required\": [\"rows\", \"colors\"] } ]")};
+#undef OF
+
+/* ---- looks, and what they show beside numbers ---- */
+
+#define OF struct glanz_pattern
+static const struct row pattern_rows[] = {
+    HOOK("blocks", blocks, HOOK_BLOCKS, ROW_REQUIRED, "counts and colours, such as \"3 amber, 1 #ffffff, 2 teal\""),
+};
+static const struct table pattern_table = {TABLE_ROWS(pattern_rows), TABLE_PATTERN, TABLE_OPEN, 0,
+                                           0 TABLE_WORDS("struct glanz_pattern", "pattern", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_writing
+static const struct row writing_rows[] = {
+    HOOK("text", text, HOOK_TEXT, ROW_REQUIRED,
+         "what to write; in braces time, date, hour, minute, second, day, month, year, or a value of the rig such as {tide 0.0 "
+         "to 6.5}"),
+    POINTER("font", font, struct glanz_font, SCOPE_FONTS, 0, "its letters; else quay"),
+};
+static const struct table writing_table = {TABLE_ROWS(writing_rows), TABLE_WRITING, TABLE_OPEN, 0,
+                                           0 TABLE_WORDS("struct glanz_writing", "writing", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_mark
+static const struct row mark_rows[] = {
+    COUNT("first", first, 0, GLANZ_LEDS_MOST, ROW_ASKED, "the first LED along the data line, the segment's first is 0"),
+    COUNT("leds", leds, 1, GLANZ_LEDS_MOST, ROW_ELSE_ONE | ROW_ASKED, "how many; else 1"),
+    COUNT("left", left, 0, GLANZ_LEDS_MOST, ROW_ASKED, "columns to the left of it"),
+    COUNT("top", top, 0, GLANZ_LEDS_MOST, ROW_ASKED, "rows above it"),
+    COUNT("columns", columns, 1, GLANZ_LEDS_MOST, ROW_ELSE_ONE | ROW_ASKED, "how many; else 1"),
+    COUNT("rows", rows, 1, GLANZ_LEDS_MOST, ROW_ELSE_ONE | ROW_ASKED, "how many; else 1"),
+    COLOR("color", color, ROW_COLOR_LIGHT, ROW_REQUIRED, "its colour"),
+};
+static const struct table mark_table = {
+    TABLE_ROWS(mark_rows), TABLE_MARK, TABLE_FLAT, 0,
+    0 TABLE_WORDS("struct glanz_mark", "mark", NULL,
+                  "\"oneOf\": [ { \"required\": [\"first\"] }, { \"required\": [\"left\", \"top\"] } ]")};
+#undef OF
+
+#define OF struct glanz_marks
+static const struct row marks_rows[] = {
+    LIST("marks", list, struct glanz_mark, count, mark_table, 32767, ROW_REQUIRED, "a later one lies over the earlier"),
+};
+static const struct table marks_table = {TABLE_ROWS(marks_rows), TABLE_PLAIN, TABLE_OPEN, 0,
+                                         0 TABLE_WORDS("struct glanz_marks", "marks", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_look
+static const struct row shown_rows[] = {
+    HOOK("picture", content, HOOK_PICTURE, ROW_REQUIRED, "a picture of the show or the store")};
+static const struct table shown_table = {shown_rows,  NULL,       0, 1,
+                                         TABLE_PLAIN, TABLE_OPEN, 0, 0 TABLE_WORDS("struct glanz_look", "picture", NULL, NULL)};
+const struct table *const glanz_tables_of_contents[] = {NULL, &pattern_table, &writing_table, &shown_table, &marks_table};
+
+static const struct row look_rows[] = {
+    HOOK("effect", effect, HOOK_EFFECT, ROW_REQUIRED, "what it does; its parameters are keys beside this one"),
+    HOOK("palette", gradient, HOOK_PALETTE, 0, "for effects that take one"),
+    HOOK(NULL, content, HOOK_CONTENT, 0, NULL),
+    HOOK(NULL, settings, HOOK_SETTINGS, 0, NULL),
+    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "of this look; else 100 %"),
+};
+static const struct table look_table = {TABLE_ROWS(look_rows), TABLE_LOOK, TABLE_FLAT | TABLE_OPEN, 0,
+                                        offsetof(OF, name) TABLE_WORDS("struct glanz_look", "look", NULL, NULL)};
+#undef OF
+
+/* ---- segments, presets ---- */
+
+#define OF struct glanz_segment
+static const struct row segment_rows[] = {
+    INDEX("surface", surface, SCOPE_SURFACES, ROW_REQUIRED, "the surface of the rig that it is cut from"),
+    COUNT("first", cut.first, 0, GLANZ_LEDS_MOST - 1, 0, "its first LED on the surface; else 0"),
+    COUNT("leds", cut.leds, 1, GLANZ_LEDS_MOST, 0, "how many; else all that follow"),
+    COUNT("grain", cut.grain, 1, 255, ROW_ELSE_ONE, "neighbouring LEDs that show one point together"),
+    HOOK("stencil", cut.stencil, HOOK_STENCIL, 0, "LEDs that it takes and leaves in turn, such as \"take 1, leave 3\""),
+    FLAG("reversed", cut.reversed, 0, "counted from the far end"),
+    FLAG("mirrored", cut.mirrored, 0, "the second half mirrors the first"),
+    CHOICE("lies", cut.lie, glanz_words_lies, 0, NULL, "how effects lie over it"),
+    CHOICE("turned", cut.turned, glanz_words_turns, 0, NULL, "clockwise"),
+    HOOK("part", cut.piece, HOOK_PART, 0, "the name of the one panel or ring that it takes"),
+    COUNT("left", cut.left, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: columns to the left of it"),
+    COUNT("top", cut.top, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: rows above it"),
+    COUNT("columns", cut.columns, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
+    COUNT("rows", cut.rows, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
+    CHOICE("blend", blend, glanz_words_blends, 0, "GLANZ_BLEND_", "over what lies under it"),
+    QUANTITY("opacity", opacity, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "else 100 %"),
+    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "at the start; else 100 %"),
+    FLAG("on", off, ROW_INVERTED, "at the start"),
+    POINTER("look", look, struct glanz_look, SCOPE_LOOKS, 0, "at the start; else dark"),
+};
+static const struct table segment_table = {TABLE_ROWS(segment_rows), TABLE_SEGMENT, TABLE_FLAT, 0,
+                                           offsetof(OF, name) TABLE_WORDS("struct glanz_segment", "segment", NULL, NULL)};
+#undef OF
+
+#define OF struct glanz_part
+static const struct row part_rows[] = {
+    {"look",
+     {NULL},
+     0,
+     ROW_AT(look),
+     ROW_ASPECT,
+     ROW_POINTER,
+     0,
+     SCOPE_LOOKS,
+     GLANZ_ASPECT_LOOK ROW_WORDS(look, NULL, "what it shows")},
+    {"palette",
+     {NULL},
+     0,
+     ROW_AT(gradient),
+     ROW_ASPECT,
+     ROW_HOOK,
+     0,
+     HOOK_PALETTE,
+     GLANZ_ASPECT_PALETTE ROW_WORDS(gradient, NULL, "the palette alone: the effect that runs takes it over")},
+    {"on", {NULL}, 1, ROW_AT(on), ROW_ASPECT, ROW_FLAG, 1, 0, GLANZ_ASPECT_ON ROW_WORDS(on, NULL, "on or off")},
+    {"brightness",
+     {.low = 0},
+     65535,
+     ROW_AT(brightness),
+     ROW_ASPECT,
+     ROW_QUANTITY,
+     2,
+     QUANTITY_LIGHTNESS,
+     GLANZ_ASPECT_BRIGHTNESS ROW_WORDS(brightness, NULL, "of the segment")},
+};
+static const struct table part_table = {
+    TABLE_ROWS(part_rows), TABLE_PART, TABLE_FLAT | TABLE_SHORT, offsetof(OF, aspects),
+    0 TABLE_WORDS("struct glanz_part", "part of a preset", "aspects", "\"not\": { \"required\": [\"look\", \"palette\"] }")};
+_Static_assert(offsetof(OF, segment) == 0, "a keyed map puts the index into the first byte");
+#undef OF
+
+#define OF struct glanz_preset
+static const struct row preset_rows[] = {
+    MAP(NULL, parts, struct glanz_part, part_count, part_table, GLANZ_SEGMENTS_MOST, SCOPE_SEGMENTS, ROW_KEYED,
+        "by segment: the name of a look, or a part"),
+};
+static const struct table preset_table = {TABLE_ROWS(preset_rows), TABLE_PLAIN, TABLE_VALUE | TABLE_FLAT, 0,
+                                          offsetof(OF, name) TABLE_WORDS("struct glanz_preset", "preset", NULL, NULL)};
+#undef OF
+
+/* ---- playlists ---- */
+
+#define OF struct glanz_item
+#define ITEM(key, row_kind, scope, item_kind, what)                                                                            \
+    { key, {NULL}, 0, ROW_AT(preset), ROW_ONE, row_kind, 1, scope, item_kind ROW_WORDS(preset, NULL, what) }
+static const struct row item_rows[] = {
+    QUANTITY("at", at_ms, QUANTITY_TIME, 0, DAY_LONG, ROW_ASKED,
+             "when it begins, after the playlist's start: in every item, or in none"),
+    ITEM("preset", ROW_INDEX, SCOPE_PRESETS, GLANZ_ITEM_PRESET, "a preset"),
+    ITEM("playlist", ROW_INDEX, SCOPE_PLAYLISTS, GLANZ_ITEM_PLAYLIST, "a playlist, to its end or for `hold`"),
+    ITEM("dark", ROW_TRUE, 0, GLANZ_ITEM_DARK, "the playlist's segments are off"),
+    QUANTITY("hold", hold_ms, QUANTITY_TIME, 0, DAY_LONG, ROW_ASKED, "how long it shows"),
+    QUANTITY("fade", fade_ms, QUANTITY_TIME, 0, HOUR, 0, "crossfade into it; else none"),
+};
+static const struct table item_table = {TABLE_ROWS(item_rows), TABLE_PLAIN, TABLE_FLAT, offsetof(OF, kind),
+                                        0 TABLE_WORDS("struct glanz_item", "item", "kind = GLANZ_ITEM_", NULL)};
+#undef OF
+
+#define OF struct glanz_playlist
+static const struct row playlist_rows[] = {
+    LIST("items", items, struct glanz_item, item_count, item_table, 255, ROW_REQUIRED | ROW_SOME, "one after another"),
+    COUNT("rounds", rounds, 1, 65535, 0, "times through; else for ever"),
+    FLAG("shuffled", shuffled, 0, "each once a round, in another order"),
+    HOOK("then", then, HOOK_THEN, 0, "what follows: stay, dark, back, or { \"preset\": its name }"),
+    QUANTITY("then fade", then_fade_ms, QUANTITY_TIME, 0, HOUR, 0, "how long that takes to come"),
+};
+static const struct table playlist_table = {
+    TABLE_ROWS(playlist_rows), TABLE_PLAYLIST, 0, 0,
+    offsetof(OF, name)
+        TABLE_WORDS("struct glanz_playlist", "playlist", NULL, "\"dependentRequired\": { \"then\": [\"rounds\"] }")};
+#undef OF
+
+/* ---- actions, triggers ---- */
+
+#define OF struct glanz_action
+#define WITH(key, row_kind, member, low_of, high_of, extra_of, flags, bit, what)                                               \
+    {                                                                                                                          \
+        key, {low_of}, high_of, ROW_AT(member), (flags) | ROW_ASKED, row_kind, sizeof(((OF *)0)->member), extra_of,            \
+            bit ROW_WORDS(member, NULL, what)                                                                                  \
+    }
+static const struct row action_rows[] = {
+    WITH(NULL, ROW_HOOK, kind, NULL, 0, HOOK_KIND, 0, 0, NULL),
+    WITH("on", ROW_HOOK, number, NULL, 0, HOOK_ON, 0, GLANZ_WITH_ON, "true, false, or \"other\""),
+    WITH("item", ROW_COUNT, number, .low = 1, 255, 0, ROW_FROM_ONE, GLANZ_WITH_ITEM, "which item, counted from 1"),
+    WITH("aspects", ROW_SET, number, glanz_words_aspects, 0, 0, ROW_SOME, GLANZ_WITH_ASPECTS, "what of the segment"),
+    WITH("segment", ROW_INDEX, target, NULL, 0, SCOPE_SEGMENTS, ROW_ELSE_ALL, GLANZ_WITH_SEGMENT, "the segment that is meant"),
+    WITH("over", ROW_QUANTITY, over_ms, .low = 0, HOUR, QUANTITY_TIME, ROW_ELSE_ALL, GLANZ_WITH_OVER,
+         "how long the change takes; else the show's"),
+    WITH("again", ROW_FLAG, again, NULL, 1, 0, 0, GLANZ_WITH_AGAIN, "begins anew, even where it shows already"),
+};
+const struct table glanz_table_action = {TABLE_ROWS(action_rows), TABLE_ACTION, TABLE_FLAT | TABLE_OPEN, 0,
+                                         0 TABLE_WORDS("struct glanz_action", "action", NULL, NULL)};
+
+#define VALUE(row_kind, member, low_of, high_of, extra_of)                                                                     \
+    {                                                                                                                          \
+        NULL, {low_of}, high_of, ROW_AT(member), ROW_REQUIRED, row_kind, sizeof(((OF *)0)->member), extra_of,                  \
+            0 ROW_WORDS(member, NULL, NULL)                                                                                    \
+    }
+const struct row glanz_rows_of_values[] = {
+    /* by enum glanz_action_value */
+    VALUE(ROW_TRUE, target, NULL, 0, 0),
+    VALUE(ROW_INDEX, target, NULL, 0, SCOPE_PRESETS),
+    VALUE(ROW_INDEX, target, NULL, 0, SCOPE_PLAYLISTS),
+    VALUE(ROW_INDEX, target, NULL, 0, SCOPE_SEGMENTS),
+    VALUE(ROW_QUANTITY, number, .low = 0, 65535, QUANTITY_LIGHTNESS),
+    VALUE(ROW_POINTER, look, NULL, 0, SCOPE_LOOKS),
+    VALUE(ROW_QUANTITY, over_ms, .low = 1000, DAY_LONG, QUANTITY_TIME),
+};
+#undef OF
+
+#define OF struct glanz_trigger
+static const struct row when_rows[] = {
+    INDEX("button", input, SCOPE_INPUTS, ROW_ASKED, "a button of the rig"),
+    CHOICE("is", event, glanz_words_events, ROW_ASKED, "GLANZ_EVENT_", "what the button does"),
+    INDEX("value", input, SCOPE_INPUTS, ROW_ASKED, "a value of the rig"),
+    QUANTITY("rises above", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_ASKED, "what the value does"),
+    QUANTITY("falls below", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_ASKED, "what the value does"),
+};
+static const struct table when_table = {
+    TABLE_ROWS(when_rows), TABLE_WHEN, TABLE_FLAT, 0,
+    0 TABLE_WORDS("struct glanz_trigger", "condition", NULL,
+                  "\"oneOf\": [ { \"required\": [\"button\", \"is\"], \"maxProperties\": 2 }, { \"required\": [\"value\"], "
+                  "\"minProperties\": 2, \"maxProperties\": 2, \"not\": { \"required\": [\"is\"] } } ]")};
+static const struct row trigger_rows[] = {
+    OBJECT("when", when_table, ROW_REQUIRED, "what it waits for"),
+    LIST("do", actions, struct glanz_action, action_count, glanz_table_action, 32, ROW_REQUIRED | ROW_SOME,
+         "what is done then"),
+};
+static const struct table trigger_table = {TABLE_ROWS(trigger_rows), TABLE_PLAIN, 0, 0,
+                                           offsetof(OF, name) TABLE_WORDS("struct glanz_trigger", "trigger", NULL, NULL)};
+#undef OF
+
+/* ---- the calendar ---- */
+
+#define OF struct glanz_entry
+#define TARGET(key, scope, is_playlist, what)                                                                                  \
+    { key, {NULL}, 0, ROW_AT(target), ROW_ONE, ROW_INDEX, 1, scope, is_playlist ROW_WORDS(target, NULL, what) }
+static const struct row entry_rows[] = {
+    TARGET("preset", SCOPE_PRESETS, 0, "a preset that shows"),
+    TARGET("playlist", SCOPE_PLAYLISTS, 1, "a playlist that plays"),
+    HOOK("at", at, HOOK_MOMENT, ROW_REQUIRED, "when it begins, such as \"18:30\", \"sunrise\", \"sunset - 30 min\""),
+    HOOK("until", until, HOOK_MOMENT, 0, "when it ends, after it began"),
+    QUANTITY("for", for_s, QUANTITY_SECONDS, 1, 7 * 86400, 0, "how long it lasts"),
+    QUANTITY("every", every_s, QUANTITY_SECONDS, 60, 86400, 0, "again and again until `until`"),
+    SET("days", weekdays, glanz_words_days, 0, "else every day"),
+    HOOK("from", from, HOOK_DAY, 0, "the first day, such as \"12-24\", or \"2026-07-10\""),
+    HOOK("to", to, HOOK_DAY, 0, "the last day"),
+    QUANTITY("fade", fade_ms, QUANTITY_TIME, 0, HOUR, ROW_ELSE_ALL, "how long it takes to come; else as the show changes"),
+    COUNT("priority", priority, 0, 255, 0, "where two overlap the higher shows, then the one that began later"),
+};
+static const struct table entry_table = {
+    TABLE_ROWS(entry_rows), TABLE_ENTRY, TABLE_FLAT, offsetof(OF, is_playlist),
+    offsetof(OF, name)
+        TABLE_WORDS("struct glanz_entry", "entry of the calendar", "is_playlist",
+                    "\"dependentRequired\": { \"from\": [\"to\"], \"to\": [\"from\"], \"every\": [\"until\"] }")};
+#undef OF
+
+/* ---- the whole ---- */
+
+#define OF struct glanz_show
+static const struct row show_rows[] = {
+    NAME("show", name, ROW_REQUIRED, "its name"),
+    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "of the whole; else 60 %"),
+    QUANTITY("change", change_ms, QUANTITY_TIME, 0, HOUR, ROW_ZERO_ALL, "how long changes take; else 500 ms"),
+    MAP("colors", colors, struct glanz_named_color, color_count, color_table, 255, SCOPE_COLORS, 0, "colours by name"),
+    MAP("palettes", palettes, struct glanz_show_palette, palette_count, palette_table, 64, SCOPE_PALETTES, ROW_SPARE,
+        "beside those that come with the library"),
+    MAP("pictures", pictures, struct glanz_picture, picture_count, picture_table, 255, SCOPE_PICTURES, 0, "pictures by name"),
+    MAP("looks", looks, struct glanz_look, look_count, look_table, 1000, SCOPE_LOOKS, ROW_REQUIRED,
+        "effects with their parameters"),
+    MAP("segments", segments, struct glanz_segment, segment_count, segment_table, GLANZ_SEGMENTS_MOST, SCOPE_SEGMENTS,
+        ROW_REQUIRED, "parts of surfaces that show one look each"),
+    HOOK("stack", stack, HOOK_STACK, 0, "every segment once, bottom first; else in their own order"),
+    MAP("presets", presets, struct glanz_preset, preset_count, preset_table, 255, SCOPE_PRESETS, 0,
+        "what segments show, by name; others are left alone"),
+    MAP("playlists", playlists, struct glanz_playlist, playlist_count, playlist_table, 64, SCOPE_PLAYLISTS, 0,
+        "presets one after another"),
+    OWN("start", start, struct glanz_action, glanz_table_action, 0, "done at power-on"),
+    FLAG("resume", resume, 0, "at power-on, what was last showing comes back instead"),
+    MAP("triggers", triggers, struct glanz_trigger, trigger_count, trigger_table, 255, -1, 0, "what inputs do"),
+    MAP("calendar", entries, struct glanz_entry, entry_count, entry_table, GLANZ_ENTRIES_MOST, -1, 0, "what shows, and when"),
+};
+const struct table glanz_table_show = {TABLE_ROWS(show_rows), TABLE_PLAIN, 0, 0,
+                                       0 TABLE_WORDS("struct glanz_show", "show", NULL, NULL)};
+#undef OF

@@ -1,0 +1,392 @@
+/* SPDX-License-Identifier: MIT */
+/* What rows leave to hooks when a rig or a show is written. */
+#include <string.h>
+
+#include "write.h"
+
+/* ---- is it written? ---- */
+
+static int asks_item(const struct place *parent, const struct row *row, const struct glanz_item *item) {
+    const struct glanz_playlist *playlist = (const struct glanz_playlist *)(const void *)parent->base;
+    if (row->at == offsetof(struct glanz_item, at_ms)) {
+        return playlist->timed;
+    }
+    return (item->kind != GLANZ_ITEM_PLAYLIST || item->hold_ms != 0) &&
+           (!playlist->timed || item == &playlist->items[playlist->item_count - 1]);
+}
+
+static int asks_mark(const struct row *row, const struct glanz_mark *mark) {
+    int line = row->at == offsetof(struct glanz_mark, first) || row->at == offsetof(struct glanz_mark, leds);
+    return line != mark->placed;
+}
+
+static int asks_when(const struct row *row, const struct glanz_trigger *trigger) {
+    int of_value = strcmp(row->key, "button") != 0 && strcmp(row->key, "is") != 0;
+    if (row->at == offsetof(struct glanz_trigger, level)) {
+        return trigger->event == (row->key[0] == 'r' ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS);
+    }
+    return of_value == (trigger->event >= GLANZ_EVENT_RISES);
+}
+
+static int asks_action(const struct row *row, const struct glanz_action *action) {
+    if (row->tag == 0) {
+        return 1;
+    }
+    if (((action->kind->needs | action->kind->may) & row->tag) == 0) {
+        return 0;
+    }
+    return row->at == offsetof(struct glanz_action, number) ? 1 : 2;
+}
+
+int glanz_write_asked(const struct writer *writer, const struct place *place, const struct row *row) {
+    const void *base = place->base;
+    switch (place->table->hook) {
+    case TABLE_OUTPUT: return ((const struct glanz_output *)base)->stretches[0].chip->protocol == GLANZ_CLOCKED;
+    case TABLE_SKETCH: return 0; /* pictures are written as they were packed */
+    case TABLE_MARK: return asks_mark(row, (const struct glanz_mark *)base);
+    case TABLE_WHEN: return asks_when(row, (const struct glanz_trigger *)base);
+    case TABLE_ACTION: return asks_action(row, (const struct glanz_action *)base);
+    default: return asks_item(&writer->places[writer->places_count - 2], row, (const struct glanz_item *)base);
+    }
+}
+
+int glanz_write_listed(const struct table *table, const void *base) {
+    return table->hook != TABLE_PALETTE || ((const struct glanz_show_palette *)base)->chosen != NULL;
+}
+
+/* ---- keys of a rig ---- */
+
+static const char *const channel_names[] = {"red", "green", "blue", "white"};
+
+static void write_degrees(struct writer *writer, const struct row *row, int32_t degrees) {
+    char text[24];
+    uint32_t size = (uint32_t)(degrees < 0 ? -degrees : degrees);
+    char *at = glanz_write_digits(text, size / 10000u, 1);
+    *at++ = '.';
+    at = glanz_write_digits(at, size % 10000u, 4);
+    at[0] = ' ';
+    at[1] = (row->is.low == 'N' ? "NS" : "EW")[degrees < 0];
+    at[2] = '\0';
+    glanz_write_key(writer, row->key);
+    glanz_write_string(writer, text);
+}
+
+static void write_channels(struct writer *writer, enum quantity kind, const uint16_t *channels) {
+    for (uint8_t c = 0; c < 4; c++) {
+        if (channels[c] != 0) {
+            glanz_write_key(writer, channel_names[c]);
+            glanz_write_quantity(writer, kind, channels[c], 0);
+        }
+    }
+}
+
+static void write_trim(struct writer *writer, const uint16_t *trim) {
+    if ((trim[0] | trim[1] | trim[2] | trim[3]) == 0) {
+        return;
+    }
+    glanz_write_key(writer, "trim");
+    if (trim[0] == trim[1] && trim[0] == trim[2] && trim[0] == trim[3]) {
+        glanz_write_quantity(writer, QUANTITY_LIGHTNESS, trim[0], 0);
+        return;
+    }
+    glanz_write_open(writer, "{", 1);
+    write_channels(writer, QUANTITY_LIGHTNESS, trim);
+    glanz_write_close(writer, "}");
+}
+
+static void write_current(struct writer *writer, const struct glanz_stretch *stretch) {
+    const uint16_t *own = stretch->channel_ua;
+    if ((own[0] | own[1] | own[2] | own[3] | stretch->idle_ua) == 0) {
+        return;
+    }
+    glanz_write_key(writer, "current");
+    glanz_write_open(writer, "{", 1);
+    write_channels(writer, QUANTITY_SMALL_CURRENT, own);
+    if (stretch->idle_ua != 0) {
+        glanz_write_key(writer, "idle");
+        glanz_write_quantity(writer, QUANTITY_SMALL_CURRENT, stretch->idle_ua, 0);
+    }
+    glanz_write_close(writer, "}");
+}
+
+static void write_order(struct writer *writer, const struct glanz_stretch *stretch) {
+    char order[5] = "";
+    for (uint8_t i = 0; i < stretch->chip->channels; i++) {
+        order[i] = "RGBW"[glanz_order_channel(stretch->order, i)];
+    }
+    if (stretch->order != GLANZ_ORDER_CHIP) {
+        glanz_write_key(writer, "order");
+        glanz_write_string(writer, order);
+    }
+}
+
+static void write_lowest_blink(struct writer *writer, const struct glanz_rig *rig) {
+    if (rig->free_dither || rig->lowest_hz != 0) {
+        glanz_write_key(writer, "lowest blink");
+    }
+    if (rig->free_dither) {
+        glanz_write_string(writer, "none");
+    } else if (rig->lowest_hz != 0) {
+        glanz_write_quantity(writer, QUANTITY_HERTZ, rig->lowest_hz, 0);
+    }
+}
+
+/* 64ths of a step as a place counted from 0, in decimals. */
+static void write_coordinate(struct writer *writer, uint16_t at) {
+    char text[32];
+    uint32_t from = at < 32 ? 0 : at - 32u;
+    glanz_quantity_text(text, QUANTITY_LENGTH, (int64_t)from * 1024, GLANZ_UNIT_LEDS);
+    *strchr(text, ' ') = '\0';
+    glanz_write_next(writer);
+    glanz_write_put(writer, text);
+}
+
+static void write_places(struct writer *writer, const struct glanz_surface *surface) {
+    uint16_t leds = glanz_surface_leds(surface);
+    if (surface->kind != GLANZ_SURFACE_POINTS) {
+        return;
+    }
+    glanz_write_key(writer, "places");
+    glanz_write_open(writer, "[", 0);
+    for (uint16_t i = 0; i < leds; i++) {
+        glanz_write_next(writer);
+        glanz_write_open(writer, "[", 1);
+        write_coordinate(writer, surface->points[i].x);
+        write_coordinate(writer, surface->points[i].y);
+        glanz_write_close(writer, "]");
+    }
+    glanz_write_close(writer, "]");
+}
+
+/* ---- keys of a show ---- */
+
+static void write_blocks(struct writer *writer, const struct glanz_pattern *pattern) {
+    char text[40];
+    glanz_write_key(writer, "blocks");
+    if (pattern->text != NULL) {
+        glanz_write_string(writer, pattern->text);
+        return;
+    }
+    glanz_write_put(writer, "\"");
+    for (uint16_t i = 0; i < pattern->count; i++) {
+        glanz_write_put(writer, i == 0 ? "" : ", ");
+        glanz_write_number(writer, pattern->blocks[i].leds);
+        glanz_write_put(writer, " ");
+        glanz_color_text(text, pattern->blocks[i].color);
+        glanz_write_put(writer, text);
+    }
+    glanz_write_put(writer, "\"");
+}
+
+static void write_data(struct writer *writer, const struct glanz_picture *picture) {
+    static const char digits[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/"; /* RFC 4648 */
+    glanz_write_key(writer, "data");
+    glanz_write_put(writer, "\"");
+    for (uint32_t i = 0; i < picture->count; i += 3) {
+        uint32_t left = picture->count - i;
+        uint32_t three = (uint32_t)picture->bytes[i] << 16 | (left > 1 ? (uint32_t)picture->bytes[i + 1] << 8 : 0) |
+                         (left > 2 ? picture->bytes[i + 2] : 0u);
+        char text[5] = {digits[three >> 18], digits[three >> 12 & 63u], left > 1 ? digits[three >> 6 & 63u] : '=',
+                        left > 2 ? digits[three & 63u] : '=', '\0'};
+        glanz_write_put(writer, text);
+    }
+    glanz_write_put(writer, "\"");
+}
+
+static void write_palette(struct writer *writer, const struct row *row, const void *base) {
+    const void *gradient = glanz_row_list(row, base);
+    for (uint8_t i = 0; gradient != NULL && i < writer->show->palette_count; i++) {
+        if (writer->show->palettes[i].gradient == gradient) {
+            glanz_write_key(writer, row->key);
+            glanz_write_string(writer, writer->show->palettes[i].name);
+            return;
+        }
+    }
+}
+
+static void write_content(struct writer *writer, const struct glanz_look *look) {
+    const struct table *table = glanz_tables_of_contents[look->effect->content];
+    if (table != NULL && look->content != NULL) {
+        glanz_write_enter(writer, table, table->size == 0 ? (const void *)look : look->content, NULL, 1);
+    }
+}
+
+static void write_setting(struct writer *writer, GLANZ_CONST struct glanz_param *param,
+                          GLANZ_CONST struct glanz_setting *setting) {
+    static const uint8_t kinds[] = {0, QUANTITY_LENGTH, QUANTITY_RATE, QUANTITY_SHARE};
+    uint8_t unit = setting->unit == GLANZ_UNIT_NONE ? param->unit : setting->unit;
+    glanz_write_key(writer, param->name);
+    switch (param->kind) {
+    case GLANZ_PARAM_COLOR: glanz_write_color(writer, (glanz_color)setting->number); break;
+    case GLANZ_PARAM_LENGTH:
+    case GLANZ_PARAM_RATE:
+    case GLANZ_PARAM_SHARE:
+        glanz_write_quantity(writer, (enum quantity)kinds[param->kind], setting->number,
+                             param->kind == GLANZ_PARAM_SHARE ? 0 : unit);
+        break;
+    case GLANZ_PARAM_COUNT: glanz_write_number(writer, (uint32_t)setting->number); break;
+    case GLANZ_PARAM_FLAG: glanz_write_put(writer, setting->number ? "true" : "false"); break;
+    default: glanz_write_string(writer, param->choices[setting->number]); break;
+    }
+}
+
+static void write_stencil(struct writer *writer, const uint8_t *stencil) {
+    if (stencil[0] == 0) {
+        return;
+    }
+    glanz_write_key(writer, "stencil");
+    glanz_write_put(writer, "\"");
+    for (uint8_t i = 0; i < GLANZ_STENCIL && stencil[i] != 0; i++) {
+        glanz_write_put(writer, i == 0 ? "" : ", ");
+        glanz_write_put(writer, i % 2 == 0 ? "take " : "leave ");
+        glanz_write_number(writer, stencil[i]);
+    }
+    glanz_write_put(writer, "\"");
+}
+
+static void write_part(struct writer *writer, const struct glanz_segment *segment) {
+    GLANZ_CONST struct glanz_surface *surface = &writer->rig->surfaces[segment->surface];
+    uint8_t piece = segment->cut.piece;
+    if (piece != 0) {
+        glanz_write_key(writer, "part");
+        glanz_write_string(writer,
+                           surface->panels != NULL ? surface->panels[piece - 1].name : surface->circles[piece - 1].name);
+    }
+}
+
+static void write_stack(struct writer *writer, const struct glanz_show *show) {
+    if (show->stack == NULL) {
+        return;
+    }
+    glanz_write_key(writer, "stack");
+    glanz_write_open(writer, "[", 1);
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        glanz_write_next(writer);
+        glanz_write_string(writer, show->segments[show->stack[i]].name);
+    }
+    glanz_write_close(writer, "]");
+}
+
+static void write_then(struct writer *writer, const struct glanz_playlist *playlist) {
+    if (playlist->then == GLANZ_THEN_STAY) {
+        return;
+    }
+    glanz_write_key(writer, "then");
+    if (playlist->then == GLANZ_THEN_PRESET) {
+        glanz_write_open(writer, "{", 1);
+        glanz_write_key(writer, "preset");
+        glanz_write_string(writer, writer->show->presets[playlist->then_preset].name);
+        glanz_write_close(writer, "}");
+    } else {
+        glanz_write_string(writer, glanz_words_thens[playlist->then]);
+    }
+}
+
+/* The action's own key. */
+static void write_kind(struct writer *writer, const struct glanz_action *action) {
+    glanz_write_key(writer, action->kind->key);
+    glanz_write_value(writer, &glanz_rows_of_values[action->kind->value], action);
+}
+
+static void write_on(struct writer *writer, const struct glanz_action *action) {
+    glanz_write_key(writer, "on");
+    if (action->number == 2) {
+        glanz_write_string(writer, "other");
+    } else {
+        glanz_write_put(writer, action->number ? "true" : "false");
+    }
+}
+
+static void write_moment(struct writer *writer, const char *key, const struct glanz_moment *moment) {
+    char text[40];
+    if (moment->kind == GLANZ_MOMENT_NONE) {
+        return;
+    }
+    char *at = text;
+    if (moment->kind == GLANZ_MOMENT_CLOCK) {
+        at = glanz_write_digits(at, (uint32_t)moment->second / 3600u, 2);
+        *at++ = ':';
+        at = glanz_write_digits(at, (uint32_t)moment->second / 60u % 60u, 2);
+        if (moment->second % 60 != 0) {
+            *at++ = ':';
+            glanz_write_digits(at, (uint32_t)moment->second % 60u, 2);
+        }
+    } else {
+        uint32_t size = (uint32_t)(moment->second < 0 ? -moment->second : moment->second);
+        strcpy(text, moment->kind == GLANZ_MOMENT_SUNRISE ? "sunrise" : "sunset");
+        if (size != 0) {
+            at += strlen(text);
+            strcpy(at, moment->second < 0 ? " - " : " + ");
+            at = glanz_write_digits(at + 3, size % 60u != 0 ? size : size % 3600u != 0 ? size / 60u : size / 3600u, 1);
+            strcpy(at, size % 60u != 0 ? " s" : size % 3600u != 0 ? " min" : " h");
+        }
+    }
+    glanz_write_key(writer, key);
+    glanz_write_string(writer, text);
+}
+
+static void write_day(struct writer *writer, const char *key, const struct glanz_day *day) {
+    char text[16];
+    if (day->month == 0) {
+        return;
+    }
+    char *at = text;
+    if (day->year != 0) {
+        at = glanz_write_digits(at, day->year, 4);
+        *at++ = '-';
+    }
+    at = glanz_write_digits(at, day->month, 2);
+    *at++ = '-';
+    glanz_write_digits(at, day->day, 2);
+    glanz_write_key(writer, key);
+    glanz_write_string(writer, text);
+}
+
+void glanz_write_hook(struct writer *writer, const struct row *row, const void *base) {
+    const void *member = (const uint8_t *)base + row->at;
+    const struct glanz_look *look = (const struct glanz_look *)base;
+    switch (row->extra) {
+    case HOOK_LOWEST_BLINK: write_lowest_blink(writer, (const struct glanz_rig *)base); break;
+    case HOOK_DEGREES: write_degrees(writer, row, *(const int32_t *)member); break;
+    case HOOK_ORDER: write_order(writer, (const struct glanz_stretch *)base); break;
+    case HOOK_TRIM: write_trim(writer, (const uint16_t *)member); break;
+    case HOOK_CURRENT: write_current(writer, (const struct glanz_stretch *)base); break;
+    case HOOK_RADIUS:
+        if (*(const uint16_t *)member != 0) {
+            glanz_write_key(writer, row->key);
+            glanz_write_quantity(writer, QUANTITY_LENGTH, *(const uint16_t *)member * 1024, GLANZ_UNIT_LEDS);
+        }
+        break;
+    case HOOK_PLACES: write_places(writer, (const struct glanz_surface *)base); break;
+    case HOOK_DATA: write_data(writer, (const struct glanz_picture *)base); break;
+    case HOOK_EFFECT:
+        glanz_write_key(writer, row->key);
+        glanz_write_string(writer, look->effect->name);
+        break;
+    case HOOK_KIND: write_kind(writer, (const struct glanz_action *)base); break;
+    case HOOK_PALETTE: write_palette(writer, row, base); break;
+    case HOOK_CONTENT: write_content(writer, look); break;
+    case HOOK_SETTINGS:
+        for (uint8_t i = 0; i < look->setting_count; i++) {
+            write_setting(writer, &look->effect->params[look->settings[i].param], &look->settings[i]);
+        }
+        break;
+    case HOOK_BLOCKS: write_blocks(writer, (const struct glanz_pattern *)base); break;
+    case HOOK_TEXT:
+        glanz_write_key(writer, row->key);
+        glanz_write_string(writer, ((const struct glanz_writing *)base)->text);
+        break;
+    case HOOK_PICTURE:
+        glanz_write_key(writer, row->key);
+        glanz_write_string(writer, ((const struct glanz_picture *)look->content)->name);
+        break;
+    case HOOK_STENCIL: write_stencil(writer, (const uint8_t *)member); break;
+    case HOOK_PART: write_part(writer, (const struct glanz_segment *)base); break;
+    case HOOK_STACK: write_stack(writer, (const struct glanz_show *)base); break;
+    case HOOK_THEN: write_then(writer, (const struct glanz_playlist *)base); break;
+    case HOOK_ON: write_on(writer, (const struct glanz_action *)base); break;
+    case HOOK_MOMENT: write_moment(writer, row->key, (const struct glanz_moment *)member); break;
+    case HOOK_DAY: write_day(writer, row->key, (const struct glanz_day *)member); break;
+    default: break; /* drawings are written as places, pictures as data */
+    }
+}
