@@ -4,7 +4,7 @@
 set -eu
 cd "$(dirname "$0")/.."
 sh scripts/install.sh gcc libc6-dev valgrind python3 gcc-arm-none-eabi libnewlib-arm-none-eabi gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf \
-  gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev libjsmn-dev cmake ninja-build pkg-config libcairo2-dev zlib1g-dev libpopt-dev libgif-dev
+  gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev cmake ninja-build pkg-config libcairo2-dev zlib1g-dev libpopt-dev libgif-dev
 folder=${1:-build-bench}
 mkdir -p "$folder"
 core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c)
@@ -14,7 +14,6 @@ m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb"
 rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs"
 arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
 rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
-jsmn=-I$(dirname "$(find /usr/include -name jsmn.h | head -n 1)")
 quiet="-display none -monitor none -serial stdio"
 
 # 64 ns of the emulator's time an instruction, so that a timer of 25 MHz sees each; RISC-V counts them itself
@@ -22,7 +21,7 @@ build_and_run() { # NAME COMPILER BOARD EMULATOR
   # shellcheck disable=SC2086
   $2 -O2 $sections $3 bench/bench.c bench/bare.c $core -o "$folder/$1.elf" -lc -lgcc && $4 "$folder/$1.elf" > "$folder/$1.txt"
   # shellcheck disable=SC2086
-  $2 -O2 $sections $jsmn $3 bench/reading.c bench/bare.c $core src/document/*.c -o "$folder/$1-reading.elf" -lc -lgcc &&
+  $2 -O2 $sections $3 bench/reading.c bench/bare.c $core src/document/*.c -o "$folder/$1-reading.elf" -lc -lgcc &&
     $4 "$folder/$1-reading.elf" >> "$folder/$1.txt"
 }
 build_and_run m0plus "$m0" "$arm_board" "qemu-system-arm -M mps2-an385 -icount shift=6 $quiet -semihosting -kernel"
@@ -51,7 +50,7 @@ for target in m0plus m4 rv32; do
     case $target in m0plus) compiler=$m0 ;; m4) compiler=$m4 ;; *) compiler=$rv ;; esac
     for file in $core src/document/*.c; do
       # shellcheck disable=SC2086
-      $compiler $optimize -std=c11 -Iinclude -ffunction-sections -fdata-sections $jsmn -c "$file" \
+      $compiler $optimize -std=c11 -Iinclude -ffunction-sections -fdata-sections -c "$file" \
         -o "$folder/$target$optimize/$(echo "$file" | sed 's#^src/##; s#/#__#').o"
     done
   done

@@ -3,7 +3,7 @@
 # pictures, the waveform and the current plot in out/.
 set -eu
 cd "$(dirname "$0")/.."
-sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config libjsmn-dev libcairo2-dev zlib1g-dev libpopt-dev libgif-dev gnuplot-nox fonts-dejavu-core
+sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config libcairo2-dev zlib1g-dev libpopt-dev libgif-dev gnuplot-nox fonts-dejavu-core
 
 echo "== building"
 cmake -S . -B build -G Ninja -DGLANZ_TESTS=OFF > /dev/null

@@ -5,10 +5,8 @@
 set -eu
 cd "$(dirname "$0")/.."
 out=$1
-mkdir -p "$out/jsmn"
 failed=0
 warnings="-Wall -Wextra -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-prototypes -Wmissing-prototypes -Werror"
-cp "$(find /usr/include -name jsmn.h | head -n 1)" "$out/jsmn/"
 
 # What compilers call by themselves, and the memory and text functions of C that every firmware has.
 allowed='memcpy|memset|memmove|memcmp|memchr|strlen|strcmp|strncmp|strchr|strcpy|__aeabi_[a-z0-9]*|__[a-z]*(div|mod|mul|ashl|lshr|ashr|clz|ctz|bswap|cmp|neg)[a-z]*[0-9]*|__gnu_thumb1_case_[a-z]*|__udivmodhi4|__tablejump2?__|__mulhisi3|__umulhisi3|__prologue_saves__|__epilogue_restores__|__riscv_(save|restore)_[0-9]*|__(xload|load|mulsi|umulsi|mulsidi|muldi|adddi|subdi|negdi|cmpdi|ashldi|lshrdi|ashrdi|cmpdi2_s|adddi3_s)[a-z0-9_]*|__do_(copy_data|clear_bss)|__atomic_(load|store)_1|_GLOBAL_OFFSET_TABLE_'
@@ -22,7 +20,7 @@ target() { # NAME COMPILER NM FLAGS ROOMS
   for room in $rooms; do
     for file in src/$room/*.c; do
       # shellcheck disable=SC2086
-      $compiler $flags $warnings -Iinclude -isystem "$out/jsmn" -c "$file" -o "$folder/$room-$(basename "$file" .c).o" || { echo "cross: $name: $file does not compile"; failed=1; }
+      $compiler $flags $warnings -Iinclude -c "$file" -o "$folder/$room-$(basename "$file" .c).o" || { echo "cross: $name: $file does not compile"; failed=1; }
     done
   done
   $nm "$folder"/*.o | awk '$2 ~ /^[TtDdBbRrVvWwCc]$/ && NF == 3 { print $3 }' | sort -u > "$folder/defined"

@@ -4,7 +4,7 @@
 # documents against their schemas, the forecast against the emulators, and every way in.
 set -eu
 cd "$(dirname "$0")/.."
-sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev libc6-dev-i386 clang libclang-rt-14-dev cmake ninja-build pkg-config check libjsmn-dev libcairo2-dev zlib1g-dev \
+sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev libc6-dev-i386 clang libclang-rt-14-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev \
   libpopt-dev gnuplot-nox fonts-dejavu-core valgrind sigrok-cli python3 python3-jsonschema gcc-arm-none-eabi libnewlib-arm-none-eabi \
   gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf gcc-avr avr-libc gcc-xtensa-lx106 \
   qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libelf-dev \

@@ -74,11 +74,8 @@ from_documents "$folder/desk-documents" "$folder/list" > "$folder/golden.hashes.
 from_documents "$folder/desk-documents" "$folder/random-list" > "$folder/random.hashes.documents"
 
 # big-endian: documents and all
-jsmn=$(dirname "$(echo '#include <jsmn.h>' | gcc -E - | sed -n 's/^# 1 "\(.*jsmn.h\)".*/\1/p' | head -n 1)")
-mkdir -p "$folder/jsmn"
-cp "$jsmn/jsmn.h" "$folder/jsmn/"
 # shellcheck disable=SC2086
-powerpc-linux-gnu-gcc -static -std=c11 -O2 -I"$folder/jsmn" $documents src/*/*.c -o "$folder/desk-big-endian"
+powerpc-linux-gnu-gcc -static -std=c11 -O2 $documents src/*/*.c -o "$folder/desk-big-endian"
 from_documents "qemu-ppc $folder/desk-big-endian" "$folder/list" > "$folder/golden.hashes.big-endian"
 
 # ---- from C, on the desk ----

@@ -52,7 +52,7 @@ static uint64_t read_time(struct json *json, int token) {
     if (json->status != GLANZ_OK) {
         return 0;
     }
-    if (!glanz_json_is(json, token, JSMN_STRING) || glanz_json_copy(json, token, text, sizeof text) >= sizeof text ||
+    if (!glanz_json_is(json, token, JSON_STRING) || glanz_json_copy(json, token, text, sizeof text) >= sizeof text ||
         !time_parse(&us, text)) {
         glanz_json_fail(json, token, "expected a time such as \"250 ms\" or \"2.5 s\"", NULL, NULL);
     }
@@ -61,19 +61,19 @@ static uint64_t read_time(struct json *json, int token) {
 
 static void read_name(struct json *json, int token, char *name, size_t room) {
     if (json->status == GLANZ_OK &&
-        (!glanz_json_is(json, token, JSMN_STRING) || glanz_json_copy(json, token, name, room) >= room || name[0] == '\0')) {
+        (!glanz_json_is(json, token, JSON_STRING) || glanz_json_copy(json, token, name, room) >= room || name[0] == '\0')) {
         glanz_json_fail(json, token, "expected a name", NULL, NULL);
     }
 }
 
 /* The list of a save: names, or aspects. */
 static void read_lists(struct json *json, int segments, int list, struct entry *entry) {
-    int count = glanz_json_list(json, segments, JSMN_ARRAY, (int)(sizeof entry->segments / sizeof entry->segments[0]));
+    int count = glanz_json_list(json, segments, JSON_ARRAY, (int)(sizeof entry->segments / sizeof entry->segments[0]));
     for (int at = count == 0 ? -1 : glanz_json_first(json, segments); at >= 0 && json->status == GLANZ_OK;
          at = glanz_json_next(json, segments, at)) {
         read_name(json, at, entry->segments[entry->segment_count++], sizeof entry->segments[0]);
     }
-    count = glanz_json_list(json, list, JSMN_ARRAY, 5);
+    count = glanz_json_list(json, list, JSON_ARRAY, 5);
     for (int at = count == 0 ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
          at = glanz_json_next(json, list, at)) {
         entry->aspects = (uint8_t)(entry->aspects | 1u << glanz_find_choice(json, at, aspects));
@@ -162,9 +162,10 @@ static void read_entry(struct json *json, struct entry *entry) {
     entry->kind = (enum entry_kind)kind;
     entry->at_us = read_time(json, glanz_json_require(json, 0, "at"));
     if (json->status == GLANZ_OK && (kind == ENTRY_PATCH || kind == ENTRY_DO)) {
-        int quote = glanz_json_is(json, token, JSMN_STRING);
-        text_add(json->text + json->tokens[token].start - quote,
-                 (size_t)(json->tokens[token].end - json->tokens[token].start + 2 * quote), &entry->patch);
+        int quote = glanz_json_is(json, token, JSON_STRING);
+        text_add(json->text + glanz_json_token(json, token)->start - quote,
+                 (size_t)(glanz_json_token(json, token)->end - glanz_json_token(json, token)->start + 2u * (unsigned)quote),
+                 &entry->patch);
     } else if (kind == ENTRY_KEEP_RIG) {
         if (json->status == GLANZ_OK && !glanz_json_flag(json, token)) {
             glanz_json_fail(json, token, "expected true", NULL, NULL);

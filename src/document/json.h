@@ -3,16 +3,28 @@
 #ifndef GLANZ_DOCUMENT_JSON_H
 #define GLANZ_DOCUMENT_JSON_H
 
-#define JSMN_HEADER
-#define JSMN_PARENT_LINKS
-#include <jsmn.h>
-
 #include <glanz/document.h>
+
+enum json_type { JSON_PRIMITIVE, JSON_STRING, JSON_ARRAY, JSON_OBJECT };
+
+struct json_token {      /* a value or a key */
+    uint32_t start, end; /* its bytes in the text; of a string without the quotes */
+    uint32_t after;      /* the token behind it and all in it */
+};
+
+struct scan { /* a text on its way to tokens */
+    const char *text;
+    size_t at, count;
+    struct json_token *tokens; /* their end: the first one lies before it */
+    int room, values;          /* tokens that there is room for, and that there are */
+    const char *wrong;
+};
+int glanz_json_scan(struct scan *scan); /* 0: something is wrong at `at` */
 
 struct json {
     const char *text;
     size_t count;
-    const jsmntok_t *tokens;
+    const struct json_token *tokens; /* their end */
     int token_count;
     uint8_t *memory; /* what is built grows from its start; the tokens lie at its end */
     size_t used, room;
@@ -32,6 +44,7 @@ void glanz_json_fail_checked(struct json *json, glanz_status status);
 /* Memory, zeroed; NULL (and failed) when there is no more. */
 void *glanz_json_take(struct json *json, size_t size);
 
+const struct json_token *glanz_json_token(const struct json *json, int token);
 /* Walking: the token after a value and all in it; members are key, value, key, value... */
 int glanz_json_after(const struct json *json, int token);
 int glanz_json_first(const struct json *json, int token);                    /* first key or element, or -1 */
@@ -51,7 +64,7 @@ int glanz_json_order(const struct json *json, int token, int other);
 uint32_t glanz_json_hash(const struct json *json, int token);
 size_t glanz_json_copy(const struct json *json, int token, char *out,
                        size_t room); /* the same into a buffer, cut; its length */
-int glanz_json_is(const struct json *json, int token, jsmntype_t type);
+int glanz_json_is(const struct json *json, int token, enum json_type type);
 int glanz_json_is_null(const struct json *json, int token);
 
 /* An object with only these keys (list closed by NULL): fails with the nearest known one otherwise. */
@@ -77,7 +90,7 @@ char *glanz_json_name(struct json *json, int token);
 /* The value at a key that must be there. */
 int glanz_json_require(struct json *json, int object, const char *key);
 /* Entries of an object or list that may be there, at most so many. */
-int glanz_json_list(struct json *json, int token, jsmntype_t type, int most);
+int glanz_json_list(struct json *json, int token, enum json_type type, int most);
 
 /* Numbers and quantities; fail with what was expected. */
 uint32_t glanz_json_count(struct json *json, int token, uint32_t low, uint32_t high);

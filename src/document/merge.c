@@ -25,9 +25,10 @@ static void put(const struct merge *merge, const char *text) {
 
 /* The text of a value as it stands, quotes and all. */
 static void copy(const struct merge *merge, const struct json *from, int token) {
-    int quote = glanz_json_is(from, token, JSMN_STRING);
-    merge->sink(from->text + from->tokens[token].start - quote,
-                (size_t)(from->tokens[token].end - from->tokens[token].start + 2 * quote), merge->user);
+    int quote = glanz_json_is(from, token, JSON_STRING);
+    merge->sink(from->text + glanz_json_token(from, token)->start - quote,
+                (size_t)(glanz_json_token(from, token)->end - glanz_json_token(from, token)->start + 2u * (unsigned)quote),
+                merge->user);
 }
 
 static void begin_member(const struct merge *merge, struct frame *frame, int depth, const struct json *from, int key) {
@@ -49,7 +50,7 @@ static int find(const struct json *in, int object, const struct json *from, int 
 }
 
 static void open_frame(const struct merge *merge, struct frame *frame, int target, int patch) {
-    frame->target = glanz_json_is(merge->target, target, JSMN_OBJECT) ? target : -1;
+    frame->target = glanz_json_is(merge->target, target, JSON_OBJECT) ? target : -1;
     frame->patch = patch;
     frame->adding = frame->target < 0;
     frame->written = 0;
@@ -71,7 +72,7 @@ static int merge_member(const struct merge *merge, struct frame *stack, int dept
     begin_member(merge, frame, depth + 1, from, key);
     if (patch < 0) {
         copy(merge, merge->target, target);
-    } else if (glanz_json_is(merge->patch, patch, JSMN_OBJECT)) {
+    } else if (glanz_json_is(merge->patch, patch, JSON_OBJECT)) {
         open_frame(merge, &stack[depth + 1], target, patch);
         return 1;
     } else {
@@ -105,7 +106,7 @@ glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, siz
         return status;
     }
     struct merge merge = {&target_json, &patch_json, sink, user};
-    if (!glanz_json_is(&patch_json, 0, JSMN_OBJECT)) {
+    if (!glanz_json_is(&patch_json, 0, JSON_OBJECT)) {
         copy(&merge, &patch_json, 0);
         put(&merge, "\n");
         return GLANZ_OK;
@@ -132,10 +133,12 @@ glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, siz
  * made something else. @return -1 none. */
 static int named_in(const struct json *patch, const struct json *merged, const char *pointer) {
     int token = glanz_json_pointer(merged, pointer, 0);
-    for (int key = 1; glanz_json_is(merged, token, JSMN_STRING) && key < patch->token_count; key++) {
-        int parent = patch->tokens[key].parent;
-        if (glanz_json_is(patch, parent, JSMN_OBJECT) && glanz_json_same(patch, key, merged, token)) {
-            return key;
+    for (int object = 0; glanz_json_is(merged, token, JSON_STRING) && object < patch->token_count; object++) {
+        int key = glanz_json_is(patch, object, JSON_OBJECT) ? glanz_json_first(patch, object) : -1;
+        for (; key >= 0; key = glanz_json_next(patch, object, key)) {
+            if (glanz_json_same(patch, key, merged, token)) {
+                return key;
+            }
         }
     }
     return -1;

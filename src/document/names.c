@@ -7,7 +7,7 @@ int glanz_find_name(struct json *json, int token, const struct names *names, con
     if (json->status != GLANZ_OK) {
         return 0;
     }
-    if (glanz_json_is(json, token, JSMN_STRING)) {
+    if (glanz_json_is(json, token, JSON_STRING)) {
         for (int i = 0; i < names->count; i++) {
             if (glanz_json_equal(json, token, glanz_names_at(names, i))) {
                 return i;

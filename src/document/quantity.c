@@ -7,52 +7,57 @@
 
 struct unit {
     const char *name;
-    uint8_t kind;     /* enum quantity */
-    uint8_t unit;     /* enum glanz_unit, for lengths and rates */
-    int64_t num, den; /* number is decimal * num / den */
-    const char *expected;
+    int32_t num; /* number is decimal * num / den */
+    int16_t den;
+    uint8_t kind; /* enum quantity */
+    uint8_t unit; /* enum glanz_unit, for lengths and rates */
 };
 
 /* The first unit of a kind is the one written, unless another fits the number better (see glanz_quantity_text). */
-static const struct unit units[] = {
-    {"ms", QUANTITY_TIME, 0, 1, 1, "a time such as \"250 ms\", \"2.5 s\", \"4 min\" or \"1 h\""},
-    {"s", QUANTITY_TIME, 0, 1000, 1, NULL},
-    {"min", QUANTITY_TIME, 0, 60000, 1, NULL},
-    {"h", QUANTITY_TIME, 0, 3600000, 1, NULL},
-    {"s", QUANTITY_SECONDS, 0, 1, 1, "a time such as \"30 s\", \"4 min\" or \"1 h\""},
-    {"min", QUANTITY_SECONDS, 0, 60, 1, NULL},
-    {"h", QUANTITY_SECONDS, 0, 3600, 1, NULL},
-    {"ms", QUANTITY_SECONDS, 0, 1, 1000, NULL},
-    {"%", QUANTITY_SHARE, 0, 65536, 100, "a share such as \"40 %\""},
-    {"%", QUANTITY_LIGHTNESS, 0, 65535, 100, "a lightness such as \"40 %\""},
-    {"mA", QUANTITY_CURRENT, 0, 1, 1, "a current such as \"2.4 A\" or \"600 mA\""},
-    {"A", QUANTITY_CURRENT, 0, 1000, 1, NULL},
-    {"mA", QUANTITY_SMALL_CURRENT, 0, 1000, 1, "a current such as \"18.5 mA\" or \"0.6 mA\""},
-    {"mV", QUANTITY_VOLTAGE, 0, 1, 1, "a voltage such as \"5 V\""},
-    {"V", QUANTITY_VOLTAGE, 0, 1000, 1, NULL},
-    {"K", QUANTITY_KELVIN, 0, 1, 1, "a colour temperature such as \"4000 K\""},
-    {"Hz", QUANTITY_HERTZ, 0, 1, 1, "a frequency such as \"25 Hz\""},
-    {"deg", QUANTITY_ANGLE, 0, 65536, 360, "an angle such as \"90 deg\""},
-    {"per s", QUANTITY_FRAMES, 0, 1, 1, "a frame rate such as \"100 per s\""},
-    {"leds", QUANTITY_LENGTH, GLANZ_UNIT_LEDS, 65536, 1, "a length such as \"2.5 leds\", or \"40 %\" of the segment"},
-    {"led", QUANTITY_LENGTH, GLANZ_UNIT_LEDS, 65536, 1, NULL},
-    {"%", QUANTITY_LENGTH, GLANZ_UNIT_LENGTHS, 65536, 100, NULL},
-    {"leds/s", QUANTITY_RATE, GLANZ_UNIT_LEDS, 65536, 1,
-     "a speed such as \"12 leds/s\", \"0.1 lengths/s\", \"0.5 passes/s\" or \"8 s/pass\""},
-    {"lengths/s", QUANTITY_RATE, GLANZ_UNIT_LENGTHS, 65536, 1, NULL},
-    {"passes/s", QUANTITY_RATE, GLANZ_UNIT_PASSES, 65536, 1, NULL},
-    {"ms/pass", QUANTITY_RATE, GLANZ_UNIT_PASS_TIME, 1, 1, NULL},
-    {"s/pass", QUANTITY_RATE, GLANZ_UNIT_PASS_TIME, 1000, 1, NULL},
-    {"min/pass", QUANTITY_RATE, GLANZ_UNIT_PASS_TIME, 60000, 1, NULL}};
-#define UNITS (sizeof units / sizeof units[0])
+static const struct unit units[] = {{"ms", 1, 1, QUANTITY_TIME, 0},
+                                    {"s", 1000, 1, QUANTITY_TIME, 0},
+                                    {"min", 60000, 1, QUANTITY_TIME, 0},
+                                    {"h", 3600000, 1, QUANTITY_TIME, 0},
+                                    {"s", 1, 1, QUANTITY_SECONDS, 0},
+                                    {"min", 60, 1, QUANTITY_SECONDS, 0},
+                                    {"h", 3600, 1, QUANTITY_SECONDS, 0},
+                                    {"ms", 1, 1000, QUANTITY_SECONDS, 0},
+                                    {"%", 65536, 100, QUANTITY_SHARE, 0},
+                                    {"%", 65535, 100, QUANTITY_LIGHTNESS, 0},
+                                    {"mA", 1, 1, QUANTITY_CURRENT, 0},
+                                    {"A", 1000, 1, QUANTITY_CURRENT, 0},
+                                    {"mA", 1000, 1, QUANTITY_SMALL_CURRENT, 0},
+                                    {"mV", 1, 1, QUANTITY_VOLTAGE, 0},
+                                    {"V", 1000, 1, QUANTITY_VOLTAGE, 0},
+                                    {"K", 1, 1, QUANTITY_KELVIN, 0},
+                                    {"Hz", 1, 1, QUANTITY_HERTZ, 0},
+                                    {"deg", 65536, 360, QUANTITY_ANGLE, 0},
+                                    {"per s", 1, 1, QUANTITY_FRAMES, 0},
+                                    {"leds", 65536, 1, QUANTITY_LENGTH, GLANZ_UNIT_LEDS},
+                                    {"led", 65536, 1, QUANTITY_LENGTH, GLANZ_UNIT_LEDS},
+                                    {"%", 65536, 100, QUANTITY_LENGTH, GLANZ_UNIT_LENGTHS},
+                                    {"leds/s", 65536, 1, QUANTITY_RATE, GLANZ_UNIT_LEDS},
+                                    {"lengths/s", 65536, 1, QUANTITY_RATE, GLANZ_UNIT_LENGTHS},
+                                    {"passes/s", 65536, 1, QUANTITY_RATE, GLANZ_UNIT_PASSES},
+                                    {"ms/pass", 1, 1, QUANTITY_RATE, GLANZ_UNIT_PASS_TIME},
+                                    {"s/pass", 1000, 1, QUANTITY_RATE, GLANZ_UNIT_PASS_TIME},
+                                    {"min/pass", 60000, 1, QUANTITY_RATE, GLANZ_UNIT_PASS_TIME}};
 
-static const struct unit *first_unit(enum quantity kind) {
-    const struct unit *unit = units;
-    while (unit->kind != kind) {
-        unit++;
-    }
-    return unit;
-}
+static const char *const expected[] = {
+    [QUANTITY_TIME] = "a time such as \"250 ms\", \"2.5 s\", \"4 min\" or \"1 h\"",
+    [QUANTITY_SECONDS] = "a time such as \"30 s\", \"4 min\" or \"1 h\"",
+    [QUANTITY_SHARE] = "a share such as \"40 %\"",
+    [QUANTITY_LIGHTNESS] = "a lightness such as \"40 %\"",
+    [QUANTITY_CURRENT] = "a current such as \"2.4 A\" or \"600 mA\"",
+    [QUANTITY_SMALL_CURRENT] = "a current such as \"18.5 mA\" or \"0.6 mA\"",
+    [QUANTITY_VOLTAGE] = "a voltage such as \"5 V\"",
+    [QUANTITY_KELVIN] = "a colour temperature such as \"4000 K\"",
+    [QUANTITY_HERTZ] = "a frequency such as \"25 Hz\"",
+    [QUANTITY_ANGLE] = "an angle such as \"90 deg\"",
+    [QUANTITY_FRAMES] = "a frame rate such as \"100 per s\"",
+    [QUANTITY_LENGTH] = "a length such as \"2.5 leds\", or \"40 %\" of the segment",
+    [QUANTITY_RATE] = "a speed such as \"12 leds/s\", \"0.1 lengths/s\", \"0.5 passes/s\" or \"8 s/pass\""};
+#define UNITS (sizeof units / sizeof units[0])
 
 #define WHOLE_MOST 1000000000 /* beyond every range */
 
@@ -98,8 +103,8 @@ static size_t read_decimal(const char *text, struct decimal *decimal) {
 /* A decimal in a unit, rounded to the nearest. @param above set to 1 where the exact number is above the rounded one. */
 static int64_t in_unit(const struct decimal *decimal, const struct unit *unit, uint8_t *above) {
     int64_t whole = decimal->whole * unit->num;
-    int64_t den = 1000000 * unit->den;
-    int64_t rest = whole % unit->den * 1000000 + decimal->part * unit->num; /* of `den` */
+    int64_t den = 1000000 * (int64_t)unit->den;
+    int64_t rest = whole % unit->den * 1000000 + (int64_t)decimal->part * unit->num; /* of `den` */
     int64_t number = whole / unit->den + rest / den;
     rest %= den;
     *above = (uint8_t)(rest != 0 && rest < den / 2);
@@ -126,11 +131,10 @@ int64_t glanz_json_quantity(struct json *json, int token, enum quantity kind, in
     if (json->status != GLANZ_OK) {
         return low;
     }
-    const struct unit *first = first_unit(kind);
     char text[64];
     struct decimal decimal;
     size_t at = 0;
-    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
+    if (glanz_json_is(json, token, JSON_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
         at = read_decimal(text, &decimal);
     }
     if (at != 0) {
@@ -163,7 +167,7 @@ int64_t glanz_json_quantity(struct json *json, int token, enum quantity kind, in
             }
         }
     }
-    glanz_json_fail(json, token, "expected ", NULL, first->expected);
+    glanz_json_fail(json, token, "expected ", NULL, expected[kind]);
     return low;
 }
 
@@ -311,7 +315,7 @@ glanz_color glanz_json_color(struct json *json, int token, const struct glanz_na
     if (json->status != GLANZ_OK) {
         return 0;
     }
-    size_t length = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
+    size_t length = glanz_json_is(json, token, JSON_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
     if (length == 0 || length >= sizeof text || !glanz_color_of_text(&color, text, length, names, name_count)) {
         if (length < sizeof text && is_kelvin(text, length)) {
             glanz_json_fail(json, token, text, NULL, " is out of range; expected 1000 K to 12500 K");

@@ -46,7 +46,7 @@ static uint32_t read_set(struct json *json, int token, const struct row *row) {
     while (words[most] != NULL) {
         most++;
     }
-    int count = glanz_json_list(json, token, JSMN_ARRAY, most);
+    int count = glanz_json_list(json, token, JSON_ARRAY, most);
     for (int at = count == 0 ? -1 : glanz_json_first(json, token); at >= 0; at = glanz_json_next(json, token, at)) {
         set |= 1u << glanz_find_choice(json, at, words);
     }
@@ -188,7 +188,7 @@ void glanz_read_enter(struct reading *reading, const struct table *table, void *
     for (uint8_t i = 0; i < ROWS_MOST; i++) {
         frame->said[i] = NOT_SAID;
     }
-    if ((table->flags & TABLE_VALUE) != 0 || ((table->flags & TABLE_SHORT) != 0 && glanz_json_is(json, token, JSMN_STRING))) {
+    if ((table->flags & TABLE_VALUE) != 0 || ((table->flags & TABLE_SHORT) != 0 && glanz_json_is(json, token, JSON_STRING))) {
         frame->said[0] = token;
     } else if (glanz_json_object(json, token, NULL)) {
         read_keys(json, frame);
@@ -223,7 +223,7 @@ static void begin_list(struct reading *reading, struct frame *frame, const struc
     struct json *json = &reading->json;
     const struct table *table = (const struct table *)row->is.of;
     uint8_t *base = ROW_BASE(row, frame->base, frame->beside);
-    int count = glanz_json_list(json, token, row->kind == ROW_MAP ? JSMN_OBJECT : JSMN_ARRAY, ROW_MOST(row));
+    int count = glanz_json_list(json, token, row->kind == ROW_MAP ? JSON_OBJECT : JSON_ARRAY, ROW_MOST(row));
     int spare = (row->flags & ROW_SPARE) != 0 ? glanz_palette_count : 0;
     if (json->status == GLANZ_OK && count == 0 && (row->flags & ROW_SOME) != 0) {
         glanz_json_fail(json, token, "expected at least one", NULL, NULL);

@@ -9,7 +9,7 @@
 void glanz_read_then(struct reading *reading, int token, struct glanz_playlist *playlist) {
     static const char *const keys[] = {"preset", NULL};
     struct json *json = &reading->json;
-    if (glanz_json_is(json, token, JSMN_OBJECT)) {
+    if (glanz_json_is(json, token, JSON_OBJECT)) {
         if (glanz_json_object(json, token, keys)) {
             int preset = glanz_json_require(json, token, keys[0]);
             playlist->then = GLANZ_THEN_PRESET;
@@ -59,7 +59,7 @@ void glanz_read_playlist_end(struct reading *reading, struct frame *frame) {
 
 void glanz_read_on(struct reading *reading, int token, struct glanz_action *action) {
     struct json *json = &reading->json;
-    int other = glanz_json_is(json, token, JSMN_STRING) && glanz_json_equal(json, token, "other");
+    int other = glanz_json_is(json, token, JSON_STRING) && glanz_json_equal(json, token, "other");
     action->number = other ? 2 : (uint16_t)(glanz_json_flag(json, token) != 0);
 }
 
@@ -219,7 +219,7 @@ static int read_sun(const char *text, int32_t *second) {
 void glanz_read_moment(struct json *json, int token, struct glanz_moment *moment) {
     char text[40];
     int good = 0;
-    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
+    if (glanz_json_is(json, token, JSON_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
         moment->kind = strncmp(text, "sunrise", 7) == 0  ? GLANZ_MOMENT_SUNRISE
                        : strncmp(text, "sunset", 6) == 0 ? GLANZ_MOMENT_SUNSET
                                                          : GLANZ_MOMENT_CLOCK;
@@ -240,7 +240,7 @@ void glanz_read_day(struct json *json, int token, struct glanz_day *day) {
     uint32_t year = 0;
     uint32_t month = 0;
     uint32_t of_month = 0;
-    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
+    if (glanz_json_is(json, token, JSON_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
         at = text;
         if (strlen(text) == 10) {
             at = digits(at, &year, 4);

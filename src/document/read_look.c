@@ -30,12 +30,12 @@ void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *pal
 GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, int token) {
     struct json *json = &reading->json;
     struct glanz_show *show = reading->show;
-    for (uint8_t i = 0; glanz_json_is(json, token, JSMN_STRING) && i < show->palette_count; i++) {
+    for (uint8_t i = 0; glanz_json_is(json, token, JSON_STRING) && i < show->palette_count; i++) {
         if (glanz_json_equal(json, token, show->palettes[i].name)) {
             return show->palettes[i].gradient;
         }
     }
-    for (uint8_t i = 0; glanz_json_is(json, token, JSMN_STRING) && i < glanz_palette_count; i++) {
+    for (uint8_t i = 0; glanz_json_is(json, token, JSON_STRING) && i < glanz_palette_count; i++) {
         if (glanz_json_equal(json, token, glanz_palettes[i].name)) {
             /* the list is this reader's own memory, with room behind it */
             struct glanz_show_palette *palette = &((struct glanz_show_palette *)(uintptr_t)show->palettes)[show->palette_count];
@@ -63,7 +63,7 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
 /* "3 amber, 1 white, 2 teal" */
 void glanz_read_blocks(struct reading *reading, int token, struct glanz_pattern *pattern) {
     struct json *json = &reading->json;
-    char *text = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_text(json, token) : NULL;
+    char *text = glanz_json_is(json, token, JSON_STRING) ? glanz_json_text(json, token) : NULL;
     size_t commas = 1;
     for (const char *c = text; c != NULL && *c != '\0'; c++) {
         commas += *c == ',';
@@ -116,7 +116,7 @@ void glanz_read_blocks(struct reading *reading, int token, struct glanz_pattern 
 
 void glanz_read_text(struct reading *reading, int token, struct glanz_writing *writing) {
     struct json *json = &reading->json;
-    writing->text = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_text(json, token) : NULL;
+    writing->text = glanz_json_is(json, token, JSON_STRING) ? glanz_json_text(json, token) : NULL;
     uint32_t wrong = writing->text == NULL ? 1 : glanz_writing_check(writing->text, reading->world);
     if (json->status == GLANZ_OK && (wrong != 0 || strlen(writing->text) > 1000)) {
         glanz_json_fail(json, token, "byte ", NULL, NULL);
@@ -128,7 +128,7 @@ void glanz_read_text(struct reading *reading, int token, struct glanz_writing *w
 }
 
 void glanz_read_picture(struct reading *reading, int token, struct glanz_look *look) {
-    for (uint8_t i = 0; glanz_json_is(&reading->json, token, JSMN_STRING) && i < reading->kept_count; i++) {
+    for (uint8_t i = 0; glanz_json_is(&reading->json, token, JSON_STRING) && i < reading->kept_count; i++) {
         if (glanz_json_equal(&reading->json, token, reading->kept[i].name)) {
             look->content = &reading->kept[i];
             return;

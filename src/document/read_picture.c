@@ -18,7 +18,7 @@ static int base64_digit(char c) { /* RFC 4648 */
 }
 
 void glanz_read_data(struct json *json, int token, struct glanz_picture *picture) {
-    char *text = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_text(json, token) : NULL;
+    char *text = glanz_json_is(json, token, JSON_STRING) ? glanz_json_text(json, token) : NULL;
     size_t length = text == NULL ? 0 : strlen(text);
     uint32_t bits = 0;
     uint8_t held = 0;
@@ -63,7 +63,7 @@ static void put_color(struct sketch *sketch, glanz_color color, uint8_t cover) {
 
 static void read_letters(struct reading *reading, int object, struct sketch *sketch) {
     struct json *json = &reading->json;
-    int count = glanz_json_list(json, object, JSMN_OBJECT, 100);
+    int count = glanz_json_list(json, object, JSON_OBJECT, 100);
     for (int key = count == 0 ? -1 : glanz_json_first(json, object); key >= 0 && json->status == GLANZ_OK;
          key = glanz_json_next(json, object, key)) {
         char letter[8];
@@ -87,14 +87,14 @@ void glanz_read_sketch(struct reading *reading, int rows, int colors, struct gla
     memset(&sketch, 0, sizeof sketch);
     put_color(&sketch, 0, 0);
     read_letters(reading, colors, &sketch);
-    head.rows = (uint16_t)glanz_json_list(json, rows, JSMN_ARRAY, GLANZ_PICTURE_MOST);
+    head.rows = (uint16_t)glanz_json_list(json, rows, JSON_ARRAY, GLANZ_PICTURE_MOST);
     head.colors = sketch.colors;
     uint8_t *points = NULL;
     uint32_t at = 0;
     for (int token = head.rows == 0 ? -1 : glanz_json_first(json, rows); token >= 0 && json->status == GLANZ_OK;
          token = glanz_json_next(json, rows, token)) {
         char text[GLANZ_PICTURE_MOST + 1];
-        size_t length = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
+        size_t length = glanz_json_is(json, token, JSON_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
         if (points == NULL && length != 0 && length <= GLANZ_PICTURE_MOST) {
             head.columns = (uint16_t)length;
             points = (uint8_t *)glanz_json_take(json, (size_t)head.columns * head.rows);

@@ -8,9 +8,9 @@
 static uint16_t read_coordinate(struct json *json, int token) {
     uint64_t number = 0; /* millionths */
     uint32_t unit = 1000000;
-    int good = glanz_json_is(json, token, JSMN_PRIMITIVE);
+    int good = glanz_json_is(json, token, JSON_PRIMITIVE);
     int point = 0;
-    for (int i = json->tokens[token].start; good && i < json->tokens[token].end; i++) {
+    for (uint32_t i = glanz_json_token(json, token)->start; good && i < glanz_json_token(json, token)->end; i++) {
         char c = json->text[i];
         if (c == '.' && !point) {
             point = 1;
@@ -38,7 +38,7 @@ void glanz_read_places(struct json *json, int list, struct glanz_surface *surfac
     uint32_t leds;
     struct glanz_point *points = points_of(json, surface, &leds);
     uint32_t index = 0;
-    uint32_t count = (uint32_t)glanz_json_list(json, list, JSMN_ARRAY, 65535);
+    uint32_t count = (uint32_t)glanz_json_list(json, list, JSON_ARRAY, 65535);
     if (json->status == GLANZ_OK && count != leds) {
         glanz_json_fail(json, list, "expected one place for each LED of the points: ", NULL, NULL);
         glanz_fault_number(json->fault, leds);
@@ -47,7 +47,7 @@ void glanz_read_places(struct json *json, int list, struct glanz_surface *surfac
     }
     for (int at = json->status != GLANZ_OK ? -1 : glanz_json_first(json, list); at >= 0 && json->status == GLANZ_OK;
          at = glanz_json_next(json, list, at), index++) {
-        if (glanz_json_list(json, at, JSMN_ARRAY, 2) != 2) {
+        if (glanz_json_list(json, at, JSON_ARRAY, 2) != 2) {
             glanz_json_fail(json, at, "expected a place such as [3, 1.5]: column and row, counted from 0", NULL, NULL);
             return;
         }
@@ -61,12 +61,12 @@ static const char marks[] = "0123456789abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNO
 
 /* The rows of a drawing as text, in a buffer of `columns` letters each, filled up with blanks. */
 static char *copy_rows(struct json *json, int list, uint32_t *columns, uint32_t *rows) {
-    *rows = (uint32_t)glanz_json_list(json, list, JSMN_ARRAY, GLANZ_FIELD_MOST);
+    *rows = (uint32_t)glanz_json_list(json, list, JSON_ARRAY, GLANZ_FIELD_MOST);
     *columns = 1;
     for (int at = *rows == 0 ? -1 : glanz_json_first(json, list); at >= 0; at = glanz_json_next(json, list, at)) {
         char none[1];
-        size_t length = glanz_json_is(json, at, JSMN_STRING) ? glanz_json_copy(json, at, none, sizeof none) : 0;
-        if (!glanz_json_is(json, at, JSMN_STRING) || length > GLANZ_FIELD_MOST) {
+        size_t length = glanz_json_is(json, at, JSON_STRING) ? glanz_json_copy(json, at, none, sizeof none) : 0;
+        if (!glanz_json_is(json, at, JSON_STRING) || length > GLANZ_FIELD_MOST) {
             glanz_json_fail(json, at, "expected a row of the drawing as text, at most 1023 letters", NULL, NULL);
             return NULL;
         }
@@ -105,10 +105,8 @@ void glanz_read_drawing(struct json *json, int list, struct glanz_surface *surfa
             continue;
         }
         if (strchr(marks, cells[i]) == NULL) {
-            glanz_json_fail(json, list,
-                            "a drawing marks LEDs with 0 to 9, a to z, A to Z, then 0 again; expected only these, "
-                            "points and blanks",
-                            NULL, NULL);
+            glanz_json_fail(json, list, "expected 0 to 9, a to z, A to Z, then 0 again for LEDs, and points and blanks", NULL,
+                            NULL);
             return;
         }
         left++;

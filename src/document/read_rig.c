@@ -14,7 +14,7 @@ static uint8_t read_order(struct json *json, int token, uint8_t channels) {
     char text[8];
     static const char letters[] = "RGBW";
     uint8_t order = 0;
-    size_t length = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
+    size_t length = glanz_json_is(json, token, JSON_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
     int good = length == channels;
     for (uint8_t i = 0; good && i < channels; i++) {
         const char *letter = strchr(letters, text[i]);
@@ -23,10 +23,7 @@ static uint8_t read_order(struct json *json, int token, uint8_t channels) {
     }
     order = channels == 3 ? (uint8_t)(order | 0xC0u) : order;
     if (!good || !glanz_order_valid(order, channels)) {
-        glanz_json_fail(json, token,
-                        channels == 4 ? "expected each of R, G, B and W once, such as \"GRBW\""
-                                      : "expected each of R, G and B once, such as \"GRB\"",
-                        NULL, NULL);
+        glanz_json_fail(json, token, "expected each colour of the chip once, such as \"GRB\" or \"GRBW\"", NULL, NULL);
     }
     return order;
 }
@@ -40,7 +37,7 @@ static int32_t read_degrees(struct json *json, int token, char plus, char minus,
     if (json->status != GLANZ_OK) {
         return 0;
     }
-    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
+    if (glanz_json_is(json, token, JSON_STRING) && glanz_json_copy(json, token, text, sizeof text) < sizeof text) {
         while (text[at] >= '0' && text[at] <= '9' && at < 3) {
             degrees = degrees * 10 + (text[at++] - '0');
         }
@@ -57,9 +54,8 @@ static int32_t read_degrees(struct json *json, int token, char plus, char minus,
         }
     }
     glanz_json_fail(json, token,
-                    plus == 'N' ? "expected degrees such as \"53.9312 N\" or \"33.9 S\", to 90, with at most four decimals"
-                                : "expected degrees such as \"8.6041 E\" or \"70.2 W\", to 180, with at most four decimals",
-                    NULL, NULL);
+                    "expected degrees such as \"53.9312 N\" (to 90) or \"8.6041 E\" (to 180), with at most four decimals", NULL,
+                    NULL);
     return 0;
 }
 
@@ -68,7 +64,7 @@ static uint16_t read_share(struct json *json, int token, enum quantity kind) {
 }
 
 static void read_trim(struct json *json, int object, uint16_t *trim) {
-    if (glanz_json_is(json, object, JSMN_STRING)) { /* one gain for all */
+    if (glanz_json_is(json, object, JSON_STRING)) { /* one gain for all */
         trim[0] = trim[1] = trim[2] = trim[3] = read_share(json, object, QUANTITY_LIGHTNESS);
         return;
     }
@@ -107,7 +103,7 @@ static uint16_t read_radius(struct json *json, int token) { /* 64ths of a step *
 }
 
 static void read_lowest_blink(struct json *json, int token, struct glanz_rig *rig) {
-    if (glanz_json_is(json, token, JSMN_STRING) && glanz_json_equal(json, token, "none")) {
+    if (glanz_json_is(json, token, JSON_STRING) && glanz_json_equal(json, token, "none")) {
         rig->free_dither = 1;
     } else {
         rig->lowest_hz = (uint8_t)glanz_json_quantity(json, token, QUANTITY_HERTZ, 1, 200, NULL);
@@ -171,8 +167,7 @@ static void end_rig(struct json *json, const struct frame *frame) {
     uint8_t at = 0;
     if (rig->zone != NULL && glanz_zone_read(&zone, &at, rig->zone) != GLANZ_OK) {
         glanz_json_fail(json, glanz_read_said(frame, "zone"),
-                        "expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one cannot be "
-                        "read on from ",
+                        "expected a time zone of POSIX such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; it cannot be read on from ",
                         rig->zone + at, NULL);
     }
 }

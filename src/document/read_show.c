@@ -10,7 +10,7 @@
 /* "take 1, leave 11" */
 static void read_stencil(struct json *json, int token, uint8_t *stencil) {
     char text[96];
-    size_t length = glanz_json_is(json, token, JSMN_STRING) ? glanz_json_copy(json, token, text, sizeof text) : sizeof text;
+    size_t length = glanz_json_is(json, token, JSON_STRING) ? glanz_json_copy(json, token, text, sizeof text) : sizeof text;
     int good = length < sizeof text;
     const char *at = text;
     uint8_t count = 0;
@@ -72,7 +72,7 @@ static uint8_t find_part(struct json *json, int token, GLANZ_CONST struct glanz_
         const char *name = surface->panels != NULL                                            ? surface->panels[i].name
                            : surface->circles != NULL && surface->kind == GLANZ_SURFACE_RINGS ? surface->circles[i].name
                                                                                               : NULL;
-        if (name != NULL && glanz_json_is(json, token, JSMN_STRING) && glanz_json_equal(json, token, name)) {
+        if (name != NULL && glanz_json_is(json, token, JSON_STRING) && glanz_json_equal(json, token, name)) {
             return (uint8_t)(i + 1);
         }
     }
@@ -99,7 +99,7 @@ static void end_segment(struct reading *reading, const struct frame *frame) {
 
 static void read_stack(struct reading *reading, int token) {
     struct json *json = &reading->json;
-    int count = glanz_json_list(json, token, JSMN_ARRAY, GLANZ_SEGMENTS_MOST);
+    int count = glanz_json_list(json, token, JSON_ARRAY, GLANZ_SEGMENTS_MOST);
     uint8_t *stack = (uint8_t *)glanz_json_take(json, (size_t)count + 1);
     uint64_t seen = 0;
     uint8_t index = 0;
