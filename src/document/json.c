@@ -230,10 +230,6 @@ void *glanz_json_take(struct json *json, size_t size) {
 
 /* ---- walking ---- */
 
-const struct json_token *glanz_json_token(const struct json *json, int token) {
-    return &json->tokens[-1 - token];
-}
-
 int glanz_json_after(const struct json *json, int token) {
     return (int)glanz_json_token(json, token)->after;
 }
@@ -253,20 +249,6 @@ int glanz_json_size(const struct json *json, int token) {
         size++;
     }
     return size;
-}
-
-/* A string's token begins behind its quote; nothing else can stand there. */
-int glanz_json_is(const struct json *json, int token, enum json_type type) {
-    if (token < 0) {
-        return 0;
-    }
-    uint32_t start = glanz_json_token(json, token)->start;
-    char c = json->text[start];
-    enum json_type is = start > 0 && json->text[start - 1] == '"' ? JSON_STRING
-                        : c == '{'                                ? JSON_OBJECT
-                        : c == '['                                ? JSON_ARRAY
-                                                                  : JSON_PRIMITIVE;
-    return is == type;
 }
 
 int glanz_json_is_null(const struct json *json, int token) {
