@@ -610,7 +610,7 @@ static void run_calendar(void) {
     uint32_t look = 0;
     uint32_t idle = 0;
     uint32_t change = 0;
-    glanz_time clock = 0;
+    glanz_us clock = 0;
     lay(&glanz_chip_ws2812b, LEDS, 1, 8, &glanz_effect_flow);
     memset(entries, 0, sizeof entries);
     for (uint8_t i = 0; i < GLANZ_ENTRIES_MOST; i++) { /* dear ones: by the sun, on some days of the year */

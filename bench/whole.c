@@ -15,7 +15,7 @@ static glanz_status start(void *user, const struct glanz_sending *list, uint8_t 
     uint8_t out[12];
     (void)user;
     (void)count;
-    if (glanz_output_slots(&slots, list[0].output, 3) == GLANZ_OK) {
+    if (glanz_output_slots(list[0].output, 3, &slots) == GLANZ_OK) {
         glanz_spi_expand(out, &slots, list[0].bytes, 3);
         board_put((char)out[0]);
     }
@@ -76,7 +76,7 @@ int board_main(void) {
     status = status != GLANZ_OK ? status : glanz_device_keep(device);
     status = status != GLANZ_OK ? status : glanz_device_take_show(device, &glow, 0, NULL);
     status = status != GLANZ_OK ? status : glanz_device_save(device, "one", 1, GLANZ_ASPECTS, 0);
-    status = status != GLANZ_OK ? status : glanz_device_recall(device, &missed, "one", 100);
+    status = status != GLANZ_OK ? status : glanz_device_recall(device, "one", 100, &missed);
     status = status != GLANZ_OK ? status : glanz_device_forget(device, "one");
     status = status != GLANZ_OK ? status : glanz_device_utc(device, 1792000000u);
     status = status != GLANZ_OK ? status

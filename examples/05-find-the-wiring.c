@@ -78,7 +78,7 @@ int main(void) {
         }
     }
     struct glanz_panel found;
-    glanz_finder_panels(&found, &search.finder);
+    glanz_finder_panels(&search.finder, &found);
     printf("found: from the %s %s, along %s, %s\n", (found.wiring & GLANZ_FROM_BOTTOM) != 0 ? "bottom" : "top",
            (found.wiring & GLANZ_FROM_RIGHT) != 0 ? "right" : "left",
            (found.wiring & GLANZ_BY_COLUMNS) != 0 ? "columns" : "rows",

@@ -70,7 +70,8 @@ int main(int argc, char **argv) {
     static uint64_t store_memory[1024];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     static uint64_t values[64]; /* what saved presets bring and the show has not any more */
-    struct glanz_setup setup = {.parts = &glanz_everything, .effects = glanz_effects, .values = values, .values_size = sizeof values};
+    struct glanz_setup setup = {
+        .parts = &glanz_everything, .effects = glanz_effects, .values = values, .values_size = sizeof values};
     struct glanz_device *device;
     size_t used;
     char line[80];
@@ -98,7 +99,7 @@ int main(int argc, char **argv) {
     glanz_device_listen(device, pressed, &is_pressed);
     run_for(board, device, 2000);
     tell(board, device, "after power-on");
-    if (glanz_device_saved(device, line, 0) != GLANZ_OK) {
+    if (glanz_device_saved(device, 0, line) != GLANZ_OK) {
         save_first(board, device, setup.show);
     }
     while (fgets(line, sizeof line, stdin) != NULL) {
@@ -111,9 +112,9 @@ int main(int argc, char **argv) {
             (void)glanz_device_push(device, 0, 1, (uint32_t)now_us + 90000u);
         }
         run_for(board, device, 1000);
-        if (is_pressed && glanz_device_saved(device, name, step) == GLANZ_OK &&
-            glanz_device_recall(device, NULL, name, GLANZ_OWN_TIME) == GLANZ_OK) {
-            step = glanz_device_saved(device, line, (uint8_t)(step + 1)) == GLANZ_OK ? (uint8_t)(step + 1) : 0;
+        if (is_pressed && glanz_device_saved(device, step, name) == GLANZ_OK &&
+            glanz_device_recall(device, name, GLANZ_OWN_TIME, NULL) == GLANZ_OK) {
+            step = glanz_device_saved(device, (uint8_t)(step + 1), line) == GLANZ_OK ? (uint8_t)(step + 1) : 0;
         }
         is_pressed = 0;
         run_for(board, device, 12000); /* long enough to be kept */

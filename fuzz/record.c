@@ -38,12 +38,12 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     FUZZ_CHECK(glanz_control_start(&control, control_memory, sizeof control_memory, engine, rig.rig, 4, NULL) == GLANZ_OK);
     FUZZ_CHECK(glanz_control_begin(control, show.show, 0, 0, &fault) == GLANZ_OK);
     if (glanz_preset_name(name, record, size + 4) == GLANZ_OK) {
-        (void)(glanz_preset_unpack(&missed, control, glanz_effects, record, size + 4, change) == GLANZ_OK);
+        (void)(glanz_preset_unpack(control, glanz_effects, record, size + 4, change, &missed) == GLANZ_OK);
     }
-    (void)(glanz_running_unpack(&missed, control, glanz_effects, record, size + 4, 0) == GLANZ_OK);
+    (void)(glanz_running_unpack(control, glanz_effects, record, size + 4, 0, &missed) == GLANZ_OK);
     for (uint64_t i = 1; i < 8; i++) {
         FUZZ_CHECK(glanz_control_run(control, i * 333333, (uint32_t)i * 333333u) == GLANZ_OK);
-        FUZZ_CHECK(glanz_engine_frame(&shaded, engine, i * 333333, 1) == GLANZ_OK);
+        FUZZ_CHECK(glanz_engine_frame(engine, i * 333333, 1, &shaded) == GLANZ_OK);
     }
     return 0;
 }

@@ -86,7 +86,7 @@ static void flip(struct life *life) {
     flash[bit >> 3] ^= (uint8_t)(1u << (bit & 7u));
     struct glanz_store_state state;
     start(life);
-    glanz_store_look(&state, life->store);
+    glanz_store_look(life->store, &state);
     uint8_t wrong = 0;
     for (uint16_t key = 0; key < KEYS; key++) {
         if (life->known[key] && !holds(life, key, life->held[key], life->count[key])) {

@@ -360,15 +360,15 @@ static void ask(void) {
     char name[GLANZ_NAME_MOST + 1];
     struct glanz_engine *engine = glanz_device_engine(device);
     struct glanz_control *control = glanz_device_control(device);
-    (void)(glanz_engine_showing(&showing, engine, (uint8_t)draw(5)) == GLANZ_OK);
-    (void)(glanz_engine_light(light, engine, (uint8_t)draw(4), (uint16_t)draw(80), (uint16_t)draw(9)) == GLANZ_OK);
-    (void)(glanz_engine_bytes(&bytes, &count, engine, (uint8_t)draw(4)) == GLANZ_OK);
+    (void)(glanz_engine_showing(engine, (uint8_t)draw(5), &showing) == GLANZ_OK);
+    (void)(glanz_engine_light(engine, (uint8_t)draw(4), (uint16_t)draw(80), light, (uint16_t)draw(9)) == GLANZ_OK);
+    (void)(glanz_engine_bytes(engine, (uint8_t)draw(4), &bytes, &count) == GLANZ_OK);
     (void)glanz_engine_demand_ua(engine, (uint8_t)draw(4));
     (void)glanz_engine_supply_ua(engine, (uint8_t)draw(3));
     (void)glanz_control_playing(control, (uint8_t)draw(6), &item);
     (void)glanz_control_next(control);
     (void)glanz_control_undoable(control);
-    (void)(glanz_device_saved(device, name, (uint8_t)draw(20)) == GLANZ_OK);
+    (void)(glanz_device_saved(device, (uint8_t)draw(20), name) == GLANZ_OK);
     (void)glanz_device_trial_ms(device);
     (void)glanz_device_counts(device);
     (void)glanz_device_uses(device, (const uint8_t *)device_memory + draw(3000), draw(3000));
@@ -390,7 +390,7 @@ static void call(void) {
         (void)(glanz_device_save(device, name, draw(2) ? UINT64_MAX : draw(8), (uint8_t)draw(64), (uint8_t)draw(2)) ==
                GLANZ_OK);
         break;
-    case 2: (void)(glanz_device_recall(device, NULL, draw(20) == 0 ? NULL : name, draw(1000)) == GLANZ_OK); break;
+    case 2: (void)(glanz_device_recall(device, draw(20) == 0 ? NULL : name, draw(1000), NULL) == GLANZ_OK); break;
     case 3: (void)(glanz_device_forget(device, name) == GLANZ_OK); break;
     case 4: (void)(glanz_device_rename(device, name, names[draw(8)]) == GLANZ_OK); break;
     case 5: (void)(glanz_device_copy(device, name, draw(20) == 0 ? NULL : names[draw(8)]) == GLANZ_OK); break;
@@ -437,13 +437,13 @@ static void power_cut(void) {
     char after[GLANZ_NAME_MOST + 1];
     uint8_t count = 0;
     int quiet = !glanz_device_saving(device) && !nor.off;
-    while (count < GLANZ_SAVED_MOST && glanz_device_saved(device, before[count], count) == GLANZ_OK) {
+    while (count < GLANZ_SAVED_MOST && glanz_device_saved(device, count, before[count]) == GLANZ_OK) {
         count++;
     }
     boot();
     for (uint8_t i = 0; quiet && i < count; i++) {
         int found = 0;
-        for (uint8_t k = 0; glanz_device_saved(device, after, k) == GLANZ_OK; k++) {
+        for (uint8_t k = 0; glanz_device_saved(device, k, after) == GLANZ_OK; k++) {
             found = found || strcmp(after, before[i]) == 0;
         }
         CHECK(found);

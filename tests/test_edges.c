@@ -331,9 +331,9 @@ START_TEST(null_for_each_argument) {
 
     struct glanz_zone zone;
     uint32_t until;
-    NO_GOOD(glanz_zone_read(NULL, NULL, "CET-1"));
+    NO_GOOD(glanz_zone_read(NULL, "CET-1", NULL));
     ck_assert_int_eq(glanz_zone_read(&zone, NULL, NULL), GLANZ_OK); /* no zone is Greenwich */
-    ck_assert_int_eq(glanz_zone_offset(&until, NULL, 77), 0);
+    ck_assert_int_eq(glanz_zone_offset(NULL, 77, &until), 0);
     ck_assert_uint_eq(until, UINT32_MAX);
     ck_assert_uint_eq(glanz_zone_utc(NULL, 3, 5), 3 * GLANZ_DAY + 5);
 
@@ -385,25 +385,25 @@ START_TEST(null_for_each_argument) {
     ck_assert_uint_eq(glanz_control_entry_due(NULL), UINT32_MAX);
     ck_assert(glanz_control_next(NULL) == GLANZ_NEVER);
     NO_GOOD(glanz_control_clock(NULL, 1, 0));
-    NO_GOOD(glanz_preset_pack(NULL, &count, sizeof record, control, "p", 1, GLANZ_ASPECTS));
-    NO_GOOD(glanz_preset_pack(record, NULL, sizeof record, control, "p", 1, GLANZ_ASPECTS));
-    NO_GOOD(glanz_preset_pack(record, &count, sizeof record, NULL, "p", 1, GLANZ_ASPECTS));
-    NO_GOOD(glanz_preset_pack(record, &count, sizeof record, control, NULL, 1, GLANZ_ASPECTS));
-    ck_assert_int_eq(glanz_preset_pack(record, &count, sizeof record, control, "p", 1, GLANZ_ASPECTS), GLANZ_OK);
+    NO_GOOD(glanz_preset_pack(control, "p", 1, GLANZ_ASPECTS, NULL, sizeof record, &count));
+    NO_GOOD(glanz_preset_pack(control, "p", 1, GLANZ_ASPECTS, record, sizeof record, NULL));
+    NO_GOOD(glanz_preset_pack(NULL, "p", 1, GLANZ_ASPECTS, record, sizeof record, &count));
+    NO_GOOD(glanz_preset_pack(control, NULL, 1, GLANZ_ASPECTS, record, sizeof record, &count));
+    ck_assert_int_eq(glanz_preset_pack(control, "p", 1, GLANZ_ASPECTS, record, sizeof record, &count), GLANZ_OK);
     NO_GOOD(glanz_preset_name(NULL, record, count));
     NO_GOOD(glanz_preset_rename(record, NULL, sizeof record, "q"));
     NO_GOOD(glanz_preset_rename(record, &count, sizeof record, NULL));
     ck_assert_int_eq(glanz_preset_rename(record, &count, count, "a much longer name"), GLANZ_ERR_FULL);
-    NO_GOOD(glanz_preset_unpack(NULL, NULL, glanz_effects, record, count, change));
-    NO_GOOD(glanz_preset_unpack(NULL, control, NULL, record, count, change));
-    ck_assert_int_eq(glanz_preset_unpack(NULL, control, glanz_effects, NULL, count, change), GLANZ_ERR_DAMAGED);
-    NO_GOOD(glanz_running_pack(NULL, &count, sizeof record, control));
-    NO_GOOD(glanz_running_pack(record, NULL, sizeof record, control));
-    NO_GOOD(glanz_running_pack(record, &count, sizeof record, NULL));
-    ck_assert_int_eq(glanz_running_pack(record, &count, sizeof record, control), GLANZ_OK);
-    NO_GOOD(glanz_running_unpack(NULL, NULL, glanz_effects, record, count, 0));
-    NO_GOOD(glanz_running_unpack(NULL, control, NULL, record, count, 0));
-    ck_assert_int_eq(glanz_running_unpack(NULL, control, glanz_effects, record, count - 1, 0), GLANZ_ERR_DAMAGED);
+    NO_GOOD(glanz_preset_unpack(NULL, glanz_effects, record, count, change, NULL));
+    NO_GOOD(glanz_preset_unpack(control, NULL, record, count, change, NULL));
+    ck_assert_int_eq(glanz_preset_unpack(control, glanz_effects, NULL, count, change, NULL), GLANZ_ERR_DAMAGED);
+    NO_GOOD(glanz_running_pack(control, NULL, sizeof record, &count));
+    NO_GOOD(glanz_running_pack(control, record, sizeof record, NULL));
+    NO_GOOD(glanz_running_pack(NULL, record, sizeof record, &count));
+    ck_assert_int_eq(glanz_running_pack(control, record, sizeof record, &count), GLANZ_OK);
+    NO_GOOD(glanz_running_unpack(NULL, glanz_effects, record, count, 0, NULL));
+    NO_GOOD(glanz_running_unpack(control, NULL, record, count, 0, NULL));
+    ck_assert_int_eq(glanz_running_unpack(control, glanz_effects, record, count - 1, 0, NULL), GLANZ_ERR_DAMAGED);
 
     struct glanz_device *device;
     struct glanz_setup setup;
@@ -453,15 +453,15 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_device_serve(NULL, queue));
     NO_GOOD(glanz_device_save(NULL, "p", 1, 1, 1));
     NO_GOOD(glanz_device_save(stage.device, NULL, 1, 1, 1));
-    NO_GOOD(glanz_device_recall(NULL, NULL, "p", 0));
-    NO_GOOD(glanz_device_recall(stage.device, NULL, NULL, 0));
-    NO_GOOD(glanz_device_recall(stage.device, NULL, "", 0));
+    NO_GOOD(glanz_device_recall(NULL, "p", 0, NULL));
+    NO_GOOD(glanz_device_recall(stage.device, NULL, 0, NULL));
+    NO_GOOD(glanz_device_recall(stage.device, "", 0, NULL));
     NO_GOOD(glanz_device_forget(NULL, "p"));
     NO_GOOD(glanz_device_rename(NULL, "p", "q"));
     NO_GOOD(glanz_device_copy(NULL, "p", "q"));
     NO_GOOD(glanz_device_move(NULL, "p", 0));
-    NO_GOOD(glanz_device_saved(NULL, (char *)bytes, 0));
-    NO_GOOD(glanz_device_saved(stage.device, NULL, 0));
+    NO_GOOD(glanz_device_saved(NULL, 0, (char *)bytes));
+    NO_GOOD(glanz_device_saved(stage.device, 0, NULL));
     ck_assert_uint_eq(glanz_device_trial_ms(NULL), 0);
     ck_assert_int_eq(glanz_device_uses(NULL, memory, 8), 0);
     ck_assert_int_eq(glanz_device_uses(stage.device, NULL, 8), 0);
@@ -475,8 +475,8 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_engine_look(NULL, 0, NULL, change));
     NO_GOOD(glanz_engine_brightness(NULL, 0, 5, change));
     NO_GOOD(glanz_engine_switch(NULL, 0, 1, change));
-    NO_GOOD(glanz_engine_showing(&showing, NULL, 0));
-    NO_GOOD(glanz_engine_showing(NULL, engine, 0));
+    NO_GOOD(glanz_engine_showing(NULL, 0, &showing));
+    NO_GOOD(glanz_engine_showing(engine, 0, NULL));
 
     struct glanz_picture pictures[2];
     uint8_t loaded, damaged;
@@ -484,10 +484,10 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_pictures_keep(stage.store, NULL, bytes, 8, record, sizeof record));
     NO_GOOD(glanz_pictures_keep(stage.store, "p", NULL, 8, record, sizeof record));
     NO_GOOD(glanz_pictures_keep(stage.store, "p", bytes, 8, NULL, sizeof record));
-    NO_GOOD(glanz_pictures_load(NULL, &loaded, 2, &damaged, stage.store, record, sizeof record));
-    NO_GOOD(glanz_pictures_load(pictures, NULL, 2, &damaged, stage.store, record, sizeof record));
-    NO_GOOD(glanz_pictures_load(pictures, &loaded, 2, &damaged, NULL, record, sizeof record));
-    NO_GOOD(glanz_pictures_load(pictures, &loaded, 2, &damaged, stage.store, NULL, sizeof record));
+    NO_GOOD(glanz_pictures_load(stage.store, record, sizeof record, NULL, 2, &loaded, &damaged));
+    NO_GOOD(glanz_pictures_load(stage.store, record, sizeof record, pictures, 2, NULL, &damaged));
+    NO_GOOD(glanz_pictures_load(NULL, record, sizeof record, pictures, 2, &loaded, &damaged));
+    NO_GOOD(glanz_pictures_load(stage.store, NULL, sizeof record, pictures, 2, &loaded, &damaged));
 
     static char scratch[4096];
     GLANZ_CONST struct glanz_show *got_show;
@@ -719,14 +719,14 @@ START_TEST(flash_that_cannot_be_is_refused) {
     ck_assert_int_eq(glanz_store_finish(NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_store_busy(NULL), 0);
     ck_assert_ptr_null(glanz_store_scratch(NULL, &count));
-    ck_assert_int_eq(glanz_store_key(NULL, store, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_store_key(&key, NULL, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_store_key(&key, store, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_store_key(store, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_key(NULL, 0, &key), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_key(store, 0, &key), GLANZ_ERR_ABSENT);
     ck_assert_uint_eq(glanz_store_wear(NULL, 0), 0);
     ck_assert_uint_eq(glanz_store_wear(store, 99), 0);
-    glanz_store_look(&state, NULL);
+    glanz_store_look(NULL, &state);
     ck_assert_uint_eq(state.records, 0);
-    glanz_store_look(NULL, store);
+    glanz_store_look(store, NULL);
 }
 END_TEST
 
@@ -746,7 +746,7 @@ static glanz_status save_or_fail(void *user, uint16_t key, const uint8_t *bytes,
 static unsigned listed(const char *name) {
     char seen[GLANZ_NAME_MOST + 1];
     unsigned found = 0;
-    for (uint8_t i = 0; glanz_device_saved(stage.device, seen, i) == GLANZ_OK; i++) {
+    for (uint8_t i = 0; glanz_device_saved(stage.device, i, seen) == GLANZ_OK; i++) {
         found += strcmp(seen, name) == 0;
     }
     return found;
@@ -785,7 +785,7 @@ START_TEST(one_failure_of_a_store_loses_no_preset) {
         int rename_confirmed = stage.saves > saved;
         (void)done(glanz_device_copy(stage.device, "older", "copied"), &now_us);
         (void)done(glanz_device_move(stage.device, "older", 0), &now_us);
-        (void)done(glanz_device_recall(stage.device, NULL, "older", 0), &now_us);
+        (void)done(glanz_device_recall(stage.device, "older", 0, NULL), &now_us);
         (void)done(glanz_device_save(stage.device, "newest", UINT64_MAX, GLANZ_ASPECTS, 0), &now_us);
         (void)done(glanz_device_forget(stage.device, "copied"), &now_us);
         glanz_status started = stage_restart(&stage); /* the power was away for a moment */
@@ -803,7 +803,7 @@ START_TEST(one_failure_of_a_store_loses_no_preset) {
         REQUIRE_MSG(listed("old") + listed("renamed") == 1, "call %u: renaming left %u and %u", number, listed("old"),
                     listed("renamed"));
         REQUIRE(!rename_confirmed || renamed != GLANZ_OK || listed("renamed") == 1);
-        ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "older", 0), GLANZ_OK);
+        ck_assert_int_eq(glanz_device_recall(stage.device, "older", 0, NULL), GLANZ_OK);
         stage_close(&stage);
     }
     printf("each of %u calls of a store failed once\n", number - 2);
@@ -869,7 +869,7 @@ START_TEST(memory_that_changes_hands) {
         size_t wanted = 0;
         for (uint8_t s = 0; s < 3; s++) {
             size_t own = glanz_engine_memory(engine, s);
-            ck_assert_int_eq(glanz_engine_showing(&before[s], engine, s), GLANZ_OK);
+            ck_assert_int_eq(glanz_engine_showing(engine, s, &before[s]), GLANZ_OK);
             for (uint8_t p = 0; p < preset->part_count; p++) {
                 own = preset->parts[p].segment == s
                           ? glanz_look_memory(&more.show->segments[s], preset->parts[p].look, stage.rig)
@@ -883,7 +883,7 @@ START_TEST(memory_that_changes_hands) {
                     wanted, glanz_status_name(status));
         for (uint8_t s = 0; s < 3; s++) {
             GLANZ_CONST char *name = before[s].name;
-            ck_assert_int_eq(glanz_engine_showing(&after[s], engine, s), GLANZ_OK);
+            ck_assert_int_eq(glanz_engine_showing(engine, s, &after[s]), GLANZ_OK);
             for (uint8_t p = 0; fits && p < preset->part_count; p++) {
                 name = preset->parts[p].segment == s ? preset->parts[p].look->name : name;
             }

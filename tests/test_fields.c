@@ -724,10 +724,10 @@ START_TEST(
             REQUIRE((stage_led(&stage, 0, (uint16_t)(2 + i), 2) > 0) == (!red && !green));
         }
         if (round == 0) { /* gone, and back from the saved preset */
-            ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "off", 0), GLANZ_OK);
+            ck_assert_int_eq(glanz_device_recall(stage.device, "off", 0, NULL), GLANZ_OK);
             stage_run(&stage, 3000000, 3100000, 100);
             ck_assert_uint_eq(stage_sum(&stage, 0, 0), 0);
-            ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "mine", 0), GLANZ_OK);
+            ck_assert_int_eq(glanz_device_recall(stage.device, "mine", 0, NULL), GLANZ_OK);
             stage_run(&stage, 3100000, 3200000, 100);
         }
     }

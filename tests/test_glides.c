@@ -65,7 +65,7 @@ static int step_frame(int segment) {
     now_us += 1000000u / FRAMES;
     stage_frame(&stage, now_us);
     for (uint8_t s = 0; s < 3; s++) {
-        ck_assert_int_eq(glanz_engine_light(lights[s], glanz_device_engine(stage.device), s, 0, counts[s]), GLANZ_OK);
+        ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), s, 0, lights[s], counts[s]), GLANZ_OK);
     }
     for (uint16_t i = 0; i < counts[segment]; i++) {
         int red = abs(lights[segment][i].red - before[i].red);
@@ -289,7 +289,7 @@ START_TEST(fillings_once_and_again) {
             set(0, GLANZ_FILLING_SPEED, GLANZ_UNIT_LEDS, -GLANZ_FIXED(20), 500);
         }
         stage_frame(&stage, now_us);
-        ck_assert_int_eq(glanz_engine_light(light, engine, 0, 0, 60), GLANZ_OK);
+        ck_assert_int_eq(glanz_engine_light(engine, 0, 0, light, 60), GLANZ_OK);
         double filled = 0;
         for (int k = 0; k < 60; k++) {
             filled += light[k].red / 65535.0;
@@ -306,7 +306,7 @@ START_TEST(fillings_once_and_again) {
             now_us += 1000000u / FRAMES;
             stage_frame(&stage, now_us);
             if (i == 0 || i == FRAMES || i == 4 * FRAMES - 1) {
-                ck_assert_int_eq(glanz_engine_light(light, engine, 0, 0, 60), GLANZ_OK);
+                ck_assert_int_eq(glanz_engine_light(engine, 0, 0, light, 60), GLANZ_OK);
                 double filled = 0;
                 for (int k = 0; k < 60; k++) {
                     filled += light[k].red / 65535.0;
@@ -320,7 +320,7 @@ START_TEST(fillings_once_and_again) {
     stage_do(&stage, "{'recall':'p','over':'0 s'}");
     now_us += 20000;
     stage_frame(&stage, now_us);
-    ck_assert_int_eq(glanz_engine_light(light, engine, 0, 0, 60), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(engine, 0, 0, light, 60), GLANZ_OK);
     ck_assert_uint_eq(light[59].red, 65535);
 }
 END_TEST

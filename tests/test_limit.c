@@ -179,7 +179,7 @@ static struct {
 } found;
 
 /* @return milliseconds that it takes. */
-static uint32_t change_something(struct glanz_engine *engine, struct random_rig *r, glanz_time now) {
+static uint32_t change_something(struct glanz_engine *engine, struct random_rig *r, glanz_us now) {
     struct glanz_change change = {now, draw(3) == 0 ? draw(2000) : 0, 0};
     uint8_t segment = (uint8_t)draw(r->rig.output_count);
     glanz_status status = GLANZ_OK;
@@ -205,17 +205,17 @@ static void run_rig(struct random_rig *r, unsigned frames) {
     REQUIRE(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, &r->rig, OUTPUTS, 0, &fault) == GLANZ_OK);
     struct glanz_change at_once = {0, 0, 0};
     REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
-    glanz_time fading_until = 0;
+    glanz_us fading_until = 0;
     uint32_t quiet = 0; /* frames since something was changed by hand */
     uint32_t pause = draw(60);
     double before[2] = {-1, -1};
     for (unsigned f = 0; f < frames; f++) {
-        glanz_time now = (glanz_time)f * 1000000u / r->rig.frames_per_s + 1000u;
+        glanz_us now = (glanz_us)f * 1000000u / r->rig.frames_per_s + 1000u;
         uint8_t changed = 0;
         if (quiet++ >= pause) {
             for (uint32_t n = 1 + draw(3); n != 0; n--) {
                 uint32_t over_ms = change_something(engine, r, now);
-                glanz_time end = now + over_ms * (glanz_time)1000u;
+                glanz_us end = now + over_ms * (glanz_us)1000u;
                 fading_until = end > fading_until ? end : fading_until;
             }
             quiet = 0;
@@ -225,7 +225,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
         uint8_t fades = now <= fading_until + 200000u;
         uint8_t shaded = 0;
         uint32_t extra = glanz_engine_extra_passes(engine);
-        REQUIRE(glanz_engine_frame(&shaded, engine, now, f == 0) == GLANZ_OK);
+        REQUIRE(glanz_engine_frame(engine, now, f == 0, &shaded) == GLANZ_OK);
         extra = glanz_engine_extra_passes(engine) - extra;
         found.frames++;
         found.extra += extra;
@@ -239,7 +239,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
         for (uint8_t o = 0; o < r->rig.output_count; o++) {
             const uint8_t *bytes;
             size_t count;
-            REQUIRE(glanz_engine_bytes(&bytes, &count, engine, o) == GLANZ_OK);
+            REQUIRE(glanz_engine_bytes(engine, o, &bytes, &count) == GLANZ_OK);
             REQUIRE(count <= BYTES);
             uint8_t s = r->outputs[o].supply;
             double dark = glanz_output_ua(&r->outputs[o], 0);
@@ -397,7 +397,7 @@ static struct glanz_engine *start_rig(struct random_rig *r, int which) {
                      GLANZ_OK);
     REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     uint8_t shaded;
-    REQUIRE(glanz_engine_frame(&shaded, engine, 0, 0) == GLANZ_OK); /* time begins */
+    REQUIRE(glanz_engine_frame(engine, 0, 0, &shaded) == GLANZ_OK); /* time begins */
     return engine;
 }
 
@@ -419,21 +419,21 @@ static uint16_t leds_of(const struct glanz_output *output) {
 }
 
 /* Frames until `end`, and the changes of the script that come before each, at their own moments. */
-static void run_until(struct glanz_engine *engine, struct random_rig *r, uint32_t rate, glanz_time from, glanz_time end,
+static void run_until(struct glanz_engine *engine, struct random_rig *r, uint32_t rate, glanz_us from, glanz_us end,
                       uint32_t script, unsigned changes) {
-    glanz_time frame = from;
+    glanz_us frame = from;
     for (unsigned next = 0; frame < end;) {
         frame = frame + 1000000u / rate > end - 1000u ? end : frame + 1000000u / rate;
         for (; next < changes; next++) {
             state = glanz_hash2(script, next);
-            glanz_time at = from + (end - from) * next / changes + draw((uint32_t)(end - from) / changes);
+            glanz_us at = from + (end - from) * next / changes + draw((uint32_t)(end - from) / changes);
             if (at > frame) {
                 break;
             }
             (void)change_something(engine, r, at);
         }
         uint8_t shaded;
-        REQUIRE(glanz_engine_frame(&shaded, engine, frame, 0) == GLANZ_OK);
+        REQUIRE(glanz_engine_frame(engine, frame, 0, &shaded) == GLANZ_OK);
     }
 }
 
@@ -447,8 +447,8 @@ static void compare(double *seen_apart, double *light_apart, struct random_rig *
     *light_apart = 0;
     for (uint8_t o = 0; o < r->rig.output_count; o++) {
         uint16_t leds = leds_of(&r->outputs[o]);
-        REQUIRE(glanz_engine_light(a, one, o, 0, leds) == GLANZ_OK);
-        REQUIRE(glanz_engine_light(b, other, o, 0, leds) == GLANZ_OK);
+        REQUIRE(glanz_engine_light(one, o, 0, a, leds) == GLANZ_OK);
+        REQUIRE(glanz_engine_light(other, o, 0, b, leds) == GLANZ_OK);
         for (uint16_t led = 0; led < leds; led++) {
             const uint16_t ours[3] = {a[led].red, a[led].green, a[led].blue};
             const uint16_t theirs[3] = {b[led].red, b[led].green, b[led].blue};
@@ -533,10 +533,9 @@ START_TEST(means_are_true_over_random_rigs) {
         unsigned frames = 0;
         uint8_t depth = 0;
         memset(sum, 0, sizeof sum);
-        for (glanz_time now = 5000000; frames < 1u << depth || frames == 0;
-             now += 1000000u / rate) { /* nothing fades any more */
+        for (glanz_us now = 5000000; frames < 1u << depth || frames == 0; now += 1000000u / rate) { /* nothing fades any more */
             uint8_t shaded;
-            REQUIRE(glanz_engine_frame(&shaded, engine, now, now < 5100000) == GLANZ_OK);
+            REQUIRE(glanz_engine_frame(engine, now, now < 5100000, &shaded) == GLANZ_OK);
             struct glanz_dither dither = glanz_engine_dither(engine);
             depth = dither.depth;
             if (now < 6000000 || (frames == 0 && shaded && dither.at != 0)) {
@@ -546,7 +545,7 @@ START_TEST(means_are_true_over_random_rigs) {
             for (uint8_t o = 0; o < rig.rig.output_count; o++) {
                 const uint8_t *bytes;
                 size_t count;
-                REQUIRE(glanz_engine_bytes(&bytes, &count, engine, o) == GLANZ_OK);
+                REQUIRE(glanz_engine_bytes(engine, o, &bytes, &count) == GLANZ_OK);
                 for (size_t b = 0; b < count; b++) {
                     sum[o][b] += bytes[b];
                 }
@@ -560,7 +559,7 @@ START_TEST(means_are_true_over_random_rigs) {
             }
             for (uint16_t led = 0; led < leds_of(output); led++) {
                 struct glanz_light light;
-                REQUIRE(glanz_engine_light(&light, engine, o, led, 1) == GLANZ_OK);
+                REQUIRE(glanz_engine_light(engine, o, led, &light, 1) == GLANZ_OK);
                 const uint16_t levels[3] = {light.red, light.green, light.blue};
                 for (uint8_t p = 0; p < 3; p++) {
                     uint8_t c = glanz_order_channel(output->stretches[led < output->stretches[0].leds ? 0 : 1].chip->order, p);

@@ -276,7 +276,7 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
     struct glanz_picture pictures[GLANZ_PICTURES_MOST];
     uint8_t loaded = 9;
     uint8_t damaged = 9;
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, &damaged, store, memory, sizeof memory),
+    ck_assert_int_eq(glanz_pictures_load(store, memory, sizeof memory, pictures, GLANZ_PICTURES_MOST, &loaded, &damaged),
                      GLANZ_OK);
     ck_assert(loaded == 0 && damaged == 0);
     for (int i = 0; i < 33; i++) {
@@ -312,7 +312,7 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
     memcpy(memory, "p3\0and this is no picture", 24); /* another program wrote there */
     ck_assert_int_eq(glanz_store_save(store, GLANZ_KEY_PICTURES + 3, memory, 24), GLANZ_OK);
     ck_assert_int_eq(glanz_store_finish(store), GLANZ_OK);
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, &damaged, store, memory, sizeof memory),
+    ck_assert_int_eq(glanz_pictures_load(store, memory, sizeof memory, pictures, GLANZ_PICTURES_MOST, &loaded, &damaged),
                      GLANZ_OK);
     ck_assert_uint_eq(loaded, 30);
     ck_assert_uint_eq(damaged, 1);
@@ -323,9 +323,9 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
         ck_assert_uint_eq(pictures[i].count, count[is]);
         ck_assert_mem_eq(pictures[i].bytes, packed[is], count[is]);
     }
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, GLANZ_PICTURES_MOST, NULL, store, memory, 500), GLANZ_ERR_MEMORY);
-    ck_assert_int_eq(glanz_pictures_load(pictures, &loaded, 2, NULL, store, memory, sizeof memory), GLANZ_ERR_MEMORY);
-    ck_assert_int_eq(glanz_pictures_load(NULL, &loaded, 2, NULL, store, memory, sizeof memory), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_pictures_load(store, memory, 500, pictures, GLANZ_PICTURES_MOST, &loaded, NULL), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_pictures_load(store, memory, sizeof memory, pictures, 2, &loaded, NULL), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_pictures_load(store, memory, sizeof memory, NULL, 2, &loaded, NULL), GLANZ_ERR_ARGUMENT);
     free(store_memory);
     glanz_board_close(board);
     snprintf(line, sizeof line, "rm -r %s", folder);

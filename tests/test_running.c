@@ -82,14 +82,14 @@ START_TEST(nothing_ever_jumps) {
         } else if (random % 37 == 0) {
             struct glanz_setting setting = {0, GLANZ_UNIT_NONE, (int32_t)(random >> 8)};
             struct glanz_showing wanted;
-            ck_assert_int_eq(glanz_engine_showing(&wanted, engine, 0), GLANZ_OK);
+            ck_assert_int_eq(glanz_engine_showing(engine, 0, &wanted), GLANZ_OK);
             if (wanted.effect != NULL && wanted.effect->params[0].kind == GLANZ_PARAM_COLOR) {
                 ck_assert_int_eq(glanz_engine_set(engine, 0, setting, change), GLANZ_OK);
             }
         }
         stage_frame(&stage, frame * 10000u);
         struct glanz_showing showing;
-        ck_assert_int_eq(glanz_engine_showing(&showing, engine, 0), GLANZ_OK);
+        ck_assert_int_eq(glanz_engine_showing(engine, 0, &showing), GLANZ_OK);
         fading = showing.fading > fading ? showing.fading : fading;
         ck_assert_int_le(showing.fading, GLANZ_FADES);
         for (int i = 0; i < 60; i++) {
@@ -244,34 +244,34 @@ START_TEST(presets_are_saved_and_come_back) {
     ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0),
                      GLANZ_ERR_ORDER); /* not unasked */
     ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 1), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "q", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "q", 0, NULL), GLANZ_OK);
     stage_run(&stage, 2000000, 2500000, 100);
     struct glanz_missed missed;
     char own[GLANZ_NAME_MOST + 1];
-    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "blue hour", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "blue hour", 0, &missed), GLANZ_OK);
     ck_assert_uint_eq(missed.segments + missed.looks, 0);
     stage_run(&stage, 2500000, 3000000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 4, 2), 255);
     ck_assert_uint_eq(stage_led(&stage, 0, 4, 0), 0);
-    ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_saved(stage.device, 0, own), GLANZ_OK);
     ck_assert_str_eq(own, "blue hour");
-    ck_assert_int_eq(glanz_device_saved(stage.device, own, 1), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_saved(stage.device, 1, own), GLANZ_ERR_ABSENT);
     /* power off and on: another device with the same store */
     struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 16, glanz_effects, stage.store, NULL, 0,
                                 0,         0};
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_saved(stage.device, 0, own), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "blue hour", 0, NULL), GLANZ_OK);
     stage_run(&stage, 0, 2000000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 4, 2), 255);
     /* a damaged record is left out, and said; a full store refuses and keeps what was */
     stage.record[0][20] ^= 1;
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "blue hour", 0), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "blue hour", 0, NULL), GLANZ_ERR_DAMAGED);
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
     ck_assert(strstr(stage.logged, "damaged") != NULL);
     stage.store_full = 1;
     ck_assert_int_eq(glanz_device_save(stage.device, "other", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_ERR_FULL);
-    ck_assert_int_eq(glanz_device_saved(stage.device, own, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_saved(stage.device, 0, own), GLANZ_ERR_ABSENT);
     stage.store_full = 0;
     ck_assert_int_eq(glanz_device_save(stage.device, "", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_save(stage.device, "a\nb", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
@@ -297,14 +297,14 @@ START_TEST(preset_touches_only_what_it_names) {
         "'segments':{'x':{'surface':'a','leds':10,'look':'red'},'y':{'surface':'a','first':10,'look':'red'}},'presets'"
         ":{'p':{'y':'green'},'o':{'x':{'on':false}}}}");
     stage_run(&stage, 0, 1500000, 100);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "p", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "p", 0, NULL), GLANZ_OK);
     stage_run(&stage, 1500000, 1600000, 100);
     ck_assert(stage_led(&stage, 0, 5, 0) == 255 && stage_led(&stage, 0, 5, 1) == 0);
     ck_assert(stage_led(&stage, 0, 15, 0) == 0 && stage_led(&stage, 0, 15, 1) == 255);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "o", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "o", 0, NULL), GLANZ_OK);
     stage_run(&stage, 1600000, 1700000, 100);
     ck_assert(stage_led(&stage, 0, 5, 0) == 0 && stage_led(&stage, 0, 15, 1) == 255);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "nobody", 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "nobody", 0, NULL), GLANZ_ERR_ABSENT);
 }
 END_TEST
 
@@ -434,7 +434,7 @@ START_TEST(bytes_being_sent_are_not_touched) {
         stage_run(&stage, 0, 2000000, 100);
         const uint8_t *sending = NULL;
         size_t count = 0;
-        ck_assert_int_eq(glanz_engine_bytes(&sending, &count, glanz_device_engine(stage.device), 0), GLANZ_OK);
+        ck_assert_int_eq(glanz_engine_bytes(glanz_device_engine(stage.device), 0, &sending, &count), GLANZ_OK);
         ck_assert_mem_eq(sending, stage.bytes[0], 90);
         stage.busy = 1;
         uint32_t shaded = glanz_device_counts(stage.device).shaded;
@@ -885,14 +885,14 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_engine_brightness(real, 7, 0, change), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_engine_switch(NULL, 0, 1, change), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_switch(real, 7, 1, change), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_engine_showing(NULL, real, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_showing(&showing, real, 7), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_showing(real, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_showing(real, 7, &showing), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_engine_paint(NULL, NULL, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_frame(NULL, real, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_frame(&shaded, NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_frame(real, 0, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_frame(NULL, 0, 0, &shaded), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_advance(NULL, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, real, 4), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_engine_bytes(NULL, &count, real, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_bytes(real, 4, &bytes, &count), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_bytes(real, 0, NULL, &count), GLANZ_ERR_ARGUMENT);
     glanz_engine_sent(NULL);
     ck_assert(glanz_engine_supply_ua(NULL, 0) == 0 && glanz_engine_output_ua(real, 9) == 0 &&
               glanz_engine_limit_scale(real, 9) == 0);
@@ -913,11 +913,11 @@ START_TEST(misuse_is_a_status) {
     ck_assert_uint_eq(glanz_control_playing(NULL, 0, NULL), GLANZ_ALL);
     ck_assert(glanz_control_next(NULL) == UINT64_MAX && glanz_control_next(hand) == UINT64_MAX);
     glanz_control_listen(NULL, NULL, NULL);
-    ck_assert_int_eq(glanz_preset_pack(NULL, &count, 9, hand, "x", 1, GLANZ_ASPECTS), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_preset_pack(record, &count, sizeof record, hand, "x", 1, GLANZ_ASPECTS), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_preset_pack(hand, "x", 1, GLANZ_ASPECTS, NULL, 9, &count), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_preset_pack(hand, "x", 1, GLANZ_ASPECTS, record, sizeof record, &count), GLANZ_ERR_FULL);
     ck_assert_int_eq(glanz_preset_name(name, record, sizeof record), GLANZ_ERR_DAMAGED);
     ck_assert_int_eq(glanz_preset_name(name, NULL, 0), GLANZ_ERR_DAMAGED);
-    ck_assert_int_eq(glanz_preset_unpack(NULL, NULL, glanz_effects, record, 16, change), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_preset_unpack(NULL, glanz_effects, record, 16, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_start(NULL, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_MEMORY);
     ck_assert_uint_eq(fault.needed, glanz_device_size(stage.rig, 1));
@@ -935,10 +935,10 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_device_take_rig(stage.device, NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_keep(NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_save(NULL, "x", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_recall(NULL, NULL, "x", 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_recall(NULL, "x", 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_forget(NULL, "x"), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_act(NULL, &action), GLANZ_ERR_ARGUMENT);
-    ck_assert(glanz_device_saved(NULL, name, 0) == GLANZ_ERR_ARGUMENT && glanz_device_engine(NULL) == NULL &&
+    ck_assert(glanz_device_saved(NULL, 0, name) == GLANZ_ERR_ARGUMENT && glanz_device_engine(NULL) == NULL &&
               glanz_device_control(NULL) == NULL);
     ck_assert(glanz_device_rig(NULL) == NULL && glanz_device_show(NULL) == NULL && glanz_device_clock(NULL) == 0);
     ck_assert(glanz_device_trial_ms(NULL) == 0 && glanz_device_uses(NULL, memory, 8) == 0 &&

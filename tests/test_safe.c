@@ -113,7 +113,7 @@ static void call_everything(void) {
     inside.status[n++] = glanz_device_take_rig(device, inside.stage->rig, inside.stage->show, 0, &fault);
     inside.status[n++] = glanz_device_keep(device);
     inside.status[n++] = glanz_device_save(device, "x", 1, GLANZ_ASPECTS, 1);
-    inside.status[n++] = glanz_device_recall(device, NULL, "p", 0);
+    inside.status[n++] = glanz_device_recall(device, "p", 0, NULL);
     inside.status[n++] = glanz_device_forget(device, "x");
     inside.status[n++] = glanz_device_rename(device, "x", "y");
     inside.status[n++] = glanz_device_copy(device, "x", "y");
@@ -127,8 +127,8 @@ static void call_everything(void) {
         inside.status[n++] = glanz_engine_brightness(engine, 0, 0, change);
         inside.status[n++] = glanz_engine_switch(engine, 0, 0, change);
         inside.status[n++] = glanz_engine_paint(engine, NULL, NULL);
-        inside.status[n++] = glanz_engine_frame(&shaded, engine, 0, 1);
-        inside.status[n++] = glanz_engine_light(&light, engine, 0, 0, 1);
+        inside.status[n++] = glanz_engine_frame(engine, 0, 1, &shaded);
+        inside.status[n++] = glanz_engine_light(engine, 0, 0, &light, 1);
         inside.status[n++] = glanz_control_act(control, &action, 0);
     }
     if (inside.of_medium) {
@@ -148,7 +148,7 @@ static void call_everything(void) {
     (void)glanz_device_counts(device);
     (void)glanz_device_uses(device, &action, sizeof action);
     struct glanz_showing showing;
-    (void)(glanz_engine_showing(&showing, engine, 0) == GLANZ_OK);
+    (void)(glanz_engine_showing(engine, 0, &showing) == GLANZ_OK);
     (void)glanz_device_push(device, 1, 5, inside.stage->now_us);
     inside.depth--;
     inside.calls++;
@@ -263,12 +263,12 @@ START_TEST(every_call_from_every_callback_is_a_status) {
     stage_run(&stage, 500000, 600000, 100);
     ck_assert_uint_gt(inside.posted, 0);
     struct glanz_showing showing;
-    ck_assert_int_eq(glanz_engine_showing(&showing, glanz_device_engine(stage.device), 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 0, &showing), GLANZ_OK);
     ck_assert_str_eq(showing.name, "green"); /* the trigger was not disturbed */
-    ck_assert_int_eq(glanz_engine_showing(&showing, glanz_device_engine(stage.device), 1), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 1, &showing), GLANZ_OK);
     ck_assert_uint_eq(showing.on, 0); /* and what was posted was done after it */
     ck_assert_int_eq(glanz_device_save(stage.device, "kept", UINT64_MAX, GLANZ_ASPECTS, 1), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "kept", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "kept", 0, NULL), GLANZ_OK);
     ck_assert_int_eq(inside.of_medium, 0);
     unsigned before = inside.calls;
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &look, change), GLANZ_OK);
@@ -438,7 +438,7 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
         ck_assert(taken == GLANZ_OK || taken == GLANZ_ERR_MEMORY);
         if (taken == GLANZ_OK) {
             ck_assert_int_eq(glanz_device_act(stage.device, &recall), GLANZ_ERR_MEMORY);
-            ck_assert_int_eq(glanz_engine_showing(&showing, glanz_device_engine(stage.device), 0), GLANZ_OK);
+            ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 0, &showing), GLANZ_OK);
             ck_assert_uint_ne(showing.brightness, 9000);
             ck_assert_uint_eq(glanz_control_undoable(glanz_device_control(stage.device)), 0);
             ck_assert_int_eq(glanz_device_take_show(stage.device, stage.show, 0, &stage.fault), GLANZ_OK);
@@ -498,7 +498,7 @@ START_TEST(undo_of_a_palette_leaves_the_look_alone) {
     struct glanz_change change = {200000, 0, 0};
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &stage.show->looks[1], change), GLANZ_OK);
     stage_do(&stage, "{'undo':true}");
-    ck_assert_int_eq(glanz_engine_showing(&showing, glanz_device_engine(stage.device), 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 0, &showing), GLANZ_OK);
     ck_assert_str_eq(showing.name, "b"); /* not the look of before */
     ck_assert_ptr_eq(showing.gradient, stage.show->looks[0].gradient);
     stage_close(&stage);
@@ -559,7 +559,7 @@ START_TEST(bytes_that_are_being_sent_are_never_touched) {
     uint8_t copy[100];
     stage.busy = 1;
     (void)stage_frame(&stage, 510000);
-    ck_assert_int_eq(glanz_engine_bytes(&bytes, &count, glanz_device_engine(stage.device), 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_bytes(glanz_device_engine(stage.device), 0, &bytes, &count), GLANZ_OK);
     memcpy(copy, bytes, count);
     uint32_t sent = glanz_device_counts(stage.device).sent;
     unsigned told = 0;
@@ -643,9 +643,9 @@ START_TEST(commands_are_done_in_order_and_answered) {
         ck_assert_int_eq(answer, GLANZ_OK);
     }
     char name[GLANZ_NAME_MOST + 1];
-    ck_assert_int_eq(glanz_device_saved(stage.device, name, 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_saved(stage.device, 0, name), GLANZ_OK);
     ck_assert_str_eq(name, "three");
-    ck_assert_int_eq(glanz_device_saved(stage.device, name, 1), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_saved(stage.device, 1, name), GLANZ_ERR_ABSENT);
     /* bounded; a store that fails is told */
     static uint64_t small[200];
     ck_assert_int_eq(glanz_queue_start(&tight, small, sizeof small, 2), GLANZ_OK);
@@ -813,7 +813,7 @@ START_TEST(sixty_days_of_visitors) {
                 glanz_status status = glanz_device_frame(lives[i].device, (uint32_t)now);
                 REQUIRE_MSG(status == GLANZ_OK, "day %u: %s", day, glanz_status_name(status));
             }
-            REQUIRE(glanz_running_pack(records[i], &counts[i], GLANZ_RECORD_MOST, glanz_device_control(lives[i].device)) ==
+            REQUIRE(glanz_running_pack(glanz_device_control(lives[i].device), records[i], GLANZ_RECORD_MOST, &counts[i]) ==
                     GLANZ_OK);
         }
         size_t at = 0;

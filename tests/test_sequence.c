@@ -32,7 +32,7 @@ static const char two_strips[] =
 
 static struct glanz_showing on(uint8_t segment) {
     struct glanz_showing showing;
-    ck_assert_int_eq(glanz_engine_showing(&showing, glanz_device_engine(stage.device), segment), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), segment, &showing), GLANZ_OK);
     return showing;
 }
 
@@ -88,7 +88,7 @@ START_TEST(a_part_leaves_the_rest_running) {
         stage_do(&stage, "{'brightness':'20 %','segment':'s'}");
         run_ms(600);
         if (round == 1) {
-            ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "part", 400), GLANZ_OK);
+            ck_assert_int_eq(glanz_device_recall(stage.device, "part", 400, NULL), GLANZ_OK);
         }
         for (int frame = 0; frame < 120; frame++) {
             run_ms(20);
@@ -110,7 +110,7 @@ START_TEST(a_palette_alone) {
     run_ms(400);
     const struct glanz_effect *motley = on(1).effect;
     ck_assert_ptr_ne(on(1).gradient, cold);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "cold", 400), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "cold", 400, NULL), GLANZ_OK);
     run_ms(600);
     ck_assert_ptr_eq(on(1).gradient, cold);
     ck_assert_ptr_eq(on(1).effect, motley);
@@ -176,7 +176,7 @@ START_TEST(what_is_unsaved_is_known) {
     save("all", UINT64_MAX, GLANZ_ASPECTS);
     ck_assert_uint_eq(glanz_control_unsaved(control), 0);
     stage_do(&stage, "{'look':'blue','segment':'s'}");
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "first", 100), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "first", 100, NULL), GLANZ_OK);
     ck_assert_uint_eq(glanz_control_unsaved(control) & 1u, 0); /* it is what is saved */
 }
 END_TEST
@@ -205,17 +205,17 @@ START_TEST(names_and_their_order) {
     for (int round = 0; round < 2; round++) { /* and once more after the power went */
         static const char *const names[] = {"duo", "uno", "zwölf €", "1234567890123456789012345678901"};
         for (uint8_t i = 0; i < 4; i++) {
-            ck_assert_int_eq(glanz_device_saved(stage.device, name, i), GLANZ_OK);
+            ck_assert_int_eq(glanz_device_saved(stage.device, i, name), GLANZ_OK);
             ck_assert_str_eq(name, names[i]);
         }
-        ck_assert_int_eq(glanz_device_saved(stage.device, name, 4), GLANZ_ERR_ABSENT);
+        ck_assert_int_eq(glanz_device_saved(stage.device, 4, name), GLANZ_ERR_ABSENT);
         restart();
         run_ms(100);
     }
     ck_assert_int_eq(glanz_device_forget(stage.device, "uno"), GLANZ_OK);
     run_ms(200);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "uno", 0), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "duo", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "uno", 0, NULL), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "duo", 0, NULL), GLANZ_OK);
 }
 END_TEST
 
@@ -259,7 +259,7 @@ START_TEST(older_and_newer_presets) {
     restart();
     run_ms(100);
     struct glanz_missed missed;
-    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "old one", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "old one", 0, &missed), GLANZ_OK);
     run_ms(100);
     ck_assert_uint_eq(missed.segments, 1); /* what did not fit is told by name */
     ck_assert_str_eq(missed.first, "gone");
@@ -268,7 +268,7 @@ START_TEST(older_and_newer_presets) {
     struct glanz_control *control = glanz_device_control(stage.device);
     struct glanz_change change = {0, 0, 0};
     struct glanz_showing before = on(0);
-    ck_assert_int_eq(glanz_preset_unpack(&missed, control, glanz_effects, record, count, change), GLANZ_ERR_NEWER);
+    ck_assert_int_eq(glanz_preset_unpack(control, glanz_effects, record, count, change, &missed), GLANZ_ERR_NEWER);
     struct glanz_showing after = on(0);
     ck_assert(same(&before, &after));
     ck_assert_mem_eq(stage.record[5], record, count); /* untouched */
@@ -289,7 +289,7 @@ START_TEST(a_smaller_show_takes_what_fits) {
                       "'segments':{'s':{'surface':'a','look':'red'}}}";
     ck_assert_int_eq(stage_show(&stage, text), GLANZ_OK);
     run_ms(100);
-    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "large", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "large", 0, &missed), GLANZ_OK);
     ck_assert_uint_eq(missed.segments, 1);
     ck_assert_uint_eq(missed.looks, 1); /* the playlist */
     run_ms(1500);
@@ -733,8 +733,8 @@ START_TEST(a_failed_save_is_told_and_the_show_runs_on) {
     stage.store_full = 1;
     ck_assert_int_eq(glanz_device_save(stage.device, "lost", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_FULL);
     run_ms(1000);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "lost", 0), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "kept", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "lost", 0, NULL), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "kept", 0, NULL), GLANZ_OK);
     ck_assert_ptr_nonnull(strstr(stage.happened, "1200:preset-p"));
 }
 END_TEST
@@ -819,8 +819,8 @@ START_TEST(no_frame_waits_for_flash) {
     }
     ck_assert_uint_gt(stage.failed_saves, failed);
     ck_assert_ptr_nonnull(strstr(stage.logged, "could not be saved"));
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "lost", 0), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_device_recall(stage.device, NULL, "p0", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "lost", 0, NULL), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "p0", 0, NULL), GLANZ_OK);
 }
 END_TEST
 
@@ -888,13 +888,13 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
     ck_assert_ptr_null(glanz_store_scratch(NULL, &count));
     ck_assert(count == 0 && glanz_store_scratch(store, &count) != NULL && count == 64 &&
               glanz_store_scratch(store, NULL) != NULL);
-    ck_assert_int_eq(glanz_store_key(NULL, store, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_store_key(&key, NULL, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_key(store, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_store_key(NULL, 0, &key), GLANZ_ERR_ARGUMENT);
     ck_assert(!glanz_store_busy(NULL) && glanz_store_busy(store) && !glanz_store_shape(NULL, bytes) &&
               !glanz_store_shape(&medium, bytes));
-    glanz_store_look(&state, NULL);
+    glanz_store_look(NULL, &state);
     ck_assert_uint_eq(state.records, 0);
-    glanz_store_look(NULL, store);
+    glanz_store_look(store, NULL);
     /* control */
     glanz_control_touch(NULL, 1, 0);
     glanz_control_saved(NULL, 1);
@@ -906,14 +906,14 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
               !glanz_control_looking(NULL));
     ck_assert_int_eq(glanz_control_clock(NULL, 5, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_control_clock(control, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_running_pack(NULL, &count, 8, control), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_running_pack(bytes, &count, 8, control), GLANZ_ERR_FULL);
-    ck_assert_int_eq(glanz_running_unpack(&missed, NULL, glanz_effects, bytes, 8, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_running_unpack(&missed, control, glanz_effects, bytes, 8, 0), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_running_pack(control, NULL, 8, &count), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_running_pack(control, bytes, 8, &count), GLANZ_ERR_FULL);
+    ck_assert_int_eq(glanz_running_unpack(NULL, glanz_effects, bytes, 8, 0, &missed), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_running_unpack(control, glanz_effects, bytes, 8, 0, &missed), GLANZ_ERR_DAMAGED);
     ck_assert_int_eq(glanz_preset_rename(bytes, NULL, 8, "x"), GLANZ_ERR_ARGUMENT);
     count = sizeof bytes;
     ck_assert_int_eq(glanz_preset_rename(bytes, &count, 8, "x"), GLANZ_ERR_DAMAGED);
-    ck_assert_int_eq(glanz_zone_read(NULL, NULL, "UTC0"), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_zone_read(NULL, "UTC0", NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_zone_read(&zone, NULL, NULL), GLANZ_OK); /* UTC */
     ck_assert_uint_eq(glanz_zone_utc(&zone, 3, 86400 + 5), 4 * 86400 + 5);
     ck_assert_int_eq(glanz_sun_crosses(&utc, 20000, 900000, 0, 0), glanz_sun_crosses(&utc, 20000, 900000, 0, 1)); /* the pole */
@@ -961,8 +961,8 @@ static const char value_rig[] =
 
 static void look_at_all(struct glanz_light *lights) {
     struct glanz_engine *engine = glanz_device_engine(stage.device);
-    ck_assert_int_eq(glanz_engine_light(lights, engine, 0, 0, 120), GLANZ_OK);
-    ck_assert_int_eq(glanz_engine_light(lights + 120, engine, 1, 0, 192), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(engine, 0, 0, lights, 120), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(engine, 1, 0, lights + 120, 192), GLANZ_OK);
 }
 
 START_TEST(presets_are_saved_by_value) {
@@ -993,7 +993,7 @@ START_TEST(presets_are_saved_by_value) {
     stage_run(&stage, 0, 2000000, 50);
     struct glanz_missed missed;
     for (int round = 0; round < 50; round++) { /* again and again: memory that nothing shows any more is free */
-        ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "as patched", 0), GLANZ_OK);
+        ck_assert_int_eq(glanz_device_recall(stage.device, "as patched", 0, &missed), GLANZ_OK);
         ck_assert(missed.segments == 0 && missed.looks == 0);
         stage_run(&stage, 2000000 + (uint64_t)round * 100000, 2100000 + (uint64_t)round * 100000, 50);
     }
@@ -1004,7 +1004,7 @@ START_TEST(presets_are_saved_by_value) {
     stage.values_size = 0;
     ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
     stage_run(&stage, 0, 2000000, 50);
-    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "as patched", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "as patched", 0, &missed), GLANZ_OK);
     stage_run(&stage, 2000000, 4000000, 50);
     look_at_all(after);
     ck_assert(memcmp(own, after, sizeof own) == 0);
@@ -1034,7 +1034,7 @@ START_TEST(library_palettes_are_saved_as_they_were_chosen) {
         &stage, value_rig,
         LIBRARY_SHOW("flow", STANDING("full circle"), STANDING("low tide"), STANDING("ice floe"), STANDING("oil film")));
     stage_run(&stage, 0, 2000000, 50);
-    ck_assert_int_eq(glanz_engine_light(before, glanz_device_engine(stage.device), 0, 0, 120), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, 0, before, 120), GLANZ_OK);
     ck_assert_int_eq(glanz_device_save(stage.device, "all", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
     stage_run(&stage, 2000000, 4000000, 50);
     ck_assert_uint_eq(stage.failed_saves, 0);
@@ -1044,10 +1044,10 @@ START_TEST(library_palettes_are_saved_as_they_were_chosen) {
     ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
     stage_run(&stage, 0, 2000000, 50);
     struct glanz_missed missed;
-    ck_assert_int_eq(glanz_device_recall(stage.device, &missed, "all", 0), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "all", 0, &missed), GLANZ_OK);
     ck_assert(missed.segments == 0);
     stage_run(&stage, 2000000, 4000000, 50);
-    ck_assert_int_eq(glanz_engine_light(after, glanz_device_engine(stage.device), 0, 0, 120), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, 0, after, 120), GLANZ_OK);
     for (int i = 0; i < 120; i++) {
         REQUIRE_MSG(memcmp(&before[i], &after[i], sizeof before[i]) == 0, "LED %d", i);
     }
@@ -1060,7 +1060,7 @@ START_TEST(spoiled_values_are_refused) {
     uint8_t record[GLANZ_RECORD_MOST];
     size_t count = 0;
     ck_assert_int_eq(
-        glanz_preset_pack(record, &count, sizeof record, glanz_device_control(stage.device), "x", UINT64_MAX, GLANZ_ASPECTS),
+        glanz_preset_pack(glanz_device_control(stage.device), "x", UINT64_MAX, GLANZ_ASPECTS, record, sizeof record, &count),
         GLANZ_OK);
     unsigned refused = 0;
     for (size_t i = 4; i + 4 < count; i++) {
@@ -1074,7 +1074,7 @@ START_TEST(spoiled_values_are_refused) {
                 copy[count - 4u + (size_t)k] = (uint8_t)(crc >> 8 * k);
             }
             glanz_status status =
-                glanz_preset_unpack(NULL, glanz_device_control(stage.device), glanz_effects, copy, count, change);
+                glanz_preset_unpack(glanz_device_control(stage.device), glanz_effects, copy, count, change, NULL);
             ck_assert(status == GLANZ_OK || status == GLANZ_ERR_DAMAGED);
             refused += status == GLANZ_ERR_DAMAGED;
             if (status == GLANZ_OK) {

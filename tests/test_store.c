@@ -84,7 +84,7 @@ static void cut_here(struct glanz_nor *nor, int erase, uint32_t at, const uint8_
         play->cuts++;
     } else {
         struct glanz_store_state state; /* with a large record lost to bad packing in each sector it may be full */
-        glanz_store_look(&state, after->store);
+        glanz_store_look(after->store, &state);
         REQUIRE_MSG(status == GLANZ_OK ||
                         (status == GLANZ_ERR_FULL && state.used + (RECORD + 40u) * (nor->medium.sectors - 1u) > state.room),
                     "a save after the cut: %s, %u of %u used", glanz_status_name(status), state.used, state.room);
@@ -194,7 +194,7 @@ START_TEST(worn_sectors_are_left_out) {
                     look_whole(&play, play.store, "with worn sectors");
                 }
                 struct glanz_store_state state;
-                glanz_store_look(&state, play.store);
+                glanz_store_look(play.store, &state);
                 REQUIRE_MSG(mask != 1 || refused == 0 || state.used + 5u * RECORD > state.room,
                             "one bad sector of six must not matter: %u of %u used", state.used, state.room);
                 REQUIRE(start(&play) == GLANZ_OK);
@@ -219,13 +219,13 @@ START_TEST(a_full_store_refuses_and_can_be_emptied) {
     ck_assert_uint_ge(saved, 3);
     look_whole(&play, play.store, "full");
     struct glanz_store_state state;
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     ck_assert_uint_le(state.used, state.room);
     uint32_t worn = state.erased;
     for (int i = 0; i < 50; i++) {
         ck_assert_int_eq(save(&play, saved, 9, 200), GLANZ_ERR_FULL);
     }
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     ck_assert_uint_eq(state.erased, worn); /* asking again and again does not wear it */
     for (uint16_t key = 0; key < saved; key++) {
         ck_assert_int_eq(save(&play, key, 0, 0), GLANZ_OK);
@@ -266,12 +266,12 @@ START_TEST(garbage_and_other_sizes) {
     play.nor.medium.sectors = 8;
     ck_assert_int_eq(start(&play), GLANZ_OK);
     struct glanz_store_state state;
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     for (uint16_t i = 0; i < state.records; i++) {
         uint16_t key;
         size_t count;
         uint8_t bytes[RECORD];
-        ck_assert_int_eq(glanz_store_key(&key, play.store, i), GLANZ_OK);
+        ck_assert_int_eq(glanz_store_key(play.store, i, &key), GLANZ_OK);
         ck_assert_int_eq(glanz_store_load(play.store, key, bytes, sizeof bytes, &count), GLANZ_OK);
     }
     memset(play.held, 0, sizeof play.held);
@@ -310,7 +310,7 @@ START_TEST(a_newer_store_is_left_alone) {
     memcpy(before, play.flash, sizeof before);
     ck_assert_int_eq(start(&play), GLANZ_OK);
     struct glanz_store_state state;
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     ck_assert_int_eq(state.read_only, 1);
     ck_assert_int_eq(save(&play, 1, 6, 50), GLANZ_ERR_NEWER);
     ck_assert_mem_eq(before, play.flash, sizeof before);
@@ -329,7 +329,7 @@ START_TEST(a_newer_store_is_left_alone) {
     size_t count;
     for (int round = 0; round < 80; round++) { /* it is carried along while others are written */
         ck_assert_int_eq(start(&play), GLANZ_OK);
-        glanz_store_look(&state, play.store);
+        glanz_store_look(play.store, &state);
         ck_assert_int_eq(state.newer, 1);
         ck_assert_int_eq(glanz_store_load(play.store, 2, seen, sizeof seen, &count), GLANZ_ERR_NEWER);
         ck_assert_int_eq(save(&play, 2, 1, 10), GLANZ_ERR_NEWER);
@@ -417,7 +417,7 @@ START_TEST(any_flipped_bit_is_survived_or_reported) {
         play.flash[bit >> 3] ^= (uint8_t)(1u << (bit & 7u));
         struct glanz_store_state state;
         REQUIRE(glanz_store_start(&store, memory, sizeof memory, &play.nor.medium, 24, 64) == GLANZ_OK);
-        glanz_store_look(&state, store);
+        glanz_store_look(store, &state);
         uint32_t wrong = 0;
         for (uint16_t key = 0; key < 20; key++) {
             wrong += !holds(store, key, &records[key]);
@@ -452,7 +452,7 @@ static uint32_t flip_marks(struct play *play, uint32_t keys, uint32_t cut, uint3
         struct glanz_store_state state;
         play->flash[bit / 512 * 256 + bit % 512 / 8] ^= (uint8_t)(1u << (bit & 7u));
         REQUIRE(start(play) == GLANZ_OK);
-        glanz_store_look(&state, play->store);
+        glanz_store_look(play->store, &state);
         uint8_t whole = 1;
         for (uint16_t key = 0; key < keys; key++) {
             whole = whole && holds(play->store, key, &play->held[key]);
@@ -519,7 +519,7 @@ START_TEST(unreadable_is_not_empty) {
     play.flash[used + 2] ^= 4; /* both copies of the first mark: the second still tells what the sector is */
     play.flash[used + 12 + 9] ^= 1;
     ck_assert_int_eq(start(&play), GLANZ_OK);
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     ck_assert_uint_eq(state.unreadable, 0);
     ck_assert_uint_eq(state.corrected, 1);
     look_whole(&play, play.store, "without its first mark");
@@ -528,7 +528,7 @@ START_TEST(unreadable_is_not_empty) {
     static uint8_t before[FLASH];
     memcpy(before, play.flash, FLASH);
     ck_assert_int_eq(start(&play), GLANZ_OK);
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     ck_assert_uint_eq(state.unreadable, 1);
     memset(play.held, 0, sizeof play.held);
     for (int i = 0; i < 10; i++) {
@@ -652,7 +652,7 @@ START_TEST(the_format_before_is_read_and_goes_over) {
     }
     look_whole(&play, play.store, "as it was");
     struct glanz_store_state state;
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     ck_assert_uint_eq(state.records, 3);
     ck_assert_uint_eq(state.damaged, 0);
     static uint8_t image[FLASH];
@@ -711,10 +711,10 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_store_work(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_store_save(NULL, 1, NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_store_load(play.store, 1, NULL, 1, &count), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_store_key(&key, play.store, 0), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_store_key(NULL, play.store, 0), GLANZ_ERR_ARGUMENT);
-    glanz_store_look(NULL, play.store);
-    glanz_store_look(&state, NULL);
+    ck_assert_int_eq(glanz_store_key(play.store, 0, &key), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_store_key(play.store, 0, NULL), GLANZ_ERR_ARGUMENT);
+    glanz_store_look(play.store, NULL);
+    glanz_store_look(NULL, &state);
     ck_assert_uint_eq(state.records, 0);
     ck_assert_int_eq(glanz_store_busy(NULL), 0);
 
@@ -766,7 +766,7 @@ START_TEST(wear_is_even) {
     }
     ck_assert_uint_le(most - least, 1);
     struct glanz_store_state state;
-    glanz_store_look(&state, play.store);
+    glanz_store_look(play.store, &state);
     ck_assert_uint_eq(state.wear, most); /* each sector's own */
     ck_assert_uint_eq(state.erased, sum);
     printf("20,000 saves of 40 bytes in 6 KB: %u erasures, %u bytes programmed\n", state.erased, state.programmed);

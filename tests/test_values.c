@@ -482,7 +482,7 @@ START_TEST(pulses_are_clear_of_half) {
         if (glanz_chips[i]->protocol == GLANZ_CLOCKED) {
             continue;
         }
-        ck_assert_int_eq(glanz_output_timing(&timing, &output), GLANZ_OK);
+        ck_assert_int_eq(glanz_output_timing(&output, &timing), GLANZ_OK);
         ck_assert_int_le(abs(timing.zero_high - glanz_chips[i]->zero_high_ns), glanz_chips[i]->tolerance_ns);
         ck_assert_int_le(abs(timing.zero_low - glanz_chips[i]->zero_low_ns), glanz_chips[i]->tolerance_ns);
         ck_assert_int_le(abs(timing.one_high - glanz_chips[i]->one_high_ns), glanz_chips[i]->tolerance_ns);
@@ -621,7 +621,7 @@ START_TEST(forms_for_peripherals) {
             stretch.chip = chip;
             stretch.leds = 1;
             struct glanz_output output = {.name = "o", .stretches = &stretch, .stretch_count = 1, .clock_pin = 1};
-            glanz_status status = glanz_output_slots(&form, &output, slots);
+            glanz_status status = glanz_output_slots(&output, slots, &form);
             if (status != GLANZ_OK) {
                 ck_assert_int_eq(status, GLANZ_ERR_ABSENT);
                 continue;
@@ -675,7 +675,7 @@ START_TEST(forms_for_peripherals) {
     ck_assert_int_eq(glanz_slots_fit(&form, &least, &most, 5), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_sk6812_rgbw), GLANZ_OK); /* they can share a line */
     ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2811_400), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_output_slots(NULL, NULL, 3), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_output_slots(NULL, 3, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_output_timing(NULL, NULL), GLANZ_ERR_ARGUMENT);
     REQUIRE(glanz_chip_find("SK9822") == &glanz_chip_sk9822);
     REQUIRE(glanz_chip_find("SK982") == NULL && glanz_chip_find(NULL) == NULL);

@@ -54,7 +54,7 @@ static int note(struct course *course, const struct glanz_control *control, uint
 }
 
 static glanz_status lead(struct course *course, struct glanz_control *control) {
-    glanz_time clock = 0;
+    glanz_us clock = 0;
     glanz_status status = glanz_control_clock(control, course->begin, clock);
     for (uint32_t utc = course->begin; utc < course->end && status == GLANZ_OK;) {
         do { /* nothing may be left to be looked for before the next leap */
@@ -68,7 +68,7 @@ static glanz_status lead(struct course *course, struct glanz_control *control) {
         next = next < course->end ? next : course->end;
         progress("the calendar", next - course->begin, course->end - course->begin);
         utc = next > utc ? next : utc + 1;
-        clock = (glanz_time)(utc - course->begin) * 1000000u;
+        clock = (glanz_us)(utc - course->begin) * 1000000u;
     }
     return status;
 }
@@ -152,7 +152,7 @@ static void row_name(char *name, size_t room, const struct course *course, const
 static const char *const weekdays[] = {"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"};
 
 static uint32_t local_of(const struct course *course, uint32_t utc) {
-    return (uint32_t)((int64_t)utc + glanz_zone_offset(NULL, &course->zone, utc));
+    return (uint32_t)((int64_t)utc + glanz_zone_offset(&course->zone, utc, NULL));
 }
 
 static void print_date(uint32_t day) {
@@ -180,7 +180,7 @@ static void print_list(const struct course *course, int offsets) {
             last_day = local / GLANZ_DAY;
             printf("  %02u:%02u:%02u", local / 3600 % 24, local / 60 % 60, local % 60);
             if (offsets) {
-                int32_t east = glanz_zone_offset(NULL, &course->zone, change->utc);
+                int32_t east = glanz_zone_offset(&course->zone, change->utc, NULL);
                 printf("%c%02d:%02d", east < 0 ? '-' : '+', abs(east) / 3600, abs(east) / 60 % 60);
             }
             printf("  %-20s  ", entry_name(course, entry));
@@ -526,10 +526,10 @@ static void print_sun_time(const struct course *course, uint32_t day, uint8_t se
 }
 
 static void print_sun(const struct course *course) {
-    int32_t before = glanz_zone_offset(NULL, &course->zone, course->begin);
+    int32_t before = glanz_zone_offset(&course->zone, course->begin, NULL);
     fputs("day             sunrise   sunset\n", stdout);
     for (uint32_t day = course->first_day; day < course->first_day + course->days; day++) {
-        int32_t east = glanz_zone_offset(NULL, &course->zone, glanz_zone_utc(&course->zone, day, 86399));
+        int32_t east = glanz_zone_offset(&course->zone, glanz_zone_utc(&course->zone, day, 86399), NULL);
         print_date(day);
         print_sun_time(course, day, 0);
         print_sun_time(course, day, 1);
@@ -672,7 +672,7 @@ static int run(int argc, const char **argv) {
         code = EXIT_REFUSED;
     }
     if (code == EXIT_GOOD) {
-        (void)(glanz_zone_read(&course.zone, NULL, course.rig->zone) == GLANZ_OK); /* the rig's check has read it */
+        (void)(glanz_zone_read(&course.zone, course.rig->zone, NULL) == GLANZ_OK); /* the rig's check has read it */
         course.begin = glanz_zone_utc(&course.zone, course.first_day, 0);
         course.end = glanz_zone_utc(&course.zone, course.first_day + course.days, 0);
         code = tell(&course, &wish);

@@ -135,7 +135,7 @@ static void print_found(const struct search *search) {
     static const char *const corners[] = {"top left", "top right", "bottom left", "bottom right"};
     struct glanz_panel panels[GLANZ_FINDER_PANELS];
     uint8_t count = (uint8_t)(search->finder.across * search->finder.down);
-    glanz_finder_panels(panels, &search->finder);
+    glanz_finder_panels(&search->finder, panels);
     puts("\"grid\": [");
     for (uint8_t i = 0; i < count; i++) {
         const struct glanz_panel *panel = &panels[i];

@@ -198,7 +198,7 @@ static int set_clock(struct session *session, const char *text) {
     uint32_t day;
     uint32_t second;
     if (!clock_parse(&day, &second, text) ||
-        glanz_zone_read(&zone, NULL, glanz_device_rig(session->device)->zone) != GLANZ_OK) {
+        glanz_zone_read(&zone, glanz_device_rig(session->device)->zone, NULL) != GLANZ_OK) {
         return 0;
     }
     return glanz_device_utc(session->device, glanz_zone_utc(&zone, day, second)) == GLANZ_OK;
@@ -293,7 +293,7 @@ static void do_entry(struct session *session, const struct entry *entry) {
     case ENTRY_RECALL: {
         struct glanz_missed missed;
         memset(&missed, 0, sizeof missed);
-        status = glanz_device_recall(session->device, &missed, entry->name, GLANZ_OWN_TIME);
+        status = glanz_device_recall(session->device, entry->name, GLANZ_OWN_TIME, &missed);
         say(session, status == GLANZ_OK ? "recalled preset" : "could not recall preset", entry->name);
         if (missed.segments + missed.looks != 0) {
             say(session, "some of it is not there any more, first", missed.first);
@@ -446,7 +446,7 @@ static int load_kept(struct session *session) {
         return EXIT_FILE;
     }
     struct glanz_store_state state;
-    glanz_store_look(&state, session->store);
+    glanz_store_look(session->store, &state);
     if (state.damaged != 0) {
         complain_plain("%u places in %s are torn or damaged; what was confirmed there before counts", state.damaged,
                        session->setup.store);
@@ -454,9 +454,9 @@ static int load_kept(struct session *session) {
     session->kept_memory = (uint8_t *)malloc(KEPT_BYTES);
     glanz_status status = session->kept_memory == NULL
                               ? GLANZ_ERR_MEMORY
-                              : glanz_pictures_load(session->kept.pictures, &session->kept.count,
+                              : glanz_pictures_load(session->store, session->kept_memory, KEPT_BYTES, session->kept.pictures,
                                                     (uint8_t)(sizeof session->kept.pictures / sizeof session->kept.pictures[0]),
-                                                    &damaged, session->store, session->kept_memory, KEPT_BYTES);
+                                                    &session->kept.count, &damaged);
     if (status != GLANZ_OK) {
         complain_plain("cannot read the pictures in %s: %s", session->setup.store, status_words(status));
         return EXIT_FILE;

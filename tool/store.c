@@ -39,7 +39,7 @@ static glanz_status mount(struct image *image) {
         status = glanz_store_start(&image->store, image->memory, size, medium, KEYS, medium->sector_bytes);
     }
     if (status == GLANZ_OK) {
-        glanz_store_look(&image->state, image->store);
+        glanz_store_look(image->store, &image->state);
     }
     return status;
 }
@@ -97,7 +97,7 @@ static int by_key(const void *a, const void *b) {
 
 static uint16_t keys_of(uint16_t *keys, const struct image *image) {
     uint16_t count = 0;
-    while (count < KEYS && glanz_store_key(&keys[count], image->store, count) == GLANZ_OK) {
+    while (count < KEYS && glanz_store_key(image->store, count, &keys[count]) == GLANZ_OK) {
         count++;
     }
     qsort(keys, count, sizeof *keys, by_key);
@@ -326,7 +326,7 @@ static int finish_image(struct image *image, unsigned lost) {
     if (!output_bytes(image->path, image->flash.bytes, image->flash.count)) {
         return EXIT_FILE;
     }
-    glanz_store_look(&image->state, image->store);
+    glanz_store_look(image->store, &image->state);
     printf("%s: %u records, %zu bytes", image->path, image->state.records, image->flash.count);
     printf(lost != 0 ? "; %u are lost\n" : "\n", lost);
     return lost != 0 ? EXIT_FOUND : EXIT_GOOD;

@@ -72,7 +72,7 @@ static void write_frame(struct dump *dump) {
         uint32_t gain = glanz_engine_gain(engine);
         for (uint16_t led = 0; led < glanz_output_leds(&rig->outputs[o]); led++) {
             struct glanz_light light;
-            if (glanz_engine_light(&light, engine, o, led, 1) == GLANZ_OK) {
+            if (glanz_engine_light(engine, o, led, &light, 1) == GLANZ_OK) {
                 light = glanz_light_scale(light, gain);
                 fprintf(dump->light, " %.4f,%.4f,%.4f", light.red / 655.35, light.green / 655.35, light.blue / 655.35);
             }

@@ -76,15 +76,15 @@ glanz_status glanz_fault_memory(struct glanz_fault *fault, GLANZ_CONST char *wha
 
 /** A time since the start, microseconds: see GLANZ_LONG_TIME. */
 #if GLANZ_LONG_TIME
-typedef uint64_t glanz_time;
-#define GLANZ_TIME_FAR ((glanz_time)1 << 60) /**< the longest span a time may lie ahead */
+typedef uint64_t glanz_us;
+#define GLANZ_TIME_FAR ((glanz_us)1 << 60) /**< the longest span a time may lie ahead */
 #else
-typedef uint32_t glanz_time;
-#define GLANZ_TIME_FAR ((glanz_time)0x7FFFFFFF)
+typedef uint32_t glanz_us;
+#define GLANZ_TIME_FAR ((glanz_us)0x7FFFFFFF)
 #endif
 /** Does a come before b? Right also where 32-bit times wrap, for times that are no further apart than GLANZ_TIME_FAR. */
-static inline int glanz_time_before(glanz_time a, glanz_time b) {
-    return (glanz_time)(a - b) > GLANZ_TIME_FAR;
+static inline int glanz_us_before(glanz_us a, glanz_us b) {
+    return (glanz_us)(a - b) > GLANZ_TIME_FAR;
 }
 
 /** A place along a segment: 16.16 fixed point, in steps of LEDs (of grains, where grain is above 1). LED i stands at

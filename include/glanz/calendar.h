@@ -34,10 +34,10 @@ struct glanz_zone {
 /** Read a zone: POSIX.1's TZ, such as "CET-1CEST,M3.5.0,M10.5.0/3", names in <> too, hours of a rule to 167 either way (RFC
  *  8536). NULL or "": UTC.
  *  @param at may be NULL; filled with the byte where it cannot be read on. @return GLANZ_ERR_TEXT. */
-GLANZ_NODISCARD glanz_status glanz_zone_read(struct glanz_zone *zone, uint8_t *at, GLANZ_CONST char *text);
+GLANZ_NODISCARD glanz_status glanz_zone_read(struct glanz_zone *zone, GLANZ_CONST char *text, uint8_t *at);
 
 /** Seconds east of Greenwich at a time. @param until may be NULL; filled with when that changes next, UINT32_MAX for never. */
-int32_t glanz_zone_offset(uint32_t *until, const struct glanz_zone *zone, uint32_t utc);
+int32_t glanz_zone_offset(const struct glanz_zone *zone, uint32_t utc, uint32_t *until);
 
 /** When is it so late there? A time that the clock leaps over: the moment it leaps. One that comes twice: the first.
  *  @param day of the local calendar, days since 1 January 1970. @param second of it, 0 and up; may run on into later days. */

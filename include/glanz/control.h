@@ -143,11 +143,11 @@ struct glanz_where {
  *  @param day the day at which to begin the search, counted from the time's own: 1 at first, then back. Left where it came to,
  * so that a search may be cut in pieces. @param steps how far to search: days that the entry has, or eight others, for each.
  *  @return 0 none in these days. */
-int glanz_entry_last(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t *day, uint8_t steps);
+int glanz_entry_last(GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where, uint32_t utc, int16_t *day,
+                     uint8_t steps, uint32_t *start, uint32_t *end);
 /** When it begins next, after a time. @param day as above: -2 at first, then ahead. */
-int glanz_entry_next(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t *day, uint8_t steps);
+int glanz_entry_next(GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where, uint32_t utc, int16_t *day,
+                     uint8_t steps, uint32_t *start, uint32_t *end);
 #define GLANZ_ENTRY_DAYS 400 /**< how far an entry is looked for, back and ahead */
 #endif
 
@@ -304,8 +304,8 @@ int glanz_saved_name_valid(const char *name);
  *  @param record room for `room` bytes. @param name see glanz_saved_name_valid(). @param segments bit i set: segment i is
  *  covered. @param aspects enum glanz_aspect, or-ed: what of them.
  *  @return GLANZ_ERR_ARGUMENT for the name, GLANZ_ERR_FULL when the record would be larger than `room`. */
-GLANZ_NODISCARD glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control,
-                                               const char *name, uint64_t segments, uint8_t aspects);
+GLANZ_NODISCARD glanz_status glanz_preset_pack(const struct glanz_control *control, const char *name, uint64_t segments,
+                                               uint8_t aspects, uint8_t *record, size_t room, size_t *count);
 
 /** Check a record and give its name (GLANZ_NAME_MOST + 1 bytes). @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER. */
 GLANZ_NODISCARD glanz_status glanz_preset_name(char *name, const uint8_t *record, size_t count);
@@ -324,9 +324,9 @@ struct glanz_missed {
 /** Show a record's preset, as a hand does. Parts for segments, effects, palettes or playlists that are not there any more are
  * left out and told. @param missed may be NULL.
  *  @return GLANZ_ERR_DAMAGED when the record does not check, GLANZ_ERR_NEWER: nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_control *control,
+GLANZ_NODISCARD glanz_status glanz_preset_unpack(struct glanz_control *control,
                                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
-                                                 size_t count, struct glanz_change change);
+                                                 size_t count, struct glanz_change change, struct glanz_missed *missed);
 
 /* ---- the controller ---- */
 
@@ -339,7 +339,7 @@ struct glanz_pushed {
 
 /** Something that happened, told to the program. */
 struct glanz_happening {
-    glanz_time at_us;
+    glanz_us at_us;
     enum {
         GLANZ_HAPPENED_EVENT,   /**< input `index` did `event` */
         GLANZ_HAPPENED_TRIGGER, /**< trigger `index` was met */
@@ -399,13 +399,13 @@ void glanz_control_listen(struct glanz_control *control, glanz_listener listener
 /** Begin a show, from dark, with its start action. Once for a controller. @param quiet 1: without the start action.
  *  @return as glanz_engine_begin(); GLANZ_ERR_ORDER when a show runs. */
 GLANZ_NODISCARD glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
-                                                 glanz_time clock_us, uint8_t quiet, struct glanz_fault *fault);
+                                                 glanz_us clock_us, uint8_t quiet, struct glanz_fault *fault);
 
 /** Take another show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
  *  same name goes on.
  *  @return as glanz_engine_take(); on failure nothing changes. GLANZ_ERR_ORDER when none has begun. */
 GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
-                                                glanz_time clock_us, struct glanz_fault *fault);
+                                                glanz_us clock_us, struct glanz_fault *fault);
 
 /** The controller, as a device calls it where it is named. */
 struct glanz_control_part {
@@ -413,10 +413,10 @@ struct glanz_control_part {
     glanz_status (*start)(struct glanz_control **control, void *memory, size_t size, struct glanz_engine *engine,
                           GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
                           struct glanz_inbox *inbox); /**< glanz_control_start() */
-    glanz_status (*begin)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
-                          uint8_t quiet, struct glanz_fault *fault);                          /**< glanz_control_begin() */
-    glanz_status (*run)(struct glanz_control *control, glanz_time clock_us, uint32_t now_us); /**< glanz_control_run() */
-    void (*listen)(struct glanz_control *control, glanz_listener listener, void *user);       /**< glanz_control_listen() */
+    glanz_status (*begin)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_us clock_us, uint8_t quiet,
+                          struct glanz_fault *fault);                                       /**< glanz_control_begin() */
+    glanz_status (*run)(struct glanz_control *control, glanz_us clock_us, uint32_t now_us); /**< glanz_control_run() */
+    void (*listen)(struct glanz_control *control, glanz_listener listener, void *user);     /**< glanz_control_listen() */
 };
 
 /** Does the controller still hold on to memory that was lent to it: its show, what is shown, what can be undone, what comes
@@ -424,11 +424,11 @@ struct glanz_control_part {
 int glanz_control_uses(const struct glanz_control *control, const void *memory, size_t size);
 
 /** Do all that is due by now, in the order of its times. */
-GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us);
+GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, glanz_us clock_us, uint32_t now_us);
 
 /** Do one action of the show. @return GLANZ_ERR_ABSENT, or what the engine says. */
 GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                               glanz_time at_us);
+                                               glanz_us at_us);
 
 /** The playlist that runs, by number from 0 where several do, and its item; GLANZ_ALL past the last. Of nested ones the outer.
  */
@@ -437,7 +437,7 @@ uint8_t glanz_control_playing(const struct glanz_control *control, uint8_t numbe
 #if GLANZ_SEQUENCES
 /** A program that changes segments by itself (through the engine) says so first: it wakes from sleep, and the change can be
  * undone, counts as unsaved, and stays until the calendar's next entry. Actions and recalls do this by themselves. */
-void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us);
+void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_us at_us);
 
 /** Segments that were changed by hand since they were last saved or recalled, as bits. */
 uint64_t glanz_control_unsaved(const struct glanz_control *control);
@@ -455,12 +455,12 @@ uint8_t glanz_control_asleep(const struct glanz_control *control);
 
 /** Write what is showing and where playlists are, to be resumed: format 1. @param room GLANZ_RECORD_MOST.
  *  @return GLANZ_ERR_FULL. */
-GLANZ_NODISCARD glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room,
-                                                const struct glanz_control *control);
+GLANZ_NODISCARD glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t room,
+                                                size_t *count);
 /** Show it again, from dark. @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER: nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_control *control,
+GLANZ_NODISCARD glanz_status glanz_running_unpack(struct glanz_control *control,
                                                   GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
-                                                  size_t count, glanz_time at_us);
+                                                  size_t count, glanz_us at_us, struct glanz_missed *missed);
 
 /** How often what is showing has changed: by hand, and by playlists going on. */
 struct glanz_changes {
@@ -472,7 +472,7 @@ struct glanz_changes glanz_control_changes(const struct glanz_control *control);
 #if GLANZ_CALENDAR
 /** Tell UTC, seconds since 1970; again whenever it is known better. The calendar begins with it, and follows it: small steps
  * (to two minutes) never repeat an entry nor leave one out; after a larger one, what should be on then comes on. */
-GLANZ_NODISCARD glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_time at_us);
+GLANZ_NODISCARD glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_us at_us);
 /** UTC now. @return 0 while it is not known. */
 uint32_t glanz_control_utc(const struct glanz_control *control);
 /** The calendar's entry that shows on a segment; GLANZ_ALL: none. */
@@ -484,9 +484,9 @@ uint32_t glanz_control_entry_due(const struct glanz_control *control);
 int glanz_control_looking(const struct glanz_control *control);
 #endif
 
-#define GLANZ_NEVER ((glanz_time)-1)
+#define GLANZ_NEVER ((glanz_us)-1)
 /** When something is due next by itself, on the engine's clock; GLANZ_NEVER: nothing. */
-glanz_time glanz_control_next(const struct glanz_control *control);
+glanz_us glanz_control_next(const struct glanz_control *control);
 
 #ifdef __cplusplus
 }

@@ -164,8 +164,9 @@ GLANZ_NODISCARD glanz_status glanz_pictures_keep(struct glanz_store *store, cons
  *  @param pictures room for `room` of them; filled with `count`. @param damaged records that did not check and were left out;
  * may be NULL. @param memory lent for as long as the pictures are used.
  *  @return GLANZ_ERR_MEMORY when they do not fit, or what the store says. */
-GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_picture *pictures, uint8_t *count, uint8_t room, uint8_t *damaged,
-                                                 struct glanz_store *store, uint8_t *memory, size_t size);
+GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_store *store, uint8_t *memory, size_t size,
+                                                 struct glanz_picture *pictures, uint8_t room, uint8_t *count,
+                                                 uint8_t *damaged);
 #endif
 
 /** Start: lay everything out, look what was saved, begin dark with the show's start action or with what was last showing. With
@@ -248,8 +249,8 @@ GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, cons
 
 /** Recall a preset by name: a saved one, else one of the show's. @param over_ms GLANZ_OWN_TIME: the show's change time.
  *  @param missed may be NULL: parts of a saved preset that fit nothing any more. @return GLANZ_ERR_ABSENT. */
-GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_missed *missed, const char *name,
-                                                 uint32_t over_ms);
+GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, const char *name, uint32_t over_ms,
+                                                 struct glanz_missed *missed);
 
 /** Remove a saved preset. @return GLANZ_ERR_ABSENT, GLANZ_ERR_BUSY, or what the store says. */
 GLANZ_NODISCARD glanz_status glanz_device_forget(struct glanz_device *device, const char *name);
@@ -262,7 +263,7 @@ GLANZ_NODISCARD glanz_status glanz_device_move(struct glanz_device *device, cons
 
 /** Names of saved presets, in their order, by number from 0. @param name GLANZ_NAME_MOST + 1 bytes. @return GLANZ_ERR_ABSENT
  * past the last. */
-GLANZ_NODISCARD glanz_status glanz_device_saved(const struct glanz_device *device, char *name, uint8_t number);
+GLANZ_NODISCARD glanz_status glanz_device_saved(const struct glanz_device *device, uint8_t number, char *name);
 
 /** Is a save under way? */
 int glanz_device_saving(const struct glanz_device *device);
@@ -280,9 +281,9 @@ struct glanz_control *glanz_device_control(struct glanz_device *device);
 GLANZ_CONST struct glanz_rig *glanz_device_rig(const struct glanz_device *device);
 GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *device);
 /** Time of the newest frame since the start, microseconds, and the counts. */
-glanz_time glanz_device_clock(const struct glanz_device *device);
+glanz_us glanz_device_clock(const struct glanz_device *device);
 /** The same now, by the port's clock: when a change that is said now begins (glanz_change.at_us). */
-glanz_time glanz_device_now(const struct glanz_device *device);
+glanz_us glanz_device_now(const struct glanz_device *device);
 struct glanz_counts glanz_device_counts(const struct glanz_device *device);
 
 /* ---- commands with answers: for programs with tasks, and for callbacks ---- */

@@ -105,11 +105,11 @@ int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t
 /** The times that keep to the data sheets of every chip on a one-wire output: about the middle of what they have in common, in
  *  multiples of 50 ns where there is one, a 1 high for more than half of its bit; for a peripheral that takes four times.
  * @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
-GLANZ_NODISCARD glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output);
+GLANZ_NODISCARD glanz_status glanz_output_timing(GLANZ_CONST struct glanz_output *output, struct glanz_timing *timing);
 
 /** The same as 3 or 4 equal slots a bit, for an SPI or UART. */
-GLANZ_NODISCARD glanz_status glanz_output_slots(struct glanz_slots *slots, GLANZ_CONST struct glanz_output *output,
-                                                uint8_t count);
+GLANZ_NODISCARD glanz_status glanz_output_slots(GLANZ_CONST struct glanz_output *output, uint8_t count,
+                                                struct glanz_slots *slots);
 
 /** LEDs of an output: the sum of its stretches. */
 uint16_t glanz_output_leds(GLANZ_CONST struct glanz_output *output);
@@ -239,7 +239,7 @@ glanz_status glanz_parts_memory(GLANZ_CONST struct glanz_parts *parts, struct gl
 
 /** Where a change begins and how long it takes, on the engine's clock. */
 struct glanz_change {
-    glanz_time at_us; /**< not after the frame that follows */
+    glanz_us at_us;   /**< not after the frame that follows */
     uint32_t over_ms; /**< 0: at once */
     uint8_t again;    /**< looks only: 1 begins it anew, phases at 0 and memory empty, even where it shows already */
 };
@@ -318,8 +318,8 @@ struct glanz_showing {
     uint8_t on;
     uint8_t fading; /**< looks on it at this moment */
 };
-GLANZ_NODISCARD glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct glanz_engine *engine,
-                                                  uint8_t segment);
+GLANZ_NODISCARD glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t segment,
+                                                  struct glanz_showing *showing);
 
 /** The whole's brightness now, as lightness. 0 for NULL. */
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine);
@@ -335,16 +335,15 @@ GLANZ_NODISCARD glanz_status glanz_engine_paint(struct glanz_engine *engine, gla
  *  @param shaded set to 1 when there are new bytes, 0 when the frame would be the same as the last.
  *  @param clock_us 64-bit time, never running back. @param force 1: shade in any case.
  *  Never call it while bytes of an output with one buffer are being sent. */
-GLANZ_NODISCARD glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us,
-                                                uint8_t force);
+GLANZ_NODISCARD glanz_status glanz_engine_frame(struct glanz_engine *engine, glanz_us clock_us, uint8_t force, uint8_t *shaded);
 
 /** Move everything on without shading, as when outputs are busy. */
-GLANZ_NODISCARD glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_us);
+GLANZ_NODISCARD glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_us clock_us);
 
 /** The bytes of the newest frame of an output: ready to be sent, or, after glanz_engine_sent(), being sent. With one buffer
  *  valid until the next frame is shaded, with two until the one after it. */
-GLANZ_NODISCARD glanz_status glanz_engine_bytes(const uint8_t **bytes, size_t *count, const struct glanz_engine *engine,
-                                                uint8_t output);
+GLANZ_NODISCARD glanz_status glanz_engine_bytes(const struct glanz_engine *engine, uint8_t output, const uint8_t **bytes,
+                                                size_t *count);
 
 /** The newest frame is being sent now: it is what is lit from here on. */
 void glanz_engine_sent(struct glanz_engine *engine);
@@ -358,8 +357,8 @@ uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t sup
 /** The light that was wanted of LEDs of an output in the newest frame: linear, before trim, brightness, limit and dither. It is
  *  composed again when it is asked for. @param light filled, `count` of them. @return GLANZ_ERR_ABSENT for LEDs that are not
  *  there. */
-GLANZ_NODISCARD glanz_status glanz_engine_light(struct glanz_light *light, struct glanz_engine *engine, uint8_t output,
-                                                uint16_t first, uint16_t count);
+GLANZ_NODISCARD glanz_status glanz_engine_light(struct glanz_engine *engine, uint8_t output, uint16_t first,
+                                                struct glanz_light *light, uint16_t count);
 /** Current that the newest frame's light would draw on an output without a limit and without dither, idle current included,
  *  microamps. It is composed again when it is asked for. */
 uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t output);

@@ -65,7 +65,7 @@ GLANZ_NODISCARD glanz_status glanz_finder_answer(struct glanz_finder *finder, ui
 struct glanz_light glanz_finder_light(const struct glanz_finder *finder, uint16_t led);
 
 /** What was found: panels along the data line, for a surface. @param panels room for across * down. */
-void glanz_finder_panels(struct glanz_panel *panels, const struct glanz_finder *finder);
+void glanz_finder_panels(const struct glanz_finder *finder, struct glanz_panel *panels);
 
 #endif
 

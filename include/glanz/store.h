@@ -118,13 +118,13 @@ struct glanz_store_state {
     uint32_t programmed; /**< bytes programmed since the start */
     uint8_t read_only;   /**< 1: the store is of a newer format */
 };
-void glanz_store_look(struct glanz_store_state *state, const struct glanz_store *store);
+void glanz_store_look(const struct glanz_store *store, struct glanz_store_state *state);
 
 /** Erasures of one sector, as its mark counts them; 0 for one that there is not. */
 uint32_t glanz_store_wear(const struct glanz_store *store, uint16_t sector);
 
 /** Keys that hold a record, by number from 0. @return GLANZ_ERR_ABSENT past the last, or on a medium that cannot tell. */
-GLANZ_NODISCARD glanz_status glanz_store_key(uint16_t *key, const struct glanz_store *store, uint16_t number);
+GLANZ_NODISCARD glanz_status glanz_store_key(const struct glanz_store *store, uint16_t number, uint16_t *key);
 
 #ifdef __cplusplus
 }

@@ -180,7 +180,7 @@ static int check_forms(const struct glanz_board_setup *setup, struct glanz_fault
     uint8_t count = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_UART3 ? 3 : 4;
     for (uint8_t o = 0; o < setup->hardware->output_count && setup->form != GLANZ_FORM_RAW; o++) {
         const struct glanz_chip *chip = setup->hardware->outputs[o].stretches[0].chip;
-        if (chip->protocol == GLANZ_ONE_WIRE && glanz_output_slots(&slots, &setup->hardware->outputs[o], count) != GLANZ_OK) {
+        if (chip->protocol == GLANZ_ONE_WIRE && glanz_output_slots(&setup->hardware->outputs[o], count, &slots) != GLANZ_OK) {
             glanz_fault_begin(fault);
             glanz_fault_at(fault, "outputs");
             glanz_fault_at(fault, setup->hardware->outputs[o].name);

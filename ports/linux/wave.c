@@ -92,12 +92,12 @@ int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, cons
         pen->how.timing.zero_low = chip->zero_low_ns;
     } else if (setup->form == GLANZ_FORM_RAW) {
         pen->how.kind = PEN_RAW;
-        pen->good = glanz_output_timing(&pen->how.timing, output) == GLANZ_OK;
+        pen->good = glanz_output_timing(output, &pen->how.timing) == GLANZ_OK;
     } else {
         uint8_t per_bit = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_UART3 ? 3 : 4;
         pen->how.kind = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_SPI4 ? PEN_SPI : PEN_UART;
         pen->unit = setup->form == GLANZ_FORM_UART3 ? 3 : 1;
-        pen->good = glanz_output_slots(&pen->how.slots, output, per_bit) == GLANZ_OK;
+        pen->good = glanz_output_slots(output, per_bit, &pen->how.slots) == GLANZ_OK;
     }
     return pen->good;
 }

@@ -95,7 +95,7 @@ static void read_rule(struct reader *reader, struct glanz_zone_rule *rule) {
     rule->second = !reader->bad && take(reader, '/') ? time_of(reader, 167) : 7200;
 }
 
-glanz_status glanz_zone_read(struct glanz_zone *zone, uint8_t *at, GLANZ_CONST char *text) {
+glanz_status glanz_zone_read(struct glanz_zone *zone, GLANZ_CONST char *text, uint8_t *at) {
     struct reader reader = {text, 0, 0};
     static const struct glanz_zone utc = {0, 0, {'D', 1, 1, 0, 0, 0}, {'D', 1, 1, 0, 0, 0}, 0};
     if (zone == NULL) {
@@ -152,7 +152,7 @@ static int64_t strikes(const struct glanz_zone_rule *rule, uint16_t year) {
     return (int64_t)day * GLANZ_DAY + rule->second;
 }
 
-int32_t glanz_zone_offset(uint32_t *until, const struct glanz_zone *zone, uint32_t utc) {
+int32_t glanz_zone_offset(const struct glanz_zone *zone, uint32_t utc, uint32_t *until) {
     if (until != NULL) {
         *until = 0xFFFFFFFFu;
     }
@@ -192,10 +192,10 @@ uint32_t glanz_zone_utc(const struct glanz_zone *zone, uint32_t day, uint32_t se
     early = early < 0 ? 0 : early > 0xFFFFFFFF ? 0xFFFFFFFF : early;
     late = late < 0 ? 0 : late > 0xFFFFFFFF ? 0xFFFFFFFF : late;
     uint32_t until;
-    if (early + glanz_zone_offset(&until, zone, (uint32_t)early) == local) {
+    if (early + glanz_zone_offset(zone, (uint32_t)early, &until) == local) {
         return (uint32_t)early;
     }
-    if (late + glanz_zone_offset(NULL, zone, (uint32_t)late) == local) {
+    if (late + glanz_zone_offset(zone, (uint32_t)late, NULL) == local) {
         return (uint32_t)late;
     }
     return until != 0xFFFFFFFFu && until <= (uint32_t)late ? until : (uint32_t)early; /* leapt over */

@@ -45,7 +45,7 @@ static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST st
 #endif
     if (action->number == 2) {
         struct glanz_showing showing;
-        glanz_status status = glanz_engine_showing(&showing, control->engine, action->target);
+        glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
         if (status != GLANZ_OK) {
             return status;
         }
@@ -86,7 +86,7 @@ static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glan
     }
     control->sleep_lightness = glanz_engine_lightness(control->engine);
     control->asleep = 1;
-    control->sleep_end = change.at_us + (glanz_time)change.over_ms * 1000u;
+    control->sleep_end = change.at_us + (glanz_us)change.over_ms * 1000u;
     glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
     return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
 }

@@ -12,8 +12,8 @@
 
 enum { BACK, AHEAD, KNOWN, LATER }; /* LATER: nothing in a year; to be looked for again then */
 
-static glanz_time clock_at(const struct glanz_control *control, uint32_t utc) {
-    return control->utc_at + (glanz_time)((int64_t)utc - control->utc) * 1000000u;
+static glanz_us clock_at(const struct glanz_control *control, uint32_t utc) {
+    return control->utc_at + (glanz_us)((int64_t)utc - control->utc) * 1000000u;
 }
 
 static int known(const struct glanz_control *control) {
@@ -123,7 +123,7 @@ static void look_for(struct glanz_control *control, uint8_t index, uint32_t utc)
     uint32_t end;
     if (state->phase == BACK) {
         state->from = state->from == 0 ? utc : state->from;
-        int found = glanz_entry_last(&start, &end, entry, &control->where, state->from, &state->day, STEPS_A_TIME);
+        int found = glanz_entry_last(entry, &control->where, state->from, &state->day, STEPS_A_TIME, &start, &end);
         if (found) {
             state->last = start;
             state->end = end;
@@ -134,7 +134,7 @@ static void look_for(struct glanz_control *control, uint8_t index, uint32_t utc)
         }
         return;
     }
-    if (glanz_entry_next(&start, &end, entry, &control->where, state->from, &state->day, STEPS_A_TIME)) {
+    if (glanz_entry_next(entry, &control->where, state->from, &state->day, STEPS_A_TIME, &start, &end)) {
         state->next = start;
         state->next_end = end;
         state->phase = KNOWN;
@@ -156,7 +156,7 @@ static uint8_t looked_for(const struct glanz_control *control) {
     return ahead;
 }
 
-static void look(struct glanz_control *control, glanz_time clock) {
+static void look(struct glanz_control *control, glanz_us clock) {
     if (!known(control)) {
         return;
     }
@@ -174,7 +174,7 @@ static void look(struct glanz_control *control, glanz_time clock) {
     }
 }
 
-static glanz_time due(const struct glanz_control *control) {
+static glanz_us due(const struct glanz_control *control) {
     if (!known(control)) {
         return NEVER;
     }
@@ -212,7 +212,7 @@ static uint8_t winner(const struct glanz_control *control, const segment_mask *m
     return best;
 }
 
-static struct glanz_change entry_change(const struct glanz_control *control, uint8_t entry, glanz_time at) {
+static struct glanz_change entry_change(const struct glanz_control *control, uint8_t entry, glanz_us at) {
     struct glanz_change change = {
         at,
         glanz_control_change_time(control->show, entry == GLANZ_ALL ? GLANZ_OWN_TIME : control->show->entries[entry].fade_ms),
@@ -220,7 +220,7 @@ static struct glanz_change entry_change(const struct glanz_control *control, uin
     return change;
 }
 
-static glanz_status show_entry(struct glanz_control *control, uint8_t index, segment_mask mask, uint8_t anew, glanz_time at) {
+static glanz_status show_entry(struct glanz_control *control, uint8_t index, segment_mask mask, uint8_t anew, glanz_us at) {
     GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
     if (!entry->is_playlist) {
         return glanz_control_recall(control, entry->target, mask, entry_change(control, index, at));
@@ -235,12 +235,12 @@ static glanz_status show_entry(struct glanz_control *control, uint8_t index, seg
             return GLANZ_OK;
         }
     }
-    glanz_time began = clock_at(control, control->entries[index].last);
-    return LISTS(control)->play(control, entry->target, index, glanz_time_before(at, began) ? at : began);
+    glanz_us began = clock_at(control, control->entries[index].last);
+    return LISTS(control)->play(control, entry->target, index, glanz_us_before(at, began) ? at : began);
 }
 
 /* What shows changes hands where it must. */
-static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_time at) {
+static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_us at) {
     segment_mask masks[GLANZ_ENTRIES_MOST];
     segment_mask changed[GLANZ_ENTRIES_MOST];
     segment_mask before[GLANZ_ENTRIES_MOST];
@@ -328,7 +328,7 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_tim
 
 /* The local time, for effects that show it. */
 static glanz_status tell_engine(struct glanz_control *control, uint32_t utc) {
-    int64_t local = (int64_t)utc + glanz_zone_offset(&control->zone_until, &control->where.zone, utc);
+    int64_t local = (int64_t)utc + glanz_zone_offset(&control->where.zone, utc, &control->zone_until);
 #if GLANZ_FIELDS
     return glanz_engine_clock(control->engine, (uint32_t)(local / GLANZ_DAY), (uint32_t)(local % GLANZ_DAY));
 #else
@@ -337,7 +337,7 @@ static glanz_status tell_engine(struct glanz_control *control, uint32_t utc) {
 #endif
 }
 
-static glanz_status go(struct glanz_control *control, glanz_time at) {
+static glanz_status go(struct glanz_control *control, glanz_us at) {
     uint32_t utc = glanz_control_utc_at(control, at);
     glanz_status status = utc >= control->zone_until ? tell_engine(control, utc) : GLANZ_OK;
     if (control->looking || status != GLANZ_OK) {
@@ -363,7 +363,7 @@ static glanz_status go(struct glanz_control *control, glanz_time at) {
 
 static const struct agenda calls = {start, take, due, go, look, same_entry};
 
-glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_time at_us) {
+glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, glanz_us at_us) {
     if (control == NULL || utc == 0) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -376,7 +376,7 @@ glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, gl
     control->utc_at = at_us;
     control->agenda = &calls;
     if (first) {
-        glanz_status read = glanz_zone_read(&control->where.zone, NULL, control->rig->zone);
+        glanz_status read = glanz_zone_read(&control->where.zone, control->rig->zone, NULL);
         if (read != GLANZ_OK) {
             return read;
         }

@@ -69,8 +69,7 @@ int glanz_control_inside(const struct glanz_control *control) {
 #endif
 }
 
-void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event,
-                        uint8_t item) {
+void glanz_control_tell(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event, uint8_t item) {
     if (control->listener != NULL) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
@@ -86,7 +85,7 @@ void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned w
 }
 
 #if GLANZ_CALENDAR
-uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_time clock) {
+uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_us clock) {
     return control->utc + (uint32_t)((clock - control->utc_at) / 1000000u);
 }
 
@@ -106,7 +105,7 @@ uint32_t glanz_control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t
 }
 
 #if GLANZ_SEQUENCES
-glanz_status glanz_control_wake(struct glanz_control *control, glanz_time at) {
+glanz_status glanz_control_wake(struct glanz_control *control, glanz_us at) {
     struct glanz_change change = {at, glanz_control_change_time(control->show, GLANZ_OWN_TIME), 0};
     if (control->asleep == 0) {
         return GLANZ_OK;
@@ -129,7 +128,7 @@ static uint16_t targets_of(const struct glanz_control *control, GLANZ_CONST stru
     }
 }
 
-glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at_us) {
+glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at_us) {
     if (control == NULL || action == NULL || action->kind == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -165,12 +164,12 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
 
 /* ---- events ---- */
 
-glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at) {
+glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at) {
     glanz_status status = glanz_control_act(control, action, at);
     return GLANZ_SEQUENCES && (status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_ORDER) ? GLANZ_OK : status;
 }
 
-static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_time at) {
+static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_us at) {
     GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
     glanz_status status = GLANZ_OK;
     glanz_control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
@@ -181,7 +180,7 @@ static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_t
     return status;
 }
 
-static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, glanz_time at) {
+static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, glanz_us at) {
     glanz_status status = GLANZ_OK;
     glanz_control_tell(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
     for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
@@ -193,7 +192,7 @@ static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t
     return status;
 }
 
-static glanz_status change_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_time at) {
+static glanz_status change_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_us at) {
     uint16_t before = control->inputs[index].value;
     control->inputs[index].value = value;
     glanz_status status = GLANZ_OK;
@@ -211,16 +210,16 @@ static glanz_status change_value(struct glanz_control *control, uint8_t index, u
 }
 
 /* The button's contacts have closed or opened for good. */
-static glanz_status change_press(struct glanz_control *control, uint8_t index, glanz_time at) {
+static glanz_status change_press(struct glanz_control *control, uint8_t index, glanz_us at) {
     struct input *input = &control->inputs[index];
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
     input->pressed = !input->pressed;
-    input->settled = at + (is->settle_ms == 0 ? 20u : is->settle_ms) * (glanz_time)1000;
+    input->settled = at + (is->settle_ms == 0 ? 20u : is->settle_ms) * (glanz_us)1000;
     if (!input->pressed) {
         input->released = at;
         return happen(control, index, GLANZ_EVENT_RELEASED, at);
     }
-    glanz_time twice = (is->twice_ms == 0 ? 350u : is->twice_ms) * (glanz_time)1000;
+    glanz_us twice = (is->twice_ms == 0 ? 350u : is->twice_ms) * (glanz_us)1000;
     uint8_t second = input->presses == 1 && at - input->first <= twice;
     input->held = 0;
     glanz_status status = happen(control, index, GLANZ_EVENT_PRESSED, at);
@@ -239,22 +238,22 @@ static uint8_t line_pressed(const struct glanz_control *control, uint8_t index) 
 }
 
 /* How long after the last run a time is. */
-glanz_time glanz_control_after(const struct glanz_control *control, glanz_time at) {
-    return glanz_time_before(at, control->last) ? 0 : at - control->last;
+glanz_us glanz_control_after(const struct glanz_control *control, glanz_us at) {
+    return glanz_us_before(at, control->last) ? 0 : at - control->last;
 }
 
 /* How long after the last run something falls due at a button by itself; NEVER. */
-static glanz_time button_due(const struct glanz_control *control, uint8_t index) {
+static glanz_us button_due(const struct glanz_control *control, uint8_t index) {
     const struct input *input = &control->inputs[index];
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
-    glanz_time due = NEVER;
+    glanz_us due = NEVER;
     if (line_pressed(control, index) != input->pressed) {
         due = glanz_control_after(control, input->settled);
     }
     if (input->presses == 1) {
         uint16_t ms = input->pressed ? (is->held_ms == 0 ? 700u : is->held_ms) : is->twice_ms == 0 ? 350u : is->twice_ms;
-        glanz_time end = input->first + ms * (glanz_time)1000;
-        if (!input->pressed && glanz_time_before(end, input->released)) {
+        glanz_us end = input->first + ms * (glanz_us)1000;
+        if (!input->pressed && glanz_us_before(end, input->released)) {
             end = input->released;
         }
         if (!input->pressed || !input->held) {
@@ -265,9 +264,9 @@ static glanz_time button_due(const struct glanz_control *control, uint8_t index)
     return due;
 }
 
-static glanz_status button_act(struct glanz_control *control, uint8_t index, glanz_time at) {
+static glanz_status button_act(struct glanz_control *control, uint8_t index, glanz_us at) {
     struct input *input = &control->inputs[index];
-    if (line_pressed(control, index) != input->pressed && !glanz_time_before(at, input->settled)) {
+    if (line_pressed(control, index) != input->pressed && !glanz_us_before(at, input->settled)) {
         return change_press(control, index, at);
     }
     uint8_t event = input->pressed ? GLANZ_EVENT_HELD : GLANZ_EVENT_PRESSED_ONCE;
@@ -278,7 +277,7 @@ static glanz_status button_act(struct glanz_control *control, uint8_t index, gla
 
 /* ---- time ---- */
 
-static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_time at) {
+static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_us at) {
     if (control->rig->inputs[index].kind == GLANZ_INPUT_VALUE) {
 #if GLANZ_FIELDS
         if (control->parts->fields != NULL) {
@@ -292,27 +291,27 @@ static glanz_status take_value(struct glanz_control *control, uint8_t index, uin
     }
     control->inputs[index].level = value != 0;
     if (line_pressed(control, index) != control->inputs[index].pressed &&
-        !glanz_time_before(at, control->inputs[index].settled)) {
+        !glanz_us_before(at, control->inputs[index].settled)) {
         return change_press(control, index, at); /* the first contact counts at once; what bounces after it does not */
     }
     return GLANZ_OK;
 }
 
 /* How long after the last run a pushed time is: not before it, not after this run. */
-static glanz_time pushed_after(uint32_t time, uint32_t now, glanz_time since) {
+static glanz_us pushed_after(uint32_t time, uint32_t now, glanz_us since) {
     uint32_t ago = now - time;
     return ago >= 0x80000000u ? since : since > ago ? since - ago : 0;
 }
 
-static glanz_status do_next(struct glanz_control *control, glanz_time clock, uint32_t now, uint8_t *done) {
-    glanz_time since = clock - control->last;
-    glanz_time due = NEVER;
+static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint32_t now, uint8_t *done) {
+    glanz_us since = clock - control->last;
+    glanz_us due = NEVER;
     uint8_t source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
     uint8_t which = LISTS(control) == NULL ? 0 : LIST(control, due)(control, &due);
     uint16_t value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         const struct entry *found = i < control->ring_count ? glanz_inbox_peek(control->inbox, i) : NULL;
-        glanz_time at = found != NULL ? pushed_after(found->time, now, since) : NEVER;
+        glanz_us at = found != NULL ? pushed_after(found->time, now, since) : NEVER;
         if (at < due) {
             due = at;
             source = 2;
@@ -367,7 +366,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_time clock, uin
     return take_value(control, which, value, due);
 }
 
-GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, glanz_time clock_us, uint32_t now_us) {
+GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, glanz_us clock_us, uint32_t now_us) {
     if (control == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -388,7 +387,7 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
     }
 #endif
     for (uint8_t i = 0; i < control->rig->input_count; i++) { /* times that wrap must not grow old */
-        if (glanz_time_before(control->inputs[i].settled, clock_us)) {
+        if (glanz_us_before(control->inputs[i].settled, clock_us)) {
             control->inputs[i].settled = clock_us;
         }
     }
@@ -396,8 +395,8 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
     return status;
 }
 
-glanz_time glanz_control_next(const struct glanz_control *control) {
-    glanz_time due = NEVER;
+glanz_us glanz_control_next(const struct glanz_control *control) {
+    glanz_us due = NEVER;
     if (control == NULL) {
         return NEVER;
     }
@@ -405,7 +404,7 @@ glanz_time glanz_control_next(const struct glanz_control *control) {
         (void)LIST(control, due)(control, &due);
     }
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
-        glanz_time at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
+        glanz_us at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
         due = at < due ? at : due;
     }
 #if GLANZ_SEQUENCES
@@ -414,7 +413,7 @@ glanz_time glanz_control_next(const struct glanz_control *control) {
     }
 #endif
 #if GLANZ_CALENDAR
-    glanz_time next = control->agenda == NULL ? NEVER : control->agenda->due(control);
+    glanz_us next = control->agenda == NULL ? NEVER : control->agenda->due(control);
     due = next < due ? next : due;
 #endif
     return due == NEVER ? NEVER : control->last + due;
@@ -428,7 +427,7 @@ uint8_t glanz_control_asleep(const struct glanz_control *control) {
 
 /* ---- a show ---- */
 
-glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
+glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_us clock_us,
                                  uint8_t quiet, struct glanz_fault *fault) {
     struct glanz_change change = {clock_us, 1000, 0};
     if (control == NULL || show == NULL) {

@@ -24,9 +24,9 @@ struct input {
     uint8_t presses; /* 1: one short press may become two */
     uint8_t held;
     uint16_t value;
-    glanz_time settled;  /* contacts are not listened to before this */
-    glanz_time first;    /* when the first press came; while `presses` is 1 */
-    glanz_time released; /* while `presses` is 1 and it is not pressed */
+    glanz_us settled;  /* contacts are not listened to before this */
+    glanz_us first;    /* when the first press came; while `presses` is 1 */
+    glanz_us released; /* while `presses` is 1 and it is not pressed */
 };
 
 /* How far a playlist is. */
@@ -35,7 +35,7 @@ struct level {
     uint8_t turn;    /* items done in this round; the item is its turn's, or drawn */
     uint16_t rounds; /* done */
 #if GLANZ_SEQUENCES
-    glanz_time began; /* the round, of a timed one; the item, of one with playlists in it */
+    glanz_us began; /* the round, of a timed one; the item, of one with playlists in it */
 #endif
 };
 
@@ -43,10 +43,10 @@ struct level {
 struct player {
     struct level levels[GLANZ_NESTING];
     uint8_t depth; /* 0: none runs here */
-    glanz_time item_end;
+    glanz_us item_end;
 #if GLANZ_SEQUENCES
-    glanz_time item_began;
-    glanz_time paused_at;
+    glanz_us item_began;
+    glanz_us paused_at;
     segment_mask segments; /* that its presets touch */
     segment_mask dark;     /* that it has switched off for a gap */
     uint8_t paused;
@@ -100,7 +100,7 @@ struct glanz_control {
     uint8_t ring_count; /* inputs that have a ring in it; 0 without one: nothing is pushed */
     glanz_listener listener;
     void *listener_user;
-    glanz_time last; /* the clock of the last run */
+    glanz_us last; /* the clock of the last run */
     struct player players[GLANZ_PLAYERS];
     uint8_t running; /* inside glanz_control_run() */
     uint8_t telling; /* inside the listener */
@@ -109,7 +109,7 @@ struct glanz_control {
     segment_mask unsaved;
     struct glanz_changes changes;
     uint32_t lot; /* of what is drawn */
-    glanz_time sleep_end;
+    glanz_us sleep_end;
     uint16_t sleep_lightness; /* before it */
     uint8_t asleep;           /* 0 awake, 1 dimming, 2 dark */
     uint8_t segment_room;
@@ -123,7 +123,7 @@ struct glanz_control {
     struct glanz_where where;
     struct entry_state entries[GLANZ_ENTRIES_MOST];
     uint32_t utc; /* at `utc_at`; 0: not known */
-    glanz_time utc_at;
+    glanz_us utc_at;
     uint32_t zone_until; /* when the offset changes */
     uint32_t applied;    /* until when what shows has been worked out */
     uint32_t due;        /* when an entry begins or ends next, UTC; UINT32_MAX: not known, or never */
@@ -133,21 +133,20 @@ struct glanz_control {
 };
 
 /* ---- control.c ---- */
-void glanz_control_tell(struct glanz_control *control, glanz_time at, unsigned what, uint8_t index, uint8_t event,
-                        uint8_t item);
+void glanz_control_tell(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event, uint8_t item);
 /* Is anything that lies in this memory shown, or may it come back? */
 int glanz_control_shows(const struct glanz_control *control, const void *memory, size_t size);
 /* Is this a call from inside a callback, that may not change anything? */
 int glanz_control_inside(const struct glanz_control *control);
 /* An action of the show: one that has nothing to do just now, as an undo where nothing was done, is no error. */
-glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_time at);
+glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at);
 uint32_t glanz_control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
-glanz_status glanz_control_wake(struct glanz_control *control, glanz_time at);
+glanz_status glanz_control_wake(struct glanz_control *control, glanz_us at);
 #if GLANZ_CALENDAR
-uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_time clock);
+uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_us clock);
 #endif
 /* How long after the last run a time is. */
-glanz_time glanz_control_after(const struct glanz_control *control, glanz_time at);
+glanz_us glanz_control_after(const struct glanz_control *control, glanz_us at);
 
 /* ---- recall.c: what is put on segments ---- */
 /* A preset's parts for the segments of a mask, but for aspects that were taken over. */
@@ -168,26 +167,26 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
 struct glanz_playlists_part {
     uint8_t there;
 };
-uint8_t glanz_list_due(const struct glanz_control *control, glanz_time *due);
-glanz_status glanz_list_go(struct glanz_control *control, uint8_t player, glanz_time clock);
+uint8_t glanz_list_due(const struct glanz_control *control, glanz_us *due);
+glanz_status glanz_list_go(struct glanz_control *control, uint8_t player, glanz_us clock);
 #define LIST(control, call) glanz_list_##call
 #define LIST_STATIC
 #else
 struct glanz_playlists_part {
     /* The player whose item ends first; GLANZ_PLAYERS: none. @param due filled with how long after the last run. */
-    uint8_t (*due)(const struct glanz_control *control, glanz_time *due);
-    glanz_status (*go)(struct glanz_control *control, uint8_t player, glanz_time clock);
+    uint8_t (*due)(const struct glanz_control *control, glanz_us *due);
+    glanz_status (*go)(struct glanz_control *control, uint8_t player, glanz_us clock);
 #if GLANZ_SEQUENCES
     segment_mask (*segments)(GLANZ_CONST struct glanz_show *show, uint8_t list); /* that a list's presets touch */
-    glanz_status (*play)(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at);
-    void (*stop)(struct glanz_control *control, struct player *player, glanz_time at);
+    glanz_status (*play)(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_us at);
+    void (*stop)(struct glanz_control *control, struct player *player, glanz_us at);
     /* Playlists of the same name in another show go on, others stop. */
     void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
     /* A segment is a playlist's own again: what its item shows there. @return 0 when none plays there. */
     int (*again)(struct glanz_control *control, uint8_t segment, struct glanz_change change);
     /* Put a player where it was. */
     glanz_status (*resume)(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                           glanz_time at);
+                           glanz_us at);
 #endif
 };
 #define LIST(control, call) LISTS(control)->call
@@ -215,9 +214,9 @@ struct glanz_hands_part {
 struct agenda {
     void (*start)(struct glanz_control *control);                                     /* another time or place */
     void (*take)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show); /* another show is about to run */
-    glanz_time (*due)(const struct glanz_control *control); /* how long after the last run there is something to do; NEVER */
-    glanz_status (*go)(struct glanz_control *control, glanz_time at);
-    void (*look)(struct glanz_control *control, glanz_time clock); /* a bounded part of the search */
+    glanz_us (*due)(const struct glanz_control *control); /* how long after the last run there is something to do; NEVER */
+    glanz_status (*go)(struct glanz_control *control, glanz_us at);
+    void (*look)(struct glanz_control *control, glanz_us clock); /* a bounded part of the search */
     /* The same entry in another show; GLANZ_ALL: there is none. */
     uint8_t (*same)(const struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t entry);
 };

@@ -75,11 +75,11 @@ static void cut(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *
 #define STEP 8
 
 static uint32_t day_of(const struct glanz_where *where, uint32_t utc) {
-    return (uint32_t)(((int64_t)utc + glanz_zone_offset(NULL, &where->zone, utc)) / GLANZ_DAY);
+    return (uint32_t)(((int64_t)utc + glanz_zone_offset(&where->zone, utc, NULL)) / GLANZ_DAY);
 }
 
-int glanz_entry_last(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t *from_day, uint8_t steps) {
+int glanz_entry_last(GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where, uint32_t utc, int16_t *from_day,
+                     uint8_t steps, uint32_t *start, uint32_t *end) {
     uint32_t today = day_of(where, utc);
     int16_t left = (int16_t)(steps * STEP);
     for (; left > 0; (*from_day)--) {
@@ -98,8 +98,8 @@ int glanz_entry_last(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_en
     return 0;
 }
 
-int glanz_entry_next(uint32_t *start, uint32_t *end, GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where,
-                     uint32_t utc, int16_t *from_day, uint8_t steps) {
+int glanz_entry_next(GLANZ_CONST struct glanz_entry *entry, const struct glanz_where *where, uint32_t utc, int16_t *from_day,
+                     uint8_t steps, uint32_t *start, uint32_t *end) {
     uint32_t today = day_of(where, utc);
     int16_t left = (int16_t)(steps * STEP);
     for (; left > 0; (*from_day)++) {

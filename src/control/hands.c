@@ -27,7 +27,7 @@ static glanz_status show_again(struct glanz_control *control, uint8_t segment, c
 static void note_undo(struct glanz_control *control, uint8_t segment, uint8_t aspects) {
     struct undo *undo = &control->undo[control->undo_at];
     memset(undo, 0, sizeof *undo);
-    if (segment != GLANZ_ALL && glanz_engine_showing(&undo->was, control->engine, segment) != GLANZ_OK) {
+    if (segment != GLANZ_ALL && glanz_engine_showing(control->engine, segment, &undo->was) != GLANZ_OK) {
         return;
     }
     undo->lightness = glanz_engine_lightness(control->engine);
@@ -87,7 +87,7 @@ static void touch_whole(struct glanz_control *control) {
     note_undo(control, GLANZ_ALL, 0);
 }
 
-void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_time at_us) {
+void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_us at_us) {
     if (control != NULL && control->show != NULL && !glanz_control_inside(control)) {
         (void)(glanz_control_wake(control, at_us) == GLANZ_OK); /* the whole's brightness is always there */
         if (HANDS(control) != NULL) {
@@ -162,7 +162,7 @@ static void note_base(struct glanz_control *control, segment_mask segments) {
     for (uint8_t i = 0; i < control->show->segment_count; i++) {
         struct segment *segment = &control->segments[i];
         if ((segments & BIT(i)) != 0 && !segment->based) {
-            segment->based = glanz_engine_showing(&segment->base, control->engine, i) == GLANZ_OK;
+            segment->based = glanz_engine_showing(control->engine, i, &segment->base) == GLANZ_OK;
         }
     }
 }

@@ -89,12 +89,12 @@ static uint8_t item_of(const struct glanz_control *control, const struct level *
     return item_at(list_of(control, level), level->rounds, level->turn);
 }
 
-static glanz_time ms_time(glanz_time ms) {
+static glanz_us ms_time(glanz_us ms) {
     return ms > GLANZ_TIME_FAR / 1000u ? GLANZ_TIME_FAR : ms * 1000u;
 }
 
 /* How long an item lasts, from its beginning. Of a playlist within: 0 for until its own end. */
-static glanz_time item_us(GLANZ_CONST struct glanz_playlist *list, uint8_t turn, uint8_t item) {
+static glanz_us item_us(GLANZ_CONST struct glanz_playlist *list, uint8_t turn, uint8_t item) {
     GLANZ_CONST struct glanz_item *is = &list->items[item];
 #if GLANZ_SEQUENCES
     if (list->timed && turn + 1 < list->item_count) {
@@ -106,7 +106,7 @@ static glanz_time item_us(GLANZ_CONST struct glanz_playlist *list, uint8_t turn,
 #else
     (void)turn;
 #endif
-    return ms_time((glanz_time)is->fade_ms + is->hold_ms);
+    return ms_time((glanz_us)is->fade_ms + is->hold_ms);
 }
 
 #if GLANZ_SEQUENCES
@@ -128,7 +128,7 @@ static glanz_status gap(struct glanz_control *control, struct player *player, se
     glanz_status status = GLANZ_OK;
     for (uint8_t i = 0; i < control->show->segment_count && status == GLANZ_OK; i++) {
         struct glanz_showing showing;
-        if ((mask & BIT(i)) == 0 || glanz_engine_showing(&showing, control->engine, i) != GLANZ_OK) {
+        if ((mask & BIT(i)) == 0 || glanz_engine_showing(control->engine, i, &showing) != GLANZ_OK) {
             continue;
         }
         if (!on && showing.on) {
@@ -161,7 +161,7 @@ static glanz_status show_on(struct glanz_control *control, struct player *player
 #endif
 
 /* Show the item that the player has come to. */
-static glanz_status show_item(struct glanz_control *control, struct player *player, glanz_time at) {
+static glanz_status show_item(struct glanz_control *control, struct player *player, glanz_us at) {
     struct glanz_change change = {at, 0, 0};
 #if GLANZ_SEQUENCES
     struct level *outer = inner(player);
@@ -188,7 +188,7 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
     if (mask == 0) {
         return GLANZ_OK; /* it goes on unseen */
     }
-    if (glanz_time_before(at, control->last)) { /* it began before, unseen */
+    if (glanz_us_before(at, control->last)) { /* it began before, unseen */
         change.at_us = control->last;
         change.over_ms = glanz_control_change_time(control->show, GLANZ_OWN_TIME);
     }
@@ -200,7 +200,7 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
 #endif
 }
 
-static void stop_player(struct glanz_control *control, struct player *player, glanz_time at) {
+static void stop_player(struct glanz_control *control, struct player *player, glanz_us at) {
     glanz_control_tell(control, at, GLANZ_HAPPENED_STOP, player->levels[0].list, 0, item_of(control, &player->levels[0]));
     player->depth = 0;
 #if GLANZ_SEQUENCES
@@ -210,7 +210,7 @@ static void stop_player(struct glanz_control *control, struct player *player, gl
 
 #if GLANZ_SEQUENCES
 /* The outermost playlist is through. */
-static glanz_status finish(struct glanz_control *control, struct player *player, glanz_time at) {
+static glanz_status finish(struct glanz_control *control, struct player *player, glanz_us at) {
     GLANZ_CONST struct glanz_playlist *list = list_of(control, &player->levels[0]);
     struct glanz_change change = {at, list->then_fade_ms, 0};
     segment_mask mask = shows_on(control, player);
@@ -258,18 +258,18 @@ static int go_on(struct glanz_control *control, struct player *player) {
 }
 
 #if GLANZ_SEQUENCES
-static glanz_time times(glanz_time length, uint16_t rounds) {
+static glanz_us times(glanz_us length, uint16_t rounds) {
     return rounds != 0 && length < GLANZ_TIME_FAR / rounds ? length * rounds : GLANZ_TIME_FAR;
 }
 
-static glanz_time shorter(glanz_time own, glanz_time whole) { /* an item's own time, 0 for none; a playlist's within it */
+static glanz_us shorter(glanz_us own, glanz_us whole) { /* an item's own time, 0 for none; a playlist's within it */
     return own != 0 && own < whole ? own : whole;
 }
 
 /* How long a round of a playlist takes, with those within it. */
-static glanz_time round_us(const struct glanz_control *control, uint8_t index) {
+static glanz_us round_us(const struct glanz_control *control, uint8_t index) {
     GLANZ_CONST struct glanz_playlist *lists[GLANZ_NESTING];
-    glanz_time sum[GLANZ_NESTING];
+    glanz_us sum[GLANZ_NESTING];
     uint8_t at[GLANZ_NESTING];
     uint8_t depth = 1;
     lists[0] = &control->show->playlists[index];
@@ -298,12 +298,12 @@ static glanz_time round_us(const struct glanz_control *control, uint8_t index) {
 }
 
 /* Put a player that began its playlist at a time to where it is now, and show that. What was in between is not shown. */
-static glanz_status catch_up(struct glanz_control *control, struct player *player, glanz_time began, glanz_time now) {
-    glanz_time since = now - began;
+static glanz_status catch_up(struct glanz_control *control, struct player *player, glanz_us began, glanz_us now) {
+    glanz_us since = now - began;
     for (;;) {
         struct level *level = inner(player);
         GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
-        glanz_time round = round_us(control, level->list);
+        glanz_us round = round_us(control, level->list);
         uint32_t rounds = (uint32_t)(since / round);
         if (list->rounds != 0 && rounds >= list->rounds) { /* of the outermost only: those within are as long as their items */
             level->turn = (uint8_t)(list->item_count - 1);
@@ -314,7 +314,7 @@ static glanz_status catch_up(struct glanz_control *control, struct player *playe
         uint8_t item = 0;
         for (level->turn = 0; level->turn < list->item_count; level->turn++) {
             item = item_of(control, level);
-            glanz_time length = item_us(list, level->turn, item);
+            glanz_us length = item_us(list, level->turn, item);
             if (list->items[item].kind == GLANZ_ITEM_PLAYLIST) {
                 uint8_t within = list->items[item].preset;
                 length = shorter(length, times(round_us(control, within), control->show->playlists[within].rounds));
@@ -334,9 +334,9 @@ static glanz_status catch_up(struct glanz_control *control, struct player *playe
     }
 }
 #else
-static glanz_time round_us(const struct glanz_control *control, uint8_t index) {
+static glanz_us round_us(const struct glanz_control *control, uint8_t index) {
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[index];
-    glanz_time round = 0;
+    glanz_us round = 0;
     for (uint8_t i = 0; i < list->item_count; i++) {
         round += item_us(list, i, i);
     }
@@ -345,13 +345,13 @@ static glanz_time round_us(const struct glanz_control *control, uint8_t index) {
 #endif
 
 /* The end of the player's item: the item's own, or that of a playlist within that is cut short. */
-static glanz_time item_end(const struct glanz_control *control, const struct player *player) {
-    glanz_time end = player->item_end;
+static glanz_us item_end(const struct glanz_control *control, const struct player *player) {
+    glanz_us end = player->item_end;
 #if GLANZ_SEQUENCES
     for (uint8_t i = 0; i + 1 < player->depth; i++) {
         GLANZ_CONST struct glanz_playlist *list = list_of(control, &player->levels[i]);
-        glanz_time own = item_us(list, player->levels[i].turn, item_of(control, &player->levels[i]));
-        if (own != 0 && glanz_time_before(player->levels[i].began + own, end)) {
+        glanz_us own = item_us(list, player->levels[i].turn, item_of(control, &player->levels[i]));
+        if (own != 0 && glanz_us_before(player->levels[i].began + own, end)) {
             end = player->levels[i].began + own;
         }
     }
@@ -361,7 +361,7 @@ static glanz_time item_end(const struct glanz_control *control, const struct pla
     return end;
 }
 
-LIST_STATIC uint8_t glanz_list_due(const struct glanz_control *control, glanz_time *due) {
+LIST_STATIC uint8_t glanz_list_due(const struct glanz_control *control, glanz_us *due) {
     uint8_t found = GLANZ_PLAYERS;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         const struct player *player = &control->players[i];
@@ -370,7 +370,7 @@ LIST_STATIC uint8_t glanz_list_due(const struct glanz_control *control, glanz_ti
             continue;
         }
 #endif
-        glanz_time at = player->depth == 0 ? NEVER : glanz_control_after(control, item_end(control, player));
+        glanz_us at = player->depth == 0 ? NEVER : glanz_control_after(control, item_end(control, player));
         if (at < *due) {
             *due = at;
             found = i;
@@ -380,25 +380,24 @@ LIST_STATIC uint8_t glanz_list_due(const struct glanz_control *control, glanz_ti
 }
 
 /* Leave whole rounds out that lie between two times. @return the time at which to go on. */
-static glanz_time leave_rounds_out(const struct glanz_control *control, struct player *player, glanz_time at,
-                                   glanz_time clock) {
+static glanz_us leave_rounds_out(const struct glanz_control *control, struct player *player, glanz_us at, glanz_us clock) {
     struct level *level = &player->levels[0];
-    glanz_time round = round_us(control, level->list);
-    glanz_time passed = clock - at;
+    glanz_us round = round_us(control, level->list);
+    glanz_us passed = clock - at;
     if (list_of(control, level)->rounds == 0 && passed > round) {
-        glanz_time rounds = passed / round;
+        glanz_us rounds = passed / round;
         level->rounds = (uint16_t)(level->rounds + (uint16_t)rounds);
         at += rounds * round;
     }
     return at;
 }
 
-LIST_STATIC glanz_status glanz_list_go(struct glanz_control *control, uint8_t number, glanz_time clock) {
+LIST_STATIC glanz_status glanz_list_go(struct glanz_control *control, uint8_t number, glanz_us clock) {
     struct player *player = &control->players[number];
-    glanz_time at = item_end(control, player);
+    glanz_us at = item_end(control, player);
 #if GLANZ_SEQUENCES
     for (uint8_t i = 0; i + 1 < player->depth; i++) { /* a playlist within that is cut short: its level goes on */
-        glanz_time own =
+        glanz_us own =
             item_us(list_of(control, &player->levels[i]), player->levels[i].turn, item_of(control, &player->levels[i]));
         if (own != 0 && player->levels[i].began + own == at) {
             player->depth = (uint8_t)(i + 1);
@@ -448,7 +447,7 @@ static void hold(struct glanz_control *control, const struct player *player, uin
 #endif
 
 /* A place for a new player: those that share segments with it stop. */
-static struct player *new_player(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
+static struct player *new_player(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_us at) {
     struct player *found = NULL;
 #if GLANZ_SEQUENCES
     segment_mask mask = list_segments(control->show, list);
@@ -466,8 +465,7 @@ static struct player *new_player(struct glanz_control *control, uint8_t list, ui
     if (found == NULL) { /* the one that has run longest gives way */
         found = &control->players[0];
         for (uint8_t i = 1; i < GLANZ_PLAYERS; i++) {
-            found =
-                glanz_time_before(control->players[i].levels[0].began, found->levels[0].began) ? &control->players[i] : found;
+            found = glanz_us_before(control->players[i].levels[0].began, found->levels[0].began) ? &control->players[i] : found;
         }
         stop_player(control, found, at);
     }
@@ -489,7 +487,7 @@ static struct player *new_player(struct glanz_control *control, uint8_t list, ui
     return found;
 }
 
-static glanz_status play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_time at) {
+static glanz_status play(struct glanz_control *control, uint8_t list, uint8_t entry, glanz_us at) {
     struct player *player = new_player(control, list, entry, at);
 #if GLANZ_SEQUENCES
     if (entry == GLANZ_ALL && control->show->playlists[list].then == GLANZ_THEN_BACK) {
@@ -497,14 +495,14 @@ static glanz_status play(struct glanz_control *control, uint8_t list, uint8_t en
             HANDS(control)->note_base(control, player->segments);
         }
     }
-    if (entry != GLANZ_ALL && glanz_control_after(control, at) == 0 && glanz_time_before(at, control->last)) {
+    if (entry != GLANZ_ALL && glanz_control_after(control, at) == 0 && glanz_us_before(at, control->last)) {
         return catch_up(control, player, at, control->last); /* it began before */
     }
 #endif
     return show_item(control, player, at);
 }
 
-static glanz_status go_to(struct glanz_control *control, struct player *player, uint8_t turn, glanz_time at) {
+static glanz_status go_to(struct glanz_control *control, struct player *player, uint8_t turn, glanz_us at) {
     struct level *level = inner(player);
     level->turn = turn;
 #if GLANZ_SEQUENCES
@@ -524,12 +522,12 @@ static uint8_t turn_of(GLANZ_CONST struct glanz_playlist *list, uint16_t round, 
     return 0;
 }
 
-static glanz_status pause(struct player *player, uint16_t number, glanz_time at) {
+static glanz_status pause(struct player *player, uint16_t number, glanz_us at) {
     uint8_t paused = number == 2 ? !player->paused : number != 0;
     if (paused && !player->paused) {
         player->paused_at = at;
     } else if (!paused && player->paused) { /* everything comes so much later */
-        glanz_time rest = at - player->paused_at;
+        glanz_us rest = at - player->paused_at;
         player->item_end += rest;
         player->item_began += rest;
         for (uint8_t i = 0; i < player->depth; i++) {
@@ -553,15 +551,15 @@ static int play_again(struct glanz_control *control, uint8_t segment, struct gla
 }
 
 static glanz_status resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                           glanz_time at) {
+                           glanz_us at) {
     struct player *player = new_player(control, levels[0].list, GLANZ_ALL, at);
     memcpy(player->levels, levels, sizeof *levels * depth);
     player->depth = depth;
     const struct level *level = inner(player);
     GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
     uint8_t item = item_of(control, level);
-    glanz_time gone = ms_time(elapsed_ms);
-    glanz_time length = item_us(list, level->turn, item);
+    glanz_us gone = ms_time(elapsed_ms);
+    glanz_us length = item_us(list, level->turn, item);
     gone = gone < length ? gone : length;
     for (uint8_t i = 0; i < depth; i++) {
         player->levels[i].began = at - gone;
@@ -576,7 +574,7 @@ static glanz_status resume(struct glanz_control *control, const struct level *le
 
 /* The function of all actions on playlists. */
 static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
-    glanz_time at = change.at_us;
+    glanz_us at = change.at_us;
     struct player *player = find_player(control, action->target);
     GLANZ_CONST struct glanz_playlist *list = &control->show->playlists[action->target];
     if (action->kind == &glanz_action_stop) {

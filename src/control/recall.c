@@ -38,7 +38,7 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
     struct glanz_showing showing;
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
-    glanz_status status = glanz_engine_showing(&showing, control->engine, segment);
+    glanz_status status = glanz_engine_showing(control->engine, segment, &showing);
     showing.gradient = gradient;
     return status != GLANZ_OK || showing.effect == NULL
                ? status
@@ -56,7 +56,7 @@ static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struc
         part->look != NULL) { /* the look, in the palette that was taken over */
         struct glanz_showing showing;
         struct glanz_look look = *part->look;
-        status = glanz_engine_showing(&showing, control->engine, part->segment);
+        status = glanz_engine_showing(control->engine, part->segment, &showing);
         look.gradient = showing.effect == NULL ? look.gradient : showing.gradient;
         status = status != GLANZ_OK ? status : glanz_engine_look(control->engine, part->segment, &look, change);
     } else

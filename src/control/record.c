@@ -76,8 +76,8 @@ static GLANZ_CONST char *playlist_on(const struct glanz_control *control, uint64
 }
 #endif
 
-glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control,
-                               const char *name, uint64_t segments, uint8_t aspects) {
+glanz_status glanz_preset_pack(const struct glanz_control *control, const char *name, uint64_t segments, uint8_t aspects,
+                               uint8_t *record, size_t room, size_t *count) {
     if (record == NULL || count == NULL || control == NULL || control->show == NULL || !glanz_saved_name_valid(name) ||
         aspects == 0 || aspects > GLANZ_ASPECTS) {
         return GLANZ_ERR_ARGUMENT;
@@ -97,7 +97,7 @@ glanz_status glanz_preset_pack(uint8_t *record, size_t *count, size_t room, cons
     glanz_record_put_name(&writer, playlist);
     for (uint8_t i = 0; i < show->segment_count; i++) {
         struct glanz_showing showing;
-        if ((segments >> i & 1u) != 0 && glanz_engine_showing(&showing, control->engine, i) == GLANZ_OK) {
+        if ((segments >> i & 1u) != 0 && glanz_engine_showing(control->engine, i, &showing) == GLANZ_OK) {
             put_part(&writer, show, show->segments[i].name, &showing, aspects);
             parts++;
         }
@@ -310,9 +310,8 @@ static uint8_t find_playlist(GLANZ_CONST struct glanz_show *show, struct text na
 }
 #endif
 
-glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_control *control,
-                                 GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record, size_t count,
-                                 struct glanz_change change) {
+glanz_status glanz_preset_unpack(struct glanz_control *control, GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects,
+                                 const uint8_t *record, size_t count, struct glanz_change change, struct glanz_missed *missed) {
     struct reader reader;
     struct part part;
     struct text playlist;
@@ -381,7 +380,7 @@ glanz_status glanz_preset_unpack(struct glanz_missed *missed, struct glanz_contr
 /* ---- the running state ---- */
 
 #if GLANZ_SEQUENCES
-glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, const struct glanz_control *control) {
+glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t room, size_t *count) {
     if (record == NULL || count == NULL || control == NULL || control->show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -405,7 +404,7 @@ glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, con
             glanz_record_put(&writer, player->levels[k].turn, 1);
             glanz_record_put(&writer, player->levels[k].rounds, 2);
         }
-        glanz_time since = (player->paused ? player->paused_at : control->last) - player->item_began;
+        glanz_us since = (player->paused ? player->paused_at : control->last) - player->item_began;
         glanz_record_put(&writer, since / 1000u > 0xFFFFFFFEu ? 0xFFFFFFFEu : (uint32_t)(since / 1000u), 4);
     }
     uint8_t parts = 0;
@@ -414,7 +413,7 @@ glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, con
         struct glanz_showing showing;
         if (segment->based && !segment->by_hand) {
             showing = segment->base; /* what shows now passes */
-        } else if (glanz_engine_showing(&showing, control->engine, i) != GLANZ_OK) {
+        } else if (glanz_engine_showing(control->engine, i, &showing) != GLANZ_OK) {
             continue;
         }
         put_part(&writer, show, show->segments[i].name, &showing, GLANZ_ASPECTS & ~GLANZ_ASPECT_PLAYLIST);
@@ -426,7 +425,7 @@ glanz_status glanz_running_pack(uint8_t *record, size_t *count, size_t room, con
 
 /* Read the players; put them to work when `control` is not NULL. */
 static void get_players(struct reader *reader, uint8_t count, struct glanz_control *control,
-                        GLANZ_CONST struct glanz_show *show, struct glanz_missed *gone, glanz_time at) {
+                        GLANZ_CONST struct glanz_show *show, struct glanz_missed *gone, glanz_us at) {
     for (uint8_t i = 0; i < count && !reader->bad; i++) {
         struct level levels[GLANZ_NESTING];
         uint8_t depth = (uint8_t)glanz_record_get(reader, 1);
@@ -456,9 +455,8 @@ static void get_players(struct reader *reader, uint8_t count, struct glanz_contr
     }
 }
 
-glanz_status glanz_running_unpack(struct glanz_missed *missed, struct glanz_control *control,
-                                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record, size_t count,
-                                  glanz_time at_us) {
+glanz_status glanz_running_unpack(struct glanz_control *control, GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects,
+                                  const uint8_t *record, size_t count, glanz_us at_us, struct glanz_missed *missed) {
     struct reader reader;
     struct part part;
     struct glanz_missed gone;

@@ -30,7 +30,7 @@ static GLANZ_CONST struct glanz_look *look_after(uint8_t *keeps, const struct gl
     GLANZ_CONST char *is_name = is->look == NULL ? NULL : is->look->name;
     GLANZ_CONST struct glanz_look *look = is->look;
     *keeps = 0;
-    if (glanz_name_equal(was_name, is_name) && glanz_engine_showing(&showing, engine, shown) == GLANZ_OK) {
+    if (glanz_name_equal(was_name, is_name) && glanz_engine_showing(engine, shown, &showing) == GLANZ_OK) {
         look = showing.effect == NULL ? NULL : find_look(show, showing.name);
         if (look == NULL && showing.effect != NULL && (showing.name == NULL || glanz_name_equal(showing.name, is_name))) {
             look = is->look;
@@ -122,7 +122,7 @@ static void rename_notes(struct glanz_control *control, GLANZ_CONST struct glanz
 }
 #endif
 
-glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_time clock_us,
+glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_us clock_us,
                                 struct glanz_fault *fault) {
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;

@@ -28,7 +28,7 @@ static void begin_trial(struct glanz_device *device, uint32_t ms) {
         device->trial.old_show = device->show;
     }
     device->trial.runs = ms != 0;
-    device->trial.end = device->clock + (glanz_time)ms * 1000u;
+    device->trial.end = device->clock + (glanz_us)ms * 1000u;
     if (ms == 0) {
         device->trial.old_rig = NULL;
     }

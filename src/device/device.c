@@ -16,7 +16,7 @@ static glanz_status send(struct glanz_device *device) {
     glanz_status status = GLANZ_OK;
     for (uint8_t i = 0; i < device->rig->output_count && status == GLANZ_OK; i++) {
         list[i].output = &device->rig->outputs[i];
-        status = glanz_engine_bytes(&list[i].bytes, &list[i].count, device->engine, i);
+        status = glanz_engine_bytes(device->engine, i, &list[i].bytes, &list[i].count);
     }
     if (status == GLANZ_OK) {
         status = device->port->start(device->port->user, list, device->rig->output_count);
@@ -39,7 +39,7 @@ static glanz_status settle(struct glanz_device *device) {
     if (device->sending && !device->port->busy(device->port->user)) {
         device->sending = 0;
     }
-    if (device->sending && device->clock - device->sent_at > (glanz_time)device->wire_us * 4u + STUCK_US) {
+    if (device->sending && device->clock - device->sent_at > (glanz_us)device->wire_us * 4u + STUCK_US) {
         device->counts.stuck++;
         glanz_device_note(device, GLANZ_TEXT("a sending does not end"));
         if (device->port->stop != NULL) { /* given up */
@@ -84,14 +84,14 @@ static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     uint8_t shaded = 0;
     uint32_t refresh_ms = device->rig->refresh_ms == 0 ? 1000u : device->rig->refresh_ms;
     uint32_t passes = glanz_engine_extra_passes(device->engine);
-    status = glanz_engine_frame(&shaded, device->engine, device->clock, device->counts.sent == 0);
+    status = glanz_engine_frame(device->engine, device->clock, device->counts.sent == 0, &shaded);
     device->counts.again += glanz_engine_extra_passes(device->engine) - passes;
     device->counts.shaded += shaded;
     device->unsent = (uint8_t)(device->unsent | shaded);
     if (status != GLANZ_OK) {
         return status;
     }
-    if (!device->unsent && device->clock - device->sent_at < (glanz_time)refresh_ms * 1000u) {
+    if (!device->unsent && device->clock - device->sent_at < (glanz_us)refresh_ms * 1000u) {
         device->counts.still++;
         return settled;
     }
@@ -206,7 +206,7 @@ glanz_status glanz_device_utc(struct glanz_device *device, uint32_t utc) {
 }
 #endif
 
-glanz_time glanz_device_clock(const struct glanz_device *device) {
+glanz_us glanz_device_clock(const struct glanz_device *device) {
     return device == NULL ? 0 : device->clock;
 }
 

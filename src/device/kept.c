@@ -91,8 +91,8 @@ glanz_status glanz_pictures_keep(struct glanz_store *store, const char *name, co
     return save(store, found, memory, all);
 }
 
-glanz_status glanz_pictures_load(struct glanz_picture *pictures, uint8_t *count, uint8_t room, uint8_t *damaged,
-                                 struct glanz_store *store, uint8_t *memory, size_t size) {
+glanz_status glanz_pictures_load(struct glanz_store *store, uint8_t *memory, size_t size, struct glanz_picture *pictures,
+                                 uint8_t room, uint8_t *count, uint8_t *damaged) {
     size_t used = 0;
     if (pictures == NULL || count == NULL || store == NULL || memory == NULL) {
         return GLANZ_ERR_ARGUMENT;

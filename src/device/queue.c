@@ -219,7 +219,7 @@ static glanz_status run_act(struct glanz_device *device, const struct glanz_comm
 }
 
 static glanz_status run_recall(struct glanz_device *device, const struct glanz_command *command) {
-    return glanz_device_recall(device, NULL, command->name, command->over_ms);
+    return glanz_device_recall(device, command->name, command->over_ms, NULL);
 }
 
 static glanz_status run_call(struct glanz_device *device, const struct glanz_command *command) {

@@ -174,7 +174,7 @@ static glanz_status save_showing(struct glanz_device *device, const char *name, 
     size_t room;
     uint8_t *record = glanz_store_scratch(device->store, &room);
     size_t count = 0;
-    status = glanz_preset_pack(record, &count, room, device->control, name, segments, aspects);
+    status = glanz_preset_pack(device->control, name, segments, aspects, record, room, &count);
     device->saving_segments = segments;
     return status == GLANZ_OK ? begin_save(device, preset_key(slot), record, count) : status;
 }
@@ -195,7 +195,7 @@ static glanz_status recall(struct glanz_device *device, struct glanz_missed *mis
         struct glanz_change change = {glanz_device_now(device), over_ms == GLANZ_OWN_TIME ? own : over_ms, 0};
         return status != GLANZ_OK
                    ? status
-                   : glanz_preset_unpack(missed, device->control, device->effects, record, count < room ? count : room, change);
+                   : glanz_preset_unpack(device->control, device->effects, record, count < room ? count : room, change, missed);
     }
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
@@ -264,7 +264,7 @@ glanz_status glanz_device_save(struct glanz_device *device, const char *name, ui
     return glanz_device_leave(device, save_showing(device, name, segments, aspects, replace));
 }
 
-glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
+glanz_status glanz_device_recall(struct glanz_device *device, const char *name, uint32_t over_ms, struct glanz_missed *missed) {
     DEVICE_ENTER(device);
     return glanz_device_leave(device, recall(device, missed, name, over_ms));
 }
@@ -289,7 +289,7 @@ glanz_status glanz_device_move(struct glanz_device *device, const char *name, ui
     return glanz_device_leave(device, move(device, name, place));
 }
 
-glanz_status glanz_device_saved(const struct glanz_device *device, char *name, uint8_t number) {
+glanz_status glanz_device_saved(const struct glanz_device *device, uint8_t number, char *name) {
     if (device == NULL || name == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -319,14 +319,14 @@ static void happened(struct glanz_device *device, uint16_t key, uint8_t index, u
 #define APART_US 10000000u /* two records, in the long run */
 #define AHEAD 6            /* so many may come sooner */
 
-int glanz_credit_left(struct credit *credit, glanz_time now) {
+int glanz_credit_left(struct credit *credit, glanz_us now) {
     for (; credit->taken != 0 && now - credit->at >= APART_US; credit->at += APART_US) {
         credit->taken--;
     }
     return credit->taken < AHEAD;
 }
 
-void glanz_credit_take(struct credit *credit, glanz_time now) {
+void glanz_credit_take(struct credit *credit, glanz_us now) {
     credit->at = credit->taken == 0 ? now : credit->at;
     credit->taken++;
 }
@@ -376,8 +376,8 @@ static void end_save(struct glanz_device *device, glanz_status status) {
 }
 
 #if GLANZ_SEQUENCES
-#define SETTLE_US 2000000u                                 /* after the last change by hand */
-#define PLAYING_US ((glanz_time)GLANZ_RESUME_S * 1000000u) /* when only playlists go on */
+#define SETTLE_US 2000000u                               /* after the last change by hand */
+#define PLAYING_US ((glanz_us)GLANZ_RESUME_S * 1000000u) /* when only playlists go on */
 
 /* Is it time to keep what is showing? */
 static int running_due(struct glanz_device *device) {
@@ -401,7 +401,7 @@ static void keep_running(struct glanz_device *device) {
     device->kept = glanz_control_changes(device->control);
     device->kept_at = device->clock;
     glanz_credit_take(&device->running, device->clock);
-    glanz_status status = glanz_running_pack(record, &count, room, device->control);
+    glanz_status status = glanz_running_pack(device->control, record, room, &count);
     if (status == GLANZ_OK) {
         status = begin_save(device, GLANZ_KEY_RUNNING, record, count);
     }
@@ -417,7 +417,7 @@ static void keep_running(struct glanz_device *device) {
 static void keep(struct glanz_device *device, uint32_t spare_us, int still) {
     static const uint8_t none = 0;
     if (device->saving == 0) {
-        if (!device->old_enough && device->clock >= (glanz_time)GLANZ_EARLY_MS * 1000u) {
+        if (!device->old_enough && device->clock >= (glanz_us)GLANZ_EARLY_MS * 1000u) {
             device->old_enough = 1; /* whatever it was that reset it, it has not come back */
             (void)(begin_save(device, GLANZ_KEY_RESETS, &none, 1) == GLANZ_OK);
         }
@@ -430,13 +430,13 @@ static void keep(struct glanz_device *device, uint32_t spare_us, int still) {
     if (device->saving == 0) {
         return;
     }
-    glanz_time next = still ? glanz_control_next(device->control) : device->clock;
+    glanz_us next = still ? glanz_control_next(device->control) : device->clock;
     if (next > device->clock) { /* nothing moves: there is time */
-        glanz_time quiet = next - device->clock;
+        glanz_us quiet = next - device->clock;
         spare_us = quiet > 1000000u ? 1000000u : quiet > spare_us ? (uint32_t)quiet : spare_us;
     }
     glanz_status status = glanz_store_work(device->store, spare_us);
-    if (status == GLANZ_ERR_BUSY && device->clock - device->save_since > (glanz_time)GLANZ_PATIENCE_MS * 1000u) {
+    if (status == GLANZ_ERR_BUSY && device->clock - device->save_since > (glanz_us)GLANZ_PATIENCE_MS * 1000u) {
         device->counts.stalls++;
         device->save_since += AGAIN_US; /* the next steps get time to be done beside the frames again */
         status = glanz_store_work(device->store, 0xFFFFFFFFu);
@@ -497,7 +497,7 @@ static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *
             if (status != GLANZ_OK) {
                 return status;
             }
-            status = glanz_running_unpack(NULL, device->control, device->effects, record, count, device->clock);
+            status = glanz_running_unpack(device->control, device->effects, record, count, device->clock, NULL);
             if (status == GLANZ_OK) {
                 return GLANZ_OK;
             }
@@ -536,7 +536,7 @@ glanz_status glanz_device_save(struct glanz_device *device, const char *name, ui
     return device == NULL || name == NULL || name[0] == '\0' ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ABSENT;
 }
 
-glanz_status glanz_device_recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
+glanz_status glanz_device_recall(struct glanz_device *device, const char *name, uint32_t over_ms, struct glanz_missed *missed) {
     if (device == NULL || name == NULL || name[0] == '\0') {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -563,7 +563,7 @@ glanz_status glanz_device_move(struct glanz_device *device, const char *name, ui
     return glanz_device_forget(device, name);
 }
 
-glanz_status glanz_device_saved(const struct glanz_device *device, char *name, uint8_t number) {
+glanz_status glanz_device_saved(const struct glanz_device *device, uint8_t number, char *name) {
     (void)number;
     return device == NULL || name == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ABSENT;
 }

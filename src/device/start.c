@@ -214,7 +214,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     return status;
 }
 
-glanz_time glanz_device_now(const struct glanz_device *device) {
+glanz_us glanz_device_now(const struct glanz_device *device) {
     if (device == NULL) {
         return 0;
     }

@@ -29,7 +29,7 @@
 struct trial {
     GLANZ_CONST struct glanz_rig *old_rig, *next_rig;
     GLANZ_CONST struct glanz_show *old_show, *next_show;
-    glanz_time end;
+    glanz_us end;
     uint32_t next_ms;
     uint8_t runs;
 };
@@ -37,11 +37,11 @@ struct trial {
 #if GLANZ_SAVED_MOST > 0
 /* What wears the flash out is rationed: six at once, in the long run one in ten seconds. */
 struct credit {
-    glanz_time at; /* since when the next is earned */
+    glanz_us at; /* since when the next is earned */
     uint8_t taken;
 };
-int glanz_credit_left(struct credit *credit, glanz_time now);
-void glanz_credit_take(struct credit *credit, glanz_time now);
+int glanz_credit_left(struct credit *credit, glanz_us now);
+void glanz_credit_take(struct credit *credit, glanz_us now);
 #endif
 
 struct glanz_saving_part {                               /* saved.c, as far as a device that runs asks for it */
@@ -55,7 +55,7 @@ struct glanz_saving_part {                               /* saved.c, as far as a
 
 struct clock_calls { /* what the device asks of the controller, once the time is known */
     uint32_t (*utc)(const struct glanz_control *control);
-    glanz_status (*tell)(struct glanz_control *control, uint32_t utc, glanz_time at_us);
+    glanz_status (*tell)(struct glanz_control *control, uint32_t utc, glanz_us at_us);
 };
 
 struct glanz_device {
@@ -76,8 +76,8 @@ struct glanz_device {
     glanz_listener listener;
     void *listener_user;
     size_t size;
-    glanz_time clock;
-    glanz_time sent_at;
+    glanz_us clock;
+    glanz_us sent_at;
     uint32_t last_us, wire_us;
     struct glanz_counts counts;
     uint8_t segment_room;
@@ -100,13 +100,13 @@ struct glanz_device {
     struct glanz_store *store;
     void *values; /* for the controller */
     size_t values_size;
-    glanz_time save_since;     /* when the save that is under way began */
+    glanz_us save_since;       /* when the save that is under way began */
     struct credit commands;    /* saves by commands */
     glanz_status *save_answer; /* of a command whose save is under way; NULL */
 #if GLANZ_SEQUENCES
-    glanz_time kept_at;    /* when the running state was last kept */
+    glanz_us kept_at;      /* when the running state was last kept */
     struct credit running; /* records of it */
-    glanz_time changed_at; /* when a hand last changed something */
+    glanz_us changed_at;   /* when a hand last changed something */
     struct glanz_changes kept, seen;
 #endif
     uint16_t saving; /* key of the save under way; 0: none */

@@ -165,7 +165,7 @@ static void end_rig(struct json *json, const struct frame *frame) {
     const struct glanz_rig *rig = (const struct glanz_rig *)(const void *)frame->base;
     struct glanz_zone zone;
     uint8_t at = 0;
-    if (rig->zone != NULL && glanz_zone_read(&zone, &at, rig->zone) != GLANZ_OK) {
+    if (rig->zone != NULL && glanz_zone_read(&zone, rig->zone, &at) != GLANZ_OK) {
         glanz_json_fail(json, glanz_read_said(frame, "zone"),
                         "expected a time zone of POSIX such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; it cannot be read on from ",
                         rig->zone + at, NULL);

@@ -13,7 +13,7 @@ static uint32_t units_of(GLANZ_CONST struct glanz_chip *chip, const uint8_t *led
 uint32_t glanz_engine_output_ua(const struct glanz_engine *engine, uint8_t output) {
     const uint8_t *bytes;
     size_t size;
-    if (glanz_engine_bytes(&bytes, &size, engine, output) != GLANZ_OK) {
+    if (glanz_engine_bytes(engine, output, &bytes, &size) != GLANZ_OK) {
         return 0;
     }
     GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[output];
@@ -53,7 +53,7 @@ uint32_t glanz_engine_limit_scale(const struct glanz_engine *engine, uint8_t sup
                                                            : glanz_ratio(engine->supplies[supply].gain, engine->gain);
 }
 
-glanz_status glanz_engine_light(struct glanz_light *light, struct glanz_engine *engine, uint8_t output, uint16_t first,
+glanz_status glanz_engine_light(struct glanz_engine *engine, uint8_t output, uint16_t first, struct glanz_light *light,
                                 uint16_t count) {
     if (light == NULL || engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -113,7 +113,7 @@ uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
         glanz_output_begin_stretch(&put, gains, trims, weights, &output, is, stretch);
         for (uint16_t left = stretch->leds; left != 0; left = (uint16_t)(left - put.count)) {
             put.count = (uint8_t)(left > GLANZ_RUN ? GLANZ_RUN : left);
-            if (glanz_engine_light(light, engine, index, put.first, put.count) == GLANZ_OK) {
+            if (glanz_engine_light(engine, index, put.first, light, put.count) == GLANZ_OK) {
                 stretch->chip->put(&put);
             }
             put.first = (uint16_t)(put.first + put.count);

@@ -26,14 +26,14 @@ static void advance_dither(struct glanz_engine *engine, uint8_t changed) {
     engine->pure = (uint8_t)(dither->at == 0 || dither->open || (engine->pure && !changed));
 }
 
-glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_time clock_us) {
+glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_us clock_us) {
     if (engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_ORDER;
     }
-    glanz_time elapsed = glanz_time_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
+    glanz_us elapsed = glanz_us_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
     engine->clock += elapsed;
     uint8_t moved = engine->moving;
     SET_INSIDE(engine, 1);
@@ -50,7 +50,7 @@ static void unlimited(struct glanz_engine *engine) {
     }
 }
 
-static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time elapsed, uint8_t force) {
+static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_us elapsed, uint8_t force) {
     uint8_t changed = (uint8_t)(engine->dirty | engine->moving | (engine->painter != NULL));
     if (!force && !changed && !engine->restless) {
         engine->paused = 1;
@@ -85,12 +85,11 @@ static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time
     *shaded = 1;
 }
 
-GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_time clock_us,
-                                               uint8_t force) {
+GLANZ_NOINLINE glanz_status glanz_engine_frame(struct glanz_engine *engine, glanz_us clock_us, uint8_t force, uint8_t *shaded) {
     if (engine == NULL || shaded == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    glanz_time elapsed = glanz_time_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
+    glanz_us elapsed = glanz_us_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
     glanz_status status = glanz_engine_advance(engine, clock_us);
     *shaded = 0;
     if (status != GLANZ_OK) {
@@ -102,7 +101,7 @@ GLANZ_NOINLINE glanz_status glanz_engine_frame(uint8_t *shaded, struct glanz_eng
     return GLANZ_OK;
 }
 
-glanz_status glanz_engine_bytes(const uint8_t **bytes, size_t *count, const struct glanz_engine *engine, uint8_t output) {
+glanz_status glanz_engine_bytes(const struct glanz_engine *engine, uint8_t output, const uint8_t **bytes, size_t *count) {
     if (bytes == NULL || count == NULL || engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }

@@ -55,7 +55,7 @@ static uint16_t middle_of(uint32_t least, uint32_t most) {
     return (uint16_t)(middle < least || middle > most ? (least + most) / 2u : middle);
 }
 
-glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct glanz_output *output) {
+glanz_status glanz_output_timing(GLANZ_CONST struct glanz_output *output, struct glanz_timing *timing) {
     struct glanz_timing least;
     struct glanz_timing most;
     if (timing == NULL || output == NULL || output->stretch_count == 0) {
@@ -76,7 +76,7 @@ glanz_status glanz_output_timing(struct glanz_timing *timing, GLANZ_CONST struct
     return status;
 }
 
-glanz_status glanz_output_slots(struct glanz_slots *slots, GLANZ_CONST struct glanz_output *output, uint8_t count) {
+glanz_status glanz_output_slots(GLANZ_CONST struct glanz_output *output, uint8_t count, struct glanz_slots *slots) {
     struct glanz_timing least;
     struct glanz_timing most;
     if (slots == NULL || output == NULL || output->stretch_count == 0) {
@@ -92,7 +92,7 @@ uint32_t glanz_output_wire_us(GLANZ_CONST struct glanz_output *output) {
     }
     struct glanz_timing timing;
     uint32_t bit_ns = (uint32_t)output->stretches[0].chip->one_high_ns + output->stretches[0].chip->one_low_ns;
-    if (glanz_output_timing(&timing, output) == GLANZ_OK) {
+    if (glanz_output_timing(output, &timing) == GLANZ_OK) {
         uint32_t zero_ns = (uint32_t)timing.zero_high + timing.zero_low;
         bit_ns = (uint32_t)timing.one_high + timing.one_low;
         bit_ns = zero_ns > bit_ns ? zero_ns : bit_ns;
@@ -484,7 +484,7 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
 #if GLANZ_CALENDAR
     struct glanz_zone zone;
     uint8_t zone_at = 0;
-    if (status == GLANZ_OK && glanz_zone_read(&zone, &zone_at, rig->zone) != GLANZ_OK) {
+    if (status == GLANZ_OK && glanz_zone_read(&zone, rig->zone, &zone_at) != GLANZ_OK) {
         status = refuse(&found, GLANZ_TEXT("zone"), NULL);
         glanz_fault_add(&found,
                         GLANZ_TEXT("expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one "

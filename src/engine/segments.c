@@ -6,10 +6,10 @@
 
 /* How long after the engine's clock a change comes. */
 uint32_t glanz_lead_of(const struct glanz_engine *engine, struct glanz_change change) {
-    if (!glanz_time_before(engine->clock, change.at_us)) {
+    if (!glanz_us_before(engine->clock, change.at_us)) {
         return 0;
     }
-    glanz_time lead = change.at_us - engine->clock;
+    glanz_us lead = change.at_us - engine->clock;
     return lead > 0x0FFFFFFFu ? 0x0FFFFFFFu : (uint32_t)lead;
 }
 
@@ -178,7 +178,7 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
     return GLANZ_OK;
 }
 
-glanz_status glanz_engine_showing(struct glanz_showing *showing, const struct glanz_engine *engine, uint8_t index) {
+glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t index, struct glanz_showing *showing) {
     if (showing == NULL || engine == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }

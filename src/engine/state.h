@@ -176,7 +176,7 @@ struct glanz_engine {
     struct supply *supplies;
     glanz_painter painter;
     void *painter_user;
-    glanz_time clock;
+    glanz_us clock;
     uint32_t interval_us; /* mean time between shaded frames */
     uint32_t extra_passes;
     uint32_t gain; /* of the whole, this frame's, 0 to 65536 */

@@ -93,7 +93,7 @@ glanz_status glanz_finder_answer(struct glanz_finder *finder, uint8_t answer) {
     return GLANZ_OK;
 }
 
-void glanz_finder_panels(struct glanz_panel *panels, const struct glanz_finder *finder) {
+void glanz_finder_panels(const struct glanz_finder *finder, struct glanz_panel *panels) {
     for (uint8_t i = 0; i < count_of(finder); i++) {
         memset(&panels[i], 0, sizeof panels[i]);
         panels[i].columns = finder->columns;
@@ -150,7 +150,7 @@ struct glanz_light glanz_finder_light(const struct glanz_finder *finder, uint16_
     struct glanz_surface surface;
     glanz_place x;
     glanz_place y;
-    glanz_finder_panels(panels, finder);
+    glanz_finder_panels(finder, panels);
     panels[panel].left = 0;
     panels[panel].top = 0;
     memset(&surface, 0, sizeof surface);

@@ -1253,7 +1253,7 @@ int glanz_store_busy(const struct glanz_store *store) {
 
 /* ---- looking ---- */
 
-void glanz_store_look(struct glanz_store_state *state, const struct glanz_store *store) {
+void glanz_store_look(const struct glanz_store *store, struct glanz_store_state *state) {
     if (state == NULL) {
         return;
     }
@@ -1281,7 +1281,7 @@ void glanz_store_look(struct glanz_store_state *state, const struct glanz_store 
     state->read_only = store->read_only;
 }
 
-glanz_status glanz_store_key(uint16_t *key, const struct glanz_store *store, uint16_t number) {
+glanz_status glanz_store_key(const struct glanz_store *store, uint16_t number, uint16_t *key) {
     if (key == NULL || store == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }

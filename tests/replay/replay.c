@@ -61,7 +61,7 @@ static void keep(struct glanz_device *device, uint16_t frame, uint16_t frames) {
     } else if (frame == frames / 2 + frames / 8) {
         status = glanz_device_forget(device, "quarter");
     } else if (frame == frames / 2 + frames / 4) {
-        status = glanz_device_recall(device, &missed, "once more", 200);
+        status = glanz_device_recall(device, "once more", 200, &missed);
     }
     (void)(status == GLANZ_OK); /* one that is refused must be so everywhere */
     glanz_device_idle(device, 2000);
