@@ -32,9 +32,9 @@ link playlist -DWITH_PLAYLIST bench/button.c
 link strip-lto -flto bench/least.c
 link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
-limit strip 18550
-limit button 26050
-limit playlist 32250
+limit strip 18600
+limit button 26080
+limit playlist 32300
 limit strip-lto 15420
 limit button-lto 23230
 limit playlist-lto 29540

@@ -520,6 +520,110 @@ START_TEST(rig_on_trial_goes_back) {
 }
 END_TEST
 
+/* One call a change, by names: it glides, it is undone, and a wrong name is told. */
+START_TEST(one_call_sets_one_thing) {
+    struct glanz_showing showing;
+    struct glanz_fault *fault = &stage.fault;
+    static const struct glanz_writing words = {GLANZ_CONTENT_WRITING, "low water", NULL};
+    static const struct glanz_block blocks[] = {{2, GLANZ_RGB(0, 255, 0)}, {1, GLANZ_RGB(0, 0, 255)}};
+    static const struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 3};
+    stage_must_open(
+        &stage, strip_rig(30),
+        "{'show':'t','change':'0 ms','brightness':'100 %','looks':{'dot':{'effect':'walker','color':'#ff0000','speed':'2 "
+        "leds/s'},'blocks':{'effect':'pattern','blocks':'1 #ff0000'},'stream':{'effect':'flow'}},"
+        "'segments':{'rail':{'surface':'a','first':0,'leds':10,'look':'dot'},'board':{'surface':'a','first':10,'leds':10,"
+        "'look':'blocks'},'sea':{'surface':'a','first':20,'leds':5,'look':'stream'},'dark':{'surface':'a','first':25}}}");
+    struct glanz_device *device = stage.device;
+    struct glanz_engine *engine = glanz_device_engine(device);
+    stage_run(&stage, 0, 1000000, 100);
+    ck_assert_int_eq(glanz_device_set(device, "rail", "speed", GLANZ_FIXED(8), GLANZ_UNIT_LEDS, 2000, fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_showing(engine, 0, &showing), GLANZ_OK);
+    ck_assert_int_eq(showing.number[GLANZ_WALKER_SPEED], GLANZ_FIXED(8));
+    ck_assert_uint_eq(showing.fading, 1); /* it glides */
+    ck_assert_int_eq(glanz_device_set_color(device, "rail", "color", GLANZ_RGB(0, 0, 255), 1000, fault), GLANZ_OK);
+    stage_run(&stage, 1000000, 3000000, 100);
+    unsigned red = 0;
+    unsigned blue = 0;
+    for (uint16_t led = 0; led < 10; led++) {
+        red += stage_led(&stage, 0, led, 0);
+        blue += stage_led(&stage, 0, led, 2);
+    }
+    ck_assert_uint_eq(red, 0);
+    ck_assert_uint_gt(blue, 200);
+    stage_do(&stage, "{'undo':true}");
+    ck_assert_int_eq(glanz_engine_showing(engine, 0, &showing), GLANZ_OK);
+    ck_assert_int_eq(showing.number[GLANZ_WALKER_COLOR], GLANZ_RGB(255, 0, 0));
+    ck_assert_int_eq(showing.number[GLANZ_WALKER_SPEED], GLANZ_FIXED(8));
+    stage_do(&stage, "{'undo':true}");
+    ck_assert_int_eq(glanz_engine_showing(engine, 0, &showing), GLANZ_OK);
+    ck_assert_int_eq(showing.number[GLANZ_WALKER_SPEED], GLANZ_FIXED(2));
+
+    ck_assert_int_eq(glanz_device_set_content(device, "board", &pattern, 0, fault), GLANZ_OK);
+    stage_run(&stage, 3000000, 4000000, 100);
+    ck_assert_uint_eq(stage_led(&stage, 0, 12, 2), 255); /* the third of its LEDs is blue now */
+    ck_assert(glanz_device_uses(device, &pattern, sizeof pattern));
+    ck_assert_int_eq(glanz_device_set_content(device, "board", &words, 0, fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_ptr_nonnull(strstr(fault->text, "of the kind"));
+    static struct glanz_gradient gradient;
+    static struct glanz_stop stops[2 * GLANZ_STOPS_EACH];
+    struct glanz_color_stop chosen[] = {{0, GLANZ_RGB(0, 255, 0)}, {65535, GLANZ_RGB(0, 255, 0)}};
+    ck_assert_int_eq(glanz_gradient_build(&gradient, stops, 2 * GLANZ_STOPS_EACH, chosen, 2, GLANZ_BETWEEN_LIGHT, NULL, 0),
+                     GLANZ_OK);
+    ck_assert_int_eq(glanz_device_set_palette(device, "sea", &gradient, 0, fault), GLANZ_OK);
+    stage_run(&stage, 4000000, 5000000, 100);
+    ck_assert_uint_eq(stage_led(&stage, 0, 22, 1), 255);
+    ck_assert_uint_eq(stage_led(&stage, 0, 22, 0), 0);
+
+    const struct {
+        const char *segment, *param;
+        int32_t number;
+        glanz_status status;
+        const char *words;
+    } wrong[] = {{"rial", "speed", 1, GLANZ_ERR_ABSENT, "no such segment: \"rial\""},
+                 {"rail", "sped", 1, GLANZ_ERR_ABSENT, "no such parameter: \"sped\""},
+                 {"rail", "color", 1, GLANZ_ERR_ARGUMENT, "expected a number"},
+                 {"rail", "size", GLANZ_FIXED(-1), GLANZ_ERR_ARGUMENT, "within its bounds"},
+                 {"dark", "speed", 1, GLANZ_ERR_ABSENT, "shows something"},
+                 {NULL, "speed", 1, GLANZ_ERR_ABSENT, "no such segment"},
+                 {"rail", NULL, 1, GLANZ_ERR_ABSENT, "no such parameter"}};
+    for (size_t i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
+        ck_assert_int_eq(glanz_device_set(device, wrong[i].segment, wrong[i].param, wrong[i].number, GLANZ_UNIT_NONE, 0, fault),
+                         wrong[i].status);
+        ck_assert_msg(strstr(fault->text, wrong[i].words) != NULL, "%s", fault->text);
+    }
+    ck_assert_int_eq(glanz_device_set_color(device, "rail", "speed", 0, 0, fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_ptr_nonnull(strstr(fault->text, "is a colour"));
+    ck_assert_int_eq(glanz_device_set_palette(device, "rail", &gradient, 0, fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_palette(device, "sea", NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set(NULL, "rail", "speed", 1, GLANZ_UNIT_NONE, 0, NULL), GLANZ_ERR_ARGUMENT);
+}
+END_TEST
+
+/* What is wrong with a setup is told in words. */
+START_TEST(misuse_is_told) {
+    static const char *const words[] = {"pointer is NULL",    "not aligned", "setup.rig",        "setup.show",
+                                        "setup.port is NULL", "expected 2",  "busy and time_us", "segment_room"};
+    static uint64_t memory[2000];
+    stage_must_open(&stage, strip_rig(30), show_all);
+    struct glanz_device *device = NULL;
+    for (int i = 0; i < 8; i++) {
+        struct glanz_port port = stage.port;
+        struct glanz_setup setup = {.rig = i == 2 ? NULL : stage.rig,
+                                    .show = i == 3 ? NULL : stage.show,
+                                    .port = i == 4 ? NULL : &port,
+                                    .parts = &glanz_everything,
+                                    .segment_room = i == 7 ? 255 : 0};
+        struct glanz_fault fault = GLANZ_FAULT_INIT;
+        port.version = i == 5 ? 1 : 2;
+        port.busy = i == 6 ? NULL : stage.port.busy;
+        ck_assert_int_eq(
+            glanz_device_start(i == 0 ? NULL : &device, (uint8_t *)memory + (i == 1), sizeof memory - 8, &setup, &fault),
+            GLANZ_ERR_ARGUMENT);
+        ck_assert_msg(strstr(fault.text, words[i]) != NULL, "%d: %s", i, fault.text);
+    }
+}
+END_TEST
+
 START_TEST(two_devices_do_not_meet) {
     static struct stage other;
     stage_must_open(&stage, strip_rig(30), show_all);
@@ -974,6 +1078,8 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, bytes_being_sent_are_not_touched);
     tcase_add_test(tcase, clock_may_go_wrong);
     tcase_add_test(tcase, rig_on_trial_goes_back);
+    tcase_add_test(tcase, one_call_sets_one_thing);
+    tcase_add_test(tcase, misuse_is_told);
     tcase_add_test(tcase, two_devices_do_not_meet);
     tcase_add_test(tcase, constant_memory_is_enough);
     tcase_add_test(tcase, looks_at_once_are_chosen);

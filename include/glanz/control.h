@@ -426,6 +426,22 @@ int glanz_control_uses(const struct glanz_control *control, const void *memory, 
 /** Do all that is due by now, in the order of its times. */
 GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, glanz_us clock_us, uint32_t now_us);
 
+#if GLANZ_SEQUENCES
+/** Change one thing of what a segment shows, by hand: noted for undo, and gliding where only numbers differ.
+ *  @param setting index, unit (NONE: the parameter's own) and number of a parameter of the effect that shows there.
+ *  @return GLANZ_ERR_ABSENT: no such segment, or it is dark; GLANZ_ERR_ARGUMENT: the parameter cannot be set so. */
+GLANZ_NODISCARD glanz_status glanz_control_set(struct glanz_control *control, uint8_t segment, struct glanz_setting setting,
+                                               uint32_t over_ms, glanz_us at_us);
+/** The same with its palette. @param gradient lent as long as it shows. */
+GLANZ_NODISCARD glanz_status glanz_control_set_palette(struct glanz_control *control, uint8_t segment,
+                                                       GLANZ_CONST struct glanz_gradient *gradient, uint32_t over_ms,
+                                                       glanz_us at_us);
+/** The same with what its effect shows: a text, a picture, marks, a pattern. @param content lent as long as it shows.
+ *  @return GLANZ_ERR_ARGUMENT: it is not of the kind that the effect shows. */
+GLANZ_NODISCARD glanz_status glanz_control_set_content(struct glanz_control *control, uint8_t segment,
+                                                       GLANZ_CONST void *content, uint32_t over_ms, glanz_us at_us);
+#endif
+
 /** Do one action of the show. @return GLANZ_ERR_ABSENT, or what the engine says. */
 GLANZ_NODISCARD glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
                                                glanz_us at_us);

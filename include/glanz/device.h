@@ -268,6 +268,31 @@ GLANZ_NODISCARD glanz_status glanz_device_saved(const struct glanz_device *devic
 /** Is a save under way? */
 int glanz_device_saving(const struct glanz_device *device);
 
+#if GLANZ_SEQUENCES
+/* ---- one thing of what shows, changed by one call: undone by the action "undo", gliding where only numbers differ ---- */
+
+/** Set a number of what a segment shows, such as a speed, a share or a choice, by their names.
+ *  Example: glanz_device_set(device, "rail", "speed", GLANZ_FIXED(2.5), GLANZ_UNIT_LEDS, 500, &fault);
+ *  @param number as in struct glanz_setting. @param unit NONE: the parameter's own. @param over_ms GLANZ_OWN_TIME: the show's.
+ *  @param fault may be NULL; says which name there is not, or what was expected.
+ *  @return GLANZ_ERR_ABSENT: no such segment or parameter, the segment is dark, or no controller; GLANZ_ERR_ARGUMENT: out of
+ * its bounds, or no number. */
+GLANZ_NODISCARD glanz_status glanz_device_set(struct glanz_device *device, const char *segment, const char *param,
+                                              int32_t number, enum glanz_unit unit, uint32_t over_ms,
+                                              struct glanz_fault *fault);
+/** The same for a colour. */
+GLANZ_NODISCARD glanz_status glanz_device_set_color(struct glanz_device *device, const char *segment, const char *param,
+                                                    glanz_color color, uint32_t over_ms, struct glanz_fault *fault);
+/** Another palette for it. @param gradient lent until glanz_device_uses() says 0. */
+GLANZ_NODISCARD glanz_status glanz_device_set_palette(struct glanz_device *device, const char *segment,
+                                                      GLANZ_CONST struct glanz_gradient *gradient, uint32_t over_ms,
+                                                      struct glanz_fault *fault);
+/** Another text, picture, pattern, or other marks, as its effect shows. @param content struct glanz_writing and its kin, lent
+ * until glanz_device_uses() says 0. */
+GLANZ_NODISCARD glanz_status glanz_device_set_content(struct glanz_device *device, const char *segment,
+                                                      GLANZ_CONST void *content, uint32_t over_ms, struct glanz_fault *fault);
+#endif
+
 /** Do an action of the show now. */
 GLANZ_NODISCARD glanz_status glanz_device_act(struct glanz_device *device, GLANZ_CONST struct glanz_action *action);
 

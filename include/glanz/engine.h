@@ -154,6 +154,11 @@ struct glanz_segment {
     uint16_t brightness;                 /**< lightness 1 to 65535 at the start; 0: full */
 };
 
+/** May the parameter of an effect with this index be set so? @param unit enum glanz_unit, not NONE for lengths and rates.
+ *  @return GLANZ_ERR_ARGUMENT: there is none, or it is out of its bounds. */
+GLANZ_NODISCARD glanz_status glanz_setting_check(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit,
+                                                 int32_t number);
+
 /** Can this look be? Effect there, settings in range, content where one is needed. */
 GLANZ_NODISCARD glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault);
 
@@ -198,6 +203,8 @@ GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, vo
 /** The parts that it was started with; NULL for NULL. */
 GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *engine);
 
+struct glanz_setup;
+
 /** Validation, as the other rooms call it where it is named. */
 struct glanz_checks_part {
     glanz_status (*rig)(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);    /**< glanz_rig_check() */
@@ -211,6 +218,8 @@ struct glanz_checks_part {
     void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most);
     void (*fades)(struct glanz_fault *fault, uint32_t fades); /**< more looks at once than there can be, or too few to change */
     void (*layout)(struct glanz_fault *fault);                /**< program and library were compiled differently */
+    /** Which member of a setup is wrong, or what else of glanz_device_start(). */
+    void (*misuse)(struct glanz_fault *fault, const void *out, const void *memory, const struct glanz_setup *setup);
 };
 
 #if GLANZ_FIELDS

@@ -349,50 +349,6 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     return status;
 }
 
-static void count(struct glanz_fault *fault, GLANZ_CONST char *what, uint32_t count, uint32_t most) {
-    glanz_fault_begin(fault);
-    glanz_fault_at(fault, what);
-    glanz_fault_number(fault, count);
-    glanz_fault_add(fault, GLANZ_TEXT(" "));
-    glanz_fault_add(fault, what);
-    glanz_fault_add(fault, GLANZ_TEXT("; expected at most "));
-    glanz_fault_number(fault, most);
-}
-
-static void segments_most(struct glanz_fault *fault, uint32_t segments, uint32_t most) {
-    count(fault, GLANZ_TEXT("segments"), segments, most);
-}
-
-static void fades_wrong(struct glanz_fault *fault, uint32_t fades) {
-    glanz_fault_begin(fault);
-    glanz_fault_at(fault, GLANZ_TEXT("fades"));
-    glanz_fault_number(fault, fades);
-    glanz_fault_add(fault, GLANZ_TEXT(" looks at once; expected 0 or 2 to "));
-    glanz_fault_number(fault, GLANZ_FADES);
-    glanz_fault_add(fault, GLANZ_TEXT(", or 1 without the part \"control\""));
-}
-
-static void inputs_most(struct glanz_fault *fault, uint32_t inputs, uint32_t most) {
-    count(fault, GLANZ_TEXT("inputs"), inputs, most);
-    glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
-}
-
-static void layout(struct glanz_fault *fault) {
-    glanz_fault_begin(fault);
-    glanz_fault_add(fault, GLANZ_TEXT("the program was compiled with other options than the library; expected the same "
-                                      "glanz/config.h and definitions for both"));
-}
-
-GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check,
-                                                          .look = glanz_look_check,
-                                                          .segments = glanz_segments_check,
-                                                          .show = glanz_show_check,
-                                                          .memory = glanz_fault_memory,
-                                                          .segments_most = segments_most,
-                                                          .inputs_most = inputs_most,
-                                                          .fades = fades_wrong,
-                                                          .layout = layout};
-
 #if GLANZ_FIELDS
 /* The larger of what was found and what a look wants on a segment. */
 static void want(size_t *most, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, uint8_t segment,

@@ -214,9 +214,6 @@ struct glanz_engine {
 #define SET_INSIDE(engine, is) ((engine)->inside = (is))
 #endif
 
-/* Is this number one that the effect's parameter can have? */
-glanz_status glanz_setting_check(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit, int32_t number);
-
 /* What the part for fields does for the others: nothing of it is there without it. */
 struct spots;
 struct strip_run;

@@ -1,0 +1,63 @@
+/* SPDX-License-Identifier: MIT */
+/* The part that checks what programs hand in, and says in words what is wrong. */
+#include "whole.h"
+
+static void count(struct glanz_fault *fault, GLANZ_CONST char *what, uint32_t count, uint32_t most) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, what);
+    glanz_fault_number(fault, count);
+    glanz_fault_add(fault, GLANZ_TEXT(" "));
+    glanz_fault_add(fault, what);
+    glanz_fault_add(fault, GLANZ_TEXT("; expected at most "));
+    glanz_fault_number(fault, most);
+}
+
+static void segments_most(struct glanz_fault *fault, uint32_t segments, uint32_t most) {
+    count(fault, GLANZ_TEXT("segments"), segments, most);
+}
+
+static void fades_wrong(struct glanz_fault *fault, uint32_t fades) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, GLANZ_TEXT("fades"));
+    glanz_fault_number(fault, fades);
+    glanz_fault_add(fault, GLANZ_TEXT(" looks at once; expected 0 or 2 to "));
+    glanz_fault_number(fault, GLANZ_FADES);
+    glanz_fault_add(fault, GLANZ_TEXT(", or 1 without the part \"control\""));
+}
+
+static void inputs_most(struct glanz_fault *fault, uint32_t inputs, uint32_t most) {
+    count(fault, GLANZ_TEXT("inputs"), inputs, most);
+    glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
+}
+
+static void layout(struct glanz_fault *fault) {
+    glanz_fault_begin(fault);
+    glanz_fault_add(fault, GLANZ_TEXT("the program was compiled with other options than the library; expected the same "
+                                      "glanz/config.h and definitions for both"));
+}
+
+static void misuse(struct glanz_fault *fault, const void *out, const void *memory, const struct glanz_setup *setup) {
+    const struct glanz_port *port = setup->port;
+    glanz_fault_begin(fault);
+    glanz_fault_add(fault, out == NULL ? GLANZ_TEXT("the device's pointer is NULL; expected where to put it")
+                           : memory == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0
+                               ? GLANZ_TEXT("the memory is NULL or not aligned; expected it as GLANZ_DEVICE_MEMORY() is")
+                           : setup->rig == NULL  ? GLANZ_TEXT("setup.rig is NULL; expected a rig")
+                           : setup->show == NULL ? GLANZ_TEXT("setup.show is NULL; expected a show")
+                           : port == NULL        ? GLANZ_TEXT("setup.port is NULL; expected a port")
+                           : port->version != 2  ? GLANZ_TEXT("setup.port->version is another; expected 2")
+                           : port->start == NULL || port->busy == NULL || port->time_us == NULL
+                               ? GLANZ_TEXT("setup.port lacks a call; expected start, busy and time_us")
+                               : GLANZ_TEXT("setup.segment_room is too large; expected at most GLANZ_SEGMENTS_MOST"));
+}
+
+GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check,
+                                                          .look = glanz_look_check,
+                                                          .segments = glanz_segments_check,
+                                                          .show = glanz_show_check,
+                                                          .memory = glanz_fault_memory,
+                                                          .segments_most = segments_most,
+                                                          .inputs_most = inputs_most,
+                                                          .fades = fades_wrong,
+                                                          .layout = layout,
+                                                          .misuse = misuse};
