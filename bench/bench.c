@@ -39,7 +39,7 @@ struct stage {
     struct glanz_trigger trigger[8];
     struct glanz_show show;
     struct glanz_device *device;
-    uint32_t now;
+    uint32_t frame;
 };
 static struct stage stage;
 
@@ -129,8 +129,8 @@ static void lay(const struct glanz_chip *chip, uint16_t leds, uint8_t outputs, u
     for (uint8_t i = 0; i < segments; i++) {
         fill_look(&stage.look[i], effect);
         stage.segment[i].look = &stage.look[i];
-        stage.segment[i].cut.first = (uint16_t)((uint32_t)leds / segments * i);
-        stage.segment[i].cut.leds = (uint16_t)(leds / segments);
+        stage.segment[i].region.first = (uint16_t)((uint32_t)leds / segments * i);
+        stage.segment[i].region.leds = (uint16_t)(leds / segments);
         stage.stack[i] = i;
     }
     stage.show.brightness = GLANZ_LIGHTNESS(80);
@@ -164,9 +164,9 @@ static void lay_panels(uint16_t leds, uint8_t outputs, uint8_t panels, const str
 
 static void frames(uint16_t count) {
     for (uint16_t i = 0; i < count; i++) {
-        stage.now += 10000;
-        now_us = (uint32_t)stage.now;
-        glanz_device_frame(stage.device, stage.now);
+        stage.frame += 10000;
+        now_us = (uint32_t)stage.frame;
+        glanz_device_frame(stage.device, stage.frame);
     }
 }
 
@@ -177,7 +177,7 @@ static int begin(void) {
     setup.show = &stage.show;
     setup.port = &port;
     setup.parts = &glanz_everything;
-    stage.now = 0;
+    stage.frame = 0;
     now_us = 0;
     if (glanz_device_start(&stage.device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 0;
@@ -238,12 +238,12 @@ static void run_limits(void) {
 static void run_panels(void) {
     lay_panels(LEDS, 1, 1, &glanz_effect_flow);
     measure("panels 256", FRAMES, LEDS);
-    stage.segment[0].cut.lie = GLANZ_LIE_ROWS;
+    stage.segment[0].region.mapping = GLANZ_MAPPING_ROWS;
     measure("panels rows", FRAMES, LEDS);
-    stage.segment[0].cut.lie = GLANZ_LIE_AROUND;
+    stage.segment[0].region.mapping = GLANZ_MAPPING_AROUND;
     measure("panels around", FRAMES, LEDS);
-    stage.segment[0].cut.lie = GLANZ_LIE_OWN;
-    stage.segment[0].cut.turned = 1;
+    stage.segment[0].region.mapping = GLANZ_MAPPING_OWN;
+    stage.segment[0].region.turned = 1;
     measure("panels turned", FRAMES, LEDS);
     lay_panels(16384, 16, 64, &glanz_effect_flow);
     measure("panels 16384", 10, 16384);
@@ -304,7 +304,7 @@ static void run_stages(void) {
     static uint8_t bytes[96];
     static uint8_t slots[96 * 4];
     struct glanz_slots spi = {3, 1, 2, 416};
-    struct glanz_cut cut;
+    struct glanz_region cut;
     memset(&cut, 0, sizeof cut);
     for (uint8_t i = 0; i < 96; i++) {
         bytes[i] = (uint8_t)(i * 37u);
@@ -338,7 +338,7 @@ static void run_stages(void) {
     bench_end(100 * GLANZ_RUN);
     bench_begin("stage places");
     for (uint16_t i = 0; i < 100; i++) {
-        (void)glanz_cut_places(places, NULL, &cut, 200, 10, 0, GLANZ_RUN);
+        (void)glanz_region_places(places, NULL, &cut, 200, 10, 0, GLANZ_RUN);
     }
     bench_end(100 * GLANZ_RUN);
     bench_begin("stage gradient");
@@ -367,8 +367,8 @@ static void run_crossfade(void) {
 static void run_overlapping(const char *name, uint8_t segments) {
     lay(&glanz_chip_ws2812b, LEDS, 1, segments, &glanz_effect_plain);
     for (uint8_t i = 0; i < segments; i++) {
-        stage.segment[i].cut.first = 0;
-        stage.segment[i].cut.leds = LEDS;
+        stage.segment[i].region.first = 0;
+        stage.segment[i].region.leds = LEDS;
         stage.segment[i].opacity = i == 0 ? 0 : 30000;
     }
     measure(name, FRAMES, LEDS);
@@ -441,17 +441,17 @@ static void run_forms(void) {
     stage.segment[0].brightness = 30000;
     measure("form dimmed", FRAMES, LEDS);
     lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
-    stage.segment[0].cut.mirrored = 1;
+    stage.segment[0].region.mirrored = 1;
     measure("form mirrored", FRAMES, LEDS);
-    stage.segment[0].cut.mirrored = 0;
-    stage.segment[0].cut.grain = 3;
+    stage.segment[0].region.mirrored = 0;
+    stage.segment[0].region.grain = 3;
     measure("form grained", FRAMES, LEDS);
     lay(&glanz_chip_ws2812b, LEDS, 1, 2, &glanz_effect_flow);
-    stage.segment[0].cut.leds = LEDS;
-    stage.segment[1].cut.first = 0;
-    stage.segment[1].cut.leds = LEDS;
-    stage.segment[1].cut.stencil[0] = 1;
-    stage.segment[1].cut.stencil[1] = 11;
+    stage.segment[0].region.leds = LEDS;
+    stage.segment[1].region.first = 0;
+    stage.segment[1].region.leds = LEDS;
+    stage.segment[1].region.stencil[0] = 1;
+    stage.segment[1].region.stencil[1] = 11;
     measure("form stencil", FRAMES, LEDS);
 }
 
@@ -476,7 +476,7 @@ static void run_rough(void) {
     lay(&glanz_chip_ws2812b, LEDS, 1, 1, &glanz_effect_flow);
     stage.piece[0].first = 3;
     stage.piece[0].leds = LEDS - 6;
-    stage.segment[0].cut.leds = LEDS - 6;
+    stage.segment[0].region.leds = LEDS - 6;
     measure("form gaps", FRAMES, LEDS);
 }
 
@@ -489,9 +489,9 @@ static void run_blends(void) {
     static const struct glanz_setting back = {GLANZ_COMET_WAY, GLANZ_UNIT_NONE, 1};
     for (uint8_t i = 0; i < 3; i++) {
         lay(&glanz_chip_ws2812b, LEDS, 1, 2, &glanz_effect_plain);
-        stage.segment[0].cut.leds = LEDS;
-        stage.segment[1].cut.first = 0;
-        stage.segment[1].cut.leds = LEDS;
+        stage.segment[0].region.leds = LEDS;
+        stage.segment[1].region.first = 0;
+        stage.segment[1].region.leds = LEDS;
         stage.segment[1].blend = cases[i].blend;
         stage.segment[1].opacity = 45000;
         measure(cases[i].name, FRAMES, LEDS);

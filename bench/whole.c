@@ -72,9 +72,9 @@ int board_main(void) {
     glanz_status status =
         glanz_store_start(&setup.store, store_memory, sizeof store_memory, &flash, GLANZ_DEVICE_RECORDS, 1024);
     status = status != GLANZ_OK ? status : glanz_device_start(&device, &memory, sizeof memory, &setup, NULL);
-    status = status != GLANZ_OK ? status : glanz_device_take_rig(device, &pier, &glow, 100, NULL);
+    status = status != GLANZ_OK ? status : glanz_device_set_rig(device, &pier, &glow, 100, NULL);
     status = status != GLANZ_OK ? status : glanz_device_keep(device);
-    status = status != GLANZ_OK ? status : glanz_device_take_show(device, &glow, 0, NULL);
+    status = status != GLANZ_OK ? status : glanz_device_set_show(device, &glow, 0, NULL);
     status = status != GLANZ_OK ? status : glanz_device_save(device, "one", 1, GLANZ_ASPECTS, 0);
     status = status != GLANZ_OK ? status : glanz_device_recall(device, "one", 100, &missed);
     status = status != GLANZ_OK ? status : glanz_device_forget(device, "one");

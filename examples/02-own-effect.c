@@ -12,17 +12,20 @@ static const struct glanz_param params[] = {
 };
 
 /* A pass takes the beam along the whole line. turn[0] says how much of it is done; the engine moves it on. */
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    glanz_place middle = (glanz_place)glanz_mul32_high(now->turn[0], (uint32_t)now->length << 16);
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    glanz_place middle = (glanz_place)glanz_mul32_high(frame->turn[0], (uint32_t)frame->length << 16);
     for (uint8_t i = 0; i < count; i++) {
         glanz_place away = places[i] > middle ? places[i] - middle : middle - places[i];
-        uint32_t level = 65536u - glanz_ratio((uint32_t)away * 2u, (uint32_t)now->number[WIDTH]);
-        light[i] = glanz_light_scale(now->color[COLOR], level);
+        uint32_t level = 65536u - glanz_ratio((uint32_t)away * 2u, (uint32_t)frame->number[WIDTH]);
+        light[i] = glanz_light_scale(frame->color[COLOR], level);
     }
 }
 
-static const struct glanz_effect lighthouse = {.name = "lighthouse", .what = "a beam that sweeps along; a pass is one sweep",
-    .params = params, .param_count = GLANZ_COUNT(params), .shade = shade};
+static const struct glanz_effect lighthouse = {.name = "lighthouse",
+                                               .description = "a beam that sweeps along; a pass is one sweep",
+                                               .params = params,
+                                               .param_count = GLANZ_COUNT(params),
+                                               .shade = shade};
 
 GLANZ_ONE_STRIP(pier, glanz_chip_ws2812b, 60);
 GLANZ_ONE_LOOK(beam, pier, lighthouse);
@@ -32,10 +35,11 @@ int main(void) {
     struct glanz_board *board = glanz_board_open(&(struct glanz_board_setup){.hardware = &pier}, NULL);
     struct glanz_setup setup = {.rig = &pier, .show = &beam, .port = glanz_board_port(board), .parts = &glanz_everything};
     struct glanz_device *device;
-    if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) return 1;
-    for (uint64_t now = 0; now < 10000000; now += 10000) {
-        glanz_board_follow(board, now);
-        glanz_device_frame(device, (uint32_t)now);
+    if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK)
+        return 1;
+    for (uint64_t frame = 0; frame < 10000000; frame += 10000) {
+        glanz_board_follow(board, frame);
+        glanz_device_frame(device, (uint32_t)frame);
         glanz_board_terminal(board, stdout);
     }
 }

@@ -36,7 +36,7 @@ static void paint(struct glanz_light *light, uint8_t line, uint16_t first, uint8
 
 static void hear(const struct glanz_happening *happening, void *user) {
     struct search *search = (struct search *)user;
-    if (happening->what != GLANZ_HAPPENED_EVENT) {
+    if (happening->description != GLANZ_HAPPENED_EVENT) {
         return;
     }
     if (happening->event == GLANZ_EVENT_PRESSED) {

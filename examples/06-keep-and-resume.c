@@ -34,7 +34,7 @@ static void run_for(struct glanz_board *board, struct glanz_device *device, uint
     }
 }
 
-static void tell(struct glanz_board *board, struct glanz_device *device, const char *what) {
+static void notify(struct glanz_board *board, struct glanz_device *device, const char *what) {
     uint8_t item = 0;
     struct glanz_lit lit = glanz_board_lit(board, 0, 0);
     uint8_t playlist = glanz_control_playing(glanz_device_control(device), 0, &item);
@@ -43,7 +43,7 @@ static void tell(struct glanz_board *board, struct glanz_device *device, const c
 }
 
 static void pressed(const struct glanz_happening *happening, void *user) {
-    if (happening->what == GLANZ_HAPPENED_EVENT && happening->event == GLANZ_EVENT_PRESSED_ONCE) {
+    if (happening->description == GLANZ_HAPPENED_EVENT && happening->event == GLANZ_EVENT_PRESSED_ONCE) {
         *(int *)user = 1;
     }
 }
@@ -98,7 +98,7 @@ int main(int argc, char **argv) {
     }
     glanz_device_listen(device, pressed, &is_pressed);
     run_for(board, device, 2000);
-    tell(board, device, "after power-on");
+    notify(board, device, "after power-on");
     if (glanz_device_saved(device, 0, line) != GLANZ_OK) {
         save_first(board, device, setup.show);
     }
@@ -118,7 +118,7 @@ int main(int argc, char **argv) {
         }
         is_pressed = 0;
         run_for(board, device, 12000); /* long enough to be kept */
-        tell(board, device, name[0] == '\0' ? "the playlist" : name);
+        notify(board, device, name[0] == '\0' ? "the playlist" : name);
     }
     glanz_board_close(board); /* no goodbye to the device: so goes the power */
     return 0;

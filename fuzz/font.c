@@ -15,12 +15,12 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     for (uint16_t i = 0; i < bdf.font.count; i++) {
         struct glanz_letter letters[2] = {{0, bdf.font.starts[i]},
                                           {(uint16_t)(bdf.font.starts[i + 1] - bdf.font.starts[i]), 0}};
-        uint16_t near = 0;
+        uint16_t candidates = 0;
         FUZZ_CHECK(i == 0 || bdf.font.codes[i] > bdf.font.codes[i - 1]);
         FUZZ_CHECK(bdf.font.starts[i + 1] > bdf.font.starts[i]);
         for (int32_t x = 0; x < letters[1].at; x++) {
             for (int32_t y = 0; y < bdf.font.rows; y++) {
-                lit += glanz_writing_bit(letters, 1, &near, &bdf.font, x, y);
+                lit += glanz_writing_bit(letters, 1, &candidates, &bdf.font, x, y);
             }
         }
     }

@@ -22,7 +22,7 @@ static inline struct text fuzz_text(const uint8_t *data, size_t size) {
     struct text text;
     text.bytes = (char *)malloc(size == 0 ? 1 : size);
     text.count = size;
-    text.room = size;
+    text.capacity = size;
     if (size > 0) {
         memcpy(text.bytes, data, size);
     }

@@ -17,12 +17,12 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     struct glanz_world world = {data[0] & 1, 2, 0, data[1] * 9000u, data[2] * 337u, values, names, sizeof *names};
     struct glanz_writing writing = {GLANZ_CONTENT_WRITING, text, glanz_fonts[data[3] % 3]};
     (void)glanz_writing_check(text, &world);
-    uint16_t room = glanz_writing_room(&writing);
-    struct glanz_letter *letters = (struct glanz_letter *)malloc(sizeof *letters * room);
-    uint16_t count = glanz_writing_set(letters, room, NULL, &writing, &world);
-    FUZZ_CHECK(count < room);
+    uint16_t capacity = glanz_writing_capacity(&writing);
+    struct glanz_letter *letters = (struct glanz_letter *)malloc(sizeof *letters * capacity);
+    uint16_t count = glanz_writing_set(letters, capacity, NULL, &writing, &world);
+    FUZZ_CHECK(count < capacity);
     free(letters);
-    struct glanz_now now;
+    struct glanz_frame now;
     memset(&now, 0, sizeof now);
     now.length = (uint16_t)(1 + data[4]);
     now.rows = (uint16_t)(1 + data[5] % 32);
@@ -38,8 +38,8 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     now.number[GLANZ_TEXT_AGAIN] = (data[9] >> 6) % 3;
     now.number[GLANZ_TEXT_LEVEL] = data[10] * 257;
     now.number[GLANZ_TEXT_SPEED] = 65536;
-    now.room = (uint16_t)glanz_effect_text.memory(&now);
-    if (now.room <= sizeof memory) {
+    now.capacity = (uint16_t)glanz_effect_text.memory(&now);
+    if (now.capacity <= sizeof memory) {
         glanz_place x[16];
         glanz_place y[16];
         struct glanz_light whole[16];

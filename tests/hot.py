@@ -32,7 +32,7 @@ effects/travel glanz_travel_place __aeabi_lmul
 layout/field glanz_field_places __aeabi_idiv
 layout/field glanz_piece_places __aeabi_uidiv
 layout/field glanz_piece_places __aeabi_uidivmod
-layout/layout glanz_cut_places __aeabi_uidivmod
+layout/layout glanz_region_places __aeabi_uidivmod
 layout/layout place_of __aeabi_uidiv
 light/light glanz_dither_depth __aeabi_uidiv
 light/light glanz_white_of __aeabi_uidiv

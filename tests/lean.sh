@@ -38,7 +38,7 @@ limit playlist 32300
 limit strip-lto 15420
 limit button-lto 23230
 limit playlist-lto 29540
-everywhere="glanz_(rig|show|look|segments)_check|glanz_cut_field|glanz_field_|glanz_piece_|glanz_blend_|glanz_color_light|glanz_zone_|glanz_sun_|glanz_store_|glanz_preset_pack|glanz_running_|glanz_everything|glanz_part_(hands|saving|fields|glides|checks|colors)|memmove|__aeabi_d|__aeabi_f"
+everywhere="glanz_(rig|show|look|segments)_check|glanz_region_field|glanz_field_|glanz_piece_|glanz_blend_|glanz_color_light|glanz_zone_|glanz_sun_|glanz_store_|glanz_preset_pack|glanz_running_|glanz_everything|glanz_part_(hands|saving|fields|glides|checks|colors)|memmove|__aeabi_d|__aeabi_f"
 forbid strip "$everywhere|glanz_control_|glanz_engine_look|__aeabi_uldivmod|__divsi3|glanz_part_playlists"
 forbid button "$everywhere|glanz_part_playlists|glanz_list_"
 forbid playlist "$everywhere"

@@ -71,8 +71,8 @@ static struct block *free_block(void) {
 }
 
 /* A document with a few things drawn by lot; some cannot be. */
-static void write_rig(char *text, size_t room) {
-    snprintf(text, room,
+static void write_rig(char *text, size_t capacity) {
+    snprintf(text, capacity,
              "{\"rig\":\"m\",\"supplies\":{\"s\":{\"volts\":\"5 V\",\"limit\":\"%u "
              "mA\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\","
              "\"line\":[{\"chip\":\"%s\",\"leds\":%u}]},\"p\":{\"pin\":2,\"supply\":\"s\",\"line\":[{\"chip\":\"WS2812B\","
@@ -85,13 +85,13 @@ static void write_rig(char *text, size_t room) {
              draw(3) == 0 ? ",\"third\":{\"value\":{\"pin\":4}}" : "");
 }
 
-static void write_show(char *text, size_t room) {
+static void write_show(char *text, size_t capacity) {
     static const char *const effects[] = {"plain", "flow",   "fire",   "comet",     "twinkle",
                                           "rain",  "colony", "clouds", "breathing", "nothing"};
     const char *one = effects[draw(10)];
     const char *two = effects[draw(9)];
     snprintf(
-        text, room,
+        text, capacity,
         "{\"show\":\"m\",\"change\":\"%u ms\",%s\"looks\":{\"one\":{\"effect\":\"%s\"},\"two\":{\"effect\":\"%s\"},"
         "\"own\":{\"effect\":\"plain\",\"color\":\"#%06x\"}},\"segments\":{\"x\":{\"surface\":\"a\",\"leds\":10,\"look\":\"%"
         "s\"},"
@@ -136,7 +136,7 @@ static struct block *read_block(int of_rig) {
 
 static void call(void);
 
-static uint8_t step(struct glanz_now *now) {
+static uint8_t step(struct glanz_frame *now) {
     (void)now;
     if (draw(20) == 0) {
         call();
@@ -144,13 +144,13 @@ static uint8_t step(struct glanz_now *now) {
     return draw(2) ? GLANZ_STEP_MOVES : 0;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *place, uint8_t count) {
+static void shade(struct glanz_light *light, const struct glanz_frame *now, const glanz_place *place, uint8_t count) {
     (void)place;
     (void)now;
     memset(light, (int)draw(256), count * sizeof *light);
 }
 
-static uint32_t memory_of(const struct glanz_now *now) {
+static uint32_t memory_of(const struct glanz_frame *now) {
     (void)now;
     return 3000;
 }
@@ -236,7 +236,7 @@ static uint64_t queue_memory[400];
 
 static void listen(const struct glanz_happening *happening, void *user) {
     (void)user;
-    CHECK(happening->what <= GLANZ_HAPPENED_UNSAVED);
+    CHECK(happening->description <= GLANZ_HAPPENED_UNSAVED);
     if (draw(4) == 0) {
         call();
     }
@@ -275,9 +275,9 @@ static void boot(void) {
     setup.show = show->show;
     setup.port = &port;
     setup.parts = &glanz_everything;
-    setup.segment_room = 3;
-    setup.input_room = (uint8_t)(2u + draw(2));
-    setup.input_room = setup.input_room < rig->input_count ? rig->input_count : setup.input_room;
+    setup.segment_capacity = 3;
+    setup.input_capacity = (uint8_t)(2u + draw(2));
+    setup.input_capacity = setup.input_capacity < rig->input_count ? rig->input_count : setup.input_capacity;
     setup.effects = glanz_effects;
     setup.store = store;
     setup.values = values;
@@ -339,7 +339,7 @@ static void take(void) {
             rig = block->rig;
             struct block *show = read_block(0);
             glanz_status status =
-                show == NULL ? GLANZ_ERR_SHOW : glanz_device_take_rig(device, rig, show->show, draw(2) * draw(3000), &fault);
+                show == NULL ? GLANZ_ERR_SHOW : glanz_device_set_rig(device, rig, show->show, draw(2) * draw(3000), &fault);
             rig = status == GLANZ_OK ? rig : was;
         }
         return;
@@ -347,7 +347,7 @@ static void take(void) {
     rig = glanz_device_rig(device);
     struct block *show = read_block(0);
     if (show != NULL) {
-        (void)(glanz_device_take_show(device, show->show, draw(3) == 0 ? draw(3000) : 0, &fault) == GLANZ_OK);
+        (void)(glanz_device_set_show(device, show->show, draw(3) == 0 ? draw(3000) : 0, &fault) == GLANZ_OK);
     }
 }
 
@@ -479,7 +479,7 @@ int main(int argc, char **argv) {
         glanz_status status = glanz_device_frame(device, now_us);
         CHECK(status == GLANZ_OK || status == GLANZ_ERR_BUSY || status == GLANZ_ERR_PORT || status == GLANZ_ERR_MEMORY ||
               status == GLANZ_ERR_ARGUMENT || status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_SHOW ||
-              status == GLANZ_ERR_ORDER);
+              status == GLANZ_ERR_STATE);
         frames++;
         rig = glanz_device_rig(device);
         free_unused(0);

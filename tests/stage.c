@@ -59,10 +59,10 @@ static unsigned record_of(uint16_t key) { /* presets first, then the others */
     return key >= 0x100 ? key & 15u : 16u + (key & 15u);
 }
 
-static glanz_status load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+static glanz_status load(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count) {
     struct stage *stage = (struct stage *)user;
     *count = stage->record_count[record_of(key)];
-    memcpy(bytes, stage->record[record_of(key)], *count < room ? *count : room);
+    memcpy(bytes, stage->record[record_of(key)], *count < capacity ? *count : capacity);
     return GLANZ_OK;
 }
 
@@ -91,7 +91,7 @@ static void happen(const struct glanz_happening *what, void *user) {
     GLANZ_CONST struct glanz_show *show = glanz_device_show(stage->device);
     char text[160] = "";
     unsigned ms = (unsigned)(what->at_us / 1000);
-    switch (what->what) {
+    switch (what->description) {
     case GLANZ_HAPPENED_EVENT: snprintf(text, sizeof text, "%u:%s ", ms, events[what->event]); break;
     case GLANZ_HAPPENED_TRIGGER: snprintf(text, sizeof text, "%u:trigger-%s ", ms, show->triggers[what->index].name); break;
     case GLANZ_HAPPENED_PRESET: snprintf(text, sizeof text, "%u:preset-%s ", ms, show->presets[what->index].name); break;
@@ -164,7 +164,7 @@ glanz_status stage_restart(struct stage *stage) {
     setup.show = stage->show;
     setup.port = &stage->port;
     setup.parts = &glanz_everything;
-    setup.segment_room = 16;
+    setup.segment_capacity = 16;
     setup.effects = glanz_effects;
     glanz_status status = glanz_device_start(&stage->device, stage->memory, stage->memory_size, &setup, &stage->fault);
     if (status == GLANZ_OK) {
@@ -220,7 +220,7 @@ glanz_status stage_show(struct stage *stage, const char *text) {
     }
     glanz_status status = read_show(stage, slot, text, &show);
     if (status == GLANZ_OK) {
-        status = glanz_device_take_show(stage->device, show, 0, &stage->fault);
+        status = glanz_device_set_show(stage->device, show, 0, &stage->fault);
     }
     if (status == GLANZ_OK) {
         stage->show_slot = slot;

@@ -52,7 +52,7 @@ void stage_close(struct stage *stage);
 glanz_status stage_frame(struct stage *stage, uint64_t now_us);
 /* Frames from the last up to a time, so many a second. `from` and `to` in microseconds; frames at from, from + 1/rate ... */
 void stage_run(struct stage *stage, uint64_t from, uint64_t to, uint32_t rate);
-/* Take another show text; as glanz_device_take_show(). */
+/* Take another show text; as glanz_device_set_show(). */
 glanz_status stage_show(struct stage *stage, const char *show);
 /* A byte of the last frame, by channel (0 red ... 3 white), decoded with the output's order. */
 uint8_t stage_led(const struct stage *stage, uint8_t output, uint16_t led, uint8_t channel);

@@ -18,7 +18,7 @@ static const char *const zones[] = {"Europe/Berlin",    "Europe/London",    "Eur
                                     "Atlantic/Azores",  "Europe/Athens",    "America/Phoenix",     "Asia/Tokyo"};
 
 /* The POSIX text at the end of a zone's file. */
-static void zone_text(char *text, size_t room, const char *zone) {
+static void zone_text(char *text, size_t capacity, const char *zone) {
     char path[200];
     char all[8192];
     snprintf(path, sizeof path, "/usr/share/zoneinfo/%s", zone);
@@ -31,7 +31,7 @@ static void zone_text(char *text, size_t room, const char *zone) {
     while (all[at - 1] != '\n') {
         at--;
     }
-    snprintf(text, room, "%.*s", (int)(count - 1 - at), all + at);
+    snprintf(text, capacity, "%.*s", (int)(count - 1 - at), all + at);
 }
 
 static int32_t system_offset(time_t utc) {
@@ -171,7 +171,7 @@ static struct lead lead;
 
 static void began(const struct glanz_happening *happening, void *user) {
     (void)user;
-    if (happening->what == GLANZ_HAPPENED_ENTRY) {
+    if (happening->description == GLANZ_HAPPENED_ENTRY) {
         lead.begun[happening->index]++;
     }
 }
@@ -608,7 +608,7 @@ START_TEST(a_patched_playlist_plays_on) {
                  round == 0 ? "'e':{'playlist':'l','at':'10:00','until':'14:00'}"
                             : "'f':{'preset':'p','at':'13:00','for':'1 min'}");
         ck_assert_int_eq(document_show(&other[round], text_of(show), lead.rig.rig, NULL, &fault), GLANZ_OK);
-        ck_assert_int_eq(glanz_control_take(lead.control, other[round].show, lead.clock, NULL), GLANZ_OK);
+        ck_assert_int_eq(glanz_control_set_show(lead.control, other[round].show, lead.clock, NULL), GLANZ_OK);
         settle();
         ck_assert_uint_eq(glanz_control_playing(lead.control, 0, &item), round == 0 ? 1 : GLANZ_ALL);
         for (int i = 0; i < 20 && round == 0; i++) {
@@ -700,7 +700,7 @@ START_TEST(a_patched_show_keeps_its_calendar) {
                             : "'zero':{'preset':'r','at':'10:00','for':'5 h'}");
         ck_assert_int_eq(document_show(&other, text_of(show), lead.rig.rig, NULL, &fault), GLANZ_OK);
         memset(lead.begun, 0, sizeof lead.begun);
-        ck_assert_int_eq(glanz_control_take(lead.control, other.show, lead.clock, NULL), GLANZ_OK);
+        ck_assert_int_eq(glanz_control_set_show(lead.control, other.show, lead.clock, NULL), GLANZ_OK);
         settle();
         ck_assert_uint_eq(lead.begun[0], round);
         ck_assert_uint_eq(lead.begun[1], 0);

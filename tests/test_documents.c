@@ -273,8 +273,8 @@ static const struct wrong wrong_rigs[] = {
      "two marks are as near for LED 1", 0, 0},
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1.2']"), "/surfaces/a/drawing",
      "one mark for each LED of the points: 3, not 4", 0, 0},
-    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','#']"), "/surfaces/a/drawing",
-     "points and blanks", 0, 0},
+    {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','#']"), "/surfaces/a/drawing", "points and blanks",
+     0, 0},
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':[7]"), "/surfaces/a/drawing/0",
      "a row of the drawing as text", 0, 0},
     {RIG("'o':{'pin':1,'supply':'s','trim':{'grey':'5 %'},'line':[{'chip':'WS2812B','leds':5}]}", ""), "/outputs/o/trim/grey",
@@ -453,7 +453,7 @@ START_TEST(everything_is_written) {
     ck_assert_int_eq(glanz_show_write(again.show, rig_document.rig, text_add, &twice), GLANZ_OK);
     ck_assert_str_eq(once.bytes, twice.bytes);
     ck_assert_uint_eq(again.show->triggers[0].actions[2].number, 2);
-    ck_assert_uint_eq(again.show->segments[1].cut.stencil[1], 2);
+    ck_assert_uint_eq(again.show->segments[1].region.stencil[1], 2);
     /* names with anything in them, and a pattern from C that has no text */
     struct glanz_block blocks[2] = {{3, GLANZ_RGB(255, 0, 0)}, {12, GLANZ_KELVIN(2700)}};
     struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 15};

@@ -359,8 +359,8 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_control_start(&none, memory, sizeof memory, engine, NULL, 1, NULL));
     NO_GOOD(glanz_control_start(&none, (uint8_t *)memory + 1, sizeof memory - 1, engine, stage.rig, 1, NULL));
     ck_assert_int_eq(glanz_control_start(&none, memory, 8, engine, stage.rig, 1, NULL), GLANZ_ERR_MEMORY);
-    NO_GOOD(glanz_control_take(NULL, stage.show, 0, &fault));
-    NO_GOOD(glanz_control_take(control, NULL, 0, &fault));
+    NO_GOOD(glanz_control_set_show(NULL, stage.show, 0, &fault));
+    NO_GOOD(glanz_control_set_show(control, NULL, 0, &fault));
     NO_GOOD(glanz_control_act(NULL, stage.show->start, 0));
     NO_GOOD(glanz_control_act(control, NULL, 0));
     NO_GOOD(glanz_control_run(NULL, 0, 0));
@@ -429,7 +429,7 @@ START_TEST(null_for_each_argument) {
         case 4: port.start = NULL; break;
         case 5: port.busy = NULL; break;
         case 6: port.time_us = NULL; break;
-        case 7: wrong.segment_room = GLANZ_SEGMENTS_MOST + 1; break;
+        case 7: wrong.segment_capacity = GLANZ_SEGMENTS_MOST + 1; break;
         default: break;
         }
         ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &wrong, &fault),
@@ -441,11 +441,11 @@ START_TEST(null_for_each_argument) {
     glanz_device_idle(NULL, 1000);
     glanz_device_listen(NULL, NULL, NULL);
     NO_GOOD(glanz_device_utc(NULL, 5));
-    NO_GOOD(glanz_device_take_show(NULL, stage.show, 0, &fault));
-    NO_GOOD(glanz_device_take_show(stage.device, NULL, 0, &fault));
-    NO_GOOD(glanz_device_take_rig(NULL, stage.rig, stage.show, 0, &fault));
-    NO_GOOD(glanz_device_take_rig(stage.device, NULL, stage.show, 0, &fault));
-    NO_GOOD(glanz_device_take_rig(stage.device, stage.rig, NULL, 0, &fault));
+    NO_GOOD(glanz_device_set_show(NULL, stage.show, 0, &fault));
+    NO_GOOD(glanz_device_set_show(stage.device, NULL, 0, &fault));
+    NO_GOOD(glanz_device_set_rig(NULL, stage.rig, stage.show, 0, &fault));
+    NO_GOOD(glanz_device_set_rig(stage.device, NULL, stage.show, 0, &fault));
+    NO_GOOD(glanz_device_set_rig(stage.device, stage.rig, NULL, 0, &fault));
     NO_GOOD(glanz_device_keep(NULL));
     NO_GOOD(glanz_device_leave_safe(NULL));
     NO_GOOD(glanz_device_act(NULL, stage.show->start));
@@ -731,11 +731,11 @@ START_TEST(flash_that_cannot_be_is_refused) {
 END_TEST
 
 static unsigned calls, fail_call;
-static glanz_status (*good_load)(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count);
+static glanz_status (*good_load)(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count);
 static glanz_status (*good_save)(void *user, uint16_t key, const uint8_t *bytes, size_t count);
 
-static glanz_status load_or_fail(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
-    return ++calls == fail_call ? GLANZ_ERR_PORT : good_load(user, key, bytes, room, count);
+static glanz_status load_or_fail(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count) {
+    return ++calls == fail_call ? GLANZ_ERR_PORT : good_load(user, key, bytes, capacity, count);
 }
 
 static glanz_status save_or_fail(void *user, uint16_t key, const uint8_t *bytes, size_t count) {
@@ -839,7 +839,7 @@ START_TEST(memory_that_changes_hands) {
     setup.show = stage.show;
     setup.port = &stage.port;
     setup.parts = &glanz_everything;
-    setup.segment_room = 3;
+    setup.segment_capacity = 3;
     size_t least = glanz_device_size(stage.rig, 3) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_msg(glanz_device_start(&stage.device, stage.memory, least, &setup, &stage.fault) == GLANZ_OK, "%s",
                   stage.fault.text);
@@ -849,10 +849,10 @@ START_TEST(memory_that_changes_hands) {
     struct text json = {NULL, 0, 0};
     text_add(quoted(large), strlen(large), &json);
     ck_assert_msg(document_show(&more, json, stage.rig, NULL, &stage.fault) == GLANZ_OK, "%s", stage.fault.text);
-    ck_assert_int_eq(glanz_device_take_show(stage.device, more.show, 0, &stage.fault),
+    ck_assert_int_eq(glanz_device_set_show(stage.device, more.show, 0, &stage.fault),
                      GLANZ_ERR_MEMORY); /* a device has room for all fades */
     struct glanz_control *control = glanz_device_control(stage.device);
-    ck_assert_int_eq(glanz_control_take(control, more.show, 100000, &stage.fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_control_set_show(control, more.show, 100000, &stage.fault), GLANZ_OK);
     uint64_t now_us = 100000;
     uint32_t random = 1;
     unsigned shown = 0, refused_whole = 0;
@@ -897,7 +897,7 @@ START_TEST(memory_that_changes_hands) {
     }
     ck_assert_uint_gt(shown, 500);
     ck_assert_uint_gt(refused_whole, 50);
-    ck_assert_int_eq(glanz_control_take(control, stage.show, now_us, &stage.fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_control_set_show(control, stage.show, now_us, &stage.fault), GLANZ_OK);
     stage_run(&stage, now_us, now_us + 1000000, 100);
     ck_assert_int_eq(glanz_control_uses(control, more.memory, more.memory_size), 0); /* nothing of it is left */
     document_free(&more);

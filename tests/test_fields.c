@@ -275,16 +275,16 @@ START_TEST(lines_lie_as_they_say) {
     surface.panels = &panel;
     surface.piece_count = 1;
     panel_table(table, 7, 5, panel.wiring);
-    for (uint8_t lie = GLANZ_LIE_OWN; lie < GLANZ_LIES; lie++) {
+    for (uint8_t lie = GLANZ_MAPPING_OWN; lie < GLANZ_MAPPINGS; lie++) {
         for (uint8_t turned = 0; turned < 4; turned++) {
-            struct glanz_cut cut;
+            struct glanz_region cut;
             struct glanz_field field;
             struct glanz_stretch_of run = {0, 0, 0, 0};
             memset(&cut, 0, sizeof cut);
-            cut.lie = lie;
+            cut.mapping = lie;
             cut.turned = turned;
-            ck_assert_int_eq(glanz_cut_field(&field, &cut, &surface), 1);
-            if (lie == GLANZ_LIE_ALONG) {
+            ck_assert_int_eq(glanz_region_field(&field, &cut, &surface), 1);
+            if (lie == GLANZ_MAPPING_ALONG) {
                 REQUIRE(field.line && field.length == 35 && field.rows == 1);
                 continue;
             }
@@ -302,13 +302,13 @@ START_TEST(lines_lie_as_they_say) {
                 double u = turned == 0 ? at.x + 0.5 : turned == 1 ? at.y + 0.5 : turned == 2 ? 6.5 - at.x : 4.5 - at.y;
                 double v = turned == 0 ? at.y + 0.5 : turned == 1 ? 6.5 - at.x : turned == 2 ? 4.5 - at.y : at.x + 0.5;
                 double want = u;
-                if (lie == GLANZ_LIE_ROWS) {
+                if (lie == GLANZ_MAPPING_ROWS) {
                     want = floor(v) * wide + u;
-                } else if (lie == GLANZ_LIE_COLUMNS) {
+                } else if (lie == GLANZ_MAPPING_COLUMNS) {
                     want = floor(u) * high + v;
-                } else if (lie == GLANZ_LIE_OUTWARD) {
+                } else if (lie == GLANZ_MAPPING_OUTWARD) {
                     want = hypot(u - wide / 2.0, v - high / 2.0);
-                } else if (lie == GLANZ_LIE_AROUND) {
+                } else if (lie == GLANZ_MAPPING_AROUND) {
                     double turn = atan2(u - wide / 2.0, high / 2.0 - v) / 2 / M_PI;
                     want = (turn < 0 ? turn + 1 : turn) * field.length;
                 }
@@ -477,7 +477,7 @@ START_TEST(text_tells_values_and_time) {
         uint32_t missing = 1;
         ck_assert_uint_eq(glanz_writing_check(tells[i].text, &world), 0);
         wanted.text = tells[i].want[0] == '{' ? "{{a}" : tells[i].want;
-        uint16_t count = glanz_writing_set(one, glanz_writing_room(&writing), &missing, &writing, &world);
+        uint16_t count = glanz_writing_set(one, glanz_writing_capacity(&writing), &missing, &writing, &world);
         ck_assert_uint_eq(missing, 0);
         ck_assert_uint_eq(glanz_writing_set(other, 80, NULL, &wanted, NULL), count);
         ck_assert_mem_eq(one, other, sizeof *one * (count + 1u));
@@ -557,7 +557,7 @@ START_TEST(misuse_of_fields_is_a_status) {
     head.columns = 1;
     head.colors = 257;
     ck_assert_uint_eq(glanz_picture_pack(bytes, 64, &head, palette, palette, &ms), 0);
-    ck_assert_uint_eq(glanz_writing_room(NULL), 1);
+    ck_assert_uint_eq(glanz_writing_capacity(NULL), 1);
     ck_assert_uint_eq(glanz_writing_set(NULL, 5, NULL, NULL, NULL), 0);
     ck_assert_uint_eq(glanz_writing_set(letters, 2, NULL, NULL, NULL), 0);
     ck_assert_uint_ne(glanz_writing_check(NULL, NULL), 0);
@@ -583,16 +583,16 @@ START_TEST(misuse_of_fields_is_a_status) {
     look.content = NULL;
     ck_assert_int_eq(glanz_engine_look(engine, 0, &look, now), GLANZ_ERR_SHOW);
     struct glanz_field field;
-    struct glanz_cut cut;
+    struct glanz_region cut;
     for (int i = 0; i < 6; i++) {
         memset(&cut, 0, sizeof cut);
-        cut.lie = i == 0 ? GLANZ_LIES : 0;
+        cut.mapping = i == 0 ? GLANZ_MAPPINGS : 0;
         cut.turned = i == 1 ? 4 : 0;
         cut.piece = i == 2 ? 2 : 0;
         cut.columns = i == 3 ? 41 : i == 4 ? 1 : 0;
         cut.rows = i == 3 ? 1 : 0;
         cut.first = i == 5 ? 400 : 0;
-        ck_assert_int_eq(glanz_cut_field(&field, &cut, &stage.rig->surfaces[0]), 0);
+        ck_assert_int_eq(glanz_region_field(&field, &cut, &stage.rig->surfaces[0]), 0);
     }
 }
 END_TEST
@@ -622,7 +622,7 @@ END_TEST
 START_TEST(colony_lives_by_the_rules) { /* against a plain game on a torus, from what was sown; then it is sown anew */
     enum { WIDE = 13, HIGH = 9 };
     static uint64_t memory[40];
-    struct glanz_now now;
+    struct glanz_frame now;
     memset(&now, 0, sizeof now);
     now.length = WIDE;
     now.rows = HIGH;
@@ -630,8 +630,8 @@ START_TEST(colony_lives_by_the_rules) { /* against a plain game on a torus, from
     now.gradient = &glanz_gradient_standard;
     now.number[GLANZ_COLONY_FILL] = GLANZ_PERCENT(40);
     now.memory = memory;
-    now.room = (uint16_t)glanz_effect_colony.memory(&now);
-    ck_assert_uint_le(now.room, sizeof memory);
+    now.capacity = (uint16_t)glanz_effect_colony.memory(&now);
+    ck_assert_uint_le(now.capacity, sizeof memory);
     uint8_t alive[HIGH][WIDE];
     int anew = 0;
     for (int generation = 0; generation < 1500; generation++) {
@@ -924,7 +924,7 @@ START_TEST(finder_notices_wrong_answers) { /* after any wrong answer about a pan
             REQUIRE((memcmp(right, seen, sizeof right) == 0) == (answer == truth));
         }
     }
-    ck_assert_int_eq(glanz_finder_answer(&finder, 0), GLANZ_ERR_ORDER); /* the letter is wrong: from the start */
+    ck_assert_int_eq(glanz_finder_answer(&finder, 0), GLANZ_ERR_STATE); /* the letter is wrong: from the start */
     REQUIRE(finder.question == GLANZ_FINDER_WIRING && finder.anew == 1 && finder.panel == 0);
     ck_assert_int_eq(glanz_finder_answer(&finder, 16), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_finder_begin(&finder, 1, 8, 1, 1), GLANZ_ERR_ARGUMENT);

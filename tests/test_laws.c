@@ -692,11 +692,11 @@ END_TEST
 /* ---- L1, L2 and L5 over drawn rigs: chips, lengths, colour orders, 30 to 400 frames a second; plain colours in half of them
  * ---- */
 
-static uint32_t lot;
+static uint32_t random_state;
 
 static uint32_t draw(uint32_t below) {
-    lot = glanz_hash(lot + 0x9E3779B9u);
-    return lot % below;
+    random_state = glanz_hash(random_state + 0x9E3779B9u);
+    return random_state % below;
 }
 
 struct drawn {
@@ -863,7 +863,7 @@ static double drawn_crossfade(const struct drawn *drawn) {
 START_TEST(laws_over_drawn_rigs) {
     double worst[3] = {0, 0, 0};
     unsigned rigs = test_long() ? 200 : test_slow() ? 6 : 20;
-    lot = test_seed(20261u);
+    random_state = test_seed(20261u);
     for (unsigned n = 0; n < rigs; n++) {
         struct drawn drawn = draw_rig();
         double off[3] = {drawn_bar(&drawn), drawn_fade(&drawn), drawn_crossfade(&drawn)};

@@ -204,7 +204,7 @@ static void run_rig(struct random_rig *r, unsigned frames) {
     }
     REQUIRE(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, &r->rig, OUTPUTS, 0, &fault) == GLANZ_OK);
     struct glanz_change at_once = {0, 0, 0};
-    REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
+    REQUIRE(glanz_engine_set_segments(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     glanz_us fading_until = 0;
     uint32_t quiet = 0; /* frames since something was changed by hand */
     uint32_t pause = draw(60);
@@ -395,7 +395,7 @@ static struct glanz_engine *start_rig(struct random_rig *r, int which) {
     ck_assert_int_eq(glanz_engine_start(&engine, rig_memory[which], sizeof rig_memory[which], &glanz_everything, &r->rig,
                                         OUTPUTS, 0, &fault),
                      GLANZ_OK);
-    REQUIRE(glanz_engine_take(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
+    REQUIRE(glanz_engine_set_segments(engine, r->segments, NULL, r->rig.output_count, NULL, 0, at_once, &fault) == GLANZ_OK);
     uint8_t shaded;
     REQUIRE(glanz_engine_frame(engine, 0, 0, &shaded) == GLANZ_OK); /* time begins */
     return engine;

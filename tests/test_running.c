@@ -242,7 +242,7 @@ START_TEST(presets_are_saved_and_come_back) {
     ck_assert_int_eq(glanz_engine_set(glanz_device_engine(stage.device), 0, setting, at_once), GLANZ_OK);
     ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_OK);
     ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 0),
-                     GLANZ_ERR_ORDER); /* not unasked */
+                     GLANZ_ERR_STATE); /* not unasked */
     ck_assert_int_eq(glanz_device_save(stage.device, "blue hour", UINT64_MAX, GLANZ_ASPECTS, 1), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, "q", 0, NULL), GLANZ_OK);
     stage_run(&stage, 2000000, 2500000, 100);
@@ -488,9 +488,9 @@ START_TEST(rig_on_trial_goes_back) {
         stage_must_open(&stage, strip_rig(30), show_all);
         ck_assert_int_eq(stage_open(&other, small, show_all), GLANZ_OK);
         stage_run(&stage, 0, 1000000, 100);
-        ck_assert_int_eq(glanz_device_keep(stage.device), GLANZ_ERR_ORDER);
-        ck_assert_int_eq(glanz_device_take_rig(stage.device, other.rig, other.show, 2000, &stage.fault), GLANZ_OK);
-        ck_assert_int_eq(glanz_device_take_show(stage.device, stage.show, 0, NULL), GLANZ_ERR_BUSY);
+        ck_assert_int_eq(glanz_device_keep(stage.device), GLANZ_ERR_STATE);
+        ck_assert_int_eq(glanz_device_set_rig(stage.device, other.rig, other.show, 2000, &stage.fault), GLANZ_OK);
+        ck_assert_int_eq(glanz_device_set_show(stage.device, stage.show, 0, NULL), GLANZ_ERR_BUSY);
         stage_run(&stage, 1000000, 2500000, 100);
         ck_assert_uint_eq(stage.count[0], 21);
         ck_assert(glanz_device_rig(stage.device) == other.rig);
@@ -511,7 +511,7 @@ START_TEST(rig_on_trial_goes_back) {
         stage_must_open(&stage, strip_rig(30), show_all);
         ck_assert_int_eq(stage_open(&large, strip_rig(20000), show_all), GLANZ_OK);
         struct glanz_fault fault = GLANZ_FAULT_INIT;
-        ck_assert_int_eq(glanz_device_take_rig(stage.device, large.rig, large.show, 0, &fault), GLANZ_ERR_MEMORY);
+        ck_assert_int_eq(glanz_device_set_rig(stage.device, large.rig, large.show, 0, &fault), GLANZ_ERR_MEMORY);
         ck_assert_uint_eq(fault.needed, glanz_device_size(large.rig, 16) + glanz_show_memory(large.show, large.rig));
         stage_close(&large);
         stage_close(&other);
@@ -602,7 +602,7 @@ END_TEST
 /* What is wrong with a setup is told in words. */
 START_TEST(misuse_is_told) {
     static const char *const words[] = {"pointer is NULL",    "not aligned", "setup.rig",        "setup.show",
-                                        "setup.port is NULL", "expected 2",  "busy and time_us", "segment_room"};
+                                        "setup.port is NULL", "expected 2",  "busy and time_us", "segment_capacity"};
     static uint64_t memory[2000];
     stage_must_open(&stage, strip_rig(30), show_all);
     struct glanz_device *device = NULL;
@@ -612,7 +612,7 @@ START_TEST(misuse_is_told) {
                                     .show = i == 3 ? NULL : stage.show,
                                     .port = i == 4 ? NULL : &port,
                                     .parts = &glanz_everything,
-                                    .segment_room = i == 7 ? 255 : 0};
+                                    .segment_capacity = i == 7 ? 255 : 0};
         struct glanz_fault fault = GLANZ_FAULT_INIT;
         port.version = i == 5 ? 1 : 2;
         port.busy = i == 6 ? NULL : stage.port.busy;
@@ -740,7 +740,7 @@ START_TEST(looks_at_once_are_chosen) {
     ck_assert(glanz_engine_uses(bare, &few, sizeof few) && glanz_device_uses(device, &parts, sizeof parts));
     ck_assert(!glanz_device_uses(device, &few, sizeof few));
     ck_assert_uint_eq(glanz_parts_needed(NULL, &still) | glanz_parts_needed(stage.rig, NULL) | glanz_parts_present(NULL), 0);
-    ck_assert_int_eq(glanz_device_take_show(device, &still, 0, &stage.fault), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_set_show(device, &still, 0, &stage.fault), GLANZ_ERR_ABSENT);
     ck_assert_ptr_nonnull(strstr(stage.fault.text, "control"));
     setup.fades = GLANZ_FADES + 1;
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
@@ -976,8 +976,8 @@ START_TEST(misuse_is_a_status) {
                      GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_start(&engine, memory, sizeof memory, &glanz_everything, stage.rig, 65, 0, NULL),
                      GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_take(NULL, NULL, NULL, 0, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_take(real, NULL, NULL, 1, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_set_segments(NULL, NULL, NULL, 0, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_set_segments(real, NULL, NULL, 1, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_look(NULL, 0, NULL, change), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_look(real, 1, NULL, change), GLANZ_ERR_ABSENT);
     struct glanz_look bad = {"bad", NULL, NULL, NULL, NULL, 0, 0};
@@ -1009,7 +1009,7 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_inbox_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_push(stage.device, 3, 0, 0), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_control_run(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_control_take(hand, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_set_show(hand, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_control_act(hand, &action, 0), GLANZ_ERR_ARGUMENT);
     action.kind = &glanz_action_recall;
     action.target = 200;
@@ -1035,8 +1035,8 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_frame(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_push(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_take_show(NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_take_rig(stage.device, NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_show(NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_rig(stage.device, NULL, NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_keep(NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_save(NULL, "x", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_recall(NULL, "x", 0, NULL), GLANZ_ERR_ARGUMENT);
@@ -1051,7 +1051,7 @@ START_TEST(misuse_is_a_status) {
     glanz_device_listen(stage.device, nested, &inner); /* from inside a callback */
     glanz_device_push(stage.device, 0, 0, 0);
     stage_frame(&stage, 0);
-    ck_assert_int_eq(inner, GLANZ_ERR_ORDER);
+    ck_assert_int_eq(inner, GLANZ_ERR_STATE);
     static GLANZ_DEVICE_MEMORY(block, 30 * 6, 1, 1, 4);
     ck_assert_uint_ge(sizeof block, glanz_device_size(stage.rig, 4)); /* the constant is never too small */
 }

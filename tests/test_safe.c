@@ -109,8 +109,8 @@ static void call_everything(void) {
     inside.depth++;
     inside.status[n++] = glanz_device_frame(device, 0);
     inside.status[n++] = glanz_device_act(device, &action);
-    inside.status[n++] = glanz_device_take_show(device, inside.stage->show, 0, &fault);
-    inside.status[n++] = glanz_device_take_rig(device, inside.stage->rig, inside.stage->show, 0, &fault);
+    inside.status[n++] = glanz_device_set_show(device, inside.stage->show, 0, &fault);
+    inside.status[n++] = glanz_device_set_rig(device, inside.stage->rig, inside.stage->show, 0, &fault);
     inside.status[n++] = glanz_device_keep(device);
     inside.status[n++] = glanz_device_save(device, "x", 1, GLANZ_ASPECTS, 1);
     inside.status[n++] = glanz_device_recall(device, "p", 0, NULL);
@@ -141,7 +141,7 @@ static void call_everything(void) {
     }
     glanz_device_idle(device, 1000000);
     for (unsigned i = 0; i < n; i++) {
-        REQUIRE_MSG(inside.status[i] == GLANZ_ERR_ORDER, "call %u from inside a callback: %s", i,
+        REQUIRE_MSG(inside.status[i] == GLANZ_ERR_STATE, "call %u from inside a callback: %s", i,
                     glanz_status_name(inside.status[i]));
     }
     (void)glanz_device_now(device); /* what only tells may be asked */
@@ -176,13 +176,13 @@ static void paints(struct glanz_light *light, uint8_t output, uint16_t first, ui
     call_everything();
 }
 
-static uint8_t steps(struct glanz_now *now) {
+static uint8_t steps(struct glanz_frame *now) {
     (void)now;
     call_everything();
     return GLANZ_STEP_MOVES;
 }
 
-static void shades(struct glanz_light *light, const struct glanz_now *now, const glanz_place *place, uint8_t count) {
+static void shades(struct glanz_light *light, const struct glanz_frame *now, const glanz_place *place, uint8_t count) {
     (void)place;
     (void)now;
     memset(light, 0x22, count * sizeof *light);
@@ -209,11 +209,11 @@ static void logs(void *user, const char *line) {
     call_everything();
 }
 
-static glanz_status (*own_load)(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count);
-static glanz_status loads(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+static glanz_status (*own_load)(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count);
+static glanz_status loads(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count) {
     inside.of_medium = 1;
     call_everything();
-    return own_load(user, key, bytes, room, count);
+    return own_load(user, key, bytes, capacity, count);
 }
 
 static glanz_status (*own_save)(void *user, uint16_t key, const uint8_t *bytes, size_t count);
@@ -380,7 +380,7 @@ START_TEST(every_byte_that_is_named_is_used) {
 }
 END_TEST
 
-static uint32_t much(const struct glanz_now *now) {
+static uint32_t much(const struct glanz_frame *now) {
     (void)now;
     return 60000;
 }
@@ -404,12 +404,12 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     stage_run(&stage, 0, 1500000, 100);
     ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &big, change), GLANZ_OK);
     stage_run(&stage, 1500000, 1600000, 100);
-    size_t room = glanz_engine_memory(glanz_device_engine(stage.device), GLANZ_ALL);
+    size_t capacity = glanz_engine_memory(glanz_device_engine(stage.device), GLANZ_ALL);
     size_t held = glanz_engine_memory(glanz_device_engine(stage.device), 0);
     ck_assert_uint_eq(held, 60000);
     /* fill what is left, so that not even a small fire fits */
     glanz_status status = glanz_engine_look(glanz_device_engine(stage.device), 1, &big, change);
-    ck_assert_int_eq(status, room >= 120000 ? GLANZ_OK : GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(status, capacity >= 120000 ? GLANZ_OK : GLANZ_ERR_MEMORY);
     struct glanz_show hungry = *stage.show;
     struct glanz_segment segments[2] = {stage.show->segments[0], stage.show->segments[1]};
     struct glanz_look more = {"more", &effect, NULL, NULL, NULL, 0, 0};
@@ -417,7 +417,7 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     hungry.segments = segments;
     GLANZ_CONST struct glanz_show *before = glanz_device_show(stage.device);
     uint32_t hash = stage.hash;
-    ck_assert_int_eq(glanz_device_take_show(stage.device, &hungry, 0, &stage.fault), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_device_set_show(stage.device, &hungry, 0, &stage.fault), GLANZ_ERR_MEMORY);
     ck_assert_uint_gt(stage.fault.needed, 0);
     ck_assert_ptr_eq(glanz_device_show(stage.device), before);
     ck_assert(!glanz_device_uses(stage.device, &hungry, sizeof hungry) &&
@@ -430,18 +430,18 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     struct glanz_show with = *stage.show;
     with.presets = &preset;
     with.preset_count = 1;
-    if (room < 120000) {
+    if (capacity < 120000) {
         struct glanz_action recall;
         memset(&recall, 0, sizeof recall);
         recall.kind = &glanz_action_recall;
-        glanz_status taken = glanz_device_take_show(stage.device, &with, 0, &stage.fault);
+        glanz_status taken = glanz_device_set_show(stage.device, &with, 0, &stage.fault);
         ck_assert(taken == GLANZ_OK || taken == GLANZ_ERR_MEMORY);
         if (taken == GLANZ_OK) {
             ck_assert_int_eq(glanz_device_act(stage.device, &recall), GLANZ_ERR_MEMORY);
             ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 0, &showing), GLANZ_OK);
             ck_assert_uint_ne(showing.brightness, 9000);
             ck_assert_uint_eq(glanz_control_undoable(glanz_device_control(stage.device)), 0);
-            ck_assert_int_eq(glanz_device_take_show(stage.device, stage.show, 0, &stage.fault), GLANZ_OK);
+            ck_assert_int_eq(glanz_device_set_show(stage.device, stage.show, 0, &stage.fault), GLANZ_OK);
         }
     }
     stage_do(&stage, "{'look':'red','segment':'x'}"); /* the controller still has the old show */
@@ -460,7 +460,7 @@ START_TEST(a_show_on_trial_goes_back) {
         "{'show':'two','brightness':'100 %','change':'0 s'," LOOKS
         ",'segments':{'x':{'surface':'a','leds':10,'look':'green'},'y':{'surface':'a','first':10,'look':'green'}}}");
     stage_run(&stage, 0, 1500000, 100);
-    ck_assert_int_eq(glanz_device_take_show(stage.device, other->show, 2000, NULL), GLANZ_OK);
+    ck_assert_int_eq(glanz_device_set_show(stage.device, other->show, 2000, NULL), GLANZ_OK);
     ck_assert(glanz_device_uses(stage.device, stage.show, sizeof *stage.show)); /* it may come back */
     stage_run(&stage, 1500000, 3400000, 100);
     ck_assert_uint_eq(stage_led(&stage, 0, 3, 1), 255);
@@ -470,8 +470,8 @@ START_TEST(a_show_on_trial_goes_back) {
     ck_assert_uint_eq(stage_led(&stage, 0, 3, 1), 0);
     ck_assert_ptr_eq(glanz_device_show(stage.device), stage.show);
     ck_assert(!glanz_device_uses(stage.device, other->show, sizeof *other->show));
-    ck_assert_int_eq(glanz_device_keep(stage.device), GLANZ_ERR_ORDER);
-    ck_assert_int_eq(glanz_device_take_show(stage.device, other->show, 2000, NULL), GLANZ_OK); /* and kept */
+    ck_assert_int_eq(glanz_device_keep(stage.device), GLANZ_ERR_STATE);
+    ck_assert_int_eq(glanz_device_set_show(stage.device, other->show, 2000, NULL), GLANZ_OK); /* and kept */
     stage_run(&stage, 3600000, 3700000, 100);
     ck_assert_int_eq(glanz_device_keep(stage.device), GLANZ_OK);
     stage_run(&stage, 3700000, 7000000, 100);
@@ -539,7 +539,7 @@ START_TEST(null_lists_are_refused) {
         }
         ck_assert_int_eq(glanz_show_check(&show, stage.rig, &fault), GLANZ_ERR_SHOW);
         ck_assert(strstr(fault.text, "NULL") != NULL);
-        ck_assert_int_eq(glanz_device_take_show(stage.device, &show, 0, &fault), GLANZ_ERR_SHOW);
+        ck_assert_int_eq(glanz_device_set_show(stage.device, &show, 0, &fault), GLANZ_ERR_SHOW);
     }
     struct glanz_look look = stage.show->looks[0];
     look.settings = NULL;
@@ -611,7 +611,7 @@ START_TEST(commands_are_done_in_order_and_answered) {
     ck_assert_int_eq(glanz_queue_start(&queue, memory, sizeof memory, 12), GLANZ_OK);
     stage_must_open(&stage, BUTTON_RIG, "{'show':'t','change':'0 s'," LOOKS "," TWO_SEGMENTS ",'presets':{'p':{'x':'green'}}}");
     ck_assert_int_eq(glanz_device_serve(stage.device, queue), GLANZ_OK);
-    ck_assert_int_eq(glanz_device_serve(stage.device, queue), GLANZ_ERR_ORDER);
+    ck_assert_int_eq(glanz_device_serve(stage.device, queue), GLANZ_ERR_STATE);
     stage_run(&stage, 0, 100000, 100);
     uint16_t save = post(queue, &glanz_command_save, "one", "");
     uint16_t recall = post(queue, &glanz_command_recall, "p", "");
@@ -752,7 +752,7 @@ static void life_open(struct life *life) {
     setup.show = life->show.show;
     setup.port = &life->port;
     setup.parts = &glanz_everything;
-    setup.segment_room = 16;
+    setup.segment_capacity = 16;
     REQUIRE_MSG(glanz_device_start(&life->device, life->memory, size, &setup, &fault) == GLANZ_OK, "%s", fault.text);
     REQUIRE(glanz_device_utc(life->device, 1784246400u) == GLANZ_OK);         /* 17 July 2026 */
     for (life->now_us = 0; life->now_us < 5000000u; life->now_us += 10000u) { /* until the calendar has been looked through */

@@ -192,8 +192,8 @@ START_TEST(names_and_their_order) {
     save("eins", 1, GLANZ_ASPECTS);
     save("zwölf €", 1, GLANZ_ASPECTS);
     save("1234567890123456789012345678901", 3, GLANZ_ASPECTS);
-    ck_assert_int_eq(glanz_device_save(stage.device, "eins", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_ORDER);
-    ck_assert_int_eq(glanz_device_rename(stage.device, "eins", "zwölf €"), GLANZ_ERR_ORDER);
+    ck_assert_int_eq(glanz_device_save(stage.device, "eins", 1, GLANZ_ASPECTS, 0), GLANZ_ERR_STATE);
+    ck_assert_int_eq(glanz_device_rename(stage.device, "eins", "zwölf €"), GLANZ_ERR_STATE);
     ck_assert_int_eq(glanz_device_rename(stage.device, "none", "some"), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_device_rename(stage.device, "eins", "uno"), GLANZ_OK);
     run_ms(200);
@@ -409,9 +409,9 @@ START_TEST(one_playlist_too_many) {
 }
 END_TEST
 
-static unsigned items_seen(uint8_t *items, unsigned room) { /* numbers in what happened */
+static unsigned items_seen(uint8_t *items, unsigned capacity) { /* numbers in what happened */
     unsigned count = 0;
-    for (const char *at = strstr(stage.happened, ":item-"); at != NULL && count < room; at = strstr(at + 1, ":item-")) {
+    for (const char *at = strstr(stage.happened, ":item-"); at != NULL && count < capacity; at = strstr(at + 1, ":item-")) {
         items[count++] = (uint8_t)atoi(at + 6);
     }
     return count;
@@ -713,7 +713,7 @@ START_TEST(early_resets_end_in_a_safe_look) {
     ck_assert_int_eq(glanz_device_leave_safe(stage.device), GLANZ_OK);
     run_ms(3000);
     ck_assert_uint_eq(stage_led(&stage, 0, 4, 0), 255);
-    ck_assert_int_eq(glanz_device_leave_safe(stage.device), GLANZ_ERR_ORDER);
+    ck_assert_int_eq(glanz_device_leave_safe(stage.device), GLANZ_ERR_STATE);
     run_ms(9000); /* it has run for long enough: the count begins anew */
     restart();
     ck_assert_uint_eq(glanz_device_safe(stage.device), 0);
@@ -827,7 +827,7 @@ END_TEST
 /* From inside a callback nothing that changes the course of things is taken. */
 static void save_inside(const struct glanz_happening *happening, void *user) {
     glanz_status *statuses = (glanz_status *)user;
-    if (happening->what == GLANZ_HAPPENED_ITEM) {
+    if (happening->description == GLANZ_HAPPENED_ITEM) {
         statuses[0] = glanz_device_leave_safe(stage.device);
         glanz_device_idle(stage.device, 1000);
         statuses[1] = glanz_control_run(glanz_device_control(stage.device), 0, 0);
@@ -934,7 +934,7 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
     ck_assert_int_eq(glanz_device_save(device, "x", 1, 0, 0), GLANZ_ERR_ARGUMENT);
     glanz_device_listen(device, save_inside, inside);
     run_ms(400);
-    ck_assert(inside[0] == GLANZ_ERR_ORDER && inside[1] == GLANZ_ERR_ORDER);
+    ck_assert(inside[0] == GLANZ_ERR_STATE && inside[1] == GLANZ_ERR_STATE);
 }
 END_TEST
 

@@ -86,8 +86,8 @@ static void cut_here(struct glanz_nor *nor, int erase, uint32_t at, const uint8_
         struct glanz_store_state state; /* with a large record lost to bad packing in each sector it may be full */
         glanz_store_look(after->store, &state);
         REQUIRE_MSG(status == GLANZ_OK ||
-                        (status == GLANZ_ERR_FULL && state.used + (RECORD + 40u) * (nor->medium.sectors - 1u) > state.room),
-                    "a save after the cut: %s, %u of %u used", glanz_status_name(status), state.used, state.room);
+                        (status == GLANZ_ERR_FULL && state.used + (RECORD + 40u) * (nor->medium.sectors - 1u) > state.capacity),
+                    "a save after the cut: %s, %u of %u used", glanz_status_name(status), state.used, state.capacity);
     }
     int new_there = holds(after->store, key, &more);
     REQUIRE(new_there || status != GLANZ_OK);
@@ -195,8 +195,8 @@ START_TEST(worn_sectors_are_left_out) {
                 }
                 struct glanz_store_state state;
                 glanz_store_look(play.store, &state);
-                REQUIRE_MSG(mask != 1 || refused == 0 || state.used + 5u * RECORD > state.room,
-                            "one bad sector of six must not matter: %u of %u used", state.used, state.room);
+                REQUIRE_MSG(mask != 1 || refused == 0 || state.used + 5u * RECORD > state.capacity,
+                            "one bad sector of six must not matter: %u of %u used", state.used, state.capacity);
                 REQUIRE(start(&play) == GLANZ_OK);
                 look_whole(&play, play.store, "after a restart with worn sectors");
             }
@@ -220,7 +220,7 @@ START_TEST(a_full_store_refuses_and_can_be_emptied) {
     look_whole(&play, play.store, "full");
     struct glanz_store_state state;
     glanz_store_look(play.store, &state);
-    ck_assert_uint_le(state.used, state.room);
+    ck_assert_uint_le(state.used, state.capacity);
     uint32_t worn = state.erased;
     for (int i = 0; i < 50; i++) {
         ck_assert_int_eq(save(&play, saved, 9, 200), GLANZ_ERR_FULL);
@@ -780,10 +780,10 @@ struct kept {
     size_t count[4];
 };
 
-static glanz_status kept_load(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+static glanz_status kept_load(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count) {
     struct kept *kept = (struct kept *)user;
     *count = key < 4 ? kept->count[key] : 0;
-    memcpy(bytes, kept->bytes[key % 4], *count < room ? *count : room);
+    memcpy(bytes, kept->bytes[key % 4], *count < capacity ? *count : capacity);
     return GLANZ_OK;
 }
 

@@ -352,7 +352,7 @@ END_TEST
 /* ---- layout ---- */
 
 START_TEST(places_of_cuts) {
-    struct glanz_cut cut;
+    struct glanz_region cut;
     glanz_place places[64];
     uint8_t taken[64];
     memset(&cut, 0, sizeof cut);
@@ -361,9 +361,9 @@ START_TEST(places_of_cuts) {
         cut.mirrored = variant >> 1 & 1;
         cut.grain = variant & 4 ? 3 : 0;
         memcpy(cut.stencil, variant & 8 ? "\2\3\1\4" : "\0\0\0\0", 4);
-        int count = glanz_cut_places(places, taken, &cut, 31, 0, 0, 31);
+        int count = glanz_region_places(places, taken, &cut, 31, 0, 0, 31);
         int next = 0;
-        int length = glanz_cut_length(&cut, 31);
+        int length = glanz_region_length(&cut, 31);
         ck_assert_int_eq(length, ((cut.mirrored ? 16 : 31) + (cut.grain ? 2 : 0)) / (cut.grain ? 3 : 1));
         for (int i = 0; i < 31; i++) { /* LED by LED, from the words of the header */
             int takes = !(variant & 8) || i % 10 < 2 || i % 10 == 5;
@@ -380,8 +380,8 @@ START_TEST(places_of_cuts) {
         ck_assert_int_eq(count, next);
         glanz_place back[64]; /* backward, in two parts: the same places */
         uint8_t seen[64];
-        int first = glanz_cut_places(back, seen, &cut, 31, 30, 1, 20);
-        int second = glanz_cut_places(back + first, seen + first, &cut, 31, 10, 1, 11);
+        int first = glanz_region_places(back, seen, &cut, 31, 30, 1, 20);
+        int second = glanz_region_places(back + first, seen + first, &cut, 31, 10, 1, 11);
         ck_assert_int_eq(first + second, count);
         for (int i = 0; i < count; i++) {
             ck_assert_int_eq(back[count - 1 - i], places[i]);
@@ -714,7 +714,8 @@ static int32_t draw_number(const struct glanz_param *param, uint32_t draw) {
 }
 
 /* An effect with drawn numbers, stepped once. */
-static void draw_effect(struct glanz_now *now, const struct glanz_effect *effect, void *memory, size_t room, uint32_t seed) {
+static void draw_effect(struct glanz_frame *now, const struct glanz_effect *effect, void *memory, size_t capacity,
+                        uint32_t seed) {
     static const struct glanz_world world = {1, 0, 3, 20000, 4711, NULL, NULL, 0};
     uint8_t field = effect->shade_field != NULL;
     memset(now, 0, sizeof *now);
@@ -732,7 +733,8 @@ static void draw_effect(struct glanz_now *now, const struct glanz_effect *effect
     for (int i = 0; i < effect->param_count; i++) {
         const struct glanz_param *param = &effect->params[i];
         uint32_t draw = glanz_hash2(seed, (uint32_t)i);
-        REQUIRE(param->name != NULL && param->what != NULL && (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
+        REQUIRE(param->name != NULL && param->description != NULL &&
+                (param->kind == GLANZ_PARAM_COLOR || param->low <= param->high));
         REQUIRE(param->kind != GLANZ_PARAM_CHOICE || param->choices != NULL);
         if (param->kind == GLANZ_PARAM_COLOR) {
             now->color[colors].red = (uint16_t)draw;
@@ -742,19 +744,19 @@ static void draw_effect(struct glanz_now *now, const struct glanz_effect *effect
         }
     }
     if (effect->memory != NULL) {
-        memset(memory, 0, room);
-        now->room = (uint16_t)effect->memory(now);
-        ck_assert_uint_le(now->room, room);
+        memset(memory, 0, capacity);
+        now->capacity = (uint16_t)effect->memory(now);
+        ck_assert_uint_le(now->capacity, capacity);
         now->memory = memory;
     }
-    now->fresh = 1;
+    now->params_changed = 1;
     REQUIRE(effect->pass == NULL || effect->pass(now) > 0);
     if (effect->step != NULL) {
         (void)effect->step(now);
     }
 }
 
-static void ask(struct glanz_light *light, uint16_t *cover, const struct glanz_effect *effect, const struct glanz_now *now,
+static void ask(struct glanz_light *light, uint16_t *cover, const struct glanz_effect *effect, const struct glanz_frame *now,
                 const glanz_place *x, const glanz_place *y, const uint16_t *index, uint8_t count) {
     struct glanz_places places = {x, y, index};
     if (effect->shade_field != NULL) {
@@ -773,7 +775,7 @@ START_TEST(shade_is_pure) {
         REQUIRE(glanz_effect_find(effect->name) == effect);
         REQUIRE((effect->shade != NULL) != (effect->shade_field != NULL));
         for (uint32_t seed = 0; seed < 60; seed++) {
-            struct glanz_now now;
+            struct glanz_frame now;
             draw_effect(&now, effect, memory, sizeof memory, seed);
             struct glanz_light whole[32];
             struct glanz_light parts[32];
@@ -793,7 +795,7 @@ START_TEST(shade_is_pure) {
             memset(parts, 0xA5, sizeof parts);
             memset(cover, 0, sizeof cover);
             memset(covers, 0, sizeof covers);
-            struct glanz_now before = now;
+            struct glanz_frame before = now;
             ask(whole, cover, effect, &now, x, y, index, 32);
             for (int i = 31; i >= 0; i--) {
                 ask(parts + i, covers + i, effect, &now, x + i, y + i, index + i, 1);

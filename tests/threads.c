@@ -84,7 +84,7 @@ static uint8_t last_event[2];
 
 static void listen(const struct glanz_happening *happening, void *user) {
     (void)user;
-    if (happening->what == GLANZ_HAPPENED_EVENT && happening->index < 2) {
+    if (happening->description == GLANZ_HAPPENED_EVENT && happening->index < 2) {
         last_event[happening->index] = happening->event;
     }
 }
@@ -127,8 +127,12 @@ int main(void) {
         shows[i].triggers = triggers;
         shows[i].trigger_count = 4;
     }
-    const struct glanz_setup setup = {
-        .rig = &rigs[0], .show = &shows[0], .port = &port, .parts = &glanz_everything, .segment_room = 2, .input_room = 3};
+    const struct glanz_setup setup = {.rig = &rigs[0],
+                                      .show = &shows[0],
+                                      .port = &port,
+                                      .parts = &glanz_everything,
+                                      .segment_capacity = 2,
+                                      .input_capacity = 3};
     if (glanz_device_start(&device, memory, sizeof memory, &setup, NULL) != GLANZ_OK ||
         glanz_queue_start(&queue, queue_memory, sizeof queue_memory, 4) != GLANZ_OK ||
         glanz_device_serve(device, queue) != GLANZ_OK) {
@@ -155,9 +159,9 @@ int main(void) {
         } else if (status == GLANZ_OK && frames % 3u == 0) {
             changes++;
             status =
-                glanz_device_take_rig(device, &rigs[changes % 2u], &shows[changes % 3u == 0], changes % 5u == 0 ? 7 : 0, NULL);
+                glanz_device_set_rig(device, &rigs[changes % 2u], &shows[changes % 3u == 0], changes % 5u == 0 ? 7 : 0, NULL);
         } else if (status == GLANZ_OK && frames % 3u == 2) {
-            status = glanz_device_take_show(device, &shows[frames % 2u], 0, NULL);
+            status = glanz_device_set_show(device, &shows[frames % 2u], 0, NULL);
             status = status == GLANZ_ERR_BUSY ? GLANZ_OK : status;
         }
         if (status != GLANZ_OK) {

@@ -19,7 +19,7 @@ struct course {
     struct glanz_zone zone;
     uint32_t first_day, days, begin, end;
     struct change *changes;
-    size_t count, room;
+    size_t count, capacity;
     const char *segment; /* of the user's choice; NULL: all */
 };
 
@@ -41,9 +41,9 @@ static int note(struct course *course, const struct glanz_control *control, uint
     if (course->count != 0 && memcmp(course->changes[course->count - 1].entry, now.entry, sizeof now.entry) == 0) {
         return 1;
     }
-    if (course->count == course->room) {
-        course->room = course->room * 2 + 256;
-        struct change *more = (struct change *)realloc(course->changes, course->room * sizeof *more);
+    if (course->count == course->capacity) {
+        course->capacity = course->capacity * 2 + 256;
+        struct change *more = (struct change *)realloc(course->changes, course->capacity * sizeof *more);
         if (more == NULL) {
             return 0;
         }
@@ -140,11 +140,12 @@ static uint8_t rows_of(struct row *rows, const struct course *course) {
     return count;
 }
 
-static void row_name(char *name, size_t room, const struct course *course, const struct row *row) {
+static void row_name(char *name, size_t capacity, const struct course *course, const struct row *row) {
     size_t at = 0;
     name[0] = '\0';
-    for (uint8_t i = 0; i < row->count && at + 1 < room; i++) {
-        int wrote = snprintf(name + at, room - at, "%s%s", i == 0 ? "" : ", ", course->show->segments[row->segments[i]].name);
+    for (uint8_t i = 0; i < row->count && at + 1 < capacity; i++) {
+        int wrote =
+            snprintf(name + at, capacity - at, "%s%s", i == 0 ? "" : ", ", course->show->segments[row->segments[i]].name);
         at += wrote < 0 ? 0 : (size_t)wrote;
     }
 }
@@ -575,7 +576,7 @@ struct wish {
     int days, week, sun, offsets;
 };
 
-static int tell(struct course *course, const struct wish *wish) {
+static int notify(struct course *course, const struct wish *wish) {
     struct row rows[GLANZ_SEGMENTS_MOST];
     if (wish->sun) {
         print_sun(course);
@@ -675,7 +676,7 @@ static int run(int argc, const char **argv) {
         (void)(glanz_zone_read(&course.zone, course.rig->zone, NULL) == GLANZ_OK); /* the rig's check has read it */
         course.begin = glanz_zone_utc(&course.zone, course.first_day, 0);
         course.end = glanz_zone_utc(&course.zone, course.first_day + course.days, 0);
-        code = tell(&course, &wish);
+        code = notify(&course, &wish);
     }
     free(course.changes);
     document_free(&show);

@@ -88,7 +88,7 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
 static void check_size(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment,
                        GLANZ_CONST struct glanz_look *look) {
     struct glanz_field field;
-    if (look == NULL || !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
+    if (look == NULL || !glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface])) {
         return;
     }
     GLANZ_CONST struct glanz_effect *effect = look->effect;
@@ -132,7 +132,7 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
     for (uint8_t i = 0; i < show->segment_count; i++) {
         GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
         struct glanz_field field = {0};
-        (void)glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface]);
+        (void)glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface]);
         printf("  segment \"%s\": LEDs %u to %u of \"%s\"", segment->name, field.first, field.first + field.leds - 1u,
                rig->surfaces[segment->surface].name);
         if (field.rows > 1) {

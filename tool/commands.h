@@ -10,7 +10,7 @@
 
 struct command {
     const char *name;
-    const char *what;
+    const char *description;
     const char *arguments;
     const char *example; /* lines to try, run in the project's folder */
     int (*run)(int argc, const char **argv);

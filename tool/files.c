@@ -10,9 +10,9 @@
 
 void text_add(const char *bytes, size_t count, void *user) {
     struct text *text = (struct text *)user;
-    if (text->count + count + 1 > text->room) {
-        text->room = (text->count + count + 1) * 2;
-        text->bytes = (char *)realloc(text->bytes, text->room);
+    if (text->count + count + 1 > text->capacity) {
+        text->capacity = (text->count + count + 1) * 2;
+        text->bytes = (char *)realloc(text->bytes, text->capacity);
         if (text->bytes == NULL) {
             complain_plain("out of memory");
             exit(EXIT_FILE);
@@ -85,7 +85,7 @@ const char *status_words(glanz_status status) {
     case GLANZ_ERR_MEMORY: return "there is too little memory for it";
     case GLANZ_ERR_ABSENT: return "there is none of that name";
     case GLANZ_ERR_BUSY: return "something else is under way; expected it later";
-    case GLANZ_ERR_ORDER: return "it cannot be done now";
+    case GLANZ_ERR_STATE: return "it cannot be done now";
     case GLANZ_ERR_FULL: return "there is no room for it";
     case GLANZ_ERR_DAMAGED: return "it is damaged: it does not check";
     case GLANZ_ERR_NEWER: return "it is of a newer format, and is left alone";

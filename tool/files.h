@@ -12,7 +12,7 @@ enum { EXIT_GOOD = 0, EXIT_REFUSED = 1, EXIT_USAGE = 2, EXIT_FILE = 3, EXIT_FOUN
 
 struct text { /* a file's bytes, or anything that grows */
     char *bytes;
-    size_t count, room;
+    size_t count, capacity;
 };
 
 /* Read a whole file; "-" is standard input. On failure prints why and returns 0. */

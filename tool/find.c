@@ -175,7 +175,7 @@ static int search_on(struct search *search) {
             continue;
         }
         questions += search->finder.question != GLANZ_FINDER_LOOK;
-        if (glanz_finder_answer(&search->finder, answer) == GLANZ_ERR_ORDER) {
+        if (glanz_finder_answer(&search->finder, answer) == GLANZ_ERR_STATE) {
             puts("Then the answers contradict what hangs there: one of them was wrong. Once more from the start.");
             questions = 0;
         }
@@ -223,7 +223,7 @@ static int begin(struct search *search, void **memory) {
     *memory = calloc(1, size);
     start.rig = search->rig;
     start.show = &nothing;
-    start.segment_room = 1;
+    start.segment_capacity = 1;
     start.port = search->board == NULL ? NULL : glanz_board_port(search->board);
     start.parts = &glanz_everything;
     return search->board != NULL && *memory != NULL &&

@@ -39,8 +39,8 @@ static void put_source(const struct glanz_font *font, const char *name, const ch
 
 static int show_text(const struct glanz_font *font, const char *text) {
     struct glanz_writing writing = {GLANZ_CONTENT_WRITING, text, font};
-    uint16_t room = glanz_writing_room(&writing);
-    struct glanz_letter *letters = (struct glanz_letter *)calloc(room, sizeof *letters);
+    uint16_t capacity = glanz_writing_capacity(&writing);
+    struct glanz_letter *letters = (struct glanz_letter *)calloc(capacity, sizeof *letters);
     uint32_t missing = 0;
     uint32_t wrong = glanz_writing_check(text, NULL);
     if (letters == NULL || wrong != 0) {
@@ -49,7 +49,7 @@ static int show_text(const struct glanz_font *font, const char *text) {
         free(letters);
         return EXIT_REFUSED;
     }
-    uint16_t count = glanz_writing_set(letters, room, &missing, &writing, NULL);
+    uint16_t count = glanz_writing_set(letters, capacity, &missing, &writing, NULL);
     uint16_t near = 0;
     for (int32_t row = 0; row < font->rows; row++) {
         for (int32_t column = 0; column < letters[count].at; column++) {

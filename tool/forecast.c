@@ -16,17 +16,17 @@ struct cover { /* LEDs that a segment lies over, and those that it lights */
 static struct cover cover_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_rig *rig) {
     struct glanz_field field = {0};
     struct cover cover;
-    (void)glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface]);
+    (void)glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface]);
     cover.over = field.leds;
     uint32_t take = 0;
     uint32_t period = 0;
-    for (int i = 0; i < GLANZ_STENCIL && segment->cut.stencil[i] != 0; i++) {
-        period += segment->cut.stencil[i];
-        take += i % 2 == 0 ? segment->cut.stencil[i] : 0;
+    for (int i = 0; i < GLANZ_STENCIL && segment->region.stencil[i] != 0; i++) {
+        period += segment->region.stencil[i];
+        take += i % 2 == 0 ? segment->region.stencil[i] : 0;
     }
     cover.lit = period == 0 ? cover.over : cover.over * take / period;
-    if (segment->cut.columns != 0 && cover.lit > (uint32_t)segment->cut.columns * segment->cut.rows) {
-        cover.lit = (uint32_t)segment->cut.columns * segment->cut.rows;
+    if (segment->region.columns != 0 && cover.lit > (uint32_t)segment->region.columns * segment->region.rows) {
+        cover.lit = (uint32_t)segment->region.columns * segment->region.rows;
     }
     return cover;
 }
@@ -81,17 +81,17 @@ static GLANZ_CONST struct glanz_look *look_of(GLANZ_CONST struct glanz_show *sho
 static int is_hidden(GLANZ_CONST struct glanz_show *show, uint8_t preset, GLANZ_CONST struct glanz_rig *rig, uint8_t position) {
     uint8_t index = show->stack == NULL ? position : show->stack[position];
     GLANZ_CONST struct glanz_segment *segment = &show->segments[index];
-    uint32_t end = segment->cut.first + cover_of(segment, rig).over;
+    uint32_t end = segment->region.first + cover_of(segment, rig).over;
     for (uint8_t above = (uint8_t)(position + 1); above < show->segment_count; above++) {
         uint8_t other = show->stack == NULL ? above : show->stack[above];
         GLANZ_CONST struct glanz_segment *over = &show->segments[other];
         uint8_t on;
         uint16_t brightness;
         GLANZ_CONST struct glanz_look *look = look_of(show, preset, other, &on, &brightness);
-        int sheer = (look != NULL && (look->effect->needs & GLANZ_NEEDS_COVER) != 0) || over->cut.columns != 0;
+        int sheer = (look != NULL && (look->effect->needs & GLANZ_NEEDS_COVER) != 0) || over->region.columns != 0;
         if (on && !sheer && over->surface == segment->surface && over->blend == GLANZ_BLEND_COVER &&
-            (over->opacity == 0 || over->opacity == 65535) && over->cut.stencil[0] == 0 &&
-            over->cut.first <= segment->cut.first && over->cut.first + cover_of(over, rig).over >= end) {
+            (over->opacity == 0 || over->opacity == 65535) && over->region.stencil[0] == 0 &&
+            over->region.first <= segment->region.first && over->region.first + cover_of(over, rig).over >= end) {
             return 1;
         }
     }
@@ -116,7 +116,7 @@ static double stops_along(GLANZ_CONST struct glanz_look *look, double points) {
 
 /* How much of a segment a comet's tail lies on: down to 2^-16 of the head's light, 2.4 times its length. */
 static double tail_share(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_segment *segment, uint32_t leds) {
-    double points = glanz_cut_length(&segment->cut, (uint16_t)leds);
+    double points = glanz_region_length(&segment->region, (uint16_t)leds);
     double tail = look->effect->params[GLANZ_COMET_TAIL].standard / 65536.0;
     for (uint8_t i = 0; i < look->setting_count; i++) {
         if (look->settings[i].param == GLANZ_COMET_TAIL) {
@@ -183,8 +183,8 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
         uint16_t brightness;
         GLANZ_CONST struct glanz_look *look = look_of(show, preset, index, &on, &brightness);
         struct cover cover = cover_of(segment, rig);
-        if (show->segment_count > 1 && segment->cut.first != 0 &&
-            segment->cut.first + cover.over != glanz_surface_leds(&rig->surfaces[segment->surface])) {
+        if (show->segment_count > 1 && segment->region.first != 0 &&
+            segment->region.first + cover.over != glanz_surface_leds(&rig->surfaces[segment->surface])) {
             cost += costs->part; /* what lies under it goes on behind it */
         }
         int effect = look == NULL ? -1 : effect_index(look->effect->name);
@@ -194,10 +194,11 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
         double led = costs->effect[effect].led - light;
         int dimmed = (brightness != 0 && brightness != 65535) || (look->brightness != 0 && look->brightness != 65535);
         int opaque = segment->blend == GLANZ_BLEND_COVER && (segment->opacity == 0 || segment->opacity == 65535) &&
-                     segment->cut.stencil[0] == 0 && (look->effect->needs & GLANZ_NEEDS_COVER) == 0;
+                     segment->region.stencil[0] == 0 && (look->effect->needs & GLANZ_NEEDS_COVER) == 0;
         if (rig->surfaces[segment->surface].kind >= GLANZ_SURFACE_GRID) {
             led += (look->effect->shade_field == NULL ? costs->field : 0) +
-                   (segment->cut.lie >= GLANZ_LIE_ROWS ? costs->lying : 0) + (segment->cut.turned != 0 ? costs->turned : 0);
+                   (segment->region.mapping >= GLANZ_MAPPING_ROWS ? costs->lying : 0) +
+                   (segment->region.turned != 0 ? costs->turned : 0);
         }
         if (strcmp(look->effect->name, "comet") == 0) {
             led += costs->comet_tail * (tail_share(look, segment, cover.lit) - 29.0 / 256);
@@ -210,10 +211,10 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
         }
         led += (dimmed ? costs->dimmed : 0) + (opaque ? 0 : costs->blend[segment->blend]);
         cost += costs->effect[effect].frame + led * cover.lit + costs->stop * stops_along(look, cover.lit);
-        if (segment->cut.stencil[0] != 0) {
+        if (segment->region.stencil[0] != 0) {
             cost += costs->stencil * cover.over;
-        } else if (segment->cut.mirrored || segment->cut.grain > 1) {
-            cost += (segment->cut.grain > 1 ? costs->grained : costs->placed) * cover.over;
+        } else if (segment->region.mirrored || segment->region.grain > 1) {
+            cost += (segment->region.grain > 1 ? costs->grained : costs->placed) * cover.over;
         }
     }
     return cost;
@@ -279,8 +280,8 @@ static unsigned ram_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct 
            (unsigned)glanz_show_memory(show, rig);
 }
 
-static void tell(const struct costs *costs, double light, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,
-                 GLANZ_CONST struct glanz_show *show) {
+static void notify(const struct costs *costs, double light, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,
+                   GLANZ_CONST struct glanz_show *show) {
     unsigned led_bytes = 0;
     unsigned ram = ram_bytes(rig, show, &led_bytes);
     double instructions = frame_cost(costs, light, rig, show, start_of(show));
@@ -397,7 +398,7 @@ static int run(int argc, const char **argv) {
         if (plain) {
             printf("%.0f\n", frame_cost(costs, light, session.rig.rig, session.shows[0].show, start_of(session.shows[0].show)));
         } else {
-            tell(costs, light, mhz, each, session.rig.rig, session.shows[0].show);
+            notify(costs, light, mhz, each, session.rig.rig, session.shows[0].show);
         }
         session_close(&session);
     }

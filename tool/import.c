@@ -28,16 +28,16 @@ static int take_frames(struct frames *frames, uint32_t columns, uint32_t rows) {
 /* Room for one more frame. @return its points, or NULL. */
 static uint16_t *add_frame(struct frames *frames, uint16_t ms) {
     size_t all = (size_t)frames->columns * frames->rows;
-    if (frames->count == frames->room) {
-        uint32_t room = frames->room * 2 + 1;
-        uint16_t *points = (uint16_t *)realloc(frames->points, all * room * 4 * sizeof *points);
-        uint16_t *times = (uint16_t *)realloc(frames->ms, room * sizeof *times);
+    if (frames->count == frames->capacity) {
+        uint32_t capacity = frames->capacity * 2 + 1;
+        uint16_t *points = (uint16_t *)realloc(frames->points, all * capacity * 4 * sizeof *points);
+        uint16_t *times = (uint16_t *)realloc(frames->ms, capacity * sizeof *times);
         frames->points = points == NULL ? frames->points : points;
         frames->ms = times == NULL ? frames->ms : times;
         if (points == NULL || times == NULL) {
             return NULL;
         }
-        frames->room = room;
+        frames->capacity = capacity;
     }
     frames->ms[frames->count] = ms;
     return frames->points + all * 4 * frames->count++;
@@ -328,7 +328,7 @@ int import_scale(struct frames *frames, uint32_t columns, uint32_t rows, int kee
     frames->points = small;
     frames->columns = columns;
     frames->rows = rows;
-    frames->room = frames->count;
+    frames->capacity = frames->count;
     return 1;
 }
 
@@ -482,12 +482,12 @@ int import_pack(struct packed *packed, const struct frames *frames) {
     }
     struct glanz_picture_head head = {(uint16_t)frames->columns, (uint16_t)frames->rows, (uint16_t)frames->count,
                                       (uint16_t)made, 0};
-    uint32_t room = (uint32_t)(all + all / 32u + 2u * frames->count + 4096u);
+    uint32_t capacity = (uint32_t)(all + all / 32u + 2u * frames->count + 4096u);
     packed->colors = made;
-    packed->bytes.bytes = (char *)malloc(room);
-    packed->bytes.room = room;
+    packed->bytes.bytes = (char *)malloc(capacity);
+    packed->bytes.capacity = capacity;
     if (packed->bytes.bytes != NULL) {
-        packed->bytes.count = glanz_picture_pack((uint8_t *)packed->bytes.bytes, room, &head, palette, points, frames->ms);
+        packed->bytes.count = glanz_picture_pack((uint8_t *)packed->bytes.bytes, capacity, &head, palette, points, frames->ms);
     }
     free(tints);
     free(points);

@@ -11,7 +11,7 @@
 
 /* Frames of linear light times cover, 16 bits a channel, and how long each stands. */
 struct frames {
-    uint32_t columns, rows, count, room;
+    uint32_t columns, rows, count, capacity;
     uint16_t *points; /* frame after frame: red, green, blue, cover */
     uint16_t *ms;
 };

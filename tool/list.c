@@ -50,13 +50,13 @@ static void range_text(char *out, GLANZ_CONST struct glanz_param *param) {
 }
 
 static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
-    printf("%s\n    %s\n", effect->name, effect->what);
+    printf("%s\n    %s\n", effect->name, effect->description);
     for (uint8_t i = 0; i < effect->param_count; i++) {
         char range[200];
         char standard[64];
         range_text(range, &effect->params[i]);
         number_text(standard, &effect->params[i], effect->params[i].standard, effect->params[i].unit);
-        printf("    %-14s %-58s %s; default %s\n", effect->params[i].name, effect->params[i].what, range, standard);
+        printf("    %-14s %-58s %s; default %s\n", effect->params[i].name, effect->params[i].description, range, standard);
     }
     if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         printf("    %-14s %-58s one of the show's or the library's\n", "palette", "its colours");
@@ -104,7 +104,7 @@ static int tell_palettes(int color) {
                                  (enum glanz_between)glanz_palettes[i].between, NULL, 0) != GLANZ_OK) {
             return EXIT_FOUND;
         }
-        printf("%-14s %-46s ", glanz_palettes[i].name, glanz_palettes[i].what);
+        printf("%-14s %-46s ", glanz_palettes[i].name, glanz_palettes[i].description);
         swatch(&gradient, color);
     }
     return EXIT_GOOD;
@@ -114,8 +114,9 @@ static void tell_chips(void) {
     for (uint8_t i = 0; glanz_chips[i] != NULL; i++) {
         GLANZ_CONST struct glanz_chip *chip = glanz_chips[i];
         struct glanz_slots slots;
-        printf("%-12s %s; %u bytes a LED, %.1f us each on the wire, %.1f mA a channel, %.1f mA dark\n", chip->name, chip->what,
-               chip->led_bytes, glanz_chip_led_ns(chip) / 1000.0, chip->channel_ua[0] / 1000.0, chip->idle_ua / 1000.0);
+        printf("%-12s %s; %u bytes a LED, %.1f us each on the wire, %.1f mA a channel, %.1f mA dark\n", chip->name,
+               chip->description, chip->led_bytes, glanz_chip_led_ns(chip) / 1000.0, chip->channel_ua[0] / 1000.0,
+               chip->idle_ua / 1000.0);
         for (uint8_t count = 3; count <= 4 && chip->protocol == GLANZ_ONE_WIRE; count++) {
             struct glanz_timing least = {0, 0, 0, 0};
             struct glanz_timing most = {65535, 65535, 65535, 65535};

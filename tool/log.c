@@ -59,9 +59,9 @@ static uint64_t read_time(struct json *json, int token) {
     return us;
 }
 
-static void read_name(struct json *json, int token, char *name, size_t room) {
-    if (json->status == GLANZ_OK &&
-        (!glanz_json_is(json, token, JSON_STRING) || glanz_json_copy(json, token, name, room) >= room || name[0] == '\0')) {
+static void read_name(struct json *json, int token, char *name, size_t capacity) {
+    if (json->status == GLANZ_OK && (!glanz_json_is(json, token, JSON_STRING) ||
+                                     glanz_json_copy(json, token, name, capacity) >= capacity || name[0] == '\0')) {
         glanz_json_fail(json, token, "expected a name", NULL, NULL);
     }
 }
@@ -185,7 +185,7 @@ static void read_entry(struct json *json, struct entry *entry) {
 
 glanz_status log_read(struct log *log, const char *bytes, size_t count, struct glanz_fault *fault) {
     memset(log, 0, sizeof *log);
-    size_t room = 0;
+    size_t capacity = 0;
     unsigned line = 0;
     glanz_status status = GLANZ_OK;
     for (size_t at = 0; at < count && status == GLANZ_OK;) {
@@ -202,9 +202,9 @@ glanz_status log_read(struct log *log, const char *bytes, size_t count, struct g
         if (blank == length) {
             continue;
         }
-        if (log->count == room) {
-            room = room * 2 + 16;
-            struct entry *entries = (struct entry *)realloc(log->entries, room * sizeof *entries);
+        if (log->count == capacity) {
+            capacity = capacity * 2 + 16;
+            struct entry *entries = (struct entry *)realloc(log->entries, capacity * sizeof *entries);
             if (entries == NULL) {
                 status = GLANZ_ERR_MEMORY;
                 break;

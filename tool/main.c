@@ -16,7 +16,7 @@ static const struct command *const commands[] = {
 static void help(FILE *to) {
     fputs("glanz: rigs and shows of addressable LEDs, on the desk\n\nUsage: glanz COMMAND [OPTION...] [FILE...]\n\n", to);
     for (size_t i = 0; i < COMMANDS; i++) {
-        fprintf(to, "  %-8s  %s\n", commands[i]->name, commands[i]->what);
+        fprintf(to, "  %-8s  %s\n", commands[i]->name, commands[i]->description);
     }
     fputs("\n\"glanz COMMAND --help\" tells more, with an example.\n"
           "Exit codes: 0 done; 1 a document was refused; 2 the call was wrong; 3 a file could not be read or written;\n"
@@ -26,7 +26,7 @@ static void help(FILE *to) {
 
 /* Help of one command: popt's own list of options, with what it does before and an example behind. */
 static void command_help(poptContext context, const struct command *command) {
-    printf("glanz %s: %s\n\n", command->name, command->what);
+    printf("glanz %s: %s\n\n", command->name, command->description);
     fflush(stdout);
     poptPrintHelp(context, stdout, 0);
     printf("\nExample:\n%s", command->example);

@@ -55,9 +55,9 @@ int output_open(struct output *output, const char *path) {
         output->place = NULL;
         return fails(path);
     }
-    size_t room = strlen(output->place) + 16;
-    output->beside = (char *)malloc(room);
-    snprintf(output->beside, room, "%s.XXXXXX", output->place);
+    size_t capacity = strlen(output->place) + 16;
+    output->beside = (char *)malloc(capacity);
+    snprintf(output->beside, capacity, "%s.XXXXXX", output->place);
     int file = mkstemp(output->beside);
     output->file = file < 0 || fchmod(file, mode) != 0 ? NULL : fdopen(file, "wb");
     if (output->file == NULL) {

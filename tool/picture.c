@@ -38,7 +38,7 @@ static void put_patch(FILE *to, const struct wish *wish, const struct packed *pa
     fputs("\" } } }\n", to);
 }
 
-static void tell(const struct wish *wish, const struct frames *frames, const struct packed *packed) {
+static void notify(const struct wish *wish, const struct frames *frames, const struct packed *packed) {
     uint32_t bits = packed->colors <= 2 ? 1 : packed->colors <= 4 ? 2 : packed->colors <= 16 ? 4 : 8;
     size_t plain = ((size_t)frames->columns * frames->rows * bits + 7) / 8 * frames->count + 4 * packed->colors + 16;
     uint64_t ms = 0;
@@ -199,7 +199,7 @@ static int make(const struct wish *wish, const char *path, uint32_t columns, uin
     rows = rows > GLANZ_PICTURE_MOST ? GLANZ_PICTURE_MOST : rows;
     int good = import_scale(&frames, columns, rows, 1) && import_pack(packed, &frames);
     if (good) {
-        tell(wish, &frames, packed);
+        notify(wish, &frames, packed);
     } else {
         complain_plain("%s: out of memory", path);
     }

@@ -72,12 +72,12 @@ static void draw_events(struct screen *screen) {
         return;
     }
     int top = (int)screen->height + 5;
-    int room = screen->rows - 1 - top;
+    int capacity = screen->rows - 1 - top;
     const char *end;
     char place[32];
     fflush(screen->session->events);
     const char *at = screen->events + screen->event_count;
-    for (int lines = room > 10 ? 10 : room; lines > 0 && at > screen->events;) {
+    for (int lines = capacity > 10 ? 10 : capacity; lines > 0 && at > screen->events;) {
         at--;
         lines -= at > screen->events && at[-1] == '\n';
     }

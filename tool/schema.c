@@ -184,7 +184,7 @@ static void property(const char *key, const char *what, const struct row *row, i
 static void properties(const struct table *table, int depth, int *first) {
     for (uint8_t i = 0; i < table->count; i++) {
         if (table->rows[i].key != NULL) {
-            property(table->rows[i].key, table->rows[i].what, &table->rows[i], depth, first);
+            property(table->rows[i].key, table->rows[i].description, &table->rows[i], depth, first);
         }
     }
 }
@@ -257,7 +257,7 @@ static void schema_param(GLANZ_CONST struct glanz_param *param, int *first) {
         }
         printf("]");
     }
-    printf(", \"description\": \"%s\" }", param->what);
+    printf(", \"description\": \"%s\" }", param->description);
 }
 
 static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct table *looks) {
@@ -268,7 +268,7 @@ static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct ta
     if (content != NULL) {
         required(content, ROW_REQUIRED, ", ", ", ", "");
     }
-    printf("], \"description\": \"%s\", \"properties\": {\n        \"effect\": { \"const\": \"%s\" }", effect->what,
+    printf("], \"description\": \"%s\", \"properties\": {\n        \"effect\": { \"const\": \"%s\" }", effect->description,
            effect->name);
     for (uint8_t i = 0; i < effect->param_count; i++) {
         schema_param(&effect->params[i], &first);
@@ -278,7 +278,7 @@ static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct ta
         int fits = row->key != NULL &&
                    (row->kind != ROW_HOOK || (row->extra == HOOK_PALETTE && (effect->needs & GLANZ_NEEDS_GRADIENT) != 0));
         if (fits) {
-            property(row->key, row->what, row, 4, &first);
+            property(row->key, row->description, row, 4, &first);
         }
     }
     if (content != NULL) {
@@ -291,7 +291,7 @@ static void schema_action(const struct glanz_action_kind *kind) {
     const struct table *table = &glanz_table_action;
     int first = 1;
     printf("      { \"type\": \"object\", \"description\": \"%s\", \"additionalProperties\": false, \"required\": [\"%s\"",
-           kind->what, kind->key);
+           kind->description, kind->key);
     for (uint8_t i = 0; i < table->count; i++) {
         if ((kind->needs & table->rows[i].tag) != 0) {
             printf(", \"%s\"", table->rows[i].key);
@@ -301,7 +301,7 @@ static void schema_action(const struct glanz_action_kind *kind) {
     property(kind->key, NULL, &glanz_rows_of_values[kind->value], 4, &first);
     for (uint8_t i = 0; i < table->count; i++) {
         if (((kind->needs | kind->may) & table->rows[i].tag) != 0) {
-            property(table->rows[i].key, table->rows[i].what, &table->rows[i], 4, &first);
+            property(table->rows[i].key, table->rows[i].description, &table->rows[i], 4, &first);
         }
     }
     fputs(" } }", stdout);
@@ -435,7 +435,7 @@ static void page_rows(const struct table *table) {
                : (row->flags & ROW_ONE) != 0    ? " (one of these)"
                                                 : "");
         page_value(row);
-        printf(" | %s |\n", row->what == NULL ? "" : row->what);
+        printf(" | %s |\n", row->description == NULL ? "" : row->description);
     }
 }
 
@@ -443,9 +443,9 @@ static void page_effects(void) {
     puts("\n## effects\n");
     for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
         GLANZ_CONST struct glanz_effect *effect = glanz_effects[i];
-        printf("`%s`: %s.", effect->name, effect->what);
+        printf("`%s`: %s.", effect->name, effect->description);
         for (uint8_t p = 0; p < effect->param_count; p++) {
-            printf("%s`%s` (%s)", p == 0 ? " Keys: " : ", ", effect->params[p].name, effect->params[p].what);
+            printf("%s`%s` (%s)", p == 0 ? " Keys: " : ", ", effect->params[p].name, effect->params[p].description);
         }
         printf("%s%s\n\n", effect->param_count == 0 ? "" : ".",
                (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? " Takes a palette." : "");
@@ -466,7 +466,7 @@ static void page_actions(void) {
         const struct glanz_action_kind *kind = glanz_actions[i];
         printf("| `%s` | ", kind->key);
         page_value(&glanz_rows_of_values[kind->value]);
-        printf(" | %s |", kind->what);
+        printf(" | %s |", kind->description);
         for (uint8_t r = 0; r < glanz_table_action.count; r++) {
             const struct row *row = &glanz_table_action.rows[r];
             if (((kind->needs | kind->may) & row->tag) != 0) {

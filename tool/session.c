@@ -17,7 +17,7 @@ void session_tell(const struct glanz_happening *happening, void *user) {
         return;
     }
     fprintf(session->events, "%9.3f s  ", (double)happening->at_us / 1e6);
-    switch (happening->what) {
+    switch (happening->description) {
     case GLANZ_HAPPENED_EVENT:
         fprintf(session->events, "%s: %s\n", rig->inputs[happening->index].name, event_names[happening->event]);
         break;
@@ -145,7 +145,7 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
     text_add(merged.bytes, merged.count, &copy);
     status = document_show(&session->shows[slot], merged, glanz_device_rig(session->device), &session->kept, fault);
     if (status == GLANZ_OK) {
-        status = glanz_device_take_show(session->device, session->shows[slot].show, 0, fault);
+        status = glanz_device_set_show(session->device, session->shows[slot].show, 0, fault);
         if (status != GLANZ_OK) {
             document_free(&session->shows[slot]);
         }
@@ -179,8 +179,8 @@ static glanz_status try_rig(struct session *session, const struct entry *entry, 
         status = document_show(&session->shows[slot], copy, session->trial.rig, &session->kept, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_take_rig(session->device, session->trial.rig, session->shows[slot].show,
-                                       (uint32_t)(entry->for_us / 1000), fault);
+        status = glanz_device_set_rig(session->device, session->trial.rig, session->shows[slot].show,
+                                      (uint32_t)(entry->for_us / 1000), fault);
     }
     if (status != GLANZ_OK) {
         document_free(&session->shows[slot]);
@@ -341,7 +341,7 @@ static void do_entry(struct session *session, const struct entry *entry) {
     }
     if (status != GLANZ_OK) {
         session->complaints++;
-        if (status == GLANZ_ERR_ORDER &&
+        if (status == GLANZ_ERR_STATE &&
             (entry->kind == ENTRY_SAVE || entry->kind == ENTRY_RENAME || entry->kind == ENTRY_COPY)) {
             glanz_fault_add(&fault, "there is a preset of that name already");
             glanz_fault_add(&fault, entry->kind == ENTRY_SAVE ? "; \"replace\": true writes over it" : "");
@@ -537,7 +537,7 @@ static glanz_status start_device(struct session *session, struct glanz_fault *fa
     start.show = session->shows[session->show].show;
     start.port = glanz_board_port(session->board);
     start.parts = &glanz_everything;
-    start.segment_room = GLANZ_SEGMENTS_MOST;
+    start.segment_capacity = GLANZ_SEGMENTS_MOST;
     start.effects = glanz_effects;
     start.store = session->store;
     start.values = session->values;

@@ -138,12 +138,12 @@ static int draw_over(struct session *session, uint64_t from_us, uint64_t to_us, 
 }
 
 /* "0s, 2.5s, 5s" */
-static int times_of(uint64_t *times, int room, const char *text) {
+static int times_of(uint64_t *times, int capacity, const char *text) {
     int count = 0;
     char *copy = strdup(text);
     char *rest = NULL;
     for (char *part = strtok_r(copy, ",", &rest); part != NULL; part = strtok_r(NULL, ",", &rest)) {
-        if (count == room || !time_of(&times[count], part, "--at")) {
+        if (count == capacity || !time_of(&times[count], part, "--at")) {
             count = 0;
             break;
         }

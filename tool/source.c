@@ -112,7 +112,7 @@ static void put_look(const struct source *source, GLANZ_CONST struct glanz_look 
 
 static void put_stencil(FILE *to, const uint8_t *stencil) {
     for (int i = 0; stencil[0] != 0 && i < GLANZ_STENCIL; i++) {
-        fprintf(to, i == 0 ? ", .cut.stencil = {%u" : ", %u", stencil[i]);
+        fprintf(to, i == 0 ? ", .region.stencil = {%u" : ", %u", stencil[i]);
     }
     fputs(stencil[0] != 0 ? "}" : "", to);
 }

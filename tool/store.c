@@ -105,22 +105,22 @@ static uint16_t keys_of(uint16_t *keys, const struct image *image) {
 }
 
 /* What a record is, as text. */
-static void describe(char *text, size_t room, uint16_t key, const uint8_t *bytes, size_t count) {
+static void describe(char *text, size_t capacity, uint16_t key, const uint8_t *bytes, size_t count) {
     char name[GLANZ_NAME_MOST + 1];
     const uint8_t *end = (const uint8_t *)memchr(bytes, 0, count);
     if (key >= GLANZ_KEY_PRESETS && key < GLANZ_KEY_PRESETS + GLANZ_SAVED_MOST) {
         if (glanz_preset_name(name, bytes, count) == GLANZ_OK) {
-            snprintf(text, room, "preset \"%s\"", name);
+            snprintf(text, capacity, "preset \"%s\"", name);
         } else {
-            snprintf(text, room, "a preset that this version does not read");
+            snprintf(text, capacity, "a preset that this version does not read");
         }
     } else if (key >= GLANZ_KEY_PICTURES && key < GLANZ_KEY_PICTURES + GLANZ_PICTURES_MOST && end != NULL) {
-        snprintf(text, room, "picture \"%.*s\"", (int)(end - bytes > GLANZ_NAME_MOST ? GLANZ_NAME_MOST : end - bytes),
+        snprintf(text, capacity, "picture \"%.*s\"", (int)(end - bytes > GLANZ_NAME_MOST ? GLANZ_NAME_MOST : end - bytes),
                  (const char *)bytes);
     } else if (key == GLANZ_KEY_RESETS && count == 1) {
-        snprintf(text, room, "early resets: %u", bytes[0]);
+        snprintf(text, capacity, "early resets: %u", bytes[0]);
     } else {
-        snprintf(text, room, "%s",
+        snprintf(text, capacity, "%s",
                  key == GLANZ_KEY_RUNNING ? "what was showing"
                  : key == GLANZ_KEY_ORDER ? "the order of presets"
                  : key >= 0x1000          ? "of the program"
@@ -138,7 +138,7 @@ static int look(struct image *image, int list) {
     if (list) {
         printf("%u sectors of %u bytes, units of %u; %u records in %u bytes of %u; worn by %u erasures at the most\n",
                medium->sectors, (unsigned)medium->sector_bytes, medium->unit, image->state.records, (unsigned)image->state.used,
-               (unsigned)image->state.room, (unsigned)image->state.wear);
+               (unsigned)image->state.capacity, (unsigned)image->state.wear);
         for (uint16_t i = 0; i < medium->sectors; i++) {
             printf(i % 16 != 0 ? " %u"
                    : i == 0    ? "erasures of each sector: %u"

@@ -389,7 +389,7 @@ static void put_table(const struct plan *plan) {
 }
 
 /* What a segment's effect sees at a LED: its column and row, or its point of the line; empty where the segment has it not. */
-static void seen_at(char *out, size_t room, const struct plan *plan, GLANZ_CONST struct glanz_segment *segment,
+static void seen_at(char *out, size_t capacity, const struct plan *plan, GLANZ_CONST struct glanz_segment *segment,
                     const struct glanz_field *field, uint8_t piece, uint16_t before, uint16_t of_piece) {
     struct glanz_stretch_of run = {piece, 0, before, (uint16_t)(before + of_piece)};
     glanz_place x = 0;
@@ -400,16 +400,16 @@ static void seen_at(char *out, size_t room, const struct plan *plan, GLANZ_CONST
         return;
     }
     uint8_t some = field->line
-                       ? glanz_cut_places(&x, &taken, &segment->cut, field->leds, (uint16_t)(run.at - field->first), 0, 1)
-                       : glanz_field_places(&x, &y, &taken, &segment->cut, field, plan->surface, &run, 1);
+                       ? glanz_region_places(&x, &taken, &segment->region, field->leds, (uint16_t)(run.at - field->first), 0, 1)
+                       : glanz_field_places(&x, &y, &taken, &segment->region, field, plan->surface, &run, 1);
     if (some == 0) {
         return;
     }
     if (segment->look != NULL && segment->look->effect->shade_field != NULL) {
-        snprintf(out, room, "%d,%d", (int)(x / GLANZ_STEP), (int)(y / GLANZ_STEP));
+        snprintf(out, capacity, "%d,%d", (int)(x / GLANZ_STEP), (int)(y / GLANZ_STEP));
     } else {
         glanz_field_line(&x, &y, field, field->line ? 0 : 1);
-        snprintf(out, room, "%d", (int)(x / GLANZ_STEP));
+        snprintf(out, capacity, "%d", (int)(x / GLANZ_STEP));
     }
 }
 
@@ -422,7 +422,7 @@ static void put_seen(const struct plan *plan, GLANZ_CONST struct glanz_segment *
     int width = 1;
     size_t at = 0;
     uint16_t before = 0;
-    (void)glanz_cut_field(&field, &segment->cut, plan->surface);
+    (void)glanz_region_field(&field, &segment->region, plan->surface);
     for (uint8_t p = 0; cells != NULL && p < plan->surface->piece_count; p++) {
         GLANZ_CONST struct glanz_piece *piece = &plan->surface->pieces[p];
         for (uint16_t i = 0; i < piece->leds; i++, at++) {

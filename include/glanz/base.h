@@ -40,7 +40,7 @@ typedef enum glanz_status {
     GLANZ_ERR_FULL = -8,     /**< no room left: a ring, a list or the store is full */
     GLANZ_ERR_ABSENT = -9,   /**< nothing of that name or number */
     GLANZ_ERR_DAMAGED = -10, /**< stored bytes do not check */
-    GLANZ_ERR_ORDER = -11,   /**< called at the wrong time: not started, or from inside a callback */
+    GLANZ_ERR_STATE = -11,   /**< called at the wrong time: not started, or from inside a callback */
     GLANZ_ERR_NEWER = -12    /**< stored by a newer version, in a format not known here: left alone */
 } glanz_status;
 

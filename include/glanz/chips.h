@@ -52,13 +52,13 @@ struct glanz_put {
 
 /** A LED chip: facts from its data sheet. */
 struct glanz_chip {
-    GLANZ_CONST char *name; /**< part number */
-    GLANZ_CONST char *what; /**< one line */
-    uint8_t protocol;       /**< enum glanz_protocol */
-    uint8_t channels;       /**< 3 or 4 */
-    uint8_t order;          /**< its own colour order */
-    uint8_t head_bytes;     /**< bytes before the first LED */
-    uint8_t led_bytes;      /**< bytes a LED */
+    GLANZ_CONST char *name;        /**< part number */
+    GLANZ_CONST char *description; /**< one line */
+    uint8_t protocol;              /**< enum glanz_protocol */
+    uint8_t channels;              /**< 3 or 4 */
+    uint8_t order;                 /**< its own colour order */
+    uint8_t head_bytes;            /**< bytes before the first LED */
+    uint8_t led_bytes;             /**< bytes a LED */
     uint16_t full;          /**< chip units of a channel that is fully on: 255, or more where a brightness field multiplies */
     uint16_t millivolts;    /**< supply */
     uint16_t channel_ua[4]; /**< current of a channel that is fully on, microamps */

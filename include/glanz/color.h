@@ -138,13 +138,13 @@ struct glanz_color_stop {
 
 /** Build a gradient in the caller's memory.
  *  @param gradient filled; it refers to `stops`, which must live as long.
- *  @param stops room for stop_room stops; chosen_count * GLANZ_STOPS_EACH is always enough.
+ *  @param stops room for stop_capacity stops; chosen_count * GLANZ_STOPS_EACH is always enough.
  *  @param chosen 1 to 64 stops, `at` never falling.
- *  @return GLANZ_ERR_ARGUMENT, or GLANZ_ERR_MEMORY when stop_room is too small. */
-GLANZ_NODISCARD glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t stop_room,
-                                                  const struct glanz_color_stop *chosen, uint16_t chosen_count,
-                                                  enum glanz_between between, GLANZ_CONST struct glanz_named_color *names,
-                                                  uint16_t name_count);
+ *  @return GLANZ_ERR_ARGUMENT, or GLANZ_ERR_MEMORY when stop_capacity is too small. */
+GLANZ_NODISCARD glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_stop *stops,
+                                                  uint16_t stop_capacity, const struct glanz_color_stop *chosen,
+                                                  uint16_t chosen_count, enum glanz_between between,
+                                                  GLANZ_CONST struct glanz_named_color *names, uint16_t name_count);
 
 /** Make a gradient of stops that have their places and lights already: works out the rest of them, and the index. `bands` is
  * set by the caller. @param stops `at` never falling; at least one. */
@@ -163,7 +163,7 @@ void glanz_gradient_run(struct glanz_light *light, GLANZ_CONST struct glanz_grad
 /** A gradient that comes with the library. */
 struct glanz_palette {
     GLANZ_CONST char *name;
-    GLANZ_CONST char *what; /**< one line: what it looks like */
+    GLANZ_CONST char *description; /**< one line: what it looks like */
     GLANZ_CONST struct glanz_color_stop *stops;
     uint8_t count;
     uint8_t between; /**< enum glanz_between */

@@ -227,9 +227,9 @@
 #error "GLANZ_CALENDAR needs GLANZ_SEQUENCES and GLANZ_LONG_TIME"
 #endif
 #if GLANZ_DESCRIPTIONS
-#define GLANZ_WHAT(text) GLANZ_TEXT(text)
+#define GLANZ_DESCRIPTION(text) GLANZ_TEXT(text)
 #else
-#define GLANZ_WHAT(text) NULL
+#define GLANZ_DESCRIPTION(text) NULL
 #endif
 
 /** The options that shape structs, in one number: a program and the library it was linked with must agree, which

@@ -177,13 +177,13 @@ enum glanz_action_with {
 
 /** A kind of action: all that anybody has to know of it. Naming one links it; there is no other list to be kept. */
 struct glanz_action_kind {
-    GLANZ_CONST char *key;  /**< as documents have it */
-    GLANZ_CONST char *what; /**< one line */
-    uint8_t value;          /**< enum glanz_action_value */
-    uint8_t needs;          /**< enum glanz_action_with: keys that must be there */
-    uint8_t may;            /**< keys that may be there */
-    uint8_t parts;          /**< enum glanz_part_bit: what it needs of the program */
-    uint8_t asleep;         /**< 1: does not wake the whole */
+    GLANZ_CONST char *key;         /**< as documents have it */
+    GLANZ_CONST char *description; /**< one line */
+    uint8_t value;                 /**< enum glanz_action_value */
+    uint8_t needs;                 /**< enum glanz_action_with: keys that must be there */
+    uint8_t may;                   /**< keys that may be there */
+    uint8_t parts;                 /**< enum glanz_part_bit: what it needs of the program */
+    uint8_t asleep;                /**< 1: does not wake the whole */
     /** Do it. The target is there. @param change when, how long, and whether anew. */
     glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change);
 };
@@ -272,7 +272,7 @@ struct glanz_show {
 #endif
 };
 
-/** Can this show run on this rig? Indices in range, looks that can be, no two segments on the same LEDs without a stack.
+/** Validate a show for a rig: Indices in range, looks that can be, no two segments on the same LEDs without a stack.
  *  @return GLANZ_ERR_SHOW with the fault filled, or GLANZ_ERR_ARGUMENT. */
 GLANZ_NODISCARD glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                               struct glanz_fault *fault);
@@ -305,14 +305,14 @@ int glanz_saved_name_valid(const char *name);
  *  covered. @param aspects enum glanz_aspect, or-ed: what of them.
  *  @return GLANZ_ERR_ARGUMENT for the name, GLANZ_ERR_FULL when the record would be larger than `room`. */
 GLANZ_NODISCARD glanz_status glanz_preset_pack(const struct glanz_control *control, const char *name, uint64_t segments,
-                                               uint8_t aspects, uint8_t *record, size_t room, size_t *count);
+                                               uint8_t aspects, uint8_t *record, size_t capacity, size_t *count);
 
 /** Check a record and give its name (GLANZ_NAME_MOST + 1 bytes). @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER. */
 GLANZ_NODISCARD glanz_status glanz_preset_name(char *name, const uint8_t *record, size_t count);
 
 /** Give a record another name, in place. @param room bytes that `record` may take. @return GLANZ_ERR_FULL, GLANZ_ERR_ARGUMENT
  * for the name, or as glanz_preset_name(). */
-GLANZ_NODISCARD glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t room, const char *name);
+GLANZ_NODISCARD glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t capacity, const char *name);
 
 /** What a recall could not do. */
 struct glanz_missed {
@@ -352,7 +352,7 @@ struct glanz_happening {
         GLANZ_HAPPENED_SLEEP,   /**< the whole has gone to sleep (`event` 1), or woke (0) */
         GLANZ_HAPPENED_SAVED,   /**< a save is confirmed: record `index` of the presets, or GLANZ_ALL the running state */
         GLANZ_HAPPENED_UNSAVED  /**< it failed; what was saved before stays */
-    } what;
+    } description;
     uint8_t index;
     uint8_t event; /**< enum glanz_event */
     uint8_t item;
@@ -380,38 +380,38 @@ glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t
 unsigned glanz_inbox_lost(const struct glanz_inbox *inbox);
 
 /** Memory for a controller of a rig, with room for so many segments, bytes. */
-size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
+size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity);
 
 /** Lay a controller out in memory. @param inbox what it empties, lent; NULL: nothing is pushed. @return GLANZ_ERR_ARGUMENT or
  *  GLANZ_ERR_MEMORY. */
 GLANZ_NODISCARD glanz_status glanz_control_start(struct glanz_control **control, void *memory, size_t size,
                                                  struct glanz_engine *engine, GLANZ_CONST struct glanz_rig *rig,
-                                                 uint8_t segment_room, struct glanz_inbox *inbox);
+                                                 uint8_t segment_capacity, struct glanz_inbox *inbox);
 
 /** Be told of everything that happens; NULL: nobody. Called from glanz_control_run(), _act(), _take() and the unpacking calls.
  *
  *  One rule holds inside this and every other callback (listener, painter, an effect's functions, a port's, a medium's): calls
  *  that only tell something may be made; glanz_device_push(), glanz_inbox_push() and glanz_queue_post() too; every other call
- * that changes something returns GLANZ_ERR_ORDER and changes nothing. What a callback wants done is posted to a queue, and is
+ * that changes something returns GLANZ_ERR_STATE and changes nothing. What a callback wants done is posted to a queue, and is
  * done with the next frame: see glanz_queue_post(). */
 void glanz_control_listen(struct glanz_control *control, glanz_listener listener, void *user);
 
 /** Begin a show, from dark, with its start action. Once for a controller. @param quiet 1: without the start action.
- *  @return as glanz_engine_begin(); GLANZ_ERR_ORDER when a show runs. */
+ *  @return as glanz_engine_begin(); GLANZ_ERR_STATE when a show runs. */
 GLANZ_NODISCARD glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
                                                  glanz_us clock_us, uint8_t quiet, struct glanz_fault *fault);
 
 /** Take another show: the segments that stay keep what they show, looks that changed glide or crossfade, a playlist of the
  *  same name goes on.
- *  @return as glanz_engine_take(); on failure nothing changes. GLANZ_ERR_ORDER when none has begun. */
-GLANZ_NODISCARD glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
-                                                glanz_us clock_us, struct glanz_fault *fault);
+ *  @return as glanz_engine_set_segments(); on failure nothing changes. GLANZ_ERR_STATE when none has begun. */
+GLANZ_NODISCARD glanz_status glanz_control_set_show(struct glanz_control *control, GLANZ_CONST struct glanz_show *show,
+                                                    glanz_us clock_us, struct glanz_fault *fault);
 
 /** The controller, as a device calls it where it is named. */
 struct glanz_control_part {
-    size_t (*size)(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room); /**< glanz_control_size() */
+    size_t (*size)(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity); /**< glanz_control_size() */
     glanz_status (*start)(struct glanz_control **control, void *memory, size_t size, struct glanz_engine *engine,
-                          GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+                          GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
                           struct glanz_inbox *inbox); /**< glanz_control_start() */
     glanz_status (*begin)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_us clock_us, uint8_t quiet,
                           struct glanz_fault *fault);                                       /**< glanz_control_begin() */
@@ -471,7 +471,7 @@ uint8_t glanz_control_asleep(const struct glanz_control *control);
 
 /** Write what is showing and where playlists are, to be resumed: format 1. @param room GLANZ_RECORD_MOST.
  *  @return GLANZ_ERR_FULL. */
-GLANZ_NODISCARD glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t room,
+GLANZ_NODISCARD glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t capacity,
                                                 size_t *count);
 /** Show it again, from dark. @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_running_unpack(struct glanz_control *control,

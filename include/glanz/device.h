@@ -72,8 +72,8 @@ struct glanz_setup {
     GLANZ_CONST struct glanz_show *show; /**< lent until another is taken and glanz_device_uses() says 0 */
     const struct glanz_port *port;       /**< lent as long as the device runs */
     GLANZ_CONST struct glanz_parts
-        *parts;           /**< what is linked beside the plain frame path, lent as long as it runs; NULL: none */
-    uint8_t segment_room; /**< segments that shows may have; 0: as many as this show */
+        *parts;               /**< what is linked beside the plain frame path, lent as long as it runs; NULL: none */
+    uint8_t segment_capacity; /**< segments that shows may have; 0: as many as this show */
     /** Effects that saved presets may name: glanz_effects, or a list of your own closed by NULL; NULL: saved presets cannot
      *  be recalled. Naming the list is what links them. */
     GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
@@ -84,7 +84,7 @@ struct glanz_setup {
     uint8_t fades; /**< looks at once on a segment while they fade: see glanz_engine_size(); 0 means GLANZ_FADES. 1 only where
                       parts->control is NULL, for there looks change. Not on AVR, where GLANZ_FADES alone says it */
 #endif
-    uint8_t input_room; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
+    uint8_t input_capacity; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
 };
 
 /** Keys of the store that a device uses; others, from 0x1000 on, are free for programs. */
@@ -101,7 +101,7 @@ enum glanz_key {
 
 /** Memory for a device with all parts and GLANZ_FADES looks at once on a segment, in bytes; 0 for a rig that cannot be. With
  *  less, glanz_device_start() tells what it takes (fault->needed). Effects that remember want glanz_show_memory() beside it. */
-size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room);
+size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity);
 
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
  *  @param led_bytes the sum over all outputs of LEDs * (channels * (buffers + 1)); clocked chips: LEDs * 12 + 40.
@@ -165,7 +165,7 @@ GLANZ_NODISCARD glanz_status glanz_pictures_keep(struct glanz_store *store, cons
  * may be NULL. @param memory lent for as long as the pictures are used.
  *  @return GLANZ_ERR_MEMORY when they do not fit, or what the store says. */
 GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_store *store, uint8_t *memory, size_t size,
-                                                 struct glanz_picture *pictures, uint8_t room, uint8_t *count,
+                                                 struct glanz_picture *pictures, uint8_t capacity, uint8_t *count,
                                                  uint8_t *damaged);
 #endif
 
@@ -190,7 +190,7 @@ static inline glanz_status glanz_device_start(struct glanz_device **device, void
 /** One frame: do what is due, shade, and hand the bytes to the port, all outputs together.
  *  @param now_us microseconds; may wrap. A time that stands still or runs back moves nothing.
  *  @return GLANZ_OK; GLANZ_ERR_BUSY when the outputs were still sending (nothing is lost); GLANZ_ERR_PORT when the port
- *          refused or the sending never ended (counted; the next frame tries again); GLANZ_ERR_ORDER from inside a callback. */
+ *          refused or the sending never ended (counted; the next frame tries again); GLANZ_ERR_STATE from inside a callback. */
 glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us);
 
 /** In the time that is left until the next frame: steps of saves that stall the CPU no longer than that. A frame by itself does
@@ -202,7 +202,7 @@ void glanz_device_idle(struct glanz_device *device, uint32_t spare_us);
 
 /** Has it begun in the safe look, and after how many early resets? 0: no. Inputs do nothing then; another show can be taken. */
 uint8_t glanz_device_safe(const struct glanz_device *device);
-/** Begin the show after all. @return GLANZ_ERR_ORDER when it runs already, or as glanz_device_start(). */
+/** Begin the show after all. @return GLANZ_ERR_STATE when it runs already, or as glanz_device_start(). */
 GLANZ_NODISCARD glanz_status glanz_device_leave_safe(struct glanz_device *device);
 
 #if GLANZ_CALENDAR
@@ -214,22 +214,22 @@ GLANZ_NODISCARD glanz_status glanz_device_utc(struct glanz_device *device, uint3
  * also while a rig or a show is taken. */
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us);
 
-/** Take another show, checked against the rig that runs, whole; see glanz_control_take().
+/** Take another show, checked against the rig that runs, whole; see glanz_control_set_show().
  *  @param trial_ms 0: for good. Else it goes back by itself after this time, smoothly, unless glanz_device_keep() is called;
  * the old show is lent until then.
  *  @return GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY, GLANZ_ERR_BUSY while another rig is on its way, or on trial: nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
-                                                    uint32_t trial_ms, struct glanz_fault *fault);
+GLANZ_NODISCARD glanz_status glanz_device_set_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show,
+                                                   uint32_t trial_ms, struct glanz_fault *fault);
 
 /** Take another rig, with a show made for it, at the next frame; begins dark.
  *  @param trial_ms 0: for good. Else it goes back by itself after this time unless glanz_device_keep() is called; the
  *  old rig and show are lent until then.
  *  @return GLANZ_ERR_RIG, GLANZ_ERR_SHOW, GLANZ_ERR_MEMORY when it does not fit the device's memory: nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
-                                                   GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
-                                                   struct glanz_fault *fault);
+GLANZ_NODISCARD glanz_status glanz_device_set_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
+                                                  GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
+                                                  struct glanz_fault *fault);
 
-/** Confirm the rig or the show on trial. @return GLANZ_ERR_ORDER when none is on trial. */
+/** Confirm the rig or the show on trial. @return GLANZ_ERR_STATE when none is on trial. */
 GLANZ_NODISCARD glanz_status glanz_device_keep(struct glanz_device *device);
 
 /** Is a rig or a show on trial, and for how long still, in milliseconds? 0: none is. */
@@ -241,7 +241,7 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
 
 /** Save what shows now under a name: begins it; it is confirmed with GLANZ_HAPPENED_SAVED some frames later.
  *  @param segments bit i: segment i is covered; UINT64_MAX: all. @param aspects enum glanz_aspect, or-ed; GLANZ_ASPECTS: all.
- *  @param replace 0: an existing preset of that name is left alone and GLANZ_ERR_ORDER returned.
+ *  @param replace 0: an existing preset of that name is left alone and GLANZ_ERR_STATE returned.
  *  @return GLANZ_ERR_BUSY while another save is under way, GLANZ_ERR_FULL, GLANZ_ERR_ABSENT without a store, GLANZ_ERR_ARGUMENT
  * for the name, or what the store says. */
 GLANZ_NODISCARD glanz_status glanz_device_save(struct glanz_device *device, const char *name, uint64_t segments,
@@ -254,7 +254,7 @@ GLANZ_NODISCARD glanz_status glanz_device_recall(struct glanz_device *device, co
 
 /** Remove a saved preset. @return GLANZ_ERR_ABSENT, GLANZ_ERR_BUSY, or what the store says. */
 GLANZ_NODISCARD glanz_status glanz_device_forget(struct glanz_device *device, const char *name);
-/** Give a saved preset another name. @return GLANZ_ERR_ORDER when there is one of that name already; as glanz_device_save(). */
+/** Give a saved preset another name. @return GLANZ_ERR_STATE when there is one of that name already; as glanz_device_save(). */
 GLANZ_NODISCARD glanz_status glanz_device_rename(struct glanz_device *device, const char *name, const char *other);
 /** Save it once more, under another name. */
 GLANZ_NODISCARD glanz_status glanz_device_copy(struct glanz_device *device, const char *name, const char *other);
@@ -348,17 +348,17 @@ struct glanz_command {
 struct glanz_queue;
 
 /** Memory for a queue, bytes. @param room commands whose answers are not taken yet. */
-size_t glanz_queue_size(uint8_t room);
+size_t glanz_queue_size(uint8_t capacity);
 
 /** Lay a queue out in memory, which is lent as long as a device serves it. @param memory aligned for a uint64_t.
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_MEMORY. */
-GLANZ_NODISCARD glanz_status glanz_queue_start(struct glanz_queue **queue, void *memory, size_t size, uint8_t room);
+GLANZ_NODISCARD glanz_status glanz_queue_start(struct glanz_queue **queue, void *memory, size_t size, uint8_t capacity);
 
 /** Let a device do what is posted to a queue: at the beginning of each frame, at most four commands, in their order. One that
  *  saves waits until the save before has ended, and for its turn: six at once, in the long run one in ten seconds, whoever
  * posts them; commands behind it wait as well. Saves of the same name, segments and aspects that follow each other at once are
  * done as one.
- *  @return GLANZ_ERR_ORDER when it is served already. */
+ *  @return GLANZ_ERR_STATE when it is served already. */
 GLANZ_NODISCARD glanz_status glanz_device_serve(struct glanz_device *device, struct glanz_queue *queue);
 
 /** Post a command, which is copied. From the queue's producer, at any moment.

@@ -55,7 +55,7 @@ enum glanz_param_change {
 /** One parameter of an effect. */
 struct glanz_param {
     GLANZ_CONST char *name;                 /**< plain words, as in a show document */
-    GLANZ_CONST char *what;                 /**< one line: what it does; NULL without GLANZ_DESCRIPTIONS */
+    GLANZ_CONST char *description;          /**< one line: what it does; NULL without GLANZ_DESCRIPTIONS */
     uint8_t kind;                           /**< enum glanz_param_kind */
     uint8_t unit;                           /**< of `standard`: enum glanz_unit */
     uint8_t change;                         /**< enum glanz_param_change */
@@ -78,10 +78,10 @@ struct glanz_pattern {
 };
 
 /** Everything an effect knows at one frame. The engine fills it; shade may only read it. */
-struct glanz_now {
+struct glanz_frame {
     uint16_t length;                             /**< points along the segment, 1 to 32,767 */
     uint8_t closed;                              /**< 1 where the end joins the start */
-    uint8_t fresh;                               /**< for step: 1 when numbers have changed since its last call */
+    uint8_t params_changed;                      /**< for step: 1 when numbers have changed since its last call */
     uint32_t seed;                               /**< differs from segment to segment, the same in each run of a show */
     GLANZ_CONST struct glanz_gradient *gradient; /**< the look's palette; never NULL */
     GLANZ_CONST void *content;                   /**< of the kind the effect needs; NULL when it needs none */
@@ -92,7 +92,7 @@ struct glanz_now {
     int32_t kept[GLANZ_KEPT];                    /**< what step worked out for shade */
 #if GLANZ_FIELDS
     uint16_t rows;                   /**< rows of the field; `length` is its columns. 1 for effects for lines */
-    uint16_t room;                   /**< bytes of memory */
+    uint16_t capacity;               /**< bytes of memory */
     uint32_t elapsed_us;             /**< for step: time since its last call */
     void *memory;                    /**< what the effect remembers, 0 at first; NULL: there is no room, do without */
     const struct glanz_world *world; /**< clock and values */
@@ -124,39 +124,39 @@ enum glanz_step {
 
 /** An effect. One const object; linked only when something names it. */
 struct glanz_effect {
-    GLANZ_CONST char *name; /**< for what one sees */
-    GLANZ_CONST char *what; /**< one line: what it shows and what a pass is; NULL without GLANZ_DESCRIPTIONS */
+    GLANZ_CONST char *name;        /**< for what one sees */
+    GLANZ_CONST char *description; /**< one line: what it shows and what a pass is; NULL without GLANZ_DESCRIPTIONS */
     GLANZ_CONST struct glanz_param *params;
     uint8_t param_count;
     uint8_t needs;   /**< enum glanz_need */
     uint8_t content; /**< enum glanz_content_kind: what the look must have */
 
     /** Points of one pass, 16.16 and above 0: what GLANZ_UNIT_LEDS and LENGTHS are measured against. NULL: the length. */
-    glanz_place (*pass)(const struct glanz_now *now);
+    glanz_place (*pass)(const struct glanz_frame *frame);
 
 #if GLANZ_GLIDES
     /** Where what moves must stay while a number changes on which `pass` hangs: the turn at which it stands where it stood with
      * a pass of `before` points. `now` has the new numbers and the old turn. NULL: the turn stays. */
-    uint32_t (*anchor)(const struct glanz_now *now, glanz_place before);
+    uint32_t (*anchor)(const struct glanz_frame *frame, glanz_place before);
 #endif
 
     /** Once a frame: work out `kept`, which stays as it was left; what depends on numbers only need be worked out anew where
      *  `fresh` says so. May be NULL. Phases have moved on already.
      *  @return enum glanz_step, or-ed; 0 when the light stands still until a parameter changes. */
-    uint8_t (*step)(struct glanz_now *now);
+    uint8_t (*step)(struct glanz_frame *frame);
 
     /** The light at `count` places of a line. Pure: it may be asked again, in any order, in parts. `light` is written whole. An
      *  effect has this or `shade_field`. */
-    void (*shade)(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count);
+    void (*shade)(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count);
 
 #if GLANZ_FIELDS
     /** The same in a field. @param cover with GLANZ_NEEDS_COVER: written too, 0 to 65535; `light` is then times that. Else
      * NULL. */
-    void (*shade_field)(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now,
+    void (*shade_field)(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
                         const struct glanz_places *places, uint8_t count);
 
     /** Bytes it wants to remember in, for a field and a content; at most 65,528. NULL: none. */
-    uint32_t (*memory)(const struct glanz_now *now);
+    uint32_t (*memory)(const struct glanz_frame *frame);
 
     GLANZ_CONST struct glanz_gradient *gradient; /**< of looks that name no palette; NULL: glanz_gradient_standard */
     uint8_t least_columns, least_rows;           /**< smallest field it looks right on; 0: any */
@@ -259,36 +259,37 @@ enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
 /* ---- tools for effects ---- */
 
 /** @cond shorthand for the parameter tables of the catalogue; lengths and rates are bounded alike everywhere */
-#define GLANZ_PARAM_ROW(name, what, kind, unit, low, high, standard)                                                           \
-    { GLANZ_TEXT(name), GLANZ_WHAT(what), kind, unit, GLANZ_CHANGE_GLIDES, low, high, standard, NULL }
-#define GLANZ_COLOR_ROW(name, what, standard)                                                                                  \
-    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_COLOR, GLANZ_UNIT_NONE, 0, INT32_MAX, (int32_t)(standard))
-#define GLANZ_SHARE_ROW(name, what, standard)                                                                                  \
-    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, 0, 65536, standard)
-#define GLANZ_LENGTH_ROW(name, what, low, unit, standard)                                                                      \
-    GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_LENGTH, unit, low, GLANZ_FIXED(30000), standard)
-#define GLANZ_PITCH_ROW(name, what, low, unit, standard)                                                                       \
+#define GLANZ_PARAM_ROW(name, description, kind, unit, low, high, standard)                                                    \
+    { GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), kind, unit, GLANZ_CHANGE_GLIDES, low, high, standard, NULL }
+#define GLANZ_COLOR_ROW(name, description, standard)                                                                           \
+    GLANZ_PARAM_ROW(name, description, GLANZ_PARAM_COLOR, GLANZ_UNIT_NONE, 0, INT32_MAX, (int32_t)(standard))
+#define GLANZ_SHARE_ROW(name, description, standard)                                                                           \
+    GLANZ_PARAM_ROW(name, description, GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, 0, 65536, standard)
+#define GLANZ_LENGTH_ROW(name, description, low, unit, standard)                                                               \
+    GLANZ_PARAM_ROW(name, description, GLANZ_PARAM_LENGTH, unit, low, GLANZ_FIXED(30000), standard)
+#define GLANZ_PITCH_ROW(name, description, low, unit, standard)                                                                \
     {                                                                                                                          \
-        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_LENGTH, unit, GLANZ_CHANGE_CROSSFADES, low, GLANZ_FIXED(30000),        \
-            standard, NULL                                                                                                     \
+        GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_LENGTH, unit, GLANZ_CHANGE_CROSSFADES, low,              \
+            GLANZ_FIXED(30000), standard, NULL                                                                                 \
     }
-#define GLANZ_FADED_SHARE_ROW(name, what, standard)                                                                            \
+#define GLANZ_FADED_SHARE_ROW(name, description, standard)                                                                     \
     {                                                                                                                          \
-        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, GLANZ_CHANGE_CROSSFADES, 0, 65536, standard,   \
-            NULL                                                                                                               \
+        GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, GLANZ_CHANGE_CROSSFADES, 0,      \
+            65536, standard, NULL                                                                                              \
     }
-#define GLANZ_RATE_ROW(what, unit, standard)                                                                                   \
-    GLANZ_PARAM_ROW("speed", what, GLANZ_PARAM_RATE, unit, 0, GLANZ_FIXED(10000), standard)
+#define GLANZ_RATE_ROW(description, unit, standard)                                                                            \
+    GLANZ_PARAM_ROW("speed", description, GLANZ_PARAM_RATE, unit, 0, GLANZ_FIXED(10000), standard)
 /** For effects that look the other way when they run backwards. */
-#define GLANZ_HEADED_RATE_ROW(what, unit, standard)                                                                            \
+#define GLANZ_HEADED_RATE_ROW(description, unit, standard)                                                                     \
     {                                                                                                                          \
-        GLANZ_TEXT("speed"), GLANZ_WHAT(what), GLANZ_PARAM_RATE, unit, GLANZ_CHANGE_CROSSFADES, 0, GLANZ_FIXED(10000),         \
-            standard, NULL                                                                                                     \
+        GLANZ_TEXT("speed"), GLANZ_DESCRIPTION(description), GLANZ_PARAM_RATE, unit, GLANZ_CHANGE_CROSSFADES, 0,               \
+            GLANZ_FIXED(10000), standard, NULL                                                                                 \
     }
-#define GLANZ_FLAG_ROW(name, what, standard) GLANZ_PARAM_ROW(name, what, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
-#define GLANZ_CHOICE_ROW(name, what, list, standard)                                                                           \
+#define GLANZ_FLAG_ROW(name, description, standard)                                                                            \
+    GLANZ_PARAM_ROW(name, description, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
+#define GLANZ_CHOICE_ROW(name, description, list, standard)                                                                    \
     {                                                                                                                          \
-        GLANZ_TEXT(name), GLANZ_WHAT(what), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, GLANZ_CHANGE_CROSSFADES, 0,                   \
+        GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_CHOICE, GLANZ_UNIT_NONE, GLANZ_CHANGE_CROSSFADES, 0,     \
             (int32_t)(sizeof list / sizeof list[0]) - 1, standard, list                                                        \
     }
 /** @endcond */
@@ -309,7 +310,7 @@ static inline uint32_t glanz_place_hash(glanz_place x, glanz_place y) {
 
 /** A period that goes round a closed segment a whole number of times: the nearest to the one that is wanted, but not below
  *  `least`. On an open one as it is. 16.16 points. */
-glanz_place glanz_period_fit(const struct glanz_now *now, glanz_place period, glanz_place least);
+glanz_place glanz_period_fit(const struct glanz_frame *frame, glanz_place period, glanz_place least);
 
 /** How much of the LED at a place lies between two points of the line: 0 to 65536. @param from not above `to`. */
 static inline uint32_t glanz_cover(glanz_place place, glanz_place from, glanz_place to) {

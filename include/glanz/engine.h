@@ -94,7 +94,7 @@ struct glanz_rig {
 #define GLANZ_SUPPLIES_MOST (GLANZ_OUTPUTS_MOST <= 2 ? 1 : 16) /**< supplies of a rig */
 #define GLANZ_LEDS_MOST 32767                                  /**< LEDs of one output, or of one surface */
 
-/** Can this rig be? Refuses what cannot: counts and indices out of range, orders that are none, chips of two protocols on
+/** Validate a rig. Refuses what cannot be: counts and indices out of range, orders that are none, chips of two protocols on
  *  one line, pins used twice, LEDs claimed by two surfaces, a limit below what the dark LEDs draw.
  *  @return GLANZ_ERR_RIG with the fault filled, or GLANZ_ERR_ARGUMENT for NULL. */
 GLANZ_NODISCARD glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
@@ -144,7 +144,7 @@ struct glanz_look {
 /** A part of a surface that shows one look. */
 struct glanz_segment {
     GLANZ_CONST char *name;
-    struct glanz_cut cut;
+    struct glanz_region region;
     GLANZ_CONST struct glanz_look *look; /**< at the start; NULL: dark */
     uint32_t seed;                       /**< of its randomness; documents take glanz_text_hash() of the name */
     uint8_t surface;                     /**< index into the rig's surfaces */
@@ -159,10 +159,10 @@ struct glanz_segment {
 GLANZ_NODISCARD glanz_status glanz_setting_check(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit,
                                                  int32_t number);
 
-/** Can this look be? Effect there, settings in range, content where one is needed. */
+/** Validate a look: its effect, settings in range, content where one is needed. */
 GLANZ_NODISCARD glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault);
 
-/** Can these segments be, on this rig: within their surfaces, with looks that can be? @param stack every segment once; NULL: in
+/** Validate segments on a rig: within their surfaces, with valid looks. @param stack every segment once; NULL: in
  *  their own order. */
 GLANZ_NODISCARD glanz_status glanz_segments_check(GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack,
                                                   uint8_t count, GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
@@ -174,9 +174,9 @@ struct glanz_engine; /**< opaque; lives in the caller's memory */
 /** Memory that an engine needs for a rig, with room for so many segments, in bytes. 0 for NULL or 0 segments.
  *  @param parts NULL: none. @param fades looks that may be on a segment at once while they fade, at most GLANZ_FADES; 0 means
  *  that many; 1: looks never change, and glanz_engine_look() is GLANZ_ERR_MEMORY. RAM: some 200 bytes for each of them and one
- *  more, times segment_room. On AVR it is always GLANZ_FADES.
+ *  more, times segment_capacity. On AVR it is always GLANZ_FADES.
  *  The block must be aligned for a pointer and a uint64_t. */
-size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
                          uint8_t fades);
 
 #if GLANZ_FIELDS
@@ -199,7 +199,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_value(struct glanz_engine *engine, uin
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_RIG, or GLANZ_ERR_MEMORY (fault->needed tells how much). */
 GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, void *memory, size_t size,
                                                 GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                                                uint8_t segment_room, uint8_t fades, struct glanz_fault *fault);
+                                                uint8_t segment_capacity, uint8_t fades, struct glanz_fault *fault);
 /** The parts that it was started with; NULL for NULL. */
 GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *engine);
 
@@ -268,10 +268,10 @@ GLANZ_NODISCARD glanz_status glanz_engine_begin(struct glanz_engine *engine, GLA
  * change for the opacity of segments that stay.
  *  @return GLANZ_ERR_SHOW when a segment does not fit its surface, GLANZ_ERR_MEMORY when there are more than the engine has
  *          room for. On failure nothing changes. */
-GLANZ_NODISCARD glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
-                                               GLANZ_CONST uint8_t *stack, uint8_t count,
-                                               GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
-                                               struct glanz_change change, struct glanz_fault *fault);
+GLANZ_NODISCARD glanz_status glanz_engine_set_segments(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                                       GLANZ_CONST uint8_t *stack, uint8_t count,
+                                                       GLANZ_CONST struct glanz_named_color *names, uint16_t name_count,
+                                                       struct glanz_change change, struct glanz_fault *fault);
 
 /** Which of the segments that show now one of another show would go on from; GLANZ_ALL: none, it begins anew. */
 uint8_t glanz_engine_place(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment);

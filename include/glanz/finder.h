@@ -57,7 +57,7 @@ uint8_t glanz_finder_answers(const struct glanz_finder *finder);
  */
 void glanz_finder_order(uint8_t *panel, uint8_t count, uint8_t answer);
 
-/** Take an answer and go on. @return GLANZ_ERR_ARGUMENT when there is no such answer, GLANZ_ERR_ORDER when all is found, or
+/** Take an answer and go on. @return GLANZ_ERR_ARGUMENT when there is no such answer, GLANZ_ERR_STATE when all is found, or
  * when the letters were wrong, which the answers before contradict: it has begun anew. */
 GLANZ_NODISCARD glanz_status glanz_finder_answer(struct glanz_finder *finder, uint8_t answer);
 

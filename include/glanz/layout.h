@@ -87,7 +87,7 @@ uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface);
 #define GLANZ_STENCIL 8
 
 /** How a segment lies over its surface. */
-struct glanz_cut {
+struct glanz_region {
     uint16_t first;                 /**< first LED on the surface, from 0 */
     uint16_t leds;                  /**< how many; 0 means all that follow */
     uint8_t grain;                  /**< neighbouring LEDs that show one point together; 0 means 1 */
@@ -95,7 +95,7 @@ struct glanz_cut {
     uint8_t mirrored;               /**< 1: the second half mirrors the first */
     uint8_t stencil[GLANZ_STENCIL]; /**< take, leave, take, leave...; 0 ends; all 0 takes every LED */
 #if GLANZ_FIELDS
-    uint8_t lie;                       /**< enum glanz_lie */
+    uint8_t mapping;                   /**< enum glanz_mapping */
     uint8_t turned;                    /**< quarter turns clockwise that the effect is turned by, 0 to 3 */
     uint8_t piece;                     /**< 1 + index of the one panel or ring taken; 0: all */
     uint16_t left, top, columns, rows; /**< rectangle of the surface's field, or of the panel's; 0 columns: all of it */
@@ -105,16 +105,16 @@ struct glanz_cut {
 #if GLANZ_FIELDS
 /** How effects lie over a segment. An effect for fields sees columns and rows, but for ALONG (a line of one row) and AROUND
  *  (columns around, rows outward). An effect for lines sees the one line that is said here. */
-enum glanz_lie {
-    GLANZ_LIE_OWN,     /**< along for strips and rings, across for grids, rings of rings and points */
-    GLANZ_LIE_ALONG,   /**< along the data line */
-    GLANZ_LIE_ACROSS,  /**< from left to right; turned: downward */
-    GLANZ_LIE_ROWS,    /**< row after row, as one reads */
-    GLANZ_LIE_COLUMNS, /**< column after column */
-    GLANZ_LIE_OUTWARD, /**< from the middle outward */
-    GLANZ_LIE_AROUND   /**< around the middle, clockwise from the top */
+enum glanz_mapping {
+    GLANZ_MAPPING_OWN,     /**< along for strips and rings, across for grids, rings of rings and points */
+    GLANZ_MAPPING_ALONG,   /**< along the data line */
+    GLANZ_MAPPING_ACROSS,  /**< from left to right; turned: downward */
+    GLANZ_MAPPING_ROWS,    /**< row after row, as one reads */
+    GLANZ_MAPPING_COLUMNS, /**< column after column */
+    GLANZ_MAPPING_OUTWARD, /**< from the middle outward */
+    GLANZ_MAPPING_AROUND   /**< around the middle, clockwise from the top */
 };
-#define GLANZ_LIES 7
+#define GLANZ_MAPPINGS 7
 
 /** What a cut sees of its surface, worked out once. */
 struct glanz_field {
@@ -122,9 +122,9 @@ struct glanz_field {
     uint16_t columns, rows;            /**< its own field, turned and halved as it says: what an effect for fields sees */
     uint16_t length;                   /**< points of its line: what an effect for lines sees */
     uint8_t closed;                    /**< 1: the line's end, or the field's right edge, joins its start */
-    uint8_t lie;                       /**< enum glanz_lie, never OWN for a line */
-    uint8_t line;                      /**< 1: a plain line of LEDs: glanz_cut_places() tells all */
-    uint8_t partly;                    /**< 1: not every LED between first and first + leds belongs to it */
+    uint8_t mapping;                   /**< enum glanz_mapping, never OWN for a line */
+    uint8_t line;                      /**< 1: a plain line of LEDs: glanz_region_places() tells all */
+    uint8_t sparse;                    /**< 1: not every LED between first and first + leds belongs to it */
     uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
     glanz_place middle_x, middle_y;    /**< of the cut's field, before it is halved */
 };
@@ -133,7 +133,8 @@ struct glanz_field {
 void glanz_surface_field(uint16_t *columns, uint16_t *rows, GLANZ_CONST struct glanz_surface *surface);
 
 /** Work out what a cut sees. @return 0 when it takes no LED, or reaches out of its surface. */
-int glanz_cut_field(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface);
+int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
+                       GLANZ_CONST struct glanz_surface *surface);
 
 /** Places on a surface's field of neighbouring LEDs of one piece.
  *  @param at the first LED's index in the piece, along the surface. @param backward 1: the next LED is at - 1. */
@@ -151,7 +152,7 @@ struct glanz_stretch_of {
 /** Places in a cut's own field.
  *  @param taken filled with the indices into the run of the LEDs taken, when the field is `partly`.
  *  @param line 1: x as an effect for lines sees it; y is then not told. @return LEDs taken. */
-uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut,
+uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_region *region,
                            const struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface,
                            const struct glanz_stretch_of *run, uint8_t count);
 
@@ -160,7 +161,7 @@ void glanz_field_line(glanz_place *x, const glanz_place *y, const struct glanz_f
 #endif
 
 /** Grains (points of its own) along a cut of `leds` LEDs: what an effect sees as the segment's length. */
-uint16_t glanz_cut_length(GLANZ_CONST struct glanz_cut *cut, uint16_t leds);
+uint16_t glanz_region_length(GLANZ_CONST struct glanz_region *region, uint16_t leds);
 
 /** Does a stencil take this LED, counted from the cut's first? An empty one takes all. */
 uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at);
@@ -172,8 +173,8 @@ uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at);
  *  @param at the run's first LED, counted from the cut's first; below `leds`.
  *  @param backward 1: the next LED of the run is at - 1.
  *  @return LEDs taken: `count` when there is no stencil, and then `taken` is not written. */
-uint8_t glanz_cut_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut, uint16_t leds, uint16_t at,
-                         uint8_t backward, uint8_t count);
+uint8_t glanz_region_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_region *region, uint16_t leds,
+                            uint16_t at, uint8_t backward, uint8_t count);
 
 #ifdef __cplusplus
 }

@@ -77,12 +77,12 @@ struct glanz_letter {
 #define GLANZ_BOX 0xFFFF
 
 /** Room that a writing needs at the most, in letters, the one that closes the line included. */
-uint16_t glanz_writing_room(GLANZ_CONST struct glanz_writing *writing);
+uint16_t glanz_writing_capacity(GLANZ_CONST struct glanz_writing *writing);
 
 /** Set a line: letters one after another, closed by one whose `at` is the line's width.
  *  @param room of `letters`; what does not fit is left out. @param world may be NULL: then nothing is known.
  *  @param missing set to the first code the font has not, or 0; may be NULL. @return letters, without the closing one. */
-uint16_t glanz_writing_set(struct glanz_letter *letters, uint16_t room, uint32_t *missing,
+uint16_t glanz_writing_set(struct glanz_letter *letters, uint16_t capacity, uint32_t *missing,
                            GLANZ_CONST struct glanz_writing *writing, const struct glanz_world *world);
 
 /** Is the text well formed? @return 0 when it is, else 1 + the byte where it is not: UTF-8, braces, ranges, names that `world`
@@ -135,7 +135,7 @@ struct glanz_light glanz_picture_light(uint16_t *cover, GLANZ_CONST uint8_t *byt
 /** Pack frames. For tools; the only one that needs room: `room` bytes for the outcome.
  *  @param palette colors * 4 bytes: sRGB red, green, blue, and cover. @param points frames * columns * rows indices.
  *  @param ms frames times. @return bytes packed, or 0 when they would not fit, or the sizes are out of bounds. */
-uint32_t glanz_picture_pack(uint8_t *bytes, uint32_t room, const struct glanz_picture_head *head, const uint8_t *palette,
+uint32_t glanz_picture_pack(uint8_t *bytes, uint32_t capacity, const struct glanz_picture_head *head, const uint8_t *palette,
                             const uint8_t *points, const uint16_t *ms);
 
 /* ---- LEDs coloured by hand ---- */

@@ -5,7 +5,7 @@
  *
  *  What is confirmed stays, whenever the power goes: a record is there whole, as it was last confirmed, or as the one that was
  *  just being written. Saving takes many short steps, so that no frame is late; what a step may cost is said here.
- *  Everything is for the main loop, and nothing for the medium's own functions: there load, save and work are GLANZ_ERR_ORDER.
+ *  Everything is for the main loop, and nothing for the medium's own functions: there load, save and work are GLANZ_ERR_STATE.
  * The journal's format is described in docs/store.md.
  */
 #ifndef GLANZ_STORE_H
@@ -27,7 +27,7 @@ struct glanz_medium {
 
     /** Read a record. @param count filled with its size; 0 when there is none under this key. Of a record larger than `room`
      *  only so much is read, but its whole size told. */
-    glanz_status (*load)(void *user, uint16_t key, uint8_t *bytes, size_t room, size_t *count);
+    glanz_status (*load)(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count);
     /** Write a record whole, or leave the old one whole; count 0 removes it. @return GLANZ_ERR_FULL or GLANZ_ERR_PORT. */
     glanz_status (*save)(void *user, uint16_t key, const uint8_t *bytes, size_t count);
 
@@ -59,22 +59,22 @@ int glanz_store_shape(struct glanz_medium *medium, const uint8_t *bytes);
 struct glanz_store; /**< opaque; lives in the caller's memory */
 
 /** Memory for a store, bytes: on raw flash 8 for each key, 12 for each sector, and the largest record twice; else that once. 0
- * for a medium that cannot be. @param keys records that it may have. @param record_room bytes of the largest record that is
+ * for a medium that cannot be. @param keys records that it may have. @param record_capacity bytes of the largest record that is
  * saved and that a device reads; glanz_store_load() by itself has no limit. */
-size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32_t record_room);
+size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32_t record_capacity);
 
 /** Find all records. Nothing is written or erased yet, whatever is found; on raw flash everything is read once.
  *  @param memory aligned for a pointer; lent as long as the store is used.
  *  @return GLANZ_ERR_ARGUMENT; GLANZ_ERR_MEMORY for too little of it, or when there are more records than `keys`: nothing can
  * be lost by this; GLANZ_ERR_PORT when reading fails. */
 GLANZ_NODISCARD glanz_status glanz_store_start(struct glanz_store **store, void *memory, size_t size,
-                                               const struct glanz_medium *medium, uint16_t keys, uint32_t record_room);
+                                               const struct glanz_medium *medium, uint16_t keys, uint32_t record_capacity);
 
 /** Read a record: the last that was confirmed. @param count its whole size, 0 when there is none; at most `room` are read.
  *  @param bytes may be NULL with room 0, to learn the size.
  *  @return GLANZ_ERR_NEWER for one of a newer format, GLANZ_ERR_DAMAGED when it does not check any more, or what the medium
  *          says. */
-GLANZ_NODISCARD glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t room,
+GLANZ_NODISCARD glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t capacity,
                                               size_t *count);
 
 /** Begin to save a record in place of the one under its key; count 0 removes it. The bytes are copied. It is confirmed when
@@ -94,9 +94,9 @@ glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us);
 /** All steps that are left, for programs that may wait, as before the first frame. */
 GLANZ_NODISCARD glanz_status glanz_store_finish(struct glanz_store *store);
 
-/** Memory in which a record can be built or read, so that none lies on the stack: the store's record_room. It is the device's
- * while one uses the store; never read nor written by the store itself. */
-uint8_t *glanz_store_scratch(const struct glanz_store *store, size_t *room);
+/** Memory in which a record can be built or read, so that none lies on the stack: the store's record_capacity. It is the
+ * device's while one uses the store; never read nor written by the store itself. */
+uint8_t *glanz_store_scratch(const struct glanz_store *store, size_t *capacity);
 
 /** Is a save under way? */
 int glanz_store_busy(const struct glanz_store *store);
@@ -112,7 +112,7 @@ struct glanz_store_state {
     uint16_t bad;        /**< sectors that failed three times one after another; they are tried again now and then */
     uint16_t clean;      /**< erased sectors */
     uint32_t used;       /**< bytes of flash that these records take */
-    uint32_t room;       /**< that all records may take together; one sector is kept free, two of four and more */
+    uint32_t capacity;   /**< that all records may take together; one sector is kept free, two of four and more */
     uint32_t wear;       /**< erasures of the most worn sector */
     uint32_t erased;     /**< erasures since the start */
     uint32_t programmed; /**< bytes programmed since the start */

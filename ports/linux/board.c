@@ -394,8 +394,8 @@ void glanz_board_terminal(const struct glanz_board *board, FILE *to) {
 
 /* ---- a switch ---- */
 
-uint8_t glanz_bounce(uint32_t *times, uint8_t *levels, uint8_t room, uint32_t time_us, uint8_t level, uint32_t seed) {
-    if (times == NULL || levels == NULL || room == 0) {
+uint8_t glanz_bounce(uint32_t *times, uint8_t *levels, uint8_t capacity, uint32_t time_us, uint8_t level, uint32_t seed) {
+    if (times == NULL || levels == NULL || capacity == 0) {
         return 0;
     }
     uint32_t draw = glanz_hash(seed ^ time_us);
@@ -403,7 +403,7 @@ uint8_t glanz_bounce(uint32_t *times, uint8_t *levels, uint8_t room, uint32_t ti
     uint8_t count = 0;
     times[count] = time_us;
     levels[count++] = level;
-    for (uint8_t i = 0; i < extra && count < room; i++) {
+    for (uint8_t i = 0; i < extra && count < capacity; i++) {
         draw = glanz_hash(draw);
         time_us += 40u + draw % 700u;
         times[count] = time_us;

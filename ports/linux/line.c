@@ -20,8 +20,8 @@ int glanz_line_open(struct line *line, const struct glanz_board_setup *setup, ui
     line->output = &setup->hardware->outputs[index];
     line->leds = glanz_output_leds(line->output);
     line->lit = (struct glanz_lit *)calloc(line->leds, sizeof *line->lit);
-    line->bit_room = (size_t)line->leds * 32 + 4096;
-    line->bits = (uint8_t *)calloc(line->bit_room / 8, 1);
+    line->bit_capacity = (size_t)line->leds * 32 + 4096;
+    line->bits = (uint8_t *)calloc(line->bit_capacity / 8, 1);
     line->seen = (struct seen(*)[256])calloc(line->output->stretch_count, sizeof *line->seen);
     line->clocked_bits = -1;
     for (uint16_t i = 0; line->lit != NULL && i < line->leds; i++) {
@@ -99,7 +99,7 @@ static int bit_at(const struct line *line, size_t index) {
 }
 
 static void add_bit(struct line *line, int one) {
-    if (line->bit_count < line->bit_room) {
+    if (line->bit_count < line->bit_capacity) {
         uint8_t mask = (uint8_t)(128u >> line->bit_count % 8);
         uint8_t *byte = &line->bits[line->bit_count++ / 8];
         *byte = (uint8_t)(one ? *byte | mask : *byte & ~mask);
@@ -266,7 +266,7 @@ static size_t take_seen(struct line *line, struct pen *pen, const uint8_t *bytes
     uint64_t at_ns = pen->at_ns, fell_ns = line->fell_ns;
     uint8_t *to = line->bits + line->bit_count / 8;
     size_t i = 0;
-    end = (end < line->bit_room ? end : line->bit_room) - line->bit_count;
+    end = (end < line->bit_capacity ? end : line->bit_capacity) - line->bit_count;
     count = count < end / 8 ? count : end / 8;
     if (count > 0 && seen[bytes[0]].known && fresh) {
         read_low(line, at_ns); /* which may latch */

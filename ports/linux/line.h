@@ -14,7 +14,7 @@ struct edge { /* a line takes a level */
 
 struct wave { /* edges of one frame on one output, or of a part of it, in order of time */
     struct edge *edges;
-    size_t count, room;
+    size_t count, capacity;
     uint64_t end_ns;
 };
 
@@ -44,7 +44,7 @@ struct line { /* one output's LEDs, as they are wired */
     uint16_t leds;
     struct glanz_lit *lit; /* latched */
     uint8_t *bits;         /* taken in since the last latch, eight a byte, the first highest */
-    size_t bit_count, bit_room;
+    size_t bit_count, bit_capacity;
     uint64_t rose_ns, fell_ns; /* the last edges of the data line */
     uint8_t data_level;
     uint8_t pending;  /* bits wait for a latch */

@@ -7,15 +7,15 @@
 
 static void add_edge(struct pen *pen, uint8_t clock, uint8_t level) {
     struct wave *wave = pen->wave;
-    if (wave->count == wave->room) {
-        size_t room = wave->room == 0 ? 4096 : wave->room * 2;
-        struct edge *edges = (struct edge *)realloc(wave->edges, room * sizeof *edges);
+    if (wave->count == wave->capacity) {
+        size_t capacity = wave->capacity == 0 ? 4096 : wave->capacity * 2;
+        struct edge *edges = (struct edge *)realloc(wave->edges, capacity * sizeof *edges);
         if (edges == NULL) {
             pen->good = 0;
             return;
         }
         wave->edges = edges;
-        wave->room = room;
+        wave->capacity = capacity;
     }
     wave->edges[wave->count].time_ns = pen->at_ns;
     wave->edges[wave->count].clock = clock;

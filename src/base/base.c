@@ -15,7 +15,7 @@ const char *glanz_status_name(glanz_status status) {
     case GLANZ_ERR_FULL: return "GLANZ_ERR_FULL";
     case GLANZ_ERR_ABSENT: return "GLANZ_ERR_ABSENT";
     case GLANZ_ERR_DAMAGED: return "GLANZ_ERR_DAMAGED";
-    case GLANZ_ERR_ORDER: return "GLANZ_ERR_ORDER";
+    case GLANZ_ERR_STATE: return "GLANZ_ERR_STATE";
     case GLANZ_ERR_NEWER: return "GLANZ_ERR_NEWER";
     }
     return "unknown status";

@@ -24,18 +24,18 @@ int glanz_text_plain(GLANZ_CONST char *text) {
     return text != NULL && *text == '\0';
 }
 
-static void append(char *text, size_t room, char c) {
+static void append(char *text, size_t capacity, char c) {
     size_t at = 0;
-    while (at < room && text[at] != '\0') {
+    while (at < capacity && text[at] != '\0') {
         at++;
     }
-    if (at + 1 < room) {
+    if (at + 1 < capacity) {
         text[at] = c;
         text[at + 1] = '\0';
     }
 }
 
-static void append_number(char *text, size_t room, uint32_t number) {
+static void append_number(char *text, size_t capacity, uint32_t number) {
     char digits[10];
     uint8_t count = 0;
     do {
@@ -43,15 +43,15 @@ static void append_number(char *text, size_t room, uint32_t number) {
         number /= 10u;
     } while (number != 0);
     while (count > 0) {
-        append(text, room, digits[--count]);
+        append(text, capacity, digits[--count]);
     }
 }
 
 /* A text as it can be shown: what is no letter becomes a question mark. */
-static void append_plain(char *to, size_t room, GLANZ_CONST char *text) {
+static void append_plain(char *to, size_t capacity, GLANZ_CONST char *text) {
     while (text != NULL && *text != '\0') {
         uint8_t skip = is_control(text);
-        append(to, room, skip == 0 ? *text : '?');
+        append(to, capacity, skip == 0 ? *text : '?');
         text += skip == 0 ? 1 : skip;
     }
 }

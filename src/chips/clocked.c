@@ -114,7 +114,7 @@ static void put_clocked(struct glanz_put *put) {
 #define BGR GLANZ_ORDER(2, 1, 0, 3)
 
 GLANZ_CONST struct glanz_chip glanz_chip_apa102 = {GLANZ_TEXT("APA102"),
-                                                   GLANZ_WHAT("5 V LED with driver, data and clock, brightness field"),
+                                                   GLANZ_DESCRIPTION("5 V LED with driver, data and clock, brightness field"),
                                                    GLANZ_CLOCKED,
                                                    3,
                                                    BGR,
@@ -134,7 +134,7 @@ GLANZ_CONST struct glanz_chip glanz_chip_apa102 = {GLANZ_TEXT("APA102"),
                                                    put_clocked,
                                                    tail_clocked};
 GLANZ_CONST struct glanz_chip glanz_chip_sk9822 = {GLANZ_TEXT("SK9822"),
-                                                   GLANZ_WHAT("the same with constant-current brightness field"),
+                                                   GLANZ_DESCRIPTION("the same with constant-current brightness field"),
                                                    GLANZ_CLOCKED,
                                                    3,
                                                    BGR,

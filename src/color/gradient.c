@@ -37,7 +37,7 @@ void glanz_gradient_index(struct glanz_gradient *gradient, struct glanz_stop *st
     gradient->count = count;
 }
 
-glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t stop_room,
+glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t stop_capacity,
                                   const struct glanz_color_stop *chosen, uint16_t chosen_count, enum glanz_between between,
                                   GLANZ_CONST struct glanz_named_color *names, uint16_t name_count) {
     if (gradient == NULL || stops == NULL || chosen == NULL || chosen_count == 0 || chosen_count > 64 ||
@@ -58,7 +58,7 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
             uint16_t spare = (uint16_t)(GLANZ_STOPS_MOST - count - (chosen_count - i));
             pieces = pieces - 1 > spare ? (uint16_t)(spare + 1) : pieces;
             for (uint16_t piece = 1; piece < pieces && distance > pieces; piece++) {
-                if (count >= stop_room) {
+                if (count >= stop_capacity) {
                     return GLANZ_ERR_MEMORY;
                 }
                 stops[count].at = (uint16_t)(last.at + distance * piece / pieces);
@@ -68,7 +68,7 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
                 count++;
             }
         }
-        if (count >= stop_room) {
+        if (count >= stop_capacity) {
             return GLANZ_ERR_MEMORY;
         }
         stops[count].at = chosen[i].at;
@@ -170,7 +170,7 @@ PALETTE(oil_film, {AT(0), GLANZ_RGB(0x3B, 0x0F, 0x5C)}, {AT(30), GLANZ_RGB(0x12,
         {AT(55), GLANZ_RGB(0x7F, 0xB0, 0x2A)}, {AT(80), GLANZ_RGB(0xC8, 0x4B, 0x7A)}, {AT(100), GLANZ_RGB(0x3B, 0x0F, 0x5C)});
 
 #define ENTRY(name, what, id)                                                                                                  \
-    { GLANZ_TEXT(name), GLANZ_WHAT(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN }
+    { GLANZ_TEXT(name), GLANZ_DESCRIPTION(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN }
 GLANZ_CONST struct glanz_palette glanz_palettes[] = {
     ENTRY("full circle", "every hue, once round", full_circle),
     ENTRY("low tide", "mud, weed, sand, foam", low_tide),

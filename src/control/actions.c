@@ -12,7 +12,7 @@ static glanz_status recall(struct glanz_control *control, GLANZ_CONST struct gla
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_recall = {.key = GLANZ_TEXT("recall"),
-                                                            .what = GLANZ_WHAT("show a preset"),
+                                                            .description = GLANZ_DESCRIPTION("show a preset"),
                                                             .value = GLANZ_VALUE_PRESET,
                                                             .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN,
                                                             .act = recall};
@@ -29,11 +29,12 @@ static glanz_status brighten(struct glanz_control *control, GLANZ_CONST struct g
     return glanz_engine_brightness(control->engine, action->target, action->number, change);
 }
 
-GLANZ_CONST struct glanz_action_kind glanz_action_brightness = {.key = GLANZ_TEXT("brightness"),
-                                                                .what = GLANZ_WHAT("lightness of the whole, or of a segment"),
-                                                                .value = GLANZ_VALUE_LIGHTNESS,
-                                                                .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
-                                                                .act = brighten};
+GLANZ_CONST struct glanz_action_kind glanz_action_brightness = {
+    .key = GLANZ_TEXT("brightness"),
+    .description = GLANZ_DESCRIPTION("lightness of the whole, or of a segment"),
+    .value = GLANZ_VALUE_LIGHTNESS,
+    .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
+    .act = brighten};
 
 static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
                                    struct glanz_change change) {
@@ -55,7 +56,7 @@ static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST st
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_switch = {.key = GLANZ_TEXT("switch"),
-                                                            .what = GLANZ_WHAT("a segment on, off, or the other"),
+                                                            .description = GLANZ_DESCRIPTION("a segment on, off, or the other"),
                                                             .value = GLANZ_VALUE_SEGMENT,
                                                             .needs = GLANZ_WITH_ON,
                                                             .may = GLANZ_WITH_OVER,
@@ -72,7 +73,7 @@ static glanz_status show_look(struct glanz_control *control, GLANZ_CONST struct 
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_look = {.key = GLANZ_TEXT("look"),
-                                                          .what = GLANZ_WHAT("a look on a segment"),
+                                                          .description = GLANZ_DESCRIPTION("a look on a segment"),
                                                           .value = GLANZ_VALUE_LOOK,
                                                           .needs = GLANZ_WITH_SEGMENT,
                                                           .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN,
@@ -87,12 +88,12 @@ static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glan
     control->sleep_lightness = glanz_engine_lightness(control->engine);
     control->asleep = 1;
     control->sleep_end = change.at_us + (glanz_us)change.over_ms * 1000u;
-    glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
+    glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
     return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_sleep = {.key = GLANZ_TEXT("sleep"),
-                                                           .what = GLANZ_WHAT("dim the whole evenly, then dark"),
+                                                           .description = GLANZ_DESCRIPTION("dim the whole evenly, then dark"),
                                                            .value = GLANZ_VALUE_TIME,
                                                            .asleep = 1,
                                                            .act = sleep};

@@ -290,11 +290,11 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_us 
                     LISTS(control)->stop(control, &control->players[p], at);
                 }
             }
-            glanz_control_tell(control, at, GLANZ_HAPPENED_END, i, 0, 0);
+            glanz_control_notify(control, at, GLANZ_HAPPENED_END, i, 0, 0);
         }
         anew[i] = before[i] == 0 || (changed[i] & before[i]) != 0;
         if (changed[i] != 0 && anew[i]) {
-            glanz_control_tell(control, at, GLANZ_HAPPENED_ENTRY, i, 0, 0);
+            glanz_control_notify(control, at, GLANZ_HAPPENED_ENTRY, i, 0, 0);
         }
     }
     for (uint8_t i = 0; i < count; i++) { /* the weakest first, as if they had come one after another */
@@ -368,7 +368,7 @@ glanz_status glanz_control_clock(struct glanz_control *control, uint32_t utc, gl
         return GLANZ_ERR_ARGUMENT;
     }
     if (glanz_control_inside(control)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     uint32_t was = control->utc == 0 ? 0 : glanz_control_utc_at(control, at_us);
     uint8_t first = control->utc == 0;

@@ -9,25 +9,25 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room) {
+size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity) {
 #if GLANZ_SEQUENCES
-    size_t segments = align8(sizeof(struct segment) * segment_room);
+    size_t segments = align8(sizeof(struct segment) * segment_capacity);
 #else
     size_t segments = 0;
-    (void)segment_room;
+    (void)segment_capacity;
 #endif
     return rig == NULL ? 0 : align8(sizeof(struct glanz_control)) + align8(sizeof(struct input) * rig->input_count) + segments;
 }
 
 glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_t size, struct glanz_engine *engine,
-                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, struct glanz_inbox *inbox) {
+                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity, struct glanz_inbox *inbox) {
     if (out == NULL || memory == NULL || engine == NULL || rig == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (size < glanz_control_size(rig, segment_room)) {
+    if (size < glanz_control_size(rig, segment_capacity)) {
         return GLANZ_ERR_MEMORY;
     }
-    memset(memory, 0, glanz_control_size(rig, segment_room));
+    memset(memory, 0, glanz_control_size(rig, segment_capacity));
     struct glanz_control *control = (struct glanz_control *)memory;
     control->inputs = (struct input *)(void *)((uint8_t *)memory + align8(sizeof *control));
     control->rig = rig;
@@ -41,8 +41,8 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
 #if GLANZ_SEQUENCES
     control->segments =
         (struct segment *)(void *)((uint8_t *)control->inputs + align8(sizeof(struct input) * rig->input_count));
-    control->segment_room = segment_room;
-    for (uint8_t i = 0; i < segment_room; i++) {
+    control->segment_capacity = segment_capacity;
+    for (uint8_t i = 0; i < segment_capacity; i++) {
         control->segments[i].claimed = GLANZ_ALL;
     }
 #endif
@@ -69,12 +69,13 @@ int glanz_control_inside(const struct glanz_control *control) {
 #endif
 }
 
-void glanz_control_tell(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event, uint8_t item) {
+void glanz_control_notify(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event,
+                          uint8_t item) {
     if (control->listener != NULL) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
         happening.at_us = at;
-        happening.what = what;
+        happening.description = what;
         happening.index = index;
         happening.event = event;
         happening.item = item;
@@ -111,7 +112,7 @@ glanz_status glanz_control_wake(struct glanz_control *control, glanz_us at) {
         return GLANZ_OK;
     }
     control->asleep = 0;
-    glanz_control_tell(control, at, GLANZ_HAPPENED_SLEEP, 0, 0, 0);
+    glanz_control_notify(control, at, GLANZ_HAPPENED_SLEEP, 0, 0, 0);
     return glanz_engine_brightness(control->engine, GLANZ_ALL, control->sleep_lightness, change);
 }
 #endif
@@ -133,7 +134,7 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         return GLANZ_ERR_ARGUMENT;
     }
     if (control->show == NULL || glanz_control_inside(control)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     struct glanz_change change;
     change.at_us = at_us;
@@ -166,13 +167,13 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
 
 glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at) {
     glanz_status status = glanz_control_act(control, action, at);
-    return GLANZ_SEQUENCES && (status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_ORDER) ? GLANZ_OK : status;
+    return GLANZ_SEQUENCES && (status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_STATE) ? GLANZ_OK : status;
 }
 
 static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_us at) {
     GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
     glanz_status status = GLANZ_OK;
-    glanz_control_tell(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
+    glanz_control_notify(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
     for (uint8_t i = 0; i < is->action_count; i++) {
         glanz_status done = glanz_control_act_of_show(control, &is->actions[i], at);
         status = glanz_status_first(status, done);
@@ -182,7 +183,7 @@ static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_u
 
 static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, glanz_us at) {
     glanz_status status = GLANZ_OK;
-    glanz_control_tell(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
+    glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
     for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
         if (control->show->triggers[i].input == input && control->show->triggers[i].event == event) {
             glanz_status done = fire(control, i, at);
@@ -201,7 +202,7 @@ static glanz_status change_value(struct glanz_control *control, uint8_t index, u
         if (trigger->input == index &&
             ((trigger->event == GLANZ_EVENT_RISES && before <= trigger->level && value > trigger->level) ||
              (trigger->event == GLANZ_EVENT_FALLS && before >= trigger->level && value < trigger->level))) {
-            glanz_control_tell(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
+            glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
             glanz_status done = fire(control, i, at);
             status = glanz_status_first(status, done);
         }
@@ -361,7 +362,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint3
     }
     ring_count lost = glanz_inbox_take(control->inbox, which);
     if (lost != 0) {
-        glanz_control_tell(control, due, GLANZ_HAPPENED_LOST, which, 0, lost < 255 ? (uint8_t)lost : 255);
+        glanz_control_notify(control, due, GLANZ_HAPPENED_LOST, which, 0, lost < 255 ? (uint8_t)lost : 255);
     }
     return take_value(control, which, value, due);
 }
@@ -371,7 +372,7 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
         return GLANZ_ERR_ARGUMENT;
     }
     if (control->running || glanz_control_inside(control)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     control->running = 1;
     glanz_status status = GLANZ_OK;
@@ -434,7 +435,7 @@ glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST stru
         return GLANZ_ERR_ARGUMENT;
     }
     if (control->show != NULL || control->running || glanz_control_inside(control)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     glanz_status status =
         GLANZ_CHECKS_OF(control->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(control->parts)->show(show, control->rig, fault);

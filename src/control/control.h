@@ -108,11 +108,11 @@ struct glanz_control {
     struct segment *segments;
     segment_mask unsaved;
     struct glanz_changes changes;
-    uint32_t lot; /* of what is drawn */
+    uint32_t random_state; /* of what is drawn */
     glanz_us sleep_end;
     uint16_t sleep_lightness; /* before it */
     uint8_t asleep;           /* 0 awake, 1 dimming, 2 dark */
-    uint8_t segment_room;
+    uint8_t segment_capacity;
     uint8_t undo_at, undo_count, undo_group;
 #if GLANZ_UNDO > 0
     struct undo undo[GLANZ_UNDO];
@@ -133,7 +133,8 @@ struct glanz_control {
 };
 
 /* ---- control.c ---- */
-void glanz_control_tell(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event, uint8_t item);
+void glanz_control_notify(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event,
+                          uint8_t item);
 /* Is anything that lies in this memory shown, or may it come back? */
 int glanz_control_shows(const struct glanz_control *control, const void *memory, size_t size);
 /* Is this a call from inside a callback, that may not change anything? */

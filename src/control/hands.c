@@ -190,20 +190,20 @@ GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset
 
 GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {
     .key = GLANZ_TEXT("take over"),
-    .what = GLANZ_WHAT("aspects of a segment: presets and playlists leave them alone"),
+    .description = GLANZ_DESCRIPTION("aspects of a segment: presets and playlists leave them alone"),
     .value = GLANZ_VALUE_SEGMENT,
     .needs = GLANZ_WITH_ASPECTS,
     .parts = GLANZ_PART_HANDS,
     .act = take};
 GLANZ_CONST struct glanz_action_kind glanz_action_hand_back = {.key = GLANZ_TEXT("hand back"),
-                                                               .what = GLANZ_WHAT("aspects that were taken over"),
+                                                               .description = GLANZ_DESCRIPTION("aspects that were taken over"),
                                                                .value = GLANZ_VALUE_SEGMENT,
                                                                .needs = GLANZ_WITH_ASPECTS,
                                                                .may = GLANZ_WITH_OVER,
                                                                .parts = GLANZ_PART_HANDS,
                                                                .act = give};
 GLANZ_CONST struct glanz_action_kind glanz_action_undo = {.key = GLANZ_TEXT("undo"),
-                                                          .what = GLANZ_WHAT("the last change by hand"),
+                                                          .description = GLANZ_DESCRIPTION("the last change by hand"),
                                                           .value = GLANZ_VALUE_TRUE,
                                                           .may = GLANZ_WITH_OVER,
                                                           .parts = GLANZ_PART_HANDS,

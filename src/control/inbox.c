@@ -22,12 +22,12 @@ glanz_status glanz_inbox_start(struct glanz_inbox **inbox, void *memory, size_t 
     }
     memset(memory, 0, size);
     *inbox = (struct glanz_inbox *)memory;
-    (*inbox)->room = inputs;
+    (*inbox)->capacity = inputs;
     return GLANZ_OK;
 }
 
 uint8_t glanz_inbox_open(struct glanz_inbox *inbox, uint8_t inputs) {
-    inputs = inputs < inbox->room ? inputs : inbox->room;
+    inputs = inputs < inbox->capacity ? inputs : inbox->capacity;
     atomic_store_explicit(&inbox->inputs, inputs, memory_order_release);
     return inputs;
 }

@@ -39,7 +39,7 @@ struct ring {
 
 struct glanz_inbox {
     unsigned lost;
-    uint8_t room;
+    uint8_t capacity;
     atomic_uchar inputs; /* of the rig that runs */
     struct ring rings[];
 };

@@ -168,7 +168,7 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
     while (list_of(control, outer)->items[item_of(control, outer)].kind == GLANZ_ITEM_PLAYLIST &&
            player->depth < GLANZ_NESTING) { /* into the playlists within */
         struct level *level = &player->levels[player->depth++];
-        glanz_control_tell(control, at, GLANZ_HAPPENED_ITEM, outer->list, 0, item_of(control, outer));
+        glanz_control_notify(control, at, GLANZ_HAPPENED_ITEM, outer->list, 0, item_of(control, outer));
         memset(level, 0, sizeof *level);
         outer->began = at;
         level->list = list_of(control, outer)->items[item_of(control, outer)].preset;
@@ -192,16 +192,16 @@ static glanz_status show_item(struct glanz_control *control, struct player *play
         change.at_us = control->last;
         change.over_ms = glanz_control_change_time(control->show, GLANZ_OWN_TIME);
     }
-    glanz_control_tell(control, change.at_us, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     return show_on(control, player, &list->items[item], mask, change);
 #else
-    glanz_control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    glanz_control_notify(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     return glanz_control_recall(control, list->items[item].preset, (segment_mask) ~(segment_mask)0, change);
 #endif
 }
 
 static void stop_player(struct glanz_control *control, struct player *player, glanz_us at) {
-    glanz_control_tell(control, at, GLANZ_HAPPENED_STOP, player->levels[0].list, 0, item_of(control, &player->levels[0]));
+    glanz_control_notify(control, at, GLANZ_HAPPENED_STOP, player->levels[0].list, 0, item_of(control, &player->levels[0]));
     player->depth = 0;
 #if GLANZ_SEQUENCES
     control->changes.by_itself++;
@@ -567,7 +567,7 @@ static glanz_status resume(struct glanz_control *control, const struct level *le
     player->item_began = at - gone;
     player->item_end = at - gone + length;
     struct glanz_change change = {at, 0, 0};
-    glanz_control_tell(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    glanz_control_notify(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     return show_on(control, player, &list->items[item], shows_on(control, player), change);
 }
 #endif
@@ -635,8 +635,10 @@ static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_
     } else if (action->kind == &glanz_action_jump) {
         turn = turn_of(list, level->rounds, (uint8_t)action->number);
     } else if (action->kind == &glanz_action_random) {
-        control->lot = glanz_hash(control->lot + 1u);
-        turn = list->item_count < 2 ? 0 : (uint8_t)((turn + 1u + control->lot % (list->item_count - 1u)) % list->item_count);
+        control->random_state = glanz_hash(control->random_state + 1u);
+        turn = list->item_count < 2
+                   ? 0
+                   : (uint8_t)((turn + 1u + control->random_state % (list->item_count - 1u)) % list->item_count);
 #endif
     } else {
         turn = (uint8_t)(turn + 1 >= list->item_count ? 0 : turn + 1);
@@ -645,7 +647,7 @@ static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_
 }
 
 #define LIST_ACTION(key, what, needs, may)                                                                                     \
-    { GLANZ_TEXT(key), GLANZ_WHAT(what), GLANZ_VALUE_PLAYLIST, needs, may, GLANZ_PART_PLAYLISTS, 0, act }
+    { GLANZ_TEXT(key), GLANZ_DESCRIPTION(what), GLANZ_VALUE_PLAYLIST, needs, may, GLANZ_PART_PLAYLISTS, 0, act }
 GLANZ_CONST struct glanz_action_kind glanz_action_play = LIST_ACTION("play", "a playlist from its start", 0, 0);
 GLANZ_CONST struct glanz_action_kind glanz_action_stop = LIST_ACTION("stop", "a playlist; what it shows stays", 0, 0);
 GLANZ_CONST struct glanz_action_kind glanz_action_next = LIST_ACTION("next", "the next item of a playlist", 0, 0);

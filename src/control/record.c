@@ -54,7 +54,7 @@ static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show,
 }
 
 static glanz_status end_record(struct writer *writer, size_t *count, uint8_t parts) {
-    if (writer->count + 4 > writer->room) {
+    if (writer->count + 4 > writer->capacity) {
         return GLANZ_ERR_FULL;
     }
     writer->bytes[3] = parts;
@@ -77,12 +77,12 @@ static GLANZ_CONST char *playlist_on(const struct glanz_control *control, uint64
 #endif
 
 glanz_status glanz_preset_pack(const struct glanz_control *control, const char *name, uint64_t segments, uint8_t aspects,
-                               uint8_t *record, size_t room, size_t *count) {
+                               uint8_t *record, size_t capacity, size_t *count) {
     if (record == NULL || count == NULL || control == NULL || control->show == NULL || !glanz_saved_name_valid(name) ||
         aspects == 0 || aspects > GLANZ_ASPECTS) {
         return GLANZ_ERR_ARGUMENT;
     }
-    struct writer writer = {record, 0, room};
+    struct writer writer = {record, 0, capacity};
     GLANZ_CONST struct glanz_show *show = control->show;
     GLANZ_CONST char *playlist = NULL;
 #if GLANZ_SEQUENCES
@@ -194,7 +194,7 @@ glanz_status glanz_preset_name(char *name, const uint8_t *record, size_t count) 
     return name == NULL ? GLANZ_ERR_ARGUMENT : begin_preset(&reader, &parts, name, &playlist, record, count);
 }
 
-glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t room, const char *name) {
+glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t capacity, const char *name) {
     struct reader reader;
     struct text playlist;
     uint8_t parts;
@@ -207,13 +207,13 @@ glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t room, co
     }
     size_t length = strlen(name);
     size_t rest = *count - 4u - 5u - record[4];
-    if (5u + length + rest + 4u > room) {
+    if (5u + length + rest + 4u > capacity) {
         return GLANZ_ERR_FULL;
     }
     memmove(record + 5 + length, record + 5 + record[4], rest);
     record[4] = (uint8_t)length;
     memcpy(record + 5, name, length);
-    struct writer writer = {record, 5u + length + rest, room};
+    struct writer writer = {record, 5u + length + rest, capacity};
     return end_record(&writer, count, parts);
 }
 
@@ -325,7 +325,7 @@ glanz_status glanz_preset_unpack(struct glanz_control *control, GLANZ_CONST stru
         return GLANZ_ERR_ARGUMENT;
     }
     if (glanz_control_inside(control)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     glanz_status status = begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts && status == GLANZ_OK; i++) {
@@ -380,11 +380,11 @@ glanz_status glanz_preset_unpack(struct glanz_control *control, GLANZ_CONST stru
 /* ---- the running state ---- */
 
 #if GLANZ_SEQUENCES
-glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t room, size_t *count) {
+glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t capacity, size_t *count) {
     if (record == NULL || count == NULL || control == NULL || control->show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    struct writer writer = {record, 0, room};
+    struct writer writer = {record, 0, capacity};
     GLANZ_CONST struct glanz_show *show = control->show;
     uint8_t players = 0;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
@@ -465,7 +465,7 @@ glanz_status glanz_running_unpack(struct glanz_control *control, GLANZ_CONST str
         return GLANZ_ERR_ARGUMENT;
     }
     if (glanz_control_inside(control)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     memset(&gone, 0, sizeof gone);
     for (uint8_t round = 0; round < 2; round++) { /* looked through first, then shown */

@@ -7,7 +7,7 @@
 
 struct writer {
     uint8_t *bytes;
-    size_t count, room; /* count goes on beyond the room, to tell that it does */
+    size_t count, capacity; /* count goes on beyond the room, to tell that it does */
 };
 
 struct reader {

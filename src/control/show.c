@@ -15,14 +15,14 @@ static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct
                          GLANZ_CONST struct glanz_surface *surface) {
     struct glanz_field one;
     struct glanz_field other;
-    GLANZ_CONST struct glanz_cut *p = &a->cut;
-    GLANZ_CONST struct glanz_cut *q = &b->cut;
+    GLANZ_CONST struct glanz_region *p = &a->region;
+    GLANZ_CONST struct glanz_region *q = &b->region;
     if (p->columns != 0 && q->columns != 0 && p->piece == q->piece &&
         (p->left >= (uint32_t)q->left + q->columns || q->left >= (uint32_t)p->left + p->columns ||
          p->top >= (uint32_t)q->top + q->rows || q->top >= (uint32_t)p->top + p->rows)) {
         return 0; /* two rectangles apart: no need to look at every LED */
     }
-    if (!glanz_cut_field(&one, &a->cut, surface) || !glanz_cut_field(&other, &b->cut, surface)) {
+    if (!glanz_region_field(&one, &a->region, surface) || !glanz_region_field(&other, &b->region, surface)) {
         return 0; /* told elsewhere */
     }
     return one.first < (uint32_t)other.first + other.leds && other.first < (uint32_t)one.first + one.leds &&
@@ -31,12 +31,12 @@ static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct
 }
 #else
 static uint32_t end_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_surface *surface) {
-    return segment->cut.leds == 0 ? glanz_surface_leds(surface) : (uint32_t)segment->cut.first + segment->cut.leds;
+    return segment->region.leds == 0 ? glanz_surface_leds(surface) : (uint32_t)segment->region.first + segment->region.leds;
 }
 
 static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct glanz_segment *b,
                          GLANZ_CONST struct glanz_surface *surface) {
-    return a->cut.first < end_of(b, surface) && b->cut.first < end_of(a, surface);
+    return a->region.first < end_of(b, surface) && b->region.first < end_of(a, surface);
 }
 #endif
 

@@ -54,10 +54,10 @@ static glanz_status prepare(const struct glanz_control *control, GLANZ_CONST str
             was == NULL || shown == GLANZ_ALL ? is->look : look_after(&keeps, control->engine, shown, show, is, was);
         bytes += keeps ? glanz_engine_memory(control->engine, shown) : glanz_look_memory(is, look, control->rig);
     }
-    size_t room = glanz_engine_memory(control->engine, GLANZ_ALL);
-    return bytes <= room
+    size_t capacity = glanz_engine_memory(control->engine, GLANZ_ALL);
+    return bytes <= capacity
                ? GLANZ_OK
-               : glanz_parts_memory(control->parts, fault, GLANZ_TEXT("what the show's effects remember"), bytes, room);
+               : glanz_parts_memory(control->parts, fault, GLANZ_TEXT("what the show's effects remember"), bytes, capacity);
 }
 #endif
 
@@ -114,7 +114,7 @@ static void rename_notes(struct glanz_control *control, GLANZ_CONST struct glanz
         control->segments[i].by_hand = by_hand[i];
         control->segments[i].claimed_at = claimed_at[i];
     }
-    for (uint8_t i = 0; i < control->segment_room; i++) { /* also of those that the new show has not */
+    for (uint8_t i = 0; i < control->segment_capacity; i++) { /* also of those that the new show has not */
         control->segments[i].based = 0;
     }
     control->undo_count = 0;
@@ -122,13 +122,13 @@ static void rename_notes(struct glanz_control *control, GLANZ_CONST struct glanz
 }
 #endif
 
-glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_us clock_us,
-                                struct glanz_fault *fault) {
+glanz_status glanz_control_set_show(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, glanz_us clock_us,
+                                    struct glanz_fault *fault) {
     if (control == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (control->show == NULL || control->running || glanz_control_inside(control)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     GLANZ_CONST struct glanz_show *old = control->show;
     struct glanz_change change = {clock_us, glanz_control_change_time(show, GLANZ_OWN_TIME), 0};
@@ -140,8 +140,8 @@ glanz_status glanz_control_take(struct glanz_control *control, GLANZ_CONST struc
     }
 #endif
     if (status == GLANZ_OK) {
-        status = glanz_engine_take(control->engine, show->segments, show->stack, show->segment_count, show->colors,
-                                   show->color_count, change, fault);
+        status = glanz_engine_set_segments(control->engine, show->segments, show->stack, show->segment_count, show->colors,
+                                           show->color_count, change, fault);
     }
     if (status != GLANZ_OK) {
         return status;

@@ -100,7 +100,7 @@ static int showing_uses(const struct glanz_showing *showing, const void *memory,
 int glanz_control_shows(const struct glanz_control *control, const void *memory, size_t size) {
     int uses = glanz_engine_uses(control->engine, memory, size);
 #if GLANZ_SEQUENCES
-    for (uint8_t i = 0; i < control->segment_room && !uses; i++) {
+    for (uint8_t i = 0; i < control->segment_capacity && !uses; i++) {
         uses = control->segments[i].based && showing_uses(&control->segments[i].base, memory, size);
     }
 #if GLANZ_UNDO > 0

@@ -7,7 +7,7 @@
 
 void glanz_record_put(struct writer *writer, uint32_t number, uint8_t bytes) {
     for (uint8_t i = 0; i < bytes; i++) {
-        if (writer->count < writer->room) {
+        if (writer->count < writer->capacity) {
             writer->bytes[writer->count] = (uint8_t)(number >> (8 * i));
         }
         writer->count++;

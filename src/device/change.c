@@ -13,7 +13,7 @@ static glanz_status go_back(struct glanz_device *device) {
     device->trial.old_rig = NULL;
     if (rig == device->rig) {
         glanz_device_note(device, GLANZ_TEXT("the show on trial was not confirmed: back to the one before"));
-        status = glanz_control_take(device->control, show, glanz_device_now(device), NULL);
+        status = glanz_control_set_show(device->control, show, glanz_device_now(device), NULL);
         device->show = status == GLANZ_OK ? show : device->show;
     } else {
         glanz_device_note(device, GLANZ_TEXT("the rig on trial was not confirmed: back to the one before"));
@@ -63,18 +63,18 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
         return GLANZ_ERR_BUSY; /* another rig comes with the next frame, or is on trial */
     }
     glanz_status status = GLANZ_OK;
-    if (show->segment_count <= device->segment_room) { /* else the engine tells */
+    if (show->segment_count <= device->segment_capacity) { /* else the engine tells */
         status = check(device, device->rig, show, fault);
         status = status != GLANZ_OK ? status
-                                    : glanz_device_room(device->parts, device->rig, show, device->segment_room,
-                                                        device->input_room, FADES_OF(device), device->size, fault);
+                                    : glanz_device_fits(device->parts, device->rig, show, device->segment_capacity,
+                                                        device->input_capacity, FADES_OF(device), device->size, fault);
     }
     uint8_t safe = glanz_device_safe(device);
     if (device->control == NULL) {
         return glanz_parts_lacking(fault, GLANZ_PART_CONTROL);
     }
     if (status == GLANZ_OK && safe == 0) {
-        status = glanz_control_take(device->control, show, glanz_device_now(device), fault);
+        status = glanz_control_set_show(device->control, show, glanz_device_now(device), fault);
     }
     if (status == GLANZ_OK) {
         device->change = change;
@@ -86,8 +86,8 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
     return status;
 }
 
-glanz_status glanz_device_take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
-                                    struct glanz_fault *fault) {
+glanz_status glanz_device_set_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
+                                   struct glanz_fault *fault) {
     if (show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -103,12 +103,12 @@ static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct gla
         status = check(device, rig, show, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(device->parts, rig, show, device->segment_room, device->input_room, FADES_OF(device),
+        status = glanz_device_fits(device->parts, rig, show, device->segment_capacity, device->input_capacity, FADES_OF(device),
                                    device->size, fault);
     }
-    if (status == GLANZ_OK && show->segment_count > device->segment_room) {
-        status =
-            glanz_device_room(device->parts, rig, show, show->segment_count, device->input_room, FADES_OF(device), 0, fault);
+    if (status == GLANZ_OK && show->segment_count > device->segment_capacity) {
+        status = glanz_device_fits(device->parts, rig, show, show->segment_count, device->input_capacity, FADES_OF(device), 0,
+                                   fault);
     }
     if (status == GLANZ_OK) {
         device->change = change;
@@ -119,8 +119,8 @@ static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct gla
     return status;
 }
 
-glanz_status glanz_device_take_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
-                                   GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
+glanz_status glanz_device_set_rig(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
+                                  GLANZ_CONST struct glanz_show *show, uint32_t trial_ms, struct glanz_fault *fault) {
     if (rig == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -134,7 +134,7 @@ glanz_status glanz_device_keep(struct glanz_device *device) {
         device->trial.next_ms = 0;
         return glanz_device_leave(device, GLANZ_OK);
     }
-    glanz_status status = device->trial.runs ? GLANZ_OK : GLANZ_ERR_ORDER;
+    glanz_status status = device->trial.runs ? GLANZ_OK : GLANZ_ERR_STATE;
     device->trial.runs = 0;
     device->trial.old_rig = NULL;
     return glanz_device_leave(device, status);

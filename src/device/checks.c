@@ -48,7 +48,7 @@ static void misuse(struct glanz_fault *fault, const void *out, const void *memor
                            : port->version != 2  ? GLANZ_TEXT("setup.port->version is another; expected 2")
                            : port->start == NULL || port->busy == NULL || port->time_us == NULL
                                ? GLANZ_TEXT("setup.port lacks a call; expected start, busy and time_us")
-                               : GLANZ_TEXT("setup.segment_room is too large; expected at most GLANZ_SEGMENTS_MOST"));
+                               : GLANZ_TEXT("setup.segment_capacity is too large; expected at most GLANZ_SEGMENTS_MOST"));
 }
 
 GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check,

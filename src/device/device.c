@@ -107,7 +107,7 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (IS_INSIDE(device) || device->framing) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     uint32_t elapsed = device->begun ? now_us - device->last_us : 0;
     if (elapsed >= 0x80000000u) { /* backwards: time goes on from here */

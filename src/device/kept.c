@@ -92,7 +92,7 @@ glanz_status glanz_pictures_keep(struct glanz_store *store, const char *name, co
 }
 
 glanz_status glanz_pictures_load(struct glanz_store *store, uint8_t *memory, size_t size, struct glanz_picture *pictures,
-                                 uint8_t room, uint8_t *count, uint8_t *damaged) {
+                                 uint8_t capacity, uint8_t *count, uint8_t *damaged) {
     size_t used = 0;
     if (pictures == NULL || count == NULL || store == NULL || memory == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -110,7 +110,7 @@ glanz_status glanz_pictures_load(struct glanz_store *store, uint8_t *memory, siz
         if (bytes == 0) {
             continue;
         }
-        if (bytes > size - used || *count == room) {
+        if (bytes > size - used || *count == capacity) {
             return GLANZ_ERR_MEMORY;
         }
         if (!open_record(&pictures[*count], memory + used, bytes)) {

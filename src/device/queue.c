@@ -26,7 +26,7 @@ struct glanz_queue {
     struct slot *slots;
     struct glanz_queue *following; /* of the same device */
     uint16_t tickets;              /* producer: given so far */
-    uint8_t room;
+    uint8_t capacity;
     uint8_t next;        /* producer: the slot that is posted into next */
     uint8_t turn;        /* main loop: the slot that is done next */
     uint8_t merged;      /* slots before it that get the same answer */
@@ -38,21 +38,21 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-size_t glanz_queue_size(uint8_t room) {
-    return align8(sizeof(struct glanz_queue)) + align8(sizeof(struct slot) * room);
+size_t glanz_queue_size(uint8_t capacity) {
+    return align8(sizeof(struct glanz_queue)) + align8(sizeof(struct slot) * capacity);
 }
 
-glanz_status glanz_queue_start(struct glanz_queue **queue, void *memory, size_t size, uint8_t room) {
-    if (queue == NULL || memory == NULL || room == 0 || ((uintptr_t)memory & 7u) != 0) {
+glanz_status glanz_queue_start(struct glanz_queue **queue, void *memory, size_t size, uint8_t capacity) {
+    if (queue == NULL || memory == NULL || capacity == 0 || ((uintptr_t)memory & 7u) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (size < glanz_queue_size(room)) {
+    if (size < glanz_queue_size(capacity)) {
         return GLANZ_ERR_MEMORY;
     }
-    memset(memory, 0, glanz_queue_size(room));
+    memset(memory, 0, glanz_queue_size(capacity));
     *queue = (struct glanz_queue *)memory;
     (*queue)->slots = (struct slot *)(void *)((uint8_t *)memory + align8(sizeof **queue));
-    (*queue)->room = room;
+    (*queue)->capacity = capacity;
     return GLANZ_OK;
 }
 
@@ -71,7 +71,7 @@ glanz_status glanz_queue_post(struct glanz_queue *queue, const struct glanz_comm
         return GLANZ_ERR_FULL;
     }
     queue->tickets++;
-    queue->next = (uint8_t)(queue->next + 1 == queue->room ? 0 : queue->next + 1);
+    queue->next = (uint8_t)(queue->next + 1 == queue->capacity ? 0 : queue->next + 1);
     slot->command = *command;
     slot->ticket = queue->tickets;
     slot->unasked = ticket == NULL;
@@ -86,7 +86,7 @@ glanz_status glanz_queue_answer(struct glanz_queue *queue, uint16_t ticket, glan
     if (queue == NULL || answer == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
-    for (uint8_t i = 0; i < queue->room; i++) {
+    for (uint8_t i = 0; i < queue->capacity; i++) {
         struct slot *slot = &queue->slots[i];
         uint8_t state = atomic_load_explicit(&slot->state, memory_order_acquire);
         if (state != FREE && slot->ticket == ticket && !slot->unasked) {
@@ -104,7 +104,7 @@ glanz_status glanz_queue_answer(struct glanz_queue *queue, uint16_t ticket, glan
 /* ---- the main loop ---- */
 
 static struct slot *slot_at(const struct glanz_queue *queue, unsigned ahead) {
-    return &queue->slots[(queue->turn + ahead) % queue->room];
+    return &queue->slots[(queue->turn + ahead) % queue->capacity];
 }
 
 static int is_posted(struct slot *slot) {
@@ -119,11 +119,11 @@ static void answer(struct slot *slot, glanz_status status) {
 /* The command whose turn it is has ended, and with it those that were merged into it. */
 static void finish(struct glanz_queue *queue, glanz_status status) {
     for (uint8_t i = queue->merged; i > 0; i--) {
-        answer(slot_at(queue, (unsigned)queue->room - i), status);
+        answer(slot_at(queue, (unsigned)queue->capacity - i), status);
     }
     answer(slot_at(queue, 0), status);
     queue->merged = 0;
-    queue->turn = (uint8_t)(queue->turn + 1 == queue->room ? 0 : queue->turn + 1);
+    queue->turn = (uint8_t)(queue->turn + 1 == queue->capacity ? 0 : queue->turn + 1);
 }
 
 #if GLANZ_SAVED_MOST > 0
@@ -144,10 +144,10 @@ static int save(struct glanz_device *device, struct glanz_queue *queue) {
         finish(queue, queue->result);
         return 1;
     }
-    if (queue->merged + 1u < queue->room && is_posted(slot_at(queue, 1)) &&
+    if (queue->merged + 1u < queue->capacity && is_posted(slot_at(queue, 1)) &&
         same_save(&slot->command, &slot_at(queue, 1)->command)) { /* the one behind it saves what shows then */
         queue->merged++;
-        queue->turn = (uint8_t)(queue->turn + 1 == queue->room ? 0 : queue->turn + 1);
+        queue->turn = (uint8_t)(queue->turn + 1 == queue->capacity ? 0 : queue->turn + 1);
         return 1;
     }
     if (glanz_device_saving(device) || !glanz_credit_left(&device->commands, device->clock)) {
@@ -202,7 +202,7 @@ glanz_status glanz_device_serve(struct glanz_device *device, struct glanz_queue 
     DEVICE_ENTER(device);
     glanz_status status = GLANZ_OK;
     for (const struct glanz_queue *other = device->queues; other != NULL; other = other->following) {
-        status = other == queue ? GLANZ_ERR_ORDER : status;
+        status = other == queue ? GLANZ_ERR_STATE : status;
     }
     if (status == GLANZ_OK) {
         queue->following = device->queues;

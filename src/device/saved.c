@@ -61,16 +61,16 @@ static uint8_t count_saved(const struct glanz_device *device) {
 
 /* Whether a slot holds a preset that can be read; notes what stands in the way. */
 static int readable(struct glanz_device *device, uint8_t slot) {
-    size_t room;
-    uint8_t *record = glanz_store_scratch(device->store, &room);
+    size_t capacity;
+    uint8_t *record = glanz_store_scratch(device->store, &capacity);
     size_t count = 0;
     char name[GLANZ_NAME_MOST + 1];
-    glanz_status status = glanz_store_load(device->store, preset_key(slot), record, room, &count);
+    glanz_status status = glanz_store_load(device->store, preset_key(slot), record, capacity, &count);
     if (status == GLANZ_OK && count == 0) {
         return 0;
     }
     if (status == GLANZ_OK) {
-        status = count > room ? GLANZ_ERR_DAMAGED : glanz_preset_name(name, record, count);
+        status = count > capacity ? GLANZ_ERR_DAMAGED : glanz_preset_name(name, record, count);
     }
     if (status != GLANZ_OK) {
         glanz_device_note(device, status == GLANZ_ERR_NEWER ? "a saved preset is of a newer format and was left alone"
@@ -117,19 +117,20 @@ static uint8_t find_saved(const struct glanz_device *device, const char *name) {
 /* A slot in which nothing lies, or what is damaged; presets of a newer format are left alone. */
 static uint8_t free_slot(const struct glanz_device *device) {
     uint8_t damaged = NONE;
-    size_t room;
-    uint8_t *record = glanz_store_scratch(device->store, &room);
+    size_t capacity;
+    uint8_t *record = glanz_store_scratch(device->store, &capacity);
     for (uint8_t slot = 0; slot < GLANZ_SAVED_MOST; slot++) {
         char name[GLANZ_NAME_MOST + 1];
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, preset_key(slot), record, room, &count);
+        glanz_status status = glanz_store_load(device->store, preset_key(slot), record, capacity, &count);
         if (has_slot(device, slot) || (status != GLANZ_OK && status != GLANZ_ERR_DAMAGED)) {
             continue;
         }
         if (status == GLANZ_OK && count == 0) {
             return slot;
         }
-        int bad = status == GLANZ_ERR_DAMAGED || count > room || glanz_preset_name(name, record, count) == GLANZ_ERR_DAMAGED;
+        int bad =
+            status == GLANZ_ERR_DAMAGED || count > capacity || glanz_preset_name(name, record, count) == GLANZ_ERR_DAMAGED;
         damaged = bad ? slot : damaged;
     }
     return damaged;
@@ -165,16 +166,16 @@ static glanz_status save_showing(struct glanz_device *device, const char *name, 
     }
     uint8_t place = find_saved(device, name);
     if (place < GLANZ_SAVED_MOST && !replace) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     uint8_t slot = place < GLANZ_SAVED_MOST ? device->order[place] : free_slot(device);
     if (slot == NONE) {
         return GLANZ_ERR_FULL;
     }
-    size_t room;
-    uint8_t *record = glanz_store_scratch(device->store, &room);
+    size_t capacity;
+    uint8_t *record = glanz_store_scratch(device->store, &capacity);
     size_t count = 0;
-    status = glanz_preset_pack(device->control, name, segments, aspects, record, room, &count);
+    status = glanz_preset_pack(device->control, name, segments, aspects, record, capacity, &count);
     device->saving_segments = segments;
     return status == GLANZ_OK ? begin_save(device, preset_key(slot), record, count) : status;
 }
@@ -185,17 +186,17 @@ static glanz_status recall(struct glanz_device *device, struct glanz_missed *mis
     }
     uint8_t place = device->store == NULL ? GLANZ_SAVED_MOST : find_saved(device, name);
     if (place < GLANZ_SAVED_MOST && device->effects != NULL) {
-        size_t room;
-        uint8_t *record = glanz_store_scratch(device->store, &room);
+        size_t capacity;
+        uint8_t *record = glanz_store_scratch(device->store, &capacity);
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, preset_key(device->order[place]), record, room, &count);
+        glanz_status status = glanz_store_load(device->store, preset_key(device->order[place]), record, capacity, &count);
         uint32_t own = device->show->change_ms == 0                ? 500u
                        : device->show->change_ms == GLANZ_OWN_TIME ? 0
                                                                    : device->show->change_ms;
         struct glanz_change change = {glanz_device_now(device), over_ms == GLANZ_OWN_TIME ? own : over_ms, 0};
-        return status != GLANZ_OK
-                   ? status
-                   : glanz_preset_unpack(device->control, device->effects, record, count < room ? count : room, change, missed);
+        return status != GLANZ_OK ? status
+                                  : glanz_preset_unpack(device->control, device->effects, record,
+                                                        count < capacity ? count : capacity, change, missed);
     }
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
@@ -220,16 +221,16 @@ static glanz_status name_again(struct glanz_device *device, const char *name, co
     }
     uint8_t place = find_saved(device, name);
     if (place == GLANZ_SAVED_MOST || find_saved(device, other) < GLANZ_SAVED_MOST) {
-        return place == GLANZ_SAVED_MOST ? GLANZ_ERR_ABSENT : GLANZ_ERR_ORDER;
+        return place == GLANZ_SAVED_MOST ? GLANZ_ERR_ABSENT : GLANZ_ERR_STATE;
     }
     uint8_t slot = copy ? free_slot(device) : device->order[place];
-    size_t room;
-    uint8_t *record = glanz_store_scratch(device->store, &room);
+    size_t capacity;
+    uint8_t *record = glanz_store_scratch(device->store, &capacity);
     size_t count = 0;
-    status =
-        slot == NONE ? GLANZ_ERR_FULL : glanz_store_load(device->store, preset_key(device->order[place]), record, room, &count);
+    status = slot == NONE ? GLANZ_ERR_FULL
+                          : glanz_store_load(device->store, preset_key(device->order[place]), record, capacity, &count);
     if (status == GLANZ_OK) {
-        status = count > room ? GLANZ_ERR_DAMAGED : glanz_preset_rename(record, &count, room, other);
+        status = count > capacity ? GLANZ_ERR_DAMAGED : glanz_preset_rename(record, &count, capacity, other);
     }
     device->saving_segments = 0;
     return status == GLANZ_OK ? begin_save(device, preset_key(slot), record, count) : status;
@@ -310,7 +311,7 @@ static void happened(struct glanz_device *device, uint16_t key, uint8_t index, u
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
         happening.at_us = device->clock;
-        happening.what = good ? GLANZ_HAPPENED_SAVED : GLANZ_HAPPENED_UNSAVED;
+        happening.description = good ? GLANZ_HAPPENED_SAVED : GLANZ_HAPPENED_UNSAVED;
         happening.index = index;
         device->listener(&happening, device->listener_user);
     }
@@ -395,13 +396,13 @@ static int running_due(struct glanz_device *device) {
 }
 
 static void keep_running(struct glanz_device *device) {
-    size_t room;
-    uint8_t *record = glanz_store_scratch(device->store, &room);
+    size_t capacity;
+    uint8_t *record = glanz_store_scratch(device->store, &capacity);
     size_t count = 0;
     device->kept = glanz_control_changes(device->control);
     device->kept_at = device->clock;
     glanz_credit_take(&device->running, device->clock);
-    glanz_status status = glanz_running_pack(device->control, record, room, &count);
+    glanz_status status = glanz_running_pack(device->control, record, capacity, &count);
     if (status == GLANZ_OK) {
         status = begin_save(device, GLANZ_KEY_RUNNING, record, count);
     }
@@ -488,11 +489,11 @@ static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *
     }
 #if GLANZ_SEQUENCES
     if (device->show->resume && device->store != NULL && device->effects != NULL) {
-        size_t room;
-        uint8_t *record = glanz_store_scratch(device->store, &room);
+        size_t capacity;
+        uint8_t *record = glanz_store_scratch(device->store, &capacity);
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, GLANZ_KEY_RUNNING, record, room, &count);
-        if (status == GLANZ_OK && count != 0 && count <= room) {
+        glanz_status status = glanz_store_load(device->store, GLANZ_KEY_RUNNING, record, capacity, &count);
+        if (status == GLANZ_OK && count != 0 && count <= capacity) {
             status = glanz_control_begin(device->control, device->show, device->clock, 1, fault);
             if (status != GLANZ_OK) {
                 return status;

@@ -10,23 +10,23 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
-                      uint8_t input_room, uint8_t fades) {
-    return align8(sizeof(struct glanz_device)) + glanz_inbox_size(input_room) +
-           (parts->control == NULL ? 0 : align8(parts->control->size(rig, segment_room))) +
-           glanz_engine_size(parts, rig, segment_room, fades);
+static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
+                      uint8_t input_capacity, uint8_t fades) {
+    return align8(sizeof(struct glanz_device)) + glanz_inbox_size(input_capacity) +
+           (parts->control == NULL ? 0 : align8(parts->control->size(rig, segment_capacity))) +
+           glanz_engine_size(parts, rig, segment_capacity, fades);
 }
 
-glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades,
-                               size_t size, struct glanz_fault *fault) {
-    if (rig->input_count > input_room) {
+glanz_status glanz_device_fits(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_capacity, uint8_t input_capacity,
+                               uint8_t fades, size_t size, struct glanz_fault *fault) {
+    if (rig->input_count > input_capacity) {
         if (GLANZ_CHECKS_OF(parts) != NULL) {
-            GLANZ_CHECKS_OF(parts)->inputs_most(fault, rig->input_count, input_room);
+            GLANZ_CHECKS_OF(parts)->inputs_most(fault, rig->input_count, input_capacity);
         }
         return GLANZ_ERR_MEMORY;
     }
-    size_t needed = size_of(parts, rig, segment_room, input_room, fades);
+    size_t needed = size_of(parts, rig, segment_capacity, input_capacity, fades);
 #if GLANZ_FIELDS
     needed += parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
 #else
@@ -46,19 +46,20 @@ void glanz_device_note(const struct glanz_device *device, const char *line) {
 /* Lay engine and controller out behind the device, for a rig that was checked and fits. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
-    size_t fixed = align8(sizeof *device) + glanz_inbox_size(device->input_room); /* never laid out anew */
+    size_t fixed = align8(sizeof *device) + glanz_inbox_size(device->input_capacity); /* never laid out anew */
     uint8_t *at = (uint8_t *)device + fixed;
     GLANZ_CONST struct glanz_control_part *control = device->parts->control;
-    size_t control_size = control == NULL ? 0 : control->size(rig, device->segment_room);
+    size_t control_size = control == NULL ? 0 : control->size(rig, device->segment_capacity);
     size_t left = device->size - fixed - align8(control_size);
     uint8_t *engine_at = at + align8(control_size);
 #if GLANZ_CALENDAR
     uint32_t utc = device->clock_calls == NULL ? 0 : device->clock_calls->utc(device->control);
 #endif
-    glanz_status status =
-        glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_room, FADES_OF(device), fault);
+    glanz_status status = glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_capacity,
+                                             FADES_OF(device), fault);
     if (status == GLANZ_OK && control != NULL) {
-        status = control->start(&device->control, at, control_size, device->engine, rig, device->segment_room, device->inbox);
+        status =
+            control->start(&device->control, at, control_size, device->engine, rig, device->segment_capacity, device->inbox);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -82,7 +83,7 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     status = glanz_engine_advance(device->engine, device->clock);
 #if GLANZ_CALENDAR
     if (utc != 0 && status == GLANZ_OK) {
-        status = device->clock_calls->tell(device->control, utc, device->clock);
+        status = device->clock_calls->notify(device->control, utc, device->clock);
     }
 #endif
     return status != GLANZ_OK ? status : glanz_device_begin(device, fault);
@@ -120,7 +121,7 @@ uint8_t glanz_device_safe(const struct glanz_device *device) {
 
 glanz_status glanz_device_leave_safe(struct glanz_device *device) {
     DEVICE_ENTER(device);
-    glanz_status status = GLANZ_ERR_ORDER;
+    glanz_status status = GLANZ_ERR_STATE;
 #if GLANZ_SAVED_MOST > 0
     if (device->safe != 0) {
         device->safe = 0;
@@ -141,7 +142,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
     if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
         setup->port->version != 2 || setup->port->start == NULL || setup->port->busy == NULL || setup->port->time_us == NULL ||
-        setup->segment_room > GLANZ_SEGMENTS_MOST || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        setup->segment_capacity > GLANZ_SEGMENTS_MOST || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         if (setup != NULL && setup->parts != NULL && GLANZ_CHECKS_OF(setup->parts) != NULL) {
             GLANZ_CHECKS_OF(setup->parts)->misuse(fault, out, memory, setup);
         }
@@ -155,9 +156,9 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
         return GLANZ_ERR_ARGUMENT; /* looks change by the controller */
     }
 #endif
-    uint8_t room = setup->segment_room != 0 ? setup->segment_room : setup->show->segment_count;
-    room = room == 0 ? 1 : room;
-    uint8_t inputs = setup->input_room != 0 ? setup->input_room : setup->rig->input_count;
+    uint8_t capacity = setup->segment_capacity != 0 ? setup->segment_capacity : setup->show->segment_count;
+    capacity = capacity == 0 ? 1 : capacity;
+    uint8_t inputs = setup->input_capacity != 0 ? setup->input_capacity : setup->rig->input_count;
     GLANZ_CONST struct glanz_parts *parts = setup->parts == NULL ? &glanz_nothing : setup->parts;
     glanz_status status = GLANZ_CHECKS_OF(parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(parts)->rig(setup->rig, fault);
     if (status == GLANZ_OK && GLANZ_CHECKS_OF(parts) != NULL) {
@@ -178,7 +179,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
 #endif
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_room(parts, setup->rig, setup->show, room, inputs, FADES_OF(setup), size, fault);
+        status = glanz_device_fits(parts, setup->rig, setup->show, capacity, inputs, FADES_OF(setup), size, fault);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -189,11 +190,11 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->port = setup->port;
     device->effects = setup->effects;
     device->size = size;
-    device->segment_room = room;
+    device->segment_capacity = capacity;
 #ifndef __AVR__
     device->fades = setup->fades;
 #endif
-    device->input_room = inputs;
+    device->input_capacity = inputs;
     SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST > 0
     device->store = setup->store;

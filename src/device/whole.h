@@ -20,7 +20,7 @@
             return GLANZ_ERR_ARGUMENT;                                                                                         \
         }                                                                                                                      \
         if (IS_INSIDE(device)) {                                                                                               \
-            return GLANZ_ERR_ORDER;                                                                                            \
+            return GLANZ_ERR_STATE;                                                                                            \
         }                                                                                                                      \
         SET_INSIDE(device, 1);                                                                                                 \
     } while (0)
@@ -55,7 +55,7 @@ struct glanz_saving_part {                               /* saved.c, as far as a
 
 struct clock_calls { /* what the device asks of the controller, once the time is known */
     uint32_t (*utc)(const struct glanz_control *control);
-    glanz_status (*tell)(struct glanz_control *control, uint32_t utc, glanz_us at_us);
+    glanz_status (*notify)(struct glanz_control *control, uint32_t utc, glanz_us at_us);
 };
 
 struct glanz_device {
@@ -80,11 +80,11 @@ struct glanz_device {
     glanz_us sent_at;
     uint32_t last_us, wire_us;
     struct glanz_counts counts;
-    uint8_t segment_room;
+    uint8_t segment_capacity;
 #ifndef __AVR__
     uint8_t fades;
 #endif
-    uint8_t input_room;
+    uint8_t input_capacity;
     uint8_t begun; /* a time is known */
 #ifndef __AVR__
     uint8_t inside; /* in a call that may tell, ask or wait for something: others have to wait */
@@ -136,9 +136,9 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
 #endif
 
 /* Is this memory enough for a rig and so many segments? */
-glanz_status glanz_device_room(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                               GLANZ_CONST struct glanz_show *show, uint8_t segment_room, uint8_t input_room, uint8_t fades,
-                               size_t size, struct glanz_fault *fault);
+glanz_status glanz_device_fits(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
+                               GLANZ_CONST struct glanz_show *show, uint8_t segment_capacity, uint8_t input_capacity,
+                               uint8_t fades, size_t size, struct glanz_fault *fault);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);

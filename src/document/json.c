@@ -170,8 +170,8 @@ static void refuse_twice(struct json *json) {
         if (count < 2) {
             continue;
         }
-        if (count * sizeof *keys > json->room) {
-            (void)too_little(json, wanted(json), json->room + sizeof(struct json_token) * (size_t)json->token_count);
+        if (count * sizeof *keys > json->capacity) {
+            (void)too_little(json, wanted(json), json->capacity + sizeof(struct json_token) * (size_t)json->token_count);
             return;
         }
         int key = twice_in(json, object, keys);
@@ -191,10 +191,10 @@ glanz_status glanz_json_open(struct json *json, void *memory, size_t size, const
     json->fault = fault;
     json->memory = (uint8_t *)memory;
     uintptr_t end = ((uintptr_t)memory + size) & ~(uintptr_t)7u;
-    size_t room = ((uintptr_t)memory & 7u) != 0 || end < (uintptr_t)memory ? 0 : (size_t)(end - (uintptr_t)memory);
-    size_t most = room / sizeof(struct json_token);
-    struct scan scan = {text, 0, count, (struct json_token *)(void *)(json->memory + room), 0, 0, NULL};
-    scan.room = most > GLANZ_TEXT_MOST ? GLANZ_TEXT_MOST : (int)most;
+    size_t capacity = ((uintptr_t)memory & 7u) != 0 || end < (uintptr_t)memory ? 0 : (size_t)(end - (uintptr_t)memory);
+    size_t most = capacity / sizeof(struct json_token);
+    struct scan scan = {text, 0, count, (struct json_token *)(void *)(json->memory + capacity), 0, 0, NULL};
+    scan.capacity = most > GLANZ_TEXT_MOST ? GLANZ_TEXT_MOST : (int)most;
     const char *wrong = count > GLANZ_TEXT_MOST ? "the document is too large; expected at most 262144 bytes" : NULL;
     if (wrong != NULL || !glanz_json_scan(&scan)) {
         json->status = GLANZ_ERR_TEXT;
@@ -203,23 +203,23 @@ glanz_status glanz_json_open(struct json *json, void *memory, size_t size, const
         place(fault, text, scan.at < count ? scan.at : count);
         return json->status;
     }
-    if (scan.values > scan.room) {
+    if (scan.values > scan.capacity) {
         return too_little(json, wanted(json), size);
     }
     json->token_count = scan.values;
     json->tokens = scan.tokens;
-    json->room = (room - sizeof(struct json_token) * (size_t)scan.values) & ~(size_t)7u;
+    json->capacity = (capacity - sizeof(struct json_token) * (size_t)scan.values) & ~(size_t)7u;
     refuse_twice(json);
     return json->status;
 }
 
-void *glanz_json_take(struct json *json, size_t size) {
+void *glanz_json_allocate(struct json *json, size_t size) {
     size = (size + 7u) & ~(size_t)7u;
     if (json->status != GLANZ_OK) {
         return NULL;
     }
-    if (size > json->room - json->used) {
-        (void)too_little(json, wanted(json), json->room + sizeof(struct json_token) * (size_t)json->token_count);
+    if (size > json->capacity - json->used) {
+        (void)too_little(json, wanted(json), json->capacity + sizeof(struct json_token) * (size_t)json->token_count);
         return NULL;
     }
     void *taken = json->memory + json->used;

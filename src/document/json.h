@@ -16,7 +16,7 @@ struct scan { /* a text on its way to tokens */
     const char *text;
     size_t at, count;
     struct json_token *tokens; /* their end: the first one lies before it */
-    int room, values;          /* tokens that there is room for, and that there are */
+    int capacity, values;      /* tokens that there is room for, and that there are */
     const char *wrong;
 };
 int glanz_json_scan(struct scan *scan); /* 0: something is wrong at `at` */
@@ -27,7 +27,7 @@ struct json {
     const struct json_token *tokens; /* their end */
     int token_count;
     uint8_t *memory; /* what is built grows from its start; the tokens lie at its end */
-    size_t used, room;
+    size_t used, capacity;
     struct glanz_fault *fault;
     glanz_status status; /* the first failure; everything after it does nothing */
 };
@@ -42,7 +42,7 @@ void glanz_json_fail(struct json *json, int token, const char *text, const char 
 void glanz_json_fail_checked(struct json *json, glanz_status status);
 
 /* Memory, zeroed; NULL (and failed) when there is no more. */
-void *glanz_json_take(struct json *json, size_t size);
+void *glanz_json_allocate(struct json *json, size_t size);
 
 const struct json_token *glanz_json_token(const struct json *json, int token);
 /* Walking: the token after a value and all in it; members are key, value, key, value... */
@@ -63,7 +63,7 @@ void glanz_json_place(const struct json *json, int token, struct glanz_fault *fa
 int glanz_json_order(const struct json *json, int token, int other);
 uint32_t glanz_json_hash(const struct json *json, int token);
 size_t glanz_json_copy(const struct json *json, int token, char *out,
-                       size_t room); /* the same into a buffer, cut; its length */
+                       size_t capacity); /* the same into a buffer, cut; its length */
 int glanz_json_is(const struct json *json, int token, enum json_type type);
 int glanz_json_is_null(const struct json *json, int token);
 

@@ -130,16 +130,16 @@ uint32_t glanz_json_hash(const struct json *json, int token) {
     return hash;
 }
 
-size_t glanz_json_copy(const struct json *json, int token, char *out, size_t room) {
+size_t glanz_json_copy(const struct json *json, int token, char *out, size_t capacity) {
     struct letters letters = letters_of(json, token);
     size_t length = 0;
     int c;
     while ((c = next_letter(&letters)) >= 0) {
-        if (length + 1 < room) {
+        if (length + 1 < capacity) {
             out[length] = (char)c;
         }
         length++;
     }
-    out[length < room ? length : room - 1] = '\0';
+    out[length < capacity ? length : capacity - 1] = '\0';
     return length;
 }

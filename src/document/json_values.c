@@ -5,10 +5,10 @@
 #include "json.h"
 
 char *glanz_json_text(struct json *json, int token) {
-    size_t room = (size_t)(glanz_json_token(json, token)->end - glanz_json_token(json, token)->start) + 1;
-    char *text = (char *)glanz_json_take(json, room);
+    size_t capacity = (size_t)(glanz_json_token(json, token)->end - glanz_json_token(json, token)->start) + 1;
+    char *text = (char *)glanz_json_allocate(json, capacity);
     if (text != NULL) {
-        glanz_json_copy(json, token, text, room);
+        glanz_json_copy(json, token, text, capacity);
     }
     return text;
 }

@@ -100,7 +100,7 @@ glanz_status glanz_document_merge(glanz_sink sink, void *user, void *memory, siz
     }
     glanz_status status = glanz_json_open(&target_json, memory, size, target, target_count, fault);
     if (status == GLANZ_OK) { /* the patch's tokens go below the target's */
-        status = glanz_json_open(&patch_json, memory, target_json.room, patch, patch_count, fault);
+        status = glanz_json_open(&patch_json, memory, target_json.capacity, patch, patch_count, fault);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -156,7 +156,7 @@ void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size,
     fault->column = 0;
     int token = glanz_json_pointer(&json, fault->where, 1);
     if (token == 0 && fault->where[0] == '/' &&
-        glanz_json_open(&whole, memory, json.room, merged, merged_count, NULL) == GLANZ_OK) {
+        glanz_json_open(&whole, memory, json.capacity, merged, merged_count, NULL) == GLANZ_OK) {
         token = named_in(&json, &whole, fault->where);
     }
     if (token >= 0) {

@@ -228,9 +228,9 @@ static void begin_list(struct reading *reading, struct frame *frame, const struc
     if (json->status == GLANZ_OK && count == 0 && (row->flags & ROW_SOME) != 0) {
         glanz_json_fail(json, token, "expected at least one", NULL, NULL);
     }
-    uint8_t *first = (uint8_t *)glanz_json_take(json, (size_t)table->size * (size_t)(count + spare));
+    uint8_t *first = (uint8_t *)glanz_json_allocate(json, (size_t)table->size * (size_t)(count + spare));
     uint8_t *beside =
-        table->beside == NULL ? NULL : (uint8_t *)glanz_json_take(json, (size_t)table->beside->size * (size_t)count);
+        table->beside == NULL ? NULL : (uint8_t *)glanz_json_allocate(json, (size_t)table->beside->size * (size_t)count);
     if (json->status != GLANZ_OK) {
         return;
     }
@@ -317,7 +317,7 @@ static void read_row(struct reading *reading, struct frame *frame) {
         }
         glanz_read_enter(reading, (const struct table *)row->is.of, frame->base, frame->beside, token);
     } else if (row->kind == ROW_OWN) {
-        void *own = glanz_json_take(json, ((const struct table *)row->is.of)->size);
+        void *own = glanz_json_allocate(json, ((const struct table *)row->is.of)->size);
         set_pointer(row, base, own);
         glanz_read_enter(reading, (const struct table *)row->is.of, own, NULL, token);
     } else {

@@ -29,7 +29,7 @@ struct reading {
     const struct glanz_picture *kept; /* pictures of the store */
     uint8_t kept_count;
     const struct glanz_world *world;
-    uint8_t palette_room; /* of the show's list of palettes */
+    uint8_t palette_capacity; /* of the show's list of palettes */
     struct names scope[SCOPES];
     uint8_t depth;
     struct frame frames[FRAMES_MOST];

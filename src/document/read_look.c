@@ -10,18 +10,18 @@ void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *pal
                          uint8_t count, uint8_t between, int token) {
     struct json *json = &reading->json;
     /* built at the end of the free memory first, to see how many stops it takes */
-    uint16_t room = (uint16_t)(count * GLANZ_STOPS_EACH > GLANZ_STOPS_MOST ? GLANZ_STOPS_MOST : count * GLANZ_STOPS_EACH);
-    struct glanz_gradient *gradient = (struct glanz_gradient *)glanz_json_take(json, sizeof *gradient);
-    struct glanz_stop *stops = (struct glanz_stop *)glanz_json_take(json, sizeof *stops * room);
+    uint16_t capacity = (uint16_t)(count * GLANZ_STOPS_EACH > GLANZ_STOPS_MOST ? GLANZ_STOPS_MOST : count * GLANZ_STOPS_EACH);
+    struct glanz_gradient *gradient = (struct glanz_gradient *)glanz_json_allocate(json, sizeof *gradient);
+    struct glanz_stop *stops = (struct glanz_stop *)glanz_json_allocate(json, sizeof *stops * capacity);
     if (stops == NULL) {
         return;
     }
-    if (glanz_gradient_build(gradient, stops, room, chosen, count, (enum glanz_between)between, reading->show->colors,
+    if (glanz_gradient_build(gradient, stops, capacity, chosen, count, (enum glanz_between)between, reading->show->colors,
                              reading->show->color_count) != GLANZ_OK) {
         glanz_json_fail(json, token, "expected stops in order, from \"0 %\" to \"100 %\"", NULL, NULL);
         return;
     }
-    json->used -= (sizeof *stops * (size_t)(room - gradient->count)) & ~(size_t)7u; /* give back what it did not take */
+    json->used -= (sizeof *stops * (size_t)(capacity - gradient->count)) & ~(size_t)7u; /* give back what it did not take */
     palette->gradient = gradient;
     palette->between = between;
 }
@@ -68,7 +68,7 @@ void glanz_read_blocks(struct reading *reading, int token, struct glanz_pattern 
     for (const char *c = text; c != NULL && *c != '\0'; c++) {
         commas += *c == ',';
     }
-    struct glanz_block *blocks = (struct glanz_block *)glanz_json_take(json, sizeof *blocks * commas);
+    struct glanz_block *blocks = (struct glanz_block *)glanz_json_allocate(json, sizeof *blocks * commas);
     int good = text != NULL && blocks != NULL;
     uint32_t leds = 0;
     uint16_t count = 0;
@@ -148,7 +148,7 @@ void glanz_read_content(struct reading *reading, int token, struct glanz_look *l
     }
     struct glanz_content *content = NULL;
     if (table->size != 0) {
-        content = (struct glanz_content *)glanz_json_take(&reading->json, table->size);
+        content = (struct glanz_content *)glanz_json_allocate(&reading->json, table->size);
         if (content == NULL) {
             return;
         }
@@ -222,7 +222,7 @@ void glanz_read_look(struct reading *reading, struct frame *frame) {
     if (!glanz_json_object(json, frame->object, keys)) {
         return;
     }
-    struct glanz_setting *settings = (struct glanz_setting *)glanz_json_take(json, sizeof *settings * effect->param_count);
+    struct glanz_setting *settings = (struct glanz_setting *)glanz_json_allocate(json, sizeof *settings * effect->param_count);
     for (uint8_t i = 0; settings != NULL && i < effect->param_count; i++) {
         int token = glanz_json_member(json, frame->object, effect->params[i].name);
         if (token >= 0) {

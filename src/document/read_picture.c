@@ -97,7 +97,7 @@ void glanz_read_sketch(struct reading *reading, int rows, int colors, struct gla
         size_t length = glanz_json_is(json, token, JSON_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
         if (points == NULL && length != 0 && length <= GLANZ_PICTURE_MOST) {
             head.columns = (uint16_t)length;
-            points = (uint8_t *)glanz_json_take(json, (size_t)head.columns * head.rows);
+            points = (uint8_t *)glanz_json_allocate(json, (size_t)head.columns * head.rows);
         }
         if (json->status == GLANZ_OK && (length != head.columns || length == 0)) {
             glanz_json_fail(json, token, "expected rows of text of equal length, 1 to 255 letters", NULL, NULL);
@@ -118,8 +118,8 @@ void glanz_read_sketch(struct reading *reading, int rows, int colors, struct gla
     if (json->status != GLANZ_OK) {
         return;
     }
-    uint32_t room = at + at / 64u + 64u + 4u * sketch.colors;
-    uint8_t *bytes = (uint8_t *)glanz_json_take(json, room);
+    uint32_t capacity = at + at / 64u + 64u + 4u * sketch.colors;
+    uint8_t *bytes = (uint8_t *)glanz_json_allocate(json, capacity);
     picture->bytes = bytes;
-    picture->count = bytes == NULL ? 0 : glanz_picture_pack(bytes, room, &head, sketch.palette, points, &ms);
+    picture->count = bytes == NULL ? 0 : glanz_picture_pack(bytes, capacity, &head, sketch.palette, points, &ms);
 }

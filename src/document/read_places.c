@@ -29,7 +29,7 @@ static uint16_t read_coordinate(struct json *json, int token) {
 
 static struct glanz_point *points_of(struct json *json, struct glanz_surface *surface, uint32_t *leds) {
     *leds = glanz_surface_leds(surface);
-    struct glanz_point *points = (struct glanz_point *)glanz_json_take(json, sizeof *points * *leds);
+    struct glanz_point *points = (struct glanz_point *)glanz_json_allocate(json, sizeof *points * *leds);
     surface->points = points;
     return points;
 }
@@ -72,7 +72,7 @@ static char *copy_rows(struct json *json, int list, uint32_t *columns, uint32_t 
         }
         *columns = length > *columns ? (uint32_t)length : *columns;
     }
-    char *cells = (char *)glanz_json_take(json, (size_t)*columns * *rows + 1);
+    char *cells = (char *)glanz_json_allocate(json, (size_t)*columns * *rows + 1);
     uint32_t row = 0;
     for (int at = cells == NULL || *rows == 0 ? -1 : glanz_json_first(json, list); at >= 0;
          at = glanz_json_next(json, list, at), row++) {

@@ -240,7 +240,7 @@ glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **out, size_t *used, vo
     if (glanz_json_open(json, memory, size, text, count, fault) != GLANZ_OK) {
         return json->status;
     }
-    struct glanz_rig *rig = (struct glanz_rig *)glanz_json_take(json, sizeof *rig);
+    struct glanz_rig *rig = (struct glanz_rig *)glanz_json_allocate(json, sizeof *rig);
     if (rig != NULL) {
         glanz_read(&reading, &glanz_table_rig, rig, 0);
     }

@@ -54,7 +54,7 @@ static void read_rectangle(struct json *json, int object, const struct glanz_seg
                         "a rectangle needs \"columns\" and \"rows\", and may have \"left\" and \"top\"", NULL, NULL);
         return;
     }
-    if (!glanz_cut_field(&field, &segment->cut, on)) {
+    if (!glanz_region_field(&field, &segment->region, on)) {
         uint16_t wide;
         uint16_t high;
         glanz_surface_field(&wide, &high, on);
@@ -85,10 +85,10 @@ static void end_segment(struct reading *reading, const struct frame *frame) {
     struct glanz_segment *segment = (struct glanz_segment *)(void *)frame->base;
     GLANZ_CONST struct glanz_surface *on = &reading->rig->surfaces[segment->surface];
     segment->seed = glanz_text_hash(segment->name);
-    uint32_t leds = segment->cut.piece == 0 ? glanz_surface_leds(on) : on->pieces[segment->cut.piece - 1].leds;
-    uint32_t end = segment->cut.first + (uint32_t)(segment->cut.leds == 0 ? 1 : segment->cut.leds);
+    uint32_t leds = segment->region.piece == 0 ? glanz_surface_leds(on) : on->pieces[segment->region.piece - 1].leds;
+    uint32_t end = segment->region.first + (uint32_t)(segment->region.leds == 0 ? 1 : segment->region.leds);
     if (end > leds) {
-        int token = glanz_read_said(frame, segment->cut.leds == 0 ? "first" : "leds");
+        int token = glanz_read_said(frame, segment->region.leds == 0 ? "first" : "leds");
         glanz_json_fail(json, token < 0 ? frame->object : token, "the segment ends past surface ", on->name, ", which has ");
         glanz_fault_number(json->fault, leds);
         glanz_fault_add(json->fault, " LEDs; expected \"first\" and \"leds\" to stay within");
@@ -100,7 +100,7 @@ static void end_segment(struct reading *reading, const struct frame *frame) {
 static void read_stack(struct reading *reading, int token) {
     struct json *json = &reading->json;
     int count = glanz_json_list(json, token, JSON_ARRAY, GLANZ_SEGMENTS_MOST);
-    uint8_t *stack = (uint8_t *)glanz_json_take(json, (size_t)count + 1);
+    uint8_t *stack = (uint8_t *)glanz_json_allocate(json, (size_t)count + 1);
     uint64_t seen = 0;
     uint8_t index = 0;
     for (int at = count == 0 ? -1 : glanz_json_first(json, token); at >= 0 && json->status == GLANZ_OK;
@@ -251,7 +251,7 @@ glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, 
     if (glanz_json_open(json, memory, size, text, count, fault) != GLANZ_OK) {
         return json->status;
     }
-    reading.show = (struct glanz_show *)glanz_json_take(json, sizeof *reading.show);
+    reading.show = (struct glanz_show *)glanz_json_allocate(json, sizeof *reading.show);
     if (reading.show == NULL) {
         return json->status;
     }

@@ -140,9 +140,9 @@ struct row {
     uint16_t flags;
     uint8_t kind, width, extra, tag; /* width in bytes; 0: bits from `tag` on of a byte */
 #if GLANZ_DESCRIPTIONS
-    const char *member; /* as C calls it */
-    const char *also;   /* the member that counts, or what the words' enumerators begin with */
-    const char *what;   /* one line: what it is */
+    const char *member;      /* as C calls it */
+    const char *also;        /* the member that counts, or what the words' enumerators begin with */
+    const char *description; /* one line: what it is */
 #endif
 };
 
@@ -179,7 +179,7 @@ extern const char *const glanz_words_events[];
 extern const char *const glanz_words_corners[];
 extern const char *const glanz_words_alongs[];
 extern const char *const glanz_words_turns[];
-extern const char *const glanz_words_lies[];
+extern const char *const glanz_words_mappings[];
 extern const char *const glanz_words_days[];
 extern const char *const glanz_words_thens[];
 extern const char *const glanz_words_aspects[];

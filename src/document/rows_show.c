@@ -6,7 +6,7 @@
 const char *const glanz_words_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
 const char *const glanz_words_betweens[] = {"light", "even", "bands", NULL};
 const char *const glanz_words_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", NULL};
-const char *const glanz_words_lies[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
+const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
 const char *const glanz_words_aspects[] = {"look", "on", "brightness", "palette", NULL};
@@ -122,19 +122,19 @@ static const struct table look_table = {TABLE_ROWS(look_rows), TABLE_LOOK, TABLE
 #define OF struct glanz_segment
 static const struct row segment_rows[] = {
     INDEX("surface", surface, SCOPE_SURFACES, ROW_REQUIRED, "the surface of the rig that it is cut from"),
-    COUNT("first", cut.first, 0, GLANZ_LEDS_MOST - 1, 0, "its first LED on the surface; else 0"),
-    COUNT("leds", cut.leds, 1, GLANZ_LEDS_MOST, 0, "how many; else all that follow"),
-    COUNT("grain", cut.grain, 1, 255, ROW_ELSE_ONE, "neighbouring LEDs that show one point together"),
-    HOOK("stencil", cut.stencil, HOOK_STENCIL, 0, "LEDs that it takes and leaves in turn, such as \"take 1, leave 3\""),
-    FLAG("reversed", cut.reversed, 0, "counted from the far end"),
-    FLAG("mirrored", cut.mirrored, 0, "the second half mirrors the first"),
-    CHOICE("lies", cut.lie, glanz_words_lies, 0, NULL, "how effects lie over it"),
-    CHOICE("turned", cut.turned, glanz_words_turns, 0, NULL, "clockwise"),
-    HOOK("part", cut.piece, HOOK_PART, 0, "the name of the one panel or ring that it takes"),
-    COUNT("left", cut.left, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: columns to the left of it"),
-    COUNT("top", cut.top, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: rows above it"),
-    COUNT("columns", cut.columns, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
-    COUNT("rows", cut.rows, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
+    COUNT("first", region.first, 0, GLANZ_LEDS_MOST - 1, 0, "its first LED on the surface; else 0"),
+    COUNT("leds", region.leds, 1, GLANZ_LEDS_MOST, 0, "how many; else all that follow"),
+    COUNT("grain", region.grain, 1, 255, ROW_ELSE_ONE, "neighbouring LEDs that show one point together"),
+    HOOK("stencil", region.stencil, HOOK_STENCIL, 0, "LEDs that it takes and leaves in turn, such as \"take 1, leave 3\""),
+    FLAG("reversed", region.reversed, 0, "counted from the far end"),
+    FLAG("mirrored", region.mirrored, 0, "the second half mirrors the first"),
+    CHOICE("lies", region.mapping, glanz_words_mappings, 0, NULL, "how effects lie over it"),
+    CHOICE("turned", region.turned, glanz_words_turns, 0, NULL, "clockwise"),
+    HOOK("part", region.piece, HOOK_PART, 0, "the name of the one panel or ring that it takes"),
+    COUNT("left", region.left, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: columns to the left of it"),
+    COUNT("top", region.top, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: rows above it"),
+    COUNT("columns", region.columns, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
+    COUNT("rows", region.rows, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
     CHOICE("blend", blend, glanz_words_blends, 0, "GLANZ_BLEND_", "over what lies under it"),
     QUANTITY("opacity", opacity, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "else 100 %"),
     QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "at the start; else 100 %"),

@@ -7,14 +7,14 @@
 /* A value begins here. @return its token's index, whether there is room for it or not. */
 static int begin_token(struct scan *scan, size_t start) {
     int token = scan->values++;
-    if (token < scan->room) {
+    if (token < scan->capacity) {
         scan->tokens[-1 - token].start = (uint32_t)start;
     }
     return token;
 }
 
 static void end_token(struct scan *scan, int token, size_t end) {
-    if (token < scan->room) {
+    if (token < scan->capacity) {
         scan->tokens[-1 - token].end = (uint32_t)end;
         scan->tokens[-1 - token].after = (uint32_t)scan->values;
     }

@@ -246,7 +246,7 @@ static void write_stencil(struct writer *writer, const uint8_t *stencil) {
 
 static void write_part(struct writer *writer, const struct glanz_segment *segment) {
     GLANZ_CONST struct glanz_surface *surface = &writer->rig->surfaces[segment->surface];
-    uint8_t piece = segment->cut.piece;
+    uint8_t piece = segment->region.piece;
     if (piece != 0) {
         glanz_write_key(writer, "part");
         glanz_write_string(writer,

@@ -9,23 +9,23 @@ static GLANZ_CONST struct glanz_param params[] = {
 };
 
 /* Keeps the gain. Lightness follows a cosine, so that it lingers at both ends. */
-static uint8_t step(struct glanz_now *now) {
-    uint32_t wave = (uint32_t)(32767 - glanz_sine((uint16_t)((now->turn[0] >> 16) + 0x4000u)));
-    uint32_t low = (uint32_t)now->number[GLANZ_BREATHING_LOW];
+static uint8_t step(struct glanz_frame *frame) {
+    uint32_t wave = (uint32_t)(32767 - glanz_sine((uint16_t)((frame->turn[0] >> 16) + 0x4000u)));
+    uint32_t low = (uint32_t)frame->number[GLANZ_BREATHING_LOW];
     uint32_t lightness = low + (((65536u - low) * wave) >> 16);
-    now->kept[0] = (int32_t)glanz_lightness((uint16_t)(lightness > 65535u ? 65535u : lightness));
+    frame->kept[0] = (int32_t)glanz_lightness((uint16_t)(lightness > 65535u ? 65535u : lightness));
     return 1;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
     (void)places;
-    struct glanz_light color = glanz_light_scale(now->color[0], (uint32_t)now->kept[0]);
+    struct glanz_light color = glanz_light_scale(frame->color[0], (uint32_t)frame->kept[0]);
     glanz_light_fill(light, color, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_breathing = {
     .name = GLANZ_TEXT("breathing"),
-    .what = GLANZ_WHAT("one colour that brightens and dims evenly; a pass is one breath"),
+    .description = GLANZ_DESCRIPTION("one colour that brightens and dims evenly; a pass is one breath"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .step = step,

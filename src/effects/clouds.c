@@ -17,23 +17,23 @@ struct sky {
     struct glanz_noise coarse, fine;
 };
 
-static struct sky sky_of(const struct glanz_now *now) {
-    uint16_t turn = (uint16_t)(now->turn[0] >> 16);
-    uint16_t period = (uint16_t)now->kept[2];
-    struct sky sky = {{now->seed, turn, period, 0, 0, {0}, 0, 0, 0, 0},
-                      {now->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, {0}, 0, 0, 0, 0}};
+static struct sky sky_of(const struct glanz_frame *frame) {
+    uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
+    uint16_t period = (uint16_t)frame->kept[2];
+    struct sky sky = {{frame->seed, turn, period, 0, 0, {0}, 0, 0, 0, 0},
+                      {frame->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, {0}, 0, 0, 0, 0}};
     return sky;
 }
 
-static void go_to_row(struct sky *sky, const struct glanz_now *now, glanz_place down) {
-    uint32_t y = glanz_times((uint32_t)down, (uint32_t)now->kept[0]);
+static void go_to_row(struct sky *sky, const struct glanz_frame *frame, glanz_place down) {
+    uint32_t y = glanz_times((uint32_t)down, (uint32_t)frame->kept[0]);
     glanz_noise_row(&sky->coarse, (int32_t)y);
     glanz_noise_row(&sky->fine, (int32_t)(y * 2u));
 }
 
 /* The noise of both sizes at a place of the row. */
-static inline int32_t noise_at(struct sky *sky, const struct glanz_now *now, glanz_place across) {
-    uint32_t x = glanz_times((uint32_t)across, (uint32_t)now->kept[0]) + (uint32_t)now->kept[1];
+static inline int32_t noise_at(struct sky *sky, const struct glanz_frame *frame, glanz_place across) {
+    uint32_t x = glanz_times((uint32_t)across, (uint32_t)frame->kept[0]) + (uint32_t)frame->kept[1];
     uint32_t noise = glanz_noise_along(&sky->coarse, (int32_t)x) * 2u + glanz_noise_along(&sky->fine, (int32_t)(x * 2u));
     return (int32_t)(noise / 2u + noise / 8u) - 61440; /* noise seldom reaches its bounds: what does is cut */
 }
@@ -41,60 +41,61 @@ static inline int32_t noise_at(struct sky *sky, const struct glanz_now *now, gla
 #define SAMPLES 4
 
 /* The mean over the field, by samples: taken off, so that a few clouds do not light or darken the whole. */
-static int32_t mean_of(const struct glanz_now *now) {
-    struct sky sky = sky_of(now);
+static int32_t mean_of(const struct glanz_frame *frame) {
+    struct sky sky = sky_of(frame);
     int32_t sum = 0;
     for (uint8_t row = 0; row < SAMPLES; row++) {
-        go_to_row(&sky, now, (glanz_place)now->rows * (GLANZ_STEP / (2 * SAMPLES) * (2 * row + 1)));
+        go_to_row(&sky, frame, (glanz_place)frame->rows * (GLANZ_STEP / (2 * SAMPLES) * (2 * row + 1)));
         for (uint8_t column = 0; column < SAMPLES; column++) {
-            sum += noise_at(&sky, now, (glanz_place)now->length * (GLANZ_STEP / (2 * SAMPLES) * (2 * column + 1)));
+            sum += noise_at(&sky, frame, (glanz_place)frame->length * (GLANZ_STEP / (2 * SAMPLES) * (2 * column + 1)));
         }
     }
     return sum / (SAMPLES * SAMPLES);
 }
 
 /* Keeps cells a point, cells that have drifted by, the period (on a closed field the cells go round evenly) and the mean. */
-static uint8_t step(struct glanz_now *now) {
-    uint32_t drift = (uint32_t)now->number[GLANZ_CLOUDS_DRIFT] << 16;
-    if (now->fresh) {
-        uint32_t size = (uint32_t)(now->number[GLANZ_CLOUDS_SIZE] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_CLOUDS_SIZE]);
-        uint32_t points = (uint32_t)now->length << 16;
-        now->kept[0] = (int32_t)(0xFFFFFFFFu / size);
-        now->kept[2] = PERIOD;
-        if (now->closed) {
+static uint8_t step(struct glanz_frame *frame) {
+    uint32_t drift = (uint32_t)frame->number[GLANZ_CLOUDS_DRIFT] << 16;
+    if (frame->params_changed) {
+        uint32_t size =
+            (uint32_t)(frame->number[GLANZ_CLOUDS_SIZE] < GLANZ_STEP ? GLANZ_STEP : frame->number[GLANZ_CLOUDS_SIZE]);
+        uint32_t points = (uint32_t)frame->length << 16;
+        frame->kept[0] = (int32_t)(0xFFFFFFFFu / size);
+        frame->kept[2] = PERIOD;
+        if (frame->closed) {
             uint32_t cells = 2;
             while (cells < PERIOD && points / cells > size + size / 2u) {
                 cells *= 2u;
             }
-            now->kept[0] = (int32_t)((cells << 16) / now->length);
-            now->kept[2] = (int32_t)cells;
+            frame->kept[0] = (int32_t)((cells << 16) / frame->length);
+            frame->kept[2] = (int32_t)cells;
         }
     }
-    now->kept[1] = (int32_t)((uint32_t)(uint16_t)now->lap[0] * drift + glanz_mul32_high(now->turn[0], drift));
-    now->kept[3] = mean_of(now);
+    frame->kept[1] = (int32_t)((uint32_t)(uint16_t)frame->lap[0] * drift + glanz_mul32_high(frame->turn[0], drift));
+    frame->kept[3] = mean_of(frame);
     return 1;
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
     uint16_t positions[GLANZ_RUN];
-    struct sky sky = sky_of(now);
+    struct sky sky = sky_of(frame);
     (void)cover;
     glanz_place row = -1;
     for (uint8_t i = 0; i < count; i++) {
         if (places->y[i] != row) {
             row = places->y[i];
-            go_to_row(&sky, now, row);
+            go_to_row(&sky, frame, row);
         }
-        int32_t level = 32768 + noise_at(&sky, now, places->x[i]) - now->kept[3];
+        int32_t level = 32768 + noise_at(&sky, frame, places->x[i]) - frame->kept[3];
         positions[i] = (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
     }
-    glanz_gradient_run(light, now->gradient, positions, count);
+    glanz_gradient_run(light, frame->gradient, positions, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_clouds = {
     .name = GLANZ_TEXT("clouds"),
-    .what = GLANZ_WHAT("soft clouds that drift and change; a pass changes them once all through"),
+    .description = GLANZ_DESCRIPTION("soft clouds that drift and change; a pass changes them once all through"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

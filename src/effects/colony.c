@@ -25,8 +25,8 @@ struct colony {
     uint8_t cells[]; /* four to a byte: bit 0 alive, bit 1 alive before */
 };
 
-static uint32_t memory(const struct glanz_now *now) {
-    return (uint32_t)offsetof(struct colony, cells) + ((uint32_t)now->length * now->rows + 3u) / 4u;
+static uint32_t memory(const struct glanz_frame *frame) {
+    return (uint32_t)offsetof(struct colony, cells) + ((uint32_t)frame->length * frame->rows + 3u) / 4u;
 }
 
 static uint8_t cell_at(const struct colony *colony, uint32_t index) {
@@ -39,23 +39,23 @@ static void set_cell(struct colony *colony, uint32_t index, uint8_t alive) {
     *byte = (uint8_t)(alive ? *byte | bit : *byte & ~bit);
 }
 
-static void age_cells(struct colony *colony, const struct glanz_now *now) { /* what is becomes what was */
-    uint32_t bytes = ((uint32_t)now->length * now->rows + 3u) / 4u;
+static void age_cells(struct colony *colony, const struct glanz_frame *frame) { /* what is becomes what was */
+    uint32_t bytes = ((uint32_t)frame->length * frame->rows + 3u) / 4u;
     for (uint32_t i = 0; i < bytes; i++) {
         uint8_t alive = colony->cells[i] & 0x55u;
         colony->cells[i] = (uint8_t)(alive | alive << 1);
     }
 }
 
-static void sow(struct colony *colony, const struct glanz_now *now) {
-    uint32_t cells = (uint32_t)now->length * now->rows;
+static void sow(struct colony *colony, const struct glanz_frame *frame) {
+    uint32_t cells = (uint32_t)frame->length * frame->rows;
     colony->sown++;
     colony->age = 0;
     colony->dull = 0;
-    age_cells(colony, now);
+    age_cells(colony, frame);
     for (uint32_t i = 0; i < cells; i++) {
-        uint32_t draw = glanz_hash2(now->seed + colony->sown, i);
-        set_cell(colony, i, (draw & 0xFFFFu) < (uint32_t)now->number[GLANZ_COLONY_FILL]);
+        uint32_t draw = glanz_hash2(frame->seed + colony->sown, i);
+        set_cell(colony, i, (draw & 0xFFFFu) < (uint32_t)frame->number[GLANZ_COLONY_FILL]);
     }
 }
 
@@ -65,11 +65,11 @@ static uint8_t row_sum(const struct colony *colony, uint32_t row, uint32_t left,
                      (cell_at(colony, row + right) >> 1));
 }
 
-static void generation(struct colony *colony, const struct glanz_now *now) {
-    uint32_t columns = now->length;
-    uint32_t rows = now->rows;
+static void generation(struct colony *colony, const struct glanz_frame *frame) {
+    uint32_t columns = frame->length;
+    uint32_t rows = frame->rows;
     uint32_t hash = 0;
-    age_cells(colony, now);
+    age_cells(colony, frame);
     for (uint32_t y = 0; y < rows; y++) {
         uint32_t row = y * columns;
         uint32_t above = (y == 0 ? rows - 1 : y - 1) * columns;
@@ -92,43 +92,43 @@ static void generation(struct colony *colony, const struct glanz_now *now) {
     colony->hash[1] = colony->hash[0];
     colony->hash[0] = hash;
     if (colony->dull >= DULL || colony->age >= OLDEST) {
-        sow(colony, now);
+        sow(colony, frame);
     }
 }
 
-static uint8_t step(struct glanz_now *now) {
-    struct colony *colony = (struct colony *)now->memory;
+static uint8_t step(struct glanz_frame *frame) {
+    struct colony *colony = (struct colony *)frame->memory;
     if (colony == NULL) {
         return 0;
     }
     if (colony->sown == 0) {
-        sow(colony, now);
-        colony->lap = (uint16_t)now->lap[0];
+        sow(colony, frame);
+        colony->lap = (uint16_t)frame->lap[0];
     }
-    uint16_t laps = (uint16_t)((uint16_t)now->lap[0] - colony->lap);
+    uint16_t laps = (uint16_t)((uint16_t)frame->lap[0] - colony->lap);
     laps = laps > 32767 ? (uint16_t)(0u - laps) : laps; /* backwards it goes on all the same */
-    colony->lap = (uint16_t)now->lap[0];
+    colony->lap = (uint16_t)frame->lap[0];
     for (uint16_t i = 0; i < laps && i < CATCH_UP; i++) {
-        generation(colony, now);
+        generation(colony, frame);
     }
     return 1;
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
-    const struct colony *colony = (const struct colony *)now->memory;
-    uint32_t turn = now->turn[0] >> 16;
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    const struct colony *colony = (const struct colony *)frame->memory;
+    uint32_t turn = frame->turn[0] >> 16;
     uint32_t fresh = turn + (turn >> 15);
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t x = (uint32_t)places->x[i] >> 16;
         uint32_t y = (uint32_t)places->y[i] >> 16;
-        light[i] = now->color[0];
-        uint8_t cell = colony == NULL || x >= now->length || y >= now->rows ? 0 : cell_at(colony, y * now->length + x);
+        light[i] = frame->color[0];
+        uint8_t cell = colony == NULL || x >= frame->length || y >= frame->rows ? 0 : cell_at(colony, y * frame->length + x);
         if (cell != 0) { /* one that lives on stays lit; births and deaths fade */
             uint32_t level = cell == 3 ? 65536u : cell == 1 ? fresh : 65536u - fresh;
             struct glanz_light color =
-                glanz_gradient_at(now->gradient, (uint16_t)(glanz_hash2(now->seed, y * now->length + x) >> 16));
+                glanz_gradient_at(frame->gradient, (uint16_t)(glanz_hash2(frame->seed, y * frame->length + x) >> 16));
             light[i] = glanz_light_mix(light[i], color, level);
         }
     }
@@ -136,7 +136,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 
 GLANZ_CONST struct glanz_effect glanz_effect_colony = {
     .name = GLANZ_TEXT("colony"),
-    .what = GLANZ_WHAT("cells that are born and die by the rules of the game of life; a pass is a generation"),
+    .description = GLANZ_DESCRIPTION("cells that are born and die by the rules of the game of life; a pass is a generation"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

@@ -16,24 +16,26 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_ESCORT_SPEED] = GLANZ_RATE_ROW("how fast it all moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
 };
 
-static glanz_place pass(const struct glanz_now *now) {
-    int64_t runs = (int64_t)now->number[GLANZ_ESCORT_FIRST_LENGTH] + now->number[GLANZ_ESCORT_SECOND_LENGTH];
-    int64_t period = runs + now->number[GLANZ_ESCORT_GAP];
+static glanz_place pass(const struct glanz_frame *frame) {
+    int64_t runs = (int64_t)frame->number[GLANZ_ESCORT_FIRST_LENGTH] + frame->number[GLANZ_ESCORT_SECOND_LENGTH];
+    int64_t period = runs + frame->number[GLANZ_ESCORT_GAP];
     glanz_place wanted = period < GLANZ_STEP ? GLANZ_STEP : period > INT32_MAX ? INT32_MAX : (glanz_place)period;
-    return glanz_period_fit(now, wanted, runs > INT32_MAX ? INT32_MAX : (glanz_place)runs); /* round a ring the gaps give way */
+    return glanz_period_fit(frame, wanted,
+                            runs > INT32_MAX ? INT32_MAX : (glanz_place)runs); /* round a ring the gaps give way */
 }
 
 enum { KEPT_SCALE, KEPT_INVERSE, KEPT_SHIFT, KEPT_FIRST, KEPT_SECOND };
 
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        glanz_place period = pass(now);
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        glanz_place period = pass(frame);
         struct glanz_repeat repeat = glanz_repeat_of(period);
-        now->kept[KEPT_SCALE] = (int32_t)repeat.scale;
-        now->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
-        now->kept[KEPT_SHIFT] = repeat.shift;
-        now->kept[KEPT_FIRST] = (int32_t)(glanz_ratio((uint32_t)now->number[GLANZ_ESCORT_FIRST_LENGTH], (uint32_t)period));
-        now->kept[KEPT_SECOND] = (int32_t)(glanz_ratio((uint32_t)now->number[GLANZ_ESCORT_SECOND_LENGTH], (uint32_t)period));
+        frame->kept[KEPT_SCALE] = (int32_t)repeat.scale;
+        frame->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
+        frame->kept[KEPT_SHIFT] = repeat.shift;
+        frame->kept[KEPT_FIRST] = (int32_t)(glanz_ratio((uint32_t)frame->number[GLANZ_ESCORT_FIRST_LENGTH], (uint32_t)period));
+        frame->kept[KEPT_SECOND] =
+            (int32_t)(glanz_ratio((uint32_t)frame->number[GLANZ_ESCORT_SECOND_LENGTH], (uint32_t)period));
     }
     return 1;
 }
@@ -47,13 +49,13 @@ static uint32_t width_of(int32_t share) {
     return share >= 65536 ? 0xFFFFFFFFu : (uint32_t)share << 16;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    struct glanz_repeat repeat = {(uint32_t)now->kept[KEPT_SCALE], (uint32_t)now->kept[KEPT_INVERSE],
-                                  (uint8_t)now->kept[KEPT_SHIFT]};
-    uint32_t first_width = width_of(now->kept[KEPT_FIRST]);
-    uint32_t second_width = width_of(now->kept[KEPT_SECOND]);
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    struct glanz_repeat repeat = {(uint32_t)frame->kept[KEPT_SCALE], (uint32_t)frame->kept[KEPT_INVERSE],
+                                  (uint8_t)frame->kept[KEPT_SHIFT]};
+    uint32_t first_width = width_of(frame->kept[KEPT_FIRST]);
+    uint32_t second_width = width_of(frame->kept[KEPT_SECOND]);
     uint32_t at = glanz_repeat_turn(&repeat, places[0]);
-    uint32_t edge = now->turn[0] - repeat.scale / 2;
+    uint32_t edge = frame->turn[0] - repeat.scale / 2;
     for (uint8_t i = 0; i < count; i++) {
         at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
         uint32_t second = glanz_repeat_cover(&repeat, at - edge, second_width);
@@ -62,19 +64,19 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
         uint32_t rest = 65536u - first - second;
         uint8_t whole = rest == 65536u ? 2 : first == 65536u ? 0 : second == 65536u ? 1 : 3;
         if (whole < 3) {
-            const struct glanz_light *color = &now->color[whole];
+            const struct glanz_light *color = &frame->color[whole];
             glanz_light_put(&light[i], color->red, color->green, color->blue);
             continue;
         }
-        light[i].red = blend(now->color[2].red, rest, now->color[0].red, first, now->color[1].red, second);
-        light[i].green = blend(now->color[2].green, rest, now->color[0].green, first, now->color[1].green, second);
-        light[i].blue = blend(now->color[2].blue, rest, now->color[0].blue, first, now->color[1].blue, second);
+        light[i].red = blend(frame->color[2].red, rest, frame->color[0].red, first, frame->color[1].red, second);
+        light[i].green = blend(frame->color[2].green, rest, frame->color[0].green, first, frame->color[1].green, second);
+        light[i].blue = blend(frame->color[2].blue, rest, frame->color[0].blue, first, frame->color[1].blue, second);
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_escort = {
     .name = GLANZ_TEXT("escort"),
-    .what = GLANZ_WHAT("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
+    .description = GLANZ_DESCRIPTION("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,

@@ -17,63 +17,63 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FILLING_SPEED] = GLANZ_RATE_ROW("how fast the edge moves", GLANZ_UNIT_PASS_TIME, 8000),
 };
 
-static glanz_place travel(const struct glanz_now *now) { /* how far an edge goes */
-    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
-    return now->number[GLANZ_FILLING_FROM] >= FROM_BOTH ? length / 2 : length;
+static glanz_place travel(const struct glanz_frame *frame) { /* how far an edge goes */
+    glanz_place length = (glanz_place)frame->length * GLANZ_STEP;
+    return frame->number[GLANZ_FILLING_FROM] >= FROM_BOTH ? length / 2 : length;
 }
 
-static glanz_place pass(const struct glanz_now *now) {
-    glanz_place way = travel(now);
-    return now->number[GLANZ_FILLING_WAY] == WAY_BACK && way < GLANZ_STEP * 16383 ? 2 * way : way;
+static glanz_place pass(const struct glanz_frame *frame) {
+    glanz_place way = travel(frame);
+    return frame->number[GLANZ_FILLING_WAY] == WAY_BACK && way < GLANZ_STEP * 16383 ? 2 * way : way;
 }
 
 /* Keeps two intervals of the line that are filled. */
-static uint8_t step(struct glanz_now *now) {
-    uint32_t turn = now->turn[0];
+static uint8_t step(struct glanz_frame *frame) {
+    uint32_t turn = frame->turn[0];
     uint8_t moves = 1;
-    if (now->number[GLANZ_FILLING_WAY] == WAY_BACK) {
+    if (frame->number[GLANZ_FILLING_WAY] == WAY_BACK) {
         turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
-    } else if (now->number[GLANZ_FILLING_WAY] == WAY_ONCE) { /* from empty to full, or, begun backward, from full to empty */
-        if (now->kept[4] == 0) {
-            now->kept[4] = now->number[GLANZ_FILLING_SPEED] < 0 ? -1 : 1;
+    } else if (frame->number[GLANZ_FILLING_WAY] == WAY_ONCE) { /* from empty to full, or, begun backward, from full to empty */
+        if (frame->kept[4] == 0) {
+            frame->kept[4] = frame->number[GLANZ_FILLING_SPEED] < 0 ? -1 : 1;
         }
-        int16_t own = now->kept[4] < 0 ? -1 : 0;
-        if (now->lap[0] != own) {
-            turn = now->lap[0] > own ? 0xFFFFFFFFu : 0;
+        int16_t own = frame->kept[4] < 0 ? -1 : 0;
+        if (frame->lap[0] != own) {
+            turn = frame->lap[0] > own ? 0xFFFFFFFFu : 0;
             moves = 0;
         }
     }
-    glanz_place length = (glanz_place)now->length * GLANZ_STEP;
-    glanz_place level = (glanz_place)glanz_mul32_high(turn, (uint32_t)travel(now)) + (turn == 0xFFFFFFFFu ? 1 : 0);
-    now->kept[0] = 0;
-    now->kept[1] = level;
-    now->kept[2] = 0;
-    now->kept[3] = 0;
-    switch (now->number[GLANZ_FILLING_FROM]) {
+    glanz_place length = (glanz_place)frame->length * GLANZ_STEP;
+    glanz_place level = (glanz_place)glanz_mul32_high(turn, (uint32_t)travel(frame)) + (turn == 0xFFFFFFFFu ? 1 : 0);
+    frame->kept[0] = 0;
+    frame->kept[1] = level;
+    frame->kept[2] = 0;
+    frame->kept[3] = 0;
+    switch (frame->number[GLANZ_FILLING_FROM]) {
     case FROM_END:
-        now->kept[0] = length - level;
-        now->kept[1] = length;
+        frame->kept[0] = length - level;
+        frame->kept[1] = length;
         break;
     case FROM_BOTH:
-        now->kept[2] = length - level;
-        now->kept[3] = length;
+        frame->kept[2] = length - level;
+        frame->kept[3] = length;
         break;
     case FROM_MIDDLE:
-        now->kept[0] = length / 2 - level;
-        now->kept[1] = length / 2 + level;
+        frame->kept[0] = length / 2 - level;
+        frame->kept[1] = length / 2 + level;
         break;
     default: break;
     }
     return moves;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    glanz_cover_run(light, now->color[1], now->color[0], now->kept, places, count);
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    glanz_cover_run(light, frame->color[1], frame->color[0], frame->kept, places, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_filling = {
     .name = GLANZ_TEXT("filling"),
-    .what = GLANZ_WHAT("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
+    .description = GLANZ_DESCRIPTION("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,

@@ -21,23 +21,23 @@ static GLANZ_CONST struct glanz_gradient heat = {stops, 6, 0, {0, 0, 0, 1, 1, 1,
 
 #define RISE 8 /* cells of the slower noise that rise in a pass: 8,192 laps of it are 2^16 cells, where noise repeats */
 
-static glanz_place flame_of(const struct glanz_now *now) {
-    return now->number[GLANZ_FIRE_DETAIL] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_FIRE_DETAIL];
+static glanz_place flame_of(const struct glanz_frame *frame) {
+    return frame->number[GLANZ_FIRE_DETAIL] < GLANZ_STEP ? GLANZ_STEP : frame->number[GLANZ_FIRE_DETAIL];
 }
 
-static glanz_place pass(const struct glanz_now *now) { /* flames are twice as high as wide */
-    return flame_of(now) > GLANZ_STEP * 2047 ? INT32_MAX : 2 * RISE * flame_of(now);
+static glanz_place pass(const struct glanz_frame *frame) { /* flames are twice as high as wide */
+    return flame_of(frame) > GLANZ_STEP * 2047 ? INT32_MAX : 2 * RISE * flame_of(frame);
 }
 
 /* Keeps cells a point, and cells that have risen. */
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        uint16_t rows = now->rows == 1 ? now->length : now->rows;
-        now->kept[0] = (int32_t)(0xFFFFFFFFu / (uint32_t)flame_of(now));
-        now->kept[2] = (int32_t)(0xFFFFFFFFu / ((uint32_t)rows << 16));
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        uint16_t rows = frame->rows == 1 ? frame->length : frame->rows;
+        frame->kept[0] = (int32_t)(0xFFFFFFFFu / (uint32_t)flame_of(frame));
+        frame->kept[2] = (int32_t)(0xFFFFFFFFu / ((uint32_t)rows << 16));
     }
-    now->kept[1] = (int32_t)((uint32_t)(uint16_t)now->lap[0] * ((uint32_t)RISE << 16) +
-                             glanz_mul32_high(now->turn[0], (uint32_t)RISE << 16));
+    frame->kept[1] = (int32_t)((uint32_t)(uint16_t)frame->lap[0] * ((uint32_t)RISE << 16) +
+                               glanz_mul32_high(frame->turn[0], (uint32_t)RISE << 16));
     return 1;
 }
 
@@ -50,35 +50,35 @@ static inline uint16_t heat_at(struct glanz_noise *coarse, struct glanz_noise *f
     return (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
     uint16_t positions[GLANZ_RUN];
-    struct upright upright = upright_of(now, places);
-    struct glanz_noise coarse = {now->seed, (uint16_t)(now->turn[0] >> 16), 0, 0, 0, {0}, 0, 0, 0, 0};
-    struct glanz_noise fine = {now->seed ^ 0x5DEECE66u, (uint16_t)(now->turn[0] >> 15), 0, 0, 0, {0}, 0, 0, 0, 0};
-    uint32_t cells = (uint32_t)now->kept[0];
+    struct upright upright = upright_of(frame, places);
+    struct glanz_noise coarse = {frame->seed, (uint16_t)(frame->turn[0] >> 16), 0, 0, 0, {0}, 0, 0, 0, 0};
+    struct glanz_noise fine = {frame->seed ^ 0x5DEECE66u, (uint16_t)(frame->turn[0] >> 15), 0, 0, 0, {0}, 0, 0, 0, 0};
+    uint32_t cells = (uint32_t)frame->kept[0];
     uint32_t row = 0xFFFFFFFFu;
     int32_t base = 0;
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t y = (uint32_t)upright_y(&upright, places, i);
-        if (y != row) {                                                        /* along a row nothing of this changes */
-            uint32_t height = 65536u - glanz_times(y, (uint32_t)now->kept[2]); /* 0 at the bottom, 65536 at the top */
-            base = 1424 + now->number[GLANZ_FIRE_HEAT] / 2 + now->number[GLANZ_FIRE_HEAT] / 8 -
+        if (y != row) {                                                          /* along a row nothing of this changes */
+            uint32_t height = 65536u - glanz_times(y, (uint32_t)frame->kept[2]); /* 0 at the bottom, 65536 at the top */
+            base = 1424 + frame->number[GLANZ_FIRE_HEAT] / 2 + frame->number[GLANZ_FIRE_HEAT] / 8 -
                    (int32_t)((height + (height * (height >> 1) >> 16)) * 3u / 4u);
-            uint32_t down = glanz_times(y, cells) / 2u + (uint32_t)now->kept[1];
+            uint32_t down = glanz_times(y, cells) / 2u + (uint32_t)frame->kept[1];
             glanz_noise_row(&coarse, (int32_t)down);
             glanz_noise_row(&fine, (int32_t)(down * 2u));
             row = y;
         }
         positions[i] = heat_at(&coarse, &fine, (int32_t)glanz_times((uint32_t)upright.x[i], cells), base);
     }
-    glanz_gradient_run(light, now->gradient, positions, count);
+    glanz_gradient_run(light, frame->gradient, positions, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_fire = {
     .name = GLANZ_TEXT("fire"),
-    .what = GLANZ_WHAT("flames that rise; a pass is eight flames high"),
+    .description = GLANZ_DESCRIPTION("flames that rise; a pass is eight flames high"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

@@ -24,11 +24,11 @@ struct shell {
 };
 
 /* Everything of a shell at this moment. Sparks: reach times 1 - (1 - t)^2 for the air, sinking with t^2. */
-static struct shell find_shell(const struct glanz_now *now, const struct upright *upright, uint8_t number) {
+static struct shell find_shell(const struct glanz_frame *frame, const struct upright *upright, uint8_t number) {
     struct shell shell;
-    uint32_t start = glanz_fraction(number, (uint32_t)now->number[GLANZ_FIREWORKS_SHELLS]);
-    uint32_t turn = now->turn[0] + start;
-    uint32_t draw = glanz_hash2(now->seed + number, (uint16_t)(now->lap[0] + (turn < start)));
+    uint32_t start = glanz_fraction(number, (uint32_t)frame->number[GLANZ_FIREWORKS_SHELLS]);
+    uint32_t turn = frame->turn[0] + start;
+    uint32_t draw = glanz_hash2(frame->seed + number, (uint16_t)(frame->lap[0] + (turn < start)));
     uint32_t t = turn >> 16;
     uint32_t high = (uint32_t)upright->rows << 16;
     uint32_t least = upright->columns < upright->rows ? upright->columns : upright->rows;
@@ -36,7 +36,7 @@ static struct shell find_shell(const struct glanz_now *now, const struct upright
     uint32_t apex = high / 8u + glanz_mul32_high(draw << 16, high / 3u); /* from the top edge */
     shell.seed = draw;
     shell.x = upright->line ? GLANZ_HALF : (int32_t)((8192u + (draw >> 16) * 3u / 4u) * upright->columns);
-    shell.color = glanz_gradient_at(now->gradient, (uint16_t)glanz_hash(draw));
+    shell.color = glanz_gradient_at(frame->gradient, (uint16_t)glanz_hash(draw));
     if (t < CLIMB) {
         uint32_t left = 65536u - (t << 16) / CLIMB;                                                    /* slower and slower */
         shell.y = (int32_t)(apex + glanz_times(high + GLANZ_STEP - apex, glanz_share_of(left, left))); /* from below the edge */
@@ -76,9 +76,9 @@ static uint32_t burst_at(const struct shell *shell, int32_t across, int32_t down
     return side >= 65536u ? 0 : glanz_share_of(level, 65536u - side);
 }
 
-static void shade_shell(struct glanz_light *light, const struct glanz_now *now, const struct upright *upright,
+static void shade_shell(struct glanz_light *light, const struct glanz_frame *frame, const struct upright *upright,
                         const struct glanz_places *places, uint8_t count, uint8_t number) {
-    struct shell shell = find_shell(now, upright, number);
+    struct shell shell = find_shell(frame, upright, number);
     int32_t near = shell.reach + GLANZ_STEP;
     for (uint8_t i = 0; i < count; i++) {
         int32_t across = upright->line ? 0 : upright->x[i] - shell.x;
@@ -92,30 +92,30 @@ static void shade_shell(struct glanz_light *light, const struct glanz_now *now, 
             int32_t along = down < 0 ? -down : down;
             level = glanz_share_of((uint32_t)(GLANZ_STEP - aside), (uint32_t)(GLANZ_STEP - along));
         } else {
-            level = burst_at(&shell, across, down, (uint32_t)now->number[GLANZ_FIREWORKS_SPARKS]);
+            level = burst_at(&shell, across, down, (uint32_t)frame->number[GLANZ_FIREWORKS_SPARKS]);
         }
         light_add(&light[i], shell.color, glanz_share_of(level, shell.level));
     }
 }
 
-static uint8_t step(struct glanz_now *now) {
-    (void)now;
+static uint8_t step(struct glanz_frame *frame) {
+    (void)frame;
     return 1;
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
-    struct upright upright = upright_of(now, places);
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    struct upright upright = upright_of(frame, places);
     (void)cover;
-    glanz_light_fill(light, now->color[0], count);
-    for (uint8_t number = 0; number < (uint8_t)now->number[GLANZ_FIREWORKS_SHELLS]; number++) {
-        shade_shell(light, now, &upright, places, count, number);
+    glanz_light_fill(light, frame->color[0], count);
+    for (uint8_t number = 0; number < (uint8_t)frame->number[GLANZ_FIREWORKS_SHELLS]; number++) {
+        shade_shell(light, frame, &upright, places, count, number);
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_fireworks = {
     .name = GLANZ_TEXT("fireworks"),
-    .what = GLANZ_WHAT("shells that climb and burst, in colours of the palette; a pass is one shell"),
+    .description = GLANZ_DESCRIPTION("shells that climb and burst, in colours of the palette; a pass is one shell"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

@@ -9,37 +9,37 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FLOW_SPEED] = GLANZ_RATE_ROW("how fast it flows", GLANZ_UNIT_LENGTHS, GLANZ_FIXED(0.1)),
 };
 
-static glanz_place pass(const struct glanz_now *now) {
-    glanz_place span = now->number[GLANZ_FLOW_SPAN] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_FLOW_SPAN];
-    return glanz_period_fit(now, now->number[GLANZ_FLOW_FOLD] && span < GLANZ_STEP * 16383 ? 2 * span : span, GLANZ_STEP);
+static glanz_place pass(const struct glanz_frame *frame) {
+    glanz_place span = frame->number[GLANZ_FLOW_SPAN] < GLANZ_STEP ? GLANZ_STEP : frame->number[GLANZ_FLOW_SPAN];
+    return glanz_period_fit(frame, frame->number[GLANZ_FLOW_FOLD] && span < GLANZ_STEP * 16383 ? 2 * span : span, GLANZ_STEP);
 }
 
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        frame->kept[0] = (int32_t)glanz_repeat_of(pass(frame)).scale;
     }
     return 1;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    struct glanz_repeat repeat = {(uint32_t)frame->kept[0], 0, 0};
     uint16_t positions[GLANZ_RUN];
-    uint8_t fold = now->number[GLANZ_FLOW_FOLD] != 0;
+    uint8_t fold = frame->number[GLANZ_FLOW_FOLD] != 0;
     uint32_t at = glanz_repeat_turn(&repeat, places[0]);
     for (uint8_t i = 0; i < count; i++) {
         at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
-        uint32_t turn = at - now->turn[0];
+        uint32_t turn = at - frame->turn[0];
         if (fold) {
             turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
         }
         positions[i] = (uint16_t)(turn >> 16);
     }
-    glanz_gradient_run(light, now->gradient, positions, count);
+    glanz_gradient_run(light, frame->gradient, positions, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_flow = {
     .name = GLANZ_TEXT("flow"),
-    .what = GLANZ_WHAT("the palette along the line, flowing; a pass is once through it"),
+    .description = GLANZ_DESCRIPTION("the palette along the line, flowing; a pass is once through it"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

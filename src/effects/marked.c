@@ -19,11 +19,11 @@ static int marks_it(GLANZ_CONST struct glanz_mark *mark, uint16_t index, glanz_p
            row >= (int32_t)mark->top && row - (int32_t)mark->top < (int32_t)mark->rows;
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
-    GLANZ_CONST struct glanz_marks *marks = (GLANZ_CONST struct glanz_marks *)now->content;
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    GLANZ_CONST struct glanz_marks *marks = (GLANZ_CONST struct glanz_marks *)frame->content;
     struct glanz_light none = {0, 0, 0};
-    uint8_t clear = now->number[GLANZ_MARKED_CLEAR] != 0;
+    uint8_t clear = frame->number[GLANZ_MARKED_CLEAR] != 0;
     uint16_t known = 0; /* 1 + the mark whose light is */
     struct glanz_light color = none;
     for (uint8_t i = 0; i < count; i++) {
@@ -35,7 +35,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             color = glanz_color_light(marks->list[mark - 1u].color, NULL, 0);
             known = mark;
         }
-        light[i] = mark != 0 ? color : clear ? none : now->color[GLANZ_MARKED_BACKGROUND];
+        light[i] = mark != 0 ? color : clear ? none : frame->color[GLANZ_MARKED_BACKGROUND];
         if (cover != NULL) {
             cover[i] = mark == 0 && clear ? 0 : 65535;
         }
@@ -44,7 +44,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 
 GLANZ_CONST struct glanz_effect glanz_effect_marked = {
     .name = GLANZ_TEXT("marked"),
-    .what = GLANZ_WHAT("LEDs coloured by hand, one by one, by stretches and by rectangles"),
+    .description = GLANZ_DESCRIPTION("LEDs coloured by hand, one by one, by stretches and by rectangles"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_INDEX | GLANZ_NEEDS_COVER,

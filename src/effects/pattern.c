@@ -8,15 +8,15 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_PATTERN_SPEED] = GLANZ_RATE_ROW("how fast it moves", GLANZ_UNIT_LEDS, 0),
 };
 
-static glanz_place pass(const struct glanz_now *now) {
-    GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)now->content;
+static glanz_place pass(const struct glanz_frame *frame) {
+    GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)frame->content;
     return pattern == NULL || pattern->leds == 0 ? GLANZ_STEP : (glanz_place)pattern->leds * GLANZ_STEP;
 }
 
 /* Keeps how far the pattern has moved on, in points. */
-static uint8_t step(struct glanz_now *now) {
-    now->kept[0] = (int32_t)glanz_mul32_high(now->turn[0], (uint32_t)pass(now));
-    return now->number[GLANZ_PATTERN_SPEED] != 0;
+static uint8_t step(struct glanz_frame *frame) {
+    frame->kept[0] = (int32_t)glanz_mul32_high(frame->turn[0], (uint32_t)pass(frame));
+    return frame->number[GLANZ_PATTERN_SPEED] != 0;
 }
 
 /* Where in the pattern a cell lies, and the lights of its block and of the one after it. */
@@ -78,8 +78,8 @@ static uint16_t fold(int32_t cell, uint16_t leds) {
     return (uint16_t)(rest < 0 ? rest + (int32_t)leds : rest);
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)now->content;
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)frame->content;
     struct cursor cursor = {0, 0, {0, 0, 0}, {0, 0, 0}};
     struct met met;
     uint32_t part = 0;
@@ -96,7 +96,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
             retreat(&cursor, &met, pattern);
         } else {
             /* the LED covers two cells in part: the one its lower edge is in, and the next */
-            uint32_t edge = (uint32_t)places[i] - GLANZ_HALF - (uint32_t)now->kept[0] + ((uint32_t)32768 << 16);
+            uint32_t edge = (uint32_t)places[i] - GLANZ_HALF - (uint32_t)frame->kept[0] + ((uint32_t)32768 << 16);
             find(&cursor, &met, pattern, fold((int32_t)(edge >> 16) - 32768, pattern->leds));
             part = edge & 0xFFFFu;
         }
@@ -112,7 +112,7 @@ static void shade(struct glanz_light *light, const struct glanz_now *now, const 
 
 GLANZ_CONST struct glanz_effect glanz_effect_pattern = {
     .name = GLANZ_TEXT("pattern"),
-    .what = GLANZ_WHAT("blocks of colours as written, repeating; a pass is the whole pattern once"),
+    .description = GLANZ_DESCRIPTION("blocks of colours as written, repeating; a pass is the whole pattern once"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .content = GLANZ_CONTENT_PATTERN,

@@ -27,49 +27,49 @@ struct shown {
     uint8_t points[];
 };
 
-static GLANZ_CONST struct glanz_picture *picture_of(const struct glanz_now *now) {
-    return (GLANZ_CONST struct glanz_picture *)now->content;
+static GLANZ_CONST struct glanz_picture *picture_of(const struct glanz_frame *frame) {
+    return (GLANZ_CONST struct glanz_picture *)frame->content;
 }
 
-static int open_picture(struct glanz_picture_head *head, const struct glanz_now *now, uint8_t whole) {
-    GLANZ_CONST struct glanz_picture *picture = picture_of(now);
+static int open_picture(struct glanz_picture_head *head, const struct glanz_frame *frame, uint8_t whole) {
+    GLANZ_CONST struct glanz_picture *picture = picture_of(frame);
     return picture != NULL && glanz_picture_open(head, picture->bytes, picture->count, whole) == GLANZ_OK;
 }
 
-static uint32_t memory(const struct glanz_now *now) {
+static uint32_t memory(const struct glanz_frame *frame) {
     struct glanz_picture_head head;
-    return open_picture(&head, now, 0) ? (uint32_t)offsetof(struct shown, points) + (uint32_t)head.columns * head.rows : 0;
+    return open_picture(&head, frame, 0) ? (uint32_t)offsetof(struct shown, points) + (uint32_t)head.columns * head.rows : 0;
 }
 
 /* As it stands, turned. */
-static uint16_t wide(const struct glanz_now *now, const struct glanz_picture_head *head) {
-    return (now->number[GLANZ_PICTURE_TURNED] & 1) != 0 ? head->rows : head->columns;
+static uint16_t wide(const struct glanz_frame *frame, const struct glanz_picture_head *head) {
+    return (frame->number[GLANZ_PICTURE_TURNED] & 1) != 0 ? head->rows : head->columns;
 }
-static uint16_t high(const struct glanz_now *now, const struct glanz_picture_head *head) {
-    return (now->number[GLANZ_PICTURE_TURNED] & 1) != 0 ? head->columns : head->rows;
-}
-
-static uint8_t is_upright(const struct glanz_now *now) {
-    return now->number[GLANZ_PICTURE_WAY] >= WAY_UP;
+static uint16_t high(const struct glanz_frame *frame, const struct glanz_picture_head *head) {
+    return (frame->number[GLANZ_PICTURE_TURNED] & 1) != 0 ? head->columns : head->rows;
 }
 
-static struct travel travel_of(const struct glanz_now *now, const struct glanz_picture_head *head) {
+static uint8_t is_upright(const struct glanz_frame *frame) {
+    return frame->number[GLANZ_PICTURE_WAY] >= WAY_UP;
+}
+
+static struct travel travel_of(const struct glanz_frame *frame, const struct glanz_picture_head *head) {
     struct travel travel;
-    uint8_t upright = is_upright(now);
-    travel.extent = upright ? high(now, head) : wide(now, head);
-    travel.field = upright ? now->rows : now->length;
-    travel.backward = now->number[GLANZ_PICTURE_WAY] == WAY_RIGHT || now->number[GLANZ_PICTURE_WAY] == WAY_DOWN;
-    travel.again = now->number[GLANZ_PICTURE_TILED] != 0 ? AGAIN_TILED : AGAIN_AGAIN;
+    uint8_t upright = is_upright(frame);
+    travel.extent = upright ? high(frame, head) : wide(frame, head);
+    travel.field = upright ? frame->rows : frame->length;
+    travel.backward = frame->number[GLANZ_PICTURE_WAY] == WAY_RIGHT || frame->number[GLANZ_PICTURE_WAY] == WAY_DOWN;
+    travel.again = frame->number[GLANZ_PICTURE_TILED] != 0 ? AGAIN_TILED : AGAIN_AGAIN;
     travel.closed = 0;
     return travel;
 }
 
-static glanz_place pass(const struct glanz_now *now) {
+static glanz_place pass(const struct glanz_frame *frame) {
     struct glanz_picture_head head;
-    if (!open_picture(&head, now, 0)) {
+    if (!open_picture(&head, frame, 0)) {
         return GLANZ_STEP;
     }
-    struct travel travel = travel_of(now, &head);
+    struct travel travel = travel_of(frame, &head);
     return glanz_travel_pass(&travel);
 }
 
@@ -84,40 +84,40 @@ static void next_frame(struct shown *shown, GLANZ_CONST uint8_t *bytes) {
 }
 
 /* Keeps where the picture's left and top edges are. A moving picture catches up by eight frames at the most. */
-static uint8_t step(struct glanz_now *now) {
-    struct shown *shown = (struct shown *)now->memory;
-    uint8_t moves = now->number[GLANZ_PICTURE_WAY] != WAY_STANDING && now->number[GLANZ_PICTURE_SPEED] != 0;
+static uint8_t step(struct glanz_frame *frame) {
+    struct shown *shown = (struct shown *)frame->memory;
+    uint8_t moves = frame->number[GLANZ_PICTURE_WAY] != WAY_STANDING && frame->number[GLANZ_PICTURE_SPEED] != 0;
     if (shown == NULL) {
         return 0;
     }
     if (shown->frame == 0) {
-        if (!open_picture(&shown->head, now, 2)) {
+        if (!open_picture(&shown->head, frame, 2)) {
             return 0; /* bytes that are no picture show nothing */
         }
-        next_frame(shown, picture_of(now)->bytes);
+        next_frame(shown, picture_of(frame)->bytes);
     } else if (shown->head.frames > 1) {
-        uint32_t elapsed = now->elapsed_us;
+        uint32_t elapsed = frame->elapsed_us;
         for (uint8_t i = 0; i < 8 && elapsed >= shown->left_us; i++) {
             elapsed -= shown->left_us;
             shown->left_us = 0;
-            next_frame(shown, picture_of(now)->bytes);
+            next_frame(shown, picture_of(frame)->bytes);
         }
         shown->left_us -= elapsed < shown->left_us ? elapsed : shown->left_us - 1u;
     }
-    struct travel travel = travel_of(now, &shown->head);
-    now->kept[0] = glanz_travel_rest(wide(now, &shown->head), now->length, now->number[GLANZ_PICTURE_ACROSS]);
-    now->kept[1] = glanz_travel_rest(high(now, &shown->head), now->rows, now->number[GLANZ_PICTURE_LEVEL]);
-    if (now->number[GLANZ_PICTURE_WAY] != WAY_STANDING) {
-        now->kept[is_upright(now) ? 1 : 0] = glanz_travel_place(&travel, now);
+    struct travel travel = travel_of(frame, &shown->head);
+    frame->kept[0] = glanz_travel_rest(wide(frame, &shown->head), frame->length, frame->number[GLANZ_PICTURE_ACROSS]);
+    frame->kept[1] = glanz_travel_rest(high(frame, &shown->head), frame->rows, frame->number[GLANZ_PICTURE_LEVEL]);
+    if (frame->number[GLANZ_PICTURE_WAY] != WAY_STANDING) {
+        frame->kept[is_upright(frame) ? 1 : 0] = glanz_travel_place(&travel, frame);
     }
     return (uint8_t)(moves || shown->head.frames > 1 ? GLANZ_STEP_MOVES : 0);
 }
 
 /* The index at a point of the picture as it stands, or -1. */
-static int32_t point_at(const struct shown *shown, const struct glanz_now *now, int32_t x, int32_t y) {
-    int32_t across = wide(now, &shown->head);
-    int32_t down = high(now, &shown->head);
-    if (now->number[GLANZ_PICTURE_TILED] != 0) {
+static int32_t point_at(const struct shown *shown, const struct glanz_frame *frame, int32_t x, int32_t y) {
+    int32_t across = wide(frame, &shown->head);
+    int32_t down = high(frame, &shown->head);
+    if (frame->number[GLANZ_PICTURE_TILED] != 0) {
         x %= across;
         y %= down;
         x = x < 0 ? x + across : x;
@@ -128,7 +128,7 @@ static int32_t point_at(const struct shown *shown, const struct glanz_now *now, 
     }
     int32_t u = x;
     int32_t v = y;
-    switch (now->number[GLANZ_PICTURE_TURNED]) {
+    switch (frame->number[GLANZ_PICTURE_TURNED]) {
     case 1:
         u = y;
         v = across - 1 - x;
@@ -146,16 +146,16 @@ static int32_t point_at(const struct shown *shown, const struct glanz_now *now, 
     return shown->points[v * (int32_t)shown->head.columns + u];
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
-    const struct shown *shown = (const struct shown *)now->memory;
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    const struct shown *shown = (const struct shown *)frame->memory;
     struct glanz_light black = {0, 0, 0};
     int32_t known = -1;
     struct glanz_light color = black;
     uint16_t color_cover = 0;
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t edge_x = (uint32_t)(places->x[i] - now->kept[0] - GLANZ_HALF) + 0x80000000u;
-        uint32_t edge_y = (uint32_t)(places->y[i] - now->kept[1] - GLANZ_HALF) + 0x80000000u;
+        uint32_t edge_x = (uint32_t)(places->x[i] - frame->kept[0] - GLANZ_HALF) + 0x80000000u;
+        uint32_t edge_y = (uint32_t)(places->y[i] - frame->kept[1] - GLANZ_HALF) + 0x80000000u;
         uint32_t covered = 0;
         light[i] = black;
         for (uint8_t k = 0; shown != NULL && shown->frame != 0 && k < 4; k++) {
@@ -163,13 +163,13 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             uint32_t part_y = (k & 2) != 0 ? edge_y & 0xFFFFu : 65536u - (edge_y & 0xFFFFu);
             uint32_t part = glanz_share_of(part_x, part_y);
             int32_t index = part == 0 ? -1
-                                      : point_at(shown, now, (int32_t)(edge_x >> 16) - 32768 + (k & 1),
+                                      : point_at(shown, frame, (int32_t)(edge_x >> 16) - 32768 + (k & 1),
                                                  (int32_t)(edge_y >> 16) - 32768 + (k >> 1));
             if (index < 0) {
                 continue;
             }
             if (index != known) {
-                color = glanz_picture_light(&color_cover, picture_of(now)->bytes, (uint8_t)index);
+                color = glanz_picture_light(&color_cover, picture_of(frame)->bytes, (uint8_t)index);
                 known = index;
             }
             light[i].red = (uint16_t)(light[i].red + glanz_gain16(color.red, part));
@@ -185,7 +185,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 
 GLANZ_CONST struct glanz_effect glanz_effect_picture = {
     .name = GLANZ_TEXT("picture"),
-    .what = GLANZ_WHAT("a still or moving picture; a pass takes it through the field once, or one tile on"),
+    .description = GLANZ_DESCRIPTION("a still or moving picture; a pass takes it through the field once, or one tile on"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_CLOCK | GLANZ_NEEDS_COVER,

@@ -6,14 +6,14 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_PLAIN_COLOR] = GLANZ_COLOR_ROW("color", "the colour", GLANZ_KELVIN(2700)),
 };
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
     (void)places;
-    glanz_light_fill(light, now->color[0], count);
+    glanz_light_fill(light, frame->color[0], count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_plain = {
     .name = GLANZ_TEXT("plain"),
-    .what = GLANZ_WHAT("one colour everywhere"),
+    .description = GLANZ_DESCRIPTION("one colour everywhere"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .shade = shade,

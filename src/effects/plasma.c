@@ -10,27 +10,28 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_PLASMA_SPEED] = GLANZ_RATE_ROW("how fast it changes", GLANZ_UNIT_PASS_TIME, 12000),
 };
 
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        glanz_place size = now->number[GLANZ_PLASMA_SIZE] < GLANZ_STEP ? GLANZ_STEP : now->number[GLANZ_PLASMA_SIZE];
-        now->kept[0] = (int32_t)(glanz_repeat_of(size).scale / 2u);
-        now->kept[1] = size > GLANZ_STEP * 16383 ? now->kept[0] /* across, round a closed field a whole number of times */
-                                                 : (int32_t)glanz_repeat_of(glanz_period_fit(now, 2 * size, GLANZ_STEP)).scale;
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        glanz_place size = frame->number[GLANZ_PLASMA_SIZE] < GLANZ_STEP ? GLANZ_STEP : frame->number[GLANZ_PLASMA_SIZE];
+        frame->kept[0] = (int32_t)(glanz_repeat_of(size).scale / 2u);
+        frame->kept[1] = size > GLANZ_STEP * 16383
+                             ? frame->kept[0] /* across, round a closed field a whole number of times */
+                             : (int32_t)glanz_repeat_of(glanz_period_fit(frame, 2 * size, GLANZ_STEP)).scale;
     }
     return 1;
 }
 
 /* The waves turn 1, 2 and 3 times in a pass, so that it has no seam; their crests lie across, down, and around a point that
  * wanders. */
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
     uint16_t positions[GLANZ_RUN];
-    struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
-    uint16_t turn = (uint16_t)(now->turn[0] >> 16);
-    int32_t middle_x = (int32_t)now->length * (GLANZ_HALF + (int32_t)glanz_sine(turn) / 2);
-    int32_t middle_y = (int32_t)now->rows * (GLANZ_HALF + (int32_t)glanz_sine((uint16_t)(turn * 2u + 16384u)) / 2);
-    struct glanz_repeat wide = {(uint32_t)now->kept[1], 0, 0};
-    int32_t length = (int32_t)now->length * GLANZ_STEP;
+    struct glanz_repeat repeat = {(uint32_t)frame->kept[0], 0, 0};
+    uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
+    int32_t middle_x = (int32_t)frame->length * (GLANZ_HALF + (int32_t)glanz_sine(turn) / 2);
+    int32_t middle_y = (int32_t)frame->rows * (GLANZ_HALF + (int32_t)glanz_sine((uint16_t)(turn * 2u + 16384u)) / 2);
+    struct glanz_repeat wide = {(uint32_t)frame->kept[1], 0, 0};
+    int32_t length = (int32_t)frame->length * GLANZ_STEP;
     glanz_place row = -1;
     int32_t of_row = 0;
     (void)cover;
@@ -41,7 +42,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             of_row = (int32_t)glanz_sine((uint16_t)(down - turn * 2u)) + 3 * (int32_t)32767;
         }
         int32_t way = places->x[i] - middle_x;
-        if (now->closed && (way > length / 2 || way < -(length / 2))) { /* the shorter way round */
+        if (frame->closed && (way > length / 2 || way < -(length / 2))) { /* the shorter way round */
             way = way < 0 ? way + length : way - length;
         }
         uint16_t across = (uint16_t)(glanz_repeat_turn(&wide, places->x[i]) >> 16);
@@ -51,12 +52,12 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
                                   glanz_sine((uint16_t)(around * 2u - turn * 3u)));
         positions[i] = (uint16_t)((sum * 21845u + 32767u) >> 16); /* a third: of at most 196,602, so that it fits 32 bits */
     }
-    glanz_gradient_run(light, now->gradient, positions, count);
+    glanz_gradient_run(light, frame->gradient, positions, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_plasma = {
     .name = GLANZ_TEXT("plasma"),
-    .what = GLANZ_WHAT("soft waves that run through each other; a pass brings all of them round once"),
+    .description = GLANZ_DESCRIPTION("soft waves that run through each other; a pass brings all of them round once"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

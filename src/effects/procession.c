@@ -10,42 +10,42 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_PROCESSION_SPEED] = GLANZ_RATE_ROW("how fast it moves", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
 };
 
-static glanz_place pass(const struct glanz_now *now) {
-    int64_t period = (int64_t)now->number[GLANZ_PROCESSION_SIZE] + now->number[GLANZ_PROCESSION_GAP];
+static glanz_place pass(const struct glanz_frame *frame) {
+    int64_t period = (int64_t)frame->number[GLANZ_PROCESSION_SIZE] + frame->number[GLANZ_PROCESSION_GAP];
     glanz_place least = period < GLANZ_STEP ? GLANZ_STEP : period > INT32_MAX ? INT32_MAX : (glanz_place)period;
-    return glanz_period_fit(now, least, now->number[GLANZ_PROCESSION_SIZE]); /* round a ring the gaps give way */
+    return glanz_period_fit(frame, least, frame->number[GLANZ_PROCESSION_SIZE]); /* round a ring the gaps give way */
 }
 
 enum { KEPT_SCALE, KEPT_INVERSE, KEPT_SHIFT, KEPT_WIDTH };
 
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        glanz_place period = pass(now);
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        glanz_place period = pass(frame);
         struct glanz_repeat repeat = glanz_repeat_of(period);
-        uint32_t share = glanz_ratio((uint32_t)now->number[GLANZ_PROCESSION_SIZE], (uint32_t)period);
-        now->kept[KEPT_SCALE] = (int32_t)repeat.scale;
-        now->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
-        now->kept[KEPT_SHIFT] = repeat.shift;
-        now->kept[KEPT_WIDTH] = (int32_t)(share >= 65536u ? 0xFFFFFFFFu : share << 16);
+        uint32_t share = glanz_ratio((uint32_t)frame->number[GLANZ_PROCESSION_SIZE], (uint32_t)period);
+        frame->kept[KEPT_SCALE] = (int32_t)repeat.scale;
+        frame->kept[KEPT_INVERSE] = (int32_t)repeat.inverse;
+        frame->kept[KEPT_SHIFT] = repeat.shift;
+        frame->kept[KEPT_WIDTH] = (int32_t)(share >= 65536u ? 0xFFFFFFFFu : share << 16);
     }
     return 1;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    struct glanz_repeat repeat = {(uint32_t)now->kept[KEPT_SCALE], (uint32_t)now->kept[KEPT_INVERSE],
-                                  (uint8_t)now->kept[KEPT_SHIFT]};
-    struct glanz_pair pair = glanz_pair_of(now->color[1], now->color[0]);
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    struct glanz_repeat repeat = {(uint32_t)frame->kept[KEPT_SCALE], (uint32_t)frame->kept[KEPT_INVERSE],
+                                  (uint8_t)frame->kept[KEPT_SHIFT]};
+    struct glanz_pair pair = glanz_pair_of(frame->color[1], frame->color[0]);
     uint32_t at = glanz_repeat_turn(&repeat, places[0]);
-    uint32_t edge = now->turn[0] - repeat.scale / 2;
+    uint32_t edge = frame->turn[0] - repeat.scale / 2;
     for (uint8_t i = 0; i < count; i++) {
         at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
-        glanz_pair_mix(&light[i], &pair, glanz_repeat_cover(&repeat, at - edge, (uint32_t)now->kept[KEPT_WIDTH]));
+        glanz_pair_mix(&light[i], &pair, glanz_repeat_cover(&repeat, at - edge, (uint32_t)frame->kept[KEPT_WIDTH]));
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_procession = {
     .name = GLANZ_TEXT("procession"),
-    .what = GLANZ_WHAT("runs with gaps that follow each other; a pass is one run and one gap"),
+    .description = GLANZ_DESCRIPTION("runs with gaps that follow each other; a pass is one run and one gap"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,

@@ -12,25 +12,25 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_RAIN_SPEED] = GLANZ_RATE_ROW("how fast the slower drops fall", GLANZ_UNIT_LEDS, GLANZ_FIXED(8)),
 };
 
-static uint16_t rows_of(const struct glanz_now *now) {
-    return now->rows == 1 ? now->length : now->rows;
+static uint16_t rows_of(const struct glanz_frame *frame) {
+    return frame->rows == 1 ? frame->length : frame->rows;
 }
 
 /* A drop's way: in at the top, tail out at the bottom. In a pass a slow drop falls twice, a fast one three times. */
-static uint32_t way_of(const struct glanz_now *now) {
-    uint32_t way = ((uint32_t)rows_of(now) << 16) + (uint32_t)now->number[GLANZ_RAIN_LENGTH];
+static uint32_t way_of(const struct glanz_frame *frame) {
+    uint32_t way = ((uint32_t)rows_of(frame) << 16) + (uint32_t)frame->number[GLANZ_RAIN_LENGTH];
     return way > 0x7FFFFFFFu ? 0x7FFFFFFFu : way;
 }
 
-static glanz_place pass(const struct glanz_now *now) {
-    return way_of(now) > 0x3FFFFFFFu ? INT32_MAX : (glanz_place)(2u * way_of(now));
+static glanz_place pass(const struct glanz_frame *frame) {
+    return way_of(frame) > 0x3FFFFFFFu ? INT32_MAX : (glanz_place)(2u * way_of(frame));
 }
 
 /* Keeps the way and what one point is of the tail. */
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        now->kept[0] = (int32_t)way_of(now);
-        now->kept[1] = (int32_t)(0xFFFFFFFFu / (uint32_t)now->number[GLANZ_RAIN_LENGTH]);
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        frame->kept[0] = (int32_t)way_of(frame);
+        frame->kept[1] = (int32_t)(0xFFFFFFFFu / (uint32_t)frame->number[GLANZ_RAIN_LENGTH]);
     }
     return 1;
 }
@@ -42,37 +42,37 @@ struct drop {       /* of one column */
     uint16_t position; /* of its colour in the palette */
 };
 
-static void find_drop(struct drop *drop, const struct glanz_now *now, uint32_t column) {
-    uint32_t hash = glanz_hash2(now->seed, column);
+static void find_drop(struct drop *drop, const struct glanz_frame *frame, uint32_t column) {
+    uint32_t hash = glanz_hash2(frame->seed, column);
     uint32_t times = 2u + (hash & 1u);
-    uint32_t turn = now->turn[0] * times + hash;
-    uint32_t fallen = (uint32_t)(uint16_t)now->lap[0] * times + glanz_mul32_high(now->turn[0], times) + (turn < hash);
+    uint32_t turn = frame->turn[0] * times + hash;
+    uint32_t fallen = (uint32_t)(uint16_t)frame->lap[0] * times + glanz_mul32_high(frame->turn[0], times) + (turn < hash);
     uint32_t draw = glanz_hash2(hash, fallen);
     drop->known = 1u + column;
-    drop->falls = (draw & 0xFFFFu) < (uint32_t)now->number[GLANZ_RAIN_PART];
-    drop->head = (glanz_place)glanz_mul32_high(turn, (uint32_t)now->kept[0]);
+    drop->falls = (draw & 0xFFFFu) < (uint32_t)frame->number[GLANZ_RAIN_PART];
+    drop->head = (glanz_place)glanz_mul32_high(turn, (uint32_t)frame->kept[0]);
     drop->position = (uint16_t)(draw >> 16);
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
-    struct upright upright = upright_of(now, places);
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    struct upright upright = upright_of(frame, places);
     struct drop drop = {0, 0, 0, 0};
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t column = (uint32_t)upright.x[i] >> 16;
         glanz_place y = upright_y(&upright, places, i);
         if (drop.known != 1u + column) {
-            find_drop(&drop, now, column);
+            find_drop(&drop, frame, column);
         }
-        glanz_light_put(&light[i], now->color[0].red, now->color[0].green, now->color[0].blue);
-        uint32_t on = drop.falls ? glanz_cover(y, drop.head - now->number[GLANZ_RAIN_LENGTH], drop.head) : 0;
+        glanz_light_put(&light[i], frame->color[0].red, frame->color[0].green, frame->color[0].blue);
+        uint32_t on = drop.falls ? glanz_cover(y, drop.head - frame->number[GLANZ_RAIN_LENGTH], drop.head) : 0;
         if (on != 0) { /* bright at the head, fading evenly upward */
             glanz_place above = drop.head - y;
-            uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)now->kept[1]);
+            uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)frame->kept[1]);
             uint32_t level = gone > 65535u ? 0 : 65536u - gone;
             uint32_t weight = glanz_share_of(glanz_share_of(level, level), on);
-            struct glanz_light color = glanz_gradient_at(now->gradient, drop.position);
+            struct glanz_light color = glanz_gradient_at(frame->gradient, drop.position);
             glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, weight),
                             glanz_mix16(light[i].green, color.green, weight), glanz_mix16(light[i].blue, color.blue, weight));
         }
@@ -81,7 +81,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 
 GLANZ_CONST struct glanz_effect glanz_effect_rain = {
     .name = GLANZ_TEXT("rain"),
-    .what = GLANZ_WHAT("drops that fall, in colours of the palette; in a pass a slow drop falls twice"),
+    .description = GLANZ_DESCRIPTION("drops that fall, in colours of the palette; in a pass a slow drop falls twice"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

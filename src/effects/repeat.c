@@ -15,11 +15,11 @@ struct glanz_repeat glanz_repeat_of(glanz_place period) {
     return repeat;
 }
 
-glanz_place glanz_period_fit(const struct glanz_now *now, glanz_place period, glanz_place least) {
-    if (!now->closed) {
+glanz_place glanz_period_fit(const struct glanz_frame *frame, glanz_place period, glanz_place least) {
+    if (!frame->closed) {
         return period;
     }
-    uint32_t length = (uint32_t)now->length * (uint32_t)GLANZ_STEP;
+    uint32_t length = (uint32_t)frame->length * (uint32_t)GLANZ_STEP;
     uint32_t times = (length + (uint32_t)period / 2u) / (uint32_t)period;
     while (times > 1 && length / times < (uint32_t)least) {
         times--;

@@ -13,40 +13,41 @@ static GLANZ_CONST struct glanz_param params[] = {
 };
 
 /* How far a ring runs: once over the field from corner to corner. */
-static uint32_t reach_of(const struct glanz_now *now) {
-    return glanz_distance((int32_t)now->length << 16, (int32_t)now->rows << 16) + (uint32_t)now->number[GLANZ_RIPPLES_LENGTH];
+static uint32_t reach_of(const struct glanz_frame *frame) {
+    return glanz_distance((int32_t)frame->length << 16, (int32_t)frame->rows << 16) +
+           (uint32_t)frame->number[GLANZ_RIPPLES_LENGTH];
 }
 
-static glanz_place pass(const struct glanz_now *now) {
-    return (glanz_place)reach_of(now);
+static glanz_place pass(const struct glanz_frame *frame) {
+    return (glanz_place)reach_of(frame);
 }
 
 /* Keeps the reach, half a wave, and what one point is of half a wave. */
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        now->kept[0] = (int32_t)reach_of(now);
-        now->kept[1] = now->number[GLANZ_RIPPLES_LENGTH] / 2;
-        now->kept[2] = (int32_t)(0x7FFFFFFFu / (uint32_t)now->kept[1]);
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        frame->kept[0] = (int32_t)reach_of(frame);
+        frame->kept[1] = frame->number[GLANZ_RIPPLES_LENGTH] / 2;
+        frame->kept[2] = (int32_t)(0x7FFFFFFFu / (uint32_t)frame->kept[1]);
     }
     return 1;
 }
 
 /* One ring of one drop, onto what is there. */
-static void shade_drop(struct glanz_light *light, const struct glanz_now *now, const struct glanz_places *places, uint8_t count,
-                       uint8_t number) {
-    uint32_t start = glanz_fraction(number, (uint32_t)now->number[GLANZ_RIPPLES_DROPS]);
-    uint32_t turn = now->turn[0] + start;
-    uint32_t draw = glanz_hash2(now->seed + number, (uint16_t)(now->lap[0] + (turn < start)));
-    glanz_place at_x = (glanz_place)((draw & 0xFFFFu) * now->length);
-    glanz_place at_y = (glanz_place)((draw >> 16) * now->rows);
+static void shade_drop(struct glanz_light *light, const struct glanz_frame *frame, const struct glanz_places *places,
+                       uint8_t count, uint8_t number) {
+    uint32_t start = glanz_fraction(number, (uint32_t)frame->number[GLANZ_RIPPLES_DROPS]);
+    uint32_t turn = frame->turn[0] + start;
+    uint32_t draw = glanz_hash2(frame->seed + number, (uint16_t)(frame->lap[0] + (turn < start)));
+    glanz_place at_x = (glanz_place)((draw & 0xFFFFu) * frame->length);
+    glanz_place at_y = (glanz_place)((draw >> 16) * frame->rows);
     uint32_t left = ~turn >> 16;
     uint32_t strength = (left * left) >> 16;
-    int32_t radius = (int32_t)glanz_mul32_high(turn, (uint32_t)now->kept[0]);
-    int32_t half = now->kept[1];
+    int32_t radius = (int32_t)glanz_mul32_high(turn, (uint32_t)frame->kept[0]);
+    int32_t half = frame->kept[1];
     if (radius < half) { /* a new one begins from dark */
-        strength = glanz_share_of(strength, glanz_times((uint32_t)radius, (uint32_t)now->kept[2]) * 2u);
+        strength = glanz_share_of(strength, glanz_times((uint32_t)radius, (uint32_t)frame->kept[2]) * 2u);
     }
-    struct glanz_light color = glanz_gradient_at(now->gradient, (uint16_t)glanz_hash(draw));
+    struct glanz_light color = glanz_gradient_at(frame->gradient, (uint16_t)glanz_hash(draw));
     /* squares in 32nds of a step tell which LEDs the ring cannot touch */
     uint32_t outer = (uint32_t)(radius + half) >> 11;
     uint32_t inner = radius > half ? (uint32_t)(radius - half) >> 11 : 0;
@@ -63,26 +64,26 @@ static void shade_drop(struct glanz_light *light, const struct glanz_now *now, c
         }
         int32_t off = (int32_t)glanz_distance(across, down) - radius;
         off = off < 0 ? -off : off;
-        if (off < half) {                                                       /* a crest like a sine's */
-            uint32_t part = glanz_times((uint32_t)off, (uint32_t)now->kept[2]); /* 0 to 32768: half a turn */
+        if (off < half) {                                                         /* a crest like a sine's */
+            uint32_t part = glanz_times((uint32_t)off, (uint32_t)frame->kept[2]); /* 0 to 32768: half a turn */
             uint32_t crest = (uint32_t)((int32_t)glanz_sine((uint16_t)(part + 16384u)) + 32767);
             light_add(&light[i], color, glanz_share_of(crest, strength));
         }
     }
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
     (void)cover;
-    glanz_light_fill(light, now->color[0], count);
-    for (uint8_t number = 0; number < (uint8_t)now->number[GLANZ_RIPPLES_DROPS]; number++) {
-        shade_drop(light, now, places, count, number);
+    glanz_light_fill(light, frame->color[0], count);
+    for (uint8_t number = 0; number < (uint8_t)frame->number[GLANZ_RIPPLES_DROPS]; number++) {
+        shade_drop(light, frame, places, count, number);
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_ripples = {
     .name = GLANZ_TEXT("ripples"),
-    .what = GLANZ_WHAT("rings on water, in colours of the palette; a pass takes a ring over the whole field"),
+    .description = GLANZ_DESCRIPTION("rings on water, in colours of the palette; a pass takes a ring over the whole field"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,

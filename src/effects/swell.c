@@ -10,31 +10,31 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SWELL_SPEED] = GLANZ_RATE_ROW("how fast the waves roll", GLANZ_UNIT_LEDS, GLANZ_FIXED(6)),
 };
 
-static glanz_place pass(const struct glanz_now *now) {
-    glanz_place length = now->number[GLANZ_SWELL_LENGTH];
-    return glanz_period_fit(now, length < 2 * GLANZ_STEP ? 2 * GLANZ_STEP : length, 2 * GLANZ_STEP);
+static glanz_place pass(const struct glanz_frame *frame) {
+    glanz_place length = frame->number[GLANZ_SWELL_LENGTH];
+    return glanz_period_fit(frame, length < 2 * GLANZ_STEP ? 2 * GLANZ_STEP : length, 2 * GLANZ_STEP);
 }
 
-static uint8_t step(struct glanz_now *now) {
-    if (now->fresh) {
-        now->kept[0] = (int32_t)glanz_repeat_of(pass(now)).scale;
+static uint8_t step(struct glanz_frame *frame) {
+    if (frame->params_changed) {
+        frame->kept[0] = (int32_t)glanz_repeat_of(pass(frame)).scale;
     }
     return 1;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_now *now, const glanz_place *places, uint8_t count) {
-    struct glanz_repeat repeat = {(uint32_t)now->kept[0], 0, 0};
-    struct glanz_pair pair = glanz_pair_of(now->color[1], now->color[0]);
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    struct glanz_repeat repeat = {(uint32_t)frame->kept[0], 0, 0};
+    struct glanz_pair pair = glanz_pair_of(frame->color[1], frame->color[0]);
     uint32_t at = glanz_repeat_turn(&repeat, places[0]);
     for (uint8_t i = 0; i < count; i++) {
         at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
-        glanz_pair_mix(&light[i], &pair, (uint32_t)(32768 + glanz_sine((uint16_t)((at - now->turn[0]) >> 16))));
+        glanz_pair_mix(&light[i], &pair, (uint32_t)(32768 + glanz_sine((uint16_t)((at - frame->turn[0]) >> 16))));
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_swell = {
     .name = GLANZ_TEXT("swell"),
-    .what = GLANZ_WHAT("waves of light that roll along; a pass is one wave"),
+    .description = GLANZ_DESCRIPTION("waves of light that roll along; a pass is one wave"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .pass = pass,

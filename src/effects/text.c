@@ -28,99 +28,100 @@ struct line {
 
 struct text {
     struct line line[2];
-    uint16_t version, lap, room;
+    uint16_t version, lap, capacity;
     uint8_t is;                    /* which line shows */
     uint8_t ready;                 /* 1: it is set */
     uint8_t late;                  /* 1: the other line waits to be shown */
     struct glanz_letter letters[]; /* two lines */
 };
 
-static GLANZ_CONST struct glanz_writing *writing_of(const struct glanz_now *now) {
-    return (GLANZ_CONST struct glanz_writing *)now->content;
+static GLANZ_CONST struct glanz_writing *writing_of(const struct glanz_frame *frame) {
+    return (GLANZ_CONST struct glanz_writing *)frame->content;
 }
 
-static GLANZ_CONST struct glanz_font *font_of(const struct glanz_now *now) {
-    GLANZ_CONST struct glanz_writing *writing = writing_of(now);
+static GLANZ_CONST struct glanz_font *font_of(const struct glanz_frame *frame) {
+    GLANZ_CONST struct glanz_writing *writing = writing_of(frame);
     return writing == NULL || writing->font == NULL ? &glanz_font_quay : writing->font;
 }
 
-static uint32_t memory(const struct glanz_now *now) {
-    return (uint32_t)(offsetof(struct text, letters) + 2u * sizeof(struct glanz_letter) * glanz_writing_room(writing_of(now)));
+static uint32_t memory(const struct glanz_frame *frame) {
+    return (uint32_t)(offsetof(struct text, letters) +
+                      2u * sizeof(struct glanz_letter) * glanz_writing_capacity(writing_of(frame)));
 }
 
-static uint8_t is_upright(const struct glanz_now *now) {
-    return now->number[GLANZ_TEXT_WAY] >= WAY_UP;
+static uint8_t is_upright(const struct glanz_frame *frame) {
+    return frame->number[GLANZ_TEXT_WAY] >= WAY_UP;
 }
 
-static struct travel travel_of(const struct glanz_now *now, uint16_t width) {
+static struct travel travel_of(const struct glanz_frame *frame, uint16_t width) {
     struct travel travel;
-    uint8_t upright = is_upright(now);
-    travel.extent = upright ? font_of(now)->rows : width;
-    travel.field = upright ? now->rows : now->length;
-    travel.backward = now->number[GLANZ_TEXT_WAY] == WAY_RIGHT || now->number[GLANZ_TEXT_WAY] == WAY_DOWN;
-    travel.again = (uint8_t)now->number[GLANZ_TEXT_AGAIN];
-    travel.closed = !upright && now->closed;
+    uint8_t upright = is_upright(frame);
+    travel.extent = upright ? font_of(frame)->rows : width;
+    travel.field = upright ? frame->rows : frame->length;
+    travel.backward = frame->number[GLANZ_TEXT_WAY] == WAY_RIGHT || frame->number[GLANZ_TEXT_WAY] == WAY_DOWN;
+    travel.again = (uint8_t)frame->number[GLANZ_TEXT_AGAIN];
+    travel.closed = !upright && frame->closed;
     return travel;
 }
 
-static uint16_t width_of(const struct glanz_now *now) {
-    const struct text *text = (const struct text *)now->memory;
+static uint16_t width_of(const struct glanz_frame *frame) {
+    const struct text *text = (const struct text *)frame->memory;
     return text == NULL || !text->ready ? 0 : text->line[text->is].width;
 }
 
-static glanz_place pass(const struct glanz_now *now) {
-    struct travel travel = travel_of(now, width_of(now));
+static glanz_place pass(const struct glanz_frame *frame) {
+    struct travel travel = travel_of(frame, width_of(frame));
     return glanz_travel_pass(&travel);
 }
 
-static void set_line(struct text *text, const struct glanz_now *now, uint8_t which) {
-    struct glanz_letter *letters = text->letters + (which != 0 ? text->room : 0);
-    text->line[which].count = glanz_writing_set(letters, text->room, NULL, writing_of(now), now->world);
+static void set_line(struct text *text, const struct glanz_frame *frame, uint8_t which) {
+    struct glanz_letter *letters = text->letters + (which != 0 ? text->capacity : 0);
+    text->line[which].count = glanz_writing_set(letters, text->capacity, NULL, writing_of(frame), frame->world);
     text->line[which].width = letters[text->line[which].count].at;
 }
 
 /* Keeps where the line's first column and top row are. */
-static uint8_t step(struct glanz_now *now) {
-    struct text *text = (struct text *)now->memory;
-    uint8_t standing = now->number[GLANZ_TEXT_WAY] == WAY_STANDING;
+static uint8_t step(struct glanz_frame *frame) {
+    struct text *text = (struct text *)frame->memory;
+    uint8_t standing = frame->number[GLANZ_TEXT_WAY] == WAY_STANDING;
     uint8_t anew = 0;
     uint8_t other = 0;
     if (text == NULL) {
         return 0;
     }
     if (!text->ready) {
-        text->room = glanz_writing_room(writing_of(now));
-        text->version = now->world->version;
-        set_line(text, now, 0);
+        text->capacity = glanz_writing_capacity(writing_of(frame));
+        text->version = frame->world->version;
+        set_line(text, frame, 0);
         text->ready = 1;
         anew = 1;
     }
-    if (text->version != now->world->version) {
-        text->version = now->world->version;
-        set_line(text, now, !text->is);
+    if (text->version != frame->world->version) {
+        text->version = frame->world->version;
+        set_line(text, frame, !text->is);
         text->late = 1;
     }
     uint8_t same = text->line[0].width == text->line[1].width;
-    if (text->late && (same || standing || is_upright(now) || text->lap != (uint16_t)now->lap[0])) {
+    if (text->late && (same || standing || is_upright(frame) || text->lap != (uint16_t)frame->lap[0])) {
         text->is = !text->is;
         text->late = 0;
         anew = !same;
         other = 1;
     }
-    text->lap = (uint16_t)now->lap[0];
+    text->lap = (uint16_t)frame->lap[0];
     uint16_t width = text->line[text->is].width;
-    uint16_t rows = font_of(now)->rows;
-    struct travel travel = travel_of(now, width);
-    now->kept[0] = width > now->length ? 0 : glanz_travel_rest(width, now->length, 32768);
-    now->kept[1] = glanz_travel_rest(rows, now->rows, now->number[GLANZ_TEXT_LEVEL]);
-    if (!standing && travel.again == AGAIN_ONCE && now->lap[0] != 0) {
-        now->kept[1] = -(glanz_place)rows * GLANZ_STEP - GLANZ_STEP; /* it has been */
+    uint16_t rows = font_of(frame)->rows;
+    struct travel travel = travel_of(frame, width);
+    frame->kept[0] = width > frame->length ? 0 : glanz_travel_rest(width, frame->length, 32768);
+    frame->kept[1] = glanz_travel_rest(rows, frame->rows, frame->number[GLANZ_TEXT_LEVEL]);
+    if (!standing && travel.again == AGAIN_ONCE && frame->lap[0] != 0) {
+        frame->kept[1] = -(glanz_place)rows * GLANZ_STEP - GLANZ_STEP; /* it has been */
     } else if (!standing) {
-        now->kept[is_upright(now) ? 1 : 0] = glanz_travel_place(&travel, now);
+        frame->kept[is_upright(frame) ? 1 : 0] = glanz_travel_place(&travel, frame);
     }
-    now->kept[2] =
+    frame->kept[2] =
         travel.closed && !standing && travel.again == AGAIN_AGAIN ? (int32_t)(glanz_travel_pass(&travel) / GLANZ_STEP) : 0;
-    uint8_t moves = other || anew || (!standing && now->number[GLANZ_TEXT_SPEED] != 0);
+    uint8_t moves = other || anew || (!standing && frame->number[GLANZ_TEXT_SPEED] != 0);
     return (uint8_t)((moves ? GLANZ_STEP_MOVES : 0) | (anew ? GLANZ_STEP_PASS : 0));
 }
 
@@ -162,33 +163,33 @@ static uint32_t cover_at(struct reader *reader, glanz_place x, glanz_place y, in
 }
 
 /* Where in the palette the colour of a place lies. */
-static uint16_t position_of(const struct glanz_now *now, const struct reader *reader, glanz_place x, glanz_place across) {
+static uint16_t position_of(const struct glanz_frame *frame, const struct reader *reader, glanz_place x, glanz_place across) {
     uint32_t width = reader->letters[reader->count].at;
-    switch (now->number[GLANZ_TEXT_COLORED]) {
+    switch (frame->number[GLANZ_TEXT_COLORED]) {
     case 1: return (uint16_t)(x <= 0 ? 0 : glanz_ratio((uint32_t)x, width << 16) * 65535u >> 16);
     case 2: return (uint16_t)(reader->near * 40503u); /* by the golden section: neighbours differ */
-    default: return (uint16_t)(glanz_ratio((uint32_t)across, (uint32_t)now->length << 16) * 65535u >> 16);
+    default: return (uint16_t)(glanz_ratio((uint32_t)across, (uint32_t)frame->length << 16) * 65535u >> 16);
     }
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_now *now, const struct glanz_places *places,
-                  uint8_t count) {
-    const struct text *text = (const struct text *)now->memory;
-    uint8_t clear = now->number[GLANZ_TEXT_CLEAR] != 0;
-    struct glanz_light back = now->color[GLANZ_TEXT_BACKGROUND];
-    struct glanz_light color = now->color[GLANZ_TEXT_COLOR];
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    const struct text *text = (const struct text *)frame->memory;
+    uint8_t clear = frame->number[GLANZ_TEXT_CLEAR] != 0;
+    struct glanz_light back = frame->color[GLANZ_TEXT_BACKGROUND];
+    struct glanz_light color = frame->color[GLANZ_TEXT_COLOR];
     struct glanz_light none = {0, 0, 0};
-    struct reader reader = {NULL, font_of(now), 0, 0};
+    struct reader reader = {NULL, font_of(frame), 0, 0};
     back = clear ? none : back;
     if (text != NULL && text->ready) {
-        reader.letters = text->letters + (text->is ? text->room : 0);
+        reader.letters = text->letters + (text->is ? text->capacity : 0);
         reader.count = text->line[text->is].count;
     }
     for (uint8_t i = 0; i < count; i++) {
-        glanz_place x = places->x[i] - now->kept[0];
-        uint32_t part = reader.count == 0 ? 0 : cover_at(&reader, x, places->y[i] - now->kept[1], now->kept[2]);
-        if (part != 0 && now->number[GLANZ_TEXT_COLORED] != 0) {
-            color = glanz_gradient_at(now->gradient, position_of(now, &reader, x, places->x[i]));
+        glanz_place x = places->x[i] - frame->kept[0];
+        uint32_t part = reader.count == 0 ? 0 : cover_at(&reader, x, places->y[i] - frame->kept[1], frame->kept[2]);
+        if (part != 0 && frame->number[GLANZ_TEXT_COLORED] != 0) {
+            color = glanz_gradient_at(frame->gradient, position_of(frame, &reader, x, places->x[i]));
         }
         light[i] = part == 0 ? back : glanz_light_mix(back, color, part);
         if (cover != NULL) {
@@ -199,7 +200,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 
 GLANZ_CONST struct glanz_effect glanz_effect_text = {
     .name = GLANZ_TEXT("text"),
-    .what = GLANZ_WHAT("a line of text, standing or moving; a pass takes it through the field once"),
+    .description = GLANZ_DESCRIPTION("a line of text, standing or moving; a pass takes it through the field once"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT | GLANZ_NEEDS_CLOCK | GLANZ_NEEDS_COVER,

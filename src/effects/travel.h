@@ -23,7 +23,7 @@ struct travel {
 glanz_place glanz_travel_pass(const struct travel *travel);
 
 /* Where its first point is, 16.16, from the field's edge. */
-glanz_place glanz_travel_place(const struct travel *travel, const struct glanz_now *now);
+glanz_place glanz_travel_place(const struct travel *travel, const struct glanz_frame *frame);
 
 /* Where something that stands lies, whole points: `share` of the room that is left, or of what sticks out. */
 glanz_place glanz_travel_rest(uint16_t extent, uint16_t field, int32_t share);

@@ -14,13 +14,13 @@ struct upright {
     uint8_t line; /* 1: y counts from the far end of the line, x is of no account */
 };
 
-static inline struct upright upright_of(const struct glanz_now *now, const struct glanz_places *places) {
-    struct upright upright = {places->x, places->y, now->length, now->rows, 0};
-    upright.line = now->rows == 1 && now->length > 1;
+static inline struct upright upright_of(const struct glanz_frame *frame, const struct glanz_places *places) {
+    struct upright upright = {places->x, places->y, frame->length, frame->rows, 0};
+    upright.line = frame->rows == 1 && frame->length > 1;
     if (upright.line) {
         upright.x = places->y;
         upright.columns = 1;
-        upright.rows = now->length;
+        upright.rows = frame->length;
     }
     return upright;
 }

@@ -51,13 +51,13 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
 }
 
 /* LEDs that a cut counts its own from: of the surface, or of the panel or ring it takes. */
-static uint32_t segment_surface_leds(GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
+static uint32_t segment_surface_leds(GLANZ_CONST struct glanz_region *region, GLANZ_CONST struct glanz_surface *surface) {
 #if GLANZ_FIELDS
-    if (cut->piece != 0 && cut->piece <= surface->piece_count) {
-        return surface->pieces[cut->piece - 1].leds;
+    if (region->piece != 0 && region->piece <= surface->piece_count) {
+        return surface->pieces[region->piece - 1].leds;
     }
 #else
-    (void)cut;
+    (void)region;
 #endif
     return glanz_surface_leds(surface);
 }
@@ -73,10 +73,10 @@ static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST
         return GLANZ_ERR_SHOW;
     }
     GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[segment->surface];
-    uint32_t leds = segment_surface_leds(&segment->cut, surface);
-    uint32_t end = (uint32_t)segment->cut.first + (segment->cut.leds == 0 ? 1u : segment->cut.leds);
+    uint32_t leds = segment_surface_leds(&segment->region, surface);
+    uint32_t end = (uint32_t)segment->region.first + (segment->region.leds == 0 ? 1u : segment->region.leds);
     if (end > leds) {
-        glanz_fault_at(fault, segment->cut.leds == 0 ? GLANZ_TEXT("first") : GLANZ_TEXT("leds"));
+        glanz_fault_at(fault, segment->region.leds == 0 ? GLANZ_TEXT("first") : GLANZ_TEXT("leds"));
         glanz_fault_add(fault, GLANZ_TEXT("the segment reaches LED "));
         glanz_fault_number(fault, end - 1u);
         glanz_fault_add(fault, GLANZ_TEXT(", past the end of surface "));
@@ -87,7 +87,7 @@ static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST
     }
 #if GLANZ_FIELDS
     struct glanz_field field;
-    if (!glanz_cut_field(&field, &segment->cut, surface)) {
+    if (!glanz_region_field(&field, &segment->region, surface)) {
         uint16_t columns;
         uint16_t rows;
         glanz_surface_field(&columns, &rows, surface);

@@ -33,7 +33,7 @@ static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t outp
     return run;
 }
 
-struct touching {                         /* segments over a stretch of a surface */
+struct overlapping {                      /* segments over a stretch of a surface */
     uint8_t segment[GLANZ_SEGMENTS_MOST]; /* bottom first; where none lies over another, as the run comes to them */
     uint8_t count;
     uint8_t apart; /* none lies over another */
@@ -42,11 +42,11 @@ struct touching {                         /* segments over a stretch of a surfac
 
 static int is_opaque(const struct segment *segment) {
 #if GLANZ_FIELDS
-    if (segment->field.partly || (segment->needs & GLANZ_NEEDS_COVER) != 0) {
+    if (segment->field.sparse || (segment->needs & GLANZ_NEEDS_COVER) != 0) {
         return 0;
     }
 #endif
-    return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->cut.stencil[0] == 0;
+    return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->region.stencil[0] == 0;
 }
 
 #if GLANZ_SEGMENTS_MOST > 8
@@ -67,33 +67,34 @@ static uint8_t begin_before(const struct glanz_engine *engine, uint8_t surface, 
 }
 
 /* Bottom first: by their rank in the stack. */
-static void sort_by_rank(struct touching *near, const struct glanz_engine *engine) {
-    for (uint8_t i = 1; i < near->count; i++) {
-        uint8_t index = near->segment[i];
+static void sort_by_rank(struct overlapping *candidates, const struct glanz_engine *engine) {
+    for (uint8_t i = 1; i < candidates->count; i++) {
+        uint8_t index = candidates->segment[i];
         uint8_t at = i;
-        for (; at > 0 && engine->segments[near->segment[at - 1]].rank > engine->segments[index].rank; at--) {
-            near->segment[at] = near->segment[at - 1];
+        for (; at > 0 && engine->segments[candidates->segment[at - 1]].rank > engine->segments[index].rank; at--) {
+            candidates->segment[at] = candidates->segment[at - 1];
         }
-        near->segment[at] = index;
+        candidates->segment[at] = index;
     }
 }
 
-static void reverse(struct touching *near) {
-    for (uint8_t i = 0; i < near->count / 2u; i++) {
-        uint8_t other = (uint8_t)(near->count - 1u - i);
-        uint8_t index = near->segment[i];
-        near->segment[i] = near->segment[other];
-        near->segment[other] = index;
+static void reverse(struct overlapping *candidates) {
+    for (uint8_t i = 0; i < candidates->count / 2u; i++) {
+        uint8_t other = (uint8_t)(candidates->count - 1u - i);
+        uint8_t index = candidates->segment[i];
+        candidates->segment[i] = candidates->segment[other];
+        candidates->segment[other] = index;
     }
 }
 
 /* The segments that touch any of `count` LEDs of a strip run. */
-static void find_near(struct touching *near, const struct glanz_engine *engine, const struct strip_run *run, uint8_t count) {
+static void find_candidates(struct overlapping *candidates, const struct glanz_engine *engine, const struct strip_run *run,
+                            uint8_t count) {
     uint32_t from = run->backward ? run->at + 1u - count : run->at;
     uint32_t next = from + count; /* where the last one found begins */
-    near->count = 0;
-    near->apart = 1;
-    near->at = 0;
+    candidates->count = 0;
+    candidates->apart = 1;
+    candidates->at = 0;
     for (uint8_t i = begin_before(engine, run->surface, next); i > 0; i--) {
         uint8_t index = engine->sorted[i - 1];
         const struct segment *segment = &engine->segments[index];
@@ -102,49 +103,50 @@ static void find_near(struct touching *near, const struct glanz_engine *engine, 
             break; /* and none that begins before reaches so far */
         }
         if (end > from && segment->opacity != 0) {
-            near->segment[near->count++] = index;
-            near->apart = (uint8_t)(near->apart && (near->count == 1 || end <= next));
+            candidates->segment[candidates->count++] = index;
+            candidates->apart = (uint8_t)(candidates->apart && (candidates->count == 1 || end <= next));
             next = segment->first;
         }
     }
-    if (!near->apart) {
-        sort_by_rank(near, engine);
+    if (!candidates->apart) {
+        sort_by_rank(candidates, engine);
     } else if (!run->backward) {
-        reverse(near);
+        reverse(candidates);
     }
 }
 
 /* Where none lies over another: the one at the run's first LED, or none before the next begins. */
-static uint8_t find_next(struct touching *touching, const struct glanz_engine *engine, struct touching *near,
+static uint8_t find_next(struct overlapping *overlapping, const struct glanz_engine *engine, struct overlapping *candidates,
                          const struct strip_run *run, uint8_t count) {
-    touching->count = 0;
-    if (near->at == near->count) {
+    overlapping->count = 0;
+    if (candidates->at == candidates->count) {
         return count;
     }
-    const struct segment *segment = &engine->segments[near->segment[near->at]];
+    const struct segment *segment = &engine->segments[candidates->segment[candidates->at]];
     uint16_t first = segment->first;
     uint16_t end = (uint16_t)(first + segment->leds);
     uint16_t edge;
     if (run->at >= first && run->at < end) {
-        touching->segment[touching->count++] = near->segment[near->at];
+        overlapping->segment[overlapping->count++] = candidates->segment[candidates->at];
         edge = run->backward ? (uint16_t)(run->at - first + 1) : (uint16_t)(end - run->at);
-        near->at = (uint8_t)(near->at + (edge <= count));
+        candidates->at = (uint8_t)(candidates->at + (edge <= count));
     } else {
         edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
     }
     return (uint8_t)(edge < count ? edge : count);
 }
 #else /* so few are looked through as they lie in the stack */
-static void find_near(struct touching *near, const struct glanz_engine *engine, const struct strip_run *run, uint8_t count) {
+static void find_candidates(struct overlapping *candidates, const struct glanz_engine *engine, const struct strip_run *run,
+                            uint8_t count) {
     uint32_t from = run->backward ? run->at + 1u - count : run->at;
     uint32_t to = from + count;
-    near->count = 0;
+    candidates->count = 0;
     for (uint8_t i = 0; i < engine->segment_count; i++) {
         uint8_t index = engine->stack == NULL ? i : engine->stack[i];
         const struct segment *segment = &engine->segments[index];
         uint16_t first = segment->first;
         if (first < to && (uint32_t)first + segment->leds > from && segment->surface == run->surface && segment->opacity != 0) {
-            near->segment[near->count++] = index;
+            candidates->segment[candidates->count++] = index;
         }
     }
 }
@@ -152,24 +154,24 @@ static void find_near(struct touching *near, const struct glanz_engine *engine, 
 
 /* Of those, the ones over the run's first LED, without what an opaque one hides.
  * @return for how many LEDs that stays so, at the most `count`. */
-static uint8_t find_touching(struct touching *touching, const struct glanz_engine *engine, struct touching *near,
-                             const struct strip_run *run, uint8_t count) {
+static uint8_t find_overlapping(struct overlapping *overlapping, const struct glanz_engine *engine,
+                                struct overlapping *candidates, const struct strip_run *run, uint8_t count) {
 #if GLANZ_SEGMENTS_MOST > 8
-    if (near->apart) {
-        return find_next(touching, engine, near, run, count);
+    if (candidates->apart) {
+        return find_next(overlapping, engine, candidates, run, count);
     }
 #endif
-    touching->count = 0;
-    for (uint8_t i = 0; i < near->count; i++) {
-        const struct segment *segment = &engine->segments[near->segment[i]];
+    overlapping->count = 0;
+    for (uint8_t i = 0; i < candidates->count; i++) {
+        const struct segment *segment = &engine->segments[candidates->segment[i]];
         uint16_t first = segment->first;
         uint16_t end = (uint16_t)(first + segment->leds);
         uint16_t edge;
         if (run->at >= first && run->at < end) {
             if (is_opaque(segment)) {
-                touching->count = 0;
+                overlapping->count = 0;
             }
-            touching->segment[touching->count++] = near->segment[i];
+            overlapping->segment[overlapping->count++] = candidates->segment[i];
             edge = run->backward ? (uint16_t)(run->at - first + 1) : (uint16_t)(end - run->at);
         } else if (run->backward ? run->at >= end : run->at < first) {
             edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
@@ -189,7 +191,7 @@ static void fill_cover(uint16_t *cover, uint8_t count) {
 
 /* @param cover NULL where no look of the segment tells it. */
 void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
-                       const struct spots *spots, uint8_t count) {
+                       const struct run_places *run_places, uint8_t count) {
     if (layer->effect == NULL) {
         memset(light, 0, sizeof *light * count);
         fill_cover(cover, count);
@@ -198,16 +200,16 @@ void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct 
 #if GLANZ_FIELDS
     uint8_t tells = cover != NULL && (layer->effect->needs & GLANZ_NEEDS_COVER) != 0;
     if (layer->effect->shade_field != NULL) {
-        struct glanz_places places = {spots->x, spots->y, spots->index};
-        layer->effect->shade_field(light, tells ? cover : NULL, &layer->now, &places, count);
+        struct glanz_places places = {run_places->x, run_places->y, run_places->index};
+        layer->effect->shade_field(light, tells ? cover : NULL, &layer->frame, &places, count);
     } else {
-        layer->effect->shade(light, &layer->now, spots->line, count);
+        layer->effect->shade(light, &layer->frame, run_places->line, count);
     }
     if (!tells) {
         fill_cover(cover, count);
     }
 #else
-    layer->effect->shade(light, &layer->now, spots->line, count);
+    layer->effect->shade(light, &layer->frame, run_places->line, count);
 #endif
     if (layer->bright_now != 65535) {
         gain = glanz_share_of(gain, glanz_lightness(layer->bright_now));
@@ -221,67 +223,67 @@ void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct 
 }
 
 static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct glanz_engine *engine,
-                          const struct segment *segment, const struct spots *spots, uint8_t count) {
+                          const struct segment *segment, const struct run_places *run_places, uint8_t count) {
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = &segment->layer[segment->order[i]];
         if (i == 0) {
-            glanz_shade_layer(light, NULL, layer, segment->gain, spots, count);
+            glanz_shade_layer(light, NULL, layer, segment->gain, run_places, count);
         } else if (layer->weight != 0) {
-            glanz_shade_layer(spare, NULL, layer, segment->gain, spots, count);
+            glanz_shade_layer(spare, NULL, layer, segment->gain, run_places, count);
             engine->fades->mix(light, spare, count, layer->weight);
         }
     }
 }
 
 /* @return how many of the run's LEDs the segment takes. */
-static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
-                          const struct strip_run *run, uint8_t count) {
+static uint8_t find_run_places(struct run_places *run_places, const struct glanz_engine *engine, const struct segment *segment,
+                               const struct strip_run *run, uint8_t count) {
 #if GLANZ_FIELDS
     if (FIELDS(engine) != NULL && (!segment->field.line || segment->plane || (segment->needs & GLANZ_NEEDS_INDEX) != 0)) {
-        return FIELDS(engine)->find_spots(spots, engine, segment, run, count);
+        return FIELDS(engine)->find_run_places(run_places, engine, segment, run, count);
     }
 #else
     (void)engine;
 #endif
-    spots->line = spots->x;
-    return glanz_cut_places(spots->x, spots->taken, &segment->is->cut, segment->leds, (uint16_t)(run->at - segment->first),
-                            run->backward, count);
+    run_places->line = run_places->x;
+    return glanz_region_places(run_places->x, run_places->taken, &segment->is->region, segment->leds,
+                               (uint16_t)(run->at - segment->first), run->backward, count);
 }
 
-static int is_partly(const struct segment *segment) {
+static int is_sparse(const struct segment *segment) {
 #if GLANZ_FIELDS
-    return segment->field.partly;
+    return segment->field.sparse;
 #else
-    return segment->is->cut.stencil[0] != 0;
+    return segment->is->region.stencil[0] != 0;
 #endif
 }
 
 /* Light of LEDs over which the same segments lie. */
-static void compose(struct glanz_light *light, const struct glanz_engine *engine, const struct touching *touching,
+static void compose(struct glanz_light *light, const struct glanz_engine *engine, const struct overlapping *overlapping,
                     const struct strip_run *run, uint8_t count) {
-    struct spots spots;
+    struct run_places run_places;
     struct glanz_light over[GLANZ_RUN];
     struct glanz_light spare[GLANZ_RUN];
-    if (touching->count == 0 || !is_opaque(&engine->segments[touching->segment[0]])) {
+    if (overlapping->count == 0 || !is_opaque(&engine->segments[overlapping->segment[0]])) {
         memset(light, 0, sizeof *light * count);
     }
-    for (uint8_t i = 0; i < touching->count; i++) {
-        const struct segment *segment = &engine->segments[touching->segment[i]];
-        uint8_t some = find_spots(&spots, engine, segment, run, count);
+    for (uint8_t i = 0; i < overlapping->count; i++) {
+        const struct segment *segment = &engine->segments[overlapping->segment[i]];
+        uint8_t some = find_run_places(&run_places, engine, segment, run, count);
         if (some == 0) {
             continue;
         }
 #if GLANZ_FIELDS
         if ((segment->needs & GLANZ_NEEDS_COVER) != 0 && FIELDS(engine) != NULL) {
-            FIELDS(engine)->compose_sheer(light, over, spare, segment, &spots, some);
+            FIELDS(engine)->compose_sheer(light, over, spare, segment, &run_places, some);
             continue;
         }
 #endif
         if (is_opaque(segment)) {
-            shade_segment(light, spare, engine, segment, &spots, some);
+            shade_segment(light, spare, engine, segment, &run_places, some);
         } else if (engine->blend != NULL) {
-            shade_segment(over, spare, engine, segment, &spots, some);
-            engine->blend(light, over, is_partly(segment) ? spots.taken : NULL, some, (enum glanz_blend)segment->is->blend,
+            shade_segment(over, spare, engine, segment, &run_places, some);
+            engine->blend(light, over, is_sparse(segment) ? run_places.taken : NULL, some, (enum glanz_blend)segment->is->blend,
                           segment->opacity);
         }
     }
@@ -289,11 +291,11 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
 
 void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *engine, struct strip_run *run, uint8_t output,
                        uint16_t led, uint8_t count) {
-    struct touching near;
-    struct touching touching;
-    near.count = 0;
-    near.apart = 0;
-    near.at = 0;
+    struct overlapping candidates;
+    struct overlapping overlapping;
+    candidates.count = 0;
+    candidates.apart = 0;
+    candidates.at = 0;
     uint8_t known = 0; /* LEDs that `near` is good for */
     for (uint8_t done = 0; done < count;) {
         if (run->leds == 0) {
@@ -303,10 +305,10 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
         if (known == 0) {
             known = (uint8_t)(count - done);
             known = (uint8_t)(run->leds < known ? run->leds : known);
-            find_near(&near, engine, run, known);
+            find_candidates(&candidates, engine, run, known);
         }
-        uint8_t part = find_touching(&touching, engine, &near, run, known);
-        compose(light + done, engine, &touching, run, part);
+        uint8_t part = find_overlapping(&overlapping, engine, &candidates, run, known);
+        compose(light + done, engine, &overlapping, run, part);
         run->leds = (uint16_t)(run->leds - part);
         run->at = (uint16_t)(run->backward ? run->at - part : run->at + part);
         known = (uint8_t)(known - part);

@@ -15,7 +15,7 @@ struct strip_run {    /* neighbouring LEDs of one surface, on the way along a da
 };
 
 /* Where the LEDs of a run stand in one segment. */
-struct spots {
+struct run_places {
     const glanz_place *line; /* as effects for lines see them: x, or line_x */
     glanz_place x[GLANZ_RUN];
 #if GLANZ_FIELDS
@@ -36,6 +36,6 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
 
 /* The light of one look. @param cover NULL where no look of the segment tells it. */
 void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
-                       const struct spots *spots, uint8_t count);
+                       const struct run_places *run_places, uint8_t count);
 
 #endif

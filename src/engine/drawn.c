@@ -62,7 +62,7 @@ glanz_status glanz_engine_light(struct glanz_engine *engine, uint8_t output, uin
         return GLANZ_ERR_ABSENT;
     }
     if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     SET_INSIDE(engine, 1);
     for (uint16_t done = 0; done < count;) {

@@ -156,7 +156,7 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
 
 /* Without glides another number is another look, which crossfades. */
 static int same_look(const struct layer *a, const struct layer *b) {
-    return a->effect == b->effect && a->now.gradient == b->now.gradient && a->now.content == b->now.content &&
+    return a->effect == b->effect && a->frame.gradient == b->frame.gradient && a->frame.content == b->frame.content &&
            a->brightness == b->brightness && memcmp(a->target, b->target, sizeof a->target) == 0 &&
            memcmp(a->unit, b->unit, sizeof a->unit) == 0;
 }
@@ -181,7 +181,7 @@ static void show_slot(struct glanz_engine *engine, struct segment *segment, stru
                 fresh->phase = layer_at(segment, i)->phase;
                 fresh->pace = layer_at(segment, i)->pace;
                 if (fresh->effect->pass != NULL && GLIDES(engine) != NULL) {
-                    GLIDES(engine)->anchor(fresh, fresh->effect->pass(&layer_at(segment, i)->now));
+                    GLIDES(engine)->anchor(fresh, fresh->effect->pass(&layer_at(segment, i)->frame));
                 }
             }
         }
@@ -286,8 +286,8 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     struct layer *fresh = &segment->layer[segment->order[segment->count]];
     *fresh = *wanted;
 #if GLANZ_FIELDS
-    fresh->now.memory = NULL;
-    fresh->now.room = 0;
+    fresh->frame.memory = NULL;
+    fresh->frame.capacity = 0;
 #endif
     fresh->lead_us = lead;
     fresh->target[setting.param] = setting.number;

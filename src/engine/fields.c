@@ -7,8 +7,8 @@
 
 #if GLANZ_FIELDS
 
-static uint32_t wanted_by(GLANZ_CONST struct glanz_effect *effect, const struct glanz_now *now) {
-    uint32_t bytes = effect == NULL || effect->memory == NULL ? 0 : effect->memory(now);
+static uint32_t wanted_by(GLANZ_CONST struct glanz_effect *effect, const struct glanz_frame *frame) {
+    uint32_t bytes = effect == NULL || effect->memory == NULL ? 0 : effect->memory(frame);
     return bytes > 65528u ? 65528u : (bytes + 7u) & ~7u;
 }
 
@@ -19,8 +19,8 @@ static struct layer *next_block(struct glanz_engine *engine, const uint8_t *from
         struct segment *segment = &engine->segments[s];
         for (uint8_t i = 0; i < segment->count; i++) {
             struct layer *layer = &segment->layer[segment->order[i]];
-            const uint8_t *at = (const uint8_t *)layer->now.memory;
-            if (at != NULL && at >= from && (next == NULL || at < (const uint8_t *)next->now.memory)) {
+            const uint8_t *at = (const uint8_t *)layer->frame.memory;
+            if (at != NULL && at >= from && (next == NULL || at < (const uint8_t *)next->frame.memory)) {
                 next = layer;
             }
         }
@@ -35,7 +35,7 @@ static uint32_t live_bytes(const struct glanz_engine *engine, const struct segme
         const struct segment *segment = &engine->segments[s];
         for (uint8_t i = 0; segment != but && i < segment->count; i++) {
             const struct layer *layer = &segment->layer[segment->order[i]];
-            bytes += layer->now.memory == NULL ? 0 : layer->now.room;
+            bytes += layer->frame.memory == NULL ? 0 : layer->frame.capacity;
         }
     }
     return bytes;
@@ -44,29 +44,29 @@ static uint32_t live_bytes(const struct glanz_engine *engine, const struct segme
 static void collect(struct glanz_engine *engine) {
     uint8_t *to = engine->pool.bytes;
     for (struct layer *layer = next_block(engine, to); layer != NULL; layer = next_block(engine, to)) {
-        memmove(to, layer->now.memory, (size_t)layer->now.room);
-        layer->now.memory = to;
-        to += layer->now.room;
+        memmove(to, layer->frame.memory, (size_t)layer->frame.capacity);
+        layer->frame.memory = to;
+        to += layer->frame.capacity;
     }
     engine->pool.used = (uint32_t)(to - engine->pool.bytes);
 }
 
 static int look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look) {
-    struct glanz_now now;
+    struct glanz_frame frame;
     if (look == NULL || look->effect->memory == NULL) {
         return 1;
     }
-    memset(&now, 0, sizeof now);
-    now.length = look->effect->shade_field != NULL ? segment->field.columns : segment->length;
-    now.rows = look->effect->shade_field != NULL ? segment->field.rows : 1;
-    now.content = look->content;
-    return live_bytes(engine, segment) + wanted_by(look->effect, &now) <= engine->pool.size;
+    memset(&frame, 0, sizeof frame);
+    frame.length = look->effect->shade_field != NULL ? segment->field.columns : segment->length;
+    frame.rows = look->effect->shade_field != NULL ? segment->field.rows : 1;
+    frame.content = look->content;
+    return live_bytes(engine, segment) + wanted_by(look->effect, &frame) <= engine->pool.size;
 }
 
 static void layer_remember(struct glanz_engine *engine, struct layer *layer) {
-    uint32_t bytes = wanted_by(layer->effect, &layer->now);
-    layer->now.memory = NULL;
-    layer->now.room = 0;
+    uint32_t bytes = wanted_by(layer->effect, &layer->frame);
+    layer->frame.memory = NULL;
+    layer->frame.capacity = 0;
     if (bytes == 0) {
         return;
     }
@@ -74,9 +74,9 @@ static void layer_remember(struct glanz_engine *engine, struct layer *layer) {
         collect(engine);
     }
     if (engine->pool.size - engine->pool.used >= bytes) {
-        layer->now.memory = engine->pool.bytes + engine->pool.used;
-        layer->now.room = (uint16_t)bytes;
-        memset(layer->now.memory, 0, (size_t)bytes);
+        layer->frame.memory = engine->pool.bytes + engine->pool.used;
+        layer->frame.capacity = (uint16_t)bytes;
+        memset(layer->frame.memory, 0, (size_t)bytes);
         engine->pool.used += bytes;
     }
 }
@@ -84,16 +84,17 @@ static void layer_remember(struct glanz_engine *engine, struct layer *layer) {
 size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_look *look,
                          GLANZ_CONST struct glanz_rig *rig) {
     struct glanz_field field;
-    struct glanz_now now;
+    struct glanz_frame frame;
     if (segment == NULL || look == NULL || look->effect == NULL || look->effect->memory == NULL || rig == NULL ||
-        segment->surface >= rig->surface_count || !glanz_cut_field(&field, &segment->cut, &rig->surfaces[segment->surface])) {
+        segment->surface >= rig->surface_count ||
+        !glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface])) {
         return 0;
     }
-    memset(&now, 0, sizeof now);
-    now.length = field.columns;
-    now.rows = field.rows;
-    now.content = look->content;
-    return (size_t)wanted_by(look->effect, &now);
+    memset(&frame, 0, sizeof frame);
+    frame.length = field.columns;
+    frame.rows = field.rows;
+    frame.content = look->content;
+    return (size_t)wanted_by(look->effect, &frame);
 }
 
 size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
@@ -102,7 +103,7 @@ size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
     }
     const struct segment *segment = &engine->segments[index == GLANZ_ALL ? 0 : index];
     const struct layer *layer = &segment->layer[segment->order[segment->waiting ? segment->count : segment->count - 1]];
-    return (size_t)(index == GLANZ_ALL ? engine->pool.size : wanted_by(layer->effect, &layer->now));
+    return (size_t)(index == GLANZ_ALL ? engine->pool.size : wanted_by(layer->effect, &layer->frame));
 }
 
 /* ---- the world ---- */
@@ -125,7 +126,7 @@ glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint3
         return GLANZ_ERR_ARGUMENT;
     }
     if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     engine->world.known = 1;
     engine->world.day = day;
@@ -143,7 +144,7 @@ glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint
         return GLANZ_ERR_ABSENT;
     }
     if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     engine->world.version = (uint16_t)(engine->world.version + (engine->values[input] != value));
     engine->values[input] = value;
@@ -155,17 +156,17 @@ glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint
 static void remember(struct glanz_engine *engine, struct segment *segment) {
     struct layer *newest = &segment->layer[segment->order[segment->count - 1]];
     layer_remember(engine, newest);
-    for (uint8_t i = 0; newest->now.memory != NULL && !newest->anew && i + 1 < segment->count; i++) {
+    for (uint8_t i = 0; newest->frame.memory != NULL && !newest->anew && i + 1 < segment->count; i++) {
         const struct layer *other = &segment->layer[segment->order[i]];
-        if (other->effect == newest->effect && other->now.room == newest->now.room && other->now.memory != NULL &&
-            glanz_content_equal(other->now.content, newest->now.content)) {
-            memcpy(newest->now.memory, other->now.memory, newest->now.room);
+        if (other->effect == newest->effect && other->frame.capacity == newest->frame.capacity && other->frame.memory != NULL &&
+            glanz_content_equal(other->frame.content, newest->frame.content)) {
+            memcpy(newest->frame.memory, other->frame.memory, newest->frame.capacity);
         }
     }
 }
 
 static void lay(struct segment *segment, GLANZ_CONST struct glanz_surface *surface) {
-    (void)glanz_cut_field(&segment->field, &segment->is->cut, surface); /* it was checked */
+    (void)glanz_region_field(&segment->field, &segment->is->region, surface); /* it was checked */
     segment->first = segment->field.first;
     segment->leds = segment->field.leds;
     segment->length = segment->field.length;
@@ -174,54 +175,54 @@ static void lay(struct segment *segment, GLANZ_CONST struct glanz_surface *surfa
 
 /* A segment with a look that lets what is under it through: light and cover are mixed alike, then laid over it. */
 static void compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
-                          const struct segment *segment, const struct spots *spots, uint8_t count) {
+                          const struct segment *segment, const struct run_places *run_places, uint8_t count) {
     uint16_t cover[GLANZ_RUN];
     uint16_t spare_cover[GLANZ_RUN];
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = &segment->layer[segment->order[i]];
         if (i == 0) {
-            glanz_shade_layer(over, cover, layer, segment->gain, spots, count);
+            glanz_shade_layer(over, cover, layer, segment->gain, run_places, count);
         } else if (layer->weight != 0) {
-            glanz_shade_layer(spare, spare_cover, layer, segment->gain, spots, count);
+            glanz_shade_layer(spare, spare_cover, layer, segment->gain, run_places, count);
             glanz_light_cover(over, spare, count, layer->weight);
             for (uint8_t k = 0; k < count; k++) {
                 cover[k] = glanz_mix16(cover[k], spare_cover[k], layer->weight);
             }
         }
     }
-    glanz_blend_sheer(light, over, cover, segment->field.partly ? spots->taken : NULL, count,
+    glanz_blend_sheer(light, over, cover, segment->field.sparse ? run_places->taken : NULL, count,
                       (enum glanz_blend)segment->is->blend, segment->opacity);
 }
 
-static uint8_t find_spots(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
-                          const struct strip_run *run, uint8_t count) {
-    GLANZ_CONST struct glanz_cut *cut = &segment->is->cut;
+static uint8_t find_run_places(struct run_places *run_places, const struct glanz_engine *engine, const struct segment *segment,
+                               const struct strip_run *run, uint8_t count) {
+    GLANZ_CONST struct glanz_region *region = &segment->is->region;
     uint16_t at = (uint16_t)(run->at - segment->first);
     uint8_t some = count;
-    spots->line = spots->x;
+    run_places->line = run_places->x;
     if (segment->field.line) {
-        some = glanz_cut_places(spots->x, spots->taken, cut, segment->leds, at, run->backward, count);
+        some = glanz_region_places(run_places->x, run_places->taken, region, segment->leds, at, run->backward, count);
         for (uint8_t i = 0; segment->plane && i < some; i++) {
-            spots->y[i] = GLANZ_HALF;
+            run_places->y[i] = GLANZ_HALF;
         }
     } else {
         struct glanz_stretch_of stretch = {run->piece, run->backward, run->before, run->at};
-        some = glanz_field_places(spots->x, spots->y, spots->taken, cut, &segment->field, &engine->rig->surfaces[run->surface],
-                                  &stretch, count);
-        if (segment->field.lie >= GLANZ_LIE_ROWS && segment->field.lie <= GLANZ_LIE_OUTWARD) {
-            memcpy(spots->line_x, spots->x, sizeof *spots->x * some);
-            glanz_field_line(spots->line_x, spots->y, &segment->field, some);
-            spots->line = spots->line_x;
+        some = glanz_field_places(run_places->x, run_places->y, run_places->taken, region, &segment->field,
+                                  &engine->rig->surfaces[run->surface], &stretch, count);
+        if (segment->field.mapping >= GLANZ_MAPPING_ROWS && segment->field.mapping <= GLANZ_MAPPING_OUTWARD) {
+            memcpy(run_places->line_x, run_places->x, sizeof *run_places->x * some);
+            glanz_field_line(run_places->line_x, run_places->y, &segment->field, some);
+            run_places->line = run_places->line_x;
         }
     }
     for (uint8_t i = 0; (segment->needs & GLANZ_NEEDS_INDEX) != 0 && i < some; i++) {
-        uint8_t into = segment->field.partly ? spots->taken[i] : i;
-        spots->index[i] = (uint16_t)(run->backward ? at - into : at + into);
+        uint8_t into = segment->field.sparse ? run_places->taken[i] : i;
+        run_places->index[i] = (uint16_t)(run->backward ? at - into : at + into);
     }
     return some;
 }
 
-GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay, find_spots, compose_sheer, remember, look_fits, world_advance,
-                                                          glanz_blend_run};
+GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay,       find_run_places, compose_sheer,  remember,
+                                                            look_fits, world_advance,   glanz_blend_run};
 
 #endif

@@ -31,7 +31,7 @@ glanz_status glanz_engine_advance(struct glanz_engine *engine, glanz_us clock_us
         return GLANZ_ERR_ARGUMENT;
     }
     if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     glanz_us elapsed = glanz_us_before(engine->clock, clock_us) ? clock_us - engine->clock : 0;
     engine->clock += elapsed;
@@ -147,7 +147,7 @@ glanz_status glanz_engine_paint(struct glanz_engine *engine, glanz_painter paint
         return GLANZ_ERR_ARGUMENT;
     }
     if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     engine->painter = painter;
     engine->painter_user = user;

@@ -26,8 +26,8 @@ static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struc
 }
 
 static int same_kind(const struct layer *a, const struct layer *b) { /* does only what can glide differ? */
-    if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->now.gradient, b->now.gradient) ||
-        !glanz_content_equal(a->now.content, b->now.content)) {
+    if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->frame.gradient, b->frame.gradient) ||
+        !glanz_content_equal(a->frame.content, b->frame.content)) {
         return 0;
     }
     for (uint8_t i = 0; i < a->effect->param_count; i++) {
@@ -47,26 +47,26 @@ static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
 
 static void anchor(struct layer *layer, glanz_place before) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
-    if (effect->anchor != NULL && effect->pass(&layer->now) != before) {
-        layer->now.turn[0] = (uint32_t)(layer->phase >> 16);
-        layer->now.turn[0] = effect->anchor(&layer->now, before);
-        layer->phase = (layer->phase >> 48 << 48) | (uint64_t)layer->now.turn[0] << 16;
+    if (effect->anchor != NULL && effect->pass(&layer->frame) != before) {
+        layer->frame.turn[0] = (uint32_t)(layer->phase >> 16);
+        layer->frame.turn[0] = effect->anchor(&layer->frame, before);
+        layer->phase = (layer->phase >> 48 << 48) | (uint64_t)layer->frame.turn[0] << 16;
     }
 }
 
 /* Numbers as they are with so much of the glide done; what moves stays where it is. */
 static void glide_to(struct glanz_engine *engine, const struct glide *glide, struct layer *layer, uint32_t done) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
-    glanz_place before = effect->anchor == NULL ? 0 : effect->pass(&layer->now);
+    glanz_place before = effect->anchor == NULL ? 0 : effect->pass(&layer->frame);
     glanz_layer_settle(engine, layer); /* to what is wanted, then back by what is left */
     for (uint8_t i = 0; i < effect->param_count; i++) {
         uint8_t kind = effect->params[i].kind;
         if (kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE) {
-            layer->now.number[i] = mix_number(glide->number[i], layer->now.number[i], done);
+            layer->frame.number[i] = mix_number(glide->number[i], layer->frame.number[i], done);
         }
     }
     for (uint8_t i = 0; i < GLANZ_COLORS; i++) {
-        layer->now.color[i] = glanz_light_mix(glide->color[i], layer->now.color[i], done);
+        layer->frame.color[i] = glanz_light_mix(glide->color[i], layer->frame.color[i], done);
     }
     layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
     anchor(layer, before);
@@ -85,15 +85,15 @@ static int begin(struct glanz_engine *engine, struct segment *segment, struct la
     glide->slot = (uint8_t)(layer - segment->layer);
     glide->timer = glanz_timer_of(over_ms, lead);
     glide->pace = layer->pace;
-    memcpy(glide->number, layer->now.number, sizeof glide->number);
-    memcpy(glide->color, layer->now.color, sizeof glide->color);
+    memcpy(glide->number, layer->frame.number, sizeof glide->number);
+    memcpy(glide->color, layer->frame.color, sizeof glide->color);
     glide->brightness = layer->bright_now;
     memcpy(layer->target, wanted->target, sizeof layer->target);
     memcpy(layer->unit, wanted->unit, sizeof layer->unit);
     layer->brightness = wanted->brightness;
     layer->name = wanted->name;
-    layer->now.gradient = wanted->now.gradient;
-    layer->now.content = wanted->now.content;
+    layer->frame.gradient = wanted->frame.gradient;
+    layer->frame.content = wanted->frame.content;
     layer->lead_us = lead;
     if (over_ms == 0) {
         glide_to(engine, glide, layer, 65536u);

@@ -72,22 +72,22 @@ static struct output *next_output(const struct glanz_engine *engine, uint8_t sup
 
 static current room_of(const struct glanz_engine *engine, uint8_t supply) {
     uint32_t limit = engine->rig->supplies[supply].limit_ma * (1000u / CURRENT_UA);
-    current room = (current)(limit > CURRENT_MOST ? CURRENT_MOST : limit);
+    current capacity = (current)(limit > CURRENT_MOST ? CURRENT_MOST : limit);
     EACH_OUTPUT(output, engine, supply) {
-        room = less(room, output->idle);
+        capacity = less(capacity, output->idle);
     }
-    return room;
+    return capacity;
 }
 
 /* The gain, at most `top`, that leaves room for the noise. */
-static uint32_t fair_gain(uint32_t top, current light, current room, current noise) {
-    room = less(room, noise);
-    return current_times(light, top) > room ? glanz_ratio(room, light) : top;
+static uint32_t fair_gain(uint32_t top, current light, current capacity, current noise) {
+    capacity = less(capacity, noise);
+    return current_times(light, top) > capacity ? glanz_ratio(capacity, light) : top;
 }
 
 #if GLANZ_OUTPUTS_MOST > 1
 /* Caps, and lower gains for outputs that are to wait, where a supply feeds several. */
-static void share_out(struct glanz_engine *engine, uint8_t index, current room, current margin, uint8_t outputs) {
+static void share_out(struct glanz_engine *engine, uint8_t index, current capacity, current margin, uint8_t outputs) {
     const struct supply *supply = &engine->supplies[index];
     current shown = 0;
     current rises = 0;
@@ -96,8 +96,8 @@ static void share_out(struct glanz_engine *engine, uint8_t index, current room, 
         rises = plus(rises, less(o->cap, o->shown));
         shown = plus(shown, o->shown);
     }
-    uint32_t part = rises == 0 ? 65536u : glanz_ratio(less(room, shown), rises);
-    current left = (current)(less(room, plus(shown, current_times(rises, part))) / outputs);
+    uint32_t part = rises == 0 ? 65536u : glanz_ratio(less(capacity, shown), rises);
+    current left = (current)(less(capacity, plus(shown, current_times(rises, part))) / outputs);
     EACH_OUTPUT(o, engine, index) {
         current want = o->cap;
         current cap = (current)(o->shown + current_times(less(want, o->shown), part));
@@ -112,7 +112,7 @@ static void share_out(struct glanz_engine *engine, uint8_t index, current room, 
 
 static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exact) {
     struct supply *supply = &engine->supplies[index];
-    current room = room_of(engine, index);
+    current capacity = room_of(engine, index);
     current most = 0;
     current likely = 0;
     current light = 0;
@@ -130,18 +130,18 @@ static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exac
         outputs++;
 #endif
     }
-    uint8_t ration = engine->rig->supplies[index].limit_ma == 0 || most <= room ? GLANZ_UNCOUNTED
-                     : likely <= room && !exact                                 ? GLANZ_COUNTED
-                                                                                : GLANZ_RATIONED;
-    supply->gain = ration != GLANZ_RATIONED ? engine->gain : fair_gain(engine->gain, light, room, noise);
+    uint8_t ration = engine->rig->supplies[index].limit_ma == 0 || most <= capacity ? GLANZ_UNCOUNTED
+                     : likely <= capacity && !exact                                 ? GLANZ_COUNTED
+                                                                                    : GLANZ_RATIONED;
+    supply->gain = ration != GLANZ_RATIONED ? engine->gain : fair_gain(engine->gain, light, capacity, noise);
     EACH_OUTPUT(o, engine, index) { /* what the only one shows gives way to what comes */
         o->ration = ration;
         o->gain = supply->gain;
-        o->cap = room;
+        o->cap = capacity;
     }
 #if GLANZ_OUTPUTS_MOST > 1
     if (ration == GLANZ_RATIONED && outputs > 1) {
-        share_out(engine, index, room, exact ? 0 : supply->margin, outputs);
+        share_out(engine, index, capacity, exact ? 0 : supply->margin, outputs);
     }
 #endif
 }
@@ -166,7 +166,7 @@ static current drawn_of(const struct output *output, current spent) {
 /* Does the pass stand for a supply? */
 static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
     struct supply *supply = &engine->supplies[index];
-    current room = room_of(engine, index);
+    current capacity = room_of(engine, index);
     current drawn = 0;
     current noise = 0;
     current lit = 0;
@@ -177,32 +177,32 @@ static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
     uint8_t fits = 1;
     EACH_OUTPUT(o, engine, index) {
         ration = o->ration;
-        current now = current_times(o->light, o->gain);
-        lit = plus(lit, now);
+        current frame = current_times(o->light, o->gain);
+        lit = plus(lit, frame);
         drawn = plus(drawn, crossing(o, o->drawn));
-        error = plus(error, less(now, current_times(o->expected, o->gain)));
+        error = plus(error, less(frame, current_times(o->expected, o->gain)));
         noise = plus(noise, noise_of(o));
         if (GLANZ_OUTPUTS_MOST == 1 || o->gain == supply->gain) {
             free = plus(free, o->light);
         } else {
-            noise = plus(noise, now);
-            lost = plus(lost, less(o->cap, plus(now, noise_of(o))));
+            noise = plus(noise, frame);
+            lost = plus(lost, less(o->cap, plus(frame, noise_of(o))));
         }
-        fits = (uint8_t)(fits && o->drawn <= o->cap && now <= o->cap);
+        fits = (uint8_t)(fits && o->drawn <= o->cap && frame <= o->cap);
     }
     if (ration == GLANZ_UNCOUNTED) {
         return 1;
     }
-    error = (current)(error > room / 256u ? room / 128u : error * 2u);
-    current margin = less(supply->margin, (current)(supply->margin / 8u + room / 4096u + 1u));
+    error = (current)(error > capacity / 256u ? capacity / 128u : error * 2u);
+    current margin = less(supply->margin, (current)(supply->margin / 8u + capacity / 4096u + 1u));
     supply->margin = error > margin ? error : margin;
     if (ration == GLANZ_COUNTED) {
-        return drawn <= room;
+        return drawn <= capacity;
     }
-    uint32_t gain = fair_gain(engine->gain, free, room, noise);
+    uint32_t gain = fair_gain(engine->gain, free, capacity, noise);
     lost = plus(lost, gain > supply->gain ? current_times(free, gain - supply->gain) : 0);
     engine->dirty = (uint8_t)(engine->dirty | (lost != 0)); /* the next frame is right */
-    return fits && lost <= room / 64u && lost <= lit / 16u;
+    return fits && lost <= capacity / 64u && lost <= lit / 16u;
 }
 
 LIMIT_STATIC uint8_t glanz_limit_stands(struct glanz_engine *engine) {

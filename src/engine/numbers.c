@@ -39,14 +39,14 @@ int64_t glanz_layer_pace(const struct layer *layer) {
         den = num;
         num = 1000u;
     } else if (layer->unit[i] != GLANZ_UNIT_PASSES) {
-        glanz_place pass = effect->pass == NULL ? (glanz_place)layer->now.length * GLANZ_STEP : effect->pass(&layer->now);
+        glanz_place pass = effect->pass == NULL ? (glanz_place)layer->frame.length * GLANZ_STEP : effect->pass(&layer->frame);
         den = pass < 1 ? 1 : (uint32_t)pass;
         if (layer->unit[i] == GLANZ_UNIT_LENGTHS) {
-            while (num > 0xFFFFFFFFu / layer->now.length) { /* faster than can be seen: fewer bits will do */
+            while (num > 0xFFFFFFFFu / layer->frame.length) { /* faster than can be seen: fewer bits will do */
                 num >>= 1;
                 den = (den >> 1) + (den == 1);
             }
-            num *= layer->now.length;
+            num *= layer->frame.length;
         }
     }
     return laps_per_us(num, den, backward);
@@ -67,9 +67,9 @@ static void layer_colors(struct glanz_engine *engine, const struct layer *layer,
 void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer) {
     if (layer->effect != NULL) {
         for (uint8_t i = 0; i < layer->effect->param_count; i++) {
-            layer->now.number[i] = seen(&layer->effect->params[i], layer->target[i], layer->unit[i], layer->now.length);
+            layer->frame.number[i] = seen(&layer->effect->params[i], layer->target[i], layer->unit[i], layer->frame.length);
         }
-        layer_colors(engine, layer, layer->now.color);
+        layer_colors(engine, layer, layer->frame.color);
     }
     layer->bright_now = layer->brightness;
     layer->changed = 1;
@@ -81,18 +81,18 @@ void glanz_layer_fill(struct glanz_engine *engine, struct segment *segment, stru
     layer->name = look == NULL ? NULL : look->name;
     layer->lead_us = lead;
     layer->brightness = 65535;
-    layer->now.length = segment->length;
-    layer->now.closed = segment->closed;
+    layer->frame.length = segment->length;
+    layer->frame.closed = segment->closed;
 #if GLANZ_FIELDS
-    layer->now.rows = 1;
-    layer->now.world = &engine->world;
+    layer->frame.rows = 1;
+    layer->frame.world = &engine->world;
     if (look != NULL && look->effect->shade_field != NULL) {
-        layer->now.length = segment->field.columns;
-        layer->now.rows = segment->field.rows;
+        layer->frame.length = segment->field.columns;
+        layer->frame.rows = segment->field.rows;
     }
 #endif
-    layer->now.gradient = &glanz_gradient_standard;
-    layer->now.seed = segment->is->seed;
+    layer->frame.gradient = &glanz_gradient_standard;
+    layer->frame.seed = segment->is->seed;
     if (look != NULL) {
         layer->effect = look->effect;
         for (uint8_t i = 0; i < look->effect->param_count; i++) {
@@ -107,10 +107,10 @@ void glanz_layer_fill(struct glanz_engine *engine, struct segment *segment, stru
             }
         }
 #if GLANZ_FIELDS
-        layer->now.gradient = look->effect->gradient == NULL ? layer->now.gradient : look->effect->gradient;
+        layer->frame.gradient = look->effect->gradient == NULL ? layer->frame.gradient : look->effect->gradient;
 #endif
-        layer->now.gradient = look->gradient == NULL ? layer->now.gradient : look->gradient;
-        layer->now.content = look->content;
+        layer->frame.gradient = look->gradient == NULL ? layer->frame.gradient : look->gradient;
+        layer->frame.content = look->content;
         layer->brightness = look->brightness == 0 ? 65535 : look->brightness;
     }
     glanz_layer_settle(engine, layer);

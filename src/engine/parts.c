@@ -48,19 +48,21 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
 }
 
 #if GLANZ_FIELDS
-static unsigned cut_needs(GLANZ_CONST struct glanz_cut *cut) {
-    return cut->lie != GLANZ_LIE_OWN || cut->turned != 0 || cut->piece != 0 || cut->columns != 0 ? GLANZ_PART_FIELDS : 0u;
+static unsigned cut_needs(GLANZ_CONST struct glanz_region *region) {
+    return region->mapping != GLANZ_MAPPING_OWN || region->turned != 0 || region->piece != 0 || region->columns != 0
+               ? GLANZ_PART_FIELDS
+               : 0u;
 }
 #endif
 
 unsigned glanz_segment_needs(GLANZ_CONST struct glanz_segment *segment) {
     unsigned needs = segment == NULL ? 0 : glanz_look_needs(segment->look);
     if (segment != NULL &&
-        (segment->blend != GLANZ_BLEND_COVER || segment->opacity != 0 || segment->off || segment->cut.stencil[0] != 0)) {
+        (segment->blend != GLANZ_BLEND_COVER || segment->opacity != 0 || segment->off || segment->region.stencil[0] != 0)) {
         needs |= GLANZ_PART_BLENDS;
     }
 #if GLANZ_FIELDS
-    needs |= segment == NULL ? 0u : cut_needs(&segment->cut);
+    needs |= segment == NULL ? 0u : cut_needs(&segment->region);
 #endif
     return needs;
 }

@@ -7,13 +7,14 @@
 static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                       GLANZ_CONST struct glanz_segment *was) {
     return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
-           is->cut.first == was->cut.first && is->cut.leds == was->cut.leds && is->cut.grain == was->cut.grain &&
+           is->region.first == was->region.first && is->region.leds == was->region.leds &&
+           is->region.grain == was->region.grain &&
 #if GLANZ_FIELDS
-           is->cut.lie == was->cut.lie && is->cut.turned == was->cut.turned && is->cut.piece == was->cut.piece &&
-           is->cut.left == was->cut.left && is->cut.top == was->cut.top && is->cut.columns == was->cut.columns &&
-           is->cut.rows == was->cut.rows &&
+           is->region.mapping == was->region.mapping && is->region.turned == was->region.turned &&
+           is->region.piece == was->region.piece && is->region.left == was->region.left && is->region.top == was->region.top &&
+           is->region.columns == was->region.columns && is->region.rows == was->region.rows &&
 #endif
-           is->cut.mirrored == was->cut.mirrored && segment->leds != 0;
+           is->region.mirrored == was->region.mirrored && segment->leds != 0;
 }
 
 uint8_t glanz_engine_place(const struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segment) {
@@ -47,7 +48,7 @@ static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_
         }
     }
     if (found_at == NONE) {
-        if (i < engine->segment_count && engine->segment_count < engine->segment_room) {
+        if (i < engine->segment_count && engine->segment_count < engine->segment_capacity) {
             exchange(&engine->segments[i], &engine->segments[engine->segment_count++]); /* it may be wanted further on */
         }
         glanz_segment_begin(engine, &engine->segments[i], &segments[i]);
@@ -63,9 +64,9 @@ static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_
     glanz_segment_lay(engine, &engine->segments[i], &segments[i], change);
 }
 
-glanz_status glanz_engine_take(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
-                               GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
-                               uint16_t name_count, struct glanz_change change, struct glanz_fault *fault) {
+glanz_status glanz_engine_set_segments(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments,
+                                       GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
+                                       uint16_t name_count, struct glanz_change change, struct glanz_fault *fault) {
     glanz_status status = glanz_segments_lend(engine, segments, stack, count, names, name_count, fault);
     if (status != GLANZ_OK) {
         return status;
@@ -98,7 +99,7 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
         for (uint8_t i = 0; i < slots; i++) {
             const struct layer *layer = &segment->layer[segment->order[i]];
             if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->effect, memory, size) ||
-                glanz_inside(layer->now.gradient, memory, size) || glanz_inside(layer->now.content, memory, size)) {
+                glanz_inside(layer->frame.gradient, memory, size) || glanz_inside(layer->frame.content, memory, size)) {
                 return 1;
             }
         }

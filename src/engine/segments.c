@@ -20,7 +20,7 @@ struct segment *glanz_segment_of(struct glanz_engine *engine, uint8_t index) {
 glanz_status glanz_segment_ready(const struct glanz_engine *engine, const struct segment *segment) {
     return engine == NULL      ? GLANZ_ERR_ARGUMENT
            : segment == NULL   ? GLANZ_ERR_ABSENT
-           : IS_INSIDE(engine) ? GLANZ_ERR_ORDER
+           : IS_INSIDE(engine) ? GLANZ_ERR_STATE
                                : GLANZ_OK;
 }
 
@@ -61,8 +61,8 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
         high = ((uint32_t)laps << 16) | (high & 0xFFFFu);
         layer->phase = ((uint64_t)high << 32) | (uint32_t)layer->phase;
     }
-    layer->now.lap[0] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
-    layer->now.turn[0] = (high << 16) | ((uint32_t)layer->phase >> 16);
+    layer->frame.lap[0] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
+    layer->frame.turn[0] = (high << 16) | ((uint32_t)layer->phase >> 16);
 }
 
 /* One look further. @return 1 when it may move on by itself. */
@@ -72,14 +72,14 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     uint8_t moves = layer->pace != 0;
 #if GLANZ_FIELDS
     uint8_t by_itself = (layer->effect->needs & GLANZ_NEEDS_CLOCK) != 0;
-    layer->now.elapsed_us = elapsed;
+    layer->frame.elapsed_us = elapsed;
 #else
     const uint8_t by_itself = 0;
 #endif
     uint8_t told = 0;
     if (layer->effect->step != NULL && (layer->changed || layer->moves || moves || by_itself)) {
-        layer->now.fresh = layer->changed;
-        told = layer->effect->step(&layer->now);
+        layer->frame.params_changed = layer->changed;
+        told = layer->effect->step(&layer->frame);
         moves = (told & GLANZ_STEP_MOVES) != 0 && (moves || by_itself);
     }
     layer->moves = moves;
@@ -153,7 +153,7 @@ glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index,
         return GLANZ_ERR_ABSENT;
     }
     if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     glanz_ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change.over_ms,
                   glanz_lead_of(engine, change));
@@ -190,8 +190,8 @@ glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t ind
     memset(showing, 0, sizeof *showing);
     showing->name = layer->name;
     showing->effect = layer->effect;
-    showing->gradient = layer->now.gradient;
-    showing->content = layer->now.content;
+    showing->gradient = layer->frame.gradient;
+    showing->content = layer->frame.content;
     memcpy(showing->number, layer->target, sizeof showing->number);
     memcpy(showing->unit, layer->unit, sizeof showing->unit);
     showing->look_brightness = layer->brightness;
@@ -220,15 +220,15 @@ void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segmen
         FIELDS(engine)->lay(segment, surface);
     } else {
         uint16_t leds = glanz_surface_leds(surface);
-        segment->first = is->cut.first;
-        segment->leds = is->cut.leds == 0 ? (uint16_t)(leds - is->cut.first) : is->cut.leds;
-        segment->length = glanz_cut_length(&is->cut, segment->leds);
-        segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->cut.mirrored;
+        segment->first = is->region.first;
+        segment->leds = is->region.leds == 0 ? (uint16_t)(leds - is->region.first) : is->region.leds;
+        segment->length = glanz_region_length(&is->region, segment->leds);
+        segment->closed = surface->kind == GLANZ_SURFACE_RING && segment->leds == leds && !is->region.mirrored;
 #if GLANZ_FIELDS
         segment->field.line = 1;
         segment->field.columns = segment->length;
         segment->field.rows = 1;
-        segment->field.partly = is->cut.stencil[0] != 0;
+        segment->field.sparse = is->region.stencil[0] != 0;
 #endif
     }
     if (segment->cover.to != full_if_none(is->opacity)) {
@@ -279,12 +279,12 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
         return GLANZ_ERR_ARGUMENT;
     }
     if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     GLANZ_CONST struct glanz_checks_part *checks = GLANZ_CHECKS_OF(engine->parts);
-    if (count > engine->segment_room) {
+    if (count > engine->segment_capacity) {
         if (checks != NULL) {
-            checks->segments_most(fault, count, engine->segment_room);
+            checks->segments_most(fault, count, engine->segment_capacity);
         }
         if (fault != NULL) {
             fault->needed = glanz_engine_size(engine->parts, engine->rig, count, FADES(engine));

@@ -11,9 +11,9 @@ static size_t align8(size_t size) {
 }
 
 #if GLANZ_SEGMENTS_MOST > 8
-#define SORTED_BYTES(segment_room) align8(segment_room)
+#define SORTED_BYTES(segment_capacity) align8(segment_capacity)
 #else
-#define SORTED_BYTES(segment_room) 0
+#define SORTED_BYTES(segment_capacity) 0
 #endif
 
 static uint32_t remainder_bytes(GLANZ_CONST struct glanz_output *output) {
@@ -42,37 +42,37 @@ static uint8_t fades_of(uint8_t fades) {
 }
 
 /* Looks of segments, and what of them glides. */
-static size_t layers_bytes(uint8_t segment_room, uint8_t fades) {
+static size_t layers_bytes(uint8_t segment_capacity, uint8_t fades) {
 #ifdef __AVR__
-    (void)segment_room;
+    (void)segment_capacity;
     (void)fades;
     return 0;
 #else
-    return align8(sizeof(struct layer) * segment_room * SLOTS_OF(fades));
+    return align8(sizeof(struct layer) * segment_capacity * SLOTS_OF(fades));
 #endif
 }
 
-static size_t glides_bytes(GLANZ_CONST struct glanz_parts *parts, uint8_t segment_room, uint8_t fades) {
+static size_t glides_bytes(GLANZ_CONST struct glanz_parts *parts, uint8_t segment_capacity, uint8_t fades) {
 #if GLANZ_GLIDES
-    return parts->glides == NULL || fades == 1 ? 0 : align8(sizeof(struct glide) * segment_room);
+    return parts->glides == NULL || fades == 1 ? 0 : align8(sizeof(struct glide) * segment_capacity);
 #else
     (void)parts;
-    (void)segment_room;
+    (void)segment_capacity;
     (void)fades;
     return 0;
 #endif
 }
 
-size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room,
+size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
                          uint8_t fades) {
-    if (rig == NULL || segment_room == 0 || rig->outputs == NULL) {
+    if (rig == NULL || segment_capacity == 0 || rig->outputs == NULL) {
         return 0;
     }
     parts = parts == NULL ? &glanz_nothing : parts;
     fades = fades_of(fades);
-    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_room) +
-                  layers_bytes(segment_room, fades) + glides_bytes(parts, segment_room, fades) + SORTED_BYTES(segment_room) +
-                  values_bytes(rig) + align8(sizeof(struct output) * OUTPUT_COUNT(rig)) +
+    size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_capacity) +
+                  layers_bytes(segment_capacity, fades) + glides_bytes(parts, segment_capacity, fades) +
+                  SORTED_BYTES(segment_capacity) + values_bytes(rig) + align8(sizeof(struct output) * OUTPUT_COUNT(rig)) +
                   align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
     for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
         size +=
@@ -96,9 +96,9 @@ static void begin_remainders(const struct output *output, GLANZ_CONST struct gla
 }
 
 glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
-                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_room, uint8_t fades,
+                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity, uint8_t fades,
                                 struct glanz_fault *fault) {
-    if (out == NULL || memory == NULL || rig == NULL || segment_room == 0 || segment_room > GLANZ_SEGMENTS_MOST ||
+    if (out == NULL || memory == NULL || rig == NULL || segment_capacity == 0 || segment_capacity > GLANZ_SEGMENTS_MOST ||
         ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -110,7 +110,7 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
         }
     }
     fades = fades_of(fades);
-    size_t needed = glanz_engine_size(parts, rig, segment_room, fades);
+    size_t needed = glanz_engine_size(parts, rig, segment_capacity, fades);
     if (size < needed) {
         return glanz_parts_memory(parts, fault, GLANZ_TEXT("the engine"), needed, size);
     }
@@ -119,23 +119,23 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     struct glanz_engine *engine = (struct glanz_engine *)(void *)at;
     at += align8(sizeof *engine);
     engine->segments = (struct segment *)(void *)at;
-    at += align8(sizeof(struct segment) * segment_room);
+    at += align8(sizeof(struct segment) * segment_capacity);
 #ifndef __AVR__
     engine->fades_most = fades;
-    for (uint8_t i = 0; i < segment_room; i++) {
+    for (uint8_t i = 0; i < segment_capacity; i++) {
         engine->segments[i].layer = (struct layer *)(void *)at + (size_t)i * SLOTS_OF(fades);
     }
-    at += layers_bytes(segment_room, fades);
+    at += layers_bytes(segment_capacity, fades);
 #endif
 #if GLANZ_GLIDES
-    for (uint8_t i = 0; parts->glides != NULL && fades > 1 && i < segment_room; i++) {
+    for (uint8_t i = 0; parts->glides != NULL && fades > 1 && i < segment_capacity; i++) {
         engine->segments[i].glide = (struct glide *)(void *)at + i;
     }
-    at += glides_bytes(parts, segment_room, fades);
+    at += glides_bytes(parts, segment_capacity, fades);
 #endif
 #if GLANZ_SEGMENTS_MOST > 8
     engine->sorted = at;
-    at += SORTED_BYTES(segment_room);
+    at += SORTED_BYTES(segment_capacity);
 #endif
     engine->outputs = (struct output *)(void *)at;
     at += align8(sizeof(struct output) * OUTPUT_COUNT(rig));
@@ -144,7 +144,7 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     engine->parts = parts;
     engine->blend = parts->blends == NULL ? NULL : parts->blends->run;
     engine->rig = rig;
-    engine->segment_room = segment_room;
+    engine->segment_capacity = segment_capacity;
 #if GLANZ_FIELDS
     engine->fields = parts->fields == NULL ? NULL : parts->fields->calls;
     engine->blend = engine->fields == NULL ? engine->blend : engine->fields->blend;

@@ -70,7 +70,7 @@ struct layer {                               /* one look on one segment */
     uint8_t anew; /* takes over nothing that another look of its effect remembers */
 #endif
     uint8_t unit[GLANZ_PARAMS];
-    struct glanz_now now; /* large things last: small CPUs reach the first 64 bytes of a struct best */
+    struct glanz_frame frame; /* large things last: small CPUs reach the first 64 bytes of a struct best */
     int32_t target[GLANZ_PARAMS];
 };
 
@@ -190,7 +190,7 @@ struct glanz_engine {
     uint32_t second_us; /* of the world's clock */
 #endif
     uint16_t name_count;
-    uint8_t segment_room, segment_count;
+    uint8_t segment_capacity, segment_count;
 #ifndef __AVR__
     uint8_t fades_most; /* looks at once on a segment; 1: none changes */
 #endif
@@ -215,17 +215,17 @@ struct glanz_engine {
 #endif
 
 /* What the part for fields does for the others: nothing of it is there without it. */
-struct spots;
+struct run_places;
 struct strip_run;
 struct glanz_fields_calls {
     /* Work out what a segment sees of its surface. */
     void (*lay)(struct segment *segment, GLANZ_CONST struct glanz_surface *surface);
     /* Where the LEDs of a run stand in it. @return how many of them it takes. */
-    uint8_t (*find_spots)(struct spots *spots, const struct glanz_engine *engine, const struct segment *segment,
-                          const struct strip_run *run, uint8_t count);
+    uint8_t (*find_run_places)(struct run_places *run_places, const struct glanz_engine *engine, const struct segment *segment,
+                               const struct strip_run *run, uint8_t count);
     /* Lay a look over the light that tells by itself what it covers. */
     void (*compose_sheer)(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
-                          const struct segment *segment, const struct spots *spots, uint8_t count);
+                          const struct segment *segment, const struct run_places *run_places, uint8_t count);
     /* Memory for the newest look, with what another look of the same effect remembers. */
     void (*remember)(struct glanz_engine *engine, struct segment *segment);
     /* Is there memory for a look beside what the other segments' looks hold? */

@@ -225,32 +225,32 @@ static void narrow(struct glanz_field *field, GLANZ_CONST struct glanz_surface *
 }
 
 /* A call of its own: avr-gcc 5 breaks off where it is inlined. */
-static GLANZ_NOINLINE uint8_t has_rectangle(GLANZ_CONST struct glanz_cut *cut) {
-    return cut->columns != 0;
+static GLANZ_NOINLINE uint8_t has_rectangle(GLANZ_CONST struct glanz_region *region) {
+    return region->columns != 0;
 }
 
 /* The rectangle of the surface's field. @return 0 when it reaches out. */
-static int rectangle_of(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut,
+static int rectangle_of(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
                         GLANZ_CONST struct glanz_surface *surface) {
     field->left = 0;
     field->top = 0;
     glanz_surface_field(&field->width, &field->height, surface);
-    if (cut->piece != 0 && surface->kind == GLANZ_SURFACE_GRID) {
-        GLANZ_CONST struct glanz_panel *panel = &surface->panels[cut->piece - 1];
+    if (region->piece != 0 && surface->kind == GLANZ_SURFACE_GRID) {
+        GLANZ_CONST struct glanz_panel *panel = &surface->panels[region->piece - 1];
         field->left = panel->left;
         field->top = panel->top;
         field->width = hung_columns(panel);
         field->height = hung_rows(panel);
     }
-    if (has_rectangle(cut)) {
-        if ((uint32_t)cut->left + cut->columns > field->width || cut->rows == 0 ||
-            (uint32_t)cut->top + cut->rows > field->height) {
+    if (has_rectangle(region)) {
+        if ((uint32_t)region->left + region->columns > field->width || region->rows == 0 ||
+            (uint32_t)region->top + region->rows > field->height) {
             return 0;
         }
-        field->left = (uint16_t)(field->left + cut->left);
-        field->top = (uint16_t)(field->top + cut->top);
-        field->width = cut->columns;
-        field->height = cut->rows;
+        field->left = (uint16_t)(field->left + region->left);
+        field->top = (uint16_t)(field->top + region->top);
+        field->width = region->columns;
+        field->height = region->rows;
     }
     return 1;
 }
@@ -260,28 +260,28 @@ static uint16_t whole_steps(uint32_t place) { /* rounded up, at least 1 */
 }
 
 /* Sizes along the ways an effect may lie. @return 0 when a line would be too long. */
-static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut, uint8_t round) {
-    uint16_t columns = (cut->turned & 1u) != 0 ? field->height : field->width;
-    uint16_t rows = (cut->turned & 1u) != 0 ? field->width : field->height;
-    uint32_t grain = cut->grain == 0 ? 1 : cut->grain;
+static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *region, uint8_t round) {
+    uint16_t columns = (region->turned & 1u) != 0 ? field->height : field->width;
+    uint16_t rows = (region->turned & 1u) != 0 ? field->width : field->height;
+    uint32_t grain = region->grain == 0 ? 1 : region->grain;
     field->middle_x = (glanz_place)((columns + grain - 1u) / grain) * GLANZ_HALF;
     field->middle_y = (glanz_place)((rows + grain - 1u) / grain) * GLANZ_HALF;
-    columns = cut->mirrored ? (uint16_t)((columns + 1u) / 2u) : columns;
+    columns = region->mirrored ? (uint16_t)((columns + 1u) / 2u) : columns;
     field->columns = (uint16_t)((columns + grain - 1u) / grain);
     field->rows = (uint16_t)((rows + grain - 1u) / grain);
     field->length = field->columns;
-    if (field->lie == GLANZ_LIE_ROWS || field->lie == GLANZ_LIE_COLUMNS) {
+    if (field->mapping == GLANZ_MAPPING_ROWS || field->mapping == GLANZ_MAPPING_COLUMNS) {
         uint32_t cells = (uint32_t)field->columns * field->rows;
         field->length = (uint16_t)cells;
         return cells <= 32767u;
     }
-    if (field->lie == GLANZ_LIE_OUTWARD || field->lie == GLANZ_LIE_AROUND) {
+    if (field->mapping == GLANZ_MAPPING_OUTWARD || field->mapping == GLANZ_MAPPING_AROUND) {
         glanz_place x = (glanz_place)field->columns * GLANZ_HALF;
         glanz_place y = (glanz_place)field->rows * GLANZ_HALF;
         uint16_t outward = whole_steps(round ? (uint32_t)(x > y ? x : y) : glanz_distance(x, y));
         uint16_t around = (uint16_t)((((uint32_t)field->columns + field->rows) * 201u + 64u) / 128u); /* pi by mean radius */
-        field->length = field->lie == GLANZ_LIE_OUTWARD ? outward : around;
-        if (field->lie == GLANZ_LIE_AROUND) {
+        field->length = field->mapping == GLANZ_MAPPING_OUTWARD ? outward : around;
+        if (field->mapping == GLANZ_MAPPING_AROUND) {
             field->columns = around;
             field->rows = outward;
             field->closed = 1;
@@ -290,12 +290,13 @@ static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut,
     return 1;
 }
 
-int glanz_cut_field(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut, GLANZ_CONST struct glanz_surface *surface) {
+int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
+                       GLANZ_CONST struct glanz_surface *surface) {
     uint16_t from = 0;
     uint16_t leds = glanz_surface_leds(surface);
-    uint8_t lie = cut->lie;
-    uint8_t piece = cut->piece;
-    if (piece > surface->piece_count || lie >= GLANZ_LIES || cut->turned > 3) {
+    uint8_t mapping = region->mapping;
+    uint8_t piece = region->piece;
+    if (piece > surface->piece_count || mapping >= GLANZ_MAPPINGS || region->turned > 3) {
         return 0;
     }
     for (uint8_t i = 0; i + 1 < piece; i++) {
@@ -304,66 +305,66 @@ int glanz_cut_field(struct glanz_field *field, GLANZ_CONST struct glanz_cut *cut
     if (piece != 0) {
         leds = surface->pieces[piece - 1].leds;
     }
-    if (cut->first >= leds || (uint32_t)cut->first + cut->leds > leds) {
+    if (region->first >= leds || (uint32_t)region->first + region->leds > leds) {
         return 0;
     }
-    field->first = (uint16_t)(from + cut->first);
-    field->leds = cut->leds == 0 ? (uint16_t)(leds - cut->first) : cut->leds;
-    if (lie == GLANZ_LIE_OWN && surface->kind <= GLANZ_SURFACE_RING) {
-        lie = GLANZ_LIE_ALONG;
+    field->first = (uint16_t)(from + region->first);
+    field->leds = region->leds == 0 ? (uint16_t)(leds - region->first) : region->leds;
+    if (mapping == GLANZ_MAPPING_OWN && surface->kind <= GLANZ_SURFACE_RING) {
+        mapping = GLANZ_MAPPING_ALONG;
     }
     uint8_t one_ring = surface->kind == GLANZ_SURFACE_RINGS && (piece != 0 || surface->piece_count == 1);
-    if (lie == GLANZ_LIE_OWN && one_ring) { /* it is a line */
-        lie = GLANZ_LIE_ALONG;
+    if (mapping == GLANZ_MAPPING_OWN && one_ring) { /* it is a line */
+        mapping = GLANZ_MAPPING_ALONG;
     }
-    field->lie = lie;
-    field->partly = cut->stencil[0] != 0;
-    field->line = lie == GLANZ_LIE_ALONG && !has_rectangle(cut);
-    if (!rectangle_of(field, cut, surface)) {
+    field->mapping = mapping;
+    field->sparse = region->stencil[0] != 0;
+    field->line = mapping == GLANZ_MAPPING_ALONG && !has_rectangle(region);
+    if (!rectangle_of(field, region, surface)) {
         return 0;
     }
-    if (has_rectangle(cut)) {
-        field->partly = 1;
+    if (has_rectangle(region)) {
+        field->sparse = 1;
         narrow(field, surface);
         if (field->leds == 0) {
             return 0;
         }
     }
     field->closed = 0;
-    if (lie == GLANZ_LIE_ALONG) {
+    if (mapping == GLANZ_MAPPING_ALONG) {
         uint8_t ring = surface->kind == GLANZ_SURFACE_RING || one_ring;
-        field->length = glanz_cut_length(cut, field->leds);
+        field->length = glanz_region_length(region, field->leds);
         field->columns = field->length;
         field->rows = 1;
-        field->closed = ring && field->leds == leds && !cut->mirrored;
+        field->closed = ring && field->leds == leds && !region->mirrored;
         return 1;
     }
     uint16_t columns;
     uint16_t rows;
     glanz_surface_field(&columns, &rows, surface);
-    field->closed = surface->joined && field->width == columns && !cut->mirrored && (cut->turned & 1u) == 0;
-    return measure(field, cut, surface->kind != GLANZ_SURFACE_GRID);
+    field->closed = surface->joined && field->width == columns && !region->mirrored && (region->turned & 1u) == 0;
+    return measure(field, region, surface->kind != GLANZ_SURFACE_GRID);
 }
 
 /* ---- places in a cut ---- */
 
 /* Does the cut take this LED, by its place and its stencil? */
-static uint8_t takes(GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field, uint16_t at, glanz_place x,
+static uint8_t takes(GLANZ_CONST struct glanz_region *region, const struct glanz_field *field, uint16_t at, glanz_place x,
                      glanz_place y) {
-    if (has_rectangle(cut) && !in_rectangle(field, x, y)) {
+    if (has_rectangle(region) && !in_rectangle(field, x, y)) {
         return 0;
     }
-    return glanz_stencil_takes(cut->stencil, (uint16_t)(at - field->first));
+    return glanz_stencil_takes(region->stencil, (uint16_t)(at - field->first));
 }
 
 /* One place of the surface's field as the cut sees it. */
-static void see(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_cut *cut, const struct glanz_field *field) {
+static void see(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_region *region, const struct glanz_field *field) {
     glanz_place wide = (glanz_place)field->width * GLANZ_STEP;
     glanz_place high = (glanz_place)field->height * GLANZ_STEP;
     glanz_place u = *x - (glanz_place)field->left * GLANZ_STEP;
     glanz_place v = *y - (glanz_place)field->top * GLANZ_STEP;
     glanz_place held = u;
-    switch (cut->turned) {
+    switch (region->turned) {
     case 1:
         u = v;
         v = wide - held;
@@ -378,12 +379,12 @@ static void see(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_cut *cu
         break;
     default: break;
     }
-    glanz_place span = (cut->turned & 1u) != 0 ? high : wide;
-    u = cut->reversed ? span - u : u;
-    u = cut->mirrored && u > span / 2 ? span - u : u;
-    if (cut->grain > 1) {
-        u = u / GLANZ_STEP / cut->grain * GLANZ_STEP + GLANZ_HALF;
-        v = v / GLANZ_STEP / cut->grain * GLANZ_STEP + GLANZ_HALF;
+    glanz_place span = (region->turned & 1u) != 0 ? high : wide;
+    u = region->reversed ? span - u : u;
+    u = region->mirrored && u > span / 2 ? span - u : u;
+    if (region->grain > 1) {
+        u = u / GLANZ_STEP / region->grain * GLANZ_STEP + GLANZ_HALF;
+        v = v / GLANZ_STEP / region->grain * GLANZ_STEP + GLANZ_HALF;
     }
     *x = u;
     *y = v;
@@ -399,43 +400,43 @@ static void polar(glanz_place *x, glanz_place *y, const struct glanz_field *fiel
 
 void glanz_field_line(glanz_place *x, const glanz_place *y, const struct glanz_field *field, uint8_t count) {
     for (uint8_t i = 0; i < count; i++) {
-        if (field->lie == GLANZ_LIE_ROWS) {
+        if (field->mapping == GLANZ_MAPPING_ROWS) {
             x[i] += y[i] / GLANZ_STEP * field->columns * GLANZ_STEP;
-        } else if (field->lie == GLANZ_LIE_COLUMNS) {
+        } else if (field->mapping == GLANZ_MAPPING_COLUMNS) {
             x[i] = y[i] + x[i] / GLANZ_STEP * field->rows * GLANZ_STEP;
-        } else if (field->lie == GLANZ_LIE_OUTWARD) {
+        } else if (field->mapping == GLANZ_MAPPING_OUTWARD) {
             x[i] = (glanz_place)glanz_distance(x[i] - field->middle_x, y[i] - field->middle_y);
         }
     }
 }
 
-uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut,
+uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_region *region,
                            const struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface,
                            const struct glanz_stretch_of *run, uint8_t count) {
     uint8_t found = 0;
-    uint8_t plain = !has_rectangle(cut) && cut->stencil[0] == 0;
-    uint8_t moved =
-        (uint8_t)(cut->turned | cut->reversed | cut->mirrored | (cut->grain > 1)) != 0 || field->left != 0 || field->top != 0;
+    uint8_t plain = !has_rectangle(region) && region->stencil[0] == 0;
+    uint8_t moved = (uint8_t)(region->turned | region->reversed | region->mirrored | (region->grain > 1)) != 0 ||
+                    field->left != 0 || field->top != 0;
     glanz_piece_places(x, y, surface, run->piece, (uint16_t)(run->at - run->before), run->backward, count);
-    if (plain && !moved && field->lie != GLANZ_LIE_AROUND && field->lie != GLANZ_LIE_ALONG) {
+    if (plain && !moved && field->mapping != GLANZ_MAPPING_AROUND && field->mapping != GLANZ_MAPPING_ALONG) {
         return count;
     }
     for (uint8_t i = 0; i < count; i++) {
         uint16_t at = (uint16_t)(run->backward ? run->at - i : run->at + i);
-        if (!plain && !takes(cut, field, at, x[i], y[i])) {
+        if (!plain && !takes(region, field, at, x[i], y[i])) {
             continue;
         }
-        if (field->partly) {
+        if (field->sparse) {
             taken[found] = i;
         }
         x[found] = x[i];
         y[found] = y[i];
-        if (field->lie == GLANZ_LIE_ALONG) {
-            glanz_cut_places(&x[found], NULL, cut, field->leds, (uint16_t)(at - field->first), 0, 1);
+        if (field->mapping == GLANZ_MAPPING_ALONG) {
+            glanz_region_places(&x[found], NULL, region, field->leds, (uint16_t)(at - field->first), 0, 1);
             y[found] = GLANZ_HALF;
         } else {
-            see(&x[found], &y[found], cut, field);
-            if (field->lie == GLANZ_LIE_AROUND) {
+            see(&x[found], &y[found], region, field);
+            if (field->mapping == GLANZ_MAPPING_AROUND) {
                 polar(&x[found], &y[found], field);
             }
         }

@@ -10,9 +10,9 @@ uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface) {
     return leds;
 }
 
-uint16_t glanz_cut_length(GLANZ_CONST struct glanz_cut *cut, uint16_t leds) {
-    uint8_t grain = cut->grain == 0 ? 1 : cut->grain;
-    uint16_t half = cut->mirrored ? (uint16_t)((leds + 1u) / 2u) : leds;
+uint16_t glanz_region_length(GLANZ_CONST struct glanz_region *region, uint16_t leds) {
+    uint8_t grain = region->grain == 0 ? 1 : region->grain;
+    uint16_t half = region->mirrored ? (uint16_t)((leds + 1u) / 2u) : leds;
     return (uint16_t)((half + grain - 1u) / grain);
 }
 
@@ -41,25 +41,25 @@ uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at) {
     return period == 0 || stencil_takes(stencil, period, at);
 }
 
-static glanz_place place_of(GLANZ_CONST struct glanz_cut *cut, uint16_t leds, uint16_t at) {
-    if (cut->reversed) {
+static glanz_place place_of(GLANZ_CONST struct glanz_region *region, uint16_t leds, uint16_t at) {
+    if (region->reversed) {
         at = (uint16_t)(leds - 1u - at);
     }
-    if (cut->mirrored && at >= (leds + 1u) / 2u) {
+    if (region->mirrored && at >= (leds + 1u) / 2u) {
         at = (uint16_t)(leds - 1u - at);
     }
-    if (cut->grain > 1) {
-        at = (uint16_t)((unsigned)at / cut->grain); /* unsigned: no division that small CPUs have to link beside */
+    if (region->grain > 1) {
+        at = (uint16_t)((unsigned)at / region->grain); /* unsigned: no division that small CPUs have to link beside */
     }
     return (glanz_place)at * GLANZ_STEP + GLANZ_HALF;
 }
 
-uint8_t glanz_cut_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_cut *cut, uint16_t leds, uint16_t at,
-                         uint8_t backward, uint8_t count) {
-    uint16_t period = period_of(cut->stencil);
-    if (period == 0 && cut->grain <= 1 && !cut->mirrored) { /* a plain line: by far the most common */
-        glanz_place step = (backward != 0) != (cut->reversed != 0) ? -GLANZ_STEP : GLANZ_STEP;
-        glanz_place place = place_of(cut, leds, at);
+uint8_t glanz_region_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_region *region, uint16_t leds,
+                            uint16_t at, uint8_t backward, uint8_t count) {
+    uint16_t period = period_of(region->stencil);
+    if (period == 0 && region->grain <= 1 && !region->mirrored) { /* a plain line: by far the most common */
+        glanz_place step = (backward != 0) != (region->reversed != 0) ? -GLANZ_STEP : GLANZ_STEP;
+        glanz_place place = place_of(region, leds, at);
         for (uint8_t i = 0; i < count; i++) {
             places[i] = place;
             place += step;
@@ -69,8 +69,8 @@ uint8_t glanz_cut_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct
     uint8_t found = 0;
     for (uint8_t i = 0; i < count; i++) {
         uint16_t here = (uint16_t)(backward ? at - i : at + i);
-        if (period == 0 || stencil_takes(cut->stencil, period, here)) {
-            places[found] = place_of(cut, leds, here);
+        if (period == 0 || stencil_takes(region->stencil, period, here)) {
+            places[found] = place_of(region, leds, here);
             if (period != 0 && taken != NULL) {
                 taken[found] = i;
             }

@@ -66,7 +66,7 @@ glanz_status glanz_finder_answer(struct glanz_finder *finder, uint8_t answer) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (finder->question == GLANZ_FINDER_DONE) {
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     if (answer >= glanz_finder_answers(finder)) {
         return GLANZ_ERR_ARGUMENT;
@@ -88,7 +88,7 @@ glanz_status glanz_finder_answer(struct glanz_finder *finder, uint8_t answer) {
         finder->anew++;
         finder->panel = 0;
         finder->question = count > 1 ? GLANZ_FINDER_ORDER : GLANZ_FINDER_WIRING;
-        return GLANZ_ERR_ORDER;
+        return GLANZ_ERR_STATE;
     }
     return GLANZ_OK;
 }

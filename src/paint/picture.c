@@ -151,11 +151,11 @@ struct glanz_light glanz_picture_light(uint16_t *cover, GLANZ_CONST uint8_t *byt
 
 struct packer {
     uint8_t *bytes;
-    uint32_t count, room;
+    uint32_t count, capacity;
 };
 
 static void put(struct packer *packer, uint32_t byte) {
-    if (packer->count < packer->room) {
+    if (packer->count < packer->capacity) {
         packer->bytes[packer->count] = (uint8_t)byte;
     }
     packer->count++;
@@ -236,9 +236,9 @@ static void pack_frame(struct packer *packer, const uint8_t *points, const uint8
     }
 }
 
-uint32_t glanz_picture_pack(uint8_t *bytes, uint32_t room, const struct glanz_picture_head *head, const uint8_t *palette,
+uint32_t glanz_picture_pack(uint8_t *bytes, uint32_t capacity, const struct glanz_picture_head *head, const uint8_t *palette,
                             const uint8_t *points, const uint16_t *ms) {
-    struct packer packer = {bytes, 0, room};
+    struct packer packer = {bytes, 0, capacity};
     if (bytes == NULL || head == NULL || palette == NULL || points == NULL || ms == NULL || head->columns == 0 ||
         head->columns > GLANZ_PICTURE_MOST || head->rows == 0 || head->rows > GLANZ_PICTURE_MOST || head->frames == 0 ||
         head->frames > GLANZ_PICTURE_FRAMES || head->colors == 0 || head->colors > 256) {
@@ -261,7 +261,7 @@ uint32_t glanz_picture_pack(uint8_t *bytes, uint32_t room, const struct glanz_pi
         pack_frame(&packer, points + i * all, i == 0 ? NULL : points + (i - 1u) * all, all, head->columns,
                    bits_of(head->colors));
     }
-    if (packer.count + 4u > room) {
+    if (packer.count + 4u > capacity) {
         return 0;
     }
     uint32_t crc = glanz_crc32(0, bytes, (size_t)packer.count);

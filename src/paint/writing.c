@@ -157,19 +157,19 @@ static uint8_t value_of(const struct brace *brace, const struct glanz_world *wor
 
 /* ---- what braces tell, as plain letters ---- */
 
-struct teller {
+struct notifier {
     char text[GLANZ_TOLD_MOST];
     uint8_t count;
 };
 
-static void tell(struct teller *teller, char letter) {
-    if (teller->count < GLANZ_TOLD_MOST) {
-        teller->text[teller->count++] = letter;
+static void notify(struct notifier *notifier, char letter) {
+    if (notifier->count < GLANZ_TOLD_MOST) {
+        notifier->text[notifier->count++] = letter;
     }
 }
 
 /* At least so many digits, a point before the last `decimals`. */
-static void tell_number(struct teller *teller, uint32_t number, uint8_t digits, uint8_t decimals) {
+static void tell_number(struct notifier *notifier, uint32_t number, uint8_t digits, uint8_t decimals) {
     char reversed[12];
     uint8_t count = 0;
     while (number != 0 || count < digits || count <= decimals) {
@@ -178,26 +178,26 @@ static void tell_number(struct teller *teller, uint32_t number, uint8_t digits, 
     }
     while (count != 0) {
         if (count == decimals) {
-            tell(teller, '.');
+            notify(notifier, '.');
         }
-        tell(teller, reversed[--count]);
+        notify(notifier, reversed[--count]);
     }
 }
 
-static void tell_part(struct teller *teller, const struct glanz_world *world, uint32_t number, uint8_t digits) {
+static void tell_part(struct notifier *notifier, const struct glanz_world *world, uint32_t number, uint8_t digits) {
     if (world != NULL && world->known) {
-        tell_number(teller, number, digits, 0);
+        tell_number(notifier, number, digits, 0);
         return;
     }
     for (uint8_t i = 0; i < digits; i++) {
-        tell(teller, '-');
+        notify(notifier, '-');
     }
 }
 
-static void tell_value(struct teller *teller, const struct brace *brace, const struct glanz_world *world) {
+static void tell_value(struct notifier *notifier, const struct brace *brace, const struct glanz_world *world) {
     uint8_t index = world == NULL ? 255 : value_of(brace, world);
     if (index == 255) {
-        tell(teller, '-');
+        notify(notifier, '-');
         return;
     }
     int32_t way = brace->high.value - brace->low.value; /* each below 10^6, at most 10^12 when filled up to 6 decimals */
@@ -206,35 +206,35 @@ static void tell_value(struct teller *teller, const struct brace *brace, const s
     uint32_t gone = glanz_times(size, level) + ((size & 0xFFFFu) * level % 65536u >= 32768u ? 1u : 0u);
     int32_t number = way < 0 ? brace->low.value - (int32_t)gone : brace->low.value + (int32_t)gone;
     if (number < 0) {
-        tell(teller, '-');
+        notify(notifier, '-');
     }
-    tell_number(teller, number < 0 ? 0u - (uint32_t)number : (uint32_t)number, 1, brace->low.decimals);
+    tell_number(notifier, number < 0 ? 0u - (uint32_t)number : (uint32_t)number, 1, brace->low.decimals);
 }
 
-static void tell_brace(struct teller *teller, const struct brace *brace, const struct glanz_world *world) {
+static void tell_brace(struct notifier *notifier, const struct brace *brace, const struct glanz_world *world) {
     uint32_t second = world == NULL ? 0 : world->second;
     struct glanz_date date = glanz_date_of(world == NULL ? 0 : world->day);
-    teller->count = 0;
+    notifier->count = 0;
     switch (told_of(brace)) {
     case TOLD_TIME:
-        tell_part(teller, world, second / 3600u, 2);
-        tell(teller, ':');
-        tell_part(teller, world, second / 60u % 60u, 2);
+        tell_part(notifier, world, second / 3600u, 2);
+        notify(notifier, ':');
+        tell_part(notifier, world, second / 60u % 60u, 2);
         break;
     case TOLD_DATE: /* ISO 8601 */
-        tell_part(teller, world, date.year, 4);
-        tell(teller, '-');
-        tell_part(teller, world, date.month, 2);
-        tell(teller, '-');
-        tell_part(teller, world, date.day, 2);
+        tell_part(notifier, world, date.year, 4);
+        notify(notifier, '-');
+        tell_part(notifier, world, date.month, 2);
+        notify(notifier, '-');
+        tell_part(notifier, world, date.day, 2);
         break;
-    case TOLD_HOUR: tell_part(teller, world, second / 3600u, 2); break;
-    case TOLD_MINUTE: tell_part(teller, world, second / 60u % 60u, 2); break;
-    case TOLD_SECOND: tell_part(teller, world, second % 60u, 2); break;
-    case TOLD_DAY: tell_part(teller, world, date.day, 1); break;
-    case TOLD_MONTH: tell_part(teller, world, date.month, 1); break;
-    case TOLD_YEAR: tell_part(teller, world, date.year, 4); break;
-    default: tell_value(teller, brace, world); break;
+    case TOLD_HOUR: tell_part(notifier, world, second / 3600u, 2); break;
+    case TOLD_MINUTE: tell_part(notifier, world, second / 60u % 60u, 2); break;
+    case TOLD_SECOND: tell_part(notifier, world, second % 60u, 2); break;
+    case TOLD_DAY: tell_part(notifier, world, date.day, 1); break;
+    case TOLD_MONTH: tell_part(notifier, world, date.month, 1); break;
+    case TOLD_YEAR: tell_part(notifier, world, date.year, 4); break;
+    default: tell_value(notifier, brace, world); break;
     }
 }
 
@@ -268,7 +268,7 @@ struct setter {
     GLANZ_CONST struct glanz_font *font;
     uint32_t missing;
     uint32_t at;
-    uint16_t count, room;
+    uint16_t count, capacity;
 };
 
 static void set_code(struct setter *setter, uint32_t code) {
@@ -277,7 +277,7 @@ static void set_code(struct setter *setter, uint32_t code) {
     uint8_t none = glyph == font->count;
     uint32_t width = none ? box_columns(font) + 1u : (uint32_t)(font->starts[glyph + 1] - font->starts[glyph]);
     setter->missing = none && setter->missing == 0 ? code : setter->missing;
-    if (setter->count + 1u >= setter->room || setter->at + width > 32000u) {
+    if (setter->count + 1u >= setter->capacity || setter->at + width > 32000u) {
         return;
     }
     setter->letters[setter->count].at = (uint16_t)setter->at;
@@ -286,7 +286,7 @@ static void set_code(struct setter *setter, uint32_t code) {
     setter->at += width;
 }
 
-uint16_t glanz_writing_room(GLANZ_CONST struct glanz_writing *writing) {
+uint16_t glanz_writing_capacity(GLANZ_CONST struct glanz_writing *writing) {
     uint32_t letters = 1;
     GLANZ_CONST char *at = writing == NULL || writing->text == NULL ? NULL : writing->text;
     while (at != NULL && *at != '\0' && letters < 8000u) {
@@ -303,23 +303,23 @@ uint16_t glanz_writing_room(GLANZ_CONST struct glanz_writing *writing) {
     return (uint16_t)letters;
 }
 
-uint16_t glanz_writing_set(struct glanz_letter *letters, uint16_t room, uint32_t *missing,
+uint16_t glanz_writing_set(struct glanz_letter *letters, uint16_t capacity, uint32_t *missing,
                            GLANZ_CONST struct glanz_writing *writing, const struct glanz_world *world) {
-    if (letters == NULL || room == 0 || writing == NULL || writing->text == NULL) {
+    if (letters == NULL || capacity == 0 || writing == NULL || writing->text == NULL) {
         return 0;
     }
-    struct setter setter = {letters, font_of(writing), 0, 0, 0, room};
+    struct setter setter = {letters, font_of(writing), 0, 0, 0, capacity};
     GLANZ_CONST char *at = writing->text;
     while (*at != '\0') {
         struct brace brace;
-        struct teller teller;
+        struct notifier notifier;
         uint8_t doubled = *at == '{' && at[1] == '{';
         GLANZ_CONST char *inner = at + 1;
         if (*at == '{' && !doubled && read_brace(&brace, &inner)) {
             at = inner;
-            tell_brace(&teller, &brace, world);
-            for (uint8_t i = 0; i < teller.count; i++) {
-                set_code(&setter, (uint8_t)teller.text[i]);
+            tell_brace(&notifier, &brace, world);
+            for (uint8_t i = 0; i < notifier.count; i++) {
+                set_code(&setter, (uint8_t)notifier.text[i]);
             }
             continue;
         }

@@ -66,8 +66,8 @@ struct glanz_store {
     struct place *places;
     uint8_t *record;  /* being saved */
     uint8_t *scratch; /* lent to whoever builds and reads records */
-    uint32_t record_room;
-    uint16_t place_room, place_count;
+    uint32_t record_capacity;
+    uint16_t place_capacity, place_count;
     uint8_t read_only, pending, gone, task;
     uint8_t inside; /* the medium is being called: it may not call the store */
     glanz_status result;
@@ -232,7 +232,7 @@ static struct place *find(const struct glanz_store *store, uint16_t key) {
 static int note(struct glanz_store *store, uint16_t key, uint32_t at, uint8_t newer) {
     struct place *place = find(store, key);
     if (place == NULL) {
-        if (store->place_count == store->place_room) {
+        if (store->place_count == store->place_capacity) {
             return 0;
         }
         place = &store->places[store->place_count++];
@@ -671,37 +671,38 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32_t record_room) {
+size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32_t record_capacity) {
     if (!valid_medium(medium)) {
         return 0;
     }
     if (!is_flash(medium)) {
-        return align8(sizeof(struct glanz_store)) + align8((size_t)record_room);
+        return align8(sizeof(struct glanz_store)) + align8((size_t)record_capacity);
     }
-    return align8(sizeof(struct glanz_store)) + align8((size_t)record_room) + align8(sizeof(struct sector) * medium->sectors) +
-           align8(sizeof(struct place) * keys) + align8((size_t)record_room);
+    return align8(sizeof(struct glanz_store)) + align8((size_t)record_capacity) +
+           align8(sizeof(struct sector) * medium->sectors) + align8(sizeof(struct place) * keys) +
+           align8((size_t)record_capacity);
 }
 
 glanz_status glanz_store_start(struct glanz_store **out, void *memory, size_t size, const struct glanz_medium *medium,
-                               uint16_t keys, uint32_t record_room) {
+                               uint16_t keys, uint32_t record_capacity) {
     if (out == NULL || memory == NULL || !valid_medium(medium) || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (size < glanz_store_size(medium, keys, record_room)) {
+    if (size < glanz_store_size(medium, keys, record_capacity)) {
         return GLANZ_ERR_MEMORY;
     }
     struct glanz_store *store = (struct glanz_store *)memory;
     memset(store, 0, sizeof *store);
     store->medium = medium;
-    store->record_room = record_room;
+    store->record_capacity = record_capacity;
     store->scratch = (uint8_t *)memory + align8(sizeof *store);
     if (is_flash(medium)) {
-        uint8_t *at = store->scratch + align8((size_t)record_room);
+        uint8_t *at = store->scratch + align8((size_t)record_capacity);
         store->sectors = (struct sector *)(void *)at;
         memset(at, 0, sizeof(struct sector) * medium->sectors);
         at += align8(sizeof(struct sector) * medium->sectors);
         store->places = (struct place *)(void *)at;
-        store->place_room = keys;
+        store->place_capacity = keys;
         store->record = at + align8(sizeof(struct place) * keys);
         glanz_status status = mount(store);
         if (status != GLANZ_OK) {
@@ -714,14 +715,14 @@ glanz_status glanz_store_start(struct glanz_store **out, void *memory, size_t si
 
 /* ---- loading ---- */
 
-static glanz_status load_record(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
-    if (count == NULL || (bytes == NULL && room != 0)) {
+static glanz_status load_record(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count) {
+    if (count == NULL || (bytes == NULL && capacity != 0)) {
         return GLANZ_ERR_ARGUMENT;
     }
     *count = 0;
     if (!is_flash(store->medium)) {
         uint8_t none;
-        return store->medium->load(store->medium->user, key, bytes == NULL ? &none : bytes, room, count);
+        return store->medium->load(store->medium->user, key, bytes == NULL ? &none : bytes, capacity, count);
     }
     const struct place *place = find(store, key);
     if (place == NULL) {
@@ -735,7 +736,7 @@ static glanz_status load_record(struct glanz_store *store, uint16_t key, uint8_t
     if (is != 1) {
         return is == -2 ? GLANZ_ERR_PORT : GLANZ_ERR_DAMAGED;
     }
-    size_t wanted = head.length < room ? (size_t)head.length : room;
+    size_t wanted = head.length < capacity ? (size_t)head.length : capacity;
     glanz_status status = wanted == 0 ? GLANZ_OK : read(store, bytes_at(store, place->at), bytes, wanted);
     if (status == GLANZ_OK && wanted == head.length) { /* read whole: does it still check? */
         uint32_t crc = 0;
@@ -807,8 +808,8 @@ static glanz_status save_record(struct glanz_store *store, uint16_t key, const u
         return GLANZ_OK;
     }
     uint32_t most = store->medium->sector_bytes - first_byte(store->medium, FORMAT) - reserve(store->medium);
-    if (count > store->record_room || count > most || record_bytes(store->medium, FORMAT, (uint32_t)count) > most ||
-        (place == NULL && store->place_count == store->place_room) ||
+    if (count > store->record_capacity || count > most || record_bytes(store->medium, FORMAT, (uint32_t)count) > most ||
+        (place == NULL && store->place_count == store->place_capacity) ||
         (count != 0 && store->full != 0 && record_bytes(store->medium, FORMAT, (uint32_t)count) >= store->full)) {
         return GLANZ_ERR_FULL;
     }
@@ -1202,19 +1203,19 @@ static glanz_status work_on(struct glanz_store *store, uint32_t allowed_us) {
 
 /* Each of them from outside, not from inside the medium. */
 
-glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t room, size_t *count) {
+glanz_status glanz_store_load(struct glanz_store *store, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count) {
     if (store == NULL || store->inside) {
-        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
+        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_STATE;
     }
     store->inside = 1;
-    glanz_status status = load_record(store, key, bytes, room, count);
+    glanz_status status = load_record(store, key, bytes, capacity, count);
     store->inside = 0;
     return status;
 }
 
 glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uint8_t *bytes, size_t count) {
     if (store == NULL || store->inside) {
-        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
+        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_STATE;
     }
     store->inside = 1;
     glanz_status status = save_record(store, key, bytes, count);
@@ -1224,7 +1225,7 @@ glanz_status glanz_store_save(struct glanz_store *store, uint16_t key, const uin
 
 glanz_status glanz_store_work(struct glanz_store *store, uint32_t allowed_us) {
     if (store == NULL || store->inside) {
-        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ORDER;
+        return store == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_STATE;
     }
     store->inside = 1;
     glanz_status status = work_on(store, allowed_us);
@@ -1240,9 +1241,9 @@ glanz_status glanz_store_finish(struct glanz_store *store) {
     return status;
 }
 
-uint8_t *glanz_store_scratch(const struct glanz_store *store, size_t *room) {
-    if (room != NULL) {
-        *room = store == NULL ? 0 : (size_t)store->record_room;
+uint8_t *glanz_store_scratch(const struct glanz_store *store, size_t *capacity) {
+    if (capacity != NULL) {
+        *capacity = store == NULL ? 0 : (size_t)store->record_capacity;
     }
     return store == NULL ? NULL : store->scratch;
 }
@@ -1273,8 +1274,8 @@ void glanz_store_look(const struct glanz_store *store, struct glanz_store_state 
     state->clean = count_of(store, CLEAN);
     state->corrected = store->corrected;
     state->unreadable = count_of(store, LOST);
-    state->room = (uint32_t)(store->medium->sectors - state->bad - spares(store)) *
-                  (store->medium->sector_bytes - first_byte(store->medium, FORMAT) - reserve(store->medium));
+    state->capacity = (uint32_t)(store->medium->sectors - state->bad - spares(store)) *
+                      (store->medium->sector_bytes - first_byte(store->medium, FORMAT) - reserve(store->medium));
     state->wear = most_worn(store);
     state->erased = store->erased;
     state->programmed = store->programmed;

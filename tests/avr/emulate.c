@@ -71,9 +71,9 @@ static void close_frame(struct pin *pin) {
 static void pin_changed(struct avr_irq_t *irq, uint32_t value, void *user) {
     struct pin *pin = (struct pin *)user;
     (void)irq;
-    if (pin->wave.count == pin->wave.room) {
-        pin->wave.room = pin->wave.room * 2 + 4096;
-        pin->wave.edges = (struct edge *)realloc(pin->wave.edges, pin->wave.room * sizeof *pin->wave.edges);
+    if (pin->wave.count == pin->wave.capacity) {
+        pin->wave.capacity = pin->wave.capacity * 2 + 4096;
+        pin->wave.edges = (struct edge *)realloc(pin->wave.edges, pin->wave.capacity * sizeof *pin->wave.edges);
     }
     if (pin->wave.edges == NULL || (pin->wave.count == 0 && value == 0)) {
         return; /* the pin becomes an output: low as it was */

@@ -36,7 +36,7 @@ static struct glanz_light draw_light(void) { /* one after another: the order of 
     return light;
 }
 
-static void tell(const char *name) {
+static void notify(const char *name) {
     board_text(name);
     board_text(" 1 frames ");
     board_number(sum, 16);
@@ -59,13 +59,13 @@ static void numbers(void) {
         add(glanz_ratio(a, b));
         add(a < b ? glanz_fraction(a, b) : 0);
     }
-    tell("numbers");
+    notify("numbers");
     for (uint16_t i = 0; i < DRAWS; i++) {
         add((uint16_t)glanz_sine((uint16_t)draw()));
         add(glanz_halving(draw()));
         add(glanz_hash(draw()));
     }
-    tell("curves");
+    notify("curves");
 }
 
 static void colors(void) {
@@ -81,7 +81,7 @@ static void colors(void) {
         add_light(glanz_color_light(hue, NULL, 0));
         add_light(glanz_color_light(draw() & 0xFFFFFFu, NULL, 0));
     }
-    tell("colors");
+    notify("colors");
 }
 
 static void light(void) {
@@ -126,7 +126,7 @@ static void light(void) {
             add(bytes[k]);
         }
     }
-    tell("light");
+    notify("light");
 }
 
 static void places(void) {
@@ -140,7 +140,7 @@ static void places(void) {
         glanz_place from = place - (glanz_place)(draw() % 65536u);
         add(glanz_cover(place, from, place + (glanz_place)(draw() % 65536u)));
     }
-    tell("places");
+    notify("places");
 }
 
 /* Light of an effect at drawn moments and numbers. */
@@ -149,35 +149,35 @@ static void effect(const char *name, GLANZ_CONST struct glanz_effect *effect) {
         {3, GLANZ_RGB(255, 176, 0)}, {1, GLANZ_KELVIN(2900)}, {2, GLANZ_RGB(0, 143, 138)}};
     static GLANZ_CONST struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 3, 6};
     for (uint8_t moment = 0; moment < 12; moment++) {
-        struct glanz_now now;
+        struct glanz_frame frame;
         glanz_place places[8];
         struct glanz_light shaded[8];
         uint8_t colors = 0;
-        memset(&now, 0, sizeof now);
-        now.length = (uint16_t)(1u + draw() % 300u);
-        now.closed = moment & 1u;
-        now.fresh = 1;
-        now.seed = draw();
-        now.gradient = &glanz_gradient_standard;
-        now.content = &pattern;
-        now.turn[0] = draw();
-        now.lap[0] = (int16_t)(draw() % 9u) - 4;
+        memset(&frame, 0, sizeof frame);
+        frame.length = (uint16_t)(1u + draw() % 300u);
+        frame.closed = moment & 1u;
+        frame.params_changed = 1;
+        frame.seed = draw();
+        frame.gradient = &glanz_gradient_standard;
+        frame.content = &pattern;
+        frame.turn[0] = draw();
+        frame.lap[0] = (int16_t)(draw() % 9u) - 4;
         for (uint8_t i = 0; i < effect->param_count; i++) {
             GLANZ_CONST struct glanz_param *param = &effect->params[i];
-            now.number[i] = param->standard;
+            frame.number[i] = param->standard;
             if (param->kind == GLANZ_PARAM_COLOR) {
-                now.color[colors++] = draw_light();
+                frame.color[colors++] = draw_light();
             } else if (param->kind == GLANZ_PARAM_LENGTH) {
-                now.number[i] = (int32_t)(65536u + draw() % 2000000u);
+                frame.number[i] = (int32_t)(65536u + draw() % 2000000u);
             } else if (param->kind == GLANZ_PARAM_CHOICE || param->kind == GLANZ_PARAM_FLAG) {
-                now.number[i] = (int32_t)(draw() % (uint32_t)(param->high + 1));
+                frame.number[i] = (int32_t)(draw() % (uint32_t)(param->high + 1));
             }
         }
-        add(effect->pass == NULL ? 0 : (uint32_t)effect->pass(&now));
-        add(effect->step == NULL ? 0 : effect->step(&now));
-        uint16_t first = (uint16_t)(draw() % now.length);
+        add(effect->pass == NULL ? 0 : (uint32_t)effect->pass(&frame));
+        add(effect->step == NULL ? 0 : effect->step(&frame));
+        uint16_t first = (uint16_t)(draw() % frame.length);
         for (uint8_t i = 0; i < 8; i++) {
-            places[i] = (glanz_place)((first + i) % now.length) * GLANZ_STEP + GLANZ_HALF;
+            places[i] = (glanz_place)((first + i) % frame.length) * GLANZ_STEP + GLANZ_HALF;
         }
 #if GLANZ_FIELDS
         if (effect->shade == NULL) { /* for fields too: a line is one of them */
@@ -186,16 +186,16 @@ static void effect(const char *name, GLANZ_CONST struct glanz_effect *effect) {
             for (uint8_t i = 0; i < 8; i++) {
                 middle[i] = GLANZ_HALF;
             }
-            now.rows = 1;
-            effect->shade_field(shaded, NULL, &now, &field, 8);
+            frame.rows = 1;
+            effect->shade_field(shaded, NULL, &frame, &field, 8);
         } else
 #endif
-            effect->shade(shaded, &now, places, 8);
+            effect->shade(shaded, &frame, places, 8);
         for (uint8_t i = 0; i < 8; i++) {
             add_light(shaded[i]);
         }
     }
-    tell(name);
+    notify(name);
 }
 
 int board_main(void) {
