@@ -8,4 +8,8 @@
 uint32_t glanz_stretch_channel_ua(GLANZ_CONST struct glanz_stretch *stretch, uint8_t channel);
 uint32_t glanz_stretch_idle_ua(GLANZ_CONST struct glanz_stretch *stretch);
 
+/* What the chips of a one-wire output's first stretches allow in common. */
+glanz_status glanz_output_window(struct glanz_timing *least, struct glanz_timing *most, GLANZ_CONST struct glanz_output *output,
+                                 uint8_t count);
+
 #endif
