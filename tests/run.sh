@@ -134,6 +134,7 @@ step "every option by itself, and every two together" /usr/bin/python3 tests/opt
 step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
 step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
+step "one more key, action and effect are a row each" /usr/bin/python3 tests/one_row.py $build/one-row
 step "reading takes time in proportion to the text" /usr/bin/python3 tests/reading.py "$build/gcc/glanz" $build/reading
 step "sunrise and sunset, against an astronomer's library" /usr/bin/python3 tests/sun.py "$build/gcc/glanz" $build/sun
 step "examples" run_examples

@@ -23,11 +23,11 @@ struct costs {
 };
 
 static const struct costs all_costs[] = {
-    {"Cortex-M0+", 3489, 828, 1271, 83.8, 17.6, 252.3, 17.1, 46.7, 91.6, 99.7, {28.3, 50.7, 85.5, 85.5, 74.7}, 53.7, 34.3, 386.8, 99.5, 403.3, 29.1, 36.8,
-     {{"plain", 81.1, 0}, {"breathing", 81.3, -340}, {"filling", 115.2, -450}, {"walker", 99.0, -372}, {"comet", 164.3, 332}, {"escort", 186.2, -461}, {"procession", 145.0, -540}, {"pattern", 202.9, -516}, {"flow", 145.9, -374}, {"swell", 163.5, -541}, {"twinkle", 264.8, -441}, {"motley", 342.9, -678}, {"fire", 491.8, -107}, {"rain", 431.4, -2066}, {"ripples", 334.8, 5473}, {"plasma", 423.8, 210}, {"clouds", 397.7, 5664}, {"spokes", 332.7, 545}, {"colony", 269.0, 1146}, {"fireworks", 391.5, 5711}, {"text", 318.2, 13538}, {"picture", 404.2, 1808}, {"marked", 253.6, 82}}},
-    {"Cortex-M4", 2300, 518, 929, 63.7, 15.1, 168.6, 15.2, 33.0, 29.1, 51.9, {22.6, 42.2, 67.4, 67.4, 51.2}, 46.9, 22.2, 285.7, 62.4, 297.5, 19.0, 26.3,
+    {"Cortex-M0+", 3485, 828, 1271, 83.8, 17.6, 252.3, 17.1, 46.7, 91.6, 99.7, {28.3, 50.7, 85.5, 85.5, 74.7}, 53.7, 34.3, 386.8, 99.5, 403.3, 29.1, 36.8,
+     {{"plain", 81.1, 0}, {"breathing", 81.3, -340}, {"filling", 115.2, -449}, {"walker", 99.0, -372}, {"comet", 164.3, 332}, {"escort", 186.2, -460}, {"procession", 145.0, -540}, {"pattern", 202.9, -515}, {"flow", 145.9, -373}, {"swell", 163.5, -540}, {"twinkle", 264.8, -440}, {"motley", 342.9, -678}, {"fire", 491.8, -107}, {"rain", 431.4, -2065}, {"ripples", 334.8, 5473}, {"plasma", 423.8, 210}, {"clouds", 397.7, 5665}, {"spokes", 332.7, 546}, {"colony", 269.0, 1146}, {"fireworks", 391.5, 5711}, {"text", 318.2, 13538}, {"picture", 404.2, 1808}, {"marked", 253.6, 82}}},
+    {"Cortex-M4", 2301, 518, 929, 63.7, 15.1, 168.6, 15.2, 33.0, 29.1, 51.9, {22.6, 42.2, 67.4, 67.4, 51.2}, 46.9, 22.2, 285.7, 62.4, 297.5, 19.0, 26.3,
      {{"plain", 61.8, 0}, {"breathing", 63.0, -354}, {"filling", 87.4, -368}, {"walker", 76.6, -316}, {"comet", 118.7, 188}, {"escort", 140.9, -370}, {"procession", 110.9, -410}, {"pattern", 127.1, -406}, {"flow", 107.6, -271}, {"swell", 119.6, -411}, {"twinkle", 146.6, -372}, {"motley", 203.2, -593}, {"fire", 307.5, -69}, {"rain", 186.5, -822}, {"ripples", 243.2, 3954}, {"plasma", 319.7, 65}, {"clouds", 243.5, 3248}, {"spokes", 245.9, 511}, {"colony", 149.1, 623}, {"fireworks", 250.1, 3464}, {"text", 224.6, 9748}, {"picture", 271.0, 941}, {"marked", 196.9, -31}}},
-    {"RV32IMC", 2862, 573, 1385, 59.3, 21.5, 174.5, 14.2, 25.1, 24.6, 43.2, {24.6, 33.2, 46.4, 46.4, 49.2}, 43.7, 25.0, 309.6, 60.0, 294.8, 27.1, 38.0,
+    {"RV32IMC", 2862, 573, 1384, 59.3, 21.5, 174.5, 14.2, 25.1, 24.6, 43.2, {24.6, 33.2, 46.4, 46.4, 49.2}, 43.7, 25.0, 309.6, 60.0, 294.8, 27.1, 38.0,
      {{"plain", 65.5, 0}, {"breathing", 65.7, -314}, {"filling", 88.5, -356}, {"walker", 76.4, -280}, {"comet", 125.1, 394}, {"escort", 125.9, -346}, {"procession", 101.4, -392}, {"pattern", 165.0, -390}, {"flow", 111.5, -260}, {"swell", 134.0, -393}, {"twinkle", 176.4, -427}, {"motley", 242.4, -678}, {"fire", 383.8, -275}, {"rain", 208.1, -915}, {"ripples", 255.4, 4678}, {"plasma", 363.2, 224}, {"clouds", 286.3, 4020}, {"spokes", 263.8, 351}, {"colony", 171.4, 795}, {"fireworks", 273.6, 4000}, {"text", 242.5, 10003}, {"picture", 278.7, 1801}, {"marked", 204.6, 213}}},
 };
 
@@ -38,7 +38,7 @@ static const double counted_costs[] = {20.7, 18.4, 17.2};
 static const double planned_costs[] = {1616, 287, 313}; /* an output */
 
 /* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */
-#define COST_FLASH 17188
+#define COST_FLASH 17332
 static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"plain", 118},
     {"breathing", 266},
@@ -63,10 +63,10 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"text", 5888},
     {"picture", 3289},
     {"marked", 420},
-    {"one-wire", 707}, {"clocked", 1196}, {"documents", 47221},
-    {"calendar", 6008},
+    {"one-wire", 707}, {"clocked", 1196}, {"documents", 41754},
+    {"calendar", 6016},
     /* parts: control with a button, three presets and crossfades */
-    {"control", 7468}, {"playlists", 6220}, {"hands", 1284}, {"glides", 1356}, {"blends", 404}, {"colors", 944}, {"fields", 8552}, {"saving", 17212},
+    {"control", 7476}, {"playlists", 6224}, {"hands", 1284}, {"glides", 1356}, {"blends", 404}, {"colors", 944}, {"fields", 8552}, {"saving", 17412},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */
@@ -75,6 +75,6 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
 #define COST_RAM_OUTPUT 72
 #define COST_RAM_INPUT 32
 #define COST_RAM_STORE 4664
-#define COST_STACK 2348
+#define COST_STACK 2340
 
 #endif

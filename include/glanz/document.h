@@ -2,7 +2,7 @@
 /** @file
  *  Documents: rigs and shows as JSON, read and written; JSON Merge Patch. Schemas: docs/rig.schema.json and
  *  docs/show.schema.json. A text is taken whole or refused whole, with the line, the column, the JSON pointer and what was
- *  expected. Main loop only; no heap, no recursion; about 2 KB of stack.
+ *  expected. Main loop only; no heap, no recursion; about 2.5 KB of stack.
  */
 #ifndef GLANZ_DOCUMENT_H
 #define GLANZ_DOCUMENT_H

@@ -6,7 +6,7 @@
 #include "json.h"
 #include "rows.h"
 
-#define FRAMES_MOST 6 /* structs inside each other */
+#define FRAMES_MOST 5 /* structs inside each other */
 
 #define NOT_SAID (-1)
 #define NOT_OF_THIS (-2) /* a row that this struct has not: neither read nor set to what "not said" means */

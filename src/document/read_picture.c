@@ -46,8 +46,10 @@ void glanz_read_data(struct json *json, int token, struct glanz_picture *picture
     picture->count = count;
 }
 
+#define LETTERS_MOST 100
+
 struct sketch { /* a picture drawn as rows of text */
-    uint8_t palette[256 * 4];
+    uint8_t palette[(LETTERS_MOST + 1) * 4];
     uint8_t index[128]; /* by letter; 0: none */
     uint16_t colors;
 };
@@ -63,7 +65,7 @@ static void put_color(struct sketch *sketch, glanz_color color, uint8_t cover) {
 
 static void read_letters(struct reading *reading, int object, struct sketch *sketch) {
     struct json *json = &reading->json;
-    int count = glanz_json_list(json, object, JSON_OBJECT, 100);
+    int count = glanz_json_list(json, object, JSON_OBJECT, LETTERS_MOST);
     for (int key = count == 0 ? -1 : glanz_json_first(json, object); key >= 0 && json->status == GLANZ_OK;
          key = glanz_json_next(json, object, key)) {
         char letter[8];
