@@ -46,6 +46,7 @@ sh tests/avr.sh "$folder/tiny.elf" bench/tiny.c ports/bare/avr.c "$folder/shelf.
 # flash, room by room
 for target in m0plus m4 rv32; do
   for optimize in -Os -O2; do
+    rm -rf "${folder:?}/$target$optimize"
     mkdir -p "$folder/$target$optimize"
     case $target in m0plus) compiler=$m0 ;; m4) compiler=$m4 ;; *) compiler=$rv ;; esac
     for file in $core src/document/*.c; do
