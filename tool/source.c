@@ -495,16 +495,18 @@ static void put_list(const struct source *source, const struct row *row, const v
         put_before(source, table, first + table->size * i, i);
         put_lists(source, table, first + table->size * i, inner);
     }
-    fprintf(source->to, count == 0 ? "" : "\nstatic GLANZ_CONST %s %s_%s%s[] = {\n", table->type, source->name, row->member,
-            suffix);
+    if (count == 0) {
+        return;
+    }
+    fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s%s[] = {\n", table->type, source->name, row->member, suffix);
     for (uint32_t i = 0; i < count; i++) {
         snprintf(inner, sizeof inner, "%s_%u", suffix, (unsigned)i);
         fputs("    ", source->to);
         put_struct(source, table, row, first + table->size * i, 0, inner);
         fputs(",\n", source->to);
     }
-    fputs(count == 0 ? "" : "};\n", source->to);
-    if (table->beside == NULL || count == 0) {
+    fputs("};\n", source->to);
+    if (table->beside == NULL) {
         return;
     }
     fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s%s[] = {\n", table->beside->type, source->name, table->beside->member,
@@ -534,11 +536,14 @@ static void put_lists(const struct source *source, const struct table *table, co
 }
 
 static void put_stack(const struct source *source) {
-    for (uint8_t i = 0; source->show->stack != NULL && i < source->show->segment_count; i++) {
-        fprintf(source->to, i == 0 ? "\nstatic GLANZ_CONST uint8_t %s_stack[] = {%u" : "%.0s, %u", source->name,
-                source->show->stack[i]);
+    if (source->show->stack == NULL) {
+        return;
     }
-    fputs(source->show->stack != NULL ? "};\n" : "", source->to);
+    fprintf(source->to, "\nstatic GLANZ_CONST uint8_t %s_stack[] = {", source->name);
+    for (uint8_t i = 0; i < source->show->segment_count; i++) {
+        fprintf(source->to, i == 0 ? "%u" : ", %u", source->show->stack[i]);
+    }
+    fputs("};\n", source->to);
 }
 
 static void put_document(const struct source *source, const struct table *table, const void *base, const char *what) {
