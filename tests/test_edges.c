@@ -905,6 +905,156 @@ START_TEST(memory_that_changes_hands) {
 }
 END_TEST
 
+/* ---- every choice of parts ---- */
+
+static glanz_status sends(void *user, const struct glanz_sending *list, uint8_t count) {
+    (void)user;
+    (void)list;
+    return count == 0 ? GLANZ_ERR_PORT : GLANZ_OK;
+}
+
+static int never_busy(void *user) {
+    (void)user;
+    return 0;
+}
+
+static uint32_t clock_of(void *user) {
+    return *(uint32_t *)user;
+}
+
+/* What every program may do, whatever it has linked: done, or refused for what is not there. */
+static void use_all(struct glanz_device *device, const struct glanz_show *s, uint32_t *now_us) {
+    struct glanz_engine *engine = glanz_device_engine(device);
+    struct glanz_missed missed;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_change change = {0, 300, 0};
+    for (uint16_t i = 0; i < 6; i++) {
+        change.at_us = glanz_device_clock(device);
+        change.again = i == 4;
+        const struct glanz_look *look = i == 3 ? NULL : &s->looks[i % s->look_count];
+        glanz_status status = glanz_engine_look(engine, 0, look, change);
+        ck_assert(status == GLANZ_OK || status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_MEMORY || status == GLANZ_ERR_SHOW);
+        status = glanz_device_set(device, s->segments[0].name, "speed", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, 200, &fault);
+        ck_assert(status == GLANZ_OK || status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_ARGUMENT);
+        ck_assert_int_eq(glanz_engine_brightness(engine, i % 2 == 0 ? 0 : GLANZ_ALL, (uint16_t)(20000 + i), change), GLANZ_OK);
+        ck_assert_int_eq(glanz_engine_switch(engine, 0, i != 1, change), GLANZ_OK);
+        *now_us += 40000;
+        ck_assert_int_eq(glanz_device_frame(device, *now_us), GLANZ_OK);
+    }
+    ck_assert_int_eq(glanz_device_save(device, "mine", UINT64_MAX, GLANZ_ASPECTS, 0), GLANZ_ERR_ABSENT); /* no store */
+    ck_assert_int_eq(glanz_device_forget(device, "mine"), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(device, "mine", 0, &missed), GLANZ_ERR_ABSENT);
+    if (s->preset_count != 0) {
+        glanz_status status = glanz_device_recall(device, s->presets[0].name, 100, NULL);
+        ck_assert(status == GLANZ_OK || status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_MEMORY);
+    }
+    if (s->start != NULL) {
+        glanz_status status = glanz_device_act(device, s->start);
+        ck_assert(status == GLANZ_OK || status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_MEMORY);
+    }
+    glanz_status told = glanz_device_utc(device, 1800000000u);
+    ck_assert(told == GLANZ_OK || told == GLANZ_ERR_ABSENT);
+    (void)glanz_device_push(device, 0, 1, *now_us);
+    told = glanz_device_set_show(device, s, 1000, &fault);
+    ck_assert_msg(told == GLANZ_OK || told == GLANZ_ERR_ABSENT, "%s", glanz_status_name(told));
+    for (int i = 0; i < 8; i++) {
+        *now_us += 300000;
+        ck_assert_int_eq(glanz_device_frame(device, *now_us), GLANZ_OK);
+        glanz_device_idle(device, 1000);
+    }
+    ck_assert_uint_ne(glanz_device_uses(device, s, sizeof *s), 0);
+}
+
+/* Any of the ten parts there or not: what a rig and a show lack is refused, by its name where there are words; all else runs.
+ */
+START_TEST(every_choice_of_parts) {
+    static uint64_t memory[60000];
+    static const char *const names[] = {"checks", "control", "playlists", "hands",  "blends",
+                                        "limit",  "glides",  "colors",    "fields", "saving"};
+    struct document plain_rig;
+    struct document plain_show;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    uint32_t now_us = 0;
+    struct glanz_port port = {2, &now_us, sends, never_busy, NULL, NULL, clock_of};
+    unsigned ran = 0;
+    unsigned lacked = 0;
+    open_full();
+    struct text text;
+    memset(&text, 0, sizeof text);
+    const char *of_rig =
+        "{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 "
+        "V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
+        "\"WS2812B\",\"leds\":9}]}},\"surfaces\":{\"a\":{\"strip\":[{\"output\":\"o\",\"first\":0,\"leds\":9}]}},\"inputs\":"
+        "{\"k\":{\"button\":{\"pin\":2,\"pressed\":\"low\"}}}}";
+    text_add(of_rig, strlen(of_rig), &text);
+    ck_assert_int_eq(document_rig(&plain_rig, text, &fault), GLANZ_OK);
+    memset(&text, 0, sizeof text);
+    const char *of_show = "{\"show\":\"t\",\"looks\":{\"dot\":{\"effect\":\"walker\"},\"other\":{\"effect\":\"comet\"},"
+                          "\"slow\":{\"effect\":\"walker\","
+                          "\"speed\":\"1 leds/s\"}},\"segments\":{\"s\":{\"surface\":\"a\",\"look\":\"dot\"}}}";
+    text_add(of_show, strlen(of_show), &text);
+    ck_assert_int_eq(document_show(&plain_show, text, plain_rig.rig, NULL, &fault), GLANZ_OK);
+    for (unsigned mask = 0; mask < 1024; mask += test_slow() ? 7 : 1) {
+        struct glanz_parts parts = glanz_everything;
+        const void *members[10];
+        ck_assert_uint_eq(sizeof parts, sizeof members);
+        memcpy(members, &parts, sizeof parts);
+        for (int i = 0; i < 10; i++) {
+            members[i] = (mask >> i & 1u) != 0 ? members[i] : NULL;
+        }
+        memcpy(&parts, members, sizeof parts);
+        for (int full = 0; full < 2; full++) {
+            struct glanz_device *device = NULL;
+            struct glanz_setup setup = {.rig = full ? rig.rig : plain_rig.rig,
+                                        .show = full ? show.show : plain_show.show,
+                                        .port = &port,
+                                        .parts = &parts,
+                                        .effects = glanz_effects};
+            unsigned lacking = glanz_parts_needed(setup.rig, setup.show) & ~glanz_parts_present(&parts);
+            memset(&fault, 0, sizeof fault);
+            glanz_status status = glanz_device_start(&device, memory, sizeof memory, &setup, mask % 2 == 0 ? NULL : &fault);
+            ck_assert_msg(status == (lacking != 0 ? GLANZ_ERR_ABSENT : GLANZ_OK), "parts 0x%x: %s", mask,
+                          glanz_status_name(status));
+            if (lacking == 0) {
+                use_all(device, setup.show, &now_us);
+                ran++;
+                continue;
+            }
+            lacked++;
+            const char *name = glanz_part_name(lacking);
+            ck_assert(mask % 2 == 0 || strstr(fault.text, name) != NULL);
+            for (int i = 0; i < 10; i++) {
+                ck_assert(strcmp(names[i], name) != 0 || members[i] == NULL);
+            }
+        }
+        struct glanz_device *device = NULL;
+        struct glanz_setup setup = {.rig = plain_rig.rig, .show = plain_show.show, .port = NULL, .parts = &parts};
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ARGUMENT);
+        setup.port = &port;
+        setup.segment_capacity = 255;
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
+        setup.segment_capacity = 2;
+        setup.fades = GLANZ_FADES + 1;
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ARGUMENT);
+        int whole = (glanz_parts_needed(setup.rig, setup.show) & ~glanz_parts_present(&parts)) == 0;
+        setup.fades = 1; /* looks change by the controller: not without it */
+        glanz_status status = glanz_device_start(&device, memory, sizeof memory, &setup, &fault);
+        ck_assert_int_eq(status, parts.control != NULL ? GLANZ_ERR_ARGUMENT : whole ? GLANZ_OK : GLANZ_ERR_ABSENT);
+        ck_assert_int_eq(glanz_device_start(&device, memory, 200, &setup, &fault), parts.control != NULL ? GLANZ_ERR_ARGUMENT
+                                                                                   : whole               ? GLANZ_ERR_MEMORY
+                                                                                                         : GLANZ_ERR_ABSENT);
+        setup.fades = 2;
+        ck_assert_int_eq(glanz_device_start(&device, memory, 900, &setup, mask % 4 == 0 ? NULL : &fault),
+                         whole ? GLANZ_ERR_MEMORY : GLANZ_ERR_ABSENT);
+    }
+    printf("any choice of ten parts: %u devices run, %u are refused for what they lack\n", ran, lacked);
+    ck_assert_uint_gt(ran, lacked / 20);
+    document_free(&plain_show);
+    document_free(&plain_rig);
+    close_full();
+}
+END_TEST
+
 Suite *edges_suite(void) {
     Suite *suite = suite_create("edges");
     TCase *tcase = tcase_create("Edges");
@@ -918,6 +1068,7 @@ Suite *edges_suite(void) {
     tcase_add_test(tcase, flash_that_cannot_be_is_refused);
     tcase_add_test(tcase, one_failure_of_a_store_loses_no_preset);
     tcase_add_test(tcase, memory_that_changes_hands);
+    tcase_add_test(tcase, every_choice_of_parts);
     suite_add_tcase(suite, tcase);
     return suite;
 }

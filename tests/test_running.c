@@ -596,6 +596,27 @@ START_TEST(one_call_sets_one_thing) {
     ck_assert_int_eq(glanz_device_set_palette(device, "rail", &gradient, 0, fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_set_palette(device, "sea", NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_set(NULL, "rail", "speed", 1, GLANZ_UNIT_NONE, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_color(NULL, "rail", "color", 1, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_palette(NULL, "sea", &gradient, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_content(NULL, "board", &pattern, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_palette(device, "nowhere", &gradient, 0, fault), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_set_content(device, "nowhere", &pattern, 0, fault), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_set_content(device, "board", NULL, 0, fault), GLANZ_ERR_ARGUMENT);
+
+    struct glanz_control *control = glanz_device_control(device); /* the same by index */
+    struct glanz_setting setting = {GLANZ_WALKER_SPEED, GLANZ_UNIT_NONE, GLANZ_FIXED(3)};
+    ck_assert_int_eq(glanz_control_set(control, 0, setting, 0, 5000000), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_showing(engine, 0, &showing), GLANZ_OK);
+    ck_assert_int_eq(showing.number[GLANZ_WALKER_SPEED], GLANZ_FIXED(3));
+    ck_assert_int_eq(glanz_control_set(NULL, 0, setting, 0, 5000000), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_set(control, 9, setting, 0, 5000000), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_control_set(control, 3, setting, 0, 5000000), GLANZ_ERR_ABSENT);
+    setting.param = 99;
+    ck_assert_int_eq(glanz_control_set(control, 0, setting, 0, 5000000), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_set_palette(control, 9, &gradient, 0, 5000000), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_control_set_palette(control, 0, NULL, 0, 5000000), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_control_set_content(control, 9, &pattern, 0, 5000000), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_control_set_content(control, 0, &pattern, 0, 5000000), GLANZ_ERR_ARGUMENT);
 }
 END_TEST
 

@@ -83,7 +83,7 @@ END_TEST
 struct inside { /* what is called from inside a callback, and what it says */
     struct stage *stage;
     struct glanz_queue *queue;
-    glanz_status status[24];
+    glanz_status status[32];
     unsigned calls, depth, posted;
     int of_medium;
 };
@@ -121,6 +121,10 @@ static void call_everything(void) {
     inside.status[n++] = glanz_device_utc(device, 1800000000u);
     inside.status[n++] = glanz_device_leave_safe(device);
     inside.status[n++] = glanz_device_serve(device, inside.queue);
+    inside.status[n++] = glanz_device_set(device, "s", "speed", 1, GLANZ_UNIT_NONE, 0, &fault);
+    inside.status[n++] = glanz_device_set_color(device, "s", "color", 1, 0, &fault);
+    inside.status[n++] = glanz_device_set_palette(device, "s", &glanz_gradient_standard, 0, &fault);
+    inside.status[n++] = glanz_device_set_content(device, "s", &inside, 0, &fault);
     if (glanz_engine_inside(engine)) {
         inside.status[n++] = glanz_engine_look(engine, 0, NULL, change);
         inside.status[n++] = glanz_engine_set(engine, 0, setting, change);
