@@ -722,21 +722,6 @@ struct life { /* the demo on a device, for as long as one likes */
     uint32_t now_us;
 };
 
-static glanz_status sends(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    (void)list;
-    return count == 0 ? GLANZ_ERR_PORT : GLANZ_OK;
-}
-
-static int never_busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t life_time(void *user) {
-    return ((const struct life *)user)->now_us;
-}
-
 static void life_open(struct life *life) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_setup setup;
@@ -747,11 +732,7 @@ static void life_open(struct life *life) {
     size_t size = glanz_device_size(life->rig.rig, 16) + glanz_show_memory(life->show.show, life->rig.rig);
     life->memory = malloc(size);
     memset(&setup, 0, sizeof setup);
-    life->port.version = 2;
-    life->port.user = life;
-    life->port.start = sends;
-    life->port.busy = never_busy;
-    life->port.time_us = life_time;
+    life->port = stage_port_to_nowhere(&life->now_us);
     setup.rig = life->rig.rig;
     setup.show = life->show.show;
     setup.port = &life->port;

@@ -122,19 +122,19 @@ static void schema_table(const struct table *table, int depth);
 
 /* What a row's value must be: the members of its schema. */
 static void schema_value(const struct row *row, int depth) {
-    const struct table *table = (const struct table *)row->is.of;
-    int some = (row->flags & ROW_SOME) != 0;
+    const struct table *table = (const struct table *)row->arg.refers_to;
+    int some = (row->flags & ROW_NOT_EMPTY) != 0;
     switch ((enum row_kind)row->kind) {
     case ROW_NAME: fputs("\"$ref\": \"#/$defs/name\"", stdout); break;
     case ROW_FLAG: fputs("\"type\": \"boolean\"", stdout); break;
     case ROW_TRUE: fputs("\"const\": true", stdout); break;
     case ROW_COUNT:
-        printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %u", (int)row->is.low, (unsigned)row->high);
+        printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %u", (int)row->arg.low, (unsigned)row->high);
         break;
-    case ROW_CHOICE: words((const char *const *)row->is.of); break;
+    case ROW_CHOICE: words((const char *const *)row->arg.refers_to); break;
     case ROW_SET:
         printf("\"type\": \"array\", \"minItems\": %d, \"uniqueItems\": true, \"items\": { ", some);
-        words((const char *const *)row->is.of);
+        words((const char *const *)row->arg.refers_to);
         fputs(" }", stdout);
         break;
     case ROW_QUANTITY: printf("\"$ref\": \"#/$defs/%s\"", quantities[row->extra].name); break;
@@ -150,16 +150,16 @@ static void schema_value(const struct row *row, int depth) {
         }
         break;
     case ROW_OBJECT:
-    case ROW_OWN: schema_table(table, depth); break;
+    case ROW_OBJECT_POINTER: schema_table(table, depth); break;
     case ROW_LIST:
-        printf("\"type\": \"array\", \"minItems\": %d, \"maxItems\": %d, \"items\": { ", some, ROW_MOST(row));
+        printf("\"type\": \"array\", \"minItems\": %d, \"maxItems\": %d, \"items\": { ", some, ROW_COUNT_MOST(row));
         schema_table(table, depth);
         fputs(" }", stdout);
         break;
     case ROW_MAP:
         printf("\"type\": \"object\", \"maxProperties\": %d, \"propertyNames\": { \"$ref\": \"#/$defs/name\" }, "
                "\"additionalProperties\": { ",
-               ROW_MOST(row));
+               ROW_COUNT_MOST(row));
         schema_table(table, depth);
         fputs(" }", stdout);
         break;
@@ -204,7 +204,7 @@ static void schema_object(const struct table *table, int depth) {
     int first = 1;
     fputs("\"type\": \"object\", \"additionalProperties\": false, ", stdout);
     required(table, ROW_REQUIRED, "\"required\": [", ", ", "], ");
-    required(table, ROW_ONE, "\"oneOf\": [ { \"required\": [", "] }, { \"required\": [", "] } ], ");
+    required(table, ROW_ALTERNATIVE, "\"oneOf\": [ { \"required\": [", "] }, { \"required\": [", "] } ], ");
     if (table->rules != NULL) {
         printf("%s, ", table->rules);
     }
@@ -221,7 +221,7 @@ static void schema_table(const struct table *table, int depth) {
         fputs("\"$ref\": \"#/$defs/action\"", stdout);
     } else if ((table->flags & TABLE_VALUE) != 0) {
         schema_value(&table->rows[0], depth);
-    } else if ((table->flags & TABLE_SHORT) != 0) {
+    } else if ((table->flags & TABLE_SHORTHAND) != 0) {
         fputs("\"oneOf\": [ { \"type\": \"string\" }, { ", stdout);
         schema_object(table, depth);
         fputs(" } ]", stdout);
@@ -237,7 +237,7 @@ static const struct table *table_of(const struct table *table, const char *key) 
     while (table->rows[i].key == NULL || strcmp(table->rows[i].key, key) != 0) {
         i++;
     }
-    return (const struct table *)table->rows[i].is.of;
+    return (const struct table *)table->rows[i].arg.refers_to;
 }
 
 static void schema_param(GLANZ_CONST struct glanz_param *param, int *first) {
@@ -387,13 +387,13 @@ static void page_link(const char *title) {
 }
 
 static void page_value(const struct row *row) {
-    const struct table *table = (const struct table *)row->is.of;
-    const char *const *list = (const char *const *)row->is.of;
+    const struct table *table = (const struct table *)row->arg.refers_to;
+    const char *const *list = (const char *const *)row->arg.refers_to;
     switch ((enum row_kind)row->kind) {
     case ROW_NAME: fputs("a name", stdout); break;
     case ROW_FLAG: fputs("`true` or `false`", stdout); break;
     case ROW_TRUE: fputs("`true`", stdout); break;
-    case ROW_COUNT: printf("%d to %u", (int)row->is.low, (unsigned)row->high); break;
+    case ROW_COUNT: printf("%d to %u", (int)row->arg.low, (unsigned)row->high); break;
     case ROW_SET:
     case ROW_CHOICE:
         fputs(row->kind == ROW_SET ? "a list of " : "", stdout);
@@ -408,7 +408,7 @@ static void page_value(const struct row *row) {
         printf("the name of a%s %s", strchr("aeiou", scopes[row->extra][0]) != NULL ? "n" : "", scopes[row->extra]);
         break;
     case ROW_OBJECT:
-    case ROW_OWN: page_link(table->title); break;
+    case ROW_OBJECT_POINTER: page_link(table->title); break;
     case ROW_LIST:
     case ROW_MAP:
         printf(row->kind == ROW_LIST ? "a list, each " : "by name, each ");
@@ -431,9 +431,9 @@ static void page_rows(const struct table *table) {
         }
         printf("| %s%s%s%s | ", row->key == NULL ? "a segment" : "`", row->key == NULL ? "" : row->key,
                row->key == NULL ? "" : "`",
-               (row->flags & ROW_REQUIRED) != 0 ? " (needed)"
-               : (row->flags & ROW_ONE) != 0    ? " (one of these)"
-                                                : "");
+               (row->flags & ROW_REQUIRED) != 0      ? " (needed)"
+               : (row->flags & ROW_ALTERNATIVE) != 0 ? " (one of these)"
+                                                     : "");
         page_value(row);
         printf(" | %s |\n", row->description == NULL ? "" : row->description);
     }
@@ -491,7 +491,7 @@ static void gather(const struct table **tables, int *count, const struct table *
     }
     for (uint8_t i = 0; i < table->count; i++) {
         if (table->rows[i].kind >= ROW_OBJECT && table->rows[i].kind <= ROW_MAP) {
-            gather(tables, count, (const struct table *)table->rows[i].is.of);
+            gather(tables, count, (const struct table *)table->rows[i].arg.refers_to);
         }
     }
 }

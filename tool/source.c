@@ -183,14 +183,14 @@ static void put_hook(const struct source *source, const struct row *row, const v
 
 static void put_number(FILE *to, const struct row *row, uint32_t number) {
     int count = 0;
-    const char *const *list = (const char *const *)row->is.of;
+    const char *const *list = (const char *const *)row->arg.refers_to;
     while (row->kind == ROW_CHOICE && list[count] != NULL) {
         count++;
     }
     fprintf(to, ", .%s = ", row->member);
-    if (row->kind == ROW_CHOICE && row->also != NULL && number < (uint32_t)count) {
-        put_enumerator(to, row->also, list[number]);
-    } else if ((row->flags & ROW_ELSE_ALL) != 0 && number == (row->width == 4 ? GLANZ_OWN_TIME : GLANZ_ALL)) {
+    if (row->kind == ROW_CHOICE && row->count_or_prefix != NULL && number < (uint32_t)count) {
+        put_enumerator(to, row->count_or_prefix, list[number]);
+    } else if ((row->flags & ROW_ABSENT_ALL) != 0 && number == (row->width == 4 ? GLANZ_OWN_TIME : GLANZ_ALL)) {
         fputs(row->width == 4 ? "GLANZ_OWN_TIME" : "GLANZ_ALL", to);
     } else if (row->kind == ROW_COLOR) {
         fprintf(to, "0x%08Xu", (unsigned)number);
@@ -206,8 +206,8 @@ static int stands_already(const struct table *table, uint8_t index) {
     const struct row *row = &table->rows[index];
     for (uint8_t i = 0; i < index; i++) {
         const struct row *other = &table->rows[i];
-        if (other->at == row->at && other->kind != ROW_OBJECT && ((other->flags ^ row->flags) & ROW_BESIDE) == 0 &&
-            ((other->flags | row->flags) & ROW_ONE) == 0 && row->kind < ROW_OBJECT) {
+        if (other->at == row->at && other->kind != ROW_OBJECT && ((other->flags ^ row->flags) & ROW_COMPANION) == 0 &&
+            ((other->flags | row->flags) & ROW_ALTERNATIVE) == 0 && row->kind < ROW_OBJECT) {
             return 1;
         }
     }
@@ -229,7 +229,7 @@ static void put_rows(const struct source *source, const struct table *table, con
 static void put_row(const struct source *source, const struct table *table, const struct row *row, const void *base,
                     const char *suffix) {
     FILE *to = source->to;
-    const struct table *of = (const struct table *)row->is.of;
+    const struct table *of = (const struct table *)row->arg.refers_to;
     switch ((enum row_kind)row->kind) {
     case ROW_NAME:
         if (glanz_row_list(row, base) != NULL) {
@@ -240,9 +240,9 @@ static void put_row(const struct source *source, const struct table *table, cons
     case ROW_POINTER: put_pointer(source, row, glanz_row_list(row, base)); break;
     case ROW_OBJECT:
         put_rows(source, of, base, 0, suffix);
-        put_member(to, row->also, row->high == 0 ? 0 : ((const uint8_t *)base)[row->high]);
+        put_member(to, row->count_or_prefix, row->high == 0 ? 0 : ((const uint8_t *)base)[row->high]);
         break;
-    case ROW_OWN:
+    case ROW_OBJECT_POINTER:
         if (glanz_row_list(row, base) != NULL) {
             fprintf(to, ", .%s = &%s_%s%s", row->member, source->name, row->member, suffix);
         }
@@ -250,7 +250,7 @@ static void put_row(const struct source *source, const struct table *table, cons
     case ROW_LIST:
     case ROW_MAP:
         if (glanz_row_count(row, base) != 0) {
-            fprintf(to, ", .%s = %s_%s%s, .%s = %u", row->member, source->name, row->member, suffix, row->also,
+            fprintf(to, ", .%s = %s_%s%s, .%s = %u", row->member, source->name, row->member, suffix, row->count_or_prefix,
                     (unsigned)glanz_row_count(row, base));
             if (of->beside != NULL) {
                 fprintf(to, ", .%s = %s_%s%s", of->beside->member, source->name, of->beside->member, suffix);
@@ -274,14 +274,14 @@ static void put_row(const struct source *source, const struct table *table, cons
         break;
     }
     }
-    if ((row->flags & ROW_ONE) == 0 || row->tag == 0) {
+    if ((row->flags & ROW_ALTERNATIVE) == 0 || row->tag == 0) {
         return; /* 0 is what a struct begins with */
     }
-    if (strchr(table->tagged, '=') != NULL) {
+    if (strchr(table->tag_member, '=') != NULL) {
         fputs(", .", to);
-        put_enumerator(to, table->tagged, row->key);
+        put_enumerator(to, table->tag_member, row->key);
     } else {
-        put_member(to, table->tagged, row->tag);
+        put_member(to, table->tag_member, row->tag);
     }
 }
 
@@ -316,8 +316,8 @@ static void put_rows(const struct source *source, const struct table *table, con
                      const char *suffix) {
     for (uint8_t i = 0; i < table->count; i++) {
         const struct row *row = &table->rows[i];
-        int other = (row->flags & ROW_ONE) != 0 && ((const uint8_t *)base)[table->tag] != row->tag;
-        if ((row->flags & ROW_BESIDE) == beside && !other && !stands_already(table, i)) {
+        int other = (row->flags & ROW_ALTERNATIVE) != 0 && ((const uint8_t *)base)[table->tag] != row->tag;
+        if ((row->flags & ROW_COMPANION) == beside && !other && !stands_already(table, i)) {
             put_row(source, table, row, base, suffix);
         }
     }
@@ -486,7 +486,7 @@ static void put_before(const struct source *source, const struct table *table, c
 static void put_lists(const struct source *source, const struct table *table, const void *base, const char *suffix);
 
 static void put_list(const struct source *source, const struct row *row, const void *base, const char *suffix) {
-    const struct table *table = (const struct table *)row->is.of;
+    const struct table *table = (const struct table *)row->arg.refers_to;
     uint32_t count = glanz_row_count(row, base);
     const uint8_t *first = (const uint8_t *)glanz_row_list(row, base);
     char inner[64];
@@ -514,7 +514,7 @@ static void put_list(const struct source *source, const struct row *row, const v
     memcpy(&first, (const uint8_t *)base + table->beside->at, sizeof first);
     for (uint32_t i = 0; i < count; i++) {
         fputs("    ", source->to);
-        put_struct(source, table, row, first + table->beside->size * i, ROW_BESIDE, suffix);
+        put_struct(source, table, row, first + table->beside->size * i, ROW_COMPANION, suffix);
         fputs(",\n", source->to);
     }
     fputs("};\n", source->to);
@@ -523,11 +523,11 @@ static void put_list(const struct source *source, const struct row *row, const v
 static void put_lists(const struct source *source, const struct table *table, const void *base, const char *suffix) {
     for (uint8_t i = 0; i < table->count; i++) {
         const struct row *row = &table->rows[i];
-        int other = (row->flags & ROW_ONE) != 0 && ((const uint8_t *)base)[table->tag] != row->tag;
+        int other = (row->flags & ROW_ALTERNATIVE) != 0 && ((const uint8_t *)base)[table->tag] != row->tag;
         if ((row->kind == ROW_LIST || row->kind == ROW_MAP) && !other) {
             put_list(source, row, base, suffix);
-        } else if (row->kind == ROW_OWN && glanz_row_list(row, base) != NULL) {
-            const struct table *of = (const struct table *)row->is.of;
+        } else if (row->kind == ROW_OBJECT_POINTER && glanz_row_list(row, base) != NULL) {
+            const struct table *of = (const struct table *)row->arg.refers_to;
             fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s%s = ", of->type, source->name, row->member, suffix);
             put_struct(source, of, row, glanz_row_list(row, base), 0, suffix);
             fputs(";\n", source->to);

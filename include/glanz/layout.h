@@ -116,7 +116,7 @@ enum glanz_mapping {
 };
 #define GLANZ_MAPPINGS 7
 
-/** What a cut sees of its surface, worked out once. */
+/** What a region sees of its surface, worked out once. */
 struct glanz_field {
     uint16_t first, leds;              /**< the LEDs that may belong to it, on the surface */
     uint16_t columns, rows;            /**< its own field, turned and halved as it says: what an effect for fields sees */
@@ -126,13 +126,13 @@ struct glanz_field {
     uint8_t line;                      /**< 1: a plain line of LEDs: glanz_region_places() tells all */
     uint8_t sparse;                    /**< 1: not every LED between first and first + leds belongs to it */
     uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
-    glanz_place middle_x, middle_y;    /**< of the cut's field, before it is halved */
+    glanz_place middle_x, middle_y;    /**< of the region's field, before it is halved */
 };
 
 /** Columns and rows of a surface's field; 1 row for strips. */
 void glanz_surface_field(uint16_t *columns, uint16_t *rows, GLANZ_CONST struct glanz_surface *surface);
 
-/** Work out what a cut sees. @return 0 when it takes no LED, or reaches out of its surface. */
+/** Work out what a region sees. @return 0 when it takes no LED, or reaches out of its surface. */
 int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
                        GLANZ_CONST struct glanz_surface *surface);
 
@@ -149,28 +149,28 @@ struct glanz_stretch_of {
     uint16_t at;      /**< the first LED's index on the surface */
 };
 
-/** Places in a cut's own field.
+/** Places in a region's own field.
  *  @param taken filled with the indices into the run of the LEDs taken, when the field is `partly`.
  *  @param line 1: x as an effect for lines sees it; y is then not told. @return LEDs taken. */
 uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_region *region,
                            const struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface,
                            const struct glanz_stretch_of *run, uint8_t count);
 
-/** Turn places in a cut's own field into the line that an effect for lines sees there. */
+/** Turn places in a region's own field into the line that an effect for lines sees there. */
 void glanz_field_line(glanz_place *x, const glanz_place *y, const struct glanz_field *field, uint8_t count);
 #endif
 
-/** Grains (points of its own) along a cut of `leds` LEDs: what an effect sees as the segment's length. */
+/** Grains (points of its own) along a region of `leds` LEDs: what an effect sees as the segment's length. */
 uint16_t glanz_region_length(GLANZ_CONST struct glanz_region *region, uint16_t leds);
 
-/** Does a stencil take this LED, counted from the cut's first? An empty one takes all. */
+/** Does a stencil take this LED, counted from the region's first? An empty one takes all. */
 uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at);
 
-/** Places of a run of LEDs in a cut.
+/** Places of a run of LEDs in a region.
  *  @param places room for `count`; filled with the places of the LEDs taken.
  *  @param taken room for `count`; filled with the indices into the run of the LEDs taken, when there is a stencil. May be NULL.
- *  @param leds LEDs of the cut.
- *  @param at the run's first LED, counted from the cut's first; below `leds`.
+ *  @param leds LEDs of the region.
+ *  @param at the run's first LED, counted from the region's first; below `leds`.
  *  @param backward 1: the next LED of the run is at - 1.
  *  @return LEDs taken: `count` when there is no stencil, and then `taken` is not written. */
 uint8_t glanz_region_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_region *region, uint16_t leds,

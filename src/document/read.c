@@ -40,7 +40,7 @@ static void set_pointer(const struct row *row, void *base, const void *pointer) 
 }
 
 static uint32_t read_set(struct json *json, int token, const struct row *row) {
-    const char *const *words = (const char *const *)row->is.of;
+    const char *const *words = (const char *const *)row->arg.refers_to;
     uint32_t set = 0;
     int most = 0;
     while (words[most] != NULL) {
@@ -50,7 +50,7 @@ static uint32_t read_set(struct json *json, int token, const struct row *row) {
     for (int at = count == 0 ? -1 : glanz_json_first(json, token); at >= 0; at = glanz_json_next(json, token, at)) {
         set |= 1u << glanz_find_choice(json, at, words);
     }
-    if (set == 0 && (row->flags & ROW_SOME) != 0 && json->status == GLANZ_OK) {
+    if (set == 0 && (row->flags & ROW_NOT_EMPTY) != 0 && json->status == GLANZ_OK) {
         glanz_json_fail(json, token, "expected at least one of: ", NULL, NULL);
         for (int i = 0; i < most; i++) {
             glanz_fault_add(json->fault, i == 0 ? "" : ", ");
@@ -62,7 +62,7 @@ static uint32_t read_set(struct json *json, int token, const struct row *row) {
 
 static uint32_t read_quantity(struct json *json, int token, const struct row *row) {
     uint32_t number =
-        (uint32_t)glanz_json_quantity(json, token, (enum quantity)row->extra, row->is.low, (int64_t)row->high, NULL);
+        (uint32_t)glanz_json_quantity(json, token, (enum quantity)row->extra, row->arg.low, (int64_t)row->high, NULL);
     if (number == 0 && (row->flags & (ROW_ZERO_ONE | ROW_ZERO_ALL)) != 0) {
         number = (row->flags & ROW_ZERO_ONE) != 0 ? 1u : UINT32_MAX;
     }
@@ -92,15 +92,15 @@ void glanz_read_value(struct reading *reading, const struct row *row, int token,
         return;
     case ROW_FLAG: number = (uint32_t)(glanz_json_flag(json, token) != ((row->flags & ROW_INVERTED) != 0)); break;
     case ROW_COUNT:
-        number = glanz_json_count(json, token, (uint32_t)row->is.low, row->high) - ((row->flags & ROW_FROM_ONE) != 0);
+        number = glanz_json_count(json, token, (uint32_t)row->arg.low, row->high) - ((row->flags & ROW_FROM_ONE) != 0);
         break;
-    case ROW_CHOICE: number = glanz_find_choice(json, token, (const char *const *)row->is.of); break;
+    case ROW_CHOICE: number = glanz_find_choice(json, token, (const char *const *)row->arg.refers_to); break;
     case ROW_SET: number = read_set(json, token, row); break;
     case ROW_QUANTITY: number = read_quantity(json, token, row); break;
     case ROW_COLOR: number = glanz_read_color(reading, token, (enum row_color)row->extra); break;
     case ROW_INDEX: number = (uint32_t)glanz_read_find(reading, token, (enum scope)row->extra); break;
     case ROW_OBJECT:
-    case ROW_OWN:
+    case ROW_OBJECT_POINTER:
     case ROW_LIST:
     case ROW_MAP: return;
     }
@@ -120,17 +120,17 @@ int glanz_read_keys(const char **keys, int count, const struct table *table) {
     return count;
 }
 
-int glanz_read_said(const struct frame *frame, const char *key) {
+int glanz_read_token(const struct read_frame *frame, const char *key) {
     for (uint8_t i = 0; i < frame->table->count; i++) {
         if (frame->table->rows[i].key != NULL && strcmp(frame->table->rows[i].key, key) == 0) {
-            return frame->said[i];
+            return frame->token[i];
         }
     }
-    return NOT_SAID;
+    return ABSENT;
 }
 
 /* Which rows the keys of an object are. */
-static void read_keys(struct json *json, struct frame *frame) {
+static void read_keys(struct json *json, struct read_frame *frame) {
     const struct table *table = frame->table;
     for (int key = glanz_json_first(json, frame->object); key >= 0; key = glanz_json_next(json, frame->object, key)) {
         uint8_t row = 0;
@@ -138,7 +138,7 @@ static void read_keys(struct json *json, struct frame *frame) {
             row++;
         }
         if (row < table->count) {
-            frame->said[row] = key + 1;
+            frame->token[row] = key + 1;
         } else if ((table->flags & TABLE_OPEN) == 0) {
             const char *keys[ROWS_MOST + 1];
             keys[glanz_read_keys(keys, 0, table)] = NULL;
@@ -149,25 +149,25 @@ static void read_keys(struct json *json, struct frame *frame) {
 }
 
 /* Is there what must be, and one of those that only one can be of? */
-static void check_keys(struct json *json, const struct frame *frame) {
+static void check_keys(struct json *json, const struct read_frame *frame) {
     const struct table *table = frame->table;
     uint8_t ones = 0;
     uint8_t said = 0;
     for (uint8_t i = 0; i < table->count; i++) {
         const struct row *row = &table->rows[i];
-        if ((row->flags & ROW_REQUIRED) != 0 && frame->said[i] == NOT_SAID) {
+        if ((row->flags & ROW_REQUIRED) != 0 && frame->token[i] == ABSENT) {
             glanz_json_fail(json, frame->object, "the key ", row->key, " is missing here");
         }
-        ones = (uint8_t)(ones + ((row->flags & ROW_ONE) != 0));
-        said = (uint8_t)(said + ((row->flags & ROW_ONE) != 0 && frame->said[i] >= 0));
+        ones = (uint8_t)(ones + ((row->flags & ROW_ALTERNATIVE) != 0));
+        said = (uint8_t)(said + ((row->flags & ROW_ALTERNATIVE) != 0 && frame->token[i] >= 0));
     }
     if (ones == 0 || said == 1 || json->status != GLANZ_OK) {
         return;
     }
     glanz_json_fail(json, frame->object, "expected one of: ", NULL, NULL);
     for (uint8_t i = 0; i < table->count; i++) {
-        if ((table->rows[i].flags & ROW_ONE) != 0) {
-            glanz_fault_add(json->fault, i == 0 || (table->rows[i - 1].flags & ROW_ONE) == 0 ? "" : ", ");
+        if ((table->rows[i].flags & ROW_ALTERNATIVE) != 0) {
+            glanz_fault_add(json->fault, i == 0 || (table->rows[i - 1].flags & ROW_ALTERNATIVE) == 0 ? "" : ", ");
             glanz_fault_add(json->fault, table->rows[i].key);
         }
     }
@@ -178,7 +178,11 @@ void glanz_read_enter(struct reading *reading, const struct table *table, void *
     if (json->status != GLANZ_OK) {
         return;
     }
-    struct frame *frame = &reading->frames[reading->depth++];
+    if (reading->depth == READ_FRAMES_MOST) { /* only tables that are nested deeper than the constant says come here */
+        glanz_json_fail(json, token, "nested too deep", NULL, NULL);
+        return;
+    }
+    struct read_frame *frame = &reading->frames[reading->depth++];
     memset(frame, 0, sizeof *frame);
     frame->table = table;
     frame->base = (uint8_t *)base;
@@ -186,10 +190,11 @@ void glanz_read_enter(struct reading *reading, const struct table *table, void *
     frame->object = token;
     frame->list = -1;
     for (uint8_t i = 0; i < ROWS_MOST; i++) {
-        frame->said[i] = NOT_SAID;
+        frame->token[i] = ABSENT;
     }
-    if ((table->flags & TABLE_VALUE) != 0 || ((table->flags & TABLE_SHORT) != 0 && glanz_json_is(json, token, JSON_STRING))) {
-        frame->said[0] = token;
+    if ((table->flags & TABLE_VALUE) != 0 ||
+        ((table->flags & TABLE_SHORTHAND) != 0 && glanz_json_is(json, token, JSON_STRING))) {
+        frame->token[0] = token;
     } else if (glanz_json_object(json, token, NULL)) {
         read_keys(json, frame);
         check_keys(json, frame);
@@ -203,7 +208,7 @@ void glanz_read_enter(struct reading *reading, const struct table *table, void *
 
 static void read_names(struct reading *reading, const struct row *row, int object, uint8_t *first) {
     struct json *json = &reading->json;
-    const struct table *table = (const struct table *)row->is.of;
+    const struct table *table = (const struct table *)row->arg.refers_to;
     int count = 0;
     for (int key = glanz_json_first(json, object); key >= 0; key = glanz_json_next(json, object, key), count++) {
         if ((row->flags & ROW_KEYED) != 0) {
@@ -219,13 +224,13 @@ static void read_names(struct reading *reading, const struct row *row, int objec
     }
 }
 
-static void begin_list(struct reading *reading, struct frame *frame, const struct row *row, int token) {
+static void begin_list(struct reading *reading, struct read_frame *frame, const struct row *row, int token) {
     struct json *json = &reading->json;
-    const struct table *table = (const struct table *)row->is.of;
-    uint8_t *base = ROW_BASE(row, frame->base, frame->beside);
-    int count = glanz_json_list(json, token, row->kind == ROW_MAP ? JSON_OBJECT : JSON_ARRAY, ROW_MOST(row));
-    int spare = (row->flags & ROW_SPARE) != 0 ? glanz_palette_count : 0;
-    if (json->status == GLANZ_OK && count == 0 && (row->flags & ROW_SOME) != 0) {
+    const struct table *table = (const struct table *)row->arg.refers_to;
+    uint8_t *base = ROW_STRUCT(row, frame->base, frame->beside);
+    int count = glanz_json_list(json, token, row->kind == ROW_MAP ? JSON_OBJECT : JSON_ARRAY, ROW_COUNT_MOST(row));
+    int spare = (row->flags & ROW_PALETTE_SPACE) != 0 ? glanz_palette_count : 0;
+    if (json->status == GLANZ_OK && count == 0 && (row->flags & ROW_NOT_EMPTY) != 0) {
         glanz_json_fail(json, token, "expected at least one", NULL, NULL);
     }
     uint8_t *first = (uint8_t *)glanz_json_allocate(json, (size_t)table->size * (size_t)(count + spare));
@@ -254,16 +259,16 @@ static void begin_list(struct reading *reading, struct frame *frame, const struc
 }
 
 /* The next struct of the list. */
-static void next_of_list(struct reading *reading, struct frame *frame) {
+static void next_of_list(struct reading *reading, struct read_frame *frame) {
     const struct row *row = &frame->table->rows[frame->row];
-    const struct table *table = (const struct table *)row->is.of;
+    const struct table *table = (const struct table *)row->arg.refers_to;
     int token = frame->element;
     if (token < 0) {
         frame->list = -1;
         frame->row++;
         return;
     }
-    uint8_t *base = ROW_BASE(row, frame->base, frame->beside);
+    uint8_t *base = ROW_STRUCT(row, frame->base, frame->beside);
     uint8_t *first;
     uint8_t *beside = NULL;
     memcpy(&first, base + row->at, sizeof first);
@@ -278,21 +283,21 @@ static void next_of_list(struct reading *reading, struct frame *frame) {
 
 /* ---- the walk ---- */
 
-static void read_else(const struct row *row, void *base) {
-    if ((row->flags & ROW_ELSE_ONE) != 0) {
+static void read_absent(const struct row *row, void *base) {
+    if ((row->flags & ROW_ABSENT_ONE) != 0) {
         glanz_row_set(row, base, 1);
-    } else if ((row->flags & ROW_ELSE_ALL) != 0) {
+    } else if ((row->flags & ROW_ABSENT_ALL) != 0) {
         glanz_row_set(row, base, UINT32_MAX);
     }
 }
 
-static void read_row(struct reading *reading, struct frame *frame) {
+static void read_row(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     const struct row *row = &frame->table->rows[frame->row];
-    int token = frame->said[frame->row];
-    uint8_t *base = ROW_BASE(row, frame->base, frame->beside);
+    int token = frame->token[frame->row];
+    uint8_t *base = ROW_STRUCT(row, frame->base, frame->beside);
     if (row->kind == ROW_LIST || row->kind == ROW_MAP) {
-        if (token >= 0 || (row->flags & (ROW_SPARE | ROW_ONE)) == ROW_SPARE) {
+        if (token >= 0 || (row->flags & (ROW_PALETTE_SPACE | ROW_ALTERNATIVE)) == ROW_PALETTE_SPACE) {
             begin_list(reading, frame, row, token);
         }
         frame->row = (uint8_t)(frame->row + (frame->list < 0));
@@ -302,24 +307,24 @@ static void read_row(struct reading *reading, struct frame *frame) {
     if (token < 0) {
         if (row->key == NULL && row->kind == ROW_HOOK) {
             reading->hooks->key(reading, row, frame->object, base);
-        } else if (token == NOT_SAID) {
-            read_else(row, base);
+        } else if (token == ABSENT) {
+            read_absent(row, base);
         }
         return;
     }
-    if ((row->flags & (ROW_ONE | ROW_ASPECT)) != 0) {
+    if ((row->flags & (ROW_ALTERNATIVE | ROW_ASPECT)) != 0) {
         frame->base[frame->table->tag] =
-            (uint8_t)((row->flags & ROW_ONE) != 0 ? row->tag : frame->base[frame->table->tag] | row->tag);
+            (uint8_t)((row->flags & ROW_ALTERNATIVE) != 0 ? row->tag : frame->base[frame->table->tag] | row->tag);
     }
     if (row->kind == ROW_OBJECT) {
         if (row->high != 0) {
             base[row->high] = 1;
         }
-        glanz_read_enter(reading, (const struct table *)row->is.of, frame->base, frame->beside, token);
-    } else if (row->kind == ROW_OWN) {
-        void *own = glanz_json_allocate(json, ((const struct table *)row->is.of)->size);
+        glanz_read_enter(reading, (const struct table *)row->arg.refers_to, frame->base, frame->beside, token);
+    } else if (row->kind == ROW_OBJECT_POINTER) {
+        void *own = glanz_json_allocate(json, ((const struct table *)row->arg.refers_to)->size);
         set_pointer(row, base, own);
-        glanz_read_enter(reading, (const struct table *)row->is.of, own, NULL, token);
+        glanz_read_enter(reading, (const struct table *)row->arg.refers_to, own, NULL, token);
     } else {
         glanz_read_value(reading, row, token, base);
     }
@@ -329,7 +334,7 @@ void glanz_read(struct reading *reading, const struct table *table, void *base, 
     uint8_t depth = reading->depth;
     glanz_read_enter(reading, table, base, NULL, token);
     while (reading->depth > depth && reading->json.status == GLANZ_OK) {
-        struct frame *frame = &reading->frames[reading->depth - 1];
+        struct read_frame *frame = &reading->frames[reading->depth - 1];
         if (frame->list >= 0) {
             next_of_list(reading, frame);
         } else if (frame->row < frame->table->count) {

@@ -6,19 +6,19 @@
 #include "json.h"
 #include "rows.h"
 
-#define FRAMES_MOST 5 /* structs inside each other */
+#define READ_FRAMES_MOST 5 /* structs inside each other */
 
-#define NOT_SAID (-1)
-#define NOT_OF_THIS (-2) /* a row that this struct has not: neither read nor set to what "not said" means */
+#define ABSENT (-1)
+#define NOT_APPLICABLE (-2) /* a row that this struct has not: neither read nor set to what "not said" means */
 
-struct frame { /* a struct that is being read */
+struct read_frame { /* a struct that is being read */
     const struct table *table;
     uint8_t *base, *beside;
     int object;
     int list, element; /* of the row's list; its next element, or -1 */
     uint16_t index;
     uint8_t row;
-    int said[ROWS_MOST]; /* the value of each row */
+    int token[ROWS_MOST]; /* the value of each row; ABSENT, NOT_APPLICABLE */
 };
 
 struct reading {
@@ -32,13 +32,13 @@ struct reading {
     uint8_t palette_capacity; /* of the show's list of palettes */
     struct names scope[SCOPES];
     uint8_t depth;
-    struct frame frames[FRAMES_MOST];
+    struct read_frame frames[READ_FRAMES_MOST];
 };
 
 struct hooks { /* of a document */
     void (*key)(struct reading *reading, const struct row *row, int token, void *base);
-    void (*begin)(struct reading *reading, struct frame *frame); /* of a table; its keys are known */
-    void (*end)(struct reading *reading, struct frame *frame);   /* all its rows are read */
+    void (*begin)(struct reading *reading, struct read_frame *frame); /* of a table; its keys are known */
+    void (*end)(struct reading *reading, struct read_frame *frame);   /* all its rows are read */
 };
 
 /* Read a document, or an object of it, from a token. */
@@ -48,7 +48,7 @@ void glanz_read_enter(struct reading *reading, const struct table *table, void *
 /* One row's value from a token. */
 void glanz_read_value(struct reading *reading, const struct row *row, int token, void *base);
 /* The value of a key of the table that is being read, or below 0. */
-int glanz_read_said(const struct frame *frame, const char *key);
+int glanz_read_token(const struct read_frame *frame, const char *key);
 /* Keys of a table into a list, which is not closed. @return how many there are then. */
 int glanz_read_keys(const char **keys, int count, const struct table *table);
 
@@ -65,18 +65,18 @@ void glanz_read_sketch(struct reading *reading, int rows, int colors, struct gla
 GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, int token);
 void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *palette, const struct glanz_color_stop *chosen,
                          uint8_t count, uint8_t between, int token);
-void glanz_read_look(struct reading *reading, struct frame *frame);
+void glanz_read_look(struct reading *reading, struct read_frame *frame);
 void glanz_read_content(struct reading *reading, int token, struct glanz_look *look);
 void glanz_read_blocks(struct reading *reading, int token, struct glanz_pattern *pattern);
 void glanz_read_text(struct reading *reading, int token, struct glanz_writing *writing);
 void glanz_read_picture(struct reading *reading, int token, struct glanz_look *look);
-void glanz_read_action_begin(struct reading *reading, struct frame *frame);
-void glanz_read_action_end(struct reading *reading, struct frame *frame);
+void glanz_read_action_begin(struct reading *reading, struct read_frame *frame);
+void glanz_read_action_end(struct reading *reading, struct read_frame *frame);
 void glanz_read_on(struct reading *reading, int token, struct glanz_action *action);
 void glanz_read_then(struct reading *reading, int token, struct glanz_playlist *playlist);
-void glanz_read_playlist_end(struct reading *reading, struct frame *frame);
-void glanz_read_when_end(struct reading *reading, struct frame *frame);
-void glanz_read_entry_end(struct reading *reading, struct frame *frame);
+void glanz_read_playlist_end(struct reading *reading, struct read_frame *frame);
+void glanz_read_when_end(struct reading *reading, struct read_frame *frame);
+void glanz_read_entry_end(struct reading *reading, struct read_frame *frame);
 void glanz_read_moment(struct json *json, int token, struct glanz_moment *moment);
 void glanz_read_day(struct json *json, int token, struct glanz_day *day);
 

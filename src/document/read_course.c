@@ -35,16 +35,17 @@ static void check_item(struct json *json, int object, const struct glanz_item *i
     }
 }
 
-void glanz_read_playlist_end(struct reading *reading, struct frame *frame) {
+void glanz_read_playlist_end(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_playlist *playlist = (struct glanz_playlist *)(void *)frame->base;
-    int then = glanz_read_said(frame, "then");
-    int list = glanz_read_said(frame, "items");
+    int then = glanz_read_token(frame, "then");
+    int list = glanz_read_token(frame, "items");
     int token = glanz_json_first(json, list);
     playlist->seed = glanz_text_hash(playlist->name);
     playlist->timed = glanz_json_member(json, token, "at") >= 0;
     if (playlist->timed && playlist->shuffled) {
-        glanz_json_fail(json, glanz_read_said(frame, "shuffled"), "items that have their times cannot be shuffled", NULL, NULL);
+        glanz_json_fail(json, glanz_read_token(frame, "shuffled"), "items that have their times cannot be shuffled", NULL,
+                        NULL);
     }
     if (then >= 0 && playlist->rounds == 0) {
         glanz_json_fail(json, then, "a playlist without \"rounds\" goes on for ever; nothing follows it", NULL, NULL);
@@ -86,7 +87,7 @@ static GLANZ_CONST struct glanz_action_kind *action_kind(struct json *json, int 
 }
 
 /* What kind of action, the value of its own key, and the keys that go with it: there where they must be, nowhere else. */
-void glanz_read_action_begin(struct reading *reading, struct frame *frame) {
+void glanz_read_action_begin(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_action *action = (struct glanz_action *)(void *)frame->base;
     const char *keys[32 + ROWS_MOST];
@@ -108,13 +109,13 @@ void glanz_read_action_begin(struct reading *reading, struct frame *frame) {
     action->number = (kind->may & GLANZ_WITH_ON) != 0; /* on, where nothing is said */
     for (uint8_t i = 0; i < frame->table->count; i++) {
         const struct row *row = &frame->table->rows[i];
-        if (row->tag != 0 && frame->said[i] < 0 && (kind->needs & row->tag) != 0) {
+        if (row->tag != 0 && frame->token[i] < 0 && (kind->needs & row->tag) != 0) {
             glanz_json_fail(json, frame->object, "the key ", row->key, " is missing here");
         } else if (row->tag != 0 && ((kind->needs | kind->may) & row->tag) == 0) {
-            if (frame->said[i] >= 0) {
-                glanz_json_fail(json, frame->said[i], "expected no ", row->key, " with this action");
+            if (frame->token[i] >= 0) {
+                glanz_json_fail(json, frame->token[i], "expected no ", row->key, " with this action");
             }
-            frame->said[i] = NOT_OF_THIS;
+            frame->token[i] = NOT_APPLICABLE;
         }
     }
     if (json->status == GLANZ_OK) {
@@ -122,9 +123,9 @@ void glanz_read_action_begin(struct reading *reading, struct frame *frame) {
     }
 }
 
-void glanz_read_action_end(struct reading *reading, struct frame *frame) {
+void glanz_read_action_end(struct reading *reading, struct read_frame *frame) {
     const struct glanz_action *action = (const struct glanz_action *)(const void *)frame->base;
-    int item = glanz_read_said(frame, "item");
+    int item = glanz_read_token(frame, "item");
     if (item >= 0) { /* how many there are is known now */
         (void)glanz_json_count(&reading->json, item, 1, reading->show->playlists[action->target].item_count);
     }
@@ -140,14 +141,14 @@ static void check_input(struct reading *reading, int token, uint8_t index, uint8
     }
 }
 
-void glanz_read_when_end(struct reading *reading, struct frame *frame) {
+void glanz_read_when_end(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_trigger *trigger = (struct glanz_trigger *)(void *)frame->base;
-    int button = glanz_read_said(frame, "button");
-    int is = glanz_read_said(frame, "is");
-    int value = glanz_read_said(frame, "value");
-    int rises = glanz_read_said(frame, "rises above");
-    int falls = glanz_read_said(frame, "falls below");
+    int button = glanz_read_token(frame, "button");
+    int is = glanz_read_token(frame, "is");
+    int value = glanz_read_token(frame, "value");
+    int rises = glanz_read_token(frame, "rises above");
+    int falls = glanz_read_token(frame, "falls below");
     if ((button < 0) == (value < 0)) {
         glanz_json_fail(json, frame->object, "expected one of: button, value", NULL, NULL);
     } else if (button >= 0 && (is < 0 || rises >= 0 || falls >= 0)) {
@@ -265,13 +266,13 @@ void glanz_read_day(struct json *json, int token, struct glanz_day *day) {
     day->day = (uint8_t)of_month;
 }
 
-void glanz_read_entry_end(struct reading *reading, struct frame *frame) {
+void glanz_read_entry_end(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
-    int lasts = glanz_read_said(frame, "for");
-    if ((glanz_read_said(frame, "from") >= 0) != (glanz_read_said(frame, "to") >= 0)) {
+    int lasts = glanz_read_token(frame, "for");
+    if ((glanz_read_token(frame, "from") >= 0) != (glanz_read_token(frame, "to") >= 0)) {
         glanz_json_fail(json, frame->object, "expected \"from\" and \"to\" together", NULL, NULL);
     }
-    if (lasts >= 0 && glanz_read_said(frame, "until") >= 0 && glanz_read_said(frame, "every") < 0) {
+    if (lasts >= 0 && glanz_read_token(frame, "until") >= 0 && glanz_read_token(frame, "every") < 0) {
         glanz_json_fail(json, lasts, "expected either \"for\" or \"until\"", NULL, NULL);
     }
 }

@@ -194,10 +194,10 @@ static void read_setting(struct reading *reading, int token, GLANZ_CONST struct 
 }
 
 /* The effect, which says what other keys there are, and its parameters. */
-void glanz_read_look(struct reading *reading, struct frame *frame) {
+void glanz_read_look(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_look *look = (struct glanz_look *)(void *)frame->base;
-    int index = glanz_read_find(reading, glanz_read_said(frame, "effect"), SCOPE_EFFECTS);
+    int index = glanz_read_find(reading, glanz_read_token(frame, "effect"), SCOPE_EFFECTS);
     if (json->status != GLANZ_OK) {
         return;
     }

@@ -117,7 +117,7 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     case HOOK_LOWEST_BLINK: read_lowest_blink(json, token, (struct glanz_rig *)base); break;
     case HOOK_DEGREES:
         *(int32_t *)member =
-            row->is.low == 'N' ? read_degrees(json, token, 'N', 'S', 900000) : read_degrees(json, token, 'E', 'W', 1800000);
+            row->arg.low == 'N' ? read_degrees(json, token, 'N', 'S', 900000) : read_degrees(json, token, 'E', 'W', 1800000);
         break;
     case HOOK_ORDER: *(uint8_t *)member = read_order(json, token, ((struct glanz_stretch *)base)->chip->channels); break;
     case HOOK_TRIM: read_trim(json, token, (uint16_t *)member); break;
@@ -131,21 +131,21 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
 /* ---- structs ---- */
 
 /* Keys that only some kinds of surfaces have. */
-static void begin_surface(struct json *json, const struct frame *frame) {
-    int points = glanz_read_said(frame, "points") >= 0;
-    int grid = glanz_read_said(frame, "grid") >= 0;
-    int places = glanz_read_said(frame, "places");
-    int drawing = glanz_read_said(frame, "drawing");
+static void begin_surface(struct json *json, const struct read_frame *frame) {
+    int points = glanz_read_token(frame, "points") >= 0;
+    int grid = glanz_read_token(frame, "grid") >= 0;
+    int places = glanz_read_token(frame, "places");
+    int drawing = glanz_read_token(frame, "drawing");
     const struct {
         const char *key;
         int fits;
     } some[] = {{"places", points},
                 {"drawing", points},
-                {"columns", grid || points || glanz_read_said(frame, "rings") >= 0},
-                {"rows", grid || points || glanz_read_said(frame, "rings") >= 0},
+                {"columns", grid || points || glanz_read_token(frame, "rings") >= 0},
+                {"rows", grid || points || glanz_read_token(frame, "rings") >= 0},
                 {"joined", grid}};
     for (size_t i = 0; i < sizeof some / sizeof some[0]; i++) {
-        int token = glanz_read_said(frame, some[i].key);
+        int token = glanz_read_token(frame, some[i].key);
         if (token >= 0 && !some[i].fits) {
             glanz_json_fail(json, token, "expected no ", some[i].key, " with this kind of surface");
         }
@@ -155,34 +155,34 @@ static void begin_surface(struct json *json, const struct frame *frame) {
     }
 }
 
-static void begin(struct reading *reading, struct frame *frame) {
+static void begin(struct reading *reading, struct read_frame *frame) {
     if (frame->table->hook == TABLE_SURFACE) {
         begin_surface(&reading->json, frame);
     }
 }
 
-static void end_rig(struct json *json, const struct frame *frame) {
+static void end_rig(struct json *json, const struct read_frame *frame) {
     const struct glanz_rig *rig = (const struct glanz_rig *)(const void *)frame->base;
     struct glanz_zone zone;
     uint8_t at = 0;
     if (rig->zone != NULL && glanz_zone_read(&zone, rig->zone, &at) != GLANZ_OK) {
-        glanz_json_fail(json, glanz_read_said(frame, "zone"),
+        glanz_json_fail(json, glanz_read_token(frame, "zone"),
                         "expected a time zone of POSIX such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; it cannot be read on from ",
                         rig->zone + at, NULL);
     }
 }
 
-static void end_stretch(struct json *json, const struct frame *frame) {
+static void end_stretch(struct json *json, const struct read_frame *frame) {
     const struct glanz_stretch *stretch = (const struct glanz_stretch *)(const void *)frame->base;
-    int white = glanz_read_said(frame, "white");
+    int white = glanz_read_token(frame, "white");
     if (white >= 0 && stretch->chip->channels != 4) {
         glanz_json_fail(json, white, "this chip has no white LED; expected no \"white\"", NULL, NULL);
     }
 }
 
-static void end_output(struct json *json, const struct frame *frame) {
+static void end_output(struct json *json, const struct read_frame *frame) {
     const struct glanz_output *output = (const struct glanz_output *)(const void *)frame->base;
-    int clock_pin = glanz_read_said(frame, "clock pin");
+    int clock_pin = glanz_read_token(frame, "clock pin");
     uint8_t clocked = output->stretches[0].chip->protocol == GLANZ_CLOCKED;
     if (clocked != (clock_pin >= 0)) {
         glanz_json_fail(json, clocked ? frame->object : clock_pin,
@@ -192,7 +192,7 @@ static void end_output(struct json *json, const struct frame *frame) {
     }
 }
 
-static void end_panel(struct json *json, const struct frame *frame) {
+static void end_panel(struct json *json, const struct read_frame *frame) {
     struct glanz_piece *piece = (struct glanz_piece *)(void *)frame->base;
     const struct glanz_panel *panel = (const struct glanz_panel *)(const void *)frame->beside;
     uint32_t leds = (uint32_t)panel->columns * panel->rows;
@@ -203,18 +203,18 @@ static void end_panel(struct json *json, const struct frame *frame) {
 }
 
 /* The pieces are read: do they fit, before places are asked for each of their LEDs? */
-static void check_pieces(struct json *json, const struct frame *frame) {
+static void check_pieces(struct json *json, const struct read_frame *frame) {
     const struct glanz_surface *surface = (const struct glanz_surface *)(const void *)frame->base;
     uint32_t leds = 0;
     for (uint8_t i = 0; i < surface->piece_count; i++) {
         leds += surface->pieces[i].leds;
     }
     if (leds > GLANZ_LEDS_MOST) {
-        glanz_json_fail(json, frame->said[surface->kind], "expected at most 32767 LEDs on a surface", NULL, NULL);
+        glanz_json_fail(json, frame->token[surface->kind], "expected at most 32767 LEDs on a surface", NULL, NULL);
     }
 }
 
-static void end(struct reading *reading, struct frame *frame) {
+static void end(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     switch (frame->table->hook) {
     case TABLE_RIG: end_rig(json, frame); break;

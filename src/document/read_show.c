@@ -80,7 +80,7 @@ static uint8_t find_part(struct json *json, int token, GLANZ_CONST struct glanz_
     return 0;
 }
 
-static void end_segment(struct reading *reading, const struct frame *frame) {
+static void end_segment(struct reading *reading, const struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_segment *segment = (struct glanz_segment *)(void *)frame->base;
     GLANZ_CONST struct glanz_surface *on = &reading->rig->surfaces[segment->surface];
@@ -88,7 +88,7 @@ static void end_segment(struct reading *reading, const struct frame *frame) {
     uint32_t leds = segment->region.piece == 0 ? glanz_surface_leds(on) : on->pieces[segment->region.piece - 1].leds;
     uint32_t end = segment->region.first + (uint32_t)(segment->region.leds == 0 ? 1 : segment->region.leds);
     if (end > leds) {
-        int token = glanz_read_said(frame, segment->region.leds == 0 ? "first" : "leds");
+        int token = glanz_read_token(frame, segment->region.leds == 0 ? "first" : "leds");
         glanz_json_fail(json, token < 0 ? frame->object : token, "the segment ends past surface ", on->name, ", which has ");
         glanz_fault_number(json->fault, leds);
         glanz_fault_add(json->fault, " LEDs; expected \"first\" and \"leds\" to stay within");
@@ -121,10 +121,10 @@ static void read_stack(struct reading *reading, int token) {
 
 /* ---- palettes, pictures, marks ---- */
 
-static void end_palette(struct reading *reading, const struct frame *frame) {
+static void end_palette(struct reading *reading, const struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_show_palette *palette = (struct glanz_show_palette *)(void *)frame->base;
-    int list = glanz_read_said(frame, "stops");
+    int list = glanz_read_token(frame, "stops");
     int token = glanz_json_first(json, list);
     for (uint8_t i = 1; i < palette->chosen_count; i++) {
         token = glanz_json_next(json, list, token);
@@ -136,11 +136,11 @@ static void end_palette(struct reading *reading, const struct frame *frame) {
     glanz_read_gradient(reading, palette, palette->chosen, palette->chosen_count, palette->between, list);
 }
 
-static void begin_picture(struct reading *reading, const struct frame *frame) {
+static void begin_picture(struct reading *reading, const struct read_frame *frame) {
     struct glanz_picture *picture = (struct glanz_picture *)(void *)frame->base;
-    int rows = glanz_read_said(frame, "rows");
-    int data = glanz_read_said(frame, "data");
-    int colors = glanz_read_said(frame, "colors");
+    int rows = glanz_read_token(frame, "rows");
+    int data = glanz_read_token(frame, "data");
+    int colors = glanz_read_token(frame, "colors");
     picture->kind = GLANZ_CONTENT_PICTURE;
     if ((rows < 0) == (data < 0) || (rows < 0) != (colors < 0)) {
         glanz_json_fail(&reading->json, frame->object, "expected either \"rows\" and \"colors\", or \"data\"", NULL, NULL);
@@ -149,11 +149,11 @@ static void begin_picture(struct reading *reading, const struct frame *frame) {
     }
 }
 
-static void begin_mark(struct json *json, struct frame *frame) {
+static void begin_mark(struct json *json, struct read_frame *frame) {
     struct glanz_mark *mark = (struct glanz_mark *)(void *)frame->base;
-    int first = glanz_read_said(frame, "first");
-    int left = glanz_read_said(frame, "left");
-    int top = glanz_read_said(frame, "top");
+    int first = glanz_read_token(frame, "first");
+    int left = glanz_read_token(frame, "left");
+    int top = glanz_read_token(frame, "top");
     if ((first >= 0) == (left >= 0) || (left < 0) != (top < 0)) {
         glanz_json_fail(json, frame->object,
                         "expected either \"first\" (and \"leds\"), or \"left\" and \"top\" (and \"columns\", \"rows\")", NULL,
@@ -187,7 +187,7 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     }
 }
 
-static void begin(struct reading *reading, struct frame *frame) {
+static void begin(struct reading *reading, struct read_frame *frame) {
     switch (frame->table->hook) {
     case TABLE_LOOK: glanz_read_look(reading, frame); break;
     case TABLE_SKETCH: begin_picture(reading, frame); break;
@@ -197,7 +197,7 @@ static void begin(struct reading *reading, struct frame *frame) {
     }
 }
 
-static void end(struct reading *reading, struct frame *frame) {
+static void end(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     switch (frame->table->hook) {
     case TABLE_COLOR:
@@ -208,8 +208,8 @@ static void end(struct reading *reading, struct frame *frame) {
     case TABLE_PALETTE: end_palette(reading, frame); break;
     case TABLE_SEGMENT: end_segment(reading, frame); break;
     case TABLE_PART:
-        if (glanz_read_said(frame, "look") >= 0 && glanz_read_said(frame, "palette") >= 0) {
-            glanz_json_fail(json, glanz_read_said(frame, "palette"),
+        if (glanz_read_token(frame, "look") >= 0 && glanz_read_token(frame, "palette") >= 0) {
+            glanz_json_fail(json, glanz_read_token(frame, "palette"),
                             "a look brings its own palette; expected either \"look\" or \"palette\"", NULL, NULL);
         }
         break;

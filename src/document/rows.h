@@ -10,38 +10,38 @@
 #include "json.h"
 
 enum row_kind {
-    ROW_NAME,     /* a name, as glanz_json_name() takes it */
-    ROW_FLAG,     /* true or false */
-    ROW_TRUE,     /* true: the key says it all */
-    ROW_COUNT,    /* a whole number from low to high */
-    ROW_CHOICE,   /* which of a list of words */
-    ROW_SET,      /* a list of such words: bits */
-    ROW_QUANTITY, /* extra: enum quantity; low to high */
-    ROW_COLOR,    /* extra: enum row_color */
-    ROW_INDEX,    /* extra: enum scope; which of what has that name */
-    ROW_POINTER,  /* extra: enum scope; the address of it */
-    ROW_OBJECT,   /* an object; its members lie in the same struct. high: offset of a flag that says it is there, or 0 */
-    ROW_OWN,      /* an object; a pointer to its struct */
-    ROW_LIST,     /* a list; a pointer to structs, and how many */
-    ROW_MAP,      /* the same keyed by name. extra: 1 + the scope that its names are, or 0 */
-    ROW_HOOK      /* extra: enum row_hook */
+    ROW_NAME,           /* a name, as glanz_json_name() takes it */
+    ROW_FLAG,           /* true or false */
+    ROW_TRUE,           /* true: the key says it all */
+    ROW_COUNT,          /* a whole number from low to high */
+    ROW_CHOICE,         /* which of a list of words */
+    ROW_SET,            /* a list of such words: bits */
+    ROW_QUANTITY,       /* extra: enum quantity; low to high */
+    ROW_COLOR,          /* extra: enum row_color */
+    ROW_INDEX,          /* extra: enum scope; which of what has that name */
+    ROW_POINTER,        /* extra: enum scope; the address of it */
+    ROW_OBJECT,         /* an object; its members lie in the same struct. high: offset of a flag that says it is there, or 0 */
+    ROW_OBJECT_POINTER, /* an object; a pointer to its struct */
+    ROW_LIST,           /* a list; a pointer to structs, and how many */
+    ROW_MAP,            /* the same keyed by name. extra: 1 + the scope that its names are, or 0 */
+    ROW_HOOK            /* extra: enum row_hook */
 };
 
 enum row_flag {
     ROW_REQUIRED = 1,
-    ROW_ONE = 2,         /* just one of the rows of this flag must be there; its `tag` goes into the table's tag member */
-    ROW_ASPECT = 4,      /* where it is there, its `tag` is or-ed into the table's tag member; else not written */
-    ROW_BESIDE = 8,      /* the member lies in the companion struct */
-    ROW_SOME = 16,       /* a list with at least one */
-    ROW_ZERO_ONE = 32,   /* 0 is stored as 1, since 0 means that it is not said */
-    ROW_ZERO_ALL = 64,   /* the same as all ones */
-    ROW_ELSE_ONE = 128,  /* not said: 1 */
-    ROW_ELSE_ALL = 256,  /* not said: all ones */
-    ROW_INVERTED = 512,  /* a flag that is stored the other way round */
-    ROW_FROM_ONE = 1024, /* counted from 1 in documents, from 0 in structs */
-    ROW_ASKED = 2048,    /* whether it is written does not depend on it alone: the writer asks its hook */
-    ROW_KEYED = 4096,    /* a map whose keys are names of the scope `extra` - 1; which, is the first byte of each struct */
-    ROW_SPARE = 8192     /* the list has room for the palettes of the library behind it */
+    ROW_ALTERNATIVE = 2,     /* just one of the rows of this flag must be there; its `tag` goes into the table's tag member */
+    ROW_ASPECT = 4,          /* where it is there, its `tag` is or-ed into the table's tag member; else not written */
+    ROW_COMPANION = 8,       /* the member lies in the companion struct */
+    ROW_NOT_EMPTY = 16,      /* a list with at least one */
+    ROW_ZERO_ONE = 32,       /* 0 is stored as 1, since 0 means that it is not said */
+    ROW_ZERO_ALL = 64,       /* the same as all ones */
+    ROW_ABSENT_ONE = 128,    /* not said: 1 */
+    ROW_ABSENT_ALL = 256,    /* not said: all ones */
+    ROW_INVERTED = 512,      /* a flag that is stored the other way round */
+    ROW_FROM_ONE = 1024,     /* counted from 1 in documents, from 0 in structs */
+    ROW_CONDITIONAL = 2048,  /* whether it is written does not depend on it alone: the writer asks its hook */
+    ROW_KEYED = 4096,        /* a map whose keys are names of the scope `extra` - 1; which, is the first byte of each struct */
+    ROW_PALETTE_SPACE = 8192 /* the list has room for the palettes of the library behind it */
 };
 
 /* Colours: names of the show stay names; there are none; names are looked up at once. */
@@ -110,8 +110,6 @@ enum table_hook {
     TABLE_PALETTE,
     TABLE_SKETCH,
     TABLE_LOOK,
-    TABLE_WRITING,
-    TABLE_PATTERN,
     TABLE_MARK,
     TABLE_SEGMENT,
     TABLE_PART,
@@ -122,27 +120,27 @@ enum table_hook {
 };
 
 enum table_flag {
-    TABLE_FLAT = 1,  /* written on one line */
-    TABLE_OPEN = 2,  /* its hook checks the keys */
-    TABLE_VALUE = 4, /* no object: the value is that of its one row */
-    TABLE_SHORT = 8, /* a string in place of the object is the value of its first row */
-    TABLE_ASKED = 16 /* the writer asks which of these it writes at all */
+    TABLE_FLAT = 1,        /* written on one line */
+    TABLE_OPEN = 2,        /* its hook checks the keys */
+    TABLE_VALUE = 4,       /* no object: the value is that of its one row */
+    TABLE_SHORTHAND = 8,   /* a string in place of the object is the value of its first row */
+    TABLE_CONDITIONAL = 16 /* the writer asks which of these it writes at all */
 };
 
 struct row {
     const char *key; /* NULL: only its hook knows */
     union {
-        const void *of; /* words closed by NULL, or a table */
+        const void *refers_to; /* words closed by NULL, or a table */
         int32_t low;
-    } is;
+    } arg;
     uint32_t high; /* of a list: at most so many, and in its upper half the offset of the number */
     uint16_t at;   /* offset of the member */
     uint16_t flags;
     uint8_t kind, width, extra, tag; /* width in bytes; 0: bits from `tag` on of a byte */
 #if GLANZ_DESCRIPTIONS
-    const char *member;      /* as C calls it */
-    const char *also;        /* the member that counts, or what the words' enumerators begin with */
-    const char *description; /* one line: what it is */
+    const char *member;          /* as C calls it */
+    const char *count_or_prefix; /* the member that counts, or what the words' enumerators begin with */
+    const char *description;     /* one line: what it is */
 #endif
 };
 
@@ -163,10 +161,11 @@ struct table {
     uint8_t tag;  /* offset of the member that ROW_ONE and ROW_ASPECT set */
     uint8_t name; /* offset of its name, where it is keyed by one */
 #if GLANZ_DESCRIPTIONS
-    const char *type;   /* as C calls it */
-    const char *title;  /* as people do */
-    const char *tagged; /* the member of the tag, and where it has enumerators, what they begin with: "kind = GLANZ_ITEM_" */
-    const char *rules;  /* JSON Schema of what no row says */
+    const char *type;  /* as C calls it */
+    const char *title; /* as people do */
+    const char
+        *tag_member;   /* the member of the tag, and where it has enumerators, what they begin with: "kind = GLANZ_ITEM_" */
+    const char *rules; /* JSON Schema of what no row says */
 #endif
 };
 
@@ -200,8 +199,8 @@ void glanz_names_of(struct names *scopes, GLANZ_CONST struct glanz_rig *rig, GLA
 uint32_t glanz_row_get(const struct row *row, const void *base);
 void glanz_row_set(const struct row *row, void *base, uint32_t number);
 /* Which struct of the two a row is in. */
-#define ROW_BASE(row, base, beside) (((row)->flags & ROW_BESIDE) != 0 ? (beside) : (base))
-#define ROW_MOST(row) ((int)((row)->high & 0xFFFFu))
+#define ROW_STRUCT(row, base, beside) (((row)->flags & ROW_COMPANION) != 0 ? (beside) : (base))
+#define ROW_COUNT_MOST(row) ((int)((row)->high & 0xFFFFu))
 /* How many a list has. */
 uint32_t glanz_row_count(const struct row *row, const void *base);
 /* The structs of a list. */
@@ -246,9 +245,9 @@ const void *glanz_row_list(const struct row *row, const void *base);
     }
 #define OBJECT(key, table, flags, what)                                                                                        \
     { key, {&(table)}, 0, 0, flags, ROW_OBJECT, 0, 0, 0 ROW_WORDS(, NULL, what) }
-#define OWN(key, member, type, table, flags, what)                                                                             \
+#define OBJECT_POINTER(key, member, type, table, flags, what)                                                                  \
     {                                                                                                                          \
-        key, {&(table)}, 0, ROW_AT(member), flags, ROW_OWN, _Generic(((OF *)0)->member, const type * : 0), 0,                  \
+        key, {&(table)}, 0, ROW_AT(member), flags, ROW_OBJECT_POINTER, _Generic(((OF *)0)->member, const type * : 0), 0,       \
             0 ROW_WORDS(member, NULL, what)                                                                                    \
     }
 #define LIST_OF(key, member, type, number, table, most, kind, extra, flags, what)                                              \
@@ -263,6 +262,9 @@ const void *glanz_row_list(const struct row *row, const void *base);
 #define HOOK(key, member, hook, flags, what)                                                                                   \
     { key, {NULL}, 0, ROW_AT(member), flags, ROW_HOOK, 0, hook, 0 ROW_WORDS(member, NULL, what) }
 
-#define TABLE_ROWS(rows) rows, NULL, sizeof(OF), (uint8_t)(sizeof(rows) / sizeof((rows)[0]))
+/* A table with more rows than a frame has tokens for does not compile. */
+#define ROWS_OF(rows)                                                                                                          \
+    ((uint8_t)(sizeof(rows) / sizeof((rows)[0]) + 0 * sizeof(char[sizeof(rows) / sizeof((rows)[0]) <= ROWS_MOST ? 1 : -1])))
+#define TABLE_ROWS(rows) rows, NULL, sizeof(OF), ROWS_OF(rows)
 
 #endif

@@ -52,7 +52,7 @@ static const struct row stretch_rows[] = {
     POINTER("chip", chip, struct glanz_chip, SCOPE_CHIPS, ROW_REQUIRED, "the part number of its LED chips"),
     COUNT("leds", leds, 1, GLANZ_LEDS_MOST, ROW_REQUIRED, "how many"),
     HOOK("order", order, HOOK_ORDER, 0, "the order in which colours are sent, such as \"GRB\"; else the chip's own"),
-    COUNT("parallel", parallel, 1, 255, ROW_ELSE_ONE, "strips wired in parallel here; each draws current"),
+    COUNT("parallel", parallel, 1, 255, ROW_ABSENT_ONE, "strips wired in parallel here; each draws current"),
     QUANTITY("white", white_kelvin, QUANTITY_KELVIN, 1000, 12500, 0, "colour of the white LED; else it stays dark"),
     HOOK("trim", trim, HOOK_TRIM, 0, "gain of all channels, or by channel"),
     HOOK("current", channel_ua, HOOK_CURRENT, 0, "current of a channel fully on, and of a dark LED; else the chip's"),
@@ -64,13 +64,13 @@ static const struct table stretch_table = {TABLE_ROWS(stretch_rows), TABLE_STRET
 #define OF struct glanz_output
 static const struct row output_rows[] = {
     COUNT("pin", pin, 0, 255, ROW_REQUIRED, "data; the port gives it a meaning"),
-    COUNT("clock pin", clock_pin, 0, 255, ROW_ASKED, "for chips with a clock only, and needed by them"),
+    COUNT("clock pin", clock_pin, 0, 255, ROW_CONDITIONAL, "for chips with a clock only, and needed by them"),
     INDEX("supply", supply, SCOPE_SUPPLIES, ROW_REQUIRED, "the supply that its LEDs draw from"),
-    COUNT("buffers", buffers, 1, 2, ROW_ELSE_ONE, "byte buffers; with 2, a frame is shaded while the last is being sent"),
+    COUNT("buffers", buffers, 1, 2, ROW_ABSENT_ONE, "byte buffers; with 2, a frame is shaded while the last is being sent"),
     FLAG("equal leds", equal, 0, "LEDs that are to show the same stay equal in every frame"),
     CHOICE("faint levels", faint_dark, faints, 0, NULL, "what is less than one chip step: dithered, or dark"),
     HOOK("trim", trim, HOOK_TRIM, 0, "gain of the whole line, beside the stretches' own"),
-    LIST("line", stretches, struct glanz_stretch, stretch_count, stretch_table, 255, ROW_REQUIRED | ROW_SOME,
+    LIST("line", stretches, struct glanz_stretch, stretch_count, stretch_table, 255, ROW_REQUIRED | ROW_NOT_EMPTY,
          "the LEDs along the data line, in order"),
 };
 static const struct table output_table = {TABLE_ROWS(output_rows), TABLE_OUTPUT, 0, 0,
@@ -96,13 +96,13 @@ static const struct table piece_table = {TABLE_ROWS(piece_rows), TABLE_PLAIN, TA
 #define BESIDE struct glanz_panel
 #define BESIDE_AT(member) (uint16_t) offsetof(BESIDE, member)
 #define BESIDE_COUNT(key, member, least, most, flags, what)                                                                    \
-    { key, {.low = least}, most, BESIDE_AT(member), (flags) | ROW_BESIDE, ROW_COUNT, 2, 0, 0 ROW_WORDS(member, NULL, what) }
+    { key, {.low = least}, most, BESIDE_AT(member), (flags) | ROW_COMPANION, ROW_COUNT, 2, 0, 0 ROW_WORDS(member, NULL, what) }
 #define BESIDE_FLAG(key, member, what)                                                                                         \
-    { key, {NULL}, 1, BESIDE_AT(member), ROW_BESIDE, ROW_FLAG, 1, 0, 0 ROW_WORDS(member, NULL, what) }
+    { key, {NULL}, 1, BESIDE_AT(member), ROW_COMPANION, ROW_FLAG, 1, 0, 0 ROW_WORDS(member, NULL, what) }
 #define BESIDE_NAME(what)                                                                                                      \
-    { "name", {NULL}, 0, BESIDE_AT(name), ROW_BESIDE, ROW_NAME, 0, 0, 0 ROW_WORDS(name, NULL, what) }
+    { "name", {NULL}, 0, BESIDE_AT(name), ROW_COMPANION, ROW_NAME, 0, 0, 0 ROW_WORDS(name, NULL, what) }
 #define WIRING(key, kind, words, most, bit, what)                                                                              \
-    { key, {words}, most, BESIDE_AT(wiring), ROW_BESIDE, kind, 0, 0, bit ROW_WORDS(wiring, NULL, what) }
+    { key, {words}, most, BESIDE_AT(wiring), ROW_COMPANION, kind, 0, 0, bit ROW_WORDS(wiring, NULL, what) }
 static const struct row panel_rows[] = {
     OUTPUT_ROW,
     FIRST_ROW,
@@ -116,7 +116,7 @@ static const struct row panel_rows[] = {
      {glanz_words_turns},
      0,
      BESIDE_AT(turned),
-     ROW_BESIDE,
+     ROW_COMPANION,
      ROW_CHOICE,
      1,
      0,
@@ -136,7 +136,7 @@ static const struct row circle_rows[] = {
      {NULL},
      0,
      BESIDE_AT(radius),
-     ROW_BESIDE,
+     ROW_COMPANION,
      ROW_HOOK,
      0,
      HOOK_RADIUS,
@@ -145,7 +145,7 @@ static const struct row circle_rows[] = {
      {.low = 0},
      65535,
      BESIDE_AT(start),
-     ROW_BESIDE,
+     ROW_COMPANION,
      ROW_QUANTITY,
      2,
      QUANTITY_ANGLE,
@@ -164,18 +164,18 @@ static const struct companion panels = {offsetof(struct glanz_surface, panels),
 static const struct companion circles = {offsetof(struct glanz_surface, circles),
                                          sizeof(struct glanz_circle) COMPANION("struct glanz_circle", "circles")};
 static const struct table panel_table = {
-    panel_rows,  &panels,    sizeof(OF), sizeof panel_rows / sizeof panel_rows[0],
+    panel_rows,  &panels,    sizeof(OF), ROWS_OF(panel_rows),
     TABLE_PANEL, TABLE_FLAT, 0,          0 TABLE_WORDS("struct glanz_piece", "panel", NULL, NULL)};
 static const struct table circle_table = {
-    circle_rows, &circles,   sizeof(OF), sizeof circle_rows / sizeof circle_rows[0],
+    circle_rows, &circles,   sizeof(OF), ROWS_OF(circle_rows),
     TABLE_PLAIN, TABLE_FLAT, 0,          0 TABLE_WORDS("struct glanz_piece", "ring of rings", NULL, NULL)};
 #undef OF
 
 #define OF struct glanz_surface
 #define PIECES(key, kind, table, what)                                                                                         \
     {                                                                                                                          \
-        key, {&(table)}, 255u | (uint32_t)offsetof(OF, piece_count) << 16, ROW_AT(pieces), ROW_ONE | ROW_SOME, ROW_LIST, 1, 0, \
-            kind ROW_WORDS(pieces, "piece_count", what)                                                                        \
+        key, {&(table)}, 255u | (uint32_t)offsetof(OF, piece_count) << 16, ROW_AT(pieces), ROW_ALTERNATIVE | ROW_NOT_EMPTY,    \
+            ROW_LIST, 1, 0, kind ROW_WORDS(pieces, "piece_count", what)                                                        \
     }
 static const struct row surface_rows[] = {
     PIECES("strip", GLANZ_SURFACE_STRIP, piece_table, "a line with two ends"),
@@ -213,12 +213,20 @@ static const struct table button_table = {TABLE_ROWS(button_rows), TABLE_PLAIN, 
 static const struct table value_table = {TABLE_ROWS(value_rows), TABLE_PLAIN, TABLE_FLAT, 0,
                                          0 TABLE_WORDS("struct glanz_input", "value", NULL, NULL)};
 static const struct row input_rows[] = {
-    {"button", {&button_table}, 0, 0, ROW_ONE, ROW_OBJECT, 0, 0, GLANZ_INPUT_BUTTON ROW_WORDS(, NULL, "raw edges of a switch")},
+    {"button",
+     {&button_table},
+     0,
+     0,
+     ROW_ALTERNATIVE,
+     ROW_OBJECT,
+     0,
+     0,
+     GLANZ_INPUT_BUTTON ROW_WORDS(, NULL, "raw edges of a switch")},
     {"value",
      {&value_table},
      0,
      0,
-     ROW_ONE,
+     ROW_ALTERNATIVE,
      ROW_OBJECT,
      0,
      0,

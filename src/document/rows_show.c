@@ -33,19 +33,19 @@ static const struct table stop_table = {TABLE_ROWS(stop_rows), TABLE_PLAIN, TABL
 
 #define OF struct glanz_show_palette
 static const struct row palette_rows[] = {
-    LIST("stops", chosen, struct glanz_color_stop, chosen_count, stop_table, 64, ROW_REQUIRED | ROW_SOME,
+    LIST("stops", chosen, struct glanz_color_stop, chosen_count, stop_table, 64, ROW_REQUIRED | ROW_NOT_EMPTY,
          "colours and their places, in order"),
-    CHOICE("between", between, glanz_words_betweens, ROW_ELSE_ONE, "GLANZ_BETWEEN_",
+    CHOICE("between", between, glanz_words_betweens, ROW_ABSENT_ONE, "GLANZ_BETWEEN_",
            "how colours go over into each other: straight in light, even to the eye, or in bands; else even"),
 };
-static const struct table palette_table = {TABLE_ROWS(palette_rows), TABLE_PALETTE, TABLE_ASKED, 0,
+static const struct table palette_table = {TABLE_ROWS(palette_rows), TABLE_PALETTE, TABLE_CONDITIONAL, 0,
                                            offsetof(OF, name) TABLE_WORDS("struct glanz_show_palette", "palette", NULL, NULL)};
 #undef OF
 
 #define OF struct glanz_picture
 static const struct row picture_rows[] = {
-    HOOK("rows", bytes, HOOK_SKETCH, ROW_ASKED, "rows of letters of equal length; a point or a blank shows nothing"),
-    HOOK("colors", bytes, HOOK_SKETCH_COLORS, ROW_ASKED, "a colour for each letter of the rows"),
+    HOOK("rows", bytes, HOOK_SKETCH, ROW_CONDITIONAL, "rows of letters of equal length; a point or a blank shows nothing"),
+    HOOK("colors", bytes, HOOK_SKETCH_COLORS, ROW_CONDITIONAL, "a colour for each letter of the rows"),
     HOOK("data", bytes, HOOK_DATA, 0, "base64, as \"glanz picture\" writes it"),
 };
 static const struct table picture_table = {
@@ -60,7 +60,7 @@ static const struct table picture_table = {
 static const struct row pattern_rows[] = {
     HOOK("blocks", blocks, HOOK_BLOCKS, ROW_REQUIRED, "counts and colours, such as \"3 amber, 1 #ffffff, 2 teal\""),
 };
-static const struct table pattern_table = {TABLE_ROWS(pattern_rows), TABLE_PATTERN, TABLE_OPEN, 0,
+static const struct table pattern_table = {TABLE_ROWS(pattern_rows), TABLE_PLAIN, TABLE_OPEN, 0,
                                            0 TABLE_WORDS("struct glanz_pattern", "pattern", NULL, NULL)};
 #undef OF
 
@@ -71,18 +71,18 @@ static const struct row writing_rows[] = {
          "to 6.5}"),
     POINTER("font", font, struct glanz_font, SCOPE_FONTS, 0, "its letters; else quay"),
 };
-static const struct table writing_table = {TABLE_ROWS(writing_rows), TABLE_WRITING, TABLE_OPEN, 0,
+static const struct table writing_table = {TABLE_ROWS(writing_rows), TABLE_PLAIN, TABLE_OPEN, 0,
                                            0 TABLE_WORDS("struct glanz_writing", "writing", NULL, NULL)};
 #undef OF
 
 #define OF struct glanz_mark
 static const struct row mark_rows[] = {
-    COUNT("first", first, 0, GLANZ_LEDS_MOST, ROW_ASKED, "the first LED along the data line, the segment's first is 0"),
-    COUNT("leds", leds, 1, GLANZ_LEDS_MOST, ROW_ELSE_ONE | ROW_ASKED, "how many; else 1"),
-    COUNT("left", left, 0, GLANZ_LEDS_MOST, ROW_ASKED, "columns to the left of it"),
-    COUNT("top", top, 0, GLANZ_LEDS_MOST, ROW_ASKED, "rows above it"),
-    COUNT("columns", columns, 1, GLANZ_LEDS_MOST, ROW_ELSE_ONE | ROW_ASKED, "how many; else 1"),
-    COUNT("rows", rows, 1, GLANZ_LEDS_MOST, ROW_ELSE_ONE | ROW_ASKED, "how many; else 1"),
+    COUNT("first", first, 0, GLANZ_LEDS_MOST, ROW_CONDITIONAL, "the first LED along the data line, the segment's first is 0"),
+    COUNT("leds", leds, 1, GLANZ_LEDS_MOST, ROW_ABSENT_ONE | ROW_CONDITIONAL, "how many; else 1"),
+    COUNT("left", left, 0, GLANZ_LEDS_MOST, ROW_CONDITIONAL, "columns to the left of it"),
+    COUNT("top", top, 0, GLANZ_LEDS_MOST, ROW_CONDITIONAL, "rows above it"),
+    COUNT("columns", columns, 1, GLANZ_LEDS_MOST, ROW_ABSENT_ONE | ROW_CONDITIONAL, "how many; else 1"),
+    COUNT("rows", rows, 1, GLANZ_LEDS_MOST, ROW_ABSENT_ONE | ROW_CONDITIONAL, "how many; else 1"),
     COLOR("color", color, ROW_COLOR_LIGHT, ROW_REQUIRED, "its colour"),
 };
 static const struct table mark_table = {
@@ -124,7 +124,7 @@ static const struct row segment_rows[] = {
     INDEX("surface", surface, SCOPE_SURFACES, ROW_REQUIRED, "the surface of the rig that it is cut from"),
     COUNT("first", region.first, 0, GLANZ_LEDS_MOST - 1, 0, "its first LED on the surface; else 0"),
     COUNT("leds", region.leds, 1, GLANZ_LEDS_MOST, 0, "how many; else all that follow"),
-    COUNT("grain", region.grain, 1, 255, ROW_ELSE_ONE, "neighbouring LEDs that show one point together"),
+    COUNT("grain", region.grain, 1, 255, ROW_ABSENT_ONE, "neighbouring LEDs that show one point together"),
     HOOK("stencil", region.stencil, HOOK_STENCIL, 0, "LEDs that it takes and leaves in turn, such as \"take 1, leave 3\""),
     FLAG("reversed", region.reversed, 0, "counted from the far end"),
     FLAG("mirrored", region.mirrored, 0, "the second half mirrors the first"),
@@ -177,7 +177,7 @@ static const struct row part_rows[] = {
      GLANZ_ASPECT_BRIGHTNESS ROW_WORDS(brightness, NULL, "of the segment")},
 };
 static const struct table part_table = {
-    TABLE_ROWS(part_rows), TABLE_PART, TABLE_FLAT | TABLE_SHORT, offsetof(OF, aspects),
+    TABLE_ROWS(part_rows), TABLE_PART, TABLE_FLAT | TABLE_SHORTHAND, offsetof(OF, aspects),
     0 TABLE_WORDS("struct glanz_part", "part of a preset", "aspects", "\"not\": { \"required\": [\"look\", \"palette\"] }")};
 _Static_assert(offsetof(OF, segment) == 0, "a keyed map puts the index into the first byte");
 #undef OF
@@ -195,14 +195,14 @@ static const struct table preset_table = {TABLE_ROWS(preset_rows), TABLE_PLAIN, 
 
 #define OF struct glanz_item
 #define ITEM(key, row_kind, scope, item_kind, what)                                                                            \
-    { key, {NULL}, 0, ROW_AT(preset), ROW_ONE, row_kind, 1, scope, item_kind ROW_WORDS(preset, NULL, what) }
+    { key, {NULL}, 0, ROW_AT(preset), ROW_ALTERNATIVE, row_kind, 1, scope, item_kind ROW_WORDS(preset, NULL, what) }
 static const struct row item_rows[] = {
-    QUANTITY("at", at_ms, QUANTITY_TIME, 0, DAY_LONG, ROW_ASKED,
+    QUANTITY("at", at_ms, QUANTITY_TIME, 0, DAY_LONG, ROW_CONDITIONAL,
              "when it begins, after the playlist's start: in every item, or in none"),
     ITEM("preset", ROW_INDEX, SCOPE_PRESETS, GLANZ_ITEM_PRESET, "a preset"),
     ITEM("playlist", ROW_INDEX, SCOPE_PLAYLISTS, GLANZ_ITEM_PLAYLIST, "a playlist, to its end or for `hold`"),
     ITEM("dark", ROW_TRUE, 0, GLANZ_ITEM_DARK, "the playlist's segments are off"),
-    QUANTITY("hold", hold_ms, QUANTITY_TIME, 0, DAY_LONG, ROW_ASKED, "how long it shows"),
+    QUANTITY("hold", hold_ms, QUANTITY_TIME, 0, DAY_LONG, ROW_CONDITIONAL, "how long it shows"),
     QUANTITY("fade", fade_ms, QUANTITY_TIME, 0, HOUR, 0, "crossfade into it; else none"),
 };
 static const struct table item_table = {TABLE_ROWS(item_rows), TABLE_PLAIN, TABLE_FLAT, offsetof(OF, kind),
@@ -211,7 +211,7 @@ static const struct table item_table = {TABLE_ROWS(item_rows), TABLE_PLAIN, TABL
 
 #define OF struct glanz_playlist
 static const struct row playlist_rows[] = {
-    LIST("items", items, struct glanz_item, item_count, item_table, 255, ROW_REQUIRED | ROW_SOME, "one after another"),
+    LIST("items", items, struct glanz_item, item_count, item_table, 255, ROW_REQUIRED | ROW_NOT_EMPTY, "one after another"),
     COUNT("rounds", rounds, 1, 65535, 0, "times through; else for ever"),
     FLAG("shuffled", shuffled, 0, "each once a round, in another order"),
     HOOK("then", then, HOOK_THEN, 0, "what follows: stay, dark, back, or { \"preset\": its name }"),
@@ -228,16 +228,17 @@ static const struct table playlist_table = {
 #define OF struct glanz_action
 #define WITH(key, row_kind, member, low_of, high_of, extra_of, flags, bit, what)                                               \
     {                                                                                                                          \
-        key, {low_of}, high_of, ROW_AT(member), (flags) | ROW_ASKED, row_kind, sizeof(((OF *)0)->member), extra_of,            \
+        key, {low_of}, high_of, ROW_AT(member), (flags) | ROW_CONDITIONAL, row_kind, sizeof(((OF *)0)->member), extra_of,      \
             bit ROW_WORDS(member, NULL, what)                                                                                  \
     }
 static const struct row action_rows[] = {
     WITH(NULL, ROW_HOOK, kind, NULL, 0, HOOK_KIND, 0, 0, NULL),
     WITH("on", ROW_HOOK, number, NULL, 0, HOOK_ON, 0, GLANZ_WITH_ON, "true, false, or \"other\""),
     WITH("item", ROW_COUNT, number, .low = 1, 255, 0, ROW_FROM_ONE, GLANZ_WITH_ITEM, "which item, counted from 1"),
-    WITH("aspects", ROW_SET, number, glanz_words_aspects, 0, 0, ROW_SOME, GLANZ_WITH_ASPECTS, "what of the segment"),
-    WITH("segment", ROW_INDEX, target, NULL, 0, SCOPE_SEGMENTS, ROW_ELSE_ALL, GLANZ_WITH_SEGMENT, "the segment that is meant"),
-    WITH("over", ROW_QUANTITY, over_ms, .low = 0, HOUR, QUANTITY_TIME, ROW_ELSE_ALL, GLANZ_WITH_OVER,
+    WITH("aspects", ROW_SET, number, glanz_words_aspects, 0, 0, ROW_NOT_EMPTY, GLANZ_WITH_ASPECTS, "what of the segment"),
+    WITH("segment", ROW_INDEX, target, NULL, 0, SCOPE_SEGMENTS, ROW_ABSENT_ALL, GLANZ_WITH_SEGMENT,
+         "the segment that is meant"),
+    WITH("over", ROW_QUANTITY, over_ms, .low = 0, HOUR, QUANTITY_TIME, ROW_ABSENT_ALL, GLANZ_WITH_OVER,
          "how long the change takes; else the show's"),
     WITH("again", ROW_FLAG, again, NULL, 1, 0, 0, GLANZ_WITH_AGAIN, "begins anew, even where it shows already"),
 };
@@ -263,11 +264,11 @@ const struct row glanz_rows_of_values[] = {
 
 #define OF struct glanz_trigger
 static const struct row when_rows[] = {
-    INDEX("button", input, SCOPE_INPUTS, ROW_ASKED, "a button of the rig"),
-    CHOICE("is", event, glanz_words_events, ROW_ASKED, "GLANZ_EVENT_", "what the button does"),
-    INDEX("value", input, SCOPE_INPUTS, ROW_ASKED, "a value of the rig"),
-    QUANTITY("rises above", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_ASKED, "what the value does"),
-    QUANTITY("falls below", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_ASKED, "what the value does"),
+    INDEX("button", input, SCOPE_INPUTS, ROW_CONDITIONAL, "a button of the rig"),
+    CHOICE("is", event, glanz_words_events, ROW_CONDITIONAL, "GLANZ_EVENT_", "what the button does"),
+    INDEX("value", input, SCOPE_INPUTS, ROW_CONDITIONAL, "a value of the rig"),
+    QUANTITY("rises above", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_CONDITIONAL, "what the value does"),
+    QUANTITY("falls below", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_CONDITIONAL, "what the value does"),
 };
 static const struct table when_table = {
     TABLE_ROWS(when_rows), TABLE_WHEN, TABLE_FLAT, 0,
@@ -276,7 +277,7 @@ static const struct table when_table = {
                   "\"minProperties\": 2, \"maxProperties\": 2, \"not\": { \"required\": [\"is\"] } } ]")};
 static const struct row trigger_rows[] = {
     OBJECT("when", when_table, ROW_REQUIRED, "what it waits for"),
-    LIST("do", actions, struct glanz_action, action_count, glanz_table_action, 32, ROW_REQUIRED | ROW_SOME,
+    LIST("do", actions, struct glanz_action, action_count, glanz_table_action, 32, ROW_REQUIRED | ROW_NOT_EMPTY,
          "what is done then"),
 };
 static const struct table trigger_table = {TABLE_ROWS(trigger_rows), TABLE_PLAIN, 0, 0,
@@ -287,7 +288,7 @@ static const struct table trigger_table = {TABLE_ROWS(trigger_rows), TABLE_PLAIN
 
 #define OF struct glanz_entry
 #define TARGET(key, scope, is_playlist, what)                                                                                  \
-    { key, {NULL}, 0, ROW_AT(target), ROW_ONE, ROW_INDEX, 1, scope, is_playlist ROW_WORDS(target, NULL, what) }
+    { key, {NULL}, 0, ROW_AT(target), ROW_ALTERNATIVE, ROW_INDEX, 1, scope, is_playlist ROW_WORDS(target, NULL, what) }
 static const struct row entry_rows[] = {
     TARGET("preset", SCOPE_PRESETS, 0, "a preset that shows"),
     TARGET("playlist", SCOPE_PLAYLISTS, 1, "a playlist that plays"),
@@ -298,7 +299,7 @@ static const struct row entry_rows[] = {
     SET("days", weekdays, glanz_words_days, 0, "else every day"),
     HOOK("from", from, HOOK_DAY, 0, "the first day, such as \"12-24\", or \"2026-07-10\""),
     HOOK("to", to, HOOK_DAY, 0, "the last day"),
-    QUANTITY("fade", fade_ms, QUANTITY_TIME, 0, HOUR, ROW_ELSE_ALL, "how long it takes to come; else as the show changes"),
+    QUANTITY("fade", fade_ms, QUANTITY_TIME, 0, HOUR, ROW_ABSENT_ALL, "how long it takes to come; else as the show changes"),
     COUNT("priority", priority, 0, 255, 0, "where two overlap the higher shows, then the one that began later"),
 };
 static const struct table entry_table = {
@@ -316,7 +317,7 @@ static const struct row show_rows[] = {
     QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "of the whole; else 60 %"),
     QUANTITY("change", change_ms, QUANTITY_TIME, 0, HOUR, ROW_ZERO_ALL, "how long changes take; else 500 ms"),
     MAP("colors", colors, struct glanz_named_color, color_count, color_table, 255, SCOPE_COLORS, 0, "colours by name"),
-    MAP("palettes", palettes, struct glanz_show_palette, palette_count, palette_table, 64, SCOPE_PALETTES, ROW_SPARE,
+    MAP("palettes", palettes, struct glanz_show_palette, palette_count, palette_table, 64, SCOPE_PALETTES, ROW_PALETTE_SPACE,
         "beside those that come with the library"),
     MAP("pictures", pictures, struct glanz_picture, picture_count, picture_table, 255, SCOPE_PICTURES, 0, "pictures by name"),
     MAP("looks", looks, struct glanz_look, look_count, look_table, 1000, SCOPE_LOOKS, ROW_REQUIRED,
@@ -328,7 +329,7 @@ static const struct row show_rows[] = {
         "what segments show, by name; others are left alone"),
     MAP("playlists", playlists, struct glanz_playlist, playlist_count, playlist_table, 64, SCOPE_PLAYLISTS, 0,
         "presets one after another"),
-    OWN("start", start, struct glanz_action, glanz_table_action, 0, "done at power-on"),
+    OBJECT_POINTER("start", start, struct glanz_action, glanz_table_action, 0, "done at power-on"),
     FLAG("resume", resume, 0, "at power-on, what was last showing comes back instead"),
     MAP("triggers", triggers, struct glanz_trigger, trigger_count, trigger_table, 255, -1, 0, "what inputs do"),
     MAP("calendar", entries, struct glanz_entry, entry_count, entry_table, GLANZ_ENTRIES_MOST, -1, 0, "what shows, and when"),

@@ -8,27 +8,27 @@
 /* ---- which rows are written ---- */
 
 static uint32_t listed(const struct row *row, const void *base) {
-    const struct table *table = (const struct table *)row->is.of;
+    const struct table *table = (const struct table *)row->arg.refers_to;
     uint32_t count = glanz_row_count(row, base);
     uint32_t shown = 0;
     for (uint32_t i = 0; i < count; i++) {
         const uint8_t *at = (const uint8_t *)glanz_row_list(row, base) + (size_t)table->size * i;
-        shown += (table->flags & TABLE_ASKED) == 0 || glanz_write_listed(table, at);
+        shown += (table->flags & TABLE_CONDITIONAL) == 0 || glanz_write_includes(table, at);
     }
     return shown;
 }
 
-static int is_written(const struct writer *writer, const struct place *place, const struct row *row, const void *base) {
-    const struct table *table = place->table;
-    int asked = (row->flags & ROW_ASKED) != 0 ? glanz_write_asked(writer, place, row) : 2;
+static int is_written(const struct writer *writer, const struct write_frame *frame, const struct row *row, const void *base) {
+    const struct table *table = frame->table;
+    int asked = (row->flags & ROW_CONDITIONAL) != 0 ? glanz_write_condition(writer, frame, row) : 2;
     if (asked != 2) {
         return asked;
     }
-    if ((row->flags & ROW_ONE) != 0) {
-        return place->base[table->tag] == row->tag;
+    if ((row->flags & ROW_ALTERNATIVE) != 0) {
+        return frame->base[table->tag] == row->tag;
     }
     if ((row->flags & ROW_ASPECT) != 0) {
-        return (place->base[table->tag] & row->tag) != 0;
+        return (frame->base[table->tag] & row->tag) != 0;
     }
     if ((row->flags & ROW_REQUIRED) != 0) {
         return 1;
@@ -37,14 +37,14 @@ static int is_written(const struct writer *writer, const struct place *place, co
     switch ((enum row_kind)row->kind) {
     case ROW_NAME:
     case ROW_POINTER:
-    case ROW_OWN: return glanz_row_list(row, base) != NULL;
-    case ROW_OBJECT: return row->high == 0 || place->base[row->high] != 0;
+    case ROW_OBJECT_POINTER: return glanz_row_list(row, base) != NULL;
+    case ROW_OBJECT: return row->high == 0 || frame->base[row->high] != 0;
     case ROW_LIST: return glanz_row_count(row, base) != 0;
     case ROW_MAP: return (row->flags & ROW_KEYED) != 0 || listed(row, base) != 0;
     case ROW_HOOK:
     case ROW_TRUE: return 1;
     case ROW_COUNT:
-        if (glanz_row_get(row, base) < (uint32_t)row->is.low) {
+        if (glanz_row_get(row, base) < (uint32_t)row->arg.low) {
             return 0; /* what stands for "not said" */
         }
         break;
@@ -56,24 +56,24 @@ static int is_written(const struct writer *writer, const struct place *place, co
     case ROW_INDEX: break;
     }
     uint32_t number = glanz_row_get(row, base);
-    uint32_t standard = (row->flags & ROW_ELSE_ONE) != 0 ? 1u : (row->flags & ROW_ELSE_ALL) != 0 ? most : 0u;
+    uint32_t standard = (row->flags & ROW_ABSENT_ONE) != 0 ? 1u : (row->flags & ROW_ABSENT_ALL) != 0 ? most : 0u;
     return number != standard;
 }
 
 /* ---- the walk ---- */
 
 /* One struct of a list: its name, then itself. */
-static void write_listed(struct writer *writer, struct place *place, const struct row *row) {
-    const struct table *table = (const struct table *)row->is.of;
-    const uint8_t *parent = ROW_BASE(row, place->base, place->beside);
-    const uint8_t *base = (const uint8_t *)glanz_row_list(row, parent) + (size_t)table->size * place->index;
+static void write_listed(struct writer *writer, struct write_frame *frame, const struct row *row) {
+    const struct table *table = (const struct table *)row->arg.refers_to;
+    const uint8_t *parent = ROW_STRUCT(row, frame->base, frame->beside);
+    const uint8_t *base = (const uint8_t *)glanz_row_list(row, parent) + (size_t)table->size * frame->index;
     const uint8_t *beside = NULL;
     if (table->beside != NULL) {
         memcpy(&beside, parent + table->beside->at, sizeof beside);
-        beside = beside == NULL ? NULL : beside + (size_t)table->beside->size * place->index;
+        beside = beside == NULL ? NULL : beside + (size_t)table->beside->size * frame->index;
     }
-    place->index++;
-    if ((table->flags & TABLE_ASKED) != 0 && !glanz_write_listed(table, base)) {
+    frame->index++;
+    if ((table->flags & TABLE_CONDITIONAL) != 0 && !glanz_write_includes(table, base)) {
         return;
     }
     if (row->kind == ROW_LIST) {
@@ -85,23 +85,23 @@ static void write_listed(struct writer *writer, struct place *place, const struc
         memcpy(&name, base + table->name, sizeof name);
         glanz_write_key(writer, name);
     }
-    if ((table->flags & TABLE_SHORT) != 0 && base[table->tag] == table->rows[0].tag) {
+    if ((table->flags & TABLE_SHORTHAND) != 0 && base[table->tag] == table->rows[0].tag) {
         glanz_write_value(writer, &table->rows[0], base);
     } else {
         glanz_write_enter(writer, table, base, beside, 0);
     }
 }
 
-static void write_row(struct writer *writer, struct place *place) {
-    const struct row *row = &place->table->rows[place->row];
-    const uint8_t *base = ROW_BASE(row, place->base, place->beside);
+static void write_row(struct writer *writer, struct write_frame *frame) {
+    const struct row *row = &frame->table->rows[frame->row];
+    const uint8_t *base = ROW_STRUCT(row, frame->base, frame->beside);
     int list = row->kind == ROW_LIST || row->kind == ROW_MAP;
-    if (base == NULL || !is_written(writer, place, row, base)) {
-        place->row++;
+    if (base == NULL || !is_written(writer, frame, row, base)) {
+        frame->row++;
         return;
     }
     if (!list) {
-        place->row++; /* what is entered now comes before the next row */
+        frame->row++; /* what is entered now comes before the next row */
     }
     if (row->kind == ROW_HOOK) {
         glanz_write_hook(writer, row, base);
@@ -111,14 +111,14 @@ static void write_row(struct writer *writer, struct place *place) {
         glanz_write_key(writer, row->key);
     }
     if (list) {
-        place->listing = 1;
-        place->index = 0;
+        frame->listing = 1;
+        frame->index = 0;
         glanz_write_open(writer, row->kind == ROW_MAP ? "{" : "[",
-                         (place->table->flags & (TABLE_VALUE | TABLE_FLAT)) == (TABLE_VALUE | TABLE_FLAT));
+                         (frame->table->flags & (TABLE_VALUE | TABLE_FLAT)) == (TABLE_VALUE | TABLE_FLAT));
     } else if (row->kind == ROW_OBJECT) {
-        glanz_write_enter(writer, (const struct table *)row->is.of, place->base, place->beside, 0);
-    } else if (row->kind == ROW_OWN) {
-        glanz_write_enter(writer, (const struct table *)row->is.of, glanz_row_list(row, base), NULL, 0);
+        glanz_write_enter(writer, (const struct table *)row->arg.refers_to, frame->base, frame->beside, 0);
+    } else if (row->kind == ROW_OBJECT_POINTER) {
+        glanz_write_enter(writer, (const struct table *)row->arg.refers_to, glanz_row_list(row, base), NULL, 0);
     } else {
         glanz_write_value(writer, row, base);
     }
@@ -126,22 +126,22 @@ static void write_row(struct writer *writer, struct place *place) {
 
 static void write_all(struct writer *writer, const struct table *table, const void *base) {
     glanz_write_enter(writer, table, base, NULL, 0);
-    while (writer->places_count > 0) {
-        struct place *place = &writer->places[writer->places_count - 1];
-        const struct row *row = &place->table->rows[place->row];
-        if (place->listing) {
-            if (place->index < glanz_row_count(row, ROW_BASE(row, place->base, place->beside))) {
-                write_listed(writer, place, row);
+    while (writer->frame_count > 0) {
+        struct write_frame *frame = &writer->frames[writer->frame_count - 1];
+        const struct row *row = &frame->table->rows[frame->row];
+        if (frame->listing) {
+            if (frame->index < glanz_row_count(row, ROW_STRUCT(row, frame->base, frame->beside))) {
+                write_listed(writer, frame, row);
             } else {
                 glanz_write_close(writer, row->kind == ROW_MAP ? "}" : "]");
-                place->listing = 0;
-                place->row++;
+                frame->listing = 0;
+                frame->row++;
             }
-        } else if (place->row < place->table->count) {
-            write_row(writer, place);
+        } else if (frame->row < frame->table->count) {
+            write_row(writer, frame);
         } else {
-            writer->places_count--;
-            if (!place->bare) {
+            writer->frame_count--;
+            if (!frame->bare) {
                 glanz_write_close(writer, "}");
             }
         }

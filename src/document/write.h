@@ -5,9 +5,9 @@
 
 #include "rows.h"
 
-#define PLACES_MOST 6 /* structs inside each other */
+#define WRITE_FRAMES_MOST 6 /* structs inside each other */
 
-struct place { /* a struct that is being written */
+struct write_frame { /* a struct that is being written */
     const struct table *table;
     const uint8_t *base, *beside;
     uint16_t index; /* of the row's list; its next struct */
@@ -23,8 +23,8 @@ struct writer {
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
     struct names scope[SCOPES];
-    uint8_t places_count;
-    struct place places[PLACES_MOST];
+    uint8_t frame_count;
+    struct write_frame frames[WRITE_FRAMES_MOST];
 };
 
 /* ---- JSON ---- */
@@ -43,9 +43,9 @@ void glanz_write_color(struct writer *writer, glanz_color color);
 /* ---- hooks ---- */
 
 /* Is a row written? 0 no, 1 yes, 2 as its value says. */
-int glanz_write_asked(const struct writer *writer, const struct place *place, const struct row *row);
+int glanz_write_condition(const struct writer *writer, const struct write_frame *frame, const struct row *row);
 /* Is a struct of a list written? */
-int glanz_write_listed(const struct table *table, const void *base);
+int glanz_write_includes(const struct table *table, const void *base);
 /* A row of a hook: its key and its value, or nothing. */
 void glanz_write_hook(struct writer *writer, const struct row *row, const void *base);
 /* A value of an effect's parameter, or of an action, by a row. */

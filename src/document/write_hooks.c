@@ -6,7 +6,7 @@
 
 /* ---- is it written? ---- */
 
-static int asks_item(const struct place *parent, const struct row *row, const struct glanz_item *item) {
+static int item_condition(const struct write_frame *parent, const struct row *row, const struct glanz_item *item) {
     const struct glanz_playlist *playlist = (const struct glanz_playlist *)(const void *)parent->base;
     if (row->at == offsetof(struct glanz_item, at_ms)) {
         return playlist->timed;
@@ -15,12 +15,12 @@ static int asks_item(const struct place *parent, const struct row *row, const st
            (!playlist->timed || item == &playlist->items[playlist->item_count - 1]);
 }
 
-static int asks_mark(const struct row *row, const struct glanz_mark *mark) {
+static int mark_condition(const struct row *row, const struct glanz_mark *mark) {
     int line = row->at == offsetof(struct glanz_mark, first) || row->at == offsetof(struct glanz_mark, leds);
     return line != mark->placed;
 }
 
-static int asks_when(const struct row *row, const struct glanz_trigger *trigger) {
+static int when_condition(const struct row *row, const struct glanz_trigger *trigger) {
     int of_value = strcmp(row->key, "button") != 0 && strcmp(row->key, "is") != 0;
     if (row->at == offsetof(struct glanz_trigger, level)) {
         return trigger->event == (row->key[0] == 'r' ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS);
@@ -28,7 +28,7 @@ static int asks_when(const struct row *row, const struct glanz_trigger *trigger)
     return of_value == (trigger->event >= GLANZ_EVENT_RISES);
 }
 
-static int asks_action(const struct row *row, const struct glanz_action *action) {
+static int action_condition(const struct row *row, const struct glanz_action *action) {
     if (row->tag == 0) {
         return 1;
     }
@@ -38,19 +38,19 @@ static int asks_action(const struct row *row, const struct glanz_action *action)
     return row->at == offsetof(struct glanz_action, number) ? 1 : 2;
 }
 
-int glanz_write_asked(const struct writer *writer, const struct place *place, const struct row *row) {
-    const void *base = place->base;
-    switch (place->table->hook) {
+int glanz_write_condition(const struct writer *writer, const struct write_frame *frame, const struct row *row) {
+    const void *base = frame->base;
+    switch (frame->table->hook) {
     case TABLE_OUTPUT: return ((const struct glanz_output *)base)->stretches[0].chip->protocol == GLANZ_CLOCKED;
     case TABLE_SKETCH: return 0; /* pictures are written as they were packed */
-    case TABLE_MARK: return asks_mark(row, (const struct glanz_mark *)base);
-    case TABLE_WHEN: return asks_when(row, (const struct glanz_trigger *)base);
-    case TABLE_ACTION: return asks_action(row, (const struct glanz_action *)base);
-    default: return asks_item(&writer->places[writer->places_count - 2], row, (const struct glanz_item *)base);
+    case TABLE_MARK: return mark_condition(row, (const struct glanz_mark *)base);
+    case TABLE_WHEN: return when_condition(row, (const struct glanz_trigger *)base);
+    case TABLE_ACTION: return action_condition(row, (const struct glanz_action *)base);
+    default: return item_condition(&writer->frames[writer->frame_count - 2], row, (const struct glanz_item *)base);
     }
 }
 
-int glanz_write_listed(const struct table *table, const void *base) {
+int glanz_write_includes(const struct table *table, const void *base) {
     return table->hook != TABLE_PALETTE || ((const struct glanz_show_palette *)base)->chosen != NULL;
 }
 
@@ -65,7 +65,7 @@ static void write_degrees(struct writer *writer, const struct row *row, int32_t 
     *at++ = '.';
     at = glanz_write_digits(at, size % 10000u, 4);
     at[0] = ' ';
-    at[1] = (row->is.low == 'N' ? "NS" : "EW")[degrees < 0];
+    at[1] = (row->arg.low == 'N' ? "NS" : "EW")[degrees < 0];
     at[2] = '\0';
     glanz_write_key(writer, row->key);
     glanz_write_string(writer, text);

@@ -116,7 +116,7 @@ static const char *name_of(const struct writer *writer, const struct row *row, c
 }
 
 static void write_set(struct writer *writer, const struct row *row, uint32_t set) {
-    const char *const *words = (const char *const *)row->is.of;
+    const char *const *words = (const char *const *)row->arg.refers_to;
     glanz_write_open(writer, "[", 1);
     for (int i = 0; words[i] != NULL; i++) {
         if ((set >> i & 1u) != 0) {
@@ -140,14 +140,14 @@ void glanz_write_value(struct writer *writer, const struct row *row, const void 
     case ROW_TRUE: glanz_write_put(writer, "true"); break;
     case ROW_FLAG: glanz_write_put(writer, (number != 0) != ((row->flags & ROW_INVERTED) != 0) ? "true" : "false"); break;
     case ROW_COUNT: glanz_write_number(writer, number + ((row->flags & ROW_FROM_ONE) != 0)); break;
-    case ROW_CHOICE: glanz_write_string(writer, ((const char *const *)row->is.of)[number]); break;
+    case ROW_CHOICE: glanz_write_string(writer, ((const char *const *)row->arg.refers_to)[number]); break;
     case ROW_SET: write_set(writer, row, number); break;
     case ROW_QUANTITY: glanz_write_quantity(writer, (enum quantity)row->extra, said_quantity(row, number), 0); break;
     case ROW_COLOR: glanz_write_color(writer, number); break;
     case ROW_INDEX: glanz_write_string(writer, name_of(writer, row, base)); break;
     case ROW_POINTER: glanz_write_string(writer, *(const char *const *)glanz_row_list(row, base)); break;
     case ROW_OBJECT:
-    case ROW_OWN:
+    case ROW_OBJECT_POINTER:
     case ROW_LIST:
     case ROW_MAP:
     case ROW_HOOK: break;
@@ -157,13 +157,13 @@ void glanz_write_value(struct writer *writer, const struct row *row, const void 
 /* ---- structs ---- */
 
 void glanz_write_enter(struct writer *writer, const struct table *table, const void *base, const void *beside, int bare) {
-    struct place *place = &writer->places[writer->places_count++];
-    memset(place, 0, sizeof *place);
-    place->table = table;
-    place->base = (const uint8_t *)base;
-    place->beside = (const uint8_t *)beside;
-    place->bare = (uint8_t)(bare || (table->flags & TABLE_VALUE) != 0);
-    if (!place->bare) {
+    struct write_frame *frame = &writer->frames[writer->frame_count++];
+    memset(frame, 0, sizeof *frame);
+    frame->table = table;
+    frame->base = (const uint8_t *)base;
+    frame->beside = (const uint8_t *)beside;
+    frame->bare = (uint8_t)(bare || (table->flags & TABLE_VALUE) != 0);
+    if (!frame->bare) {
         glanz_write_open(writer, "{", (table->flags & TABLE_FLAT) != 0);
     }
 }

@@ -50,7 +50,7 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
     return GLANZ_OK;
 }
 
-/* LEDs that a cut counts its own from: of the surface, or of the panel or ring it takes. */
+/* LEDs that a region counts its own from: of the surface, or of the panel or ring it takes. */
 static uint32_t segment_surface_leds(GLANZ_CONST struct glanz_region *region, GLANZ_CONST struct glanz_surface *surface) {
 #if GLANZ_FIELDS
     if (region->piece != 0 && region->piece <= surface->piece_count) {

@@ -187,7 +187,7 @@ void glanz_surface_field(uint16_t *columns, uint16_t *rows, GLANZ_CONST struct g
     *rows = surface->rows != 0 && surface->kind >= GLANZ_SURFACE_GRID ? surface->rows : high;
 }
 
-/* ---- what a cut sees ---- */
+/* ---- what a region sees ---- */
 
 static uint8_t in_rectangle(const struct glanz_field *field, glanz_place x, glanz_place y) {
     uint16_t column = (uint16_t)(x / GLANZ_STEP);
@@ -346,9 +346,9 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     return measure(field, region, surface->kind != GLANZ_SURFACE_GRID);
 }
 
-/* ---- places in a cut ---- */
+/* ---- places in a region ---- */
 
-/* Does the cut take this LED, by its place and its stencil? */
+/* Does the region take this LED, by its place and its stencil? */
 static uint8_t takes(GLANZ_CONST struct glanz_region *region, const struct glanz_field *field, uint16_t at, glanz_place x,
                      glanz_place y) {
     if (has_rectangle(region) && !in_rectangle(field, x, y)) {
@@ -357,7 +357,7 @@ static uint8_t takes(GLANZ_CONST struct glanz_region *region, const struct glanz
     return glanz_stencil_takes(region->stencil, (uint16_t)(at - field->first));
 }
 
-/* One place of the surface's field as the cut sees it. */
+/* One place of the surface's field as the region sees it. */
 static void see(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_region *region, const struct glanz_field *field) {
     glanz_place wide = (glanz_place)field->width * GLANZ_STEP;
     glanz_place high = (glanz_place)field->height * GLANZ_STEP;

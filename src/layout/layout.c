@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* Places: LED i of a cut stands at i + 1/2 steps; grain, mirror and reverse only change the place, never the effect. */
+/* Places: LED i of a region stands at i + 1/2 steps; grain, mirror and reverse only change the place, never the effect. */
 #include <glanz/layout.h>
 
 uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface) {
