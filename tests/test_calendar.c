@@ -757,6 +757,8 @@ static const struct refused refused[] = {
     {ENTRY("'preset':'p','at':'10:00','from':'2026-04-20','to':'2026-03-01'"), "", "/calendar/e"},
     {ENTRY("'preset':'p','at':'10:00','days':['mon']"), "monday", "/calendar/e/days/0"},
     {ENTRY("'preset':'none','at':'10:00'"), "no such preset", "/calendar/e/preset"},
+    {ENTRY("'preset':'p','at':'10:00','for':'1500 ms'"), "expected whole seconds", "/calendar/e/for"},
+    {ENTRY("'preset':'p','at':'10:00','for':'90.5 s'"), "expected whole seconds", "/calendar/e/for"},
     {ENTRY("'preset':'p','playlist':'p','at':'10:00'"), "one of: preset, playlist", "/calendar/e"},
     {ENTRY("'at':'10:00'"), "one of: preset, playlist", "/calendar/e"},
     {"'start':{'jump':'l'}", "item", "/start"},

@@ -63,7 +63,7 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"text", 5888},
     {"picture", 3289},
     {"marked", 420},
-    {"one-wire", 707}, {"clocked", 1196}, {"documents", 38830},
+    {"one-wire", 707}, {"clocked", 1196}, {"documents", 38909},
     {"calendar", 6016},
     /* parts: control with a button, three presets and crossfades */
     {"control", 7476}, {"playlists", 6224}, {"hands", 1284}, {"glides", 1356}, {"blends", 404}, {"colors", 944}, {"fields", 8552}, {"saving", 17412},

@@ -12,7 +12,6 @@ static const struct {
     const char *name, *pattern, *example;
 } quantities[] = {
     {"time", "^[0-9]+([.][0-9]+)? ?(ms|s|min|h)$", "a time, such as `2.5 s`"},
-    {"time", NULL, "a time, such as `30 min`"},
     {"share", "^[0-9]+([.][0-9]+)? ?%$", "a share, such as `40 %`"},
     {"share", NULL, "a lightness, such as `40 %`"},
     {"amperes", "^[0-9]+([.][0-9]+)? ?m?A$", "a current, such as `2.4 A`"},

@@ -98,7 +98,6 @@ int glanz_json_flag(struct json *json, int token);
 
 enum quantity {                         /* what a quantity may be, and the unit of its number */
                 QUANTITY_TIME,          /* ms */
-                QUANTITY_SECONDS,       /* s */
                 QUANTITY_SHARE,         /* 65536 is 100 % */
                 QUANTITY_LIGHTNESS,     /* 65535 is 100 % */
                 QUANTITY_CURRENT,       /* mA */

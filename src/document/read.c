@@ -61,8 +61,13 @@ static uint32_t read_set(struct json *json, int token, const struct row *row) {
 }
 
 static uint32_t read_quantity(struct json *json, int token, const struct row *row) {
-    uint32_t number =
-        (uint32_t)glanz_json_quantity(json, token, (enum quantity)row->extra, row->arg.low, (int64_t)row->high, NULL);
+    int32_t each = (row->flags & ROW_SECONDS) != 0 ? 1000 : 1;
+    uint32_t number = (uint32_t)glanz_json_quantity(json, token, (enum quantity)row->extra, (int64_t)row->arg.low * each,
+                                                    (int64_t)row->high * each, NULL);
+    if (number % (uint32_t)each != 0) {
+        glanz_json_fail(json, token, "expected whole seconds", NULL, NULL);
+    }
+    number /= (uint32_t)each;
     if (number == 0 && (row->flags & (ROW_ZERO_ONE | ROW_ZERO_ALL)) != 0) {
         number = (row->flags & ROW_ZERO_ONE) != 0 ? 1u : UINT32_MAX;
     }

@@ -41,6 +41,7 @@ enum row_flag {
     ROW_FROM_ONE = 1024,     /* counted from 1 in documents, from 0 in structs */
     ROW_CONDITIONAL = 2048,  /* whether it is written does not depend on it alone: the writer asks its hook */
     ROW_KEYED = 4096,        /* a map whose keys are names of the scope `extra` - 1; which, is the first byte of each struct */
+    ROW_SECONDS = 16384,     /* a time that is stored in whole seconds; its bounds are seconds */
     ROW_PALETTE_SPACE = 8192 /* the list has room for the palettes of the library behind it */
 };
 

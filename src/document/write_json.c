@@ -130,7 +130,7 @@ static void write_set(struct writer *writer, const struct row *row, uint32_t set
 static int64_t said_quantity(const struct row *row, uint32_t number) {
     uint32_t most = row->width == 4 ? UINT32_MAX : (1u << 8 * row->width) - 1u;
     int zero = ((row->flags & ROW_ZERO_ONE) != 0 && number == 1) || ((row->flags & ROW_ZERO_ALL) != 0 && number == most);
-    return zero ? 0 : number;
+    return zero ? 0 : (row->flags & ROW_SECONDS) != 0 ? (int64_t)number * 1000 : number;
 }
 
 void glanz_write_value(struct writer *writer, const struct row *row, const void *base) {
