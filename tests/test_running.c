@@ -594,7 +594,8 @@ START_TEST(one_call_sets_one_thing) {
     ck_assert_int_eq(glanz_device_set_color(device, "rail", "speed", 0, 0, fault), GLANZ_ERR_ARGUMENT);
     ck_assert_ptr_nonnull(strstr(fault->text, "is a colour"));
     ck_assert_int_eq(glanz_device_set_palette(device, "rail", &gradient, 0, fault), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_device_set_palette(device, "sea", NULL, 0, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_device_set_palette(device, "sea", NULL, 0, fault), GLANZ_ERR_ARGUMENT);
+    ck_assert_ptr_nonnull(strstr(fault->text, "expected one"));
     ck_assert_int_eq(glanz_device_set(NULL, "rail", "speed", 1, GLANZ_UNIT_NONE, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_set_color(NULL, "rail", "color", 1, 0, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_device_set_palette(NULL, "sea", &gradient, 0, NULL), GLANZ_ERR_ARGUMENT);
@@ -602,6 +603,26 @@ START_TEST(one_call_sets_one_thing) {
     ck_assert_int_eq(glanz_device_set_palette(device, "nowhere", &gradient, 0, fault), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_device_set_content(device, "nowhere", &pattern, 0, fault), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_device_set_content(device, "board", NULL, 0, fault), GLANZ_ERR_ARGUMENT);
+    static const struct glanz_pattern empty = {GLANZ_CONTENT_PATTERN, NULL, blocks, 0, 0};
+    ck_assert_int_eq(glanz_device_set_content(device, "board", &empty, 0, fault), GLANZ_ERR_SHOW);
+    ck_assert_ptr_nonnull(strstr(fault->text, "valid look"));
+    ck_assert_int_eq(glanz_device_set(device, "rail", "speed", 1, (enum glanz_unit)256, 0, fault), GLANZ_ERR_ARGUMENT);
+    struct glanz_look look = {"l", &glanz_effect_text, NULL, NULL, NULL, 0, 0}; /* contents that are there and say nothing */
+    struct glanz_writing no_text = {GLANZ_CONTENT_WRITING, NULL, NULL};
+    struct glanz_picture no_bytes = {GLANZ_CONTENT_PICTURE, "p", NULL, 9};
+    struct glanz_marks no_list = {GLANZ_CONTENT_MARKS, 2, NULL};
+    struct glanz_marks no_marks = {GLANZ_CONTENT_MARKS, 0, NULL};
+    look.content = &no_text;
+    ck_assert_int_eq(glanz_look_check(&look, fault), GLANZ_ERR_SHOW);
+    ck_assert_ptr_nonnull(strstr(fault->text, "nothing is in"));
+    look.effect = &glanz_effect_picture;
+    look.content = &no_bytes;
+    ck_assert_int_eq(glanz_look_check(&look, fault), GLANZ_ERR_SHOW);
+    look.effect = &glanz_effect_marked;
+    look.content = &no_list;
+    ck_assert_int_eq(glanz_look_check(&look, fault), GLANZ_ERR_SHOW);
+    look.content = &no_marks;
+    ck_assert_int_eq(glanz_look_check(&look, fault), GLANZ_OK);
 
     struct glanz_control *control = glanz_device_control(device); /* the same by index */
     struct glanz_setting setting = {GLANZ_WALKER_SPEED, GLANZ_UNIT_NONE, GLANZ_FIXED(3)};

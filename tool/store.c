@@ -174,10 +174,10 @@ static int look(struct image *image, int list) {
                image->state.unreadable);
     }
     if (image->state.corrected == 1) {
-        printf("%s: the head of a record has one wrong bit, which was put right; --repair writes it anew\n", image->path);
+        printf("%s: a mark, or the head of a record, was damaged and put right; --repair writes it anew\n", image->path);
     } else if (image->state.corrected != 0) {
-        printf("%s: the heads of %u records have one wrong bit each, which was put right; --repair writes them anew\n",
-               image->path, image->state.corrected);
+        printf("%s: %u marks and heads of records were damaged and put right; --repair writes them anew\n", image->path,
+               image->state.corrected);
     }
     if (wrong == 0 && image->state.damaged == 0 && image->state.unreadable == 0 && !image->state.read_only) {
         printf("%s: all of it checks\n", image->path);

@@ -106,7 +106,7 @@ struct glanz_store_state {
     uint16_t records;    /**< that can be loaded */
     uint16_t newer;      /**< of a newer format: left alone */
     uint16_t damaged;    /**< torn or damaged records met at the start; the ones before them count */
-    uint16_t corrected;  /**< records whose head had one wrong bit, which was put right */
+    uint16_t corrected;  /**< marks of sectors, and heads of records with one wrong bit, that were put right */
     uint16_t unreadable; /**< sectors in use whose marks cannot be read: what they held is lost. They are left as they are
                               until nothing else is free */
     uint16_t bad;        /**< sectors that failed three times one after another; they are tried again now and then */

@@ -27,7 +27,7 @@ static void fades_wrong(struct glanz_fault *fault, uint32_t fades) {
 
 static void inputs_most(struct glanz_fault *fault, uint32_t inputs, uint32_t most) {
     count(fault, GLANZ_TEXT("inputs"), inputs, most);
-    glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_room\""));
+    glanz_fault_add(fault, GLANZ_TEXT(", which the device was started with: see \"input_capacity\""));
 }
 
 static void layout(struct glanz_fault *fault) {

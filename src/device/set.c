@@ -39,6 +39,17 @@ static uint8_t find_segment(struct glanz_showing *showing, const struct glanz_de
     return GLANZ_ALL;
 }
 
+/* A change that the engine did not take. */
+static glanz_status refused(struct glanz_fault *fault, glanz_status status, const char *name) {
+    if (status != GLANZ_OK) {
+        say(fault, GLANZ_TEXT("refused for "), name,
+            status == GLANZ_ERR_SHOW     ? GLANZ_TEXT("; expected a valid look")
+            : status == GLANZ_ERR_MEMORY ? GLANZ_TEXT("; expected more memory for what effects remember")
+                                         : GLANZ_TEXT("; expected a part that the program has not named"));
+    }
+    return status;
+}
+
 /* @param color 1: a colour is to be set, else a number. */
 static glanz_status set(struct glanz_device *device, const char *segment, const char *param, struct glanz_setting setting,
                         uint8_t color, uint32_t over_ms, struct glanz_fault *fault) {
@@ -65,13 +76,14 @@ static glanz_status set(struct glanz_device *device, const char *segment, const 
         say(fault, GLANZ_TEXT("cannot be set so: "), param,
             color ? GLANZ_TEXT("; expected a parameter that is a colour")
                   : GLANZ_TEXT("; expected a number within its bounds, in a unit of its kind"));
+        return status;
     }
-    return status;
+    return refused(fault, status, param);
 }
 
 glanz_status glanz_device_set(struct glanz_device *device, const char *segment, const char *param, int32_t number,
                               enum glanz_unit unit, uint32_t over_ms, struct glanz_fault *fault) {
-    struct glanz_setting setting = {0, (uint8_t)unit, number};
+    struct glanz_setting setting = {0, (uint8_t)((unsigned)unit > GLANZ_UNIT_PASS_TIME ? 255 : unit), number};
     DEVICE_ENTER(device);
     return glanz_device_leave(device, set(device, segment, param, setting, 0, over_ms, fault));
 }
@@ -90,12 +102,12 @@ glanz_status glanz_device_set_palette(struct glanz_device *device, const char *s
     glanz_status status;
     DEVICE_ENTER(device);
     uint8_t index = find_segment(&showing, device, segment, fault, &status);
-    if (status == GLANZ_OK && (showing.effect->needs & GLANZ_NEEDS_GRADIENT) == 0) {
-        say(fault, GLANZ_TEXT("no palette for "), segment, GLANZ_TEXT("; expected an effect that takes one"));
+    if (status == GLANZ_OK && (gradient == NULL || (showing.effect->needs & GLANZ_NEEDS_GRADIENT) == 0)) {
+        say(fault, GLANZ_TEXT("no palette for "), segment, GLANZ_TEXT("; expected one, and an effect that takes it"));
         status = GLANZ_ERR_ARGUMENT;
-    }
-    if (status == GLANZ_OK) {
-        status = glanz_control_set_palette(device->control, index, gradient, over_ms, glanz_device_now(device));
+    } else if (status == GLANZ_OK) {
+        status = refused(fault, glanz_control_set_palette(device->control, index, gradient, over_ms, glanz_device_now(device)),
+                         segment);
     }
     return glanz_device_leave(device, status);
 }
@@ -108,9 +120,11 @@ glanz_status glanz_device_set_content(struct glanz_device *device, const char *s
     uint8_t index = find_segment(&showing, device, segment, fault, &status);
     if (status == GLANZ_OK) {
         status = glanz_control_set_content(device->control, index, content, over_ms, glanz_device_now(device));
-    }
-    if (status == GLANZ_ERR_ARGUMENT) {
-        say(fault, GLANZ_TEXT("not for "), segment, GLANZ_TEXT("; expected a content of the kind that its effect shows"));
+        if (status == GLANZ_ERR_ARGUMENT) {
+            say(fault, GLANZ_TEXT("not for "), segment, GLANZ_TEXT("; expected a content of the kind that its effect shows"));
+        } else {
+            status = refused(fault, status, segment);
+        }
     }
     return glanz_device_leave(device, status);
 }

@@ -10,6 +10,21 @@ static int can_shade(GLANZ_CONST struct glanz_effect *effect) {
 #endif
 }
 
+/* Is there anything in a content? What pictures' bytes and texts say is checked where they come from. */
+static int is_empty(GLANZ_CONST struct glanz_content *content) {
+    GLANZ_CONST struct glanz_pattern *pattern = (GLANZ_CONST struct glanz_pattern *)(GLANZ_CONST void *)content;
+#if GLANZ_FIELDS
+    GLANZ_CONST struct glanz_marks *marks = (GLANZ_CONST struct glanz_marks *)(GLANZ_CONST void *)content;
+    switch (content->kind) {
+    case GLANZ_CONTENT_WRITING: return ((GLANZ_CONST struct glanz_writing *)(GLANZ_CONST void *)content)->text == NULL;
+    case GLANZ_CONTENT_PICTURE: return ((GLANZ_CONST struct glanz_picture *)(GLANZ_CONST void *)content)->bytes == NULL;
+    case GLANZ_CONTENT_MARKS: return marks->count != 0 && marks->list == NULL;
+    default: break;
+    }
+#endif
+    return pattern->blocks == NULL || pattern->count == 0 || pattern->leds == 0;
+}
+
 glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
     if (look == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -20,6 +35,8 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
         wrong = GLANZ_TEXT("a look needs an effect");
     } else if (look->effect->content != GLANZ_CONTENT_NONE && (content == NULL || content->kind != look->effect->content)) {
         wrong = GLANZ_TEXT("this effect needs what it is to show: \"blocks\", \"text\", a \"picture\" or \"marks\"");
+    } else if (content != NULL && look->effect->content != GLANZ_CONTENT_NONE && is_empty(content)) {
+        wrong = GLANZ_TEXT("nothing is in what this effect is to show; expected blocks, a text, a picture's bytes or marks");
     }
     uint8_t colors = 0;
     uint8_t rates = 0;
