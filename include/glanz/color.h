@@ -73,10 +73,54 @@ static inline void glanz_light_fill(struct glanz_light *light, struct glanz_ligh
     uint16_t red = color.red;
     uint16_t green = color.green;
     uint16_t blue = color.blue;
-    for (const struct glanz_light *end = light + count; light != end; light++) {
+    const struct glanz_light *end = light + count;
+#if !defined(__AVR__) && !defined(__OPTIMIZE_SIZE__)
+    for (const struct glanz_light *whole = light + (count & 0xFCu); light != whole; light += 4) {
+        glanz_light_put(&light[0], red, green, blue);
+        glanz_light_put(&light[1], red, green, blue);
+        glanz_light_put(&light[2], red, green, blue);
+        glanz_light_put(&light[3], red, green, blue);
+    }
+#endif
+    for (; light != end; light++) {
         glanz_light_put(light, red, green, blue);
     }
 }
+
+/** Two lights that every LED of a run mixes, made ready so that each channel is one product. */
+#ifdef __AVR__ /* 16-bit products there */
+struct glanz_pair {
+    struct glanz_light from, to;
+};
+static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
+    struct glanz_pair pair;
+    pair.from = from;
+    pair.to = to;
+    return pair;
+}
+void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f);
+#else
+struct glanz_pair {
+    uint32_t from[3], way[3]; /**< times 2^15; how much it changes, modulo 2^32 */
+};
+static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
+    struct glanz_pair pair;
+    pair.from[0] = (uint32_t)from.red << 15;
+    pair.from[1] = (uint32_t)from.green << 15;
+    pair.from[2] = (uint32_t)from.blue << 15;
+    pair.way[0] = (uint32_t)to.red - from.red;
+    pair.way[1] = (uint32_t)to.green - from.green;
+    pair.way[2] = (uint32_t)to.blue - from.blue;
+    return pair;
+}
+/** As glanz_light_mix() of the two: the sum is never below 0, so that it rounds down as glanz_mix16() does. @param f 0 to 65536. */
+static inline void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
+    f >>= 1;
+    light->red = (uint16_t)((pair->from[0] + pair->way[0] * f) >> 15);
+    light->green = (uint16_t)((pair->from[1] + pair->way[1] * f) >> 15);
+    light->blue = (uint16_t)((pair->from[2] + pair->way[2] * f) >> 15);
+}
+#endif
 
 /** Mix two lights; f as in glanz_mix16(). */
 static inline struct glanz_light glanz_light_mix(struct glanz_light a, struct glanz_light b, uint32_t f) {

@@ -319,41 +319,6 @@ static inline uint32_t glanz_cover(glanz_place place, glanz_place from, glanz_pl
     return high > low ? (uint32_t)(high - low) : 0;
 }
 
-/** Two colours that every LED of a run mixes, made ready so that each channel is one product. */
-#ifdef __AVR__ /* 16-bit products there */
-struct glanz_pair {
-    struct glanz_light from, to;
-};
-static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
-    struct glanz_pair pair;
-    pair.from = from;
-    pair.to = to;
-    return pair;
-}
-void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f);
-#else
-struct glanz_pair {
-    uint32_t from[3], way[3];
-};
-static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
-    struct glanz_pair pair;
-    pair.from[0] = from.red;
-    pair.from[1] = from.green;
-    pair.from[2] = from.blue;
-    pair.way[0] = (uint32_t)to.red - from.red;
-    pair.way[1] = (uint32_t)to.green - from.green;
-    pair.way[2] = (uint32_t)to.blue - from.blue;
-    return pair;
-}
-/** As glanz_light_mix() of the two. @param f 0 to 65536. */
-static inline void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
-    f >>= 1;
-    light->red = (uint16_t)(pair->from[0] + ((pair->way[0] * f + 0x80000000u) >> 15));
-    light->green = (uint16_t)(pair->from[1] + ((pair->way[1] * f + 0x80000000u) >> 15));
-    light->blue = (uint16_t)(pair->from[2] + ((pair->way[2] * f + 0x80000000u) >> 15));
-}
-#endif
-
 /** A part of the line in one colour, before another: where two intervals of places cover it, mixed at their edges by how much
  *  of a LED they cover. @param ends start and end of the two; start and end alike for none. */
 void glanz_cover_run(struct glanz_light *light, struct glanz_light back, struct glanz_light front, const int32_t ends[4],
@@ -379,10 +344,31 @@ static inline uint32_t glanz_repeat_turn(const struct glanz_repeat *repeat, glan
     return whole * repeat->scale + part * (repeat->scale >> 16) + ((part * (repeat->scale & 0xFFFFu)) >> 16);
 }
 
-/** The same for the next of a row of places, which most often is one LED on. @param turn of the place `before`. */
-static inline uint32_t glanz_repeat_next(const struct glanz_repeat *repeat, uint32_t turn, glanz_place before,
+/** The places of a run one after another, which most often are one LED apart: then each is a sum. */
+struct glanz_repeat_walk {
+    uint32_t turn, step;
+    glanz_place place, on;
+};
+
+/** Begin at the first of a run's places. @param offset turns taken from each. @param count at least 1. */
+static inline struct glanz_repeat_walk glanz_repeat_begin(const struct glanz_repeat *repeat, uint32_t offset,
+                                                          const glanz_place *places, uint8_t count) {
+    struct glanz_repeat_walk walk;
+    uint8_t back = count > 1 && places[1] < places[0];
+    walk.turn = glanz_repeat_turn(repeat, places[0]) - offset;
+    walk.step = back ? 0u - repeat->scale : repeat->scale;
+    walk.place = places[0];
+    walk.on = back ? -GLANZ_STEP : GLANZ_STEP;
+    return walk;
+}
+
+/** The turn of the next place, less the offset. */
+static inline uint32_t glanz_repeat_next(struct glanz_repeat_walk *walk, const struct glanz_repeat *repeat, uint32_t offset,
                                          glanz_place place) {
-    return place - before == GLANZ_STEP ? turn + repeat->scale : glanz_repeat_turn(repeat, place);
+    uint32_t turn = place == walk->place ? walk->turn : glanz_repeat_turn(repeat, place) - offset;
+    walk->turn = turn + walk->step;
+    walk->place = place + walk->on;
+    return turn;
 }
 
 /** How much of an LED lies in the first `width` of each period. @param high turn of the LED's upper edge.

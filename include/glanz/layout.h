@@ -166,6 +166,9 @@ uint16_t glanz_region_length(GLANZ_CONST struct glanz_region *region, uint16_t l
 /** Does a stencil take this LED, counted from the region's first? An empty one takes all. */
 uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at);
 
+/** A row of places, each so far from the one before. */
+void glanz_places_row(glanz_place *places, glanz_place first, glanz_place step, uint8_t count);
+
 /** Places of a run of LEDs in a region.
  *  @param places room for `count`; filled with the places of the LEDs taken.
  *  @param taken room for `count`; filled with the indices into the run of the LEDs taken, when there is a stencil. May be NULL.

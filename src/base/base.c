@@ -110,13 +110,7 @@ uint32_t glanz_halving(uint32_t u) {
 }
 
 uint32_t glanz_hash(uint32_t number) {
-    /* A bijection of 32 bits: xor-shifts and odd multipliers. */
-    number ^= number >> 16;
-    number *= 0x7FEB352Du;
-    number ^= number >> 15;
-    number *= 0x846CA68Bu;
-    number ^= number >> 16;
-    return number;
+    return glanz_hash_here(number);
 }
 
 uint32_t glanz_text_hash(GLANZ_CONST char *text) {

@@ -114,19 +114,33 @@ uint16_t glanz_bearing(int32_t across, int32_t down) {
     return across < 0 ? (uint16_t)(0u - arc) : arc;
 }
 
-static uint16_t corner_of(const struct glanz_noise *noise, int16_t x, int16_t y) {
+/* Up and down again once a turn, each corner in a phase of its own. */
+static inline uint16_t corner_at(const struct glanz_noise *noise, uint16_t x, uint16_t y) {
+    uint32_t turn = (glanz_hash_here(noise->seed ^ ((uint32_t)x << 16 | y)) + noise->turn) & 0xFFFFu;
+    return (uint16_t)((turn << 1) ^ (0u - (turn >> 15)));
+}
+
+static uint16_t wrapped(const struct glanz_noise *noise, int16_t x) {
     if (noise->period_x != 0) {
         x = (int16_t)(x % (int16_t)noise->period_x);
         x = (int16_t)(x < 0 ? x + (int16_t)noise->period_x : x);
     }
-    uint32_t hash = glanz_hash(noise->seed ^ ((uint32_t)(uint16_t)x << 16 | (uint16_t)y));
-    uint16_t turn = (uint16_t)(hash + noise->turn); /* up and down again once a turn, each corner in a phase of its own */
-    return (uint16_t)(((uint32_t)turn << 1) ^ (0u - ((uint32_t)turn >> 15)));
+    return (uint16_t)x;
 }
 
 static void mix_columns(struct glanz_noise *noise) {
     noise->left = glanz_mix16(noise->corner[0], noise->corner[2], noise->down);
     noise->right = glanz_mix16(noise->corner[1], noise->corner[3], noise->down);
+}
+
+/* Work out a column of corners. @return the two, mixed for the row. */
+GLANZ_NOINLINE static uint16_t work_out(const struct glanz_noise *noise, uint16_t *upper, int16_t cell_x) {
+    uint16_t x = wrapped(noise, cell_x);
+    uint16_t above = corner_at(noise, x, (uint16_t)noise->cell_y);
+    uint16_t below = corner_at(noise, x, (uint16_t)(noise->cell_y + 1));
+    upper[0] = above;
+    upper[2] = below;
+    return glanz_mix16(above, below, noise->down);
 }
 
 void glanz_noise_row(struct glanz_noise *noise, int32_t y) {
@@ -147,24 +161,20 @@ void glanz_noise_enter(struct glanz_noise *noise, int16_t cell_x) {
     int16_t on = noise->known ? (int16_t)(cell_x - noise->cell_x) : 0;
     uint16_t *corner = noise->corner;
     noise->cell_x = cell_x;
+    noise->known = 1;
     if (on == 1) { /* the right column is the left one of the next cell */
         corner[0] = corner[1];
         corner[2] = corner[3];
         noise->left = noise->right;
-        corner[1] = corner_of(noise, (int16_t)(cell_x + 1), noise->cell_y);
-        corner[3] = corner_of(noise, (int16_t)(cell_x + 1), (int16_t)(noise->cell_y + 1));
-        noise->right = glanz_mix16(corner[1], corner[3], noise->down);
-        return;
-    }
-    if (on == -1) {
+    } else if (on == -1) {
         corner[1] = corner[0];
         corner[3] = corner[2];
-    } else {
-        corner[1] = corner_of(noise, (int16_t)(cell_x + 1), noise->cell_y);
-        corner[3] = corner_of(noise, (int16_t)(cell_x + 1), (int16_t)(noise->cell_y + 1));
+        noise->right = noise->left;
     }
-    corner[0] = corner_of(noise, cell_x, noise->cell_y);
-    corner[2] = corner_of(noise, cell_x, (int16_t)(noise->cell_y + 1));
-    noise->known = 1;
-    mix_columns(noise);
+    if (on != 1) {
+        noise->left = work_out(noise, &corner[0], cell_x);
+    }
+    if (on != -1) {
+        noise->right = work_out(noise, &corner[1], (int16_t)(cell_x + 1));
+    }
 }

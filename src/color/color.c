@@ -79,3 +79,11 @@ uint32_t glanz_lightness_fine(uint32_t lightness) {
 uint32_t glanz_lightness(uint16_t lightness) {
     return glanz_lightness_fine((uint32_t)lightness << 8);
 }
+
+#ifdef __AVR__
+void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
+    light->red = glanz_mix16(pair->from.red, pair->to.red, f);
+    light->green = glanz_mix16(pair->from.green, pair->to.green, f);
+    light->blue = glanz_mix16(pair->from.blue, pair->to.blue, f);
+}
+#endif

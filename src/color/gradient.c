@@ -84,10 +84,10 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
 }
 
 struct span { /* of a gradient, over which its light is straight */
-    GLANZ_CONST struct glanz_stop *from, *to;
-    uint16_t at;
+    uint32_t at;
     uint32_t width; /* positions from `at` on */
     uint32_t per;   /* 2^31 over the width of the gradient's part; 0: one light */
+    struct glanz_pair pair;
 };
 
 static void find_span(struct span *span, GLANZ_CONST struct glanz_gradient *gradient, uint16_t position) {
@@ -98,35 +98,36 @@ static void find_span(struct span *span, GLANZ_CONST struct glanz_gradient *grad
         stop++;
     }
     uint8_t last = i + 1 >= gradient->count;
-    span->from = stop;
-    span->to = stop;
+    GLANZ_CONST struct glanz_stop *to = stop;
     span->per = 0;
     if (position < stop->at) { /* before the first */
         span->at = 0;
         span->width = stop->at;
-        return;
+    } else {
+        span->at = stop->at;
+        span->width = last ? 65536u - stop->at : (uint32_t)stop[1].at - stop->at;
+        if (!last && !gradient->bands) {
+            to = stop + 1;
+            span->per = stop->per >> 1;
+        }
     }
-    span->at = stop->at;
-    span->width = last ? 65536u - stop->at : (uint32_t)stop[1].at - stop->at;
-    if (!last && !gradient->bands) {
-        span->to = stop + 1;
-        span->per = stop->per >> 1;
-    }
+    span->pair = glanz_pair_of(stop->light, to->light);
 }
 
 void glanz_gradient_run(struct glanz_light *light, GLANZ_CONST struct glanz_gradient *gradient, const uint16_t *positions,
                         uint8_t count) {
-    struct span span = {gradient->stops, gradient->stops, 0, 0, 0};
+    struct span span;
+    if (count == 0) {
+        return;
+    }
+    find_span(&span, gradient, positions[0]);
     for (const uint16_t *end = positions + count; positions != end; positions++) {
-        uint32_t into = (uint32_t)*positions - span.at;
+        uint32_t into = *positions - span.at;
         if (into >= span.width) {
             find_span(&span, gradient, *positions);
-            into = (uint32_t)*positions - span.at;
+            into = *positions - span.at;
         }
-        uint32_t part = (into * span.per) >> 15;
-        light->red = glanz_mix16(span.from->light.red, span.to->light.red, part);
-        light->green = glanz_mix16(span.from->light.green, span.to->light.green, part);
-        light->blue = glanz_mix16(span.from->light.blue, span.to->light.blue, part);
+        glanz_pair_mix(light, &span.pair, (into * span.per) >> 15);
         light++;
     }
 }

@@ -33,7 +33,7 @@ static void go_to_row(struct sky *sky, const struct glanz_frame *frame, glanz_pl
 
 /* The noise of both sizes at a place of the row. */
 static inline int32_t noise_at(struct sky *sky, const struct glanz_frame *frame, glanz_place across) {
-    uint32_t x = glanz_times((uint32_t)across, (uint32_t)frame->kept[0]) + (uint32_t)frame->kept[1];
+    uint32_t x = glanz_times_here((uint32_t)across, (uint32_t)frame->kept[0]) + (uint32_t)frame->kept[1];
     uint32_t noise = glanz_noise_along(&sky->coarse, (int32_t)x) * 2u + glanz_noise_along(&sky->fine, (int32_t)(x * 2u));
     return (int32_t)(noise / 2u + noise / 8u) - 61440; /* noise seldom reaches its bounds: what does is cut */
 }

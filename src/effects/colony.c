@@ -119,17 +119,19 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     const struct colony *colony = (const struct colony *)frame->memory;
     uint32_t turn = frame->turn[0] >> 16;
     uint32_t fresh = turn + (turn >> 15);
+    const struct glanz_light *back = &frame->color[0];
     (void)cover;
-    for (uint8_t i = 0; i < count; i++) {
+    glanz_light_fill(light, *back, count);
+    for (uint8_t i = 0; i < count && colony != NULL; i++) {
         uint32_t x = (uint32_t)places->x[i] >> 16;
         uint32_t y = (uint32_t)places->y[i] >> 16;
-        light[i] = frame->color[0];
-        uint8_t cell = colony == NULL || x >= frame->length || y >= frame->rows ? 0 : cell_at(colony, y * frame->length + x);
+        uint32_t index = y * frame->length + x;
+        uint8_t cell = x >= frame->length || y >= frame->rows ? 0 : cell_at(colony, index);
         if (cell != 0) { /* one that lives on stays lit; births and deaths fade */
             uint32_t level = cell == 3 ? 65536u : cell == 1 ? fresh : 65536u - fresh;
-            struct glanz_light color =
-                glanz_gradient_at(frame->gradient, (uint16_t)(glanz_hash2(frame->seed, y * frame->length + x) >> 16));
-            light[i] = glanz_light_mix(light[i], color, level);
+            struct glanz_light color = glanz_gradient_at(frame->gradient, (uint16_t)(glanz_hash2(frame->seed, index) >> 16));
+            glanz_light_put(&light[i], glanz_mix16(back->red, color.red, level), glanz_mix16(back->green, color.green, level),
+                            glanz_mix16(back->blue, color.blue, level));
         }
     }
 }

@@ -54,12 +54,12 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
                                   (uint8_t)frame->kept[KEPT_SHIFT]};
     uint32_t first_width = width_of(frame->kept[KEPT_FIRST]);
     uint32_t second_width = width_of(frame->kept[KEPT_SECOND]);
-    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
     uint32_t edge = frame->turn[0] - repeat.scale / 2;
+    struct glanz_repeat_walk walk = glanz_repeat_begin(&repeat, edge, places, count);
     for (uint8_t i = 0; i < count; i++) {
-        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
-        uint32_t second = glanz_repeat_cover(&repeat, at - edge, second_width);
-        uint32_t first = second == 65536u ? 0 : glanz_repeat_cover(&repeat, at - edge - second_width, first_width);
+        uint32_t turn = glanz_repeat_next(&walk, &repeat, edge, places[i]);
+        uint32_t second = glanz_repeat_cover(&repeat, turn, second_width);
+        uint32_t first = second == 65536u ? 0 : glanz_repeat_cover(&repeat, turn - second_width, first_width);
         first = first + second > 65536u ? 65536u - second : first;
         uint32_t rest = 65536u - first - second;
         uint8_t whole = rest == 65536u ? 2 : first == 65536u ? 0 : second == 65536u ? 1 : 3;

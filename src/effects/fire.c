@@ -71,7 +71,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             glanz_noise_row(&fine, (int32_t)(down * 2u));
             row = y;
         }
-        positions[i] = heat_at(&coarse, &fine, (int32_t)glanz_times((uint32_t)upright.x[i], cells), base);
+        positions[i] = heat_at(&coarse, &fine, (int32_t)glanz_times_here((uint32_t)upright.x[i], cells), base);
     }
     glanz_gradient_run(light, frame->gradient, positions, count);
 }

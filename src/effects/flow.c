@@ -21,18 +21,26 @@ static uint8_t step(struct glanz_frame *frame) {
     return 1;
 }
 
-static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+GLANZ_INLINE void find_positions(uint16_t *positions, const struct glanz_frame *frame, uint8_t fold, const glanz_place *places,
+                                 uint8_t count) {
     struct glanz_repeat repeat = {(uint32_t)frame->kept[0], 0, 0};
-    uint16_t positions[GLANZ_RUN];
-    uint8_t fold = frame->number[GLANZ_FLOW_FOLD] != 0;
-    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
-    for (uint8_t i = 0; i < count; i++) {
-        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
-        uint32_t turn = at - frame->turn[0];
+    uint32_t offset = frame->turn[0];
+    struct glanz_repeat_walk walk = glanz_repeat_begin(&repeat, offset, places, count);
+    for (const glanz_place *end = places + count; places != end; places++) {
+        uint32_t turn = glanz_repeat_next(&walk, &repeat, offset, *places);
         if (fold) {
             turn = (turn & 0x80000000u) != 0 ? ~turn << 1 : turn << 1;
         }
-        positions[i] = (uint16_t)(turn >> 16);
+        *positions++ = (uint16_t)(turn >> 16);
+    }
+}
+
+static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
+    uint16_t positions[GLANZ_RUN];
+    if (frame->number[GLANZ_FLOW_FOLD] != 0) {
+        find_positions(positions, frame, 1, places, count);
+    } else {
+        find_positions(positions, frame, 0, places, count);
     }
     glanz_gradient_run(light, frame->gradient, positions, count);
 }

@@ -9,14 +9,33 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_MARKED_CLEAR] = GLANZ_FLAG_ROW("clear", "what lies under it shows there", 1),
 };
 
-static int marks_it(GLANZ_CONST struct glanz_mark *mark, uint16_t index, glanz_place x, glanz_place y) {
-    if (!mark->placed) {
-        return index >= mark->first && index - mark->first < mark->leds;
+/* Does a mark of a rectangle hold this point? */
+static int holds(GLANZ_CONST struct glanz_mark *mark, glanz_place x, glanz_place y) {
+    uint32_t column = (uint32_t)x >> 16;
+    uint32_t row = (uint32_t)y >> 16;
+    return column - mark->left < mark->columns && row - mark->top < mark->rows;
+}
+
+/* One mark over what lies under it. Its colour is worked out for the first LED that it marks. */
+static void lay_mark(struct glanz_light *light, uint16_t *cover, GLANZ_CONST struct glanz_mark *mark,
+                     const struct glanz_places *places, uint8_t count) {
+    struct glanz_light color = {0, 0, 0};
+    uint8_t known = 0;
+    uint16_t first = mark->first;
+    uint16_t leds = mark->leds;
+    for (uint8_t i = 0; i < count; i++) {
+        if (mark->placed ? !holds(mark, places->x[i], places->y[i]) : (uint16_t)(places->index[i] - first) >= leds) {
+            continue;
+        }
+        if (!known) {
+            color = glanz_color_light(mark->color, NULL, 0);
+            known = 1;
+        }
+        glanz_light_put(&light[i], color.red, color.green, color.blue);
+        if (cover != NULL) {
+            cover[i] = 65535;
+        }
     }
-    int32_t column = x / GLANZ_STEP;
-    int32_t row = y / GLANZ_STEP;
-    return column >= (int32_t)mark->left && column - (int32_t)mark->left < (int32_t)mark->columns &&
-           row >= (int32_t)mark->top && row - (int32_t)mark->top < (int32_t)mark->rows;
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
@@ -24,21 +43,12 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     GLANZ_CONST struct glanz_marks *marks = (GLANZ_CONST struct glanz_marks *)frame->content;
     struct glanz_light none = {0, 0, 0};
     uint8_t clear = frame->number[GLANZ_MARKED_CLEAR] != 0;
-    uint16_t known = 0; /* 1 + the mark whose light is */
-    struct glanz_light color = none;
-    for (uint8_t i = 0; i < count; i++) {
-        uint16_t mark = marks == NULL ? 0 : marks->count;
-        while (mark != 0 && !marks_it(&marks->list[mark - 1u], places->index[i], places->x[i], places->y[i])) {
-            mark--;
-        }
-        if (mark != 0 && mark != known) {
-            color = glanz_color_light(marks->list[mark - 1u].color, NULL, 0);
-            known = mark;
-        }
-        light[i] = mark != 0 ? color : clear ? none : frame->color[GLANZ_MARKED_BACKGROUND];
-        if (cover != NULL) {
-            cover[i] = mark == 0 && clear ? 0 : 65535;
-        }
+    glanz_light_fill(light, clear ? none : frame->color[GLANZ_MARKED_BACKGROUND], count);
+    for (uint8_t i = 0; cover != NULL && i < count; i++) {
+        cover[i] = clear ? 0 : 65535;
+    }
+    for (uint16_t mark = 0; marks != NULL && mark < marks->count; mark++) { /* the last one wins */
+        lay_mark(light, cover, &marks->list[mark], places, count);
     }
 }
 

@@ -35,11 +35,12 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
     struct glanz_repeat repeat = {(uint32_t)frame->kept[KEPT_SCALE], (uint32_t)frame->kept[KEPT_INVERSE],
                                   (uint8_t)frame->kept[KEPT_SHIFT]};
     struct glanz_pair pair = glanz_pair_of(frame->color[1], frame->color[0]);
-    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
     uint32_t edge = frame->turn[0] - repeat.scale / 2;
+    uint32_t width = (uint32_t)frame->kept[KEPT_WIDTH];
+    struct glanz_repeat_walk walk = glanz_repeat_begin(&repeat, edge, places, count);
     for (uint8_t i = 0; i < count; i++) {
-        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
-        glanz_pair_mix(&light[i], &pair, glanz_repeat_cover(&repeat, at - edge, (uint32_t)frame->kept[KEPT_WIDTH]));
+        glanz_pair_mix(&light[i], &pair,
+                       glanz_repeat_cover(&repeat, glanz_repeat_next(&walk, &repeat, edge, places[i]), width));
     }
 }
 

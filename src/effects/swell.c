@@ -25,10 +25,11 @@ static uint8_t step(struct glanz_frame *frame) {
 static void shade(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count) {
     struct glanz_repeat repeat = {(uint32_t)frame->kept[0], 0, 0};
     struct glanz_pair pair = glanz_pair_of(frame->color[1], frame->color[0]);
-    uint32_t at = glanz_repeat_turn(&repeat, places[0]);
+    uint32_t offset = frame->turn[0];
+    struct glanz_repeat_walk walk = glanz_repeat_begin(&repeat, offset, places, count);
     for (uint8_t i = 0; i < count; i++) {
-        at = i == 0 ? at : glanz_repeat_next(&repeat, at, places[i - 1], places[i]);
-        glanz_pair_mix(&light[i], &pair, (uint32_t)(32768 + glanz_sine((uint16_t)((at - frame->turn[0]) >> 16))));
+        uint32_t turn = glanz_repeat_next(&walk, &repeat, offset, places[i]);
+        glanz_pair_mix(&light[i], &pair, (uint32_t)(32768 + glanz_sine((uint16_t)(turn >> 16))));
     }
 }
 

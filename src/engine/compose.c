@@ -5,9 +5,14 @@
 
 #include "compose.h"
 
+#define CANDIDATES_FEW 4
+
 /* Which part of which surface begins at a LED of an output, and how far it goes. */
-static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t output, uint16_t led, uint16_t leds) {
-    struct strip_run run = {NONE, 0, 0, (uint16_t)(leds - led), 0, 0};
+static void find_run(struct strip_run *run, GLANZ_CONST struct glanz_rig *rig, uint8_t output, uint16_t led) {
+    run->surface = NONE;
+    run->backward = 0;
+    run->at = 0;
+    run->leds = (uint16_t)(glanz_output_leds(&rig->outputs[output]) - led);
     for (uint8_t s = 0; s < rig->surface_count; s++) {
         uint16_t before = 0;
         for (uint8_t p = 0; p < rig->surfaces[s].piece_count; p++) {
@@ -15,30 +20,22 @@ static struct strip_run find_run(GLANZ_CONST struct glanz_rig *rig, uint8_t outp
             if (piece->output == output) {
                 if (led >= piece->first && led < piece->first + piece->leds) {
                     uint16_t into = (uint16_t)(led - piece->first);
-                    run.surface = s;
-                    run.backward = piece->reversed;
-                    run.at = (uint16_t)(before + (piece->reversed ? piece->leds - 1 - into : into));
-                    run.leds = (uint16_t)(piece->leds - into);
-                    run.before = before;
-                    run.piece = p;
-                    return run;
+                    run->surface = s;
+                    run->backward = piece->reversed;
+                    run->at = (uint16_t)(before + (piece->reversed ? piece->leds - 1 - into : into));
+                    run->leds = (uint16_t)(piece->leds - into);
+                    run->before = before;
+                    run->piece = p;
+                    return;
                 }
-                if (piece->first > led && piece->first - led < run.leds) {
-                    run.leds = (uint16_t)(piece->first - led);
+                if (piece->first > led && piece->first - led < run->leds) {
+                    run->leds = (uint16_t)(piece->first - led);
                 }
             }
             before = (uint16_t)(before + piece->leds);
         }
     }
-    return run;
 }
-
-struct overlapping {                      /* segments over a stretch of a surface */
-    uint8_t segment[GLANZ_SEGMENTS_MOST]; /* bottom first; where none lies over another, as the run comes to them */
-    uint8_t count;
-    uint8_t apart; /* none lies over another */
-    uint8_t at;    /* apart: the one that the run is at, or comes to */
-};
 
 static int is_opaque(const struct segment *segment) {
 #if GLANZ_FIELDS
@@ -89,7 +86,7 @@ static void reverse(struct overlapping *candidates) {
 
 /* The segments that touch any of `count` LEDs of a strip run. */
 static void find_candidates(struct overlapping *candidates, const struct glanz_engine *engine, const struct strip_run *run,
-                            uint8_t count) {
+                            uint16_t count) {
     uint32_t from = run->backward ? run->at + 1u - count : run->at;
     uint32_t next = from + count; /* where the last one found begins */
     candidates->count = 0;
@@ -116,8 +113,8 @@ static void find_candidates(struct overlapping *candidates, const struct glanz_e
 }
 
 /* Where none lies over another: the one at the run's first LED, or none before the next begins. */
-static uint8_t find_next(struct overlapping *overlapping, const struct glanz_engine *engine, struct overlapping *candidates,
-                         const struct strip_run *run, uint8_t count) {
+static uint16_t find_next(struct overlapping *overlapping, const struct glanz_engine *engine, struct overlapping *candidates,
+                          const struct strip_run *run, uint16_t count) {
     overlapping->count = 0;
     if (candidates->at == candidates->count) {
         return count;
@@ -133,11 +130,11 @@ static uint8_t find_next(struct overlapping *overlapping, const struct glanz_eng
     } else {
         edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
     }
-    return (uint8_t)(edge < count ? edge : count);
+    return edge < count ? edge : count;
 }
 #else /* so few are looked through as they lie in the stack */
 static void find_candidates(struct overlapping *candidates, const struct glanz_engine *engine, const struct strip_run *run,
-                            uint8_t count) {
+                            uint16_t count) {
     uint32_t from = run->backward ? run->at + 1u - count : run->at;
     uint32_t to = from + count;
     candidates->count = 0;
@@ -154,8 +151,8 @@ static void find_candidates(struct overlapping *candidates, const struct glanz_e
 
 /* Of those, the ones over the run's first LED, without what an opaque one hides.
  * @return for how many LEDs that stays so, at the most `count`. */
-static uint8_t find_overlapping(struct overlapping *overlapping, const struct glanz_engine *engine,
-                                struct overlapping *candidates, const struct strip_run *run, uint8_t count) {
+static uint16_t find_overlapping(struct overlapping *overlapping, const struct glanz_engine *engine,
+                                 struct overlapping *candidates, const struct strip_run *run, uint16_t count) {
 #if GLANZ_SEGMENTS_MOST > 8
     if (candidates->apart) {
         return find_next(overlapping, engine, candidates, run, count);
@@ -178,7 +175,7 @@ static uint8_t find_overlapping(struct overlapping *overlapping, const struct gl
         } else {
             continue;
         }
-        count = (uint8_t)(edge < count ? edge : count);
+        count = edge < count ? edge : count;
     }
     return count;
 }
@@ -289,29 +286,37 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
     }
 }
 
+/* Which segments lie over the LED that the run has come to, and for how many LEDs that stays so. */
+GLANZ_NOINLINE static void look_ahead(const struct glanz_engine *engine, struct strip_run *run, uint8_t output, uint16_t led) {
+    if (run->leds == 0) {
+        find_run(run, engine->rig, output, led);
+        run->known = 0;
+    }
+    if (run->known == 0) {
+        run->known = run->leds;
+        find_candidates(&run->candidates, engine, run, run->known);
+        if (run->candidates.count > CANDIDATES_FEW && !run->candidates.apart && run->known > GLANZ_RUN) {
+            run->known = GLANZ_RUN; /* each edge is looked for among all of them: not too many at a time */
+            find_candidates(&run->candidates, engine, run, run->known);
+        }
+    }
+    run->same = find_overlapping(&run->overlapping, engine, &run->candidates, run, run->known);
+    run->leds = (uint16_t)(run->leds - run->same);
+    run->known = (uint16_t)(run->known - run->same);
+}
+
 void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *engine, struct strip_run *run, uint8_t output,
                        uint16_t led, uint8_t count) {
-    struct overlapping candidates;
-    struct overlapping overlapping;
-    candidates.count = 0;
-    candidates.apart = 0;
-    candidates.at = 0;
-    uint8_t known = 0; /* LEDs that `near` is good for */
-    for (uint8_t done = 0; done < count;) {
-        if (run->leds == 0) {
-            *run = find_run(engine->rig, output, (uint16_t)(led + done), glanz_output_leds(&engine->rig->outputs[output]));
-            known = 0;
+    while (count != 0) {
+        if (run->same == 0) {
+            look_ahead(engine, run, output, led);
         }
-        if (known == 0) {
-            known = (uint8_t)(count - done);
-            known = (uint8_t)(run->leds < known ? run->leds : known);
-            find_candidates(&candidates, engine, run, known);
-        }
-        uint8_t part = find_overlapping(&overlapping, engine, &candidates, run, known);
-        compose(light + done, engine, &overlapping, run, part);
-        run->leds = (uint16_t)(run->leds - part);
+        uint8_t part = run->same < count ? (uint8_t)run->same : count;
+        compose(light, engine, &run->overlapping, run, part);
+        run->same = (uint16_t)(run->same - part);
         run->at = (uint16_t)(run->backward ? run->at - part : run->at + part);
-        known = (uint8_t)(known - part);
-        done = (uint8_t)(done + part);
+        light += part;
+        led = (uint16_t)(led + part);
+        count = (uint8_t)(count - part);
     }
 }

@@ -5,13 +5,23 @@
 
 #include "state.h"
 
+struct overlapping {                      /* segments over a stretch of a surface */
+    uint8_t segment[GLANZ_SEGMENTS_MOST]; /* bottom first; where none lies over another, as the run comes to them */
+    uint8_t count;
+    uint8_t apart; /* none lies over another */
+    uint8_t at;    /* apart: the one that the run is at, or comes to */
+};
+
 struct strip_run {    /* neighbouring LEDs of one surface, on the way along a data line */
     uint8_t surface;  /* NONE: LEDs that no surface has */
     uint8_t backward; /* 1: against the surface's own direction */
     uint16_t at;      /* the first LED's index on the surface */
-    uint16_t leds;    /* until this changes */
     uint16_t before;  /* LEDs of the surface's pieces before this one */
     uint8_t piece;
+    uint16_t same;  /* LEDs over which the same segments lie: those of `overlapping` */
+    uint16_t known; /* LEDs after them that `candidates` is good for */
+    uint16_t leds;  /* LEDs after them of the same piece */
+    struct overlapping overlapping, candidates;
 };
 
 /* Where the LEDs of a run stand in one segment. */
@@ -26,8 +36,11 @@ struct run_places {
     uint8_t taken[GLANZ_RUN];
 };
 
-#define STRIP_RUN_BEGIN                                                                                                        \
-    { NONE, 0, 0, 0, 0, 0 } /* before the first LED of an output */
+/* Before the first LED of an output. */
+static inline void strip_run_begin(struct strip_run *run) {
+    run->same = 0;
+    run->leds = 0;
+}
 
 /* Light of a run of LEDs of an output, piece by piece of the surfaces that have them. @param run goes on from call to call
  * along a line. */

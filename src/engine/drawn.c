@@ -65,8 +65,9 @@ glanz_status glanz_engine_light(struct glanz_engine *engine, uint8_t output, uin
         return GLANZ_ERR_STATE;
     }
     SET_INSIDE(engine, 1);
+    struct strip_run run;
+    strip_run_begin(&run);
     for (uint16_t done = 0; done < count;) {
-        struct strip_run run = STRIP_RUN_BEGIN;
         uint8_t some = (uint8_t)(count - done > GLANZ_RUN ? GLANZ_RUN : count - done);
         if (engine->painter != NULL) {
             engine->painter(light + done, output, (uint16_t)(first + done), some, engine->painter_user);

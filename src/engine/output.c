@@ -35,7 +35,7 @@ void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t
 void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     GLANZ_CONST struct glanz_output *is = &engine->rig->outputs[index];
     struct output *output = &engine->outputs[index];
-    struct strip_run run = STRIP_RUN_BEGIN;
+    struct strip_run run;
     struct glanz_light light[GLANZ_RUN];
     uint32_t gains[4];
     uint32_t trims[4];
@@ -43,6 +43,7 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     struct glanz_put put;
     struct glanz_dither dither = engine->dither;
     memset(&put, 0, sizeof put);
+    strip_run_begin(&run);
     dither.equal = is->equal;
     dither.dark = is->faint_dark;
     put.light = light;

@@ -72,14 +72,9 @@ static void panel_places(glanz_place *x, glanz_place *y, GLANZ_CONST struct glan
         int32_t way = turned != (backward != 0) ? -1 : 1;
         glanz_place place_x = (column + walk.fast_x * into) * GLANZ_STEP + GLANZ_HALF;
         glanz_place place_y = (row + walk.fast_y * into) * GLANZ_STEP + GLANZ_HALF;
-        glanz_place step_x = walk.fast_x * way * GLANZ_STEP;
-        glanz_place step_y = walk.fast_y * way * GLANZ_STEP;
-        for (; part != 0; part--, i++) {
-            x[i] = place_x;
-            y[i] = place_y;
-            place_x += step_x;
-            place_y += step_y;
-        }
+        glanz_places_row(x + i, place_x, walk.fast_x * way * GLANZ_STEP, part);
+        glanz_places_row(y + i, place_y, walk.fast_y * way * GLANZ_STEP, part);
+        i = (uint8_t)(i + part);
         line = (uint16_t)(backward ? line - 1 : line + 1);
         along = (uint16_t)(backward ? walk.across - 1 : 0);
     }

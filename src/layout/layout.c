@@ -2,6 +2,12 @@
 /* Places: LED i of a region stands at i + 1/2 steps; grain, mirror and reverse only change the place, never the effect. */
 #include <glanz/layout.h>
 
+#if defined(__AVR__) || defined(__OPTIMIZE_SIZE__)
+#define UNROLLED 1 /* flash is scarcer there than time */
+#else
+#define UNROLLED 4
+#endif
+
 uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface) {
     uint16_t leds = 0;
     for (uint8_t i = 0; surface != NULL && i < surface->piece_count; i++) {
@@ -54,16 +60,28 @@ static glanz_place place_of(GLANZ_CONST struct glanz_region *region, uint16_t le
     return (glanz_place)at * GLANZ_STEP + GLANZ_HALF;
 }
 
+void glanz_places_row(glanz_place *places, glanz_place first, glanz_place step, uint8_t count) {
+    const glanz_place *end = places + count;
+    for (const glanz_place *odd = UNROLLED == 1 ? end : places + count % 4u; places != odd; places++) {
+        *places = first;
+        first += step;
+    }
+    for (; UNROLLED != 1 && places != end; places += 4) {
+        places[0] = first;
+        places[1] = first += step;
+        places[2] = first += step;
+        places[3] = first += step;
+        first += step;
+    }
+}
+
 uint8_t glanz_region_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_region *region, uint16_t leds,
                             uint16_t at, uint8_t backward, uint8_t count) {
     uint16_t period = period_of(region->stencil);
     if (period == 0 && region->grain <= 1 && !region->mirrored) { /* a plain line: by far the most common */
         glanz_place step = (backward != 0) != (region->reversed != 0) ? -GLANZ_STEP : GLANZ_STEP;
         glanz_place place = place_of(region, leds, at);
-        for (uint8_t i = 0; i < count; i++) {
-            places[i] = place;
-            place += step;
-        }
+        glanz_places_row(places, place, step, count);
         return count;
     }
     uint8_t found = 0;

@@ -5,6 +5,13 @@
  * the bytes of a run exceed its levels by the remainders found less those left. `spare` bounds that sum. */
 #include <glanz/light.h>
 
+/* What is best reckoned in. Total of a level in 8.8 steps and a remainder: at most 65535. */
+#ifdef __AVR__
+typedef uint16_t gain_word;
+#else
+typedef uint32_t gain_word;
+#endif
+
 uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz) {
     uint32_t longest = 1000000u / (lowest_hz == 0 ? 1u : lowest_hz);
     uint8_t depth = 0;
@@ -16,31 +23,40 @@ uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz) {
 }
 
 static GLANZ_CONST uint8_t reversed[8] = {0, 128, 64, 192, 32, 160, 96, 224}; /* three bits, from the other end */
+static GLANZ_CONST uint8_t same[8] = {0, 0, 0, 0, 0, 0, 0, 0};
+
+/* Of some LEDs that differ in their three low bits. @param way from channel to channel. */
+GLANZ_NOINLINE static void start_some(uint8_t *remainders, GLANZ_CONST uint8_t *low, gain_word high, gain_word way,
+                                      uint8_t channels, uint8_t count) {
+    for (GLANZ_CONST uint8_t *end = low + count; low != end; low++) {
+        gain_word start = high + *low;
+        remainders[0] = (uint8_t)start;
+        start += way;
+        remainders[1] = (uint8_t)start;
+        start += way;
+        remainders[2] = (uint8_t)start;
+        if (channels == 4) {
+            remainders[3] = (uint8_t)(start + way);
+        }
+        remainders += channels;
+    }
+}
 
 void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, uint8_t channels, uint16_t first,
                         uint8_t count) {
     if (dither->open || dither->at != 0) {
         return;
     }
-    uint8_t high = glanz_dither_start(dither, first & 0xFFF8u, 0); /* of the other five */
-    uint8_t way = dither->equal ? 0 : GLANZ_APART;
-    for (const uint8_t *end = remainders + (uint16_t)count * channels; remainders != end; remainders += channels) {
-        uint8_t low = (uint8_t)first++ & 7u;
-        high = low == 0 ? glanz_dither_start(dither, (uint16_t)(first - 1u), 0) : high;
-        uint8_t start = dither->equal ? high : (uint8_t)(high + reversed[low]);
-        remainders[0] = start;
-        remainders[1] = (uint8_t)(start + way);
-        remainders[2] = (uint8_t)(start + 2u * way);
-        remainders[channels - 1] = (uint8_t)(start + (channels - 1u) * way);
+    for (uint8_t led = (uint8_t)first & 7u; count != 0; led = 0) {
+        uint8_t some = (uint8_t)(8u - led) < count ? (uint8_t)(8u - led) : count;
+        uint8_t high = (uint8_t)(glanz_dither_start(dither, first, 0) - (dither->equal ? 0 : reversed[led]));
+        start_some(remainders, dither->equal ? same : reversed + led, high, dither->equal ? 0 : GLANZ_APART, channels, some);
+        remainders += (uint16_t)some * channels;
+        first = (uint16_t)(first + some);
+        count = (uint8_t)(count - some);
     }
 }
 
-/* Total of a level in 8.8 steps and a remainder, at most 65535; sum of the levels of a run, at most 64 * 65535. */
-#ifdef __AVR__
-typedef uint16_t gain_word;
-#else
-typedef uint32_t gain_word;
-#endif
 #if defined(__AVR__) || defined(__OPTIMIZE_SIZE__)
 #define UNROLLED 1 /* flash is scarcer there than time */
 #else
