@@ -137,8 +137,9 @@ static inline uint16_t glanz_gain16_round(uint16_t a, uint16_t gain) {
 #endif
 }
 
-/** Product of two 32-bit numbers, upper half. A call on 8-bit CPUs, where it is long. */
-#ifdef __AVR__
+/** Product of two 32-bit numbers, upper half. A call on CPUs without products of 64 bits, where it is long. */
+#if defined(__AVR__) || (defined(__thumb__) && !defined(__thumb2__))
+#define GLANZ_MUL32_CALL
 uint32_t glanz_mul32_high(uint32_t a, uint32_t b);
 #else
 static inline uint32_t glanz_mul32_high(uint32_t a, uint32_t b) {

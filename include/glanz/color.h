@@ -113,7 +113,8 @@ static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct gl
     pair.way[2] = (uint32_t)to.blue - from.blue;
     return pair;
 }
-/** As glanz_light_mix() of the two: the sum is never below 0, so that it rounds down as glanz_mix16() does. @param f 0 to 65536. */
+/** As glanz_light_mix() of the two: the sum is never below 0, so that it rounds down as glanz_mix16() does. @param f 0 to
+ * 65536. */
 static inline void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, uint32_t f) {
     f >>= 1;
     light->red = (uint16_t)((pair->from[0] + pair->way[0] * f) >> 15);

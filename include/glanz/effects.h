@@ -354,7 +354,12 @@ struct glanz_repeat_walk {
 static inline struct glanz_repeat_walk glanz_repeat_begin(const struct glanz_repeat *repeat, uint32_t offset,
                                                           const glanz_place *places, uint8_t count) {
     struct glanz_repeat_walk walk;
+#ifdef __AVR__ /* flash is scarcer there than the time of runs against the line */
+    const uint8_t back = 0;
+    (void)count;
+#else
     uint8_t back = count > 1 && places[1] < places[0];
+#endif
     walk.turn = glanz_repeat_turn(repeat, places[0]) - offset;
     walk.step = back ? 0u - repeat->scale : repeat->scale;
     walk.place = places[0];

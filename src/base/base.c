@@ -30,6 +30,9 @@ uint16_t glanz_mix16(uint16_t a, uint16_t b, uint32_t f) {
     return (uint16_t)(a + (uint16_t)((((uint32_t)(uint16_t)(b - a) * part) << 1) >> 16));
 }
 
+#endif
+
+#ifdef GLANZ_MUL32_CALL
 uint32_t glanz_mul32_high(uint32_t a, uint32_t b) { /* four 16-bit products */
     uint16_t a_high = (uint16_t)(a >> 16);
     uint16_t b_high = (uint16_t)(b >> 16);

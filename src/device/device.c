@@ -39,7 +39,7 @@ static glanz_status settle(struct glanz_device *device) {
     if (device->sending && !device->port->busy(device->port->user)) {
         device->sending = 0;
     }
-    if (device->sending && device->clock - device->sent_at > (glanz_us)device->wire_us * 4u + STUCK_US) {
+    if (device->sending && device->clock - device->sent_at > (glanz_us)(device->wire_us * 4u + STUCK_US)) {
         device->counts.stuck++;
         glanz_device_note(device, GLANZ_TEXT("a sending does not end"));
         if (device->port->stop != NULL) { /* given up */
@@ -91,7 +91,7 @@ static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     if (status != GLANZ_OK) {
         return status;
     }
-    if (!device->unsent && device->clock - device->sent_at < (glanz_us)refresh_ms * 1000u) {
+    if (!device->unsent && device->clock - device->sent_at < (glanz_us)(refresh_ms * 1000u)) {
         device->counts.still++;
         return settled;
     }

@@ -3,8 +3,8 @@
 #include <glanz/effects.h>
 
 /* Over the background lies one interval; `other` is what a second covers of LEDs that both touch, NULL for none. */
-static void lay_interval(struct glanz_light *light, const struct glanz_pair *pair, const int32_t *interval, const int32_t *other,
-                         const glanz_place *places, uint8_t count) {
+static void lay_interval(struct glanz_light *light, const struct glanz_pair *pair, const int32_t *interval,
+                         const int32_t *other, const glanz_place *places, uint8_t count) {
     if (interval[1] <= interval[0]) {
         return;
     }

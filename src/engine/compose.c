@@ -75,15 +75,6 @@ static void sort_by_rank(struct overlapping *candidates, const struct glanz_engi
     }
 }
 
-static void reverse(struct overlapping *candidates) {
-    for (uint8_t i = 0; i < candidates->count / 2u; i++) {
-        uint8_t other = (uint8_t)(candidates->count - 1u - i);
-        uint8_t index = candidates->segment[i];
-        candidates->segment[i] = candidates->segment[other];
-        candidates->segment[other] = index;
-    }
-}
-
 /* The segments that touch any of `count` LEDs of a strip run. */
 static void find_candidates(struct overlapping *candidates, const struct glanz_engine *engine, const struct strip_run *run,
                             uint16_t count) {
@@ -107,28 +98,26 @@ static void find_candidates(struct overlapping *candidates, const struct glanz_e
     }
     if (!candidates->apart) {
         sort_by_rank(candidates, engine);
-    } else if (!run->backward) {
-        reverse(candidates);
     }
 }
 
-/* Where none lies over another: the one at the run's first LED, or none before the next begins. */
+/* Where none lies over another: the one at the run's first LED, or none before the next begins. They were found from the far
+ * end of the surface on. */
 static uint16_t find_next(struct overlapping *overlapping, const struct glanz_engine *engine, struct overlapping *candidates,
                           const struct strip_run *run, uint16_t count) {
     overlapping->count = 0;
     if (candidates->at == candidates->count) {
         return count;
     }
-    const struct segment *segment = &engine->segments[candidates->segment[candidates->at]];
+    uint8_t index = candidates->segment[run->backward ? candidates->at : candidates->count - 1u - candidates->at];
+    const struct segment *segment = &engine->segments[index];
     uint16_t first = segment->first;
     uint16_t end = (uint16_t)(first + segment->leds);
-    uint16_t edge;
+    uint16_t edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at); /* where it begins */
     if (run->at >= first && run->at < end) {
-        overlapping->segment[overlapping->count++] = candidates->segment[candidates->at];
+        overlapping->segment[overlapping->count++] = index;
         edge = run->backward ? (uint16_t)(run->at - first + 1) : (uint16_t)(end - run->at);
         candidates->at = (uint8_t)(candidates->at + (edge <= count));
-    } else {
-        edge = run->backward ? (uint16_t)(run->at - end + 1) : (uint16_t)(first - run->at);
     }
     return edge < count ? edge : count;
 }
@@ -187,8 +176,8 @@ static void fill_cover(uint16_t *cover, uint8_t count) {
 }
 
 /* @param cover NULL where no look of the segment tells it. */
-void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
-                       const struct run_places *run_places, uint8_t count) {
+GLANZ_NOINLINE void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
+                                      const struct run_places *run_places, uint8_t count) {
     if (layer->effect == NULL) {
         memset(light, 0, sizeof *light * count);
         fill_cover(cover, count);
@@ -223,10 +212,10 @@ static void shade_segment(struct glanz_light *light, struct glanz_light *spare, 
                           const struct segment *segment, const struct run_places *run_places, uint8_t count) {
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = &segment->layer[segment->order[i]];
-        if (i == 0) {
-            glanz_shade_layer(light, NULL, layer, segment->gain, run_places, count);
-        } else if (layer->weight != 0) {
-            glanz_shade_layer(spare, NULL, layer, segment->gain, run_places, count);
+        if (layer->weight != 0) { /* the first has all of what is shaded yet */
+            glanz_shade_layer(i == 0 ? light : spare, NULL, layer, segment->gain, run_places, count);
+        }
+        if (i != 0 && layer->weight != 0) {
             engine->fades->mix(light, spare, count, layer->weight);
         }
     }
@@ -276,10 +265,12 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
             continue;
         }
 #endif
-        if (is_opaque(segment)) {
-            shade_segment(light, spare, engine, segment, &run_places, some);
-        } else if (engine->blend != NULL) {
-            shade_segment(over, spare, engine, segment, &run_places, some);
+        int opaque = is_opaque(segment);
+        if (!opaque && engine->blend == NULL) {
+            continue;
+        }
+        shade_segment(opaque ? light : over, spare, engine, segment, &run_places, some);
+        if (!opaque) {
             engine->blend(light, over, is_sparse(segment) ? run_places.taken : NULL, some, (enum glanz_blend)segment->is->blend,
                           segment->opacity);
         }

@@ -109,10 +109,14 @@ size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
 /* ---- the world ---- */
 
 static void world_advance(struct glanz_engine *engine, uint32_t elapsed) {
+    if (elapsed < 1000000u - engine->second_us) { /* within the second: no division in most frames */
+        engine->second_us += elapsed;
+        return;
+    }
     uint32_t rest = elapsed % 1000000u + engine->second_us;
     uint32_t seconds = elapsed / 1000000u + rest / 1000000u;
     engine->second_us = rest % 1000000u;
-    if (!engine->world.known || seconds == 0) {
+    if (!engine->world.known) {
         return;
     }
     engine->world.second += seconds;

@@ -110,8 +110,37 @@ static void share_out(struct glanz_engine *engine, uint8_t index, current capaci
 }
 #endif
 
+#ifdef __AVR__ /* flash is scarcer there than time */
+#define never_binds(engine, index) ((engine)->rig->supplies[index].limit_ma == 0)
+#else
+/* Every LED fully on, and in the worst moment while it latches, is within what the supply gives? Worked out once. */
+static int never_binds(struct glanz_engine *engine, uint8_t index) {
+    struct supply *supply = &engine->supplies[index];
+    if (supply->binds == BINDS_UNKNOWN) {
+        current most = 0;
+        EACH_OUTPUT(o, engine, index) {
+            o->gain = 65536u;
+            current full = glanz_output_most(o, glanz_output_full(o));
+            most = plus(most, o->clocked ? plus(full, full) : full);
+        }
+        uint8_t never = engine->rig->supplies[index].limit_ma == 0 || (most < CURRENT_MOST && most <= room_of(engine, index));
+        supply->binds = never ? BINDS_NEVER : BINDS_PERHAPS;
+    }
+    return supply->binds == BINDS_NEVER;
+}
+#endif
+
 static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exact) {
     struct supply *supply = &engine->supplies[index];
+    if (never_binds(engine, index)) {
+        supply->gain = engine->gain;
+        supply->ration = GLANZ_UNCOUNTED;
+        EACH_OUTPUT(o, engine, index) {
+            o->gain = engine->gain;
+            o->ration = GLANZ_UNCOUNTED;
+        }
+        return;
+    }
     current capacity = room_of(engine, index);
     current most = 0;
     current likely = 0;
@@ -130,9 +159,8 @@ static void plan_supply(struct glanz_engine *engine, uint8_t index, uint8_t exac
         outputs++;
 #endif
     }
-    uint8_t ration = engine->rig->supplies[index].limit_ma == 0 || most <= capacity ? GLANZ_UNCOUNTED
-                     : likely <= capacity && !exact                                 ? GLANZ_COUNTED
-                                                                                    : GLANZ_RATIONED;
+    uint8_t ration = most <= capacity ? GLANZ_UNCOUNTED : likely <= capacity && !exact ? GLANZ_COUNTED : GLANZ_RATIONED;
+    supply->ration = ration;
     supply->gain = ration != GLANZ_RATIONED ? engine->gain : fair_gain(engine->gain, light, capacity, noise);
     EACH_OUTPUT(o, engine, index) { /* what the only one shows gives way to what comes */
         o->ration = ration;
@@ -166,6 +194,9 @@ static current drawn_of(const struct output *output, current spent) {
 /* Does the pass stand for a supply? */
 static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
     struct supply *supply = &engine->supplies[index];
+    if (supply->ration == GLANZ_UNCOUNTED) {
+        return 1;
+    }
     current capacity = room_of(engine, index);
     current drawn = 0;
     current noise = 0;
@@ -173,10 +204,8 @@ static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
     current free = 0;  /* light of outputs that nothing held back */
     current lost = 0;  /* what would have fitted, had the light been known */
     current error = 0; /* more light than expected */
-    uint8_t ration = GLANZ_UNCOUNTED;
     uint8_t fits = 1;
     EACH_OUTPUT(o, engine, index) {
-        ration = o->ration;
         current frame = current_times(o->light, o->gain);
         lit = plus(lit, frame);
         drawn = plus(drawn, crossing(o, o->drawn));
@@ -190,13 +219,10 @@ static uint8_t stands(struct glanz_engine *engine, uint8_t index) {
         }
         fits = (uint8_t)(fits && o->drawn <= o->cap && frame <= o->cap);
     }
-    if (ration == GLANZ_UNCOUNTED) {
-        return 1;
-    }
     error = (current)(error > capacity / 256u ? capacity / 128u : error * 2u);
     current margin = less(supply->margin, (current)(supply->margin / 8u + capacity / 4096u + 1u));
     supply->margin = error > margin ? error : margin;
-    if (ration == GLANZ_COUNTED) {
+    if (supply->ration == GLANZ_COUNTED) {
         return drawn <= capacity;
     }
     uint32_t gain = fair_gain(engine->gain, free, capacity, noise);

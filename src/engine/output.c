@@ -14,9 +14,12 @@ static uint32_t trim_of(uint16_t trim) {
 void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trims, uint32_t *weights,
                                 const struct output *output, GLANZ_CONST struct glanz_output *is,
                                 GLANZ_CONST struct glanz_stretch *stretch) {
+    put->channels = stretch->chip->channels;
     for (uint8_t c = 0; c < 4; c++) {
         trims[c] = glanz_share_of(trim_of(stretch->trim[c]), trim_of(is->trim[c]));
         gains[c] = glanz_share_of(trims[c], output->gain);
+    }
+    for (uint8_t c = 0; put->tally.ration != GLANZ_UNCOUNTED && c < put->channels; c++) {
         weights[c] = glanz_stretch_channel_ua(stretch, c);
         put->tally.light[c] = 0;
         put->tally.bytes[c] = 0;
@@ -24,7 +27,6 @@ void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t
                                               ? 256u
                                               : (glanz_ratio(weights[c], output->dearest_ua) >> 8) + 1u);
     }
-    put->channels = stretch->chip->channels;
     put->order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
     if (stretch->chip->protocol != GLANZ_CLOCKED) {
         put->kind.white.kelvin = stretch->white_kelvin;

@@ -147,9 +147,14 @@ struct output {
     current cap;         /* rationed: what it may draw */
 };
 
+enum binds { BINDS_UNKNOWN, BINDS_NEVER, BINDS_PERHAPS };
 struct supply {
     uint32_t gain;  /* of the newest frame, for outputs that nothing holds back */
     current margin; /* kept free for light that was not expected */
+    uint8_t ration; /* of its outputs in the newest pass */
+#ifndef __AVR__
+    uint8_t binds; /* enum binds: can its limit ever bind? */
+#endif
 };
 
 #if GLANZ_FIELDS

@@ -13,10 +13,13 @@ typedef uint32_t gain_word;
 #endif
 
 uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz) {
-    uint32_t longest = 1000000u / (lowest_hz == 0 ? 1u : lowest_hz);
     uint8_t depth = 0;
-    while (depth < GLANZ_DEPTH_MOST && interval_us != 0 && interval_us <= longest / 2) {
-        longest /= 2;
+    if (interval_us == 0 || interval_us > 500000u) {
+        return 0;
+    }
+    uint32_t period = interval_us * (lowest_hz == 0 ? 1u : lowest_hz); /* of 2^depth frames, in parts of the longest, 10^-6 */
+    while (depth < GLANZ_DEPTH_MOST && 2u * period <= 1000000u) {
+        period *= 2u;
         depth++;
     }
     return depth;
