@@ -663,8 +663,11 @@ static void run_memory(void) {
     bench_bytes("RAM device, 256 LEDs, 1 segment", (uint32_t)glanz_device_size(&stage.rig, 1));
     bench_bytes("RAM engine, 256 LEDs, 1 segment", (uint32_t)glanz_engine_size(&glanz_everything, &stage.rig, 1, 0));
     bench_bytes("RAM engine, 256 LEDs, 1 segment, two looks at once",
-                (uint32_t)glanz_engine_size(&glanz_everything, &stage.rig, 1, 2));
-    bench_bytes("RAM engine, 256 LEDs, 1 segment, a look that stays", (uint32_t)glanz_engine_size(NULL, &stage.rig, 1, 1));
+                (uint32_t)glanz_engine_size(&glanz_everything, &stage.rig, 1, 1));
+    bench_bytes("RAM engine, 256 LEDs, 1 segment, a look that stays",
+                (uint32_t)glanz_engine_size(NULL, &stage.rig, 1, GLANZ_NO_FADING));
+    bench_bytes("RAM saved by 3 fading looks, 8 segments", (uint32_t)(glanz_engine_size(&glanz_everything, &stage.rig, 8, 0) -
+                                                                      glanz_engine_size(&glanz_everything, &stage.rig, 8, 3)));
     bench_bytes("RAM control, 1 input", (uint32_t)glanz_control_size(&stage.rig, 8));
     bench_bytes("RAM control, 1 segment, 1 input", (uint32_t)glanz_control_size(&stage.rig, 1));
     stage.rig.input_count = 0;

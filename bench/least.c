@@ -20,7 +20,7 @@ static GLANZ_CONST struct glanz_show glow = {
 static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 0, 1);
 
 int board_main(void) {
-    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &parts, .fades = 1};
+    const struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = &port, .parts = &parts, .fading = GLANZ_NO_FADING};
     struct glanz_device *device;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) {
         return 1;

@@ -182,7 +182,9 @@ out()
 m = sizes["m0plus"]
 fixed = m["RAM device, 256 LEDs, 8 segments"] - m["RAM LEDs, 256"] if "RAM LEDs, 256" in m else m["RAM device, 256 LEDs, 8 segments"] - 1536
 table(["", "bytes"], [["a LED, RGB, one byte buffer", bar("RAM a LED", "m0plus", 6, 6)],
-                      ["engine, 8 segments, 16 presets' names, 1 input", bar("RAM of engine and 8 segments", "m0plus", fixed, 4096)],
+                      ["engine, 8 segments, 3 looks that fade, 16 presets' names, 1 input",
+                       bar("RAM of engine and 8 segments", "m0plus", fixed - m["RAM saved by 3 fading looks, 8 segments"], 4096)],
+                      ["the same with as many looks that fade as there can be, 16", f"{fixed}"],
                       ["each segment", f"{(m['RAM device, 256 LEDs, 8 segments'] - m['RAM device, 256 LEDs, 1 segment']) / 7:.0f}"],
                       ["engine, 1 segment, without its LEDs' 1,536: three looks at once, two, one that stays",
                        ", ".join(f"{m['RAM engine, 256 LEDs, 1 segment' + more] - 1536}" for more in ("", ", two looks at once", ", a look that stays"))],

@@ -1019,16 +1019,14 @@ START_TEST(every_choice_of_parts) {
         setup.segment_capacity = 255;
         ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_ERR_ARGUMENT);
         setup.segment_capacity = 2;
-        setup.fades = GLANZ_FADES + 1;
-        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ARGUMENT);
         int whole = (glanz_parts_needed(setup.rig, setup.show) & ~glanz_parts_present(&parts)) == 0;
-        setup.fades = 1; /* looks change by the controller: not without it */
+        setup.fading = GLANZ_NO_FADING; /* looks change by the controller: not without it */
         glanz_status status = glanz_device_start(&device, memory, sizeof memory, &setup, &fault);
         ck_assert_int_eq(status, parts.control != NULL ? GLANZ_ERR_ARGUMENT : whole ? GLANZ_OK : GLANZ_ERR_ABSENT);
         ck_assert_int_eq(glanz_device_start(&device, memory, 200, &setup, &fault), parts.control != NULL ? GLANZ_ERR_ARGUMENT
                                                                                    : whole               ? GLANZ_ERR_MEMORY
                                                                                                          : GLANZ_ERR_ABSENT);
-        setup.fades = 2;
+        setup.fading = 2;
         ck_assert_int_eq(glanz_device_start(&device, memory, 900, &setup, mask % 4 == 0 ? NULL : &fault),
                          whole ? GLANZ_ERR_MEMORY : GLANZ_ERR_ABSENT);
     }

@@ -723,28 +723,31 @@ START_TEST(looks_at_once_are_chosen) {
     static struct stage other;
     static uint64_t memory[4096], exact[4096];
     stage_must_open(&stage, strip_rig(30), show_all);
-    size_t sizes[GLANZ_FADES + 1];
+    size_t sizes[5];
     struct glanz_parts parts = glanz_everything;
     parts.control = NULL;
     parts.playlists = NULL;
     parts.hands = NULL;
     parts.saving = NULL;
     parts.glides = NULL;
-    for (uint8_t fades = 1; fades <= GLANZ_FADES; fades++) {
-        sizes[fades] = glanz_engine_size(&parts, stage.rig, 2, fades);
-        ck_assert(fades == 1 || sizes[fades] > sizes[fades - 1] + 200);
+    sizes[0] = glanz_engine_size(&parts, stage.rig, 2, GLANZ_NO_FADING);
+    for (uint8_t fading = 1; fading <= 4; fading++) {
+        sizes[fading] = glanz_engine_size(&parts, stage.rig, 2, fading);
+        ck_assert_uint_gt(sizes[fading], sizes[fading - 1] + 100);
     }
-    ck_assert_uint_eq(glanz_engine_size(&parts, stage.rig, 2, 0), sizes[GLANZ_FADES]);
+    ck_assert_uint_eq(glanz_engine_size(&parts, stage.rig, 2, 0), sizes[4]); /* two on each of two segments */
+    ck_assert_uint_eq(glanz_engine_size(&parts, stage.rig, 2, 5), sizes[4]);
     ck_assert_uint_gt(glanz_engine_size(&glanz_everything, stage.rig, 2, 2), sizes[2]); /* what glides */
     /* a device whose looks stay */
     struct glanz_show still = *stage.show;
     still.triggers = NULL;
     still.trigger_count = 0;
     still.playlist_count = still.preset_count = 0;
-    struct glanz_setup setup = {.rig = stage.rig, .show = &still, .port = &stage.port, .parts = &glanz_everything, .fades = 1};
+    struct glanz_setup setup = {
+        .rig = stage.rig, .show = &still, .port = &stage.port, .parts = &glanz_everything, .fading = GLANZ_NO_FADING};
     struct glanz_device *device = NULL;
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
-    ck_assert_ptr_nonnull(strstr(stage.fault.text, "1 looks at once; expected 0 or 2 to"));
+    ck_assert_ptr_nonnull(strstr(stage.fault.text, "looks change by the part \"control\""));
     setup.parts = &parts;
     ck_assert_int_eq(glanz_device_start(&device, memory, 64, &setup, &stage.fault), GLANZ_ERR_MEMORY);
     size_t least = stage.fault.needed;
@@ -784,12 +787,10 @@ START_TEST(looks_at_once_are_chosen) {
     ck_assert_uint_eq(glanz_parts_needed(NULL, &still) | glanz_parts_needed(stage.rig, NULL) | glanz_parts_present(NULL), 0);
     ck_assert_int_eq(glanz_device_set_show(device, &still, 0, &stage.fault), GLANZ_ERR_ABSENT);
     ck_assert_ptr_nonnull(strstr(stage.fault.text, "control"));
-    setup.fades = GLANZ_FADES + 1;
-    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &stage.fault), GLANZ_ERR_ARGUMENT);
     /* two looks: five changes, one upon the other */
-    setup.fades = 2;
+    setup.fading = 1;
     ck_assert_int_eq(glanz_device_start(&device, memory, 64, &setup, &stage.fault), GLANZ_ERR_MEMORY);
-    ck_assert_uint_gt(stage.fault.needed, least + 200);
+    ck_assert_uint_gt(stage.fault.needed, least + 100);
     least = stage.fault.needed;
     memset(exact, 0x5a, sizeof exact);
     ck_assert_int_eq(glanz_device_start(&device, exact, least, &setup, &stage.fault), GLANZ_OK);
@@ -818,7 +819,7 @@ START_TEST(looks_at_once_are_chosen) {
     void *place = malloc(said.memory_size);
     ck_assert_ptr_nonnull(place);
     struct glanz_setup all = {
-        .rig = said.rig, .show = said.show, .port = &said.port, .parts = &glanz_everything, .fades = GLANZ_FADES};
+        .rig = said.rig, .show = said.show, .port = &said.port, .parts = &glanz_everything, .fading = 255 - 1};
     ck_assert_int_eq(glanz_device_start(&said.device, place, said.memory_size, &all, &said.fault), GLANZ_OK);
     for (uint64_t now = 0; now < 3000000; now += 10000) {
         struct stage *both[] = {&other, &said};
@@ -835,6 +836,75 @@ START_TEST(looks_at_once_are_chosen) {
     free(place);
     stage_close(&said);
     stage_close(&other);
+}
+END_TEST
+
+/* Eight segments change at once, again and again, and only so many looks may fade beside theirs: nothing jumps, no byte beyond
+ * the memory is touched, and all show what was asked for last. */
+START_TEST(few_looks_fade_for_many_segments) {
+    static const uint8_t fading[] = {1, 2, 3, 5, 15, 0};
+    stage_must_open(&stage, strip_rig(64),
+                    "{'show':'t','brightness':'100 %','looks':{'a':{'effect':'plain','color':'#ff0000'},"
+                    "'b':{'effect':'plain','color':'#0000ff'},'c':{'effect':'swell','color':'#00ff00','speed':'0 leds/s'}},"
+                    "'segments':{'1':{'surface':'a','leds':8,'look':'a'},'2':{'surface':'a','first':8,'leds':8,'look':'a'},"
+                    "'3':{'surface':'a','first':16,'leds':8,'look':'a'},'4':{'surface':'a','first':24,'leds':8,'look':'a'},"
+                    "'5':{'surface':'a','first':32,'leds':8,'look':'a'},'6':{'surface':'a','first':40,'leds':8,'look':'a'},"
+                    "'7':{'surface':'a','first':48,'leds':8,'look':'a'},'8':{'surface':'a','first':56,'leds':8,'look':'a'}},"
+                    "'presets':{'p':{'1':'b','2':'b','3':'b','4':'b','5':'b','6':'b','7':'b','8':'b'},"
+                    "'q':{'1':'c','2':'a','3':'c','4':'a','5':'c','6':'a','7':'c','8':'b'}}}");
+    struct glanz_setup setup = {
+        .rig = stage.rig, .show = stage.show, .port = &stage.port, .parts = &glanz_everything, .fading = fading[_i]};
+    static uint64_t memory[4096];
+    struct glanz_device *device = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, memory, 64, &setup, &stage.fault), GLANZ_ERR_MEMORY);
+    size_t least = stage.fault.needed;
+    ck_assert_uint_le(least, GLANZ_DEVICE_SIZE_FADING(64 * 6, 1, 0, 8, fading[_i] == 0 ? 16 : fading[_i]));
+    memset(memory, 0x5a, sizeof memory);
+    ck_assert_int_eq(glanz_device_start(&device, memory, least, &setup, &stage.fault), GLANZ_OK);
+    struct glanz_engine *engine = glanz_device_engine(device);
+    static uint8_t before[64][3];
+    int largest = 0;
+    int together = 0;
+    uint64_t last = 0;
+    for (uint64_t now = 0; now < 9000000; now += 10000) {
+        struct glanz_change slow = {glanz_device_clock(device), 2000, 0};
+        if (now == 1000000 || now == 4000000 || now == 4500000) { /* p, q, and p in the middle of q */
+            uint8_t preset = now == 4000000 ? 1 : 0;
+            for (uint8_t i = 0; i < 8; i++) {
+                ck_assert_int_eq(glanz_engine_look(engine, i, stage.show->presets[preset].parts[i].look, slow), GLANZ_OK);
+            }
+        }
+        if (now == 4600000) { /* while some wait: a number of theirs */
+            struct glanz_setting green = {.param = 0, .number = (int32_t)GLANZ_RGB(0, 255, 0)};
+            ck_assert_int_eq(glanz_engine_set(engine, 7, green, slow), GLANZ_OK);
+        }
+        ck_assert_int_eq(glanz_device_frame(device, (uint32_t)now), GLANZ_OK);
+        int beside = 0;
+        for (uint8_t i = 0; i < 8; i++) {
+            struct glanz_showing showing;
+            ck_assert_int_eq(glanz_engine_showing(engine, i, &showing), GLANZ_OK);
+            beside += showing.fading - 1;
+        }
+        together = beside > together ? beside : together;
+        last = beside != 0 ? now : last;
+        for (uint16_t led = 0; led < 64; led++) {
+            for (uint8_t channel = 0; channel < 3; channel++) {
+                int is = stage_led(&stage, 0, led, channel);
+                largest = now > 20000 && abs(is - before[led][channel]) > largest ? abs(is - before[led][channel]) : largest;
+                before[led][channel] = (uint8_t)is;
+            }
+        }
+    }
+    ck_assert_int_le(largest, 30); /* let go in 0.1 s: a tenth of full a frame, what comes in beside it, and dither */
+    ck_assert_int_le(together, fading[_i] == 0 ? 16 : fading[_i]);
+    ck_assert_int_ge(together, fading[_i] == 0 ? 8 : fading[_i] < 8 ? fading[_i] : 8);
+    ck_assert_uint_le(last, 7400000); /* the last fade of two seconds began, at the latest, after eight tenths */
+    for (uint16_t led = 0; led < 64; led++) {
+        ck_assert(before[led][2] == (led < 56 ? 255 : 0) && before[led][1] == (led < 56 ? 0 : 255) && before[led][0] == 0);
+    }
+    for (size_t byte = least; byte < sizeof memory; byte++) {
+        ck_assert_uint_eq(((const uint8_t *)memory)[byte], 0x5a);
+    }
 }
 END_TEST
 
@@ -1125,6 +1195,7 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, two_devices_do_not_meet);
     tcase_add_test(tcase, constant_memory_is_enough);
     tcase_add_test(tcase, looks_at_once_are_chosen);
+    tcase_add_loop_test(tcase, few_looks_fade_for_many_segments, 0, 6);
     tcase_add_test(tcase, changed_show_glides);
     tcase_add_test(tcase, segments_keep_what_they_show);
     tcase_add_test(tcase, wrong_structs_are_refused);

@@ -80,9 +80,9 @@ struct glanz_setup {
     struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept. Needs parts->saving */
     void *values;              /**< lent as long as the device runs, for what saved presets bring: see glanz_control_values() */
     size_t values_size;
-#ifndef __AVR__
-    uint8_t fades; /**< looks at once on a segment while they fade: see glanz_engine_size(); 0 means GLANZ_FADES. 1 only where
-                      parts->control is NULL, for there looks change. Not on AVR, where GLANZ_FADES alone says it */
+#ifndef __AVR__     /* as many as there can be */
+    uint8_t fading; /**< looks that may fade beside the newest of each segment, all segments together: see glanz_engine_size().
+                       0: as many as there can be. GLANZ_NO_FADING only where parts->control is NULL, for there looks change */
 #endif
     uint8_t input_capacity; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
 };
@@ -99,22 +99,25 @@ enum glanz_key {
 /** Records that a device keeps at the most, to be given to glanz_store_start(). */
 #define GLANZ_DEVICE_RECORDS (3 + GLANZ_SAVED_MOST + 32)
 
-/** Memory for a device with all parts and GLANZ_FADES looks at once on a segment, in bytes; 0 for a rig that cannot be. With
+/** Memory for a device with all parts and as many looks that fade as there can be, in bytes; 0 for a rig that cannot be. With
  *  less, glanz_device_start() tells what it takes (fault->needed). Effects that remember want glanz_show_memory() beside it. */
 size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity);
 
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
  *  @param led_bytes the sum over all outputs of LEDs * (channels * (buffers + 1)); clocked chips: LEDs * 12 + 40.
  *  Example: static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 2); */
+#define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
+    GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, (GLANZ_FADES - 1) * (segments))
+/** The same where the setup says how many looks may fade. */
 #ifdef __AVR__
-#define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
+#define GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, fading)                                                 \
     ((size_t)(224 + (led_bytes) + 45 * (outputs) + (32 + 6 * GLANZ_INBOX) * (inputs) +                                         \
-              (84 + 90 * GLANZ_GLIDES + (98 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
+              (202 + 9 * GLANZ_PARAMS + 150 * GLANZ_GLIDES) * (segments) + (102 + 4 * GLANZ_PARAMS) * (fading)))
 #else
-#define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
+#define GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, fading)                                                 \
     ((size_t)(944 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + \
-              (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) +                                               \
-              (330 + (160 + 9 * GLANZ_PARAMS) * (GLANZ_FADES + 1)) * (segments)))
+              (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) + (538 + 20 * GLANZ_PARAMS) * (segments) +      \
+              (152 + 6 * GLANZ_PARAMS) * (fading)))
 #endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
     union {                                                                                                                    \

@@ -171,13 +171,16 @@ GLANZ_NODISCARD glanz_status glanz_segments_check(GLANZ_CONST struct glanz_segme
 
 struct glanz_engine; /**< opaque; lives in the caller's memory */
 
+#define GLANZ_NO_FADING 255 /**< in place of a number of looks that may fade: none changes */
+
 /** Memory that an engine needs for a rig, with room for so many segments, in bytes. 0 for NULL or 0 segments.
- *  @param parts NULL: none. @param fades looks that may be on a segment at once while they fade, at most GLANZ_FADES; 0 means
- *  that many; 1: looks never change, and glanz_engine_look() is GLANZ_ERR_MEMORY. RAM: some 200 bytes for each of them and one
- *  more, times segment_capacity. On AVR it is always GLANZ_FADES.
+ *  @param parts NULL: none. @param fading looks that may fade beside the newest of each segment, all segments together; at
+ *  most GLANZ_FADES - 1 on one of them. 0: as many as there can be. GLANZ_NO_FADING: looks never change, and
+ *  glanz_engine_look() is GLANZ_ERR_MEMORY. RAM: some 170 bytes each. Where more change at once, some are let go within a
+ *  tenth of a second each, and the newest wait for them.
  *  The block must be aligned for a pointer and a uint64_t. */
 size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
-                         uint8_t fades);
+                         uint8_t fading);
 
 #if GLANZ_FIELDS
 /** Bytes that a look wants to remember in on a segment. Of the looks that a segment may show, GLANZ_FADES times the largest is
@@ -199,7 +202,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_value(struct glanz_engine *engine, uin
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_RIG, or GLANZ_ERR_MEMORY (fault->needed tells how much). */
 GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, void *memory, size_t size,
                                                 GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
-                                                uint8_t segment_capacity, uint8_t fades, struct glanz_fault *fault);
+                                                uint8_t segment_capacity, uint8_t fading, struct glanz_fault *fault);
 /** The parts that it was started with; NULL for NULL. */
 GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *engine);
 
@@ -216,8 +219,8 @@ struct glanz_checks_part {
     glanz_status (*memory)(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
     void (*segments_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< more than there is memory for */
     void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most);
-    void (*fades)(struct glanz_fault *fault, uint32_t fades); /**< more looks at once than there can be, or too few to change */
-    void (*layout)(struct glanz_fault *fault);                /**< program and library were compiled differently */
+    void (*fading)(struct glanz_fault *fault); /**< a controller, but no look may change */
+    void (*layout)(struct glanz_fault *fault); /**< program and library were compiled differently */
     /** Which member of a setup is wrong, or what else of glanz_device_start(). */
     void (*misuse)(struct glanz_fault *fault, const void *out, const void *memory, const struct glanz_setup *setup);
 };

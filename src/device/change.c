@@ -67,7 +67,7 @@ static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct gl
         status = check(device, device->rig, show, fault);
         status = status != GLANZ_OK ? status
                                     : glanz_device_fits(device->parts, device->rig, show, device->segment_capacity,
-                                                        device->input_capacity, FADES_OF(device), device->size, fault);
+                                                        device->input_capacity, FADING_OF(device), device->size, fault);
     }
     uint8_t safe = glanz_device_safe(device);
     if (device->control == NULL) {
@@ -103,11 +103,11 @@ static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct gla
         status = check(device, rig, show, fault);
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_fits(device->parts, rig, show, device->segment_capacity, device->input_capacity, FADES_OF(device),
-                                   device->size, fault);
+        status = glanz_device_fits(device->parts, rig, show, device->segment_capacity, device->input_capacity,
+                                   FADING_OF(device), device->size, fault);
     }
     if (status == GLANZ_OK && show->segment_count > device->segment_capacity) {
-        status = glanz_device_fits(device->parts, rig, show, show->segment_count, device->input_capacity, FADES_OF(device), 0,
+        status = glanz_device_fits(device->parts, rig, show, show->segment_count, device->input_capacity, FADING_OF(device), 0,
                                    fault);
     }
     if (status == GLANZ_OK) {

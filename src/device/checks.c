@@ -16,13 +16,11 @@ static void segments_most(struct glanz_fault *fault, uint32_t segments, uint32_t
     count(fault, GLANZ_TEXT("segments"), segments, most);
 }
 
-static void fades_wrong(struct glanz_fault *fault, uint32_t fades) {
+static void fading_wrong(struct glanz_fault *fault) {
     glanz_fault_begin(fault);
-    glanz_fault_at(fault, GLANZ_TEXT("fades"));
-    glanz_fault_number(fault, fades);
-    glanz_fault_add(fault, GLANZ_TEXT(" looks at once; expected 0 or 2 to "));
-    glanz_fault_number(fault, GLANZ_FADES);
-    glanz_fault_add(fault, GLANZ_TEXT(", or 1 without the part \"control\""));
+    glanz_fault_at(fault, GLANZ_TEXT("fading"));
+    glanz_fault_add(fault,
+                    GLANZ_TEXT("looks change by the part \"control\"; expected 0 or a number of looks, or no such part"));
 }
 
 static void inputs_most(struct glanz_fault *fault, uint32_t inputs, uint32_t most) {
@@ -58,6 +56,6 @@ GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check
                                                           .memory = glanz_fault_memory,
                                                           .segments_most = segments_most,
                                                           .inputs_most = inputs_most,
-                                                          .fades = fades_wrong,
+                                                          .fading = fading_wrong,
                                                           .layout = layout,
                                                           .misuse = misuse};

@@ -11,22 +11,22 @@ static size_t align8(size_t size) {
 }
 
 static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
-                      uint8_t input_capacity, uint8_t fades) {
+                      uint8_t input_capacity, uint8_t fading) {
     return align8(sizeof(struct glanz_device)) + glanz_inbox_size(input_capacity) +
            (parts->control == NULL ? 0 : align8(parts->control->size(rig, segment_capacity))) +
-           glanz_engine_size(parts, rig, segment_capacity, fades);
+           glanz_engine_size(parts, rig, segment_capacity, fading);
 }
 
 glanz_status glanz_device_fits(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
                                GLANZ_CONST struct glanz_show *show, uint8_t segment_capacity, uint8_t input_capacity,
-                               uint8_t fades, size_t size, struct glanz_fault *fault) {
+                               uint8_t fading, size_t size, struct glanz_fault *fault) {
     if (rig->input_count > input_capacity) {
         if (GLANZ_CHECKS_OF(parts) != NULL) {
             GLANZ_CHECKS_OF(parts)->inputs_most(fault, rig->input_count, input_capacity);
         }
         return GLANZ_ERR_MEMORY;
     }
-    size_t needed = size_of(parts, rig, segment_capacity, input_capacity, fades);
+    size_t needed = size_of(parts, rig, segment_capacity, input_capacity, fading);
 #if GLANZ_FIELDS
     needed += parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
 #else
@@ -56,7 +56,7 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     uint32_t utc = device->clock_calls == NULL ? 0 : device->clock_calls->utc(device->control);
 #endif
     glanz_status status = glanz_engine_start(&device->engine, engine_at, left, device->parts, rig, device->segment_capacity,
-                                             FADES_OF(device), fault);
+                                             FADING_OF(device), fault);
     if (status == GLANZ_OK && control != NULL) {
         status =
             control->start(&device->control, at, control_size, device->engine, rig, device->segment_capacity, device->inbox);
@@ -149,9 +149,9 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
         return GLANZ_ERR_ARGUMENT;
     }
 #ifndef __AVR__
-    if (setup->fades > GLANZ_FADES || (setup->fades == 1 && setup->parts != NULL && setup->parts->control != NULL)) {
-        if (setup->parts != NULL && setup->parts->checks != NULL) {
-            setup->parts->checks->fades(fault, setup->fades);
+    if (setup->fading == GLANZ_NO_FADING && setup->parts != NULL && setup->parts->control != NULL) {
+        if (setup->parts->checks != NULL) {
+            setup->parts->checks->fading(fault);
         }
         return GLANZ_ERR_ARGUMENT; /* looks change by the controller */
     }
@@ -179,7 +179,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
 #endif
     }
     if (status == GLANZ_OK) {
-        status = glanz_device_fits(parts, setup->rig, setup->show, capacity, inputs, FADES_OF(setup), size, fault);
+        status = glanz_device_fits(parts, setup->rig, setup->show, capacity, inputs, FADING_OF(setup), size, fault);
     }
     if (status != GLANZ_OK) {
         return status;
@@ -192,7 +192,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     device->size = size;
     device->segment_capacity = capacity;
 #ifndef __AVR__
-    device->fades = setup->fades;
+    device->fading = setup->fading;
 #endif
     device->input_capacity = inputs;
     SET_INSIDE(device, 1);

@@ -82,7 +82,7 @@ struct glanz_device {
     struct glanz_counts counts;
     uint8_t segment_capacity;
 #ifndef __AVR__
-    uint8_t fades;
+    uint8_t fading;
 #endif
     uint8_t input_capacity;
     uint8_t begun; /* a time is known */
@@ -130,15 +130,15 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
 }
 
 #ifdef __AVR__
-#define FADES_OF(device) GLANZ_FADES /* of a device, or of what one is made with */
+#define FADING_OF(device) 0 /* of a device, or of what one is made with */
 #else
-#define FADES_OF(device) ((device)->fades)
+#define FADING_OF(device) ((device)->fading)
 #endif
 
 /* Is this memory enough for a rig and so many segments? */
 glanz_status glanz_device_fits(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
                                GLANZ_CONST struct glanz_show *show, uint8_t segment_capacity, uint8_t input_capacity,
-                               uint8_t fades, size_t size, struct glanz_fault *fault);
+                               uint8_t fading, size_t size, struct glanz_fault *fault);
 /* Lay engine and controller out behind the device, for a rig that was checked and fits; begin the show, from dark. */
 glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,
                                 GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);

@@ -197,8 +197,8 @@ GLANZ_NOINLINE void glanz_shade_layer(struct glanz_light *light, uint16_t *cover
 #else
     layer->effect->shade(light, &layer->frame, run_places->line, count);
 #endif
-    if (layer->bright_now != 65535) {
-        gain = glanz_share_of(gain, glanz_lightness(layer->bright_now));
+    if (layer->brightness != 65535) {
+        gain = glanz_share_of(gain, glanz_lightness(layer->brightness));
     }
     if (gain != 65536u) {
         for (uint8_t i = 0; i < count; i++) {
@@ -211,7 +211,7 @@ GLANZ_NOINLINE void glanz_shade_layer(struct glanz_light *light, uint16_t *cover
 static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct glanz_engine *engine,
                           const struct segment *segment, const struct run_places *run_places, uint8_t count) {
     for (uint8_t i = 0; i < segment->count; i++) {
-        const struct layer *layer = &segment->layer[segment->order[i]];
+        const struct layer *layer = segment->order[i];
         if (layer->weight != 0) { /* the first has all of what is shaded yet */
             glanz_shade_layer(i == 0 ? light : spare, NULL, layer, segment->gain, run_places, count);
         }

@@ -18,7 +18,7 @@ static struct layer *next_block(struct glanz_engine *engine, const uint8_t *from
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
         for (uint8_t i = 0; i < segment->count; i++) {
-            struct layer *layer = &segment->layer[segment->order[i]];
+            struct layer *layer = segment->order[i];
             const uint8_t *at = (const uint8_t *)layer->frame.memory;
             if (at != NULL && at >= from && (next == NULL || at < (const uint8_t *)next->frame.memory)) {
                 next = layer;
@@ -34,7 +34,7 @@ static uint32_t live_bytes(const struct glanz_engine *engine, const struct segme
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         const struct segment *segment = &engine->segments[s];
         for (uint8_t i = 0; segment != but && i < segment->count; i++) {
-            const struct layer *layer = &segment->layer[segment->order[i]];
+            const struct layer *layer = segment->order[i];
             bytes += layer->frame.memory == NULL ? 0 : layer->frame.capacity;
         }
     }
@@ -51,16 +51,22 @@ static void collect(struct glanz_engine *engine) {
     engine->pool.used = (uint32_t)(to - engine->pool.bytes);
 }
 
-static int look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look) {
+/* Bytes that an effect wants on a segment. */
+static uint32_t wanted_on(const struct segment *segment, GLANZ_CONST struct glanz_effect *effect, GLANZ_CONST void *content) {
     struct glanz_frame frame;
-    if (look == NULL || look->effect->memory == NULL) {
-        return 1;
+    if (effect == NULL || effect->memory == NULL) {
+        return 0;
     }
     memset(&frame, 0, sizeof frame);
-    frame.length = look->effect->shade_field != NULL ? segment->field.columns : segment->length;
-    frame.rows = look->effect->shade_field != NULL ? segment->field.rows : 1;
-    frame.content = look->content;
-    return live_bytes(engine, segment) + wanted_by(look->effect, &frame) <= engine->pool.size;
+    frame.length = effect->shade_field != NULL ? segment->field.columns : segment->length;
+    frame.rows = effect->shade_field != NULL ? segment->field.rows : 1;
+    frame.content = content;
+    return wanted_by(effect, &frame);
+}
+
+static int look_fits(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look) {
+    uint32_t wanted = look == NULL ? 0 : wanted_on(segment, look->effect, look->content);
+    return wanted == 0 || live_bytes(engine, segment) + wanted <= engine->pool.size;
 }
 
 static void layer_remember(struct glanz_engine *engine, struct layer *layer) {
@@ -102,8 +108,7 @@ size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
         return 0;
     }
     const struct segment *segment = &engine->segments[index == GLANZ_ALL ? 0 : index];
-    const struct layer *layer = &segment->layer[segment->order[segment->waiting ? segment->count : segment->count - 1]];
-    return (size_t)(index == GLANZ_ALL ? engine->pool.size : wanted_by(layer->effect, &layer->frame));
+    return (size_t)(index == GLANZ_ALL ? engine->pool.size : wanted_on(segment, segment->asked.effect, segment->asked.content));
 }
 
 /* ---- the world ---- */
@@ -158,10 +163,10 @@ glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint
 /* ---- the part ---- */
 
 static void remember(struct glanz_engine *engine, struct segment *segment) {
-    struct layer *newest = &segment->layer[segment->order[segment->count - 1]];
+    struct layer *newest = segment->order[segment->count - 1];
     layer_remember(engine, newest);
     for (uint8_t i = 0; newest->frame.memory != NULL && !newest->anew && i + 1 < segment->count; i++) {
-        const struct layer *other = &segment->layer[segment->order[i]];
+        const struct layer *other = segment->order[i];
         if (other->effect == newest->effect && other->frame.capacity == newest->frame.capacity && other->frame.memory != NULL &&
             glanz_content_equal(other->frame.content, newest->frame.content)) {
             memcpy(newest->frame.memory, other->frame.memory, newest->frame.capacity);
@@ -183,7 +188,7 @@ static void compose_sheer(struct glanz_light *light, struct glanz_light *over, s
     uint16_t cover[GLANZ_RUN];
     uint16_t spare_cover[GLANZ_RUN];
     for (uint8_t i = 0; i < segment->count; i++) {
-        const struct layer *layer = &segment->layer[segment->order[i]];
+        const struct layer *layer = segment->order[i];
         if (i == 0) {
             glanz_shade_layer(over, cover, layer, segment->gain, run_places, count);
         } else if (layer->weight != 0) {

@@ -25,14 +25,14 @@ static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struc
     return same;
 }
 
-static int same_kind(const struct layer *a, const struct layer *b) { /* does only what can glide differ? */
-    if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->frame.gradient, b->frame.gradient) ||
-        !glanz_content_equal(a->frame.content, b->frame.content)) {
+static int same_kind(const struct asked *a, const struct asked *b) { /* does only what can glide differ? */
+    if (a->effect != b->effect || a->effect == NULL || !same_gradient(a->gradient, b->gradient) ||
+        !glanz_content_equal(a->content, b->content)) {
         return 0;
     }
     for (uint8_t i = 0; i < a->effect->param_count; i++) {
-        if (!is_fluid(&a->effect->params[i], b->target[i], a->target[i]) &&
-            (a->target[i] != b->target[i] || a->unit[i] != b->unit[i])) {
+        if (!is_fluid(&a->effect->params[i], b->number[i], a->number[i]) &&
+            (a->number[i] != b->number[i] || a->unit[i] != b->unit[i])) {
             return 0;
         }
     }
@@ -54,69 +54,74 @@ static void anchor(struct layer *layer, glanz_place before) {
     }
 }
 
+static void note(struct numbers *numbers, const struct layer *layer) {
+    numbers->brightness = layer->brightness;
+    memcpy(numbers->color, layer->frame.color, sizeof numbers->color);
+    memcpy(numbers->number, layer->frame.number, sizeof numbers->number);
+}
+
 /* Numbers as they are with so much of the glide done; what moves stays where it is. */
-static void glide_to(struct glanz_engine *engine, const struct glide *glide, struct layer *layer, uint32_t done) {
+static void glide_to(const struct glide *glide, struct layer *layer, uint32_t done) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
     glanz_place before = effect->anchor == NULL ? 0 : effect->pass(&layer->frame);
-    glanz_layer_settle(engine, layer); /* to what is wanted, then back by what is left */
     for (uint8_t i = 0; i < effect->param_count; i++) {
         uint8_t kind = effect->params[i].kind;
-        if (kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE) {
-            layer->frame.number[i] = mix_number(glide->number[i], layer->frame.number[i], done);
-        }
+        layer->frame.number[i] = kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE
+                                     ? mix_number(glide->from.number[i], glide->to.number[i], done)
+                                     : glide->to.number[i];
     }
     for (uint8_t i = 0; i < GLANZ_COLORS; i++) {
-        layer->frame.color[i] = glanz_light_mix(glide->color[i], layer->frame.color[i], done);
+        layer->frame.color[i] = glanz_light_mix(glide->from.color[i], glide->to.color[i], done);
     }
-    layer->bright_now = glanz_mix16(glide->brightness, layer->brightness, done);
+    layer->brightness = glanz_mix16(glide->from.brightness, glide->to.brightness, done);
+    layer->changed = 1;
     anchor(layer, before);
 }
 
-static int begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
+static int begin(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct asked *wanted,
                  uint32_t over_ms, uint32_t lead) {
     struct glide *glide = segment->glide;
-    if (!same_kind(wanted, layer)) {
+    if (!same_kind(wanted, &segment->asked)) {
         return 0;
     }
     if (glide->timer.span_us != 0) { /* as far as it has come by then; an older look's stays there */
         struct timer timer = glanz_timer_at(glide->timer, lead);
-        glide_to(engine, glide, &segment->layer[glide->slot], glanz_timer_part(&timer));
+        glide_to(glide, glide->layer, glanz_timer_part(&timer));
     }
-    glide->slot = (uint8_t)(layer - segment->layer);
+    glide->layer = layer;
     glide->timer = glanz_timer_of(over_ms, lead);
     glide->pace = layer->pace;
-    memcpy(glide->number, layer->frame.number, sizeof glide->number);
-    memcpy(glide->color, layer->frame.color, sizeof glide->color);
-    glide->brightness = layer->bright_now;
-    memcpy(layer->target, wanted->target, sizeof layer->target);
-    memcpy(layer->unit, wanted->unit, sizeof layer->unit);
-    layer->brightness = wanted->brightness;
-    layer->name = wanted->name;
-    layer->frame.gradient = wanted->frame.gradient;
-    layer->frame.content = wanted->frame.content;
+    note(&glide->from, layer);
+    segment->asked = *wanted;
+    layer->frame.gradient = wanted->gradient;
+    layer->frame.content = wanted->content;
     layer->lead_us = lead;
+    glanz_layer_settle(engine, layer, wanted); /* what it comes to, and back */
+    note(&glide->to, layer);
+    layer->brightness = glide->from.brightness;
+    memcpy(layer->frame.color, glide->from.color, sizeof layer->frame.color);
+    memcpy(layer->frame.number, glide->from.number, sizeof layer->frame.number);
     if (over_ms == 0) {
-        glide_to(engine, glide, layer, 65536u);
+        glide_to(glide, layer, 65536u);
         layer->jumps = 1;
     }
     return 1;
 }
 
-static void end(struct segment *segment, uint8_t slot) {
-    if (segment->glide->slot == slot) {
+static void end(struct segment *segment, const struct layer *layer) {
+    if (segment->glide->layer == layer) {
         segment->glide->timer.span_us = 0;
     }
 }
 
-static uint8_t advance(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
+static uint8_t advance(struct segment *segment, struct layer *layer, uint32_t elapsed) {
     struct glide *glide = segment->glide;
-    if (glide->timer.span_us == 0 || layer != &segment->layer[glide->slot]) {
+    if (glide == NULL || glide->timer.span_us == 0 || layer != glide->layer) {
         return 0;
     }
     glanz_timer_advance(&glide->timer, elapsed);
     uint32_t done = glanz_timer_part(&glide->timer);
-    glide_to(engine, glide, layer, done);
-    layer->changed = 1;
+    glide_to(glide, layer, done);
     glide->done = done;
     if (done == 65536u) {
         glide->timer.span_us = 0;

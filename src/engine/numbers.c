@@ -22,26 +22,21 @@ static int64_t laps_per_us(uint32_t num, uint32_t den, uint8_t backward) {
     return backward ? -(int64_t)pace : (int64_t)pace;
 }
 
-/* Laps a microsecond of the look's rate, as it is set. */
 int64_t glanz_layer_pace(const struct layer *layer) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
-    uint8_t i = 0;
-    while (i < effect->param_count && effect->params[i].kind != GLANZ_PARAM_RATE) {
-        i++;
-    }
-    if (i == effect->param_count || layer->target[i] == 0) {
+    if (layer->rate == 0) {
         return 0;
     }
-    uint8_t backward = layer->target[i] < 0;
-    uint32_t num = backward ? 0u - (uint32_t)layer->target[i] : (uint32_t)layer->target[i];
+    uint8_t backward = layer->rate < 0;
+    uint32_t num = backward ? 0u - (uint32_t)layer->rate : (uint32_t)layer->rate;
     uint32_t den = 65536u;
-    if (layer->unit[i] == GLANZ_UNIT_PASS_TIME) {
+    if (layer->rate_unit == GLANZ_UNIT_PASS_TIME) {
         den = num;
         num = 1000u;
-    } else if (layer->unit[i] != GLANZ_UNIT_PASSES) {
+    } else if (layer->rate_unit != GLANZ_UNIT_PASSES) {
         glanz_place pass = effect->pass == NULL ? (glanz_place)layer->frame.length * GLANZ_STEP : effect->pass(&layer->frame);
         den = pass < 1 ? 1 : (uint32_t)pass;
-        if (layer->unit[i] == GLANZ_UNIT_LENGTHS) {
+        if (layer->rate_unit == GLANZ_UNIT_LENGTHS) {
             while (num > 0xFFFFFFFFu / layer->frame.length) { /* faster than can be seen: fewer bits will do */
                 num >>= 1;
                 den = (den >> 1) + (den == 1);
@@ -52,68 +47,79 @@ int64_t glanz_layer_pace(const struct layer *layer) {
     return laps_per_us(num, den, backward);
 }
 
-static void layer_colors(struct glanz_engine *engine, const struct layer *layer, struct glanz_light *colors) {
-    uint8_t rank = 0;
-    for (uint8_t i = 0; i < layer->effect->param_count; i++) {
-        if (layer->effect->params[i].kind == GLANZ_PARAM_COLOR && rank < GLANZ_COLORS) {
-            colors[rank++] = engine->parts->colors == NULL ? glanz_rgb_light((uint32_t)layer->target[i])
-                                                           : engine->parts->colors->light((glanz_color)layer->target[i],
-                                                                                          engine->names, engine->name_count);
+void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const struct asked *asked) {
+    GLANZ_CONST struct glanz_effect *effect = layer->effect;
+    uint8_t rank = 0; /* among the colours */
+    layer->rate = 0;
+    for (uint8_t i = 0; effect != NULL && i < effect->param_count; i++) {
+        GLANZ_CONST struct glanz_param *param = &effect->params[i];
+        int32_t number = asked->number[i];
+        layer->frame.number[i] = seen(param, number, asked->unit[i], layer->frame.length);
+        if (param->kind == GLANZ_PARAM_RATE && layer->rate == 0) {
+            layer->rate = number;
+            layer->rate_unit = asked->unit[i];
+        }
+        if (param->kind == GLANZ_PARAM_COLOR && rank < GLANZ_COLORS) {
+            layer->frame.color[rank++] =
+                engine->parts->colors == NULL
+                    ? glanz_rgb_light((uint32_t)number)
+                    : engine->parts->colors->light((glanz_color)number, engine->names, engine->name_count);
         }
     }
-}
-
-/* Everything as it is set, with no glide. */
-void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer) {
-    if (layer->effect != NULL) {
-        for (uint8_t i = 0; i < layer->effect->param_count; i++) {
-            layer->frame.number[i] = seen(&layer->effect->params[i], layer->target[i], layer->unit[i], layer->frame.length);
-        }
-        layer_colors(engine, layer, layer->frame.color);
-    }
-    layer->bright_now = layer->brightness;
+    layer->brightness = asked->brightness;
     layer->changed = 1;
 }
 
-void glanz_layer_fill(struct glanz_engine *engine, struct segment *segment, struct layer *layer,
-                      GLANZ_CONST struct glanz_look *look, uint32_t lead) {
-    memset(layer, 0, sizeof *layer);
-    layer->name = look == NULL ? NULL : look->name;
+GLANZ_NOINLINE void glanz_ask(struct asked *asked, GLANZ_CONST struct glanz_look *look) {
+    memset(asked, 0, sizeof *asked);
+    asked->brightness = 65535;
+    asked->gradient = &glanz_gradient_standard;
+    if (look == NULL) {
+        return;
+    }
+    GLANZ_CONST struct glanz_effect *effect = look->effect;
+    asked->name = look->name;
+    asked->effect = effect;
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        asked->number[i] = effect->params[i].standard;
+        asked->unit[i] = effect->params[i].unit;
+    }
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        uint8_t param = look->settings[i].param;
+        asked->number[param] = look->settings[i].number;
+        if (look->settings[i].unit != GLANZ_UNIT_NONE) {
+            asked->unit[param] = look->settings[i].unit;
+        }
+    }
+#if GLANZ_FIELDS
+    asked->gradient = effect->gradient == NULL ? asked->gradient : effect->gradient;
+#endif
+    asked->gradient = look->gradient == NULL ? asked->gradient : look->gradient;
+    asked->content = look->content;
+    asked->brightness = look->brightness == 0 ? 65535 : look->brightness;
+}
+
+GLANZ_NOINLINE void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
+                                     uint32_t lead) {
+    const struct asked *asked = &segment->asked;
+    memset(&layer->effect, 0, sizeof *layer - offsetof(struct layer, effect));
+    layer->taken = 1;
+    layer->effect = asked->effect;
     layer->lead_us = lead;
-    layer->brightness = 65535;
     layer->frame.length = segment->length;
     layer->frame.closed = segment->closed;
 #if GLANZ_FIELDS
     layer->frame.rows = 1;
     layer->frame.world = &engine->world;
-    if (look != NULL && look->effect->shade_field != NULL) {
+    if (asked->effect != NULL && asked->effect->shade_field != NULL) {
         layer->frame.length = segment->field.columns;
         layer->frame.rows = segment->field.rows;
     }
 #endif
-    layer->frame.gradient = &glanz_gradient_standard;
+    layer->frame.gradient = asked->gradient;
+    layer->frame.content = asked->content;
     layer->frame.seed = segment->is->seed;
-    if (look != NULL) {
-        layer->effect = look->effect;
-        for (uint8_t i = 0; i < look->effect->param_count; i++) {
-            layer->target[i] = look->effect->params[i].standard;
-            layer->unit[i] = look->effect->params[i].unit;
-        }
-        for (uint8_t i = 0; i < look->setting_count; i++) {
-            uint8_t param = look->settings[i].param;
-            layer->target[param] = look->settings[i].number;
-            if (look->settings[i].unit != GLANZ_UNIT_NONE) {
-                layer->unit[param] = look->settings[i].unit;
-            }
-        }
-#if GLANZ_FIELDS
-        layer->frame.gradient = look->effect->gradient == NULL ? layer->frame.gradient : look->effect->gradient;
-#endif
-        layer->frame.gradient = look->gradient == NULL ? layer->frame.gradient : look->gradient;
-        layer->frame.content = look->content;
-        layer->brightness = look->brightness == 0 ? 65535 : look->brightness;
-    }
-    glanz_layer_settle(engine, layer);
+    glanz_layer_settle(engine, layer, asked);
     layer->jumps = 1;
 }
 

@@ -75,6 +75,9 @@ glanz_status glanz_engine_set_segments(struct glanz_engine *engine, GLANZ_CONST 
     for (uint8_t i = 0; i < count; i++) {
         place_segment(engine, segments, i, change);
     }
+    for (uint8_t i = count; i < engine->segment_count; i++) {
+        glanz_segment_clear(engine, &engine->segments[i]);
+    }
     SET_INSIDE(engine, 0);
     engine->segment_count = count;
     glanz_segments_sort(engine);
@@ -92,14 +95,16 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
     }
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         const struct segment *segment = &engine->segments[s];
-        uint8_t slots = (uint8_t)(segment->count + (segment->waiting ? 1 : 0));
-        if (glanz_inside(segment->is, memory, size)) {
+        const struct asked *asked = &segment->asked;
+        if (glanz_inside(segment->is, memory, size) || glanz_inside(asked->name, memory, size) ||
+            glanz_inside(asked->effect, memory, size) || glanz_inside(asked->gradient, memory, size) ||
+            glanz_inside(asked->content, memory, size)) {
             return 1;
         }
-        for (uint8_t i = 0; i < slots; i++) {
-            const struct layer *layer = &segment->layer[segment->order[i]];
-            if (glanz_inside(layer->name, memory, size) || glanz_inside(layer->effect, memory, size) ||
-                glanz_inside(layer->frame.gradient, memory, size) || glanz_inside(layer->frame.content, memory, size)) {
+        for (uint8_t i = 0; i < segment->count; i++) {
+            const struct layer *layer = segment->order[i];
+            if (glanz_inside(layer->effect, memory, size) || glanz_inside(layer->frame.gradient, memory, size) ||
+                glanz_inside(layer->frame.content, memory, size)) {
                 return 1;
             }
         }

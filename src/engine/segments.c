@@ -67,7 +67,7 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
 
 /* One look further. @return 1 when it may move on by itself. */
 static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
-    uint8_t gliding = GLIDES(engine) == NULL ? 0 : GLIDES(engine)->advance(engine, segment, layer, elapsed);
+    uint8_t gliding = GLIDES(engine) == NULL ? 0 : GLIDES(engine)->advance(segment, layer, elapsed);
     advance_phase(engine, segment, layer, gliding, elapsed);
     uint8_t moves = layer->pace != 0;
 #if GLANZ_FIELDS
@@ -107,21 +107,21 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     }
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
-        if (segment->count > 1) {
+        if (segment->count > 1 || segment->waiting) {
             engine->fades->advance(engine, segment, elapsed);
         }
 #if GLANZ_FIELDS
         segment->needs = 0;
         segment->plane = 0;
 #endif
-        moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1));
+        moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
         uint32_t sum = 0;
-        uint32_t weights[LAYERS];
+        uint32_t weights[GLANZ_FADES];
         if (segment->count > 1) {
             engine->fades->weights(weights, segment, 0);
         }
         for (uint8_t i = 0; i < segment->count; i++) {
-            struct layer *layer = layer_at(segment, i);
+            struct layer *layer = segment->order[i];
             layer->weight = 65536u;
             if (segment->count > 1) {
                 sum += weights[i];
@@ -186,15 +186,15 @@ glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t ind
         return GLANZ_ERR_ABSENT;
     }
     const struct segment *segment = &engine->segments[index];
-    const struct layer *layer = &segment->layer[segment->order[segment->waiting ? segment->count : segment->count - 1]];
+    const struct asked *asked = &segment->asked;
     memset(showing, 0, sizeof *showing);
-    showing->name = layer->name;
-    showing->effect = layer->effect;
-    showing->gradient = layer->frame.gradient;
-    showing->content = layer->frame.content;
-    memcpy(showing->number, layer->target, sizeof showing->number);
-    memcpy(showing->unit, layer->unit, sizeof showing->unit);
-    showing->look_brightness = layer->brightness;
+    showing->name = asked->name;
+    showing->effect = asked->effect;
+    showing->gradient = asked->gradient;
+    showing->content = asked->content;
+    memcpy(showing->number, asked->number, sizeof showing->number);
+    memcpy(showing->unit, asked->unit, sizeof showing->unit);
+    showing->look_brightness = asked->brightness;
     showing->brightness = segment->brightness.to;
     showing->on = segment->on;
     showing->fading = segment->count;
@@ -237,28 +237,40 @@ void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segmen
     }
 }
 
+struct layer *glanz_layer_take(struct glanz_engine *engine) {
+    struct layer *layer = engine->layers;
+    while (layer->taken) {
+        layer++;
+    }
+    memset(layer, 0, sizeof *layer);
+    layer->taken = 1;
+    return layer;
+}
+
+void glanz_segment_clear(struct glanz_engine *engine, struct segment *segment) {
+    for (uint8_t i = 0; i < segment->count; i++) {
+        segment->order[i]->taken = 0;
+        COUNT_FADING(engine, -(i != 0));
+    }
+    segment->count = 0;
+    segment->waiting = 0;
+}
+
 void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is) {
     struct glanz_change at_once = {0, 0, 0};
-#ifdef __AVR__
-    memset(segment, 0, sizeof *segment);
-#else
-    struct layer *layer = segment->layer;
+    glanz_segment_clear(engine, segment);
 #if GLANZ_GLIDES
     struct glide *glide = segment->glide;
 #endif
     memset(segment, 0, sizeof *segment);
-    segment->layer = layer;
 #if GLANZ_GLIDES
     segment->glide = glide;
     if (glide != NULL) {
         memset(glide, 0, sizeof *glide);
     }
 #endif
-#endif
     glanz_segment_lay(engine, segment, is, at_once);
-    for (uint8_t i = 0; i < LAYERS; i++) {
-        segment->order[i] = i;
-    }
+    segment->order[0] = glanz_layer_take(engine);
     segment->count = 1;
     segment->leaving = NONE;
     segment->stale = 1;
@@ -267,7 +279,8 @@ void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, G
     segment->presence.from = segment->presence.to;
     segment->brightness.to = full_if_none(is->brightness);
     segment->brightness.from = segment->brightness.to;
-    glanz_layer_fill(engine, segment, &segment->layer[0], is->look, 0);
+    glanz_ask(&segment->asked, is->look);
+    glanz_layer_fill(engine, segment, segment->order[0], 0);
     glanz_remember_newest(engine, segment);
 }
 
@@ -287,7 +300,7 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
             checks->segments_most(fault, count, engine->segment_capacity);
         }
         if (fault != NULL) {
-            fault->needed = glanz_engine_size(engine->parts, engine->rig, count, FADES(engine));
+            fault->needed = glanz_engine_size(engine->parts, engine->rig, count, FADING_WANTED(engine));
         }
         return GLANZ_ERR_MEMORY;
     }
@@ -340,6 +353,9 @@ glanz_status glanz_engine_begin(struct glanz_engine *engine, GLANZ_CONST struct 
     SET_INSIDE(engine, 1);
     for (uint8_t i = 0; i < count; i++) {
         glanz_segment_begin(engine, &engine->segments[i], &segments[i]);
+    }
+    for (uint8_t i = count; i < engine->segment_count; i++) {
+        glanz_segment_clear(engine, &engine->segments[i]);
     }
     SET_INSIDE(engine, 0);
     engine->brightness.from = 0;

@@ -37,41 +37,40 @@ static size_t values_bytes(GLANZ_CONST struct glanz_rig *rig) {
 #endif
 }
 
-static uint8_t fades_of(uint8_t fades) {
-    return fades == 0 || fades > GLANZ_FADES ? GLANZ_FADES : fades;
-}
-
-/* Looks of segments, and what of them glides. */
-static size_t layers_bytes(uint8_t segment_capacity, uint8_t fades) {
+/* Looks that may fade beside one of each segment. */
+static uint8_t fading_of(uint8_t segment_capacity, uint8_t fading) {
 #ifdef __AVR__
-    (void)segment_capacity;
-    (void)fades;
-    return 0;
+    (void)fading;
+    return (uint8_t)(segment_capacity * (GLANZ_FADES - 1u));
 #else
-    return align8(sizeof(struct layer) * segment_capacity * SLOTS_OF(fades));
+    uint8_t most = (uint8_t)(segment_capacity * (GLANZ_FADES - 1u));
+    return fading == GLANZ_NO_FADING ? 0 : fading == 0 || fading > most ? most : fading;
 #endif
 }
 
-static size_t glides_bytes(GLANZ_CONST struct glanz_parts *parts, uint8_t segment_capacity, uint8_t fades) {
+static size_t layers_bytes(uint8_t segment_capacity, uint8_t fading) {
+    return align8(sizeof(struct layer) * (size_t)(segment_capacity + fading_of(segment_capacity, fading)));
+}
+
+static size_t glides_bytes(GLANZ_CONST struct glanz_parts *parts, uint8_t segment_capacity, uint8_t fading) {
 #if GLANZ_GLIDES
-    return parts->glides == NULL || fades == 1 ? 0 : align8(sizeof(struct glide) * segment_capacity);
+    return parts->glides == NULL || fading == GLANZ_NO_FADING ? 0 : align8(sizeof(struct glide) * segment_capacity);
 #else
     (void)parts;
     (void)segment_capacity;
-    (void)fades;
+    (void)fading;
     return 0;
 #endif
 }
 
 size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
-                         uint8_t fades) {
+                         uint8_t fading) {
     if (rig == NULL || segment_capacity == 0 || rig->outputs == NULL) {
         return 0;
     }
     parts = parts == NULL ? &glanz_nothing : parts;
-    fades = fades_of(fades);
     size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_capacity) +
-                  layers_bytes(segment_capacity, fades) + glides_bytes(parts, segment_capacity, fades) +
+                  layers_bytes(segment_capacity, fading) + glides_bytes(parts, segment_capacity, fading) +
                   SORTED_BYTES(segment_capacity) + values_bytes(rig) + align8(sizeof(struct output) * OUTPUT_COUNT(rig)) +
                   align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
     for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
@@ -96,7 +95,7 @@ static void begin_remainders(const struct output *output, GLANZ_CONST struct gla
 }
 
 glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
-                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity, uint8_t fades,
+                                GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity, uint8_t fading,
                                 struct glanz_fault *fault) {
     if (out == NULL || memory == NULL || rig == NULL || segment_capacity == 0 || segment_capacity > GLANZ_SEGMENTS_MOST ||
         ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
@@ -109,8 +108,7 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
             return status;
         }
     }
-    fades = fades_of(fades);
-    size_t needed = glanz_engine_size(parts, rig, segment_capacity, fades);
+    size_t needed = glanz_engine_size(parts, rig, segment_capacity, fading);
     if (size < needed) {
         return glanz_parts_memory(parts, fault, GLANZ_TEXT("the engine"), needed, size);
     }
@@ -120,18 +118,17 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     at += align8(sizeof *engine);
     engine->segments = (struct segment *)(void *)at;
     at += align8(sizeof(struct segment) * segment_capacity);
+    engine->layers = (struct layer *)(void *)at;
 #ifndef __AVR__
-    engine->fades_most = fades;
-    for (uint8_t i = 0; i < segment_capacity; i++) {
-        engine->segments[i].layer = (struct layer *)(void *)at + (size_t)i * SLOTS_OF(fades);
-    }
-    at += layers_bytes(segment_capacity, fades);
+    engine->fading_most = fading_of(segment_capacity, fading);
+    engine->fading_wanted = fading;
 #endif
+    at += layers_bytes(segment_capacity, fading);
 #if GLANZ_GLIDES
-    for (uint8_t i = 0; parts->glides != NULL && fades > 1 && i < segment_capacity; i++) {
+    for (uint8_t i = 0; parts->glides != NULL && fading != GLANZ_NO_FADING && i < segment_capacity; i++) {
         engine->segments[i].glide = (struct glide *)(void *)at + i;
     }
-    at += glides_bytes(parts, segment_capacity, fades);
+    at += glides_bytes(parts, segment_capacity, fading);
 #endif
 #if GLANZ_SEGMENTS_MOST > 8
     engine->sorted = at;

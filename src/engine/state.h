@@ -1,20 +1,15 @@
 /* SPDX-License-Identifier: MIT */
 /* The engine's own memory. Private to src/engine.
  *
- * Invariants: a segment has 1 to GLANZ_FADES looks at once, oldest first in `order`, the newest last; one more slot may
- * hold a look that waits. Base shares of all but the newest are 0 to 65536 and never all 0. The clock never runs back. */
+ * Invariants: a segment has 1 to GLANZ_FADES looks at once, oldest first in `order`, the newest last; one more may wait, of
+ * which only what was asked for is kept. All segments together have at most `fading_most` looks beyond one each: a layer is
+ * free for every segment that may still begin. Base shares of all but the newest are 0 to 65536 and never all 0. The clock
+ * never runs back. */
 #ifndef GLANZ_ENGINE_STATE_H
 #define GLANZ_ENGINE_STATE_H
 
 #include <glanz/engine.h>
 
-#define LAYERS (GLANZ_FADES + 1)
-#ifdef __AVR__
-#define FADES(engine) ((void)(engine), (uint8_t)GLANZ_FADES)
-#else
-#define FADES(engine) ((engine)->fades_most)
-#endif
-#define SLOTS_OF(fades) ((uint8_t)((fades) == 1 ? 1 : (fades) + 1)) /* one more for the look that waits */
 #define NONE 255
 #define LEAVE_MS 100u /* the weakest of too many looks is let go in this time */
 
@@ -53,36 +48,49 @@ struct ramp { /* a number on its way */
     uint16_t from, to;
 };
 
-struct layer {                               /* one look on one segment */
-    GLANZ_CONST char *name;                  /* of the look */
-    GLANZ_CONST struct glanz_effect *effect; /* NULL: dark */
-    uint32_t lead_us;    /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
-    uint64_t phase;      /* laps of the first rate: 16.48, the upper half signed */
-    int64_t pace;        /* laps a microsecond, 48 fractional bits */
-    uint32_t share;      /* weight when the newest came, 0 to 65536 */
-    uint32_t weight;     /* this frame's part of what lies up to here: 65536 for the first */
-    uint16_t brightness; /* lightness wanted */
-    uint16_t bright_now;
+struct asked { /* a look as it was asked for */
+    GLANZ_CONST char *name;
+    GLANZ_CONST struct glanz_effect *effect;     /* NULL: dark */
+    GLANZ_CONST struct glanz_gradient *gradient; /* never NULL */
+    GLANZ_CONST void *content;
+    uint16_t brightness; /* lightness */
+    uint8_t unit[GLANZ_PARAMS];
+    int32_t number[GLANZ_PARAMS];
+};
+
+struct layer {                               /* a look as it is seen on a segment */
+    uint64_t phase;                          /* laps of the first rate: 16.48, the upper half signed */
+    int64_t pace;                            /* laps a microsecond, 48 fractional bits */
+    GLANZ_CONST struct glanz_effect *effect; /* NULL: dark. From here on it is filled anew with another look */
+    uint32_t lead_us; /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
+    uint32_t share;   /* weight when the newest came, 0 to 65536 */
+    uint32_t weight;  /* this frame's part of what lies up to here: 65536 for the first */
+    int32_t rate;     /* of its rate parameter, as asked for; 0 without one */
+    uint8_t rate_unit;
+    uint16_t brightness; /* lightness of this frame */
+    uint8_t taken;       /* a segment has it */
     uint8_t moves;
     uint8_t changed; /* numbers changed: pace and step anew */
     uint8_t jumps;   /* the pace changes at once, when lead_us is over */
 #if GLANZ_FIELDS
     uint8_t anew; /* takes over nothing that another look of its effect remembers */
 #endif
-    uint8_t unit[GLANZ_PARAMS];
     struct glanz_frame frame; /* large things last: small CPUs reach the first 64 bytes of a struct best */
-    int32_t target[GLANZ_PARAMS];
 };
 
 #if GLANZ_GLIDES
-struct glide {          /* of one look of a segment: the newest, when it began */
-    struct timer timer; /* span 0: none */
-    int64_t pace;
-    uint32_t done; /* at this frame, 0 to 65536 */
-    uint8_t slot;
+struct numbers { /* of a look, as an effect sees them */
     uint16_t brightness;
     struct glanz_light color[GLANZ_COLORS];
     int32_t number[GLANZ_PARAMS];
+};
+
+struct glide {          /* of one look of a segment: the newest, when it began */
+    struct timer timer; /* span 0: none */
+    int64_t pace;       /* before */
+    uint32_t done;      /* at this frame, 0 to 65536 */
+    struct layer *layer;
+    struct numbers from, to;
 };
 #endif
 
@@ -103,12 +111,14 @@ struct segment {
     struct glanz_field field;
 #endif
     uint8_t on;
-    uint8_t count;   /* looks at once */
-    uint8_t leaving; /* index into order, or NONE */
-    uint8_t waiting; /* 1: the slot after the last holds a look that waits */
-    uint8_t order[LAYERS];
+    uint8_t count;                    /* looks at once */
+    uint8_t leaving;                  /* index into order, or NONE */
+    uint8_t waiting;                  /* 1: what was asked for comes in as soon as there is room for it */
+    uint8_t again;                    /* that takes over nothing of what is there */
+    struct layer *order[GLANZ_FADES]; /* of the engine's layers */
     uint32_t waiting_ms;
-    uint16_t lit_from; /* lightness of what is not dark, when the newest look came */
+    struct asked asked; /* the newest look, or the one that waits */
+    uint16_t lit_from;  /* lightness of what is not dark, when the newest look came */
     struct timer fade, leave;
     uint8_t stale;          /* a ramp was set: opacity and gain anew */
     struct ramp brightness; /* lightness */
@@ -118,11 +128,6 @@ struct segment {
     uint32_t gain;          /* this frame's, 0 to 65536 */
 #if GLANZ_GLIDES
     struct glide *glide; /* NULL where nothing glides */
-#endif
-#ifdef __AVR__ /* a pointer more costs more code there than memory */
-    struct layer layer[LAYERS];
-#else
-    struct layer *layer; /* of the engine's memory: as many as it has slots for each segment */
 #endif
 };
 
@@ -174,6 +179,7 @@ struct glanz_engine {
     GLANZ_CONST uint8_t *stack;
     GLANZ_CONST struct glanz_named_color *names;
     struct segment *segments;
+    struct layer *layers; /* one for each segment, and those that may fade beside them */
 #if GLANZ_SEGMENTS_MOST > 8
     uint8_t *sorted; /* their indices, by surface and first LED */
 #endif
@@ -196,8 +202,9 @@ struct glanz_engine {
 #endif
     uint16_t name_count;
     uint8_t segment_capacity, segment_count;
-#ifndef __AVR__
-    uint8_t fades_most; /* looks at once on a segment; 1: none changes */
+#ifndef __AVR__                  /* as many as can be there */
+    uint8_t fading, fading_most; /* looks beyond one a segment, now and at the most; 0 at the most: none changes */
+    uint8_t fading_wanted;       /* as it was started */
 #endif
     uint8_t dirty;    /* something changed from outside */
     uint8_t moving;   /* something changes by itself */
@@ -210,6 +217,18 @@ struct glanz_engine {
     uint8_t inside; /* in a call that asks effects or the painter: they may not change anything */
 #endif
 };
+
+#ifdef __AVR__
+#define HAS_LAYER(engine) ((void)(engine), 1)
+#define NONE_FADES(engine) ((void)(engine), 0)
+#define COUNT_FADING(engine, by) ((void)(engine))
+#define FADING_WANTED(engine) 0
+#else
+#define HAS_LAYER(engine) ((engine)->fading < (engine)->fading_most)
+#define NONE_FADES(engine) ((engine)->fading_most == 0)
+#define COUNT_FADING(engine, by) ((engine)->fading = (uint8_t)((engine)->fading + (by)))
+#define FADING_WANTED(engine) ((engine)->fading_wanted)
+#endif
 
 #ifdef __AVR__ /* nobody asks there: flash and RAM are too scarce */
 #define IS_INSIDE(engine) 0
@@ -277,13 +296,18 @@ int glanz_ramp_runs(const struct ramp *ramp);
 /* A ramp of lightness as the gain it stands for, 0 to 65536. */
 uint32_t glanz_ramp_gain(const struct ramp *ramp);
 
-/* Everything of a look as it is set, with no glide. */
-void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer);
-
-/* A look as an effect sees it, in a segment; its pace, in laps a microsecond with 48 fractional bits, as it is set. */
-void glanz_layer_fill(struct glanz_engine *engine, struct segment *segment, struct layer *layer,
-                      GLANZ_CONST struct glanz_look *look, uint32_t lead);
+/* A look, and what it leaves to its effect, as it is asked for. NULL: dark. */
+void glanz_ask(struct asked *asked, GLANZ_CONST struct glanz_look *look);
+/* Numbers, colours and rate of a look as they are asked for, with no glide. */
+void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const struct asked *asked);
+/* What a segment is asked for, as an effect sees it; the phase stays. */
+void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment, struct layer *layer, uint32_t lead);
+/* Laps a microsecond with 48 fractional bits, as the rate is set. */
 int64_t glanz_layer_pace(const struct layer *layer);
+/* A layer that no segment has, for one that has a right to it. */
+struct layer *glanz_layer_take(struct glanz_engine *engine);
+/* A segment has no look any more. */
+void glanz_segment_clear(struct glanz_engine *engine, struct segment *segment);
 
 /* How long after the engine's clock a change comes. */
 uint32_t glanz_lead_of(const struct glanz_engine *engine, struct glanz_change change);
@@ -307,17 +331,13 @@ glanz_status glanz_segments_lend(struct glanz_engine *engine, GLANZ_CONST struct
                                  GLANZ_CONST uint8_t *stack, uint8_t count, GLANZ_CONST struct glanz_named_color *names,
                                  uint16_t name_count, struct glanz_fault *fault);
 
-static inline struct layer *layer_at(struct segment *segment, uint8_t position) {
-    return &segment->layer[segment->order[position]];
-}
-
 /* ---- what is linked only where it is named, or called ---- */
 
 /* Several looks on a segment: known to the engine from the first change on. */
 struct glanz_fades_calls {
     void (*advance)(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed);
     /* Weights of all looks `lead` from now. */
-    void (*weights)(uint32_t *weights, struct segment *segment, uint32_t lead);
+    void (*weights)(uint32_t *weights, const struct segment *segment, uint32_t lead);
     /* Mix a look over the others. */
     void (*mix)(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t weight);
 };
@@ -330,12 +350,12 @@ struct glanz_blends_part { /* segments that let light through, or mix it otherwi
 /* The same effect with other numbers goes over to them evenly. */
 struct glanz_glides_part {
     /* Let a segment's newest look glide to what is wanted. @return 0 when it is another look, which has to crossfade. */
-    int (*begin)(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct layer *wanted,
+    int (*begin)(struct glanz_engine *engine, struct segment *segment, struct layer *layer, const struct asked *wanted,
                  uint32_t over_ms, uint32_t lead);
-    /* The look in a slot is gone. */
-    void (*end)(struct segment *segment, uint8_t slot);
+    /* The look in a layer is gone. */
+    void (*end)(struct segment *segment, const struct layer *layer);
     /* One frame further. @return 1 while it glides: numbers have changed. */
-    uint8_t (*advance)(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed);
+    uint8_t (*advance)(struct segment *segment, struct layer *layer, uint32_t elapsed);
     /* What moves stays where it is, now that numbers have changed: the phase follows the pass, which was `before`. */
     void (*anchor)(struct layer *layer, glanz_place before);
     /* Laps a microsecond on the way of the glide. */
