@@ -276,6 +276,7 @@ static void boot(void) {
     setup.port = &port;
     setup.parts = &glanz_everything;
     setup.segment_capacity = 3;
+    setup.fading = (uint8_t)draw(7); /* 0: as many as there can be; else some wait for others */
     setup.input_capacity = (uint8_t)(2u + draw(2));
     setup.input_capacity = setup.input_capacity < rig->input_count ? rig->input_count : setup.input_capacity;
     setup.effects = glanz_effects;
