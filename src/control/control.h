@@ -164,14 +164,13 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
 #endif
 
 /* ---- what is linked only where it is named ---- */
+uint8_t glanz_list_due(const struct glanz_control *control, glanz_us *due);
+glanz_status glanz_list_go(struct glanz_control *control, uint8_t player, glanz_us clock);
 #if defined(__AVR__) && !GLANZ_SEQUENCES /* calls through pointers cost more there than what they leave out */
 struct glanz_playlists_part {
     uint8_t there;
 };
-uint8_t glanz_list_due(const struct glanz_control *control, glanz_us *due);
-glanz_status glanz_list_go(struct glanz_control *control, uint8_t player, glanz_us clock);
 #define LIST(control, call) glanz_list_##call
-#define LIST_STATIC
 #else
 struct glanz_playlists_part {
     /* The player whose item ends first; GLANZ_PLAYERS: none. @param due filled with how long after the last run. */
@@ -191,7 +190,6 @@ struct glanz_playlists_part {
 #endif
 };
 #define LIST(control, call) LISTS(control)->call
-#define LIST_STATIC static
 #endif
 #define LISTS(control) ((control)->parts->playlists)
 
