@@ -34,7 +34,7 @@ link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
 limit strip 18900
 limit button 26640
-limit playlist 32970
+limit playlist 32980
 limit strip-lto 15870
 limit button-lto 24020
 limit playlist-lto 30320

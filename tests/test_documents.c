@@ -272,7 +272,7 @@ static const struct wrong wrong_rigs[] = {
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1']"), "/surfaces/a/drawing",
      "two marks are as near for LED 1", 0, 0},
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','1.1.2']"), "/surfaces/a/drawing",
-     "one mark for each LED of the points: 3, not 4", 0, 0},
+     "one mark for each LED: 3, not 4", 0, 0},
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':['.0.','#']"), "/surfaces/a/drawing", "points and blanks",
      0, 0},
     {SURFACE("'points':[{'output':'o','first':0,'leds':3}],'drawing':[7]"), "/surfaces/a/drawing/0",

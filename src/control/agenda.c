@@ -239,52 +239,56 @@ static glanz_status show_entry(struct glanz_control *control, uint8_t index, seg
     return LISTS(control)->play(control, entry->target, index, glanz_us_before(at, began) ? at : began);
 }
 
-/* What shows changes hands where it must. */
-static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_us at) {
+/* What changes hands at a moment. */
+struct handover {
+    segment_mask changed[GLANZ_ENTRIES_MOST]; /* segments that an entry gets, or gets anew */
+    segment_mask before[GLANZ_ENTRIES_MOST];  /* segments that it had */
+    segment_mask back;                        /* segments that no entry has any more */
+    uint8_t anew[GLANZ_ENTRIES_MOST];         /* it begins */
+    uint8_t last[GLANZ_SEGMENTS_MOST];        /* entry that had a segment; GLANZ_ALL: none */
+};
+
+/* Each segment goes to the entry that wins it. */
+static void hand_over(struct handover *over, struct glanz_control *control, uint32_t utc) {
     segment_mask masks[GLANZ_ENTRIES_MOST];
-    segment_mask changed[GLANZ_ENTRIES_MOST];
-    segment_mask before[GLANZ_ENTRIES_MOST];
-    segment_mask back = 0;
-    uint8_t anew[GLANZ_ENTRIES_MOST];
-    uint8_t last_entry[GLANZ_SEGMENTS_MOST];
-    glanz_status status = GLANZ_OK;
     uint8_t count = control->show->entry_count;
+    memset(over, 0, sizeof *over);
     for (uint8_t i = 0; i < count; i++) {
         masks[i] = entry_segments(control, i);
-        changed[i] = 0;
-        before[i] = 0;
-        anew[i] = 0;
     }
     for (uint8_t s = 0; s < control->show->segment_count; s++) {
         struct segment *segment = &control->segments[s];
         uint8_t entry = winner(control, masks, s, utc);
         uint32_t since = entry == GLANZ_ALL ? 0 : control->entries[entry].last;
-        last_entry[s] = segment->claimed;
+        over->last[s] = segment->claimed;
         if (segment->claimed != GLANZ_ALL && segment->claimed < count) {
-            before[segment->claimed] |= BIT(s);
+            over->before[segment->claimed] |= BIT(s);
         }
         if (entry == segment->claimed && since == segment->claimed_at) {
             continue;
         }
         if (entry == GLANZ_ALL) {
-            back |= segment->by_hand ? 0 : BIT(s);
+            over->back |= segment->by_hand ? 0 : BIT(s);
         } else {
             if (segment->claimed == GLANZ_ALL) {
                 HANDS(control)->note_base(control, BIT(s));
             }
-            anew[entry] = (uint8_t)(anew[entry] || entry != segment->claimed || since != segment->claimed_at);
-            changed[entry] |= BIT(s);
+            over->changed[entry] |= BIT(s);
         }
         segment->claimed = entry;
         segment->claimed_at = since;
         segment->by_hand = 0;
     }
-    for (uint8_t i = 0; i < count; i++) {
+}
+
+/* Entries that have lost their last segment end; those that begin are told. */
+static void end_and_begin(struct handover *over, struct glanz_control *control, glanz_us at) {
+    for (uint8_t i = 0; i < control->show->entry_count; i++) {
         segment_mask now = 0;
         for (uint8_t s = 0; s < control->show->segment_count; s++) {
             now |= control->segments[s].claimed == i ? BIT(s) : 0;
         }
-        if (now == 0 && before[i] != 0) {
+        if (now == 0 && over->before[i] != 0) {
             for (uint8_t p = 0; p < GLANZ_PLAYERS; p++) {
                 if (control->players[p].depth != 0 && control->players[p].entry == i) {
                     LISTS(control)->stop(control, &control->players[p], at);
@@ -292,14 +296,37 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_us 
             }
             glanz_control_notify(control, at, GLANZ_HAPPENED_END, i, 0, 0);
         }
-        anew[i] = before[i] == 0 || (changed[i] & before[i]) != 0;
-        if (changed[i] != 0 && anew[i]) {
+        over->anew[i] = over->before[i] == 0 || (over->changed[i] & over->before[i]) != 0;
+        if (over->changed[i] != 0 && over->anew[i]) {
             glanz_control_notify(control, at, GLANZ_HAPPENED_ENTRY, i, 0, 0);
         }
     }
-    for (uint8_t i = 0; i < count; i++) { /* the weakest first, as if they had come one after another */
-        if (changed[i] != 0) {
-            glanz_status done = show_entry(control, i, changed[i], anew[i], at);
+}
+
+/* A segment that no entry has any more shows what it showed before. */
+static glanz_status give_back(struct glanz_control *control, uint8_t index, uint8_t last_entry, glanz_us at) {
+    struct segment *segment = &control->segments[index];
+    struct glanz_change change = entry_change(control, last_entry < control->show->entry_count ? last_entry : GLANZ_ALL, at);
+    glanz_status status = GLANZ_OK;
+    control->changes.by_itself++;
+    if (LISTS(control) == NULL || !LISTS(control)->again(control, index, change)) {
+        status = segment->based ? HANDS(control)->show_again(control, index, &segment->base,
+                                                             (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
+                                : glanz_engine_look(control->engine, index, control->show->segments[index].look, change);
+    }
+    segment->based = 0;
+    return status;
+}
+
+/* What shows changes hands where it must. */
+static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_us at) {
+    struct handover over;
+    glanz_status status = GLANZ_OK;
+    hand_over(&over, control, utc);
+    end_and_begin(&over, control, at);
+    for (uint8_t i = 0; i < control->show->entry_count; i++) { /* the weakest first, as if they had come one after another */
+        if (over.changed[i] != 0) {
+            glanz_status done = show_entry(control, i, over.changed[i], over.anew[i], at);
             status = glanz_status_first(status, done);
             control->changes.by_itself++;
             if (control->asleep == 2) { /* it sleeps until somebody or the calendar wakes it */
@@ -309,19 +336,10 @@ static glanz_status apply(struct glanz_control *control, uint32_t utc, glanz_us 
         }
     }
     for (uint8_t s = 0; s < control->show->segment_count; s++) {
-        struct segment *segment = &control->segments[s];
-        struct glanz_change change = entry_change(control, last_entry[s] < count ? last_entry[s] : GLANZ_ALL, at);
-        if ((back & BIT(s)) == 0) {
-            continue;
-        }
-        control->changes.by_itself++;
-        if (LISTS(control) == NULL || !LISTS(control)->again(control, s, change)) {
-            glanz_status done = segment->based ? HANDS(control)->show_again(control, s, &segment->base,
-                                                                            (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
-                                               : glanz_engine_look(control->engine, s, control->show->segments[s].look, change);
+        if ((over.back & BIT(s)) != 0) {
+            glanz_status done = give_back(control, s, over.last[s], at);
             status = glanz_status_first(status, done);
         }
-        segment->based = 0;
     }
     return status;
 }

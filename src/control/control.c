@@ -304,67 +304,81 @@ static glanz_us pushed_after(uint32_t time, uint32_t now, glanz_us since) {
     return ago >= 0x80000000u ? since : since > ago ? since - ago : 0;
 }
 
-static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint32_t now, uint8_t *done) {
-    glanz_us since = clock - control->last;
-    glanz_us due = NEVER;
-    uint8_t source = 0; /* 0 a playlist, 1 a button by itself, 2 a ring, 3 the calendar, 4 sleep */
-    uint8_t which = LISTS(control) == NULL ? 0 : LIST(control, due)(control, &due);
-    uint16_t value = 0;
+/* What comes next, of everything that has a time. */
+struct next {
+    glanz_us due;   /* after the last run */
+    uint8_t source; /* enum source */
+    uint8_t which;  /* player or input */
+    uint16_t value;
+};
+enum source { SOURCE_PLAYLIST, SOURCE_BUTTON, SOURCE_RING, SOURCE_CALENDAR, SOURCE_SLEEP };
+
+static void find_next(struct next *next, struct glanz_control *control, uint32_t now, glanz_us since) {
+    next->due = NEVER;
+    next->source = SOURCE_PLAYLIST;
+    next->which = LISTS(control) == NULL ? 0 : LIST(control, due)(control, &next->due);
+    next->value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         const struct entry *found = i < control->ring_count ? glanz_inbox_peek(control->inbox, i) : NULL;
         glanz_us at = found != NULL ? pushed_after(found->time, now, since) : NEVER;
-        if (at < due) {
-            due = at;
-            source = 2;
-            which = i;
-            value = found->value;
+        if (at < next->due) {
+            next->due = at;
+            next->source = SOURCE_RING;
+            next->which = i;
+            next->value = found->value;
         }
         at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
-        if (at < due) {
-            due = at;
-            source = 1;
-            which = i;
+        if (at < next->due) {
+            next->due = at;
+            next->source = SOURCE_BUTTON;
+            next->which = i;
         }
     }
 #if GLANZ_SEQUENCES
-    if (control->asleep == 1 && glanz_control_after(control, control->sleep_end) < due) {
-        due = glanz_control_after(control, control->sleep_end);
-        source = 4;
+    if (control->asleep == 1 && glanz_control_after(control, control->sleep_end) < next->due) {
+        next->due = glanz_control_after(control, control->sleep_end);
+        next->source = SOURCE_SLEEP;
     }
 #endif
 #if GLANZ_CALENDAR
-    if (control->agenda != NULL && control->agenda->due(control) < due) {
-        due = control->agenda->due(control);
-        source = 3;
+    if (control->agenda != NULL && control->agenda->due(control) < next->due) {
+        next->due = control->agenda->due(control);
+        next->source = SOURCE_CALENDAR;
     }
 #endif
-    *done = due > since;
-    due += control->last;
+}
+
+static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint32_t now, uint8_t *done) {
+    glanz_us since = clock - control->last;
+    struct next next;
+    find_next(&next, control, now, since);
+    *done = next.due > since;
     if (*done) {
         return GLANZ_OK;
     }
-    if (source == 0) {
-        return LIST(control, go)(control, which, clock);
+    glanz_us due = control->last + next.due;
+    if (next.source == SOURCE_PLAYLIST) {
+        return LIST(control, go)(control, next.which, clock);
     }
 #if GLANZ_SEQUENCES
-    if (source == 4) {
+    if (next.source == SOURCE_SLEEP) {
         control->asleep = 2;
         return GLANZ_OK;
     }
 #endif
 #if GLANZ_CALENDAR
-    if (source == 3) {
+    if (next.source == SOURCE_CALENDAR) {
         return control->agenda->go(control, due);
     }
 #endif
-    if (source == 1) {
-        return button_act(control, which, due);
+    if (next.source == SOURCE_BUTTON) {
+        return button_act(control, next.which, due);
     }
-    ring_count lost = glanz_inbox_take(control->inbox, which);
+    ring_count lost = glanz_inbox_take(control->inbox, next.which);
     if (lost != 0) {
-        glanz_control_notify(control, due, GLANZ_HAPPENED_LOST, which, 0, lost < 255 ? (uint8_t)lost : 255);
+        glanz_control_notify(control, due, GLANZ_HAPPENED_LOST, next.which, 0, lost < 255 ? (uint8_t)lost : 255);
     }
-    return take_value(control, which, value, due);
+    return take_value(control, next.which, next.value, due);
 }
 
 GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, glanz_us clock_us, uint32_t now_us) {

@@ -6,17 +6,13 @@
  * A preset: "GP", format, number of parts, its name, (from format 2) the name of a playlist; for each part its segment's name,
  * (from format 2) its aspects (with that of the playlist: one played there, or none did), the names of look, effect and
  * palette, on, brightness, the look's brightness, number of parameters, and for each its unit and number, (from format 3)
- * palette and content by value. The running state: "GR", format, number of parts, lightness of the whole, number of playlists,
- * for each how deep it is, for each level its name, turn and rounds, and the milliseconds since its item began; then parts like
- * a preset's (by value from format 2), each followed by the aspects taken over by hand. */
+ * palette and content by value. The running state: running.c. */
 #include "record.h"
 
 #if GLANZ_SAVED_MOST > 0
 
-#define PRESET 0x5047ul  /* "GP" */
-#define RUNNING 0x5247ul /* "GR" */
+#define PRESET 0x5047ul /* "GP" */
 #define PRESET_FORMAT 3ul
-#define RUNNING_FORMAT 2ul
 
 static GLANZ_CONST char *palette_of(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_gradient *gradient) {
     for (uint8_t i = 0; i < show->palette_count; i++) {
@@ -27,8 +23,8 @@ static GLANZ_CONST char *palette_of(GLANZ_CONST struct glanz_show *show, GLANZ_C
     return NULL;
 }
 
-static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *segment,
-                     const struct glanz_showing *showing, uint8_t aspects) {
+void glanz_record_put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *segment,
+                           const struct glanz_showing *showing, uint8_t aspects) {
     uint8_t look = (aspects & GLANZ_ASPECT_LOOK) != 0;
     glanz_record_put_name(writer, segment);
     glanz_record_put(writer, aspects, 1);
@@ -53,7 +49,7 @@ static void put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show,
                      look ? showing->content : NULL);
 }
 
-static glanz_status end_record(struct writer *writer, size_t *count, uint8_t parts) {
+glanz_status glanz_record_end(struct writer *writer, size_t *count, uint8_t parts) {
     if (writer->count + 4 > writer->capacity) {
         return GLANZ_ERR_FULL;
     }
@@ -98,18 +94,18 @@ glanz_status glanz_preset_pack(const struct glanz_control *control, const char *
     for (uint8_t i = 0; i < show->segment_count; i++) {
         struct glanz_showing showing;
         if ((segments >> i & 1u) != 0 && glanz_engine_showing(control->engine, i, &showing) == GLANZ_OK) {
-            put_part(&writer, show, show->segments[i].name, &showing, aspects);
+            glanz_record_put_part(&writer, show, show->segments[i].name, &showing, aspects);
             parts++;
         }
     }
-    return end_record(&writer, count, parts);
+    return glanz_record_end(&writer, count, parts);
 }
 
 /* ---- reading ---- */
 
 /* Check a record as a whole, and read its first four bytes. */
-static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, uint8_t newest, const uint8_t *record,
-                          size_t count) {
+glanz_status glanz_record_begin(struct reader *reader, uint8_t *parts, uint16_t kind, uint8_t newest, const uint8_t *record,
+                                size_t count) {
     if (record == NULL || count < 10) {
         return GLANZ_ERR_DAMAGED;
     }
@@ -127,7 +123,7 @@ static glanz_status begin(struct reader *reader, uint8_t *parts, uint16_t kind, 
 static glanz_status begin_preset(struct reader *reader, uint8_t *parts, char *name, struct text *playlist,
                                  const uint8_t *record, size_t count) {
     char own[GLANZ_NAME_MOST + 1];
-    glanz_status status = begin(reader, parts, PRESET, PRESET_FORMAT, record, count);
+    glanz_status status = glanz_record_begin(reader, parts, PRESET, PRESET_FORMAT, record, count);
     if (status != GLANZ_OK) {
         return status;
     }
@@ -148,16 +144,7 @@ static glanz_status begin_preset(struct reader *reader, uint8_t *parts, char *na
     return GLANZ_OK;
 }
 
-struct part { /* of a record, as read */
-    struct text segment, look, effect, palette;
-    uint8_t aspects, on, params;
-    uint8_t by_value; /* palette and content follow, read by `values` */
-    uint16_t brightness, look_brightness;
-    struct reader values;
-    struct glanz_setting settings[GLANZ_PARAMS];
-};
-
-static void get_part(struct reader *reader, struct part *part, uint8_t with_aspects, uint8_t by_value) {
+void glanz_record_get_part(struct reader *reader, struct part *part, uint8_t with_aspects, uint8_t by_value) {
     part->segment = glanz_record_get_name(reader);
     part->aspects =
         with_aspects ? (uint8_t)glanz_record_get(reader, 1) : GLANZ_ASPECT_LOOK | GLANZ_ASPECT_ON | GLANZ_ASPECT_BRIGHTNESS;
@@ -214,12 +201,12 @@ glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t capacity
     record[4] = (uint8_t)length;
     memcpy(record + 5, name, length);
     struct writer writer = {record, 5u + length + rest, capacity};
-    return end_record(&writer, count, parts);
+    return glanz_record_end(&writer, count, parts);
 }
 
 /* ---- showing ---- */
 
-static void miss(struct glanz_missed *missed, uint8_t *counter, struct text name) {
+void glanz_record_miss(struct glanz_missed *missed, uint8_t *counter, struct text name) {
     (*counter)++;
     if (missed->first[0] == '\0') {
         uint8_t length = name.length < GLANZ_NAME_MOST ? name.length : GLANZ_NAME_MOST;
@@ -228,7 +215,7 @@ static void miss(struct glanz_missed *missed, uint8_t *counter, struct text name
     }
 }
 
-static uint8_t find_segment(GLANZ_CONST struct glanz_show *show, struct text name) {
+uint8_t glanz_record_segment(GLANZ_CONST struct glanz_show *show, struct text name) {
     uint8_t segment = 0;
     while (segment < show->segment_count && !glanz_record_is_named(show->segments[segment].name, name)) {
         segment++;
@@ -236,13 +223,13 @@ static uint8_t find_segment(GLANZ_CONST struct glanz_show *show, struct text nam
     return segment;
 }
 
-static void apply(struct glanz_missed *missed, struct glanz_control *control,
-                  GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
-                  struct glanz_change change) {
+void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *control,
+                        GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
+                        struct glanz_change change) {
     GLANZ_CONST struct glanz_show *show = control->show;
-    uint8_t segment = find_segment(show, part->segment);
+    uint8_t segment = glanz_record_segment(show, part->segment);
     if (segment == show->segment_count) {
-        miss(missed, &missed->segments, part->segment);
+        glanz_record_miss(missed, &missed->segments, part->segment);
         return;
     }
     aspects = (uint8_t)(aspects & part->aspects);
@@ -267,18 +254,18 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
     if (part->by_value && (part->effect.length != 0 || part->palette.length != 0)) {
         struct reader values = part->values;
         if (!glanz_values_get(&look, &values, control)) {
-            miss(missed, &missed->looks, part->look.length != 0 ? part->look : part->palette);
+            glanz_record_miss(missed, &missed->looks, part->look.length != 0 ? part->look : part->palette);
             return;
         }
     }
     uint8_t colored = (aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) != 0;
     if ((aspects & GLANZ_ASPECT_LOOK) != 0 && look.effect == NULL && part->effect.length != 0) {
-        miss(missed, &missed->looks, part->effect);
+        glanz_record_miss(missed, &missed->looks, part->effect);
     } else if (colored && look.gradient == NULL && part->palette.length != 0) { /* by name, and it is gone */
-        miss(missed, &missed->looks, part->palette);
+        glanz_record_miss(missed, &missed->looks, part->palette);
     } else if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
         if (glanz_engine_look(control->engine, segment, look.effect == NULL ? NULL : &look, change) != GLANZ_OK) {
-            miss(missed, &missed->looks, part->look);
+            glanz_record_miss(missed, &missed->looks, part->look);
         }
 #if GLANZ_SEQUENCES
     } else if ((aspects & GLANZ_ASPECT_PALETTE) != 0) {
@@ -296,15 +283,37 @@ static void apply(struct glanz_missed *missed, struct glanz_control *control,
         status = glanz_engine_brightness(control->engine, segment, part->brightness, change);
     }
     if (status != GLANZ_OK) {
-        miss(missed, &missed->segments, part->segment);
+        glanz_record_miss(missed, &missed->segments, part->segment);
     }
 }
 
 #if GLANZ_SEQUENCES
-static uint8_t find_playlist(GLANZ_CONST struct glanz_show *show, struct text name) {
+uint8_t glanz_record_playlist(GLANZ_CONST struct glanz_show *show, struct text name) {
     uint8_t list = 0;
     while (list < show->playlist_count && !glanz_record_is_named(show->playlists[list].name, name)) {
         list++;
+    }
+    return list;
+}
+#endif
+
+#if GLANZ_SEQUENCES
+/* What goes on where a preset is about to show gives way. @return the playlist that it plays; 255: none. */
+static uint8_t take_over(struct glanz_control *control, segment_mask segments, segment_mask playing, struct text playlist,
+                         glanz_us at, struct glanz_missed *gone) {
+    uint8_t list = playlist.length == 0 ? 255 : glanz_record_playlist(control->show, playlist);
+    if (playlist.length != 0 && list == control->show->playlist_count) {
+        glanz_record_miss(gone, &gone->looks, playlist);
+        list = 255;
+    }
+    (void)(glanz_control_wake(control, at) == GLANZ_OK); /* the whole's brightness is always there */
+    HANDS(control)->touch(control, list == 255 ? segments : segments | LISTS(control)->segments(control->show, list),
+                          GLANZ_ASPECTS, 1);
+    for (uint8_t i = 0; i < GLANZ_PLAYERS && list == 255; i++) { /* none played there when it was saved */
+        struct player *player = &control->players[i];
+        if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & playing) != 0) {
+            LISTS(control)->stop(control, player, at);
+        }
     }
     return list;
 }
@@ -329,8 +338,8 @@ glanz_status glanz_preset_unpack(struct glanz_control *control, GLANZ_CONST stru
     }
     glanz_status status = begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts && status == GLANZ_OK; i++) {
-        get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
-        uint8_t segment = reader.bad ? control->show->segment_count : find_segment(control->show, part.segment);
+        glanz_record_get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
+        uint8_t segment = reader.bad ? control->show->segment_count : glanz_record_segment(control->show, part.segment);
         segments = (segment_mask)(segments | (segment < control->show->segment_count ? BIT(segment) : 0));
 #if GLANZ_SEQUENCES
         playing |= segment < control->show->segment_count && (part.aspects & GLANZ_ASPECT_PLAYLIST) != 0 ? BIT(segment) : 0;
@@ -345,25 +354,12 @@ glanz_status glanz_preset_unpack(struct glanz_control *control, GLANZ_CONST stru
     }
     memset(&gone, 0, sizeof gone);
 #if GLANZ_SEQUENCES
-    uint8_t list = playlist.length == 0 ? 255 : find_playlist(control->show, playlist);
-    if (playlist.length != 0 && list == control->show->playlist_count) {
-        miss(&gone, &gone.looks, playlist);
-        list = 255;
-    }
-    status = glanz_control_wake(control, change.at_us);
-    HANDS(control)->touch(control, list == 255 ? segments : segments | LISTS(control)->segments(control->show, list),
-                          GLANZ_ASPECTS, 1);
-    for (uint8_t i = 0; i < GLANZ_PLAYERS && list == 255; i++) { /* none played there when it was saved */
-        struct player *player = &control->players[i];
-        if (player->depth != 0 && player->entry == GLANZ_ALL && (player->segments & playing) != 0) {
-            LISTS(control)->stop(control, player, change.at_us);
-        }
-    }
+    uint8_t list = take_over(control, segments, playing, playlist, change.at_us, &gone);
 #endif
     (void)begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts; i++) {
-        get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
-        apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
+        glanz_record_get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
+        glanz_record_apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
     }
 #if GLANZ_SEQUENCES
     if (list != 255) {
@@ -376,133 +372,5 @@ glanz_status glanz_preset_unpack(struct glanz_control *control, GLANZ_CONST stru
     }
     return status;
 }
-
-/* ---- the running state ---- */
-
-#if GLANZ_SEQUENCES
-glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t capacity, size_t *count) {
-    if (record == NULL || count == NULL || control == NULL || control->show == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    struct writer writer = {record, 0, capacity};
-    GLANZ_CONST struct glanz_show *show = control->show;
-    uint8_t players = 0;
-    for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
-        players = (uint8_t)(players + (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL));
-    }
-    glanz_record_put(&writer, RUNNING | RUNNING_FORMAT << 16, 4);
-    glanz_record_put(&writer, control->asleep != 0 ? control->sleep_lightness : glanz_engine_lightness(control->engine), 2);
-    glanz_record_put(&writer, players, 1);
-    for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
-        const struct player *player = &control->players[i];
-        if (player->depth == 0 || player->entry != GLANZ_ALL) {
-            continue;
-        }
-        glanz_record_put(&writer, player->depth, 1);
-        for (uint8_t k = 0; k < player->depth; k++) {
-            glanz_record_put_name(&writer, show->playlists[player->levels[k].list].name);
-            glanz_record_put(&writer, player->levels[k].turn, 1);
-            glanz_record_put(&writer, player->levels[k].rounds, 2);
-        }
-        glanz_us since = (player->paused ? player->paused_at : control->last) - player->item_began;
-        glanz_record_put(&writer, since / 1000u > 0xFFFFFFFEu ? 0xFFFFFFFEu : (uint32_t)(since / 1000u), 4);
-    }
-    uint8_t parts = 0;
-    for (uint8_t i = 0; i < show->segment_count; i++) {
-        const struct segment *segment = &control->segments[i];
-        struct glanz_showing showing;
-        if (segment->based && !segment->by_hand) {
-            showing = segment->base; /* what shows now passes */
-        } else if (glanz_engine_showing(control->engine, i, &showing) != GLANZ_OK) {
-            continue;
-        }
-        put_part(&writer, show, show->segments[i].name, &showing, GLANZ_ASPECTS & ~GLANZ_ASPECT_PLAYLIST);
-        glanz_record_put(&writer, segment->taken, 1);
-        parts++;
-    }
-    return end_record(&writer, count, parts);
-}
-
-/* Read the players; put them to work when `control` is not NULL. */
-static void get_players(struct reader *reader, uint8_t count, struct glanz_control *control,
-                        GLANZ_CONST struct glanz_show *show, struct glanz_missed *gone, glanz_us at) {
-    for (uint8_t i = 0; i < count && !reader->bad; i++) {
-        struct level levels[GLANZ_NESTING];
-        uint8_t depth = (uint8_t)glanz_record_get(reader, 1);
-        uint8_t whole = depth;
-        for (uint8_t k = 0; k < depth && !reader->bad; k++) {
-            struct text name = glanz_record_get_name(reader);
-            struct level level;
-            memset(&level, 0, sizeof level);
-            level.list = find_playlist(show, name);
-            level.turn = (uint8_t)glanz_record_get(reader, 1);
-            level.rounds = (uint16_t)glanz_record_get(reader, 2);
-            int there = level.list < show->playlist_count && level.turn < show->playlists[level.list].item_count;
-            if ((!there || k >= GLANZ_NESTING) && whole > k) {
-                whole = k;
-                if (control != NULL) {
-                    miss(gone, &gone->looks, name);
-                }
-            }
-            if (k < whole) {
-                levels[k] = level;
-            }
-        }
-        uint32_t elapsed = glanz_record_get(reader, 4);
-        if (control != NULL && whole != 0 && !reader->bad) {
-            (void)LISTS(control)->resume(control, levels, whole, elapsed, at);
-        }
-    }
-}
-
-glanz_status glanz_running_unpack(struct glanz_control *control, GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects,
-                                  const uint8_t *record, size_t count, glanz_us at_us, struct glanz_missed *missed) {
-    struct reader reader;
-    struct part part;
-    struct glanz_missed gone;
-    uint8_t parts;
-    if (control == NULL || control->show == NULL || effects == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (glanz_control_inside(control)) {
-        return GLANZ_ERR_STATE;
-    }
-    memset(&gone, 0, sizeof gone);
-    for (uint8_t round = 0; round < 2; round++) { /* looked through first, then shown */
-        struct glanz_change change = {at_us, 0, 0};
-        glanz_status status = begin(&reader, &parts, RUNNING, RUNNING_FORMAT, record, count);
-        if (status != GLANZ_OK) {
-            return status;
-        }
-        uint16_t lightness = (uint16_t)glanz_record_get(&reader, 2);
-        uint8_t players = (uint8_t)glanz_record_get(&reader, 1);
-        struct reader at_players = reader;
-        get_players(&reader, players, NULL, control->show, &gone, at_us);
-        for (uint8_t i = 0; i < parts && !reader.bad; i++) {
-            get_part(&reader, &part, 1, reader.format >= 2);
-            uint8_t taken = (uint8_t)glanz_record_get(&reader, 1);
-            if (round == 1) {
-                uint8_t segment = find_segment(control->show, part.segment);
-                apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
-                if (segment < control->show->segment_count) {
-                    control->segments[segment].taken = taken;
-                }
-            }
-        }
-        if (reader.bad || reader.at != reader.count) {
-            return GLANZ_ERR_DAMAGED;
-        }
-        if (round == 1) {
-            get_players(&at_players, players, control, control->show, &gone, at_us);
-            change.over_ms = 1000;
-            status = glanz_engine_brightness(control->engine, GLANZ_ALL, lightness, change);
-        }
-    }
-    if (missed != NULL) {
-        *missed = gone;
-    }
-    return GLANZ_OK;
-}
-#endif
 
 #endif

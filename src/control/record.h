@@ -28,6 +28,36 @@ uint32_t glanz_record_get(struct reader *reader, uint8_t bytes);
 struct text glanz_record_get_name(struct reader *reader);
 int glanz_record_is_named(GLANZ_CONST char *name, struct text text);
 
+struct part { /* of a record, as read */
+    struct text segment, look, effect, palette;
+    uint8_t aspects, on, params;
+    uint8_t by_value; /* palette and content follow, read by `values` */
+    uint16_t brightness, look_brightness;
+    struct reader values;
+    struct glanz_setting settings[GLANZ_PARAMS];
+};
+
+/* A part of a record: what a segment shows, or some aspects of it. */
+void glanz_record_put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *segment,
+                           const struct glanz_showing *showing, uint8_t aspects);
+void glanz_record_get_part(struct reader *reader, struct part *part, uint8_t with_aspects, uint8_t by_value);
+/* Show it. What fits nothing any more is noted. */
+void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *control,
+                        GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
+                        struct glanz_change change);
+void glanz_record_miss(struct glanz_missed *missed, uint8_t *counter, struct text name);
+
+/* Check a record as a whole, and read its first four bytes; close one with their count of parts and the CRC. */
+glanz_status glanz_record_begin(struct reader *reader, uint8_t *parts, uint16_t kind, uint8_t newest, const uint8_t *record,
+                                size_t count);
+glanz_status glanz_record_end(struct writer *writer, size_t *count, uint8_t parts);
+
+/* Indices by name; the count of them: there is none. */
+uint8_t glanz_record_segment(GLANZ_CONST struct glanz_show *show, struct text name);
+#if GLANZ_SEQUENCES
+uint8_t glanz_record_playlist(GLANZ_CONST struct glanz_show *show, struct text name);
+#endif
+
 /* Palette and content of a look by value. Palette: 0, none or the effect's own; 1, stops as they were chosen: how they are
  * mixed (1), how many (1), for each its place (2) and colour (4); 2, built stops: bands (1), how many (1), for each its place
  * (2) and light (6). Content: its kind (0: none, or one that is kept by name), then a pattern's blocks: how many (2), for each

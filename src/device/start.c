@@ -132,6 +132,31 @@ glanz_status glanz_device_leave_safe(struct glanz_device *device) {
     return glanz_device_leave(device, status);
 }
 
+/* What a rig and a show need is there. */
+static glanz_status check_parts(const struct glanz_setup *setup, GLANZ_CONST struct glanz_parts *parts,
+                                struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_checks_part *checks = GLANZ_CHECKS_OF(parts);
+    glanz_status status = checks == NULL ? GLANZ_OK : checks->rig(setup->rig, fault);
+    if (status == GLANZ_OK && checks != NULL) {
+        status = checks->show(setup->show, setup->rig, fault);
+    }
+    if (status != GLANZ_OK) {
+        return status;
+    }
+#ifdef __AVR__ /* shows are trusted there, but for what would be worst: no limit, or a button without effect */
+    return (setup->rig->supplies->limit_ma != 0 && parts->limit == NULL) ||
+                   (setup->show->trigger_count != 0 && parts->control == NULL)
+               ? GLANZ_ERR_ABSENT
+               : GLANZ_OK;
+#else
+    unsigned needed = glanz_parts_needed(setup->rig, setup->show);
+#if GLANZ_SAVED_MOST > 0
+    needed |= setup->store != NULL ? GLANZ_PARTS_OF_SAVING : 0u;
+#endif
+    return glanz_parts_lacking(fault, needed & ~glanz_parts_present(parts));
+#endif
+}
+
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
                                    struct glanz_fault *fault, uint32_t layout) {
     if (layout != (uint32_t)GLANZ_LAYOUT) { /* then the setup may lie otherwise, but for what it begins with */
@@ -160,24 +185,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     capacity = capacity == 0 ? 1 : capacity;
     uint8_t inputs = setup->input_capacity != 0 ? setup->input_capacity : setup->rig->input_count;
     GLANZ_CONST struct glanz_parts *parts = setup->parts == NULL ? &glanz_nothing : setup->parts;
-    glanz_status status = GLANZ_CHECKS_OF(parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(parts)->rig(setup->rig, fault);
-    if (status == GLANZ_OK && GLANZ_CHECKS_OF(parts) != NULL) {
-        status = GLANZ_CHECKS_OF(parts)->show(setup->show, setup->rig, fault);
-    }
-    if (status == GLANZ_OK) {
-#ifdef __AVR__ /* shows are trusted there, but for what would be worst: no limit, or a button without effect */
-        status = (setup->rig->supplies->limit_ma != 0 && parts->limit == NULL) ||
-                         (setup->show->trigger_count != 0 && parts->control == NULL)
-                     ? GLANZ_ERR_ABSENT
-                     : GLANZ_OK;
-#else
-        unsigned needed = glanz_parts_needed(setup->rig, setup->show);
-#if GLANZ_SAVED_MOST > 0
-        needed |= setup->store != NULL ? GLANZ_PARTS_OF_SAVING : 0u;
-#endif
-        status = glanz_parts_lacking(fault, needed & ~glanz_parts_present(parts));
-#endif
-    }
+    glanz_status status = check_parts(setup, parts, fault);
     if (status == GLANZ_OK) {
         status = glanz_device_fits(parts, setup->rig, setup->show, capacity, inputs, FADING_OF(setup), size, fault);
     }

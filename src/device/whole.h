@@ -44,7 +44,7 @@ int glanz_credit_left(struct credit *credit, glanz_us now);
 void glanz_credit_take(struct credit *credit, glanz_us now);
 #endif
 
-struct glanz_saving_part {                               /* saved.c, as far as a device that runs asks for it */
+struct glanz_saving_part {                               /* saving.c, as far as a device that runs asks for it */
     uint8_t (*count_reset)(struct glanz_device *device); /* is this start to be a safe one? Counts it. */
     void (*read_saved)(struct glanz_device *device);     /* which presets there are */
     void (*lend)(struct glanz_device *device);           /* memory for what presets bring */
@@ -133,6 +133,15 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
 #define FADING_OF(device) 0 /* of a device, or of what one is made with */
 #else
 #define FADING_OF(device) ((device)->fading)
+#endif
+
+#if GLANZ_SAVED_MOST > 0
+#define NONE 255
+/* Begin to save a record, which glanz_saving_part ends. */
+glanz_status glanz_saving_begin(struct glanz_device *device, uint16_t key, const uint8_t *record, size_t count);
+/* Presets that are saved; read their order anew. */
+uint8_t glanz_saved_count(const struct glanz_device *device);
+void glanz_saved_read(struct glanz_device *device);
 #endif
 
 /* Is this memory enough for a rig and so many segments? */

@@ -89,6 +89,33 @@ static uint32_t square_of(uint32_t a, uint32_t b) {
     return away * away;
 }
 
+/* The nearest of a LED's marks to the LED before, which stands at x and y. @return its cell, `cells` when there is none or two
+ * are as near: told. */
+static uint32_t find_mark(struct json *json, int list, const char *drawn, uint32_t columns, uint32_t cells, uint32_t led,
+                          uint32_t x, uint32_t y) {
+    uint32_t best = 0xFFFFFFFFu;
+    uint32_t nearest = 0;
+    int tied = 0; /* another is as near */
+    for (uint32_t i = 0; i < cells; i++) {
+        if (drawn[i] == marks[led % MARKS]) {
+            uint32_t square = led == 0 ? 0 : square_of(i % columns, x) + square_of(i / columns, y);
+            tied = square == best || (square > best && tied);
+            nearest = square < best ? i : nearest;
+            best = square < best ? square : best;
+        }
+    }
+    if (best != 0xFFFFFFFFu && !tied) {
+        return nearest;
+    }
+    char mark[2] = {marks[led % MARKS], '\0'};
+    glanz_json_fail(json, list, tied ? "two marks are as near for LED " : "no mark is left for LED ", NULL, NULL);
+    glanz_fault_number(json->fault, led);
+    glanz_fault_add(json->fault, ": expected one ");
+    glanz_fault_name(json->fault, mark);
+    glanz_fault_add(json->fault, tied ? ", nearer to the LED before than the others" : " after the mark before it");
+    return cells;
+}
+
 /* LED after LED: the mark that comes next, nearest to the LED before where there are several. */
 void glanz_read_drawing(struct json *json, int list, struct glanz_surface *surface) {
     uint32_t leds;
@@ -100,19 +127,20 @@ void glanz_read_drawing(struct json *json, int list, struct glanz_surface *surfa
         return;
     }
     uint32_t left = 0;
-    for (uint32_t i = 0; i < columns * rows; i++) {
+    uint32_t count = columns * rows;
+    for (uint32_t i = 0; i < count; i++) {
         if (cells[i] == '.' || cells[i] == ' ') {
             continue;
         }
         if (strchr(marks, cells[i]) == NULL) {
-            glanz_json_fail(json, list, "expected 0 to 9, a to z, A to Z, then 0 again for LEDs, and points and blanks", NULL,
+            glanz_json_fail(json, list, "expected 0 to 9, a to z, A to Z and 0 again for LEDs, then points and blanks", NULL,
                             NULL);
             return;
         }
         left++;
     }
     if (left != leds) {
-        glanz_json_fail(json, list, "expected one mark for each LED of the points: ", NULL, NULL);
+        glanz_json_fail(json, list, "expected one mark for each LED: ", NULL, NULL);
         glanz_fault_number(json->fault, leds);
         glanz_fault_add(json->fault, ", not ");
         glanz_fault_number(json->fault, left);
@@ -121,25 +149,8 @@ void glanz_read_drawing(struct json *json, int list, struct glanz_surface *surfa
     uint32_t x = 0;
     uint32_t y = 0;
     for (uint32_t led = 0; led < leds; led++) {
-        uint32_t best = 0xFFFFFFFFu;
-        uint32_t nearest = 0;
-        uint32_t ties = 0;
-        for (uint32_t i = 0; i < columns * rows; i++) {
-            if (cells[i] == marks[led % MARKS]) {
-                uint32_t square = led == 0 ? 0 : square_of(i % columns, x) + square_of(i / columns, y);
-                ties = square == best ? ties + 1 : square < best ? 0 : ties;
-                nearest = square < best ? i : nearest;
-                best = square < best ? square : best;
-            }
-        }
-        if (best == 0xFFFFFFFFu || ties != 0) {
-            char mark[2] = {marks[led % MARKS], '\0'};
-            glanz_json_fail(json, list, ties != 0 ? "two marks are as near for LED " : "no mark is left for LED ", NULL, NULL);
-            glanz_fault_number(json->fault, led);
-            glanz_fault_add(json->fault, ": expected one ");
-            glanz_fault_name(json->fault, mark);
-            glanz_fault_add(json->fault,
-                            ties != 0 ? ", nearer to the LED before than the others" : " after the mark before it");
+        uint32_t nearest = find_mark(json, list, cells, columns, count, led, x, y);
+        if (nearest == count) {
             return;
         }
         cells[nearest] = '.';

@@ -25,6 +25,42 @@ static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GL
     return GLANZ_ERR_RIG;
 }
 
+static glanz_status check_stretch(GLANZ_CONST struct glanz_output *output, uint8_t index, struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_stretch *stretch = &output->stretches[index];
+    refuse(fault, GLANZ_TEXT("outputs"), output->name);
+    glanz_fault_at(fault, GLANZ_TEXT("line"));
+    glanz_fault_at_index(fault, index);
+    if (stretch->chip == NULL || stretch->leds == 0 || stretch->leds > GLANZ_LEDS_MOST) {
+        glanz_fault_add(fault, GLANZ_TEXT("a stretch needs a chip and 1 to 32767 LEDs"));
+        return GLANZ_ERR_RIG;
+    }
+    if (!glanz_order_valid(stretch->order, stretch->chip->channels)) {
+        glanz_fault_at(fault, GLANZ_TEXT("order"));
+        glanz_fault_add(fault, GLANZ_TEXT("a colour order names each channel of the chip once"));
+        return GLANZ_ERR_RIG;
+    }
+    for (uint8_t c = 0; c < stretch->chip->channels; c++) {
+        if (glanz_stretch_channel_ua(stretch, c) > CHANNEL_UA_MOST) {
+            glanz_fault_at(fault, GLANZ_TEXT("parallel"));
+            glanz_fault_add(fault, GLANZ_TEXT("more than 500 mA a channel; expected fewer strips in parallel"));
+            return GLANZ_ERR_RIG;
+        }
+    }
+    GLANZ_CONST struct glanz_chip *first = output->stretches[0].chip;
+    struct glanz_timing least;
+    struct glanz_timing most;
+    if (stretch->chip->protocol != first->protocol ||
+        (first->protocol == GLANZ_ONE_WIRE && glanz_output_window(&least, &most, output, (uint8_t)(index + 1)) != GLANZ_OK)) {
+        glanz_fault_at(fault, GLANZ_TEXT("chip"));
+        glanz_fault_name(fault, stretch->chip->name);
+        glanz_fault_add(fault, GLANZ_TEXT(" cannot share a data line with "));
+        glanz_fault_name(fault, first->name);
+        glanz_fault_add(fault, GLANZ_TEXT(": their timing differs; expected a chip of the same protocol and speed"));
+        return GLANZ_ERR_RIG;
+    }
+    return GLANZ_OK;
+}
+
 static glanz_status check_output(GLANZ_CONST struct glanz_rig *rig, uint8_t index, struct glanz_fault *fault) {
     GLANZ_CONST struct glanz_output *output = &rig->outputs[index];
     uint32_t leds = 0;
@@ -34,39 +70,11 @@ static glanz_status check_output(GLANZ_CONST struct glanz_rig *rig, uint8_t inde
         return GLANZ_ERR_RIG;
     }
     for (uint8_t i = 0; i < output->stretch_count; i++) {
-        GLANZ_CONST struct glanz_stretch *stretch = &output->stretches[i];
-        refuse(fault, GLANZ_TEXT("outputs"), output->name);
-        glanz_fault_at(fault, GLANZ_TEXT("line"));
-        glanz_fault_at_index(fault, i);
-        if (stretch->chip == NULL || stretch->leds == 0 || stretch->leds > GLANZ_LEDS_MOST) {
-            glanz_fault_add(fault, GLANZ_TEXT("a stretch needs a chip and 1 to 32767 LEDs"));
-            return GLANZ_ERR_RIG;
+        glanz_status status = check_stretch(output, i, fault);
+        if (status != GLANZ_OK) {
+            return status;
         }
-        if (!glanz_order_valid(stretch->order, stretch->chip->channels)) {
-            glanz_fault_at(fault, GLANZ_TEXT("order"));
-            glanz_fault_add(fault, GLANZ_TEXT("a colour order names each channel of the chip once"));
-            return GLANZ_ERR_RIG;
-        }
-        for (uint8_t c = 0; c < stretch->chip->channels; c++) {
-            if (glanz_stretch_channel_ua(stretch, c) > CHANNEL_UA_MOST) {
-                glanz_fault_at(fault, GLANZ_TEXT("parallel"));
-                glanz_fault_add(fault, GLANZ_TEXT("more than 500 mA a channel; expected fewer strips in parallel"));
-                return GLANZ_ERR_RIG;
-            }
-        }
-        GLANZ_CONST struct glanz_chip *first = output->stretches[0].chip;
-        struct glanz_timing least;
-        struct glanz_timing most;
-        if (stretch->chip->protocol != first->protocol ||
-            (first->protocol == GLANZ_ONE_WIRE && glanz_output_window(&least, &most, output, (uint8_t)(i + 1)) != GLANZ_OK)) {
-            glanz_fault_at(fault, GLANZ_TEXT("chip"));
-            glanz_fault_name(fault, stretch->chip->name);
-            glanz_fault_add(fault, GLANZ_TEXT(" cannot share a data line with "));
-            glanz_fault_name(fault, first->name);
-            glanz_fault_add(fault, GLANZ_TEXT(": their timing differs; expected a chip of the same protocol and speed"));
-            return GLANZ_ERR_RIG;
-        }
-        leds += stretch->leds;
+        leds += output->stretches[i].leds;
     }
     refuse(fault, GLANZ_TEXT("outputs"), output->name);
     if (leds > GLANZ_LEDS_MOST) {
@@ -303,6 +311,54 @@ static glanz_status check_limits(GLANZ_CONST struct glanz_rig *rig, struct glanz
     return GLANZ_OK;
 }
 
+#if GLANZ_CALENDAR
+static glanz_status check_where(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
+    struct glanz_zone zone;
+    uint8_t zone_at = 0;
+    if (glanz_zone_read(&zone, rig->zone, &zone_at) != GLANZ_OK) {
+        refuse(fault, GLANZ_TEXT("zone"), NULL);
+        glanz_fault_add(fault,
+                        GLANZ_TEXT("expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one "
+                                   "cannot be read on after byte "));
+        glanz_fault_number(fault, zone_at);
+        return GLANZ_ERR_RIG;
+    }
+    if (rig->latitude < -900000 || rig->latitude > 900000 || rig->longitude < -1800000 || rig->longitude > 1800000) {
+        refuse(fault, GLANZ_TEXT("place"), NULL);
+        glanz_fault_add(fault, GLANZ_TEXT("expected 90 degrees north or south and 180 east or west at most"));
+        return GLANZ_ERR_RIG;
+    }
+    return GLANZ_OK;
+}
+#endif
+
+static glanz_status check_surface(GLANZ_CONST struct glanz_rig *rig, uint8_t index, struct glanz_fault *fault) {
+    GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[index];
+    uint32_t leds = 0;
+    if (surface->piece_count == 0 || surface->pieces == NULL || surface->kind >= SURFACE_KINDS) {
+        refuse(fault, GLANZ_TEXT("surfaces"), surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT("a surface needs at least one piece"));
+        return GLANZ_ERR_RIG;
+    }
+    for (uint8_t p = 0; p < surface->piece_count; p++) {
+        glanz_status status = check_piece(rig, index, p, fault);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+        leds += surface->pieces[p].leds;
+    }
+    if (leds > GLANZ_LEDS_MOST) {
+        refuse(fault, GLANZ_TEXT("surfaces"), surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT("expected at most 32767 LEDs on a surface"));
+        return GLANZ_ERR_RIG;
+    }
+#if GLANZ_FIELDS
+    return check_field(surface, fault);
+#else
+    return GLANZ_OK;
+#endif
+}
+
 glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
     if (rig == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -318,41 +374,13 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
         status = GLANZ_ERR_RIG;
     }
 #if GLANZ_CALENDAR
-    struct glanz_zone zone;
-    uint8_t zone_at = 0;
-    if (status == GLANZ_OK && glanz_zone_read(&zone, rig->zone, &zone_at) != GLANZ_OK) {
-        status = refuse(&found, GLANZ_TEXT("zone"), NULL);
-        glanz_fault_add(&found,
-                        GLANZ_TEXT("expected a time zone as POSIX writes it, such as \"CET-1CEST,M3.5.0,M10.5.0/3\"; this one "
-                                   "cannot be read on after byte "));
-        glanz_fault_number(&found, zone_at);
-    } else if (status == GLANZ_OK &&
-               (rig->latitude < -900000 || rig->latitude > 900000 || rig->longitude < -1800000 || rig->longitude > 1800000)) {
-        status = refuse(&found, GLANZ_TEXT("place"), NULL);
-        glanz_fault_add(&found, GLANZ_TEXT("expected 90 degrees north or south and 180 east or west at most"));
-    }
+    status = status == GLANZ_OK ? check_where(rig, &found) : status;
 #endif
     for (uint8_t o = 0; o < rig->output_count && status == GLANZ_OK; o++) {
         status = check_output(rig, o, &found);
     }
     for (uint8_t s = 0; s < rig->surface_count && status == GLANZ_OK; s++) {
-        GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
-        if (surface->piece_count == 0 || surface->pieces == NULL || surface->kind >= SURFACE_KINDS) {
-            status = refuse(&found, GLANZ_TEXT("surfaces"), surface->name);
-            glanz_fault_add(&found, GLANZ_TEXT("a surface needs at least one piece"));
-        }
-        uint32_t leds = 0;
-        for (uint8_t p = 0; p < surface->piece_count && status == GLANZ_OK; p++) {
-            status = check_piece(rig, s, p, &found);
-            leds += surface->pieces[p].leds;
-        }
-        if (status == GLANZ_OK && leds > GLANZ_LEDS_MOST) {
-            status = refuse(&found, GLANZ_TEXT("surfaces"), surface->name);
-            glanz_fault_add(&found, GLANZ_TEXT("expected at most 32767 LEDs on a surface"));
-        }
-#if GLANZ_FIELDS
-        status = status == GLANZ_OK ? check_field(surface, &found) : status;
-#endif
+        status = check_surface(rig, s, &found);
     }
     if (status == GLANZ_OK) {
         status = check_limits(rig, &found);
