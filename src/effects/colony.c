@@ -128,8 +128,12 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         uint32_t index = y * frame->length + x;
         uint8_t cell = x >= frame->length || y >= frame->rows ? 0 : cell_at(colony, index);
         if (cell != 0) { /* one that lives on stays lit; births and deaths fade */
-            uint32_t level = cell == 3 ? 65536u : cell == 1 ? fresh : 65536u - fresh;
+            uint32_t level = cell == 1 ? fresh : 65536u - fresh;
             struct glanz_light color = glanz_gradient_at(frame->gradient, (uint16_t)(glanz_hash2(frame->seed, index) >> 16));
+            if (cell == 3) {
+                glanz_light_put(&light[i], color.red, color.green, color.blue);
+                continue;
+            }
             glanz_light_put(&light[i], glanz_mix16(back->red, color.red, level), glanz_mix16(back->green, color.green, level),
                             glanz_mix16(back->blue, color.blue, level));
         }
