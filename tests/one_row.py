@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 # SPDX-License-Identifier: MIT
-"""What one more of a thing costs: in a copy of the sources a key, an action and an effect are added, each as a row and the code
-that does it; then reading, checks, C source, schema and the page of keys know them, and the lines that it took are counted.
+"""What one more of a thing costs: in a copy of the sources a key, an action, an event, a chip and an effect are added, each as a row
+and the code that does it; then reading, checks, C source, schema and the page of keys know them, and the lines that it took are counted.
 usage: one_row.py FOLDER"""
 import json
 import os
@@ -29,6 +29,15 @@ def add(what, file, after, lines):
     text[at + 1:at + 1] = lines
     open(path, "w").write("\n".join(text))
     counted.setdefault(what, []).append((file, len(lines)))
+
+
+def replace(what, file, old, new, lines):
+    """A text by another, which has so many lines more or changed."""
+    path = os.path.join(folder, file)
+    text = open(path).read()
+    assert old in text, f"{file}: nothing like {old!r}"
+    open(path, "w").write(text.replace(old, new, 1))
+    counted.setdefault(what, []).append((file, lines))
 
 
 add("key", "include/glanz/engine.h", "    uint8_t pin;       /**< data;", ["    uint16_t resistor_ohm; /**< in the data line; 0: not known */"])
@@ -77,6 +86,25 @@ GLANZ_CONST struct glanz_effect glanz_effect_lantern = {.name = GLANZ_TEXT("lant
                                                         .shade = shade};
 """)
 
+add("event", "include/glanz/control.h", "    GLANZ_EVENT_RELEASED, ", ["    GLANZ_EVENT_RELEASED_LATE, /**< let go after it was held */"])
+replace("event", "src/document/rows_show.c", '"released", NULL}', '"released", "released late", NULL}', 1)
+released = "        return happen(control, index, GLANZ_EVENT_RELEASED, at);"
+replace("event", "src/control/control.c", released, """        if (input->held) {
+            (void)(happen(control, index, GLANZ_EVENT_RELEASED_LATE, at) == GLANZ_OK);
+        }
+""" + released, 3)
+
+add("chip", "include/glanz/chips.h", "glanz_chip_ws2812b", ["extern GLANZ_CONST struct glanz_chip glanz_chip_buoy1;"])
+listing = subprocess.run(["grep", "-l", "glanz_chips\\[\\] = {", "-r", os.path.join(folder, "src")], capture_output=True, text=True).stdout.strip()
+add("chip", os.path.relpath(listing, folder), "glanz_chips[] = {", ["    &glanz_chip_buoy1,"])
+path = os.path.join(folder, "src/chips/one_wire.c")
+text = open(path).read()
+start = text.index("GLANZ_CONST struct glanz_chip glanz_chip_sk6812 = ")
+row = text[start:text.index("};", start) + 3].replace("glanz_chip_sk6812 ", "glanz_chip_buoy1 ").replace("SK6812", "BUOY1")
+open(os.path.join(folder, "src/chips/buoy1.c"), "w").write(
+    text[:text.index("static void look_at(")] + text[text.index("static void look_at("):text.index("/* Chips with a white LED")] +
+    "#define GRB GLANZ_ORDER(1, 0, 2, 3)\n" + row)
+
 
 def run(*command, code=0):
     done = subprocess.run(command, cwd=folder, capture_output=True, text=True)
@@ -91,14 +119,17 @@ rig = json.load(open(os.path.join(root, "demo/rig.json")))
 show = json.load(open(os.path.join(root, "demo/show.json")))
 output = next(iter(rig["outputs"].values()))
 output["resistor"] = 330
+first = next(line for o in rig["outputs"].values() for line in o["line"] if line["chip"] == "WS2812B")
+first["chip"] = "BUOY1"
 show["looks"]["lamp"] = {"effect": "lantern", "wick": "70 %"}
-show["triggers"]["all off"] = {"when": {"button": next(name for name, i in rig["inputs"].items() if "button" in i), "is": "released"},
+show["triggers"]["all off"] = {"when": {"button": next(name for name, i in rig["inputs"].items() if "button" in i), "is": "released late"},
                                "do": [{"blackout": True, "over": "2 s"}]}
 json.dump(rig, open(os.path.join(folder, "rig.json"), "w"))
 json.dump(show, open(os.path.join(folder, "show.json"), "w"))
 run(tool, "check", "rig.json", "show.json")
 source = run(tool, "source", "rig.json", "show.json")
-expected = [(source, ".resistor_ohm = 330"), (source, "&glanz_action_blackout"), (source, "&glanz_effect_lantern"),
+expected = [(source, ".resistor_ohm = 330"), (source, "GLANZ_EVENT_RELEASED_LATE"), (source, "glanz_chip_buoy1"),
+            (run(tool, "schema", "show"), '"released late"'), (run(tool, "schema", "rig"), '"BUOY1"'), (source, "&glanz_action_blackout"), (source, "&glanz_effect_lantern"),
             (run(tool, "schema", "rig"), '"resistor"'), (run(tool, "schema", "show"), '"blackout"'), (run(tool, "schema", "show"), '"wick"'),
             (run(tool, "schema", "rig", "--page"), "in the data line, ohms"), (run(tool, "schema", "show", "--page"), "`blackout`"),
             (run(tool, "list", "effects"), "lantern")]
@@ -112,7 +143,7 @@ json.dump(show, open(os.path.join(folder, "show.json"), "w"))
 expected.append((run(tool, "check", "rig.json", "show.json", code=1), 'expected no "segment" with this action'))
 for text, wanted in expected:
     assert wanted in text, f"nowhere: {wanted}"
-most = {"key": 2, "action": 2, "effect": 2}
+most = {"key": 2, "action": 2, "effect": 2, "chip": 2, "event": 5}  # an event: its word, its enumerator, and the code
 for what, places in counted.items():
     lines = sum(count for _, count in places)
     print(f"one more {what}: {lines} lines in {len(places)} files that are there already: {', '.join(file for file, _ in places)}")

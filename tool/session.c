@@ -1,13 +1,16 @@
 /* SPDX-License-Identifier: MIT */
 /* A session: documents, board, device and input log together. */
 #include "session.h"
+#include "rows.h"
 
 #include <stdlib.h>
 #include <string.h>
 
 /* ---- telling ---- */
 
-static const char *const event_names[] = {"pressed", "pressed once", "pressed twice", "held", "released", "rises", "falls"};
+static const char *event_name(uint8_t event) {
+    return event == GLANZ_EVENT_RISES ? "rises" : event == GLANZ_EVENT_FALLS ? "falls" : glanz_words_events[event];
+}
 
 void session_tell(const struct glanz_happening *happening, void *user) {
     struct session *session = (struct session *)user;
@@ -19,7 +22,7 @@ void session_tell(const struct glanz_happening *happening, void *user) {
     fprintf(session->events, "%9.3f s  ", (double)happening->at_us / 1e6);
     switch (happening->description) {
     case GLANZ_HAPPENED_EVENT:
-        fprintf(session->events, "%s: %s\n", rig->inputs[happening->index].name, event_names[happening->event]);
+        fprintf(session->events, "%s: %s\n", rig->inputs[happening->index].name, event_name(happening->event));
         break;
     case GLANZ_HAPPENED_TRIGGER: fprintf(session->events, "trigger \"%s\"\n", show->triggers[happening->index].name); break;
     case GLANZ_HAPPENED_PRESET: fprintf(session->events, "preset \"%s\"\n", show->presets[happening->index].name); break;
