@@ -35,7 +35,7 @@ link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
 limit strip 18900
 limit button 26640
 limit playlist 32980
-limit strip-lto 15870
+limit strip-lto 15880
 limit button-lto 24020
 limit playlist-lto 30320
 everywhere="glanz_(rig|show|look|segments)_check|glanz_region_field|glanz_field_|glanz_piece_|glanz_blend_|glanz_color_light|glanz_zone_|glanz_sun_|glanz_store_|glanz_preset_pack|glanz_running_|glanz_everything|glanz_part_(hands|saving|fields|glides|checks|colors)|memmove|__aeabi_d|__aeabi_f"

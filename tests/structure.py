@@ -80,4 +80,25 @@ for circle in circles:
         for other in sorted(uses[name] & set(circle)):
             print("    %s -> %s: %s" % (name, other, ", ".join(sorted(s for s in wanted[name] if defined.get(s) == other))))
     failed += 1
+
+# no source file above 500 lines, no function of the core above 60; generated fonts are tables
+top = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
+longest = (0, "")
+for path in sorted(glob.glob(os.path.join(top, "src", "*", "*.c")) + glob.glob(os.path.join(top, "tool", "*.c"))):
+    lines = open(path).read().split("\n")
+    name = os.path.relpath(path, top)
+    if len(lines) > 501:
+        print("%s: %d lines; expected at most 500" % (name, len(lines) - 1))
+        failed += 1
+    head = 0
+    for at, line in enumerate(lines):
+        if re.match(r"[A-Za-z_][^=;]*\(", line):
+            head = at
+        if line == "}" and head and name.startswith("src"):
+            longest = max(longest, (at - head + 1, name))
+            if at - head + 1 > 60:
+                print("%s:%d: a function of %d lines; expected at most 60" % (name, head + 1, at - head + 1))
+                failed += 1
+            head = 0
+print("the longest function of src: %d lines, %s" % longest)
 sys.exit(1 if failed else 0)

@@ -1,33 +1,11 @@
 /* SPDX-License-Identifier: MIT */
 /* glanz calendar: days of a show's calendar in seconds: what happened when, a week as a table, a year as a picture. What it
  * tells is what a controller of the library did that was led through these days. */
-#include <cairo.h>
 #include <stdlib.h>
 #include <string.h>
 #include <time.h>
 
-#include "commands.h"
-
-struct change { /* what shows from a time on */
-    uint32_t utc;
-    uint8_t entry[GLANZ_SEGMENTS_MOST]; /* GLANZ_ALL: nothing of the calendar */
-};
-
-struct course {
-    GLANZ_CONST struct glanz_rig *rig;
-    GLANZ_CONST struct glanz_show *show;
-    struct glanz_zone zone;
-    uint32_t first_day, days, begin, end;
-    struct change *changes;
-    size_t count, capacity;
-    const char *segment; /* of the user's choice; NULL: all */
-};
-
-/* Segments that always show the same entry are one row. */
-struct row {
-    uint8_t segments[GLANZ_SEGMENTS_MOST];
-    uint8_t count;
-};
+#include "calendar.h"
 
 /* ---- leading a controller through the days ---- */
 
@@ -98,7 +76,7 @@ static glanz_status run_course(struct course *course) {
 
 /* ---- what came of it ---- */
 
-static const char *entry_name(const struct course *course, uint8_t entry) {
+const char *calendar_entry_name(const struct course *course, uint8_t entry) {
     return entry == GLANZ_ALL ? "-" : course->show->entries[entry].name;
 }
 
@@ -140,7 +118,7 @@ static uint8_t rows_of(struct row *rows, const struct course *course) {
     return count;
 }
 
-static void row_name(char *name, size_t capacity, const struct course *course, const struct row *row) {
+void calendar_row_name(char *name, size_t capacity, const struct course *course, const struct row *row) {
     size_t at = 0;
     name[0] = '\0';
     for (uint8_t i = 0; i < row->count && at + 1 < capacity; i++) {
@@ -152,7 +130,7 @@ static void row_name(char *name, size_t capacity, const struct course *course, c
 
 static const char *const weekdays[] = {"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"};
 
-static uint32_t local_of(const struct course *course, uint32_t utc) {
+uint32_t calendar_local(const struct course *course, uint32_t utc) {
     return (uint32_t)((int64_t)utc + glanz_zone_offset(&course->zone, utc, NULL));
 }
 
@@ -165,7 +143,7 @@ static void print_list(const struct course *course, int offsets) {
     uint32_t last_day = 0;
     for (size_t i = 0; i < course->count; i++) {
         const struct change *change = &course->changes[i];
-        uint32_t local = local_of(course, change->utc);
+        uint32_t local = calendar_local(course, change->utc);
         uint8_t told[GLANZ_SEGMENTS_MOST] = {0};
         for (uint8_t s = 0; s < course->show->segment_count; s++) {
             uint8_t entry = change->entry[s];
@@ -184,7 +162,7 @@ static void print_list(const struct course *course, int offsets) {
                 int32_t east = glanz_zone_offset(&course->zone, change->utc, NULL);
                 printf("%c%02d:%02d", east < 0 ? '-' : '+', abs(east) / 3600, abs(east) / 60 % 60);
             }
-            printf("  %-20s  ", entry_name(course, entry));
+            printf("  %-20s  ", calendar_entry_name(course, entry));
             const char *comma = "";
             for (uint8_t k = s; k < course->show->segment_count; k++) {
                 int changed = i == 0 ? change->entry[k] != GLANZ_ALL : change->entry[k] != change[-1].entry[k];
@@ -255,7 +233,7 @@ static void print_rule(uint32_t days) {
 static void print_week(const struct course *course, const struct row *row) {
     char name[400];
     uint8_t segment = row->segments[0];
-    row_name(name, sizeof name, course, row);
+    calendar_row_name(name, sizeof name, course, row);
     printf("%s\n\n       ", name);
     for (uint32_t d = 0; d < course->days; d++) {
         struct glanz_date date = glanz_date_of(course->first_day + d);
@@ -266,7 +244,8 @@ static void print_week(const struct course *course, const struct row *row) {
     fputs("begins ", stdout);
     for (uint32_t d = 0; d < course->days; d++) {
         fputs("|", stdout);
-        cell(entry_name(course, shown_at(course, segment, glanz_zone_utc(&course->zone, course->first_day + d, 0))), CELL + 1);
+        cell(calendar_entry_name(course, shown_at(course, segment, glanz_zone_utc(&course->zone, course->first_day + d, 0))),
+             CELL + 1);
     }
     putchar('\n');
     for (uint32_t hour = 0; hour < 24; hour++) {
@@ -290,7 +269,8 @@ static void print_week(const struct course *course, const struct row *row) {
                 char text[64] = "";
                 uint32_t to = glanz_zone_utc(&course->zone, course->first_day + d, hour * 3600 + 3600);
                 if (change_between(&utc[d], &entry[d], course, segment, at[d], to)) {
-                    snprintf(text, sizeof text, ":%02u %s", local_of(course, utc[d]) / 60 % 60, entry_name(course, entry[d]));
+                    snprintf(text, sizeof text, ":%02u %s", calendar_local(course, utc[d]) / 60 % 60,
+                             calendar_entry_name(course, entry[d]));
                     at[d] = utc[d] + 1;
                     left |= change_between(&utc[d], &entry[d], course, segment, at[d], to);
                 }
@@ -304,212 +284,6 @@ static void print_week(const struct course *course, const struct row *row) {
     putchar('\n');
 }
 
-/* ---- a year as a picture ---- */
-
-#define WIDTH 1280
-#define HEIGHT 800
-#define LEFT 62.0
-#define RIGHT 24.0
-
-/* Twelve colours told apart at a glance; darker where a segment is switched off. */
-static void hue(cairo_t *cairo, uint8_t entry, int off) {
-    static const double colors[][3] = {{0.93, 0.71, 0.25}, {0.24, 0.50, 0.78}, {0.82, 0.38, 0.27}, {0.38, 0.66, 0.52},
-                                       {0.62, 0.44, 0.74}, {0.86, 0.82, 0.66}, {0.24, 0.60, 0.70}, {0.50, 0.52, 0.80},
-                                       {0.58, 0.61, 0.27}, {0.62, 0.72, 0.84}, {0.62, 0.40, 0.25}, {0.78, 0.60, 0.78}};
-    double share = off ? 0.36 : 1;
-    if (entry == GLANZ_ALL) {
-        cairo_set_source_rgb(cairo, 0.17, 0.18, 0.20);
-    } else {
-        const double *color = colors[entry % (sizeof colors / sizeof colors[0])];
-        cairo_set_source_rgb(cairo, color[0] * share, color[1] * share, color[2] * share);
-    }
-}
-
-/* Does an entry switch a segment off? GLANZ_ALL: every segment that it has. */
-static int switches_off(const struct course *course, uint8_t entry, uint8_t segment) {
-    if (entry == GLANZ_ALL || course->show->entries[entry].is_playlist) {
-        return 0;
-    }
-    GLANZ_CONST struct glanz_preset *preset = &course->show->presets[course->show->entries[entry].target];
-    int off = 0;
-    for (uint8_t i = 0; i < preset->part_count; i++) {
-        GLANZ_CONST struct glanz_part *part = &preset->parts[i];
-        if (segment == GLANZ_ALL || part->segment == segment) {
-            off = (part->aspects & GLANZ_ASPECT_ON) != 0 && !part->on;
-            if (!off) {
-                return 0;
-            }
-        }
-    }
-    return off;
-}
-
-static void label(cairo_t *cairo, double x, double y, double size, const char *text, double align) {
-    cairo_text_extents_t extents;
-    cairo_select_font_face(cairo, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_NORMAL);
-    cairo_set_font_size(cairo, size);
-    cairo_set_source_rgb(cairo, 0.80, 0.82, 0.84);
-    cairo_text_extents(cairo, text, &extents);
-    cairo_move_to(cairo, x - extents.x_advance * align, y);
-    cairo_show_text(cairo, text);
-}
-
-struct panel {
-    double top, height, day; /* day: width of one */
-};
-
-/* What shows, day after day, as bars from hour to hour; what is too short to be seen comes last, and is made a line. */
-static void draw_bars(cairo_t *cairo, const struct course *course, const struct panel *panel, uint8_t segment) {
-    cairo_set_antialias(cairo, CAIRO_ANTIALIAS_NONE);
-    size_t next;
-    for (size_t k = 0; k < 2 * course->count; k = next) {
-        size_t i = k % course->count;
-        uint8_t entry = course->changes[i].entry[segment];
-        size_t after = i + 1;
-        while (after < course->count && course->changes[after].entry[segment] == entry) {
-            after++;
-        }
-        next = k - i + after;
-        uint32_t from = local_of(course, course->changes[i].utc);
-        uint32_t to = local_of(course, after < course->count ? course->changes[after].utc : course->end);
-        if (((to - from) * panel->height / GLANZ_DAY < 1.5) != (k >= course->count)) {
-            continue;
-        }
-        hue(cairo, entry, switches_off(course, entry, segment));
-        for (uint32_t day = from / GLANZ_DAY; day * GLANZ_DAY < to; day++) {
-            uint32_t start = from > day * GLANZ_DAY ? from - day * GLANZ_DAY : 0;
-            uint32_t stop = to < (day + 1) * GLANZ_DAY ? to - day * GLANZ_DAY : GLANZ_DAY;
-            double high = (stop - start) * panel->height / GLANZ_DAY;
-            cairo_rectangle(cairo, LEFT + (day - course->first_day) * panel->day,
-                            panel->top + start * panel->height / GLANZ_DAY, panel->day, high < 1 ? 1 : high);
-        }
-        cairo_fill(cairo);
-    }
-    cairo_set_antialias(cairo, CAIRO_ANTIALIAS_DEFAULT);
-}
-
-/* The sun's line: in local time, with a leap where the clock leaps. */
-static void draw_sun(cairo_t *cairo, const struct course *course, const struct panel *panel, uint8_t sets) {
-    for (int pass = 0; pass < 2; pass++) { /* a dark line under a light one, to be seen on any colour */
-        double before = -1;
-        for (uint32_t d = 0; d < course->days; d++) {
-            uint32_t utc;
-            if (glanz_sun_crosses(&utc, course->first_day + d, course->rig->latitude, course->rig->longitude, sets) !=
-                GLANZ_SUN_CROSSES) {
-                before = -1;
-                continue;
-            }
-            double y = panel->top + (local_of(course, utc) % GLANZ_DAY) * panel->height / GLANZ_DAY;
-            double x = LEFT + (d + 0.5) * panel->day;
-            int leaps = before < 0 || y - before > panel->height / 40 || before - y > panel->height / 40;
-            (leaps ? cairo_move_to : cairo_line_to)(cairo, x, y);
-            before = y;
-        }
-        cairo_set_line_width(cairo, pass == 0 ? 3.4 : 1.4);
-        cairo_set_source_rgba(cairo, pass == 0 ? 0 : 1, pass == 0 ? 0 : 1, pass == 0 ? 0 : 0.92, pass == 0 ? 0.55 : 0.95);
-        cairo_stroke(cairo);
-    }
-}
-
-static void draw_axes(cairo_t *cairo, const struct course *course, const struct panel *panel, int months) {
-    static const char *const names[] = {"January", "February", "March",     "April",   "May",      "June",
-                                        "July",    "August",   "September", "October", "November", "December"};
-    int step = panel->height > 300 ? 3 : 6;
-    for (int hour = 0; hour <= 24; hour += step) {
-        char text[16];
-        double y = panel->top + hour * panel->height / 24;
-        snprintf(text, sizeof text, "%02d:00", hour);
-        label(cairo, LEFT - 6, y + 4, 11, text, 1);
-        cairo_set_source_rgba(cairo, 1, 1, 1, 0.16);
-        cairo_set_line_width(cairo, 1);
-        cairo_move_to(cairo, LEFT, y);
-        cairo_line_to(cairo, LEFT + course->days * panel->day, y);
-        cairo_stroke(cairo);
-    }
-    for (uint32_t d = 0; d < course->days; d++) {
-        struct glanz_date date = glanz_date_of(course->first_day + d);
-        if (date.day != 1) {
-            continue;
-        }
-        double x = LEFT + d * panel->day;
-        cairo_set_source_rgba(cairo, 1, 1, 1, 0.25);
-        cairo_move_to(cairo, x, panel->top);
-        cairo_line_to(cairo, x, panel->top + panel->height);
-        cairo_stroke(cairo);
-        if (months && x + 60 < WIDTH) {
-            label(cairo, x + 3, panel->top + panel->height + 16, 11, names[date.month - 1], 0);
-        }
-    }
-}
-
-static void draw_legend(cairo_t *cairo, const struct course *course, double y) {
-    double x = LEFT;
-    for (uint8_t i = 0; i <= course->show->entry_count; i++) {
-        uint8_t entry = i < course->show->entry_count ? i : GLANZ_ALL;
-        const char *name = entry == GLANZ_ALL ? "nothing of the calendar" : entry_name(course, entry);
-        cairo_text_extents_t extents;
-        cairo_set_font_size(cairo, 12);
-        cairo_text_extents(cairo, name, &extents);
-        if (x + extents.x_advance + 30 > WIDTH - RIGHT) {
-            x = LEFT;
-            y += 20;
-        }
-        hue(cairo, entry, switches_off(course, entry, GLANZ_ALL));
-        cairo_rectangle(cairo, x, y - 10, 12, 12);
-        cairo_fill(cairo);
-        label(cairo, x + 18, y, 12, name, 0);
-        x += extents.x_advance + 38;
-    }
-    if (x + 290 > WIDTH - RIGHT) {
-        x = LEFT;
-        y += 20;
-    }
-    cairo_set_source_rgb(cairo, 1, 1, 0.92);
-    cairo_set_line_width(cairo, 1.6);
-    cairo_move_to(cairo, x, y - 4);
-    cairo_line_to(cairo, x + 14, y - 4);
-    cairo_stroke(cairo);
-    label(cairo, x + 20, y, 12, "sunrise and sunset; darker: switched off", 0);
-}
-
-static int draw_year(const struct course *course, const struct row *rows, uint8_t count, const char *path) {
-    char text[500];
-    uint8_t drawn = count > 5 ? 5 : count;
-    cairo_surface_t *page = cairo_image_surface_create(CAIRO_FORMAT_RGB24, WIDTH, HEIGHT);
-    cairo_t *cairo = cairo_create(page);
-    struct glanz_date first = glanz_date_of(course->first_day);
-    struct glanz_date last = glanz_date_of(course->first_day + course->days - 1);
-    cairo_set_source_rgb(cairo, 0.085, 0.095, 0.11);
-    cairo_paint(cairo);
-    snprintf(text, sizeof text, "%s: the calendar, %04u-%02u-%02u to %04u-%02u-%02u", course->show->name, first.year,
-             first.month, first.day, last.year, last.month, last.day);
-    label(cairo, LEFT, 30, 16, text, 0);
-    double top = 48;
-    double each = (HEIGHT - top - 84) / drawn;
-    struct panel panel = {0, 0, (WIDTH - LEFT - RIGHT) / course->days};
-    for (uint8_t r = 0; r < drawn; r++) {
-        panel.top = top + r * each + 16;
-        panel.height = each - 28;
-        row_name(text, sizeof text, course, &rows[r]);
-        label(cairo, LEFT, panel.top - 5, 12, text, 0);
-        draw_bars(cairo, course, &panel, rows[r].segments[0]);
-        draw_axes(cairo, course, &panel, r + 1 == drawn);
-        draw_sun(cairo, course, &panel, 0);
-        draw_sun(cairo, course, &panel, 1);
-    }
-    draw_legend(cairo, course, HEIGHT - 42);
-    int good = output_png(path, page);
-    cairo_destroy(cairo);
-    cairo_surface_destroy(page);
-    if (!good) {
-        return EXIT_FILE;
-    }
-    if (drawn < count) {
-        complain_plain("calendar: %u of %u different courses are drawn; the others with --segment", drawn, count);
-    }
-    return EXIT_GOOD;
-}
-
 /* ---- the sun and the clock, day by day ---- */
 
 static void print_sun_time(const struct course *course, uint32_t day, uint8_t sets) {
@@ -519,7 +293,7 @@ static void print_sun_time(const struct course *course, uint32_t day, uint8_t se
     case GLANZ_SUN_STAYS_DOWN: fputs("  stays down", stdout); break;
     case GLANZ_SUN_CROSSES:
     default: {
-        uint32_t local = local_of(course, utc);
+        uint32_t local = calendar_local(course, utc);
         printf("  %02u:%02u:%02u", local / 3600 % 24, local / 60 % 60, local % 60);
         break;
     }
@@ -589,7 +363,7 @@ static int notify(struct course *course, const struct wish *wish) {
     }
     uint8_t count = rows_of(rows, course);
     if (wish->picture != NULL) {
-        return draw_year(course, rows, count, wish->picture);
+        return calendar_draw_year(course, rows, count, wish->picture);
     }
     for (uint8_t r = 0; r < count && wish->week; r++) {
         print_week(course, &rows[r]);

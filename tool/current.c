@@ -123,18 +123,73 @@ static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char 
     return good ? EXIT_GOOD : EXIT_FILE;
 }
 
-static int measure(struct session *session, uint64_t for_us, const char *picture, const char *data_path) {
-    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+struct measured { /* of all frames */
     struct figures outputs[GLANZ_OUTPUTS_MOST];
     struct figures supplies[GLANZ_SUPPLIES_MOST];
+    uint32_t limited;
+};
+
+/* The newest frame; a line of `data`, which may be NULL. @return 0 when a supply passed its limit. */
+static int measure_frame(const struct session *session, struct measured *measured, uint64_t frame, FILE *data) {
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    struct glanz_engine *engine = glanz_device_engine(session->device);
+    int kept = 1;
+    if (data != NULL) {
+        fprintf(data, "%.4f", (double)session->now_us / 1e6);
+    }
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        double ma = (double)glanz_engine_supply_ua(engine, s) / 1000;
+        take(&measured->supplies[s], ma, frame);
+        if (rig->supplies[s].limit_ma != 0 && ma > rig->supplies[s].limit_ma) {
+            complain_plain("supply \"%s\" passed its limit at %.3f s: %.1f mA", rig->supplies[s].name,
+                           (double)session->now_us / 1e6, ma);
+            kept = 0;
+        }
+        measured->limited += glanz_engine_limit_scale(engine, s) < 65536u;
+        if (data != NULL) {
+            fprintf(data, " %.2f", ma);
+        }
+    }
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        double ma = (double)glanz_engine_output_ua(engine, o) / 1000;
+        take(&measured->outputs[o], ma, frame);
+        if (data != NULL) {
+            fprintf(data, " %.2f", ma);
+        }
+    }
+    if (data != NULL) {
+        fputc('\n', data);
+    }
+    return kept;
+}
+
+static void tell(const struct session *session, const struct measured *measured, uint64_t for_us, uint64_t frames) {
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    printf("this show over %.1f s, %llu frames:\n", (double)for_us / 1e6, (unsigned long long)frames);
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        const struct figures *supply = &measured->supplies[s];
+        printf("  supply \"%s\": mean %.0f mA, peak %.0f mA, largest jump between two frames %.0f mA; this show alone: buy "
+               "%.1f A\n",
+               rig->supplies[s].name, supply->mean / (double)frames, supply->peak, supply->jump, supply_size(supply->peak));
+    }
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        const struct figures *output = &measured->outputs[o];
+        printf("  output \"%s\": mean %.0f mA, peak %.0f mA, largest jump %.0f mA\n", rig->outputs[o].name,
+               output->mean / (double)frames, output->peak, output->jump);
+    }
+    printf("  a limit held the light back in %u of %llu frames; %u frames were shaded again for it\n", measured->limited,
+           (unsigned long long)frames, glanz_engine_extra_passes(glanz_device_engine(session->device)));
+}
+
+static int measure(struct session *session, uint64_t for_us, const char *picture, const char *data_path) {
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    struct measured measured;
     uint64_t frames = for_us * session->frame_rate / 1000000u;
-    uint32_t limited = 0;
     char scratch[] = "/tmp/glanz-current-XXXXXX";
     struct output out;
     FILE *data = NULL;
     int code = EXIT_GOOD;
-    memset(outputs, 0, sizeof outputs);
-    memset(supplies, 0, sizeof supplies);
+    memset(&measured, 0, sizeof measured);
     if (!output_open(&out, data_path)) {
         return EXIT_FILE;
     }
@@ -151,48 +206,10 @@ static int measure(struct session *session, uint64_t for_us, const char *picture
     }
     for (uint64_t i = 0; i < frames; i++) {
         (void)session_step(session);
-        struct glanz_engine *engine = glanz_device_engine(session->device);
-        if (data != NULL) {
-            fprintf(data, "%.4f", (double)session->now_us / 1e6);
-        }
-        for (uint8_t s = 0; s < rig->supply_count; s++) {
-            double ma = (double)glanz_engine_supply_ua(engine, s) / 1000;
-            take(&supplies[s], ma, i);
-            if (rig->supplies[s].limit_ma != 0 && ma > rig->supplies[s].limit_ma) {
-                complain_plain("supply \"%s\" passed its limit at %.3f s: %.1f mA", rig->supplies[s].name,
-                               (double)session->now_us / 1e6, ma);
-                code = EXIT_FOUND;
-            }
-            limited += glanz_engine_limit_scale(engine, s) < 65536u;
-            if (data != NULL) {
-                fprintf(data, " %.2f", ma);
-            }
-        }
-        for (uint8_t o = 0; o < rig->output_count; o++) {
-            double ma = (double)glanz_engine_output_ua(engine, o) / 1000;
-            take(&outputs[o], ma, i);
-            if (data != NULL) {
-                fprintf(data, " %.2f", ma);
-            }
-        }
-        if (data != NULL) {
-            fputc('\n', data);
-        }
+        code = measure_frame(session, &measured, i, data) ? code : EXIT_FOUND;
         progress("running", i + 1, frames);
     }
-    printf("this show over %.1f s, %llu frames:\n", (double)for_us / 1e6, (unsigned long long)frames);
-    for (uint8_t s = 0; s < rig->supply_count; s++) {
-        printf("  supply \"%s\": mean %.0f mA, peak %.0f mA, largest jump between two frames %.0f mA; this show alone: buy "
-               "%.1f A\n",
-               rig->supplies[s].name, supplies[s].mean / (double)frames, supplies[s].peak, supplies[s].jump,
-               supply_size(supplies[s].peak));
-    }
-    for (uint8_t o = 0; o < rig->output_count; o++) {
-        printf("  output \"%s\": mean %.0f mA, peak %.0f mA, largest jump %.0f mA\n", rig->outputs[o].name,
-               outputs[o].mean / (double)frames, outputs[o].peak, outputs[o].jump);
-    }
-    printf("  a limit held the light back in %u of %llu frames; %u frames were shaded again for it\n", limited,
-           (unsigned long long)frames, glanz_engine_extra_passes(glanz_device_engine(session->device)));
+    tell(session, &measured, for_us, frames);
     int good = data_path != scratch ? output_close(&out, 1) : data == NULL || fclose(data) == 0;
     if (!good) {
         code = EXIT_FILE;

@@ -6,11 +6,9 @@
 #include "commands.h"
 #include "log.h"
 #include "rows.h"
+#include "schema.h"
 
-/* By enum quantity; and what people read. */
-static const struct {
-    const char *name, *pattern, *example;
-} quantities[] = {
+const struct schema_quantity schema_quantities[] = {
     {"time", "^[0-9]+([.][0-9]+)? ?(ms|s|min|h)$", "a time, such as `2.5 s`"},
     {"share", "^[0-9]+([.][0-9]+)? ?%$", "a share, such as `40 %`"},
     {"share", NULL, "a lightness, such as `40 %`"},
@@ -24,16 +22,13 @@ static const struct {
     {"length", "^[0-9]+([.][0-9]+)? ?(leds?|%)$", "a length, such as `2.5 leds` or `40 %`"},
     {"rate", "^-?[0-9]+([.][0-9]+)? ?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$", "a speed, such as `8 s/pass`"},
 };
-#define QUANTITIES (sizeof quantities / sizeof quantities[0])
+#define QUANTITIES (sizeof schema_quantities / sizeof schema_quantities[0])
 
 #define SHARE "{ \"$ref\": \"#/$defs/share\" }"
 #define MILLIAMPERES "{ \"$ref\": \"#/$defs/milliamperes\" }"
 #define CHANNELS(value) "\"red\": " value ", \"green\": " value ", \"blue\": " value ", \"white\": " value
 
-/* What hooks take, by enum row_hook. */
-static const struct {
-    const char *schema, *words;
-} hooks[] = {
+const struct schema_hook schema_hooks[] = {
     [HOOK_LOWEST_BLINK] = {"\"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\"", "a frequency, or `none`"},
     [HOOK_DEGREES] = {"\"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [NSEW]$\"", "degrees"},
     [HOOK_ORDER] = {"\"type\": \"string\", \"pattern\": \"^[RGB]{3}$|^[RGBW]{4}$\"", "letters"},
@@ -79,7 +74,7 @@ static const struct {
     [HOOK_DAY] = {"\"type\": \"string\", \"pattern\": \"^([0-9]{4}-)?[0-9]{1,2}-[0-9]{1,2}$\"", "a day"},
 };
 
-static const char *const scopes[SCOPES] = {"chip",   "font", "effect",  "supply", "output",   "surface", "input",
+const char *const schema_scopes[SCOPES] = {"chip",   "font", "effect",  "supply", "output",   "surface", "input",
                                            "colour", "look", "segment", "preset", "playlist", "palette", "picture"};
 
 /* ---- JSON ---- */
@@ -136,7 +131,7 @@ static void schema_value(const struct row *row, int depth) {
         words((const char *const *)row->arg.refers_to);
         fputs(" }", stdout);
         break;
-    case ROW_QUANTITY: printf("\"$ref\": \"#/$defs/%s\"", quantities[row->extra].name); break;
+    case ROW_QUANTITY: printf("\"$ref\": \"#/$defs/%s\"", schema_quantities[row->extra].name); break;
     case ROW_COLOR: fputs("\"$ref\": \"#/$defs/color\"", stdout); break;
     case ROW_INDEX: fputs("\"type\": \"string\"", stdout); break;
     case ROW_POINTER:
@@ -162,7 +157,7 @@ static void schema_value(const struct row *row, int depth) {
         schema_table(table, depth);
         fputs(" }", stdout);
         break;
-    case ROW_HOOK: fputs(hooks[row->extra].schema, stdout); break;
+    case ROW_HOOK: fputs(schema_hooks[row->extra].schema, stdout); break;
     }
 }
 
@@ -231,7 +226,7 @@ static void schema_table(const struct table *table, int depth) {
 
 /* ---- looks and actions: a schema for each of their kinds ---- */
 
-static const struct table *table_of(const struct table *table, const char *key) {
+const struct table *schema_table_of(const struct table *table, const char *key) {
     uint8_t i = 0;
     while (table->rows[i].key == NULL || strcmp(table->rows[i].key, key) != 0) {
         i++;
@@ -313,8 +308,9 @@ static void begin(const char *title) {
            "    \"name\": { \"type\": \"string\", \"minLength\": 1, \"maxLength\": 63 },\n",
            title);
     for (size_t i = 0; i < QUANTITIES; i++) {
-        if (quantities[i].pattern != NULL) {
-            printf("    \"%s\": { \"type\": \"string\", \"pattern\": \"%s\" },\n", quantities[i].name, quantities[i].pattern);
+        if (schema_quantities[i].pattern != NULL) {
+            printf("    \"%s\": { \"type\": \"string\", \"pattern\": \"%s\" },\n", schema_quantities[i].name,
+                   schema_quantities[i].pattern);
         }
     }
     fputs("    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb, 2700 K, hsl(210 80% 40%), or a name of "
@@ -333,7 +329,7 @@ static void schema_show(void) {
     begin("Glanz show: what to see on a rig");
     fputs(",\n    \"look\": { \"oneOf\": [\n", stdout);
     for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
-        schema_look(glanz_effects[i], table_of(&glanz_table_show, "looks"));
+        schema_look(glanz_effects[i], schema_table_of(&glanz_table_show, "looks"));
         puts(glanz_effects[i + 1] == NULL ? " ] }," : ",");
     }
     fputs("    \"action\": { \"oneOf\": [\n", stdout);
@@ -373,146 +369,6 @@ static void schema_log(void) {
     puts("  ]\n}");
 }
 
-/* ---- the page ---- */
-
-#define TABLES_MOST 32
-
-static void page_link(const char *title) {
-    printf("[%s](#", title);
-    for (const char *c = title; *c != '\0'; c++) {
-        putchar(*c == ' ' ? '-' : *c >= 'A' && *c <= 'Z' ? *c + 32 : *c);
-    }
-    putchar(')');
-}
-
-static void page_value(const struct row *row) {
-    const struct table *table = (const struct table *)row->arg.refers_to;
-    const char *const *list = (const char *const *)row->arg.refers_to;
-    switch ((enum row_kind)row->kind) {
-    case ROW_NAME: fputs("a name", stdout); break;
-    case ROW_FLAG: fputs("`true` or `false`", stdout); break;
-    case ROW_TRUE: fputs("`true`", stdout); break;
-    case ROW_COUNT: printf("%d to %u", (int)row->arg.low, (unsigned)row->high); break;
-    case ROW_SET:
-    case ROW_CHOICE:
-        fputs(row->kind == ROW_SET ? "a list of " : "", stdout);
-        for (int i = 0; list[i] != NULL; i++) {
-            printf("%s`%s`", i == 0 ? "" : ", ", list[i]);
-        }
-        break;
-    case ROW_QUANTITY: fputs(quantities[row->extra].example, stdout); break;
-    case ROW_COLOR: fputs("a colour", stdout); break;
-    case ROW_INDEX:
-    case ROW_POINTER:
-        printf("the name of a%s %s", strchr("aeiou", scopes[row->extra][0]) != NULL ? "n" : "", scopes[row->extra]);
-        break;
-    case ROW_OBJECT:
-    case ROW_OBJECT_POINTER: page_link(table->title); break;
-    case ROW_LIST:
-    case ROW_MAP:
-        printf(row->kind == ROW_LIST ? "a list, each " : "by name, each ");
-        if ((table->flags & TABLE_VALUE) != 0 && table->rows[0].kind != ROW_MAP) {
-            page_value(&table->rows[0]);
-        } else {
-            page_link(table->title);
-        }
-        break;
-    case ROW_HOOK: fputs(hooks[row->extra].words, stdout); break;
-    }
-}
-
-static void page_rows(const struct table *table) {
-    puts("| key | value | what it is |\n|---|---|---|");
-    for (uint8_t i = 0; i < table->count; i++) {
-        const struct row *row = &table->rows[i];
-        if (row->key == NULL && row->kind != ROW_MAP) {
-            continue;
-        }
-        printf("| %s%s%s%s | ", row->key == NULL ? "a segment" : "`", row->key == NULL ? "" : row->key,
-               row->key == NULL ? "" : "`",
-               (row->flags & ROW_REQUIRED) != 0      ? " (needed)"
-               : (row->flags & ROW_ALTERNATIVE) != 0 ? " (one of these)"
-                                                     : "");
-        page_value(row);
-        printf(" | %s |\n", row->description == NULL ? "" : row->description);
-    }
-}
-
-static void page_effects(void) {
-    puts("\n## effects\n");
-    for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
-        GLANZ_CONST struct glanz_effect *effect = glanz_effects[i];
-        printf("`%s`: %s.", effect->name, effect->description);
-        for (uint8_t p = 0; p < effect->param_count; p++) {
-            printf("%s`%s` (%s)", p == 0 ? " Keys: " : ", ", effect->params[p].name, effect->params[p].description);
-        }
-        printf("%s%s\n\n", effect->param_count == 0 ? "" : ".",
-               (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? " Takes a palette." : "");
-    }
-    for (int kind = 1; kind <= GLANZ_CONTENT_MARKS; kind++) {
-        printf("### %s\n\n", glanz_tables_of_contents[kind]->title);
-        page_rows(glanz_tables_of_contents[kind]);
-        puts("");
-    }
-    const struct table *mark = table_of(glanz_tables_of_contents[GLANZ_CONTENT_MARKS], "marks");
-    printf("### %s\n\n", mark->title);
-    page_rows(mark);
-}
-
-static void page_actions(void) {
-    puts("\nJust one of these:\n\n| key | value | what it does | goes with |\n|---|---|---|---|");
-    for (size_t i = 0; glanz_actions[i] != NULL; i++) {
-        const struct glanz_action_kind *kind = glanz_actions[i];
-        printf("| `%s` | ", kind->key);
-        page_value(&glanz_rows_of_values[kind->value]);
-        printf(" | %s |", kind->description);
-        for (uint8_t r = 0; r < glanz_table_action.count; r++) {
-            const struct row *row = &glanz_table_action.rows[r];
-            if (((kind->needs | kind->may) & row->tag) != 0) {
-                printf(" `%s`%s", row->key, (kind->needs & row->tag) != 0 ? " (needed)" : "");
-            }
-        }
-        puts(" |");
-    }
-    puts("\nWhat goes with them:\n");
-    page_rows(&glanz_table_action);
-}
-
-/* Tables in the order in which they are met. */
-static void gather(const struct table **tables, int *count, const struct table *table) {
-    for (int i = 0; i < *count; i++) {
-        if (tables[i] == table) {
-            return;
-        }
-    }
-    if ((table->flags & TABLE_VALUE) == 0 || table->rows[0].kind == ROW_MAP) {
-        tables[(*count)++] = table;
-    }
-    for (uint8_t i = 0; i < table->count; i++) {
-        if (table->rows[i].kind >= ROW_OBJECT && table->rows[i].kind <= ROW_MAP) {
-            gather(tables, count, (const struct table *)table->rows[i].arg.refers_to);
-        }
-    }
-}
-
-static void page(const struct table *root, const char *title) {
-    const struct table *tables[TABLES_MOST];
-    int count = 0;
-    printf("# Keys of a %s\n\nPrinted by `glanz schema %s --page` from the rows by which documents are read.\n", title, title);
-    gather(tables, &count, root);
-    for (int i = 0; i < count; i++) {
-        printf("\n## %s\n\n", tables[i]->title);
-        if (tables[i]->hook == TABLE_ACTION) {
-            page_actions();
-        } else {
-            page_rows(tables[i]);
-        }
-    }
-    if (root == &glanz_table_show) {
-        page_effects();
-    }
-}
-
 static int run(int argc, const char **argv) {
     struct arguments arguments;
     int code;
@@ -526,7 +382,7 @@ static int run(int argc, const char **argv) {
     code = EXIT_GOOD;
     int rig = strcmp(arguments.path[0], "rig") == 0;
     if (as_page && (rig || strcmp(arguments.path[0], "show") == 0)) {
-        page(rig ? &glanz_table_rig : &glanz_table_show, arguments.path[0]);
+        schema_page(rig ? &glanz_table_rig : &glanz_table_show, arguments.path[0]);
     } else if (as_page) {
         complain_plain("schema --page: no such document: %s; expected rig or show", arguments.path[0]);
         code = EXIT_USAGE;

@@ -46,7 +46,7 @@ void session_tell(const struct glanz_happening *happening, void *user) {
     }
 }
 
-static void say(struct session *session, const char *text, const char *name) {
+void session_say(struct session *session, const char *text, const char *name) {
     if (session->events != NULL) {
         fprintf(session->events, "%9.3f s  %s%s%s%s\n", (double)glanz_device_now(session->device) / 1e6, text,
                 name == NULL ? "" : " \"", name == NULL ? "" : name, name == NULL ? "" : "\"");
@@ -103,7 +103,7 @@ void session_press(struct session *session, uint8_t input, uint64_t at_us, uint6
     session->presses++;
 }
 
-static int find_input(const struct session *session, const char *name) {
+int session_input(const struct session *session, const char *name) {
     GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
     for (int i = 0; i < rig->input_count; i++) {
         if (strcmp(rig->inputs[i].name, name) == 0) {
@@ -162,7 +162,7 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
     return status;
 }
 
-static glanz_status try_rig(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
+glanz_status session_try_rig(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
     struct text text;
     struct text copy;
     if (session->trial.rig != NULL && !glanz_device_uses(session->device, session->trial.memory, session->trial.memory_size)) {
@@ -194,175 +194,6 @@ static glanz_status try_rig(struct session *session, const struct entry *entry, 
     return GLANZ_OK;
 }
 
-/* ---- the log ---- */
-
-static int set_clock(struct session *session, const char *text) {
-    struct glanz_zone zone;
-    uint32_t day;
-    uint32_t second;
-    if (!clock_parse(&day, &second, text) ||
-        glanz_zone_read(&zone, glanz_device_rig(session->device)->zone, NULL) != GLANZ_OK) {
-        return 0;
-    }
-    return glanz_device_utc(session->device, glanz_zone_utc(&zone, day, second)) == GLANZ_OK;
-}
-
-static glanz_status do_action(struct session *session, const struct text *text, struct glanz_fault *fault) {
-    struct glanz_action action;
-    size_t size = glanz_document_memory(text->bytes, text->count);
-    void *memory = malloc(size);
-    glanz_status status = memory == NULL ? GLANZ_ERR_MEMORY
-                                         : glanz_action_read(&action, memory, size, text->bytes, text->count,
-                                                             glanz_device_show(session->device), fault);
-    free(memory);
-    return status == GLANZ_OK ? glanz_device_act(session->device, &action) : status;
-}
-
-static glanz_status start_device(struct session *session, struct glanz_fault *fault);
-
-/* The power comes back: the same board, the same flash, and everything from the start. */
-static void power_on(struct session *session) {
-    struct glanz_fault fault = GLANZ_FAULT_INIT;
-    struct text text;
-    memset(&text, 0, sizeof text);
-    text_add(session->begun.bytes, session->begun.count, &text);
-    session->off_until_us = 0;
-    for (int i = 0; i < SESSION_SHOWS; i++) { /* patches and trials were in RAM alone */
-        document_free(&session->shows[i]);
-    }
-    document_free(&session->trial);
-    session->show = 0;
-    session->trial_show = -1;
-    (void)document_show(&session->shows[0], text, session->rig.rig, &session->kept, &fault); /* as at the start */
-    free(session->store_memory);
-    session->store = store_open(&session->store_memory, session->board, session->setup.store);
-    if (start_device(session, &fault) != GLANZ_OK) {
-        complain("after the power cut", &fault);
-        session->complaints++;
-    }
-    say(session, "the power is back", NULL);
-}
-
-/* Save what shows, or the part of it that the entry names. */
-static glanz_status save_what_shows(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
-    GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
-    uint64_t segments = entry->segment_count == 0 ? UINT64_MAX : 0;
-    for (uint8_t i = 0; i < entry->segment_count; i++) {
-        uint8_t at = 0;
-        while (at < show->segment_count && strcmp(show->segments[at].name, entry->segments[i]) != 0) {
-            at++;
-        }
-        if (at == show->segment_count) {
-            glanz_fault_add(fault, "no such segment: ");
-            glanz_fault_name(fault, entry->segments[i]);
-            return GLANZ_ERR_ABSENT;
-        }
-        segments |= (uint64_t)1 << at;
-    }
-    return glanz_device_save(session->device, entry->name, segments, entry->aspects == 0 ? GLANZ_ASPECTS : entry->aspects,
-                             entry->replace);
-}
-
-static void do_entry(struct session *session, const struct entry *entry) {
-    struct glanz_fault fault = GLANZ_FAULT_INIT;
-    glanz_status status = GLANZ_OK;
-    int input = 0;
-    glanz_board_time(session->board, entry->at_us); /* it counts from its own moment */
-    if (session->record != NULL && entry->kind != ENTRY_INPUT && entry->kind != ENTRY_PRESS) { /* those as raw edges */
-        fprintf(session->record, "%.*s\n", (int)entry->source.count, entry->source.bytes);
-    }
-    switch (entry->kind) {
-    case ENTRY_INPUT:
-    case ENTRY_PRESS:
-        input = find_input(session, entry->name);
-        if (input < 0) {
-            glanz_fault_add(&fault, "no such input: ");
-            glanz_fault_name(&fault, entry->name);
-            status = GLANZ_ERR_ABSENT;
-        } else if (entry->kind == ENTRY_INPUT) {
-            session_push(session, (uint8_t)input, entry->level, entry->at_us);
-        } else {
-            session_press(session, (uint8_t)input, entry->at_us, entry->for_us);
-        }
-        break;
-    case ENTRY_PATCH:
-        status = session_patch(session, &entry->patch, &fault);
-        say(session, status == GLANZ_OK ? "the show was patched" : "a patch was refused", NULL);
-        break;
-    case ENTRY_SAVE:
-        status = save_what_shows(session, entry, &fault);
-        say(session, status == GLANZ_OK ? "saves preset" : "could not save preset", entry->name);
-        break;
-    case ENTRY_RECALL: {
-        struct glanz_missed missed;
-        memset(&missed, 0, sizeof missed);
-        status = glanz_device_recall(session->device, entry->name, GLANZ_OWN_TIME, &missed);
-        say(session, status == GLANZ_OK ? "recalled preset" : "could not recall preset", entry->name);
-        if (missed.segments + missed.looks != 0) {
-            say(session, "some of it is not there any more, first", missed.first);
-        }
-        break;
-    }
-    case ENTRY_FORGET:
-        status = glanz_device_forget(session->device, entry->name);
-        say(session, status == GLANZ_OK ? "forgets preset" : "could not forget preset", entry->name);
-        break;
-    case ENTRY_RENAME:
-    case ENTRY_COPY:
-        status = entry->kind == ENTRY_COPY ? glanz_device_copy(session->device, entry->name, entry->as)
-                                           : glanz_device_rename(session->device, entry->name, entry->as);
-        say(session, status == GLANZ_OK ? "names a preset" : "could not name a preset", entry->as);
-        break;
-    case ENTRY_MOVE:
-        status = glanz_device_move(session->device, entry->name, (uint8_t)(entry->place - 1u));
-        say(session, status == GLANZ_OK ? "moves preset" : "could not move preset", entry->name);
-        break;
-    case ENTRY_POWER:
-        say(session, "the power is cut", NULL);
-        session->off_until_us = entry->at_us + entry->for_us;
-        session->planned = 0;
-        break;
-    case ENTRY_DO: status = do_action(session, &entry->patch, &fault); break;
-    case ENTRY_TRY_RIG:
-        status = try_rig(session, entry, &fault);
-        say(session, status == GLANZ_OK ? "rig on trial" : "refused the rig", entry->name);
-        break;
-    case ENTRY_CLOCK:
-        if (!set_clock(session, entry->name)) {
-            glanz_fault_add(&fault, "the time could not be set");
-            status = GLANZ_ERR_TEXT;
-        }
-        break;
-    case ENTRY_KEEP_RIG:
-    default:
-        status = glanz_device_keep(session->device);
-        if (status == GLANZ_OK && session->trial_show >= 0) {
-            session->show = session->trial_show;
-        }
-        say(session, status == GLANZ_OK ? "the rig is kept" : "no rig is on trial", NULL);
-        break;
-    }
-    if (status != GLANZ_OK) {
-        session->complaints++;
-        if (status == GLANZ_ERR_STATE &&
-            (entry->kind == ENTRY_SAVE || entry->kind == ENTRY_RENAME || entry->kind == ENTRY_COPY)) {
-            glanz_fault_add(&fault, "there is a preset of that name already");
-            glanz_fault_add(&fault, entry->kind == ENTRY_SAVE ? "; \"replace\": true writes over it" : "");
-        }
-        if (fault.text[0] == '\0') {
-            if (entry->name[0] != '\0') {
-                glanz_fault_name(&fault, entry->name);
-                glanz_fault_add(&fault, ": ");
-            }
-            glanz_fault_add(&fault, status_words(status));
-        }
-        char where[300];
-        snprintf(where, sizeof where, "%s, line %u", session->log_path == NULL ? "inputs" : session->log_path, entry->line);
-        fault.line = 0; /* the log's line is what one can go to; the pointer leads into the patch */
-        complain(where, &fault);
-    }
-}
-
 glanz_status session_step(struct session *session) {
     uint64_t frame_us = session->frame * 1000000u / session->frame_rate;
     session->frame++;
@@ -377,7 +208,7 @@ glanz_status session_step(struct session *session) {
         } else if (logged && session->off_until_us != 0 && session->log.entries[session->log_at].kind != ENTRY_POWER) {
             session->log_at++; /* nobody hears it */
         } else if (logged) {
-            do_entry(session, &session->log.entries[session->log_at++]);
+            session_do(session, &session->log.entries[session->log_at++]);
         } else {
             break;
         }
@@ -388,7 +219,7 @@ glanz_status session_step(struct session *session) {
         if (frame_us < session->off_until_us) {
             return GLANZ_OK;
         }
-        power_on(session);
+        session_power_on(session);
     }
     glanz_status status = glanz_device_frame(session->device, (uint32_t)frame_us);
     glanz_device_idle(session->device, 1000000u / session->frame_rate / 2u);
@@ -525,7 +356,7 @@ int session_open(struct session *session, const char *rig_path, const char *show
     session->memory_size =
         glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 4 * glanz_show_memory(session->shows[0].show, rig) + 262144;
     session->memory = calloc(1, session->memory_size);
-    if (session->memory == NULL || start_device(session, &fault) != GLANZ_OK) {
+    if (session->memory == NULL || session_start(session, &fault) != GLANZ_OK) {
         complain(show_path, &fault);
         session_close(session);
         return EXIT_REFUSED;
@@ -533,7 +364,7 @@ int session_open(struct session *session, const char *rig_path, const char *show
     return EXIT_GOOD;
 }
 
-static glanz_status start_device(struct session *session, struct glanz_fault *fault) {
+glanz_status session_start(struct session *session, struct glanz_fault *fault) {
     struct glanz_setup start;
     memset(&start, 0, sizeof start);
     start.rig = session->rig.rig;

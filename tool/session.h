@@ -65,6 +65,20 @@ void session_press(struct session *session, uint8_t input, uint64_t at_us, uint6
 /* Apply a merge patch to the running show, all or nothing. */
 glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault);
 
+/* A rig on trial, with a show for it. */
+glanz_status session_try_rig(struct session *session, const struct entry *entry, struct glanz_fault *fault);
+
+/* Do an entry of the log; complain when it cannot be done. */
+void session_do(struct session *session, const struct entry *entry);
+/* The power comes back: the same board, the same flash, and everything from the start. */
+void session_power_on(struct session *session);
+/* Start the device with the show that runs. */
+glanz_status session_start(struct session *session, struct glanz_fault *fault);
+/* The index of an input, -1: there is none of that name. */
+int session_input(const struct session *session, const char *name);
+/* A line among the events. `name` may be NULL. */
+void session_say(struct session *session, const char *text, const char *name);
+
 /* Start a store on a board's flash. @return NULL without one, or complained. `memory` is to be freed. */
 struct glanz_store *store_open(void **memory, struct glanz_board *board, const char *path);
 

@@ -164,7 +164,7 @@ void glanz_field_line(glanz_place *x, const glanz_place *y, const struct glanz_f
 uint16_t glanz_region_length(GLANZ_CONST struct glanz_region *region, uint16_t leds);
 
 /** Does a stencil take this LED, counted from the region's first? An empty one takes all. */
-uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at);
+int glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at);
 
 /** A row of places, each so far from the one before. */
 void glanz_places_row(glanz_place *places, glanz_place first, glanz_place step, uint8_t count);

@@ -223,6 +223,25 @@ uint8_t glanz_record_segment(GLANZ_CONST struct glanz_show *show, struct text na
     return segment;
 }
 
+/* What a part names, of what is there. */
+static void find_look(struct glanz_look *look, GLANZ_CONST struct glanz_show *show,
+                      GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part) {
+    memset(look, 0, sizeof *look);
+    for (uint8_t i = 0; effects[i] != NULL && part->effect.length != 0; i++) {
+        look->effect = glanz_record_is_named(effects[i]->name, part->effect) ? effects[i] : look->effect;
+    }
+    for (uint8_t i = 0; i < show->palette_count && part->palette.length != 0; i++) {
+        look->gradient =
+            glanz_record_is_named(show->palettes[i].name, part->palette) ? show->palettes[i].gradient : look->gradient;
+    }
+    for (uint16_t i = 0; i < show->look_count && part->look.length != 0; i++) {
+        if (glanz_record_is_named(show->looks[i].name, part->look)) {
+            look->name = show->looks[i].name;
+            look->content = show->looks[i].content;
+        }
+    }
+}
+
 void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *control,
                         GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
                         struct glanz_change change) {
@@ -234,20 +253,7 @@ void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *contr
     }
     aspects = (uint8_t)(aspects & part->aspects);
     struct glanz_look look;
-    memset(&look, 0, sizeof look);
-    for (uint8_t i = 0; effects[i] != NULL && part->effect.length != 0; i++) {
-        look.effect = glanz_record_is_named(effects[i]->name, part->effect) ? effects[i] : look.effect;
-    }
-    for (uint8_t i = 0; i < show->palette_count && part->palette.length != 0; i++) {
-        look.gradient =
-            glanz_record_is_named(show->palettes[i].name, part->palette) ? show->palettes[i].gradient : look.gradient;
-    }
-    for (uint16_t i = 0; i < show->look_count && part->look.length != 0; i++) {
-        if (glanz_record_is_named(show->looks[i].name, part->look)) {
-            look.name = show->looks[i].name;
-            look.content = show->looks[i].content;
-        }
-    }
+    find_look(&look, show, effects, part);
     look.settings = part->settings;
     look.setting_count = part->params;
     look.brightness = part->look_brightness;

@@ -21,91 +21,11 @@ static glanz_status recall_shown(struct glanz_device *device, const char *name, 
 
 #if GLANZ_SAVED_MOST > 0
 
-#define HEAD_BYTES (5 + GLANZ_NAME_MOST) /* of a record, name included */
-
-static uint16_t preset_key(uint8_t slot) {
-    return (uint16_t)(GLANZ_KEY_PRESETS + slot);
-}
-
-/* The name of the preset in a slot, without reading it whole. @return 0 when there is none. */
-static int slot_name(const struct glanz_device *device, char *name, uint8_t slot) {
-    uint8_t head[HEAD_BYTES];
-    size_t count = 0;
-    if (glanz_store_load(device->store, preset_key(slot), head, sizeof head, &count) != GLANZ_OK || count < 10 ||
-        head[4] > GLANZ_NAME_MOST) {
-        return 0;
-    }
-    memcpy(name, head + 5, head[4]);
-    name[head[4]] = '\0';
-    return 1;
-}
-
-static void pack_order(uint8_t *record, const struct glanz_device *device) {
-    memcpy(record, "GO\1", 3);
-    memcpy(record + 3, device->order, GLANZ_SAVED_MOST);
-}
-
-static int has_slot(const struct glanz_device *device, uint8_t slot) {
-    return memchr(device->order, slot, GLANZ_SAVED_MOST) != NULL;
-}
-
-uint8_t glanz_saved_count(const struct glanz_device *device) {
-    uint8_t count = 0;
-    while (count < GLANZ_SAVED_MOST && device->order[count] != NONE) {
-        count++;
-    }
-    return count;
-}
-
-/* Whether a slot holds a preset that can be read; notes what stands in the way. */
-static int readable(struct glanz_device *device, uint8_t slot) {
-    size_t capacity;
-    uint8_t *record = glanz_store_scratch(device->store, &capacity);
-    size_t count = 0;
-    char name[GLANZ_NAME_MOST + 1];
-    glanz_status status = glanz_store_load(device->store, preset_key(slot), record, capacity, &count);
-    if (status == GLANZ_OK && count == 0) {
-        return 0;
-    }
-    if (status == GLANZ_OK) {
-        status = count > capacity ? GLANZ_ERR_DAMAGED : glanz_preset_name(name, record, count);
-    }
-    if (status != GLANZ_OK) {
-        glanz_device_note(device, status == GLANZ_ERR_NEWER ? "a saved preset is of a newer format and was left alone"
-                                                            : "a saved preset is damaged and was left out");
-    }
-    return status == GLANZ_OK;
-}
-
-void glanz_saved_read(struct glanz_device *device) {
-    uint8_t record[3 + GLANZ_SAVED_MOST];
-    size_t count = 0;
-    uint8_t at = 0;
-    memset(device->order, NONE, sizeof device->order);
-    if (device->store == NULL) {
-        return;
-    }
-    if (glanz_store_load(device->store, GLANZ_KEY_ORDER, record, sizeof record, &count) != GLANZ_OK || count < 3 ||
-        count > sizeof record || memcmp(record, "GO\1", 3) != 0) {
-        count = 3;
-    }
-    for (size_t i = 3; i < count; i++) {
-        if (record[i] < GLANZ_SAVED_MOST && !has_slot(device, record[i]) && readable(device, record[i])) {
-            device->order[at++] = record[i];
-        }
-    }
-    for (uint8_t slot = 0; slot < GLANZ_SAVED_MOST; slot++) { /* those that the order does not have yet come last */
-        if (!has_slot(device, slot) && readable(device, slot)) {
-            device->order[at++] = slot;
-        }
-    }
-}
-
 /* Where in the order a name is; GLANZ_SAVED_MOST: nowhere. */
 static uint8_t find_saved(const struct glanz_device *device, const char *name) {
     char own[GLANZ_NAME_MOST + 1];
     for (uint8_t i = 0; i < GLANZ_SAVED_MOST && device->order[i] != NONE; i++) {
-        if (slot_name(device, own, device->order[i]) && strcmp(own, name) == 0) {
+        if (glanz_slot_name(device, own, device->order[i]) && strcmp(own, name) == 0) {
             return i;
         }
     }
@@ -120,8 +40,8 @@ static uint8_t free_slot(const struct glanz_device *device) {
     for (uint8_t slot = 0; slot < GLANZ_SAVED_MOST; slot++) {
         char name[GLANZ_NAME_MOST + 1];
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, preset_key(slot), record, capacity, &count);
-        if (has_slot(device, slot) || (status != GLANZ_OK && status != GLANZ_ERR_DAMAGED)) {
+        glanz_status status = glanz_store_load(device->store, glanz_slot_key(slot), record, capacity, &count);
+        if (glanz_slots_have(device, slot) || (status != GLANZ_OK && status != GLANZ_ERR_DAMAGED)) {
             continue;
         }
         if (status == GLANZ_OK && count == 0) {
@@ -161,7 +81,7 @@ static glanz_status save_showing(struct glanz_device *device, const char *name, 
     size_t count = 0;
     status = glanz_preset_pack(device->control, name, segments, aspects, record, capacity, &count);
     device->saving_segments = segments;
-    return status == GLANZ_OK ? glanz_saving_begin(device, preset_key(slot), record, count) : status;
+    return status == GLANZ_OK ? glanz_saving_begin(device, glanz_slot_key(slot), record, count) : status;
 }
 
 static glanz_status recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
@@ -173,7 +93,7 @@ static glanz_status recall(struct glanz_device *device, struct glanz_missed *mis
         size_t capacity;
         uint8_t *record = glanz_store_scratch(device->store, &capacity);
         size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, preset_key(device->order[place]), record, capacity, &count);
+        glanz_status status = glanz_store_load(device->store, glanz_slot_key(device->order[place]), record, capacity, &count);
         uint32_t own = device->show->change_ms == 0                ? 500u
                        : device->show->change_ms == GLANZ_OWN_TIME ? 0
                                                                    : device->show->change_ms;
@@ -194,7 +114,7 @@ static glanz_status forget(struct glanz_device *device, const char *name) {
     if (status != GLANZ_OK || place == GLANZ_SAVED_MOST) {
         return status != GLANZ_OK ? status : GLANZ_ERR_ABSENT;
     }
-    return glanz_saving_begin(device, preset_key(device->order[place]), NULL, 0);
+    return glanz_saving_begin(device, glanz_slot_key(device->order[place]), NULL, 0);
 }
 
 /* Save a preset under another name, in its own slot or a free one. */
@@ -212,18 +132,18 @@ static glanz_status name_again(struct glanz_device *device, const char *name, co
     uint8_t *record = glanz_store_scratch(device->store, &capacity);
     size_t count = 0;
     status = slot == NONE ? GLANZ_ERR_FULL
-                          : glanz_store_load(device->store, preset_key(device->order[place]), record, capacity, &count);
+                          : glanz_store_load(device->store, glanz_slot_key(device->order[place]), record, capacity, &count);
     if (status == GLANZ_OK) {
         status = count > capacity ? GLANZ_ERR_DAMAGED : glanz_preset_rename(record, &count, capacity, other);
     }
     device->saving_segments = 0;
-    return status == GLANZ_OK ? glanz_saving_begin(device, preset_key(slot), record, count) : status;
+    return status == GLANZ_OK ? glanz_saving_begin(device, glanz_slot_key(slot), record, count) : status;
 }
 
 static glanz_status move(struct glanz_device *device, const char *name, uint8_t place) {
     glanz_status status = can_save(device, name);
     uint8_t from = status == GLANZ_OK ? find_saved(device, name) : GLANZ_SAVED_MOST;
-    if (status != GLANZ_OK || from == GLANZ_SAVED_MOST || place >= glanz_saved_count(device)) {
+    if (status != GLANZ_OK || from == GLANZ_SAVED_MOST || place >= glanz_slots_count(device)) {
         return status != GLANZ_OK ? status : GLANZ_ERR_ABSENT;
     }
     uint8_t before[GLANZ_SAVED_MOST];
@@ -233,7 +153,7 @@ static glanz_status move(struct glanz_device *device, const char *name, uint8_t 
     memmove(device->order + from, device->order + from + 1, GLANZ_SAVED_MOST - 1u - from);
     memmove(device->order + place + 1, device->order + place, GLANZ_SAVED_MOST - 1u - place);
     device->order[place] = slot;
-    pack_order(record, device);
+    glanz_slots_pack(record, device);
     status = glanz_saving_begin(device, GLANZ_KEY_ORDER, record, sizeof record);
     if (status != GLANZ_OK) {
         memcpy(device->order, before, sizeof before);
@@ -279,7 +199,7 @@ glanz_status glanz_device_saved(const struct glanz_device *device, uint8_t numbe
         return GLANZ_ERR_ARGUMENT;
     }
     return device->store != NULL && number < GLANZ_SAVED_MOST && device->order[number] != NONE &&
-                   slot_name(device, name, device->order[number])
+                   glanz_slot_name(device, name, device->order[number])
                ? GLANZ_OK
                : GLANZ_ERR_ABSENT;
 }

@@ -65,7 +65,7 @@ static void end_save(struct glanz_device *device, glanz_status status) {
         glanz_status there = glanz_store_load(device->store, key, NULL, 0, &count);
         uint8_t *at = (uint8_t *)memchr(device->order, slot, GLANZ_SAVED_MOST);
         if (there == GLANZ_OK && count != 0 && at == NULL) {
-            device->order[glanz_saved_count(device)] = slot;
+            device->order[glanz_slots_count(device)] = slot;
         } else if (count == 0 && at != NULL) {
             size_t rest = (size_t)(device->order + GLANZ_SAVED_MOST - 1 - at);
             memmove(at, at + 1, rest);
@@ -240,6 +240,6 @@ static void lend(struct glanz_device *device) {
     glanz_control_values(device->control, device->values, device->values_size);
 }
 
-GLANZ_CONST struct glanz_saving_part glanz_part_saving = {count_reset, glanz_saved_read, lend, begin, keep};
+GLANZ_CONST struct glanz_saving_part glanz_part_saving = {count_reset, glanz_slots_read, lend, begin, keep};
 
 #endif

@@ -157,6 +157,22 @@ static glanz_status check_parts(const struct glanz_setup *setup, GLANZ_CONST str
 #endif
 }
 
+/* What the setup says, in memory that holds nothing yet. */
+static void begin_device(struct glanz_device *device, const struct glanz_setup *setup, GLANZ_CONST struct glanz_parts *parts) {
+    memset(device, 0, sizeof *device);
+    device->parts = parts;
+    device->port = setup->port;
+    device->effects = setup->effects;
+#ifndef __AVR__
+    device->fading = setup->fading;
+#endif
+#if GLANZ_SAVED_MOST > 0
+    device->store = setup->store;
+    device->values = setup->values;
+    device->values_size = setup->values_size;
+#endif
+}
+
 glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size_t size, const struct glanz_setup *setup,
                                    struct glanz_fault *fault, uint32_t layout) {
     if (layout != (uint32_t)GLANZ_LAYOUT) { /* then the setup may lie otherwise, but for what it begins with */
@@ -193,21 +209,12 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
         return status;
     }
     struct glanz_device *device = (struct glanz_device *)memory;
-    memset(device, 0, sizeof *device);
-    device->parts = parts;
-    device->port = setup->port;
-    device->effects = setup->effects;
+    begin_device(device, setup, parts);
     device->size = size;
     device->segment_capacity = capacity;
-#ifndef __AVR__
-    device->fading = setup->fading;
-#endif
     device->input_capacity = inputs;
     SET_INSIDE(device, 1);
 #if GLANZ_SAVED_MOST > 0
-    device->store = setup->store;
-    device->values = setup->values;
-    device->values_size = setup->values_size;
     device->safe = SAVING(device) == NULL ? 0 : SAVING(device)->count_reset(device);
 #endif
     status = glanz_inbox_start(&device->inbox, (uint8_t *)memory + align8(sizeof *device), glanz_inbox_size(inputs), inputs);

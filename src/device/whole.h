@@ -139,9 +139,14 @@ static inline glanz_status glanz_device_leave(struct glanz_device *device, glanz
 #define NONE 255
 /* Begin to save a record, which glanz_saving_part ends. */
 glanz_status glanz_saving_begin(struct glanz_device *device, uint16_t key, const uint8_t *record, size_t count);
-/* Presets that are saved; read their order anew. */
-uint8_t glanz_saved_count(const struct glanz_device *device);
-void glanz_saved_read(struct glanz_device *device);
+/* Slots of presets that are saved: their key in the store; the name of one, 0 where none lies there. */
+uint16_t glanz_slot_key(uint8_t slot);
+int glanz_slot_name(const struct glanz_device *device, char *name, uint8_t slot);
+/* Their order, which the device keeps: how many there are, is one of them there, as a record, and read anew. */
+uint8_t glanz_slots_count(const struct glanz_device *device);
+int glanz_slots_have(const struct glanz_device *device, uint8_t slot);
+void glanz_slots_pack(uint8_t *record, const struct glanz_device *device);
+void glanz_slots_read(struct glanz_device *device);
 #endif
 
 /* Is this memory enough for a rig and so many segments? */

@@ -94,6 +94,58 @@ static void begin_remainders(const struct output *output, GLANZ_CONST struct gla
     }
 }
 
+/* Segments, looks, outputs, behind the engine. @return what is behind them. */
+static uint8_t *lay_state(struct glanz_engine *engine, uint8_t fading) {
+    uint8_t segment_capacity = engine->segment_capacity;
+    uint8_t *at = (uint8_t *)engine + align8(sizeof *engine);
+    engine->segments = (struct segment *)(void *)at;
+    at += align8(sizeof(struct segment) * segment_capacity);
+    engine->layers = (struct layer *)(void *)at;
+#ifndef __AVR__
+    engine->fading_most = fading_of(segment_capacity, fading);
+    engine->fading_wanted = fading;
+#endif
+    at += layers_bytes(segment_capacity, fading);
+#if GLANZ_GLIDES
+    for (uint8_t i = 0; engine->parts->glides != NULL && fading != GLANZ_NO_FADING && i < segment_capacity; i++) {
+        engine->segments[i].glide = (struct glide *)(void *)at + i;
+    }
+    at += glides_bytes(engine->parts, segment_capacity, fading);
+#endif
+#if GLANZ_SEGMENTS_MOST > 8
+    engine->sorted = at;
+    at += SORTED_BYTES(segment_capacity);
+#endif
+    engine->outputs = (struct output *)(void *)at;
+    at += align8(sizeof(struct output) * OUTPUT_COUNT(engine->rig));
+    engine->supplies = (struct supply *)(void *)at;
+    at += align8(sizeof(struct supply) * SUPPLY_COUNT(engine->rig));
+    return at;
+}
+
+/* Buffers of each output. */
+static void lay_outputs(struct glanz_engine *engine, uint8_t *at) {
+    GLANZ_CONST struct glanz_rig *rig = engine->rig;
+    for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
+        GLANZ_CONST struct glanz_output *is = &rig->outputs[i];
+        struct output *output = &engine->outputs[i];
+        output->size = glanz_output_bytes(is);
+        for (uint8_t b = 0; b < 2; b++) {
+            output->bytes[b] = at;
+            if (b + 1 < buffers_of(is) || b == 1) {
+                at += output->size;
+            }
+        }
+        output->remainders = at;
+        output->clocked = is->stretches[0].chip->protocol == GLANZ_CLOCKED;
+        at += remainder_bytes(is);
+        begin_remainders(output, is);
+        if (engine->parts->limit != NULL) {
+            LIMIT(engine->parts->limit, start)(output, is);
+        }
+    }
+}
+
 glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t size, GLANZ_CONST struct glanz_parts *parts,
                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity, uint8_t fading,
                                 struct glanz_fault *fault) {
@@ -113,35 +165,12 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
         return glanz_parts_memory(parts, fault, GLANZ_TEXT("the engine"), needed, size);
     }
     memset(memory, 0, needed);
-    uint8_t *at = (uint8_t *)memory;
-    struct glanz_engine *engine = (struct glanz_engine *)(void *)at;
-    at += align8(sizeof *engine);
-    engine->segments = (struct segment *)(void *)at;
-    at += align8(sizeof(struct segment) * segment_capacity);
-    engine->layers = (struct layer *)(void *)at;
-#ifndef __AVR__
-    engine->fading_most = fading_of(segment_capacity, fading);
-    engine->fading_wanted = fading;
-#endif
-    at += layers_bytes(segment_capacity, fading);
-#if GLANZ_GLIDES
-    for (uint8_t i = 0; parts->glides != NULL && fading != GLANZ_NO_FADING && i < segment_capacity; i++) {
-        engine->segments[i].glide = (struct glide *)(void *)at + i;
-    }
-    at += glides_bytes(parts, segment_capacity, fading);
-#endif
-#if GLANZ_SEGMENTS_MOST > 8
-    engine->sorted = at;
-    at += SORTED_BYTES(segment_capacity);
-#endif
-    engine->outputs = (struct output *)(void *)at;
-    at += align8(sizeof(struct output) * OUTPUT_COUNT(rig));
-    engine->supplies = (struct supply *)(void *)at;
-    at += align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
+    struct glanz_engine *engine = (struct glanz_engine *)memory;
     engine->parts = parts;
     engine->blend = parts->blends == NULL ? NULL : parts->blends->run;
     engine->rig = rig;
     engine->segment_capacity = segment_capacity;
+    uint8_t *at = lay_state(engine, fading);
 #if GLANZ_FIELDS
     engine->fields = parts->fields == NULL ? NULL : parts->fields->calls;
     engine->blend = engine->fields == NULL ? engine->blend : engine->fields->blend;
@@ -154,24 +183,7 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     engine->pool.bytes = (uint8_t *)memory + needed;
     engine->pool.size = (uint32_t)((size - needed) & ~(size_t)7u);
 #endif
-    for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
-        GLANZ_CONST struct glanz_output *is = &rig->outputs[i];
-        struct output *output = &engine->outputs[i];
-        output->size = glanz_output_bytes(is);
-        for (uint8_t b = 0; b < 2; b++) {
-            output->bytes[b] = at;
-            if (b + 1 < buffers_of(is) || b == 1) {
-                at += output->size;
-            }
-        }
-        output->remainders = at;
-        output->clocked = is->stretches[0].chip->protocol == GLANZ_CLOCKED;
-        at += remainder_bytes(is);
-        begin_remainders(output, is);
-        if (parts->limit != NULL) {
-            LIMIT(parts->limit, start)(output, is);
-        }
-    }
+    lay_outputs(engine, at);
     engine->interval_us = 1000000u / (rig->frames_per_s == 0 ? 100u : rig->frames_per_s);
     engine->brightness.from = 65535;
     engine->brightness.to = 65535;

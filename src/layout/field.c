@@ -349,7 +349,7 @@ static uint8_t takes(GLANZ_CONST struct glanz_region *region, const struct glanz
     if (has_rectangle(region) && !in_rectangle(field, x, y)) {
         return 0;
     }
-    return glanz_stencil_takes(region->stencil, (uint16_t)(at - field->first));
+    return (uint8_t)glanz_stencil_takes(region->stencil, (uint16_t)(at - field->first));
 }
 
 /* One place of the surface's field as the region sees it. */

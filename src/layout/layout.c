@@ -42,7 +42,7 @@ static uint16_t period_of(GLANZ_CONST uint8_t *stencil) {
     return period;
 }
 
-uint8_t glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at) {
+int glanz_stencil_takes(GLANZ_CONST uint8_t *stencil, uint16_t at) {
     uint16_t period = period_of(stencil);
     return period == 0 || stencil_takes(stencil, period, at);
 }
