@@ -9,35 +9,27 @@ import subprocess
 import sys
 
 HOT = {"effects": r"shade|light_of|sky_of|enter|glanz_(cover|repeat|turn|travel)\w*", "light": r".*", "chips": r"put\w*|glanz_slots_(?!fit)\w+", "color": r"glanz_gradient_(light|at)\w*",
-       "engine": r"glanz_compose_run|glanz_shade_layer|glanz_output_shade", "layout": r"glanz_\w*places|place_of", "base": r"glanz_noise\w*|corner_of"}
+       "engine": r"glanz_compose_run|glanz_shade_layer|glanz_output_shade", "layout": r"glanz_\w*places|place_of", "base": r"glanz_noise\w*|work_out|corner_of"}
 HELPERS = r"__aeabi_(?:u?idiv(?:mod)?|u?ldivmod|lmul|fmul|dmul)|memcpy|memmove"
 # calls that there are: once a run, a piece or a frame unless it says otherwise
 KNOWN = set("""
 chips/clocked put_clocked __aeabi_lmul a LED
 chips/clocked put_clocked __aeabi_uldivmod a LED
-effects/colony shade memcpy
-effects/fireworks shade __aeabi_lmul
 effects/fireworks shade __aeabi_uidiv
-effects/marked shade memcpy
 effects/pattern enter memcpy
 effects/pattern light_of memcpy
 effects/pattern shade __aeabi_idivmod
 effects/picture shade __aeabi_idivmod
-effects/rain shade __aeabi_lmul
 effects/repeat glanz_repeat_of __aeabi_uidiv
-effects/repeat glanz_turn_kept __aeabi_lmul
-effects/ripples shade __aeabi_lmul
 effects/text shade __aeabi_idivmod
-effects/travel glanz_travel_place __aeabi_lmul
 layout/field glanz_field_places __aeabi_idiv
 layout/field glanz_piece_places __aeabi_uidiv
 layout/field glanz_piece_places __aeabi_uidivmod
 layout/layout glanz_region_places __aeabi_uidivmod
 layout/layout place_of __aeabi_uidiv
-light/light glanz_dither_depth __aeabi_uidiv
 light/light glanz_white_of __aeabi_uidiv
 light/light glanz_white_of __aeabi_uidivmod
-base/plane corner_of __aeabi_idivmod
+base/plane work_out __aeabi_idivmod
 """.strip().splitlines())
 known = {tuple(line.split()[:3]) for line in KNOWN}
 

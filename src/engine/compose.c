@@ -302,7 +302,7 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
         if (run->same == 0) {
             look_ahead(engine, run, output, led);
         }
-        uint8_t part = run->same < count ? (uint8_t)run->same : count;
+        uint8_t part = (uint8_t)(run->same < count ? run->same : count);
         compose(light, engine, &run->overlapping, run, part);
         run->same = (uint16_t)(run->same - part);
         run->at = (uint16_t)(run->backward ? run->at - part : run->at + part);

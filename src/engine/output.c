@@ -43,11 +43,10 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     uint32_t trims[4];
     uint32_t weights[4];
     struct glanz_put put;
-    struct glanz_dither dither = engine->dither;
+    const struct glanz_dither *on = &engine->dither;
+    const struct glanz_dither dither = {on->at, on->depth, on->open, is->equal, is->faint_dark};
     memset(&put, 0, sizeof put);
     strip_run_begin(&run);
-    dither.equal = is->equal;
-    dither.dark = is->faint_dark;
     put.light = light;
     put.gain = gains;
     put.weight = weights;
