@@ -5,7 +5,7 @@
 
 #include "compose.h"
 
-#define CANDIDATES_FEW 4
+#define CANDIDATES_FEW 4 /* with more of them, one over another, edges are looked for a run at a time */
 
 /* Which part of which surface begins at a LED of an output, and how far it goes. */
 static void find_run(struct strip_run *run, GLANZ_CONST struct glanz_rig *rig, uint8_t output, uint16_t led) {
@@ -75,7 +75,7 @@ static void sort_by_rank(struct overlapping *candidates, const struct glanz_engi
     }
 }
 
-/* The segments that touch any of `count` LEDs of a strip run. */
+/* The segments that touch any of `count` LEDs of a strip run, from the far end of the surface on. */
 static void find_candidates(struct overlapping *candidates, const struct glanz_engine *engine, const struct strip_run *run,
                             uint16_t count) {
     uint32_t from = run->backward ? run->at + 1u - count : run->at;
@@ -96,13 +96,24 @@ static void find_candidates(struct overlapping *candidates, const struct glanz_e
             next = segment->first;
         }
     }
-    if (!candidates->apart) {
-        sort_by_rank(candidates, engine);
+}
+
+/* The same, for as many LEDs as it is good to know them for, up to the end of the piece: each edge is looked for among all of
+ * them, so where there are many, one over another, it is not far. */
+static void find_ahead(struct strip_run *run, const struct glanz_engine *engine) {
+    run->known = run->crowded && run->leds > GLANZ_RUN ? GLANZ_RUN : run->leds;
+    find_candidates(&run->candidates, engine, run, run->known);
+    if (run->candidates.count > CANDIDATES_FEW && !run->candidates.apart && run->known > GLANZ_RUN) {
+        run->crowded = 1;
+        run->known = GLANZ_RUN;
+        find_candidates(&run->candidates, engine, run, run->known);
+    }
+    if (!run->candidates.apart) {
+        sort_by_rank(&run->candidates, engine);
     }
 }
 
-/* Where none lies over another: the one at the run's first LED, or none before the next begins. They were found from the far
- * end of the surface on. */
+/* Where none lies over another: the one at the run's first LED, or none before the next begins. */
 static uint16_t find_next(struct overlapping *overlapping, const struct glanz_engine *engine, struct overlapping *candidates,
                           const struct strip_run *run, uint16_t count) {
     overlapping->count = 0;
@@ -135,6 +146,11 @@ static void find_candidates(struct overlapping *candidates, const struct glanz_e
             candidates->segment[candidates->count++] = index;
         }
     }
+}
+
+static void find_ahead(struct strip_run *run, const struct glanz_engine *engine) {
+    run->known = run->leds;
+    find_candidates(&run->candidates, engine, run, run->known);
 }
 #endif
 
@@ -282,14 +298,10 @@ GLANZ_NOINLINE static void look_ahead(const struct glanz_engine *engine, struct 
     if (run->leds == 0) {
         find_run(run, engine->rig, output, led);
         run->known = 0;
+        run->crowded = 0;
     }
     if (run->known == 0) {
-        run->known = run->leds;
-        find_candidates(&run->candidates, engine, run, run->known);
-        if (run->candidates.count > CANDIDATES_FEW && !run->candidates.apart && run->known > GLANZ_RUN) {
-            run->known = GLANZ_RUN; /* each edge is looked for among all of them: not too many at a time */
-            find_candidates(&run->candidates, engine, run, run->known);
-        }
+        find_ahead(run, engine);
     }
     run->same = find_overlapping(&run->overlapping, engine, &run->candidates, run, run->known);
     run->leds = (uint16_t)(run->leds - run->same);

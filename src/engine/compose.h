@@ -18,9 +18,10 @@ struct strip_run {    /* neighbouring LEDs of one surface, on the way along a da
     uint16_t at;      /* the first LED's index on the surface */
     uint16_t before;  /* LEDs of the surface's pieces before this one */
     uint8_t piece;
-    uint16_t same;  /* LEDs over which the same segments lie: those of `overlapping` */
-    uint16_t known; /* LEDs after them that `candidates` is good for */
-    uint16_t leds;  /* LEDs after them of the same piece */
+    uint16_t same;   /* LEDs over which the same segments lie: those of `overlapping` */
+    uint16_t known;  /* LEDs after them that `candidates` is good for */
+    uint16_t leds;   /* LEDs after them of the same piece */
+    uint8_t crowded; /* many segments lie one over another */
     struct overlapping overlapping, candidates;
 };
 
