@@ -839,6 +839,51 @@ START_TEST(looks_at_once_are_chosen) {
 }
 END_TEST
 
+/* Starts that cannot be are a status, with words where there is somebody to say them. */
+START_TEST(starts_are_refused_with_and_without_words) {
+    static uint64_t memory[4096];
+    struct glanz_device *device = NULL;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_parts mute = glanz_everything;
+    mute.checks = NULL;
+    stage_must_open(&stage, strip_rig(10), show_all);
+    GLANZ_CONST struct glanz_parts *const parts[] = {NULL, &mute, &glanz_everything};
+    for (int i = 0; i < 3; i++) {
+        struct glanz_setup setup = {.rig = stage.rig, .show = stage.show, .port = &stage.port, .parts = parts[i]};
+        const uint32_t other = (uint32_t)GLANZ_LAYOUT + 1u;
+        fault.text[0] = '\0';
+        ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, &setup, &fault, other), GLANZ_ERR_ARGUMENT);
+        ck_assert_int_eq(fault.text[0] != '\0', i == 2);
+        ck_assert_int_eq(glanz_device_start_as(&device, memory, sizeof memory, NULL, &fault, other), GLANZ_ERR_ARGUMENT);
+        fault.text[0] = '\0';
+        setup.fading = GLANZ_NO_FADING;
+        glanz_status status = glanz_device_start(&device, memory, sizeof memory, &setup, &fault);
+        ck_assert_int_eq(status, i == 0 ? GLANZ_ERR_ABSENT : GLANZ_ERR_ARGUMENT); /* without parts the show lacks some */
+        ck_assert_int_eq(strstr(fault.text, "looks change by") != NULL, i == 2);
+        setup.fading = 0;
+        setup.show = NULL;
+        fault.text[0] = '\0';
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ARGUMENT);
+        ck_assert_int_eq(fault.text[0] != '\0', i == 2);
+        struct glanz_port lame = stage.port;
+        setup.show = stage.show;
+        setup.port = &lame;
+        lame.time_us = NULL;
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ARGUMENT);
+        lame = stage.port;
+        lame.busy = NULL;
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ARGUMENT);
+        lame = stage.port;
+        lame.start = NULL;
+        ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ARGUMENT);
+        lame = stage.port;
+        ck_assert_int_eq(glanz_device_start(&device, (uint8_t *)memory + 1, sizeof memory - 8, &setup, &fault),
+                         GLANZ_ERR_ARGUMENT);
+    }
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, NULL, &fault), GLANZ_ERR_ARGUMENT);
+}
+END_TEST
+
 /* Eight segments change at once, again and again, and only so many looks may fade beside theirs: nothing jumps, no byte beyond
  * the memory is touched, and all show what was asked for last. */
 START_TEST(few_looks_fade_for_many_segments) {
@@ -1195,6 +1240,7 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, two_devices_do_not_meet);
     tcase_add_test(tcase, constant_memory_is_enough);
     tcase_add_test(tcase, looks_at_once_are_chosen);
+    tcase_add_test(tcase, starts_are_refused_with_and_without_words);
     tcase_add_loop_test(tcase, few_looks_fade_for_many_segments, 0, 6);
     tcase_add_test(tcase, changed_show_glides);
     tcase_add_test(tcase, segments_keep_what_they_show);
