@@ -32,9 +32,9 @@ link playlist -DWITH_PLAYLIST bench/button.c
 link strip-lto -flto bench/least.c
 link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
-limit strip 18930
-limit button 26680
-limit playlist 33020
+limit strip 18950
+limit button 26710
+limit playlist 33050
 limit strip-lto 15930
 limit button-lto 24050
 limit playlist-lto 30350

@@ -839,6 +839,24 @@ START_TEST(looks_at_once_are_chosen) {
 }
 END_TEST
 
+/* The light is asked for after a cut, with no frame between: it is the new look's, and every LED of it is written. */
+START_TEST(light_after_a_cut_is_the_new_look) {
+    stage_must_open(&stage, strip_rig(40),
+                    "{'show':'t','brightness':'100 %','looks':{'a':{'effect':'plain','color':'#ff0000'},"
+                    "'b':{'effect':'plain','color':'#0000ff'}},'segments':{'s':{'surface':'a','look':'a'}}}");
+    stage_run(&stage, 0, 1000000, 100);
+    struct glanz_engine *engine = glanz_device_engine(stage.device);
+    struct glanz_change cut = {glanz_device_clock(stage.device), 0, 0};
+    struct glanz_light light[40];
+    memset(light, 0x5a, sizeof light);
+    ck_assert_int_eq(glanz_engine_look(engine, 0, &stage.show->looks[1], cut), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(engine, 0, 0, light, 40), GLANZ_OK);
+    for (int i = 0; i < 40; i++) {
+        ck_assert(light[i].red == 0 && light[i].green == 0 && light[i].blue == 65535);
+    }
+}
+END_TEST
+
 /* Starts that cannot be are a status, with words where there is somebody to say them. */
 START_TEST(starts_are_refused_with_and_without_words) {
     static uint64_t memory[4096];
@@ -1240,6 +1258,7 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, two_devices_do_not_meet);
     tcase_add_test(tcase, constant_memory_is_enough);
     tcase_add_test(tcase, looks_at_once_are_chosen);
+    tcase_add_test(tcase, light_after_a_cut_is_the_new_look);
     tcase_add_test(tcase, starts_are_refused_with_and_without_words);
     tcase_add_loop_test(tcase, few_looks_fade_for_many_segments, 0, 6);
     tcase_add_test(tcase, changed_show_glides);

@@ -228,7 +228,7 @@ static void shade_segment(struct glanz_light *light, struct glanz_light *spare, 
                           const struct segment *segment, const struct run_places *run_places, uint8_t count) {
     for (uint8_t i = 0; i < segment->count; i++) {
         const struct layer *layer = segment->order[i];
-        if (layer->weight != 0) { /* the first has all of what is shaded yet */
+        if (i == 0 || layer->weight != 0) { /* one that was cut to since the last frame has no weight yet */
             glanz_shade_layer(i == 0 ? light : spare, NULL, layer, segment->gain, run_places, count);
         }
         if (i != 0 && layer->weight != 0) {
