@@ -198,7 +198,7 @@ static void lead_texts(struct text rig, struct text show) {
     REQUIRE_MSG(document_show(&lead.show, show, lead.rig.rig, NULL, &fault) == GLANZ_OK, "%s at %s", fault.text, fault.where);
     lead.engine_size =
         glanz_engine_size(&glanz_everything, lead.rig.rig, 16, 0) + glanz_show_memory(lead.show.show, lead.rig.rig);
-    lead.control_size = glanz_control_size(lead.rig.rig, 16);
+    lead.control_size = glanz_control_size(&glanz_everything, lead.rig.rig, 16);
     lead.engine_memory = malloc(lead.engine_size);
     lead.control_memory = malloc(lead.control_size);
     power_on();

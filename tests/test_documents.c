@@ -457,7 +457,7 @@ START_TEST(everything_is_written) {
     /* names with anything in them, and a pattern from C that has no text */
     struct glanz_block blocks[2] = {{3, GLANZ_RGB(255, 0, 0)}, {12, GLANZ_KELVIN(2700)}};
     struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 15};
-    struct glanz_look look = {"a \"\\\x01 b", &glanz_effect_pattern, NULL, &pattern, NULL, 0, 1};
+    struct glanz_look look = {"a \"\\\x01 b", &glanz_effect_pattern, NULL, &pattern, NULL, 0, 1, 0, NULL};
     struct glanz_show small;
     memset(&small, 0, sizeof small);
     small.name = "c";

@@ -950,12 +950,13 @@ static void use_all(struct glanz_device *device, const struct glanz_show *s, uin
     ck_assert_uint_ne(glanz_device_uses(device, s, sizeof *s), 0);
 }
 
-/* Any of the ten parts there or not: what a rig and a show lack is refused, by its name where there are words; all else runs.
+/* Any of the twelve parts there or not: what a rig and a show lack is refused, by its name where there are words; all else
+ * runs.
  */
 START_TEST(every_choice_of_parts) {
     static uint64_t memory[60000];
-    static const char *const names[] = {"checks", "control", "playlists", "hands",  "blends",
-                                        "limit",  "glides",  "colors",    "fields", "saving"};
+    static const char *const names[] = {"checks", "control", "playlists", "hands",  "blends",  "limit",
+                                        "glides", "colors",  "fields",    "saving", "signals", "drives"};
     struct document plain_rig;
     struct document plain_show;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
@@ -979,12 +980,12 @@ START_TEST(every_choice_of_parts) {
                           "\"speed\":\"1 leds/s\"}},\"segments\":{\"s\":{\"surface\":\"a\",\"look\":\"dot\"}}}";
     text_add(of_show, strlen(of_show), &text);
     ck_assert_int_eq(document_show(&plain_show, text, plain_rig.rig, NULL, &fault), GLANZ_OK);
-    for (unsigned mask = 0; mask < 1024; mask += test_slow() ? 7 : 1) {
+    for (unsigned mask = 0; mask < 4096; mask += test_slow() ? 29 : 3) {
         struct glanz_parts parts = glanz_everything;
-        const void *members[10];
+        const void *members[12];
         ck_assert_uint_eq(sizeof parts, sizeof members);
         memcpy(members, &parts, sizeof parts);
-        for (int i = 0; i < 10; i++) {
+        for (int i = 0; i < 12; i++) {
             members[i] = (mask >> i & 1u) != 0 ? members[i] : NULL;
         }
         memcpy(&parts, members, sizeof parts);

@@ -468,8 +468,8 @@ START_TEST(text_tells_values_and_time) {
                  {"{{a}", "{a}", 0}};
     static const char *const names[] = {"dial"};
     for (size_t i = 0; i < sizeof tells / sizeof tells[0]; i++) {
-        uint16_t value = tells[i].value;
-        struct glanz_world world = {1, 1, 0, 20780, 86398, &value, names, sizeof *names};
+        uint32_t level = glanz_level_of_value(tells[i].value);
+        struct glanz_world world = {1, 1, 0, 20780, 86398, &level, names, sizeof *names};
         struct glanz_writing writing = {GLANZ_CONTENT_WRITING, tells[i].text, &glanz_font_buoy};
         struct glanz_writing wanted = {GLANZ_CONTENT_WRITING, tells[i].want, &glanz_font_buoy};
         struct glanz_letter one[80];
@@ -566,7 +566,7 @@ START_TEST(misuse_of_fields_is_a_status) {
     ck_assert_uint_eq(glanz_writing_bit(letters, 1, &near, &glanz_font_buoy, 0, 6), 0);
     ck_assert_uint_eq(glanz_writing_bit(letters, 0, &near, &glanz_font_buoy, 0, 0), 0);
     ck_assert_int_eq(glanz_engine_clock(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_value(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_level(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_uint_eq(glanz_look_memory(NULL, NULL, NULL), 0);
     ck_assert_uint_eq(glanz_show_memory(NULL, NULL), 0);
     stage_must_open(&stage, WIDE_RIG,
@@ -574,7 +574,9 @@ START_TEST(misuse_of_fields_is_a_status) {
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     ck_assert_int_eq(glanz_engine_clock(engine, 20000, 86400), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_clock(engine, 3000000, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_value(engine, 0, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_level(engine, 200, 0, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_level(engine, 0, 65537, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_level(engine, 0, 65536u | GLANZ_LEVEL_TURN, 0), GLANZ_ERR_ARGUMENT);
     /* contents of another kind, or none; rectangles, panels and ways that are not there */
     static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "a", NULL};
     struct glanz_change now = {0, 0, 0};

@@ -607,7 +607,8 @@ START_TEST(one_call_sets_one_thing) {
     ck_assert_int_eq(glanz_device_set_content(device, "board", &empty, 0, fault), GLANZ_ERR_SHOW);
     ck_assert_ptr_nonnull(strstr(fault->text, "valid look"));
     ck_assert_int_eq(glanz_device_set(device, "rail", "speed", 1, (enum glanz_unit)256, 0, fault), GLANZ_ERR_ARGUMENT);
-    struct glanz_look look = {"l", &glanz_effect_text, NULL, NULL, NULL, 0, 0}; /* contents that are there and say nothing */
+    struct glanz_look look = {"l", &glanz_effect_text, NULL, NULL, NULL, 0, 0, 0,
+                              NULL}; /* contents that are there and say nothing */
     struct glanz_writing no_text = {GLANZ_CONTENT_WRITING, NULL, NULL};
     struct glanz_picture no_bytes = {GLANZ_CONTENT_PICTURE, "p", NULL, 9};
     struct glanz_marks no_list = {GLANZ_CONTENT_MARKS, 2, NULL};
@@ -773,7 +774,7 @@ START_TEST(looks_at_once_are_chosen) {
     struct glanz_engine *bare = NULL;
     static uint64_t bare_memory[2048];
     ck_assert_int_eq(glanz_engine_start(&bare, bare_memory, sizeof bare_memory, &few, stage.rig, 2, 2, NULL), GLANZ_OK);
-    struct glanz_look dusk = {"dusk", &glanz_effect_plasma, NULL, NULL, NULL, 0, 0};
+    struct glanz_look dusk = {"dusk", &glanz_effect_plasma, NULL, NULL, NULL, 0, 0, 0, NULL};
     struct glanz_segment whole = {.name = "whole", .look = &dusk};
     ck_assert_int_eq(glanz_engine_begin(bare, &whole, NULL, 1, NULL, 0, &stage.fault), GLANZ_ERR_ABSENT);
     ck_assert_ptr_nonnull(strstr(stage.fault.text, "fields"));
@@ -1057,8 +1058,8 @@ START_TEST(wrong_structs_are_refused) {
     static const struct glanz_trigger trigger = {"t", 0, GLANZ_EVENT_RISES, 0, &action, 1};
     static const struct glanz_trigger other = {"t", 0, GLANZ_EVENT_HELD, 0, &action, 1};
     static const uint8_t twice[] = {0, 0};
-    struct glanz_look look = {"l", &glanz_effect_pattern, NULL, NULL, NULL, 0, 0};
-    struct glanz_look wide = {"l", &glanz_effect_plain, NULL, NULL, far, 1, 0};
+    struct glanz_look look = {"l", &glanz_effect_pattern, NULL, NULL, NULL, 0, 0, 0, NULL};
+    struct glanz_look wide = {"l", &glanz_effect_plain, NULL, NULL, far, 1, 0, 0, NULL};
     struct glanz_segment segments[2];
     struct glanz_show show;
     stage_must_open(&stage, strip_rig(10), show_all);
@@ -1144,7 +1145,7 @@ START_TEST(misuse_is_a_status) {
     ck_assert_uint_eq(glanz_engine_size(&glanz_everything, NULL, 1, 0), 0);
     ck_assert_uint_eq(glanz_engine_size(&glanz_everything, stage.rig, 0, 0), 0);
     ck_assert_uint_eq(glanz_device_size(NULL, 1), 0);
-    ck_assert_uint_eq(glanz_control_size(NULL, 1), 0);
+    ck_assert_uint_eq(glanz_control_size(&glanz_everything, NULL, 1), 0);
     ck_assert_int_eq(glanz_engine_start(NULL, memory, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL),
                      GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_start(&engine, (char *)memory + 1, sizeof memory, &glanz_everything, stage.rig, 1, 0, NULL),
@@ -1155,7 +1156,7 @@ START_TEST(misuse_is_a_status) {
     ck_assert_int_eq(glanz_engine_set_segments(real, NULL, NULL, 1, NULL, 0, change, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_look(NULL, 0, NULL, change), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_look(real, 1, NULL, change), GLANZ_ERR_ABSENT);
-    struct glanz_look bad = {"bad", NULL, NULL, NULL, NULL, 0, 0};
+    struct glanz_look bad = {"bad", NULL, NULL, NULL, NULL, 0, 0, 0, NULL};
     ck_assert_int_eq(glanz_engine_look(real, 0, &bad, change), GLANZ_ERR_SHOW);
     ck_assert_int_eq(glanz_engine_set(NULL, 0, setting, change), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_set(real, 9, setting, change), GLANZ_ERR_ABSENT);

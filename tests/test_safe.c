@@ -416,7 +416,7 @@ START_TEST(a_show_that_does_not_fit_changes_nothing) {
     ck_assert_int_eq(status, capacity >= 120000 ? GLANZ_OK : GLANZ_ERR_MEMORY);
     struct glanz_show hungry = *stage.show;
     struct glanz_segment segments[2] = {stage.show->segments[0], stage.show->segments[1]};
-    struct glanz_look more = {"more", &effect, NULL, NULL, NULL, 0, 0};
+    struct glanz_look more = {"more", &effect, NULL, NULL, NULL, 0, 0, 0, NULL};
     segments[1].look = &more;
     hungry.segments = segments;
     GLANZ_CONST struct glanz_show *before = glanz_device_show(stage.device);

@@ -13,9 +13,9 @@
 #define CHANGES 1000
 #define LEVEL 32768
 
-static const struct glanz_input inputs[] = {{"left", GLANZ_INPUT_VALUE, 1, 0, 0, 0, 0},
-                                            {"right", GLANZ_INPUT_VALUE, 2, 0, 0, 0, 0},
-                                            {"knock", GLANZ_INPUT_BUTTON, 3, 0, 0, 0, 0}};
+static const struct glanz_input inputs[] = {{.name = "left", .kind = GLANZ_INPUT_VALUE, .pin = 1},
+                                            {.name = "right", .kind = GLANZ_INPUT_VALUE, .pin = 2},
+                                            {.name = "knock", .kind = GLANZ_INPUT_BUTTON, .pin = 3}};
 GLANZ_ONE_STRIP(jetty, glanz_chip_ws2812b, 60);
 GLANZ_ONE_STRIP(pier, glanz_chip_sk6812, 30);
 static struct glanz_rig rigs[2];

@@ -56,7 +56,7 @@ static glanz_status run_course(struct course *course) {
     struct glanz_control *control = NULL;
     size_t engine_size = glanz_engine_size(&glanz_everything, course->rig, GLANZ_SEGMENTS_MOST, 0) +
                          glanz_show_memory(course->show, course->rig);
-    size_t control_size = glanz_control_size(course->rig, GLANZ_SEGMENTS_MOST);
+    size_t control_size = glanz_control_size(&glanz_everything, course->rig, GLANZ_SEGMENTS_MOST);
     void *engine_memory = calloc(1, engine_size);
     void *control_memory = calloc(1, control_size);
     glanz_status status = engine_memory == NULL || control_memory == NULL ? GLANZ_ERR_MEMORY : GLANZ_OK;

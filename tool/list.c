@@ -14,6 +14,7 @@ static void number_text(char *out, GLANZ_CONST struct glanz_param *param, int32_
     case GLANZ_PARAM_LENGTH: glanz_quantity_text(out, QUANTITY_LENGTH, number, unit); break;
     case GLANZ_PARAM_RATE: glanz_quantity_text(out, QUANTITY_RATE, number, unit); break;
     case GLANZ_PARAM_SHARE: glanz_quantity_text(out, QUANTITY_SHARE, number, 0); break;
+    case GLANZ_PARAM_TURN: glanz_quantity_text(out, QUANTITY_ANGLE, number, 0); break;
     case GLANZ_PARAM_CHOICE: strcpy(out, param->choices[number]); break;
     case GLANZ_PARAM_FLAG: strcpy(out, number ? "true" : "false"); break;
     default: sprintf(out, "%d", number); break;
@@ -26,6 +27,7 @@ static void range_text(char *out, GLANZ_CONST struct glanz_param *param) {
     switch (param->kind) {
     case GLANZ_PARAM_COLOR: strcpy(out, "colour"); break;
     case GLANZ_PARAM_FLAG: strcpy(out, "true, false"); break;
+    case GLANZ_PARAM_TURN: strcpy(out, "an angle"); break;
     case GLANZ_PARAM_CHOICE:
         out[0] = '\0';
         for (int32_t i = 0; i <= param->high; i++) {

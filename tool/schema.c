@@ -17,7 +17,7 @@ const struct schema_quantity schema_quantities[] = {
     {"volts", "^[0-9]+([.][0-9]+)? ?m?V$", "a voltage, such as `5 V`"},
     {"kelvin", "^[0-9]+ ?K$", "a colour temperature, such as `4000 K`"},
     {"frequency", "^[0-9]+ ?Hz$", "a frequency, such as `25 Hz`"},
-    {"angle", "^[0-9]+([.][0-9]+)? ?deg$", "an angle, such as `90 deg`"},
+    {"angle", "^-?[0-9]+([.][0-9]+)? ?deg$", "an angle, such as `90 deg`"},
     {"frames", "^[0-9]+ ?per s$", "a frame rate, such as `100 per s`"},
     {"length", "^[0-9]+([.][0-9]+)? ?(leds?|%)$", "a length, such as `2.5 leds` or `40 %`"},
     {"rate", "^-?[0-9]+([.][0-9]+)? ?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$", "a speed, such as `8 s/pass`"},
@@ -72,9 +72,10 @@ const struct schema_hook schema_hooks[] = {
         {"\"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ (s|min|h))?)$\"",
          "a moment of the day"},
     [HOOK_DAY] = {"\"type\": \"string\", \"pattern\": \"^([0-9]{4}-)?[0-9]{1,2}-[0-9]{1,2}$\"", "a day"},
+    [HOOK_END] = {"\"type\": \"string\"", "a value of the key that follows"},
 };
 
-const char *const schema_scopes[SCOPES] = {"chip",   "font", "effect",  "supply", "output",   "surface", "input",
+const char *const schema_scopes[SCOPES] = {"chip",   "font", "effect",  "supply", "output",   "surface", "input",  "signal",
                                            "colour", "look", "segment", "preset", "playlist", "palette", "picture"};
 
 /* ---- JSON ---- */
@@ -238,8 +239,11 @@ static void schema_param(GLANZ_CONST struct glanz_param *param, int *first) {
     static const char *const refs[] = {"color", "length", "rate", "share"};
     printf("%s\n        \"%s\": { ", *first ? "" : ",", param->name);
     *first = 0;
+    fputs(IS_DRIVABLE(param) ? "\"oneOf\": [ { " : "", stdout);
     if (param->kind <= GLANZ_PARAM_SHARE) {
         printf("\"$ref\": \"#/$defs/%s\"", refs[param->kind]);
+    } else if (param->kind == GLANZ_PARAM_TURN) {
+        printf("\"$ref\": \"#/$defs/angle\"");
     } else if (param->kind == GLANZ_PARAM_COUNT) {
         printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %d", (int)param->low, (int)param->high);
     } else if (param->kind == GLANZ_PARAM_FLAG) {
@@ -251,7 +255,8 @@ static void schema_param(GLANZ_CONST struct glanz_param *param, int *first) {
         }
         printf("]");
     }
-    printf(", \"description\": \"%s\" }", param->description);
+    printf("%s, \"description\": \"%s\" }", IS_DRIVABLE(param) ? " }, { \"$ref\": \"#/$defs/drive\" } ]" : "",
+           param->description);
 }
 
 static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct table *looks) {
@@ -271,7 +276,11 @@ static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct ta
         const struct row *row = &looks->rows[i];
         int fits = row->key != NULL &&
                    (row->kind != ROW_HOOK || (row->extra == HOOK_PALETTE && (effect->needs & GLANZ_NEEDS_GRADIENT) != 0));
-        if (fits) {
+        if (fits && (row->flags & ROW_CONDITIONAL) != 0) {
+            printf(",\n        \"%s\": { \"oneOf\": [ { ", row->key);
+            schema_value(row, 4);
+            printf(" }, { \"$ref\": \"#/$defs/drive\" } ], \"description\": \"%s\" }", row->description);
+        } else if (fits) {
             property(row->key, row->description, row, 4, &first);
         }
     }
@@ -335,8 +344,11 @@ static void schema_show(void) {
     fputs("    \"action\": { \"oneOf\": [\n", stdout);
     for (size_t i = 0; glanz_actions[i] != NULL; i++) {
         schema_action(glanz_actions[i]);
-        puts(glanz_actions[i + 1] != NULL ? "," : " ] }");
+        puts(glanz_actions[i + 1] != NULL ? "," : " ] },");
     }
+    fputs("    \"drive\": { ", stdout);
+    schema_object(&glanz_table_drive, 3);
+    puts(" }");
     fputs("  },\n  ", stdout);
     schema_object(&glanz_table_show, 1);
     puts("\n}");

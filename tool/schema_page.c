@@ -81,6 +81,10 @@ static void page_effects(void) {
         printf("%s%s\n\n", effect->param_count == 0 ? "" : ".",
                (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? " Takes a palette." : "");
     }
+    printf("### %s\n\nIn place of a number, a colour or a brightness of a look that follows a signal.\n\n",
+           glanz_table_drive.title);
+    page_rows(&glanz_table_drive);
+    puts("");
     for (int kind = 1; kind <= GLANZ_CONTENT_MARKS; kind++) {
         printf("### %s\n\n", glanz_tables_of_contents[kind]->title);
         page_rows(glanz_tables_of_contents[kind]);

@@ -145,6 +145,7 @@ static void put_rest(const struct source *source, const struct table *table, con
         break;
     case TABLE_MARK: fprintf(to, ", .placed = %u", ((const struct glanz_mark *)base)->placed); break;
     case TABLE_SEGMENT: fprintf(to, ", .seed = 0x%08Xu", (unsigned)((const struct glanz_segment *)base)->seed); break;
+    case TABLE_SIGNAL: fprintf(to, ", .seed = 0x%08Xu", (unsigned)((const struct glanz_signal *)base)->seed); break;
     case TABLE_PART:
         fprintf(to, ", .aspects = %u, .segment = %u", ((const struct glanz_part *)base)->aspects,
                 ((const struct glanz_part *)base)->segment);
@@ -301,7 +302,7 @@ static void put_parts(const struct source *source, GLANZ_CONST struct glanz_rig 
         }
         left &= ~bit;
     }
-    if ((needed & GLANZ_PART_CONTROL) != 0) {
+    if ((needed & (GLANZ_PART_CONTROL | GLANZ_PART_DRIVES)) != 0) {
         fputs("#if GLANZ_GLIDES\n    .glides = &glanz_part_glides,\n#endif\n", source->to);
     }
     if (show->resume) {

@@ -63,6 +63,9 @@ static void put_look(const struct source *source, GLANZ_CONST struct glanz_look 
     if (look->setting_count != 0) {
         fprintf(source->to, ", .settings = %s_settings%s, .setting_count = %u", source->name, suffix, look->setting_count);
     }
+    if (look->drive_count != 0) {
+        fprintf(source->to, ", .drives = %s_drives%s, .drive_count = %u", source->name, suffix, look->drive_count);
+    }
 }
 
 static void put_stencil(FILE *to, const uint8_t *stencil) {
@@ -243,6 +246,31 @@ static void put_settings(const struct source *source, GLANZ_CONST struct glanz_l
     fputs("};\n", source->to);
 }
 
+static void put_drives(const struct source *source, GLANZ_CONST struct glanz_look *look, unsigned index) {
+    if (look->drive_count == 0) {
+        return;
+    }
+    fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_drive %s_drives_%u[] = {\n", source->name, index);
+    for (uint8_t i = 0; i < look->drive_count; i++) {
+        GLANZ_CONST struct glanz_drive *drive = &look->drives[i];
+        int whole = drive->param == GLANZ_DRIVE_BRIGHTNESS;
+        fprintf(source->to, "    {.param = %u, .signal = %u, .from = %d, .to = %d", drive->param, drive->signal,
+                (int)drive->from, (int)drive->to);
+        source_put_member(source->to, "unit", drive->unit);
+        if (drive->curve != GLANZ_CURVE_STRAIGHT) {
+            source_put_enumerator(source->to, ", .curve = GLANZ_CURVE_", glanz_words_curves[drive->curve]);
+        }
+        source_put_member(source->to, "steps", drive->steps);
+        source_put_member(source->to, "rest", drive->rest);
+        source_put_member(source->to, "rise_ms", drive->rise_ms);
+        source_put_member(source->to, "fall_ms", drive->fall_ms);
+        source_put_member(source->to, "begin", drive->begin);
+        source_put_member(source->to, "end", drive->end);
+        fprintf(source->to, "}, /* %s */\n", whole ? "brightness" : look->effect->params[drive->param].name);
+    }
+    fputs("};\n", source->to);
+}
+
 static void put_points(const struct source *source, const struct glanz_surface *surface, unsigned index) {
     if (surface->kind != GLANZ_SURFACE_POINTS) {
         return;
@@ -266,6 +294,7 @@ void source_put_before(const struct source *source, const struct table *table, c
             put_content(source, look, index);
         }
         put_settings(source, look, index);
+        put_drives(source, look, index);
         break;
     default: break;
     }

@@ -102,6 +102,24 @@
 #endif
 #endif
 
+/** Drives of looks that show at one moment, those that fade too; 0 to 64. RAM: 16 bytes each, and 16 a look where the part is
+ *  named. 0 leaves drives and signals of shows out. Default 16, on AVR 0. */
+#ifndef GLANZ_DRIVES_MOST
+#ifdef __AVR__
+#define GLANZ_DRIVES_MOST 0
+#else
+#define GLANZ_DRIVES_MOST 16
+#endif
+#endif
+
+/** Signals of a show beside the rig's inputs: waves, the clock, combinations; 1 to 64. RAM: 16 bytes each. Default 16. */
+#ifndef GLANZ_SIGNALS_MOST
+#define GLANZ_SIGNALS_MOST 16
+#endif
+#if GLANZ_DRIVES_MOST < 0 || GLANZ_DRIVES_MOST > 64 || GLANZ_SIGNALS_MOST < 1 || GLANZ_SIGNALS_MOST > 64
+#error "GLANZ_DRIVES_MOST must be 0 to 64, GLANZ_SIGNALS_MOST 1 to 64"
+#endif
+
 #if GLANZ_SAVED_MOST < 0 || GLANZ_SAVED_MOST > 64
 #error "GLANZ_SAVED_MOST must be 0 to 64"
 #endif
@@ -235,7 +253,8 @@
 /** The options that shape structs, in one number: a program and the library it was linked with must agree, which
  *  glanz_device_start() checks. */
 #define GLANZ_LAYOUT                                                                                                           \
-    (((((((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul + \
+    ((GLANZ_DRIVES_MOST * 65ul + GLANZ_SIGNALS_MOST) * 2654435761ul +                                                          \
+     ((((((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul + \
            GLANZ_OUTPUTS_MOST) *                                                                                               \
               17ul +                                                                                                           \
           GLANZ_PLAYERS) *                                                                                                     \

@@ -151,6 +151,44 @@ int glanz_entry_next(GLANZ_CONST struct glanz_entry *entry, const struct glanz_w
 #define GLANZ_ENTRY_DAYS 400 /**< how far an entry is looked for, back and ahead */
 #endif
 
+#if GLANZ_DRIVES_MOST > 0
+/** What a signal of a show is. */
+enum glanz_signal_kind {
+    GLANZ_SIGNAL_WAVE,   /**< goes up and down by itself; `form`: enum glanz_wave */
+    GLANZ_SIGNAL_CLOCK,  /**< how much of a span of local time has passed, a turn; `form`: enum glanz_clock_span. 0 while the
+                            time is not known */
+    GLANZ_SIGNAL_COMBINE /**< two signals as one; `form`: enum glanz_combination */
+};
+enum glanz_wave {
+    GLANZ_WAVE_SINE,
+    GLANZ_WAVE_TRIANGLE,
+    GLANZ_WAVE_SAW, /**< rises, and falls at once */
+    GLANZ_WAVE_SQUARE,
+    GLANZ_WAVE_WANDER /**< to another level, drawn by lot, in each period; smoothly */
+};
+enum glanz_clock_span { GLANZ_CLOCK_MINUTE, GLANZ_CLOCK_HOUR, GLANZ_CLOCK_DAY, GLANZ_CLOCK_YEAR };
+enum glanz_combination {
+    GLANZ_COMBINE_SUM,        /**< at most the highest level */
+    GLANZ_COMBINE_DIFFERENCE, /**< the first less the second, at least 0 */
+    GLANZ_COMBINE_PRODUCT,
+    GLANZ_COMBINE_RATIO, /**< the first as a share of the second, at most the highest level */
+    GLANZ_COMBINE_LARGER,
+    GLANZ_COMBINE_SMALLER
+};
+
+/** A signal of a show, beside the inputs of the rig. */
+struct glanz_signal {
+    GLANZ_CONST char *name;
+    uint8_t kind; /**< enum glanz_signal_kind */
+    uint8_t form;
+    uint8_t first, second; /**< of a combination: signals that come before this one, by index */
+    uint16_t phase;        /**< of a wave: where it is at the start, 65536 a period */
+    uint32_t period_ms;    /**< of a wave: 100 to 86400000 */
+    uint32_t low, high;    /**< of a wave: its levels, 0 to 65536; both 0: all of it */
+    uint32_t seed;         /**< of GLANZ_WAVE_WANDER; documents take glanz_text_hash() of the name */
+};
+#endif
+
 struct glanz_action;
 struct glanz_control;
 
@@ -237,9 +275,9 @@ enum glanz_event {
 /** A condition on an input, and what is done when it is met. */
 struct glanz_trigger {
     GLANZ_CONST char *name;
-    uint8_t input; /**< index into the rig's inputs */
-    uint8_t event; /**< enum glanz_event */
-    uint16_t level;
+    uint8_t input;  /**< index: inputs of the rig, then signals of the show */
+    uint8_t event;  /**< enum glanz_event */
+    uint16_t level; /**< 0 to 65535; of an angle: 65536 a turn, passed the shorter way */
     GLANZ_CONST struct glanz_action *actions;
     uint8_t action_count;
 };
@@ -263,6 +301,10 @@ struct glanz_show {
 #if GLANZ_CALENDAR
     uint8_t entry_count;
     GLANZ_CONST struct glanz_entry *entries; /**< the calendar */
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t signal_count;
+    GLANZ_CONST struct glanz_signal *signals; /**< beside the inputs of the rig */
 #endif
     uint16_t color_count, look_count;
     uint8_t palette_count, segment_count, preset_count, playlist_count, trigger_count;
@@ -341,7 +383,7 @@ struct glanz_pushed {
 struct glanz_happening {
     glanz_us at_us;
     enum {
-        GLANZ_HAPPENED_EVENT,   /**< input `index` did `event` */
+        GLANZ_HAPPENED_EVENT,   /**< signal `index` did `event` */
         GLANZ_HAPPENED_TRIGGER, /**< trigger `index` was met */
         GLANZ_HAPPENED_PRESET,  /**< preset `index` was recalled */
         GLANZ_HAPPENED_ITEM,    /**< playlist `index` came to its item `item` */
@@ -379,8 +421,8 @@ glanz_status glanz_inbox_push(struct glanz_inbox *inbox, uint8_t input, uint16_t
 /** How many values were lost so far; stays at UINT_MAX (on AVR it begins again there). For the main loop. */
 unsigned glanz_inbox_lost(const struct glanz_inbox *inbox);
 
-/** Memory for a controller of a rig, with room for so many segments, bytes. */
-size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity);
+/** Memory for a controller of a rig, with room for so many segments, bytes. @param parts NULL: none. */
+size_t glanz_control_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity);
 
 /** Lay a controller out in memory. @param inbox what it empties, lent; NULL: nothing is pushed. @return GLANZ_ERR_ARGUMENT or
  *  GLANZ_ERR_MEMORY. */
@@ -409,7 +451,8 @@ GLANZ_NODISCARD glanz_status glanz_control_set_show(struct glanz_control *contro
 
 /** The controller, as a device calls it where it is named. */
 struct glanz_control_part {
-    size_t (*size)(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity); /**< glanz_control_size() */
+    size_t (*size)(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig,
+                   uint8_t segment_capacity); /**< glanz_control_size() */
     glanz_status (*start)(struct glanz_control **control, void *memory, size_t size, struct glanz_engine *engine,
                           GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
                           struct glanz_inbox *inbox); /**< glanz_control_start() */
@@ -422,6 +465,11 @@ struct glanz_control_part {
 /** Does the controller still hold on to memory that was lent to it: its show, what is shown, what can be undone, what comes
  *  back after the calendar or a playlist? 0: it can be freed, or unloaded. */
 int glanz_control_uses(const struct glanz_control *control, const void *memory, size_t size);
+
+#if GLANZ_DRIVES_MOST > 0
+/** The level of a signal at the last frame, GLANZ_LEVEL_TURN or-ed to an angle. 0 where there is none. */
+uint32_t glanz_control_level(const struct glanz_control *control, uint8_t signal);
+#endif
 
 /** Do all that is due by now, in the order of its times. */
 GLANZ_NODISCARD glanz_status glanz_control_run(struct glanz_control *control, glanz_us clock_us, uint32_t now_us);

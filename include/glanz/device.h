@@ -108,16 +108,26 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
  *  Example: static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 2); */
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
     GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, (GLANZ_FADES - 1) * (segments))
+/** What drives and signals add to it. */
+#if GLANZ_DRIVES_MOST > 0
+#define GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading)                                                                     \
+    ((size_t)(sizeof(void *) / 2 * (7 * GLANZ_DRIVES_MOST + 4 * GLANZ_UNDO + 12 * (segments) + 4 * (fading)) +                 \
+              (16 + GLANZ_PARAMS) * ((segments) + (fading)) + 16 * GLANZ_SIGNALS_MOST + 32 * (inputs) + 48))
+#else
+#define GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading) ((size_t)0)
+#endif
 /** The same where the setup says how many looks may fade. */
 #ifdef __AVR__
 #define GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, fading)                                                 \
     ((size_t)(224 + (led_bytes) + 45 * (outputs) + (32 + 6 * GLANZ_INBOX) * (inputs) +                                         \
-              (202 + 9 * GLANZ_PARAMS + 150 * GLANZ_GLIDES) * (segments) + (102 + 4 * GLANZ_PARAMS) * (fading)))
+              (202 + 9 * GLANZ_PARAMS + 150 * GLANZ_GLIDES) * (segments) + (102 + 4 * GLANZ_PARAMS) * (fading)) +              \
+     GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading))
 #else
 #define GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, fading)                                                 \
     ((size_t)(944 + 20 * GLANZ_ENTRIES_MOST + (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + \
               (led_bytes) + 80 * (outputs) + (68 + 8 * GLANZ_INBOX) * (inputs) + (538 + 20 * GLANZ_PARAMS) * (segments) +      \
-              (152 + 6 * GLANZ_PARAMS) * (fading)))
+              (152 + 6 * GLANZ_PARAMS) * (fading)) +                                                                           \
+     GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading))
 #endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
     union {                                                                                                                    \
@@ -146,7 +156,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
 /** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
  *  glanz_show NAME. */
 #define GLANZ_ONE_LOOK(id, rig_of_it, effect_of_it)                                                                            \
-    static GLANZ_CONST struct glanz_look id##_look = {GLANZ_TEXT("look"), &(effect_of_it), NULL, NULL, NULL, 0, 0};            \
+    static GLANZ_CONST struct glanz_look id##_look = {.name = GLANZ_TEXT("look"), .effect = &(effect_of_it)};                  \
     static GLANZ_CONST struct glanz_segment id##_segment = {.name = GLANZ_TEXT("all"), .look = &id##_look};                    \
     static GLANZ_CONST struct glanz_show id = {                                                                                \
         .name = GLANZ_TEXT(#id), .looks = &id##_look, .segments = &id##_segment, .look_count = 1, .segment_count = 1}

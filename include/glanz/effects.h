@@ -26,7 +26,8 @@ enum glanz_param_kind {
     GLANZ_PARAM_SHARE,  /**< 0 to 65536 for 0 to 100 % */
     GLANZ_PARAM_COUNT,  /**< a whole number */
     GLANZ_PARAM_CHOICE, /**< index into `choices` */
-    GLANZ_PARAM_FLAG    /**< 0 or 1 */
+    GLANZ_PARAM_FLAG,   /**< 0 or 1 */
+    GLANZ_PARAM_TURN    /**< an angle: 0 to 65535 of a full turn */
 };
 
 /** The unit a length or a rate is given in. */
@@ -47,9 +48,11 @@ enum glanz_unit {
 
 /** How a parameter goes over to another number. Choices, counts and flags always crossfade. */
 enum glanz_param_change {
-    GLANZ_CHANGE_GLIDES,    /**< evenly, all numbers between */
-    GLANZ_CHANGE_CROSSFADES /**< from one look to the other: a pitch, a place, a draw, whose glide would fling LEDs about; a
-                               rate only where it turns round */
+    GLANZ_CHANGE_GLIDES,     /**< evenly, all numbers between */
+    GLANZ_CHANGE_CROSSFADES, /**< from one look to the other: a pitch, a draw, whose glide would fling LEDs about; a rate only
+                               where it turns round */
+    GLANZ_CHANGE_FOLLOWS     /**< the same where it is set; a drive takes it through all numbers between: a place or a size that
+                               goes     where a hand moves it */
 };
 
 /** One parameter of an effect. */
@@ -174,6 +177,7 @@ extern GLANZ_CONST struct glanz_effect glanz_effect_escort;
 extern GLANZ_CONST struct glanz_effect glanz_effect_filling;
 extern GLANZ_CONST struct glanz_effect glanz_effect_flow;
 extern GLANZ_CONST struct glanz_effect glanz_effect_motley;
+extern GLANZ_CONST struct glanz_effect glanz_effect_needle;
 extern GLANZ_CONST struct glanz_effect glanz_effect_pattern;
 extern GLANZ_CONST struct glanz_effect glanz_effect_procession;
 extern GLANZ_CONST struct glanz_effect glanz_effect_swell;
@@ -226,6 +230,7 @@ enum { GLANZ_FLOW_SPAN, GLANZ_FLOW_FOLD, GLANZ_FLOW_SPEED };
 enum { GLANZ_SWELL_COLOR, GLANZ_SWELL_BACKGROUND, GLANZ_SWELL_LENGTH, GLANZ_SWELL_SPEED };
 enum { GLANZ_TWINKLE_BACKGROUND, GLANZ_TWINKLE_PART, GLANZ_TWINKLE_SPEED };
 enum { GLANZ_MOTLEY_CHANGE, GLANZ_MOTLEY_SPEED };
+enum { GLANZ_NEEDLE_COLOR, GLANZ_NEEDLE_BACKGROUND, GLANZ_NEEDLE_BEARING, GLANZ_NEEDLE_WIDTH };
 #if GLANZ_FIELDS
 enum { GLANZ_FIRE_HEAT, GLANZ_FIRE_DETAIL, GLANZ_FIRE_SPEED };
 enum { GLANZ_RAIN_BACKGROUND, GLANZ_RAIN_PART, GLANZ_RAIN_LENGTH, GLANZ_RAIN_SPEED };
@@ -284,6 +289,17 @@ enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
     {                                                                                                                          \
         GLANZ_TEXT("speed"), GLANZ_DESCRIPTION(description), GLANZ_PARAM_RATE, unit, GLANZ_CHANGE_CROSSFADES, 0,               \
             GLANZ_FIXED(10000), standard, NULL                                                                                 \
+    }
+/** For a place or a size that a drive may move. */
+#define GLANZ_TURN_ROW(name, description, standard)                                                                            \
+    {                                                                                                                          \
+        GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_TURN, GLANZ_UNIT_NONE, GLANZ_CHANGE_FOLLOWS, 0, 65535,   \
+            standard, NULL                                                                                                     \
+    }
+#define GLANZ_SIZE_ROW(name, description, low, unit, standard)                                                                 \
+    {                                                                                                                          \
+        GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_LENGTH, unit, GLANZ_CHANGE_FOLLOWS, low,                 \
+            GLANZ_FIXED(30000), standard, NULL                                                                                 \
     }
 #define GLANZ_FLAG_ROW(name, description, standard)                                                                            \
     GLANZ_PARAM_ROW(name, description, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)

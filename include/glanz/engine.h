@@ -12,6 +12,7 @@
 #include <glanz/parts.h>
 #include <glanz/effects.h>
 #include <glanz/layout.h>
+#include <glanz/signals.h>
 
 #ifdef __cplusplus
 extern "C" {
@@ -58,7 +59,10 @@ struct glanz_output {
 /** What an input is. */
 enum glanz_input_kind {
     GLANZ_INPUT_BUTTON, /**< raw edges of a switch; debounced here */
-    GLANZ_INPUT_VALUE   /**< a number from 0 to 65535 that is pushed in */
+    GLANZ_INPUT_VALUE,  /**< a number from 0 to 65535 that is pushed in */
+    GLANZ_INPUT_SENSOR, /**< a reading from 0 to 65535: a potentiometer, light, a distance */
+    GLANZ_INPUT_DIAL,   /**< an angle, 0 to 65535 of a full turn, that goes round */
+    GLANZ_INPUT_KNOB    /**< an encoder: its two lines, as bits 0 and 1 */
 };
 
 /** An input that pushes edges or values in. */
@@ -70,6 +74,16 @@ struct glanz_input {
     uint8_t settle_ms;   /**< how long contacts may bounce; 0 means 20 */
     uint16_t twice_ms;   /**< a second press within this makes it pressed twice; 0 means 350 */
     uint16_t held_ms;    /**< a press this long is held; 0 means 700 */
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t second_pin; /**< of a knob */
+    uint8_t reversed;   /**< sensors, dials, knobs: 1 counts the other way round */
+    uint8_t edges;      /**< of a knob: changes of its lines in one step; 0 means 4 */
+    uint8_t endless;    /**< of a knob: 1: its end joins its start, and it is a turn; 0: it stops at both */
+    uint16_t steps;     /**< of a knob: from end to end, or once round; 0 means 24 */
+    uint16_t zero;      /**< of a dial: the angle that counts as 0 */
+    uint16_t low, high; /**< of a sensor: readings that count as 0 and as the highest level; both 0: 0 and 65535 */
+    uint16_t lag_ms;    /**< sensors and dials: half-life with which noise is smoothed; 0: not at all */
+#endif
 };
 
 /** One controller's hardware. */
@@ -139,6 +153,10 @@ struct glanz_look {
     GLANZ_CONST struct glanz_setting *settings;
     uint8_t setting_count;
     uint16_t brightness; /**< lightness 1 to 65535; 0: full */
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t drive_count;
+    GLANZ_CONST struct glanz_drive *drives; /**< what signals lay over its numbers */
+#endif
 };
 
 /** A part of a surface that shows one look. */
@@ -191,9 +209,17 @@ size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST 
 /** Tell the time of day, for effects that show it; again after another rig was taken. @param day days since 1 January 1970.
  * @param second of that day, both local time; the engine goes on from there by itself. */
 GLANZ_NODISCARD glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint32_t second);
+#endif
 
-/** Tell the newest value of an input. @return GLANZ_ERR_ABSENT. */
-GLANZ_NODISCARD glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint16_t value);
+/** Local time: what was told, and has passed since. @param day since 1 January 1970. @param second of the day. @param us of the
+ *  second. @return 0 while it is not known, and all are 0. */
+int glanz_engine_time(const struct glanz_engine *engine, uint32_t *day, uint32_t *second, uint32_t *us);
+
+#if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
+/** Tell the newest level of a signal: drives follow it from that time on, texts show it. @param level 0 to 65536; or 0 to 65535
+ * and GLANZ_LEVEL_TURN. @param at_us on the engine's clock, not after the frame that follows.
+ *  @return GLANZ_ERR_ABSENT: there is no such signal, or neither fields nor drives are linked. */
+GLANZ_NODISCARD glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us);
 #endif
 
 /** Lay an engine out in memory, dark.
@@ -232,9 +258,20 @@ extern GLANZ_CONST struct glanz_fields_calls glanz_fields_calls;
 struct glanz_fields_part {
     GLANZ_CONST struct glanz_fields_calls *calls;                                             /**< of the engine */
     size_t (*memory)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig); /**< glanz_show_memory() */
-    int (*preset_fits)(const struct glanz_control *control, uint8_t preset);           /**< is there memory for its effects? */
-    void (*settle)(struct glanz_engine *engine);                                       /**< glanz_engine_settle() */
-    glanz_status (*value)(struct glanz_engine *engine, uint8_t input, uint16_t value); /**< glanz_engine_value() */
+    int (*preset_fits)(const struct glanz_control *control, uint8_t preset); /**< is there memory for its effects? */
+    void (*settle)(struct glanz_engine *engine);                             /**< glanz_engine_settle() */
+    glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level,
+                          glanz_us at_us); /**< glanz_engine_level() */
+};
+#endif
+
+#if GLANZ_DRIVES_MOST > 0
+struct glanz_drives_calls; /**< opaque */
+/** Signals laid over the numbers of looks. */
+struct glanz_drives_part {
+    GLANZ_CONST struct glanz_drives_calls *calls; /**< of the engine */
+    glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level,
+                          glanz_us at_us); /**< glanz_engine_level() */
 };
 #endif
 
@@ -325,6 +362,10 @@ struct glanz_showing {
     GLANZ_CONST void *content;
     int32_t number[GLANZ_PARAMS]; /**< as set, in `unit` */
     uint8_t unit[GLANZ_PARAMS];
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t drive_count;
+    GLANZ_CONST struct glanz_drive *drives; /**< of that look */
+#endif
     uint16_t look_brightness; /**< lightness, 65535 full */
     uint16_t brightness;      /**< lightness of the segment */
     uint8_t on;

@@ -34,7 +34,7 @@ struct glanz_world {
     uint16_t version;                    /**< another whenever something has changed */
     uint32_t day;                        /**< days since 1 January 1970, local time */
     uint32_t second;                     /**< of the day */
-    const uint16_t *value;               /**< the newest numbers, 0 to 65535 */
+    const uint32_t *level;               /**< the newest, as glanz_engine_level() is told */
     GLANZ_CONST char *GLANZ_CONST *name; /**< of the first; the others lie `name_step` bytes apart */
     uint16_t name_step;
 };

@@ -29,6 +29,8 @@ struct glanz_limit_part;     /**< what supplies may give is never exceeded */
 struct glanz_glides_part;    /**< the same effect with other numbers goes over to them evenly; without it, it crossfades */
 struct glanz_colors_part;    /**< colours given as kelvin, as HSL, by name */
 struct glanz_fields_part;    /**< grids, rings of rings and points; effects in two dimensions, and those that remember */
+struct glanz_signals_part;   /**< dials, knobs and sensors; signals of shows: waves, the clock, combinations */
+struct glanz_drives_part;    /**< signals laid over the numbers of looks; needs colours beside it */
 struct glanz_saving_part;    /**< saved presets, and what was showing at the power cut */
 
 /** What is linked. All pointers may be NULL. */
@@ -43,6 +45,10 @@ struct glanz_parts {
     GLANZ_CONST struct glanz_colors_part *colors;       /**< glanz_part_colors */
     GLANZ_CONST struct glanz_fields_part *fields;       /**< glanz_part_fields */
     GLANZ_CONST struct glanz_saving_part *saving;       /**< glanz_part_saving */
+#if GLANZ_DRIVES_MOST > 0
+    GLANZ_CONST struct glanz_signals_part *signals; /**< glanz_part_signals */
+    GLANZ_CONST struct glanz_drives_part *drives;   /**< glanz_part_drives */
+#endif
 };
 
 extern GLANZ_CONST struct glanz_checks_part glanz_part_checks;
@@ -63,6 +69,10 @@ extern GLANZ_CONST struct glanz_fields_part glanz_part_fields;
 #if GLANZ_SAVED_MOST > 0
 extern GLANZ_CONST struct glanz_saving_part glanz_part_saving;
 #endif
+#if GLANZ_DRIVES_MOST > 0
+extern GLANZ_CONST struct glanz_signals_part glanz_part_signals;
+extern GLANZ_CONST struct glanz_drives_part glanz_part_drives;
+#endif
 
 /** What rigs, shows and looks can need, as bits. */
 enum glanz_part_bit {
@@ -73,7 +83,9 @@ enum glanz_part_bit {
     GLANZ_PART_SAVING = 16,
     GLANZ_PART_BLENDS = 32,
     GLANZ_PART_PLAYLISTS = 64,
-    GLANZ_PART_HANDS = 128
+    GLANZ_PART_HANDS = 128,
+    GLANZ_PART_SIGNALS = 256,
+    GLANZ_PART_DRIVES = 512
 };
 /** What saving needs: itself and what it brings back. */
 #define GLANZ_PARTS_OF_SAVING                                                                                                  \

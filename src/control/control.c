@@ -9,14 +9,27 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-size_t glanz_control_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity) {
+/* What the part for signals remembers. */
+static size_t senses_bytes(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig) {
+#if GLANZ_DRIVES_MOST > 0
+    return parts == NULL || parts->signals == NULL ? 0 : parts->signals->size(rig);
+#else
+    (void)parts;
+    (void)rig;
+    return 0;
+#endif
+}
+
+size_t glanz_control_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity) {
 #if GLANZ_SEQUENCES
     size_t segments = align8(sizeof(struct segment) * segment_capacity);
 #else
     size_t segments = 0;
     (void)segment_capacity;
 #endif
-    return rig == NULL ? 0 : align8(sizeof(struct glanz_control)) + align8(sizeof(struct input) * rig->input_count) + segments;
+    return rig == NULL ? 0
+                       : align8(sizeof(struct glanz_control)) + align8(sizeof(struct input) * rig->input_count) + segments +
+                             senses_bytes(parts, rig);
 }
 
 glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_t size, struct glanz_engine *engine,
@@ -24,10 +37,11 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     if (out == NULL || memory == NULL || engine == NULL || rig == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
-    if (size < glanz_control_size(rig, segment_capacity)) {
+    size_t needed = glanz_control_size(glanz_engine_parts(engine), rig, segment_capacity);
+    if (size < needed) {
         return GLANZ_ERR_MEMORY;
     }
-    memset(memory, 0, glanz_control_size(rig, segment_capacity));
+    memset(memory, 0, needed);
     struct glanz_control *control = (struct glanz_control *)memory;
     control->inputs = (struct input *)(void *)((uint8_t *)memory + align8(sizeof *control));
     control->rig = rig;
@@ -46,6 +60,12 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
         control->segments[i].claimed = GLANZ_ALL;
     }
 #endif
+#if GLANZ_DRIVES_MOST > 0
+    if (SIGNALS(control) != NULL) {
+        control->senses = (struct sense *)(void *)((uint8_t *)memory + needed - senses_bytes(control->parts, rig));
+        SIGNALS(control)->start(control);
+    }
+#endif
 #if GLANZ_CALENDAR
     control->zone_until = 0xFFFFFFFFu;
 #endif
@@ -53,247 +73,21 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     return GLANZ_OK;
 }
 
-void glanz_control_listen(struct glanz_control *control, glanz_listener listener, void *user) {
-    if (control != NULL) {
-        control->listener = listener;
-        control->listener_user = user;
-    }
-}
-
-int glanz_control_inside(const struct glanz_control *control) {
-#ifdef __AVR__
-    (void)control;
-    return 0;
-#else
-    return control->telling || glanz_engine_inside(control->engine);
-#endif
-}
-
-void glanz_control_notify(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event,
-                          uint8_t item) {
-    if (control->listener != NULL) {
-        struct glanz_happening happening;
-        memset(&happening, 0, sizeof happening);
-        happening.at_us = at;
-        happening.description = what;
-        happening.index = index;
-        happening.event = event;
-        happening.item = item;
-        control->telling = 1;
-        control->listener(&happening, control->listener_user);
-        control->telling = 0;
-    }
-}
-
-#if GLANZ_CALENDAR
-uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_us clock) {
-    return control->utc + (uint32_t)((clock - control->utc_at) / 1000000u);
-}
-
-uint32_t glanz_control_utc(const struct glanz_control *control) {
-    return control == NULL || control->utc == 0 ? 0 : glanz_control_utc_at(control, control->last);
-}
-#endif
-
-/* ---- actions ---- */
-
-uint32_t glanz_control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms) {
-    if (over_ms != GLANZ_OWN_TIME) {
-        return over_ms;
-    }
-    uint32_t change = show->change_ms;
-    return change == 0 ? 500 : change == GLANZ_OWN_TIME ? 0 : change;
-}
-
-#if GLANZ_SEQUENCES
-glanz_status glanz_control_wake(struct glanz_control *control, glanz_us at) {
-    struct glanz_change change = {at, glanz_control_change_time(control->show, GLANZ_OWN_TIME), 0};
-    if (control->asleep == 0) {
-        return GLANZ_OK;
-    }
-    control->asleep = 0;
-    glanz_control_notify(control, at, GLANZ_HAPPENED_SLEEP, 0, 0, 0);
-    return glanz_engine_brightness(control->engine, GLANZ_ALL, control->sleep_lightness, change);
-}
-#endif
-
-/* How many targets of its kind there are: 0 where the number is of no account. */
-static uint16_t targets_of(const struct glanz_control *control, GLANZ_CONST struct glanz_action *action) {
-    switch (action->kind->value) {
-    case GLANZ_VALUE_PRESET: return control->show->preset_count;
-    case GLANZ_VALUE_PLAYLIST: return control->show->playlist_count;
-    case GLANZ_VALUE_LIGHTNESS: return action->target == GLANZ_ALL ? 256u : control->show->segment_count;
-    case GLANZ_VALUE_SEGMENT:
-    case GLANZ_VALUE_LOOK: return control->show->segment_count;
-    default: return 256u;
-    }
-}
-
-glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at_us) {
-    if (control == NULL || action == NULL || action->kind == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (control->show == NULL || glanz_control_inside(control)) {
-        return GLANZ_ERR_STATE;
-    }
-    struct glanz_change change;
-    change.at_us = at_us;
-    change.over_ms = glanz_control_change_time(control->show, action->over_ms);
-    change.again = action->again;
-    if (action->target >= targets_of(control, action)) {
-        return GLANZ_ERR_ABSENT;
-    }
-#ifndef __AVR__
-    if ((action->kind->parts & ~glanz_parts_present(control->parts)) != 0) {
-        return GLANZ_ERR_ABSENT;
-    }
-#endif
-#if GLANZ_FIELDS
-    if (action->kind->value == GLANZ_VALUE_PRESET && control->parts->fields != NULL &&
-        !control->parts->fields->preset_fits(control, action->target)) {
-        return GLANZ_ERR_MEMORY;
-    }
-#endif
-#if GLANZ_SEQUENCES
-    glanz_status awake = action->kind->asleep ? GLANZ_OK : glanz_control_wake(control, at_us);
-    if (awake != GLANZ_OK) {
-        return awake;
-    }
-#endif
-    return action->kind->act(control, action, change);
-}
-
-/* ---- events ---- */
-
-glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at) {
-    glanz_status status = glanz_control_act(control, action, at);
-    return GLANZ_SEQUENCES && (status == GLANZ_ERR_ABSENT || status == GLANZ_ERR_STATE) ? GLANZ_OK : status;
-}
-
-static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_us at) {
-    GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
-    glanz_status status = GLANZ_OK;
-    glanz_control_notify(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
-    for (uint8_t i = 0; i < is->action_count; i++) {
-        glanz_status done = glanz_control_act_of_show(control, &is->actions[i], at);
-        status = glanz_status_first(status, done);
-    }
-    return status;
-}
-
-static glanz_status happen(struct glanz_control *control, uint8_t input, uint8_t event, glanz_us at) {
-    glanz_status status = GLANZ_OK;
-    glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, input, event, 0);
-    for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
-        if (control->show->triggers[i].input == input && control->show->triggers[i].event == event) {
-            glanz_status done = fire(control, i, at);
-            status = glanz_status_first(status, done);
-        }
-    }
-    return status;
-}
-
-static glanz_status change_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_us at) {
-    uint16_t before = control->inputs[index].value;
-    control->inputs[index].value = value;
-    glanz_status status = GLANZ_OK;
-    for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
-        GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[i];
-        if (trigger->input == index &&
-            ((trigger->event == GLANZ_EVENT_RISES && before <= trigger->level && value > trigger->level) ||
-             (trigger->event == GLANZ_EVENT_FALLS && before >= trigger->level && value < trigger->level))) {
-            glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, index, trigger->event, 0);
-            glanz_status done = fire(control, i, at);
-            status = glanz_status_first(status, done);
-        }
-    }
-    return status;
-}
-
-/* The button's contacts have closed or opened for good. */
-static glanz_status change_press(struct glanz_control *control, uint8_t index, glanz_us at) {
-    struct input *input = &control->inputs[index];
-    GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
-    input->pressed = !input->pressed;
-    input->settled = at + (is->settle_ms == 0 ? 20u : is->settle_ms) * (glanz_us)1000;
-    if (!input->pressed) {
-        input->released = at;
-        return happen(control, index, GLANZ_EVENT_RELEASED, at);
-    }
-    glanz_us twice = (is->twice_ms == 0 ? 350u : is->twice_ms) * (glanz_us)1000;
-    uint8_t second = input->presses == 1 && at - input->first <= twice;
-    input->held = 0;
-    glanz_status status = happen(control, index, GLANZ_EVENT_PRESSED, at);
-    if (second) {
-        input->presses = 0;
-        glanz_status done = happen(control, index, GLANZ_EVENT_PRESSED_TWICE, at);
-        return glanz_status_first(status, done);
-    }
-    input->presses = 1;
-    input->first = at;
-    return status;
-}
-
-static uint8_t line_pressed(const struct glanz_control *control, uint8_t index) {
-    return control->inputs[index].level != control->rig->inputs[index].pressed_low;
-}
-
-/* How long after the last run a time is. */
-glanz_us glanz_control_after(const struct glanz_control *control, glanz_us at) {
-    return glanz_us_before(at, control->last) ? 0 : at - control->last;
-}
-
-/* How long after the last run something falls due at a button by itself; NEVER. */
-static glanz_us button_due(const struct glanz_control *control, uint8_t index) {
-    const struct input *input = &control->inputs[index];
-    GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
-    glanz_us due = NEVER;
-    if (line_pressed(control, index) != input->pressed) {
-        due = glanz_control_after(control, input->settled);
-    }
-    if (input->presses == 1) {
-        uint16_t ms = input->pressed ? (is->held_ms == 0 ? 700u : is->held_ms) : is->twice_ms == 0 ? 350u : is->twice_ms;
-        glanz_us end = input->first + ms * (glanz_us)1000;
-        if (!input->pressed && glanz_us_before(end, input->released)) {
-            end = input->released;
-        }
-        if (!input->pressed || !input->held) {
-            end = glanz_control_after(control, end);
-            due = end < due ? end : due;
-        }
-    }
-    return due;
-}
-
-static glanz_status button_act(struct glanz_control *control, uint8_t index, glanz_us at) {
-    struct input *input = &control->inputs[index];
-    if (line_pressed(control, index) != input->pressed && !glanz_us_before(at, input->settled)) {
-        return change_press(control, index, at);
-    }
-    uint8_t event = input->pressed ? GLANZ_EVENT_HELD : GLANZ_EVENT_PRESSED_ONCE;
-    input->held = input->pressed;
-    input->presses = 0;
-    return happen(control, index, event, at);
-}
-
 /* ---- time ---- */
 
 static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_us at) {
     if (control->rig->inputs[index].kind == GLANZ_INPUT_VALUE) {
-#if GLANZ_FIELDS
-        if (control->parts->fields != NULL) {
-            glanz_status status = control->parts->fields->value(control->engine, index, value);
-            if (status != GLANZ_OK) {
-                return status;
-            }
-        }
-#endif
-        return change_value(control, index, value, at);
+        return glanz_control_change_level(control, index, &control->inputs[index].value, LEVEL_OF_VALUE(value), at, 0);
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (control->rig->inputs[index].kind > GLANZ_INPUT_VALUE) {
+        return SIGNALS(control) == NULL ? GLANZ_OK : SIGNALS(control)->take(control, index, value, at);
+    }
+#endif
     control->inputs[index].level = value != 0;
-    if (line_pressed(control, index) != control->inputs[index].pressed &&
+    if (glanz_button_line(control, index) != control->inputs[index].pressed &&
         !glanz_us_before(at, control->inputs[index].settled)) {
-        return change_press(control, index, at); /* the first contact counts at once; what bounces after it does not */
+        return glanz_button_change(control, index, at); /* the first contact counts at once; what bounces after it does not */
     }
     return GLANZ_OK;
 }
@@ -327,7 +121,7 @@ static void find_next(struct next *next, struct glanz_control *control, uint32_t
             next->which = i;
             next->value = found->value;
         }
-        at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
+        at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? glanz_button_due(control, i) : NEVER;
         if (at < next->due) {
             next->due = at;
             next->source = SOURCE_BUTTON;
@@ -372,7 +166,7 @@ static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint3
     }
 #endif
     if (next.source == SOURCE_BUTTON) {
-        return button_act(control, next.which, due);
+        return glanz_button_act(control, next.which, due);
     }
     ring_count lost = glanz_inbox_take(control->inbox, next.which);
     if (lost != 0) {
@@ -395,6 +189,12 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
         glanz_status one = do_next(control, clock_us, now_us, &done);
         status = glanz_status_first(status, one);
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (SIGNALS(control) != NULL) {
+        glanz_status signals = SIGNALS(control)->run(control, clock_us);
+        status = glanz_status_first(status, signals);
+    }
+#endif
     control->last = clock_us;
 #if GLANZ_CALENDAR
     if (control->agenda != NULL) {
@@ -419,7 +219,7 @@ glanz_us glanz_control_next(const struct glanz_control *control) {
         (void)LIST(control, due)(control, &due);
     }
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
-        glanz_us at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? button_due(control, i) : NEVER;
+        glanz_us at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? glanz_button_due(control, i) : NEVER;
         due = at < due ? at : due;
     }
 #if GLANZ_SEQUENCES
@@ -466,7 +266,12 @@ glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST stru
     }
 #endif
     control->show = show;
-    if (!quiet && show->start != NULL) {
+#if GLANZ_DRIVES_MOST > 0
+    if (SIGNALS(control) != NULL) {
+        status = SIGNALS(control)->begin(control, clock_us);
+    }
+#endif
+    if (status == GLANZ_OK && !quiet && show->start != NULL) {
         status = glanz_control_act_of_show(control, show->start, clock_us);
     }
     return status != GLANZ_OK ? status

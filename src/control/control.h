@@ -18,12 +18,20 @@ typedef uint64_t segment_mask;
 #endif
 #define BIT(segment) ((segment_mask)1 << (segment))
 
+#if GLANZ_DRIVES_MOST > 0
+typedef uint32_t signal_level; /* with GLANZ_LEVEL_TURN */
+#define LEVEL_OF_VALUE(value) glanz_level_of_value(value)
+#else
+typedef uint16_t signal_level; /* 0 to 65535 */
+#define LEVEL_OF_VALUE(value) (value)
+#endif
+
 struct input {
     uint8_t level;   /* of the line, as last pushed */
     uint8_t pressed; /* debounced */
     uint8_t presses; /* 1: one short press may become two */
     uint8_t held;
-    uint16_t value;
+    signal_level value;
     glanz_us settled;  /* contacts are not listened to before this */
     glanz_us first;    /* when the first press came; while `presses` is 1 */
     glanz_us released; /* while `presses` is 1 and it is not pressed */
@@ -85,6 +93,22 @@ struct entry_state {
 };
 #endif
 
+#if GLANZ_DRIVES_MOST > 0
+struct sense {       /* of a sensor, a dial or a knob */
+    uint32_t at_us;  /* while it is smoothed: the clock up to which it has come */
+    uint32_t wanted; /* times GLANZ_APPROACH_FINE */
+    uint32_t done;   /* the same; of a knob: edges from its start */
+    uint8_t begun;   /* something was pushed */
+    uint8_t lines;   /* of a knob, as they were */
+};
+
+struct signal_state { /* of a signal of the show */
+    uint32_t level;
+    uint32_t rate; /* of a wave: periods a microsecond, times 2^(32 + shift) */
+    uint8_t shift;
+};
+#endif
+
 struct glanz_control {
     GLANZ_CONST struct glanz_parts *parts;
 #if GLANZ_SAVED_MOST > 0
@@ -96,6 +120,10 @@ struct glanz_control {
     GLANZ_CONST struct glanz_show *show;
     struct glanz_engine *engine;
     struct input *inputs;
+#if GLANZ_DRIVES_MOST > 0
+    struct sense *senses; /* one an input; NULL without that part */
+    struct signal_state *signals;
+#endif
     struct glanz_inbox *inbox;
     uint8_t ring_count; /* inputs that have a ring in it; 0 without one: nothing is pushed */
     glanz_listener listener;
@@ -135,6 +163,10 @@ struct glanz_control {
 /* ---- control.c ---- */
 void glanz_control_notify(struct glanz_control *control, glanz_us at, unsigned what, uint8_t index, uint8_t event,
                           uint8_t item);
+/* A signal has another level from a time on: drives, texts and triggers are told. @param was its level as control keeps it.
+ * @param over 0; or it went there evenly in so long, and drives take it as a step in the middle. */
+glanz_status glanz_control_change_level(struct glanz_control *control, uint8_t signal, signal_level *was, signal_level level,
+                                        glanz_us at, uint32_t over);
 /* Is anything that lies in this memory shown, or may it come back? */
 int glanz_control_shows(const struct glanz_control *control, const void *memory, size_t size);
 /* Is this a call from inside a callback, that may not change anything? */
@@ -164,6 +196,19 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
 #endif
 
 /* ---- what is linked only where it is named ---- */
+/* ---- triggers.c ---- */
+/* A signal did something: enum glanz_event. */
+glanz_status glanz_control_happen(struct glanz_control *control, uint8_t signal, uint8_t event, glanz_us at);
+
+/* ---- buttons.c ---- */
+/* Is a button's line as it is when pressed? */
+uint8_t glanz_button_line(const struct glanz_control *control, uint8_t input);
+/* Its contacts have closed or opened for good. */
+glanz_status glanz_button_change(struct glanz_control *control, uint8_t input, glanz_us at);
+/* How long after the last run something falls due at it by itself; NEVER. */
+glanz_us glanz_button_due(const struct glanz_control *control, uint8_t input);
+glanz_status glanz_button_act(struct glanz_control *control, uint8_t input, glanz_us at);
+
 uint8_t glanz_list_due(const struct glanz_control *control, glanz_us *due);
 glanz_status glanz_list_go(struct glanz_control *control, uint8_t player, glanz_us clock);
 #if defined(__AVR__) && !GLANZ_SEQUENCES /* calls through pointers cost more there than what they leave out */
@@ -192,6 +237,24 @@ struct glanz_playlists_part {
 #define LIST(control, call) LISTS(control)->call
 #endif
 #define LISTS(control) ((control)->parts->playlists)
+
+#if GLANZ_DRIVES_MOST > 0
+struct glanz_signals_part {
+    /* Memory for what it remembers; laid out where control->senses begin. */
+    size_t (*size)(GLANZ_CONST struct glanz_rig *rig);
+    void (*start)(struct glanz_control *control);
+    /* Has a signal passed a trigger's level, and when? An angle goes the shorter way. @param at,over as below; `at` is filled.
+     */
+    int (*passed)(GLANZ_CONST struct glanz_trigger *trigger, uint32_t before, uint32_t level, uint32_t over, glanz_us *at);
+    /* What was pushed into a sensor, a dial or a knob. */
+    glanz_status (*take)(struct glanz_control *control, uint8_t input, uint16_t value, glanz_us at);
+    /* A show has begun, or was taken. */
+    glanz_status (*begin)(struct glanz_control *control, glanz_us clock);
+    /* Levels that change by themselves, at the end of a run. */
+    glanz_status (*run)(struct glanz_control *control, glanz_us clock);
+};
+#define SIGNALS(control) ((control)->parts->signals)
+#endif
 
 #if GLANZ_SEQUENCES
 struct glanz_hands_part {

@@ -23,6 +23,10 @@ GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, st
     look->gradient = showing->gradient;
     look->content = showing->content;
     look->brightness = showing->look_brightness == 0 ? 1 : showing->look_brightness;
+#if GLANZ_DRIVES_MOST > 0
+    look->drives = showing->drives;
+    look->drive_count = showing->drive_count;
+#endif
     look->settings = settings;
     look->setting_count = showing->effect->param_count;
     for (uint8_t i = 0; i < look->setting_count; i++) {

@@ -252,12 +252,70 @@ static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CON
 }
 #endif
 
+/* How many signals there are, with the rig's inputs. */
+static uint16_t signal_count(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
+#if GLANZ_DRIVES_MOST > 0
+    return (uint16_t)(rig->input_count + show->signal_count);
+#else
+    (void)show;
+    return rig->input_count;
+#endif
+}
+
+#if GLANZ_DRIVES_MOST > 0
+static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                  struct glanz_fault *fault) {
+    static GLANZ_CONST uint8_t forms[] = {GLANZ_WAVE_WANDER, GLANZ_CLOCK_YEAR, GLANZ_COMBINE_SMALLER};
+    for (uint8_t i = 0; i < show->signal_count; i++) {
+        GLANZ_CONST struct glanz_signal *signal = &show->signals[i];
+        GLANZ_CONST char *wrong = NULL;
+        if (i >= GLANZ_SIGNALS_MOST || rig->input_count + show->signal_count > 254) {
+            wrong = GLANZ_TEXT("more signals than the library was built for: GLANZ_SIGNALS_MOST");
+        } else if (signal->kind > GLANZ_SIGNAL_COMBINE || signal->form > forms[signal->kind]) {
+            wrong = GLANZ_TEXT("expected a wave, the clock or a combination");
+        } else if (signal->kind == GLANZ_SIGNAL_WAVE && (signal->period_ms < 100 || signal->period_ms > 86400000u)) {
+            wrong = GLANZ_TEXT("expected a period from 100 ms to 24 h");
+        } else if (signal->kind == GLANZ_SIGNAL_WAVE && (signal->low > GLANZ_LEVEL_FULL || signal->high > GLANZ_LEVEL_FULL ||
+                                                         (signal->low == signal->high && signal->low != 0))) {
+            wrong = GLANZ_TEXT("a wave between two levels that are the same; expected two from 0 to 100 %");
+        } else if (signal->kind == GLANZ_SIGNAL_COMBINE &&
+                   (signal->first >= rig->input_count + i || signal->second >= rig->input_count + i)) {
+            wrong = GLANZ_TEXT("expected two signals that come before this one");
+        }
+        if (wrong != NULL) {
+            return refuse(fault, GLANZ_TEXT("signals"), signal->name, wrong);
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_drives(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                 struct glanz_fault *fault) {
+    uint16_t count = 0;
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        GLANZ_CONST struct glanz_look *look = &show->looks[i];
+        for (uint8_t k = 0; k < look->drive_count; k++) {
+            if (look->drives[k].signal >= signal_count(show, rig)) {
+                return refuse(fault, GLANZ_TEXT("looks"), look->name,
+                              GLANZ_TEXT("a drive follows what is neither an input of the rig nor a signal of the show"));
+            }
+            if (++count > GLANZ_DRIVES_MOST) {
+                return refuse(fault, GLANZ_TEXT("looks"), look->name,
+                              GLANZ_TEXT("more drives than the library was built for: GLANZ_DRIVES_MOST"));
+            }
+        }
+    }
+    return GLANZ_OK;
+}
+#endif
+
 static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                    struct glanz_fault *fault) {
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[i];
-        if (trigger->input >= rig->input_count || trigger->event >= GLANZ_EVENTS ||
-            (trigger->event >= GLANZ_EVENT_RISES) != (rig->inputs[trigger->input].kind == GLANZ_INPUT_VALUE)) {
+        int is_button = trigger->input < rig->input_count && rig->inputs[trigger->input].kind == GLANZ_INPUT_BUTTON;
+        if (trigger->input >= signal_count(show, rig) || trigger->event >= GLANZ_EVENTS ||
+            (trigger->event >= GLANZ_EVENT_RISES) == is_button) {
             return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
                           GLANZ_TEXT("expected an input of the rig, and what it can do"));
         }
@@ -283,6 +341,9 @@ static glanz_status check_lists(GLANZ_CONST struct glanz_show *show, struct glan
     none = show->trigger_count != 0 && show->triggers == NULL ? GLANZ_TEXT("triggers") : none;
 #if GLANZ_CALENDAR
     none = show->entry_count != 0 && show->entries == NULL ? GLANZ_TEXT("calendar") : none;
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    none = show->signal_count != 0 && show->signals == NULL ? GLANZ_TEXT("signals") : none;
 #endif
 #if GLANZ_FIELDS
     none = show->picture_count != 0 && show->pictures == NULL ? GLANZ_TEXT("pictures") : none;
@@ -335,6 +396,14 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     if (status == GLANZ_OK) {
         status = check_presets(show, fault);
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (status == GLANZ_OK) {
+        status = check_signals(show, rig, fault);
+    }
+    if (status == GLANZ_OK) {
+        status = check_drives(show, rig, fault);
+    }
+#endif
     if (status == GLANZ_OK) {
         status = check_triggers(show, rig, fault);
     }
@@ -400,7 +469,7 @@ static int preset_fits(const struct glanz_control *control, uint8_t index) {
 }
 
 GLANZ_CONST struct glanz_fields_part glanz_part_fields = {&glanz_fields_calls, glanz_show_memory, preset_fits,
-                                                          glanz_engine_settle, glanz_engine_value};
+                                                          glanz_engine_settle, glanz_engine_level};
 #else
 size_t glanz_show_memory(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
     (void)show;

@@ -11,6 +11,9 @@ static int look_uses(GLANZ_CONST struct glanz_look *look, const void *memory, si
     return look != NULL && (glanz_overlaps(look, 1, sizeof *look, memory, size) || glanz_inside(look->name, memory, size) ||
                             glanz_inside(look->effect, memory, size) || glanz_inside(look->content, memory, size) ||
                             glanz_overlaps(look->settings, look->setting_count, sizeof *look->settings, memory, size) ||
+#if GLANZ_DRIVES_MOST > 0
+                            glanz_overlaps(look->drives, look->drive_count, sizeof *look->drives, memory, size) ||
+#endif
                             gradient_uses(look->gradient, memory, size));
 }
 
@@ -33,6 +36,12 @@ static int lists_use(GLANZ_CONST struct glanz_show *show, const void *memory, si
     uses = uses || glanz_overlaps(show->entries, show->entry_count, sizeof *show->entries, memory, size);
     for (uint8_t i = 0; i < show->entry_count && !uses; i++) {
         uses = glanz_inside(show->entries[i].name, memory, size);
+    }
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    uses = uses || glanz_overlaps(show->signals, show->signal_count, sizeof *show->signals, memory, size);
+    for (uint8_t i = 0; i < show->signal_count && !uses; i++) {
+        uses = glanz_inside(show->signals[i].name, memory, size);
     }
 #endif
 #if GLANZ_FIELDS
@@ -93,6 +102,9 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
 #if GLANZ_SEQUENCES
 static int showing_uses(const struct glanz_showing *showing, const void *memory, size_t size) {
     return glanz_inside(showing->name, memory, size) || glanz_inside(showing->effect, memory, size) ||
+#if GLANZ_DRIVES_MOST > 0
+           glanz_overlaps(showing->drives, showing->drive_count, sizeof *showing->drives, memory, size) ||
+#endif
            glanz_inside(showing->gradient, memory, size) || glanz_inside(showing->content, memory, size);
 }
 #endif

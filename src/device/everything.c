@@ -21,4 +21,8 @@ GLANZ_CONST struct glanz_parts glanz_everything = {
 #if GLANZ_SAVED_MOST > 0
     .saving = &glanz_part_saving,
 #endif
+#if GLANZ_DRIVES_MOST > 0
+    .signals = &glanz_part_signals,
+    .drives = &glanz_part_drives,
+#endif
 };

@@ -26,6 +26,12 @@ unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
         needed |= show->playlists[i].then == GLANZ_THEN_BACK ? GLANZ_PART_HANDS : 0u;
     }
 #endif
+#if GLANZ_DRIVES_MOST > 0
+    needed |= show->signal_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_SIGNALS : 0u;
+    for (uint8_t i = 0; i < rig->input_count; i++) {
+        needed |= rig->inputs[i].kind > GLANZ_INPUT_VALUE ? GLANZ_PART_SIGNALS : 0u;
+    }
+#endif
     for (uint8_t i = 0; i < rig->supply_count; i++) {
         needed |= rig->supplies[i].limit_ma != 0 ? GLANZ_PART_LIMIT : 0u;
     }

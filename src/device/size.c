@@ -11,6 +11,6 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
         return 0;
     }
     return align8(sizeof(struct glanz_device)) + glanz_inbox_size(rig->input_count) +
-           align8(glanz_control_size(rig, segment_capacity == 0 ? 1 : segment_capacity)) +
+           align8(glanz_control_size(&glanz_everything, rig, segment_capacity == 0 ? 1 : segment_capacity)) +
            glanz_engine_size(&glanz_everything, rig, segment_capacity == 0 ? 1 : segment_capacity, 0);
 }

@@ -13,7 +13,7 @@ static size_t align8(size_t size) {
 static size_t size_of(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
                       uint8_t input_capacity, uint8_t fading) {
     return align8(sizeof(struct glanz_device)) + glanz_inbox_size(input_capacity) +
-           (parts->control == NULL ? 0 : align8(parts->control->size(rig, segment_capacity))) +
+           (parts->control == NULL ? 0 : align8(parts->control->size(parts, rig, segment_capacity))) +
            glanz_engine_size(parts, rig, segment_capacity, fading);
 }
 
@@ -49,7 +49,7 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     size_t fixed = align8(sizeof *device) + glanz_inbox_size(device->input_capacity); /* never laid out anew */
     uint8_t *at = (uint8_t *)device + fixed;
     GLANZ_CONST struct glanz_control_part *control = device->parts->control;
-    size_t control_size = control == NULL ? 0 : control->size(rig, device->segment_capacity);
+    size_t control_size = control == NULL ? 0 : control->size(device->parts, rig, device->segment_capacity);
     size_t left = device->size - fixed - align8(control_size);
     uint8_t *engine_at = at + align8(control_size);
 #if GLANZ_CALENDAR

@@ -73,8 +73,9 @@ int glanz_json_object(struct json *json, int token, const char *const *keys);
 struct names {
     const void *first;
     size_t step;
-    int count;
+    int count; /* with those before */
     int indirect;
+    const struct names *before; /* others, counted before these; or NULL */
 };
 const char *glanz_names_at(const struct names *names, int index);
 /* Structs that begin with their name, from a list of pointers closed by NULL. */

@@ -42,13 +42,20 @@ static unsigned distance(const char *a, const char *b) {
 }
 
 const char *glanz_names_at(const struct names *names, int index) {
+    if (names->before != NULL) {
+        if (index < names->before->count) {
+            names = names->before;
+        } else {
+            index -= names->before->count;
+        }
+    }
     const char *at = (const char *)names->first + names->step * (size_t)index;
     const void *name = *(const void *const *)(const void *)at;
     return names->indirect ? *(const char *const *)name : (const char *)name;
 }
 
 struct names glanz_names_listed(const void *list) {
-    struct names names = {list, sizeof(void *), 0, 1};
+    struct names names = {list, sizeof(void *), 0, 1, NULL};
     while (((const void *const *)list)[names.count] != NULL) {
         names.count++;
     }
@@ -123,7 +130,7 @@ int glanz_json_object(struct json *json, int token, const char *const *keys) {
         glanz_json_fail(json, token, "expected an object { }", NULL, NULL);
         return 0;
     }
-    struct names names = {keys, sizeof *keys, 0, 0};
+    struct names names = {keys, sizeof *keys, 0, 0, NULL};
     while (keys != NULL && keys[names.count] != NULL) {
         names.count++;
     }

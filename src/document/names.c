@@ -20,7 +20,7 @@ int glanz_find_name(struct json *json, int token, const struct names *names, con
 }
 
 uint8_t glanz_find_choice(struct json *json, int token, const char *const *words) {
-    struct names names = {words, sizeof *words, 0, 0};
+    struct names names = {words, sizeof *words, 0, 0, NULL};
     while (words[names.count] != NULL) {
         names.count++;
     }

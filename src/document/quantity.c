@@ -258,7 +258,7 @@ static int hsl_color(glanz_color *color, const char *text, size_t length) {
         while (at < length && text[at] >= '0' && text[at] <= '9' && at - begin < 3) {
             number = number * 10u + (uint32_t)(text[at++] - '0');
         }
-        if (at == begin || number > (i == 0 ? 359u : 100u) || (i > 0 && (at >= length || text[at++] != '%')) || at >= length ||
+        if (at == begin || number > (i == 0 ? 360u : 100u) || (i > 0 && (at >= length || text[at++] != '%')) || at >= length ||
             text[at++] != (i < 2 ? ' ' : ')')) {
             return 0;
         }
@@ -316,7 +316,7 @@ glanz_color glanz_json_color(struct json *json, int token, const struct glanz_na
             glanz_json_fail(json, token, text, NULL, " is out of range; expected 1000 K to 12500 K");
             return 0;
         }
-        struct names all = {names == NULL ? NULL : &names->name, sizeof *names, length == 0 ? 0 : name_count, 0};
+        struct names all = {names == NULL ? NULL : &names->name, sizeof *names, length == 0 ? 0 : name_count, 0, NULL};
         glanz_json_fail_name(json, token,
                              "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\"", text,
                              &all);

@@ -13,6 +13,7 @@ static const char *const no_such[SCOPES] = {"no such chip",
                                             "no such output",
                                             "no such surface in the rig",
                                             "no such input in the rig",
+                                            "no such input in the rig, nor signal in the show",
                                             "no such colour",
                                             "no such look",
                                             "no such segment",
@@ -224,8 +225,10 @@ static void read_names(struct reading *reading, const struct row *row, int objec
         }
     }
     if (row->extra != 0 && (row->flags & ROW_KEYED) == 0) { /* from here on they may be named */
-        struct names names = {count == 0 ? NULL : first + table->name, table->size, count, 0};
-        reading->scope[row->extra - 1] = names;
+        struct names *scope = &reading->scope[row->extra - 1];
+        struct names names = {count == 0 ? NULL : first + table->name, table->size, count, 0, scope->before};
+        names.count += scope->before == NULL ? 0 : scope->before->count;
+        *scope = names;
     }
 }
 
@@ -332,6 +335,26 @@ static void read_row(struct reading *reading, struct read_frame *frame) {
         glanz_read_enter(reading, (const struct table *)row->arg.refers_to, own, NULL, token);
     } else {
         glanz_read_value(reading, row, token, base);
+    }
+}
+
+void glanz_read_plain(struct reading *reading, const struct table *table, void *base, int object) {
+    struct json *json = &reading->json;
+    const char *keys[ROWS_MOST + 1];
+    keys[glanz_read_keys(keys, 0, table)] = NULL;
+    if (!glanz_json_object(json, object, keys)) {
+        return;
+    }
+    for (uint8_t i = 0; i < table->count && json->status == GLANZ_OK; i++) {
+        const struct row *row = &table->rows[i];
+        int token = glanz_json_member(json, object, row->key);
+        if (token >= 0) {
+            glanz_read_value(reading, row, token, base);
+        } else if ((row->flags & ROW_REQUIRED) != 0) {
+            glanz_json_fail(json, object, "the key ", row->key, " is missing here");
+        } else {
+            read_absent(row, base);
+        }
     }
 }
 

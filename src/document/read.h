@@ -31,6 +31,7 @@ struct reading {
     const struct glanz_world *world;
     uint8_t palette_capacity; /* of the show's list of palettes */
     struct names scope[SCOPES];
+    GLANZ_CONST struct glanz_param *driven; /* the parameter of the drive that is being read */
     uint8_t depth;
     struct read_frame frames[READ_FRAMES_MOST];
 };
@@ -45,6 +46,8 @@ struct hooks { /* of a document */
 void glanz_read(struct reading *reading, const struct table *table, void *base, int token);
 /* Enter a struct: what is in it is read before what follows. */
 void glanz_read_enter(struct reading *reading, const struct table *table, void *base, void *beside, int token);
+/* Read an object all of whose rows are plain values, at once. */
+void glanz_read_plain(struct reading *reading, const struct table *table, void *base, int object);
 /* One row's value from a token. */
 void glanz_read_value(struct reading *reading, const struct row *row, int token, void *base);
 /* The value of a key of the table that is being read, or below 0. */
@@ -66,6 +69,7 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
 void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *palette, const struct glanz_color_stop *chosen,
                          uint8_t count, uint8_t between, int token);
 void glanz_read_look(struct reading *reading, struct read_frame *frame);
+void glanz_read_end(struct reading *reading, const struct row *row, int token, struct glanz_drive *drive);
 void glanz_read_content(struct reading *reading, int token, struct glanz_look *look);
 void glanz_read_blocks(struct reading *reading, int token, struct glanz_pattern *pattern);
 void glanz_read_text(struct reading *reading, int token, struct glanz_writing *writing);

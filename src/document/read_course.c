@@ -131,13 +131,13 @@ void glanz_read_action_end(struct reading *reading, struct read_frame *frame) {
     }
 }
 
-/* An input of the rig that is what the key says. */
-static void check_input(struct reading *reading, int token, uint8_t index, uint8_t kind) {
-    if (token >= 0 && reading->rig->inputs[index].kind != kind) {
+/* A button, or anything else, as the key says. */
+static void check_input(struct reading *reading, int token, uint8_t index, int button) {
+    int is_button = index < reading->rig->input_count && reading->rig->inputs[index].kind == GLANZ_INPUT_BUTTON;
+    if (token >= 0 && is_button != button) {
         glanz_json_fail(&reading->json, token,
-                        kind == GLANZ_INPUT_BUTTON ? "expected a button; this input is a value"
-                                                   : "expected a value; this input is a button",
-                        NULL, NULL);
+                        button ? "expected a button; this input is a value" : "expected a value; this input is a button", NULL,
+                        NULL);
     }
 }
 
@@ -160,8 +160,8 @@ void glanz_read_when_end(struct reading *reading, struct read_frame *frame) {
         trigger->event = rises >= 0 ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS;
     }
     if (json->status == GLANZ_OK) {
-        check_input(reading, button, trigger->input, GLANZ_INPUT_BUTTON);
-        check_input(reading, value, trigger->input, GLANZ_INPUT_VALUE);
+        check_input(reading, button, trigger->input, 1);
+        check_input(reading, value, trigger->input, 0);
     }
 }
 

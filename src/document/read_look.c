@@ -47,7 +47,7 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
         }
     }
     const char *names[80];
-    struct names all = {names, sizeof *names, 0, 0};
+    struct names all = {names, sizeof *names, 0, 0, NULL};
     for (uint8_t i = 0; i < show->palette_count && all.count < 70; i++) {
         names[all.count++] = show->palettes[i].name;
     }
@@ -160,25 +160,19 @@ void glanz_read_content(struct reading *reading, int token, struct glanz_look *l
 
 /* ---- effects and their parameters ---- */
 
-static void read_setting(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param,
-                         struct glanz_setting *setting) {
+/* A parameter's number. @param angle the most of an angle, either way. */
+static int32_t read_number(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param, int32_t angle,
+                           uint8_t *unit) {
     struct json *json = &reading->json;
-    uint8_t unit = GLANZ_UNIT_NONE;
+    *unit = GLANZ_UNIT_NONE;
     switch (param->kind) {
-    case GLANZ_PARAM_COLOR: setting->number = (int32_t)glanz_read_color(reading, token, ROW_COLOR_NAMED); break;
-    case GLANZ_PARAM_LENGTH:
-        setting->number = (int32_t)glanz_json_quantity(json, token, QUANTITY_LENGTH, param->low, param->high, &unit);
-        break;
-    case GLANZ_PARAM_RATE:
-        setting->number = (int32_t)glanz_json_quantity(json, token, QUANTITY_RATE, param->low, param->high, &unit);
-        break;
-    case GLANZ_PARAM_SHARE:
-        setting->number = (int32_t)glanz_json_quantity(json, token, QUANTITY_SHARE, param->low, param->high, NULL);
-        break;
-    case GLANZ_PARAM_COUNT:
-        setting->number = (int32_t)glanz_json_count(json, token, (uint32_t)param->low, (uint32_t)param->high);
-        break;
-    case GLANZ_PARAM_FLAG: setting->number = glanz_json_flag(json, token); break;
+    case GLANZ_PARAM_COLOR: return (int32_t)glanz_read_color(reading, token, ROW_COLOR_NAMED);
+    case GLANZ_PARAM_TURN: return (int32_t)glanz_json_quantity(json, token, QUANTITY_ANGLE, -angle, angle, NULL);
+    case GLANZ_PARAM_LENGTH: return (int32_t)glanz_json_quantity(json, token, QUANTITY_LENGTH, param->low, param->high, unit);
+    case GLANZ_PARAM_RATE: return (int32_t)glanz_json_quantity(json, token, QUANTITY_RATE, param->low, param->high, unit);
+    case GLANZ_PARAM_SHARE: return (int32_t)glanz_json_quantity(json, token, QUANTITY_SHARE, param->low, param->high, NULL);
+    case GLANZ_PARAM_COUNT: return (int32_t)glanz_json_count(json, token, (uint32_t)param->low, (uint32_t)param->high);
+    case GLANZ_PARAM_FLAG: return glanz_json_flag(json, token);
     default: {
         const char *names[17];
         uint8_t count = 0;
@@ -186,11 +180,89 @@ static void read_setting(struct reading *reading, int token, GLANZ_CONST struct 
             names[count] = param->choices[count];
         }
         names[count] = NULL;
-        setting->number = glanz_find_choice(json, token, names);
-        break;
+        return glanz_find_choice(json, token, names);
     }
     }
-    setting->unit = unit;
+}
+
+/* ---- drives ---- */
+
+static GLANZ_CONST struct glanz_param lightness = {.name = "brightness", .kind = GLANZ_PARAM_COUNT, .high = 65535};
+
+/* One end of a drive; both are in one unit. */
+void glanz_read_end(struct reading *reading, const struct row *row, int token, struct glanz_drive *drive) {
+    GLANZ_CONST struct glanz_param *param = reading->driven;
+    uint8_t unit = GLANZ_UNIT_NONE;
+    int32_t number = param == &lightness
+                         ? (int32_t)glanz_json_quantity(&reading->json, token, QUANTITY_LIGHTNESS, 0, 65535, NULL)
+                         : read_number(reading, token, param, GLANZ_DRIVE_TURNS, &unit);
+    memcpy((uint8_t *)drive + row->at, &number, sizeof number);
+    if (row->at == offsetof(struct glanz_drive, from)) {
+        drive->unit = unit;
+    } else if (drive->unit != unit) {
+        glanz_json_fail(&reading->json, token, "expected the unit that \"from\" has", NULL, NULL);
+    }
+}
+
+static void read_drive(struct reading *reading, int token, uint8_t index, GLANZ_CONST struct glanz_param *param,
+                       struct glanz_drive *drive) {
+    if (param != &lightness && !IS_DRIVABLE(param)) {
+        glanz_json_fail(&reading->json, token,
+                        "this cannot follow a signal: between its numbers LEDs would leap; expected a value", NULL, NULL);
+        return;
+    }
+    drive->param = index;
+    drive->rise_ms = DRIVE_SMOOTH_MS;
+    drive->fall_ms = DRIVE_SMOOTH_MS;
+    reading->driven = param;
+    glanz_read_plain(reading, &glanz_table_drive, drive, token);
+    drive->end = drive->begin != 0 && drive->end == 0 ? GLANZ_LEVEL_FULL : drive->end;
+    if (reading->json.status == GLANZ_OK && drive->end != 0 && drive->begin >= drive->end) {
+        glanz_json_fail(&reading->json, glanz_json_member(&reading->json, token, "ends at"),
+                        "this part of the signal has no width; expected more than \"begins at\"", NULL, NULL);
+    }
+    if (reading->json.status == GLANZ_OK && (drive->curve == GLANZ_CURVE_STEPS) != (drive->steps != 0)) {
+        glanz_json_fail(&reading->json, token, "expected \"steps\" with the curve \"steps\", and only there", NULL, NULL);
+    }
+}
+
+/* Which row of a look is its brightness. */
+static uint8_t brightness_row(const struct read_frame *frame) {
+    uint8_t i = 0;
+    while (frame->table->rows[i].key == NULL || strcmp(frame->table->rows[i].key, "brightness") != 0) {
+        i++;
+    }
+    return i;
+}
+
+/* Parameters, each a value or what it follows. */
+static void read_params(struct reading *reading, struct read_frame *frame, struct glanz_look *look) {
+    struct json *json = &reading->json;
+    GLANZ_CONST struct glanz_effect *effect = look->effect;
+    int brightness = glanz_read_token(frame, "brightness");
+    size_t driven = brightness >= 0 && glanz_json_is(json, brightness, JSON_OBJECT);
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        int token = glanz_json_member(json, frame->object, effect->params[i].name);
+        driven += token >= 0 && glanz_json_is(json, token, JSON_OBJECT);
+    }
+    struct glanz_setting *settings = (struct glanz_setting *)glanz_json_allocate(json, sizeof *settings * effect->param_count);
+    struct glanz_drive *drives = driven == 0 ? NULL : (struct glanz_drive *)glanz_json_allocate(json, sizeof *drives * driven);
+    look->settings = settings;
+    look->drives = drives;
+    for (uint8_t i = 0; json->status == GLANZ_OK && i < effect->param_count; i++) {
+        int token = glanz_json_member(json, frame->object, effect->params[i].name);
+        if (token >= 0 && glanz_json_is(json, token, JSON_OBJECT)) {
+            read_drive(reading, token, i, &effect->params[i], &drives[look->drive_count++]);
+        } else if (token >= 0) {
+            struct glanz_setting *setting = &settings[look->setting_count++];
+            setting->param = i;
+            setting->number = read_number(reading, token, &effect->params[i], 65535, &setting->unit);
+        }
+    }
+    if (json->status == GLANZ_OK && look->drive_count < driven) {
+        read_drive(reading, brightness, GLANZ_DRIVE_BRIGHTNESS, &lightness, &drives[look->drive_count++]);
+        frame->token[brightness_row(frame)] = NOT_APPLICABLE;
+    }
 }
 
 /* The effect, which says what other keys there are, and its parameters. */
@@ -222,14 +294,5 @@ void glanz_read_look(struct reading *reading, struct read_frame *frame) {
     if (!glanz_json_object(json, frame->object, keys)) {
         return;
     }
-    struct glanz_setting *settings = (struct glanz_setting *)glanz_json_allocate(json, sizeof *settings * effect->param_count);
-    for (uint8_t i = 0; settings != NULL && i < effect->param_count; i++) {
-        int token = glanz_json_member(json, frame->object, effect->params[i].name);
-        if (token >= 0) {
-            settings[look->setting_count].param = i;
-            read_setting(reading, token, &effect->params[i], &settings[look->setting_count]);
-            look->setting_count++;
-        }
-    }
-    look->settings = settings;
+    read_params(reading, frame, look);
 }

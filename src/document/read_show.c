@@ -162,6 +162,40 @@ static void begin_mark(struct json *json, struct read_frame *frame) {
     mark->placed = left >= 0;
 }
 
+/* Which keys go with which kind of signal. */
+static void begin_signal(struct json *json, const struct read_frame *frame) {
+    static const char *const keys[] = {"period", "of", "and", "phase", "low", "high"}; /* three that must be there */
+    struct glanz_signal *signal = (struct glanz_signal *)(void *)frame->base;
+    int wave = glanz_read_token(frame, "wave");
+    int combine = glanz_read_token(frame, "combine");
+    signal->seed = glanz_text_hash(signal->name);
+    signal->high = wave >= 0 ? GLANZ_LEVEL_FULL : 0;
+    for (int i = 0; i < 6 && json->status == GLANZ_OK; i++) {
+        int token = glanz_read_token(frame, keys[i]);
+        int fits = i == 1 || i == 2 ? combine >= 0 : wave >= 0;
+        if (token >= 0 && !fits) {
+            glanz_json_fail(json, token, "expected no ", keys[i], " with this kind of signal");
+        } else if (token < 0 && fits && i < 3) {
+            glanz_json_fail(json, frame->object, "the key ", keys[i], " is missing here");
+        }
+    }
+}
+
+/* Both signals of a combination come before it, so that none can be of itself. */
+static void end_signal(struct reading *reading, const struct read_frame *frame) {
+    struct glanz_signal *signal = (struct glanz_signal *)(void *)frame->base;
+    uint32_t own = (uint32_t)(signal - reading->show->signals) + reading->rig->input_count;
+    if (signal->kind == GLANZ_SIGNAL_COMBINE && (signal->first >= own || signal->second >= own)) {
+        glanz_json_fail(&reading->json, glanz_read_token(frame, signal->first >= own ? "of" : "and"),
+                        "a signal is combined of those that stand before it; expected one of them, or an input of the rig",
+                        NULL, NULL);
+    }
+    if (signal->kind == GLANZ_SIGNAL_WAVE && signal->low == signal->high) {
+        glanz_json_fail(&reading->json, frame->object, "this wave has no height; expected \"low\" and \"high\" that differ",
+                        NULL, NULL);
+    }
+}
+
 /* ---- the hooks ---- */
 
 static void read_key(struct reading *reading, const struct row *row, int token, void *base) {
@@ -183,6 +217,7 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     case HOOK_ON: glanz_read_on(reading, token, (struct glanz_action *)base); break;
     case HOOK_MOMENT: glanz_read_moment(json, token, (struct glanz_moment *)member); break;
     case HOOK_DAY: glanz_read_day(json, token, (struct glanz_day *)member); break;
+    case HOOK_END: glanz_read_end(reading, row, token, (struct glanz_drive *)base); break;
     default: break; /* read when its struct began */
     }
 }
@@ -193,6 +228,7 @@ static void begin(struct reading *reading, struct read_frame *frame) {
     case TABLE_SKETCH: begin_picture(reading, frame); break;
     case TABLE_MARK: begin_mark(&reading->json, frame); break;
     case TABLE_ACTION: glanz_read_action_begin(reading, frame); break;
+    case TABLE_SIGNAL: begin_signal(&reading->json, frame); break;
     default: break;
     }
 }
@@ -217,6 +253,7 @@ static void end(struct reading *reading, struct read_frame *frame) {
     case TABLE_ACTION: glanz_read_action_end(reading, frame); break;
     case TABLE_WHEN: glanz_read_when_end(reading, frame); break;
     case TABLE_ENTRY: glanz_read_entry_end(reading, frame); break;
+    case TABLE_SIGNAL: end_signal(reading, frame); break;
     default: break;
     }
 }

@@ -43,7 +43,7 @@ const void *glanz_row_list(const struct row *row, const void *base) {
 
 #define NAMES_OF(list, many)                                                                                                   \
     (struct names) {                                                                                                           \
-        (many) == 0 ? NULL : &(list)->name, sizeof *(list), (many), 0                                                          \
+        (many) == 0 ? NULL : &(list)->name, sizeof *(list), (many), 0, NULL                                                    \
     }
 
 void glanz_names_of(struct names *scopes, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
@@ -54,8 +54,16 @@ void glanz_names_of(struct names *scopes, GLANZ_CONST struct glanz_rig *rig, GLA
         scopes[SCOPE_OUTPUTS] = NAMES_OF(rig->outputs, rig->output_count);
         scopes[SCOPE_SURFACES] = NAMES_OF(rig->surfaces, rig->surface_count);
         scopes[SCOPE_INPUTS] = NAMES_OF(rig->inputs, rig->input_count);
+        scopes[SCOPE_SIGNALS] = NAMES_OF(rig->inputs, 0);
+        scopes[SCOPE_SIGNALS].count = rig->input_count;
+        scopes[SCOPE_SIGNALS].before = &scopes[SCOPE_INPUTS];
     }
     if (show != NULL) {
+        if (show->signal_count != 0) {
+            scopes[SCOPE_SIGNALS].first = &show->signals->name;
+            scopes[SCOPE_SIGNALS].step = sizeof *show->signals;
+            scopes[SCOPE_SIGNALS].count += show->signal_count;
+        }
         scopes[SCOPE_COLORS] = NAMES_OF(show->colors, show->color_count);
         scopes[SCOPE_LOOKS] = NAMES_OF(show->looks, show->look_count);
         scopes[SCOPE_SEGMENTS] = NAMES_OF(show->segments, show->segment_count);

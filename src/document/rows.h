@@ -57,6 +57,7 @@ enum scope {
     SCOPE_OUTPUTS,
     SCOPE_SURFACES,
     SCOPE_INPUTS,
+    SCOPE_SIGNALS, /* inputs of the rig, then signals of the show */
     SCOPE_COLORS,
     SCOPE_LOOKS,
     SCOPE_SEGMENTS,
@@ -96,7 +97,8 @@ enum row_hook {
     HOOK_KIND, /* of an action */
     HOOK_ON,
     HOOK_MOMENT,
-    HOOK_DAY
+    HOOK_DAY,
+    HOOK_END /* of a drive */
 };
 
 /* What a table wants done before its rows are read, and after. */
@@ -117,7 +119,9 @@ enum table_hook {
     TABLE_PLAYLIST,
     TABLE_ACTION,
     TABLE_WHEN,
-    TABLE_ENTRY
+    TABLE_ENTRY,
+    TABLE_SIGNAL,
+    TABLE_DRIVE
 };
 
 enum table_flag {
@@ -183,10 +187,22 @@ extern const char *const glanz_words_mappings[];
 extern const char *const glanz_words_days[];
 extern const char *const glanz_words_thens[];
 extern const char *const glanz_words_aspects[];
+extern const char *const glanz_words_curves[];
+extern const char *const glanz_words_waves[];
+extern const char *const glanz_words_spans[];
+extern const char *const glanz_words_combinations[];
 
 extern const struct table glanz_table_rig;
 extern const struct table glanz_table_show;
 extern const struct table glanz_table_action;
+/* What stands in place of a number of a look that follows a signal. */
+extern const struct table glanz_table_drive;
+#define DRIVE_SMOOTH_MS 60u /* its half-lives, where nothing is said */
+/* Can a parameter be driven, by its description? */
+#define IS_DRIVABLE(param)                                                                                                     \
+    ((param)->kind == GLANZ_PARAM_RATE || (param)->kind == GLANZ_PARAM_COLOR || (param)->kind == GLANZ_PARAM_TURN ||           \
+     (((param)->kind == GLANZ_PARAM_LENGTH || (param)->kind == GLANZ_PARAM_SHARE) &&                                           \
+      (param)->change != GLANZ_CHANGE_CROSSFADES))
 /* What goes with each value of enum glanz_action_value; no keys. */
 extern const struct row glanz_rows_of_values[];
 /* What a look shows, by enum glanz_content_kind. A size of 0: the struct is the look itself. */

@@ -208,29 +208,46 @@ static const struct row button_rows[] = {
     QUANTITY("held after", held_ms, QUANTITY_TIME, 50, 60000, 0, "a press this long is held; else 700 ms"),
 };
 static const struct row value_rows[] = {PIN_ROW};
-static const struct table button_table = {TABLE_ROWS(button_rows), TABLE_PLAIN, TABLE_FLAT, 0,
-                                          0 TABLE_WORDS("struct glanz_input", "button", NULL, NULL)};
-static const struct table value_table = {TABLE_ROWS(value_rows), TABLE_PLAIN, TABLE_FLAT, 0,
-                                         0 TABLE_WORDS("struct glanz_input", "value", NULL, NULL)};
+#define REVERSED_ROW FLAG("reversed", reversed, 0, "it counts the other way round")
+#define LAG_ROW                                                                                                                \
+    QUANTITY("lag", lag_ms, QUANTITY_TIME, 0, 10000, 0, "half-life with which its noise is smoothed; else not at all")
+static const struct row sensor_rows[] = {
+    PIN_ROW,
+    QUANTITY("low", low, QUANTITY_LIGHTNESS, 0, 65535, 0, "the reading that counts as 0 %; else 0 %"),
+    QUANTITY("high", high, QUANTITY_LIGHTNESS, 0, 65535, 0, "the reading that counts as 100 %; else 100 %"),
+    REVERSED_ROW,
+    LAG_ROW,
+};
+static const struct row dial_rows[] = {
+    PIN_ROW,
+    QUANTITY("zero", zero, QUANTITY_ANGLE, 0, 65535, 0, "the angle that counts as 0 deg"),
+    REVERSED_ROW,
+    LAG_ROW,
+};
+static const struct row knob_rows[] = {
+    PIN_ROW,
+    COUNT("second pin", second_pin, 0, 255, ROW_REQUIRED, "of its other line"),
+    COUNT("steps", steps, 2, 1000, 0, "from end to end, or once round; else 24"),
+    COUNT("edges", edges, 1, 4, 0, "changes of its lines in one step: 1, 2 or 4; else 4"),
+    FLAG("endless", endless, 0, "its end joins its start: it is an angle"),
+    REVERSED_ROW,
+};
+#define INPUT_TABLE(id, title)                                                                                                 \
+    static const struct table id##_table = {TABLE_ROWS(id##_rows), TABLE_PLAIN, TABLE_FLAT, 0,                                 \
+                                            0 TABLE_WORDS("struct glanz_input", title, NULL, NULL)}
+INPUT_TABLE(button, "button");
+INPUT_TABLE(value, "value");
+INPUT_TABLE(sensor, "sensor");
+INPUT_TABLE(dial, "dial");
+INPUT_TABLE(knob, "knob");
+#define INPUT_ROW(key, table, input_kind, what)                                                                                \
+    { key, {&(table)}, 0, 0, ROW_ALTERNATIVE, ROW_OBJECT, 0, 0, input_kind ROW_WORDS(, NULL, what) }
 static const struct row input_rows[] = {
-    {"button",
-     {&button_table},
-     0,
-     0,
-     ROW_ALTERNATIVE,
-     ROW_OBJECT,
-     0,
-     0,
-     GLANZ_INPUT_BUTTON ROW_WORDS(, NULL, "raw edges of a switch")},
-    {"value",
-     {&value_table},
-     0,
-     0,
-     ROW_ALTERNATIVE,
-     ROW_OBJECT,
-     0,
-     0,
-     GLANZ_INPUT_VALUE ROW_WORDS(, NULL, "a number from 0 to 65535 that is pushed in")},
+    INPUT_ROW("button", button_table, GLANZ_INPUT_BUTTON, "raw edges of a switch"),
+    INPUT_ROW("value", value_table, GLANZ_INPUT_VALUE, "a number from 0 to 65535 that is pushed in"),
+    INPUT_ROW("sensor", sensor_table, GLANZ_INPUT_SENSOR, "a reading that is pushed in: a potentiometer, light, a distance"),
+    INPUT_ROW("dial", dial_table, GLANZ_INPUT_DIAL, "an angle that is pushed in, and goes round"),
+    INPUT_ROW("knob", knob_table, GLANZ_INPUT_KNOB, "an encoder, by its two lines"),
 };
 static const struct table input_table = {TABLE_ROWS(input_rows), TABLE_PLAIN, TABLE_FLAT, offsetof(OF, kind),
                                          offsetof(OF, name)

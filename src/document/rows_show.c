@@ -10,6 +10,10 @@ const char *const glanz_words_mappings[] = {"as the surface", "along", "across",
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
 const char *const glanz_words_aspects[] = {"look", "on", "brightness", "palette", NULL};
+const char *const glanz_words_curves[] = {"straight", "gentle", "late", "early", "steps", NULL};
+const char *const glanz_words_waves[] = {"sine", "triangle", "saw", "square", "wander", NULL};
+const char *const glanz_words_spans[] = {"minute", "hour", "day", "year", NULL};
+const char *const glanz_words_combinations[] = {"sum", "difference", "product", "ratio", "larger", "smaller", NULL};
 
 #define HOUR 3600000u
 #define DAY_LONG 86400000u
@@ -111,10 +115,53 @@ static const struct row look_rows[] = {
     HOOK("palette", gradient, HOOK_PALETTE, 0, "for effects that take one"),
     HOOK(NULL, content, HOOK_CONTENT, 0, NULL),
     HOOK(NULL, settings, HOOK_SETTINGS, 0, NULL),
-    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "of this look; else 100 %"),
+    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL,
+             "of this look; else 100 %"),
 };
 static const struct table look_table = {TABLE_ROWS(look_rows), TABLE_LOOK, TABLE_FLAT | TABLE_OPEN, 0,
                                         offsetof(OF, name) TABLE_WORDS("struct glanz_look", "look", NULL, NULL)};
+#undef OF
+
+/* ---- signals ---- */
+
+#define OF struct glanz_signal
+#define FORM(key, words, prefix, signal_kind, what)                                                                            \
+    { key, {words}, 0, ROW_AT(form), ROW_ALTERNATIVE, ROW_CHOICE, 1, 0, signal_kind ROW_WORDS(form, prefix, what) }
+static const struct row signal_rows[] = {
+    FORM("wave", glanz_words_waves, "GLANZ_WAVE_", GLANZ_SIGNAL_WAVE, "goes up and down by itself"),
+    FORM("clock", glanz_words_spans, "GLANZ_CLOCK_", GLANZ_SIGNAL_CLOCK,
+         "how much of a minute, an hour, a day or a year has passed"),
+    FORM("combine", glanz_words_combinations, "GLANZ_COMBINE_", GLANZ_SIGNAL_COMBINE, "two signals as one"),
+    QUANTITY("period", period_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL, "of a wave"),
+    QUANTITY("phase", phase, QUANTITY_ANGLE, 0, 65535, ROW_CONDITIONAL, "of a wave: where in its period it begins; else 0 deg"),
+    QUANTITY("low", low, QUANTITY_SHARE, 0, 65536, ROW_CONDITIONAL, "of a wave: its level at the bottom; else 0 %"),
+    QUANTITY("high", high, QUANTITY_SHARE, 0, 65536, ROW_CONDITIONAL, "of a wave: its level at the top; else 100 %"),
+    INDEX("of", first, SCOPE_SIGNALS, ROW_CONDITIONAL, "of a combination: a signal"),
+    INDEX("and", second, SCOPE_SIGNALS, ROW_CONDITIONAL, "of a combination: another, or the same"),
+};
+static const struct table signal_table = {
+    TABLE_ROWS(signal_rows), TABLE_SIGNAL, TABLE_FLAT, offsetof(OF, kind),
+    offsetof(OF, name) TABLE_WORDS("struct glanz_signal", "signal", "kind = GLANZ_SIGNAL_",
+                                   "\"dependentRequired\": { \"wave\": [\"period\"], \"combine\": [\"of\", \"and\"], \"of\": "
+                                   "[\"combine\"], \"and\": [\"combine\"], \"period\": [\"wave\"], \"phase\": [\"wave\"], "
+                                   "\"low\": [\"wave\"], \"high\": [\"wave\"] }")};
+#undef OF
+
+#define OF struct glanz_drive
+static const struct row drive_rows[] = {
+    INDEX("follows", signal, SCOPE_SIGNALS, ROW_REQUIRED, "an input of the rig or a signal of the show"),
+    HOOK("from", from, HOOK_END, ROW_REQUIRED, "the number where the signal begins"),
+    HOOK("to", to, HOOK_END, ROW_REQUIRED, "the number where it ends"),
+    QUANTITY("begins at", begin, QUANTITY_SHARE, 0, 65535, 0, "part of the signal that is followed; else 0 %"),
+    QUANTITY("ends at", end, QUANTITY_SHARE, 1, 65536, 0, "beyond it the number stays; else 100 %"),
+    CHOICE("curve", curve, glanz_words_curves, 0, "GLANZ_CURVE_", "how the way lies between its ends; else straight"),
+    COUNT("steps", steps, 2, 255, 0, "of the curve steps: levels"),
+    QUANTITY("rest", rest, QUANTITY_SHARE, 0, 60000, 0, "part of the signal, about its middle, in which the number stays"),
+    QUANTITY("rise", rise_ms, QUANTITY_TIME, 0, 60000, ROW_CONDITIONAL, "half-life of the way up; else 60 ms"),
+    QUANTITY("fall", fall_ms, QUANTITY_TIME, 0, 60000, ROW_CONDITIONAL, "half-life of the way down; else 60 ms"),
+};
+const struct table glanz_table_drive = {TABLE_ROWS(drive_rows), TABLE_DRIVE, TABLE_FLAT, 0,
+                                        0 TABLE_WORDS("struct glanz_drive", "drive", NULL, NULL)};
 #undef OF
 
 /* ---- segments, presets ---- */
@@ -266,7 +313,7 @@ const struct row glanz_rows_of_values[] = {
 static const struct row when_rows[] = {
     INDEX("button", input, SCOPE_INPUTS, ROW_CONDITIONAL, "a button of the rig"),
     CHOICE("is", event, glanz_words_events, ROW_CONDITIONAL, "GLANZ_EVENT_", "what the button does"),
-    INDEX("value", input, SCOPE_INPUTS, ROW_CONDITIONAL, "a value of the rig"),
+    INDEX("value", input, SCOPE_SIGNALS, ROW_CONDITIONAL, "any other input of the rig, or a signal of the show"),
     QUANTITY("rises above", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_CONDITIONAL, "what the value does"),
     QUANTITY("falls below", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_CONDITIONAL, "what the value does"),
 };
@@ -320,6 +367,8 @@ static const struct row show_rows[] = {
     MAP("palettes", palettes, struct glanz_show_palette, palette_count, palette_table, 64, SCOPE_PALETTES, ROW_PALETTE_SPACE,
         "beside those that come with the library"),
     MAP("pictures", pictures, struct glanz_picture, picture_count, picture_table, 255, SCOPE_PICTURES, 0, "pictures by name"),
+    MAP("signals", signals, struct glanz_signal, signal_count, signal_table, GLANZ_SIGNALS_MOST, SCOPE_SIGNALS, 0,
+        "waves, the clock and combinations, beside the inputs of the rig"),
     MAP("looks", looks, struct glanz_look, look_count, look_table, 1000, SCOPE_LOOKS, ROW_REQUIRED,
         "effects with their parameters"),
     MAP("segments", segments, struct glanz_segment, segment_count, segment_table, GLANZ_SEGMENTS_MOST, SCOPE_SEGMENTS,

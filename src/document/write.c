@@ -5,61 +5,6 @@
 
 #include "write.h"
 
-/* ---- which rows are written ---- */
-
-static uint32_t listed(const struct row *row, const void *base) {
-    const struct table *table = (const struct table *)row->arg.refers_to;
-    uint32_t count = glanz_row_count(row, base);
-    uint32_t shown = 0;
-    for (uint32_t i = 0; i < count; i++) {
-        const uint8_t *at = (const uint8_t *)glanz_row_list(row, base) + (size_t)table->size * i;
-        shown += (table->flags & TABLE_CONDITIONAL) == 0 || glanz_write_includes(table, at);
-    }
-    return shown;
-}
-
-static int is_written(const struct writer *writer, const struct write_frame *frame, const struct row *row, const void *base) {
-    const struct table *table = frame->table;
-    int asked = (row->flags & ROW_CONDITIONAL) != 0 ? glanz_write_condition(writer, frame, row) : 2;
-    if (asked != 2) {
-        return asked;
-    }
-    if ((row->flags & ROW_ALTERNATIVE) != 0) {
-        return frame->base[table->tag] == row->tag;
-    }
-    if ((row->flags & ROW_ASPECT) != 0) {
-        return (frame->base[table->tag] & row->tag) != 0;
-    }
-    if ((row->flags & ROW_REQUIRED) != 0) {
-        return 1;
-    }
-    uint32_t most = row->width == 4 ? UINT32_MAX : (1u << 8 * row->width) - 1u;
-    switch ((enum row_kind)row->kind) {
-    case ROW_NAME:
-    case ROW_POINTER:
-    case ROW_OBJECT_POINTER: return glanz_row_list(row, base) != NULL;
-    case ROW_OBJECT: return row->high == 0 || frame->base[row->high] != 0;
-    case ROW_LIST: return glanz_row_count(row, base) != 0;
-    case ROW_MAP: return (row->flags & ROW_KEYED) != 0 || listed(row, base) != 0;
-    case ROW_HOOK:
-    case ROW_TRUE: return 1;
-    case ROW_COUNT:
-        if (glanz_row_get(row, base) < (uint32_t)row->arg.low) {
-            return 0; /* what stands for "not said" */
-        }
-        break;
-    case ROW_FLAG:
-    case ROW_CHOICE:
-    case ROW_SET:
-    case ROW_QUANTITY:
-    case ROW_COLOR:
-    case ROW_INDEX: break;
-    }
-    uint32_t number = glanz_row_get(row, base);
-    uint32_t standard = (row->flags & ROW_ABSENT_ONE) != 0 ? 1u : (row->flags & ROW_ABSENT_ALL) != 0 ? most : 0u;
-    return number != standard;
-}
-
 /* ---- the walk ---- */
 
 /* One struct of a list: its name, then itself. */
@@ -96,7 +41,7 @@ static void write_row(struct writer *writer, struct write_frame *frame) {
     const struct row *row = &frame->table->rows[frame->row];
     const uint8_t *base = ROW_STRUCT(row, frame->base, frame->beside);
     int list = row->kind == ROW_LIST || row->kind == ROW_MAP;
-    if (base == NULL || !is_written(writer, frame, row, base)) {
+    if (base == NULL || !glanz_write_row_wanted(writer, frame, row, base)) {
         frame->row++;
         return;
     }

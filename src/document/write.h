@@ -23,6 +23,7 @@ struct writer {
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
     struct names scope[SCOPES];
+    const struct glanz_look *driven; /* the look whose drive is being written */
     uint8_t frame_count;
     struct write_frame frames[WRITE_FRAMES_MOST];
 };
@@ -42,8 +43,11 @@ void glanz_write_color(struct writer *writer, glanz_color color);
 
 /* ---- hooks ---- */
 
-/* Is a row written? 0 no, 1 yes, 2 as its value says. */
-int glanz_write_condition(const struct writer *writer, const struct write_frame *frame, const struct row *row);
+/* Does a signal drive a parameter of a look? */
+int glanz_write_driven(const struct glanz_look *look, uint8_t param);
+/* Is a row written? */
+int glanz_write_row_wanted(const struct writer *writer, const struct write_frame *frame, const struct row *row,
+                           const void *base);
 /* Is a struct of a list written? */
 int glanz_write_includes(const struct table *table, const void *base);
 /* A row of a hook: its key and its value, or nothing. */

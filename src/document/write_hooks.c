@@ -4,56 +4,6 @@
 
 #include "write.h"
 
-/* ---- is it written? ---- */
-
-static int item_condition(const struct write_frame *parent, const struct row *row, const struct glanz_item *item) {
-    const struct glanz_playlist *playlist = (const struct glanz_playlist *)(const void *)parent->base;
-    if (row->at == offsetof(struct glanz_item, at_ms)) {
-        return playlist->timed;
-    }
-    return (item->kind != GLANZ_ITEM_PLAYLIST || item->hold_ms != 0) &&
-           (!playlist->timed || item == &playlist->items[playlist->item_count - 1]);
-}
-
-static int mark_condition(const struct row *row, const struct glanz_mark *mark) {
-    int line = row->at == offsetof(struct glanz_mark, first) || row->at == offsetof(struct glanz_mark, leds);
-    return line != mark->placed;
-}
-
-static int when_condition(const struct row *row, const struct glanz_trigger *trigger) {
-    int of_value = strcmp(row->key, "button") != 0 && strcmp(row->key, "is") != 0;
-    if (row->at == offsetof(struct glanz_trigger, level)) {
-        return trigger->event == (row->key[0] == 'r' ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS);
-    }
-    return of_value == (trigger->event >= GLANZ_EVENT_RISES);
-}
-
-static int action_condition(const struct row *row, const struct glanz_action *action) {
-    if (row->tag == 0) {
-        return 1;
-    }
-    if (((action->kind->needs | action->kind->may) & row->tag) == 0) {
-        return 0;
-    }
-    return row->at == offsetof(struct glanz_action, number) ? 1 : 2;
-}
-
-int glanz_write_condition(const struct writer *writer, const struct write_frame *frame, const struct row *row) {
-    const void *base = frame->base;
-    switch (frame->table->hook) {
-    case TABLE_OUTPUT: return ((const struct glanz_output *)base)->stretches[0].chip->protocol == GLANZ_CLOCKED;
-    case TABLE_SKETCH: return 0; /* pictures are written as they were packed */
-    case TABLE_MARK: return mark_condition(row, (const struct glanz_mark *)base);
-    case TABLE_WHEN: return when_condition(row, (const struct glanz_trigger *)base);
-    case TABLE_ACTION: return action_condition(row, (const struct glanz_action *)base);
-    default: return item_condition(&writer->frames[writer->frame_count - 2], row, (const struct glanz_item *)base);
-    }
-}
-
-int glanz_write_includes(const struct table *table, const void *base) {
-    return table->hook != TABLE_PALETTE || ((const struct glanz_show_palette *)base)->chosen != NULL;
-}
-
 /* ---- keys of a rig ---- */
 
 static const char *const channel_names[] = {"red", "green", "blue", "white"};
@@ -211,22 +161,66 @@ static void write_content(struct writer *writer, const struct glanz_look *look) 
     }
 }
 
-static void write_setting(struct writer *writer, GLANZ_CONST struct glanz_param *param,
-                          GLANZ_CONST struct glanz_setting *setting) {
+static void write_number(struct writer *writer, GLANZ_CONST struct glanz_param *param, uint8_t said, int32_t number) {
     static const uint8_t kinds[] = {0, QUANTITY_LENGTH, QUANTITY_RATE, QUANTITY_SHARE};
-    uint8_t unit = setting->unit == GLANZ_UNIT_NONE ? param->unit : setting->unit;
-    glanz_write_key(writer, param->name);
+    uint8_t unit = said == GLANZ_UNIT_NONE ? param->unit : said;
     switch (param->kind) {
-    case GLANZ_PARAM_COLOR: glanz_write_color(writer, (glanz_color)setting->number); break;
+    case GLANZ_PARAM_COLOR: glanz_write_color(writer, (glanz_color)number); break;
+    case GLANZ_PARAM_TURN: glanz_write_quantity(writer, QUANTITY_ANGLE, number, 0); break;
     case GLANZ_PARAM_LENGTH:
     case GLANZ_PARAM_RATE:
     case GLANZ_PARAM_SHARE:
-        glanz_write_quantity(writer, (enum quantity)kinds[param->kind], setting->number,
-                             param->kind == GLANZ_PARAM_SHARE ? 0 : unit);
+        glanz_write_quantity(writer, (enum quantity)kinds[param->kind], number, param->kind == GLANZ_PARAM_SHARE ? 0 : unit);
         break;
-    case GLANZ_PARAM_COUNT: glanz_write_number(writer, (uint32_t)setting->number); break;
-    case GLANZ_PARAM_FLAG: glanz_write_put(writer, setting->number ? "true" : "false"); break;
-    default: glanz_write_string(writer, param->choices[setting->number]); break;
+    case GLANZ_PARAM_COUNT: glanz_write_number(writer, (uint32_t)number); break;
+    case GLANZ_PARAM_FLAG: glanz_write_put(writer, number ? "true" : "false"); break;
+    default: glanz_write_string(writer, param->choices[number]); break;
+    }
+}
+
+static void write_end(struct writer *writer, const struct row *row, const struct glanz_drive *drive, int32_t number) {
+    glanz_write_key(writer, row->key);
+    if (drive->param == GLANZ_DRIVE_BRIGHTNESS) {
+        glanz_write_quantity(writer, QUANTITY_LIGHTNESS, number, 0);
+    } else {
+        write_number(writer, &writer->driven->effect->params[drive->param], drive->unit, number);
+    }
+}
+
+/* On one line. Plain rows, and hooks that are ends. */
+static void write_drive(struct writer *writer, const struct glanz_drive *drive) {
+    const struct table *table = &glanz_table_drive;
+    glanz_write_enter(writer, table, drive, NULL, 0);
+    struct write_frame *frame = &writer->frames[writer->frame_count - 1];
+    for (uint8_t i = 0; i < table->count; i++) {
+        const struct row *row = &table->rows[i];
+        if (row->kind == ROW_HOOK) {
+            write_end(writer, row, drive, row->at == offsetof(struct glanz_drive, from) ? drive->from : drive->to);
+        } else if (glanz_write_row_wanted(writer, frame, row, drive)) {
+            glanz_write_key(writer, row->key);
+            glanz_write_value(writer, row, drive);
+        }
+    }
+    writer->frame_count--;
+    glanz_write_close(writer, "}");
+}
+
+/* Parameters that are set, then what follows a signal. */
+static void write_settings(struct writer *writer, const struct glanz_look *look) {
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        GLANZ_CONST struct glanz_setting *setting = &look->settings[i];
+        GLANZ_CONST struct glanz_param *param = &look->effect->params[setting->param];
+        if (!glanz_write_driven(look, setting->param)) {
+            glanz_write_key(writer, param->name);
+            write_number(writer, param, setting->unit, setting->number);
+        }
+    }
+    writer->driven = look;
+    for (uint8_t i = 0; i < look->drive_count; i++) {
+        GLANZ_CONST struct glanz_drive *drive = &look->drives[i];
+        glanz_write_key(writer,
+                        drive->param == GLANZ_DRIVE_BRIGHTNESS ? "brightness" : look->effect->params[drive->param].name);
+        write_drive(writer, drive);
     }
 }
 
@@ -366,11 +360,7 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_KIND: write_kind(writer, (const struct glanz_action *)base); break;
     case HOOK_PALETTE: write_palette(writer, row, base); break;
     case HOOK_CONTENT: write_content(writer, look); break;
-    case HOOK_SETTINGS:
-        for (uint8_t i = 0; i < look->setting_count; i++) {
-            write_setting(writer, &look->effect->params[look->settings[i].param], &look->settings[i]);
-        }
-        break;
+    case HOOK_SETTINGS: write_settings(writer, look); break;
     case HOOK_BLOCKS: write_blocks(writer, (const struct glanz_pattern *)base); break;
     case HOOK_TEXT:
         glanz_write_key(writer, row->key);

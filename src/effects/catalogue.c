@@ -18,6 +18,7 @@ GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {
     &glanz_effect_swell,
     &glanz_effect_twinkle,
     &glanz_effect_motley,
+    &glanz_effect_needle,
 #if GLANZ_FIELDS
     &glanz_effect_fire,
     &glanz_effect_rain,

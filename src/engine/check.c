@@ -25,6 +25,61 @@ static int is_empty(GLANZ_CONST struct glanz_content *content) {
     return pattern->blocks == NULL || pattern->count == 0 || pattern->leds == 0;
 }
 
+#if GLANZ_DRIVES_MOST > 0
+/* What is wrong with both ends of a drive, as numbers of a parameter; NULL: nothing. */
+static GLANZ_CONST char *ends_wrong(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_drive *drive) {
+    GLANZ_CONST struct glanz_param *param = &look->effect->params[drive->param];
+    uint8_t unit = drive->unit == GLANZ_UNIT_NONE ? param->unit : drive->unit;
+    if (param->kind == GLANZ_PARAM_TURN) {
+        return drive->from < -GLANZ_DRIVE_TURNS || drive->from > GLANZ_DRIVE_TURNS || drive->to < -GLANZ_DRIVE_TURNS ||
+                       drive->to > GLANZ_DRIVE_TURNS
+                   ? GLANZ_TEXT("a drive turns at most 64 times round")
+                   : NULL;
+    }
+    if (param->kind == GLANZ_PARAM_RATE && unit == GLANZ_UNIT_PASS_TIME) {
+        return GLANZ_TEXT(
+            "a driven rate goes through zero, where a pass takes for ever: expected LEDs, lengths or passes a second");
+    }
+    if (param->kind == GLANZ_PARAM_RATE && param->change == GLANZ_CHANGE_CROSSFADES &&
+        ((drive->from < 0 && drive->to > 0) || (drive->from > 0 && drive->to < 0))) {
+        return GLANZ_TEXT("this effect looks the other way when it runs backwards; expected a rate that does not pass zero");
+    }
+    if (param->kind != GLANZ_PARAM_RATE && param->kind != GLANZ_PARAM_COLOR &&
+        (param->change == GLANZ_CHANGE_CROSSFADES || (param->kind != GLANZ_PARAM_LENGTH && param->kind != GLANZ_PARAM_SHARE))) {
+        return GLANZ_TEXT("this parameter cannot be driven: between its numbers LEDs would leap");
+    }
+    return glanz_setting_check(look->effect, drive->param, unit, drive->from) != GLANZ_OK ||
+                   glanz_setting_check(look->effect, drive->param, unit, drive->to) != GLANZ_OK
+               ? GLANZ_TEXT("an end of a drive is out of its parameter's bounds")
+               : NULL;
+}
+
+static GLANZ_CONST char *drive_wrong(GLANZ_CONST struct glanz_look *look, uint8_t index) {
+    GLANZ_CONST struct glanz_drive *drive = &look->drives[index];
+    for (uint8_t i = 0; i < index; i++) {
+        if (look->drives[i].param == drive->param) {
+            return GLANZ_TEXT("two drives follow signals for the same number");
+        }
+    }
+    if (drive->curve >= GLANZ_CURVES || (drive->curve == GLANZ_CURVE_STEPS && drive->steps < 2)) {
+        return GLANZ_TEXT("expected a curve, and for steps at least two");
+    }
+    if (drive->end > GLANZ_LEVEL_FULL || (drive->end == 0 ? drive->begin != 0 : drive->begin >= drive->end)) {
+        return GLANZ_TEXT("the part of the signal that is followed has no width; expected that it ends after it begins");
+    }
+    if (drive->rest > 60000u) {
+        return GLANZ_TEXT("the middle that holds leaves nothing; expected at most 91 %");
+    }
+    if (drive->param == GLANZ_DRIVE_BRIGHTNESS) {
+        return drive->from < 0 || drive->from > 65535 || drive->to < 0 || drive->to > 65535
+                   ? GLANZ_TEXT("a brightness is a lightness from 0 to 65535")
+                   : NULL;
+    }
+    return drive->param >= look->effect->param_count ? GLANZ_TEXT("a drive is for a parameter that the effect has not")
+                                                     : ends_wrong(look, drive);
+}
+#endif
+
 glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
     if (look == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -57,6 +112,11 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
             wrong = GLANZ_TEXT("a setting is out of its parameter's bounds");
         }
     }
+#if GLANZ_DRIVES_MOST > 0
+    for (uint8_t i = 0; wrong == NULL && i < look->drive_count; i++) {
+        wrong = look->drives == NULL ? GLANZ_TEXT("its list of drives is NULL") : drive_wrong(look, i);
+    }
+#endif
     if (colors > GLANZ_COLORS || rates > GLANZ_RATES || wrong != NULL) {
         glanz_fault_begin(fault);
         glanz_fault_at(fault, GLANZ_TEXT("looks"));

@@ -236,6 +236,9 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
 /* Without glides another number is another look, which crossfades. */
 static int same_look(const struct asked *a, const struct asked *b) {
     return a->effect == b->effect && a->gradient == b->gradient && a->content == b->content && a->brightness == b->brightness &&
+#if GLANZ_DRIVES_MOST > 0
+           a->drives == b->drives && a->drive_count == b->drive_count &&
+#endif
            memcmp(a->number, b->number, sizeof a->number) == 0 && memcmp(a->unit, b->unit, sizeof a->unit) == 0;
 }
 

@@ -145,21 +145,6 @@ glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint3
     return GLANZ_OK;
 }
 
-glanz_status glanz_engine_value(struct glanz_engine *engine, uint8_t input, uint16_t value) {
-    if (engine == NULL) {
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (input >= engine->rig->input_count) {
-        return GLANZ_ERR_ABSENT;
-    }
-    if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_STATE;
-    }
-    engine->world.version = (uint16_t)(engine->world.version + (engine->values[input] != value));
-    engine->values[input] = value;
-    return GLANZ_OK;
-}
-
 /* ---- the part ---- */
 
 static void remember(struct glanz_engine *engine, struct segment *segment) {

@@ -13,7 +13,7 @@ static int is_fluid(GLANZ_CONST struct glanz_param *param, int32_t from, int32_t
         return param->change == GLANZ_CHANGE_GLIDES || (from < 0) == (to < 0);
     }
     return param->change == GLANZ_CHANGE_GLIDES &&
-           (kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE);
+           (kind == GLANZ_PARAM_COLOR || kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE || kind == GLANZ_PARAM_TURN);
 }
 
 static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
@@ -30,6 +30,11 @@ static int same_kind(const struct asked *a, const struct asked *b) { /* does onl
         !glanz_content_equal(a->content, b->content)) {
         return 0;
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (a->drives != b->drives || a->drive_count != b->drive_count) {
+        return 0; /* what a signal lays over one and not over the other differs at once */
+    }
+#endif
     for (uint8_t i = 0; i < a->effect->param_count; i++) {
         if (!is_fluid(&a->effect->params[i], b->number[i], a->number[i]) &&
             (a->number[i] != b->number[i] || a->unit[i] != b->unit[i])) {
@@ -43,6 +48,13 @@ static int32_t mix_number(int32_t from, int32_t to, uint32_t done) {
     uint32_t way = to > from ? (uint32_t)to - (uint32_t)from : (uint32_t)from - (uint32_t)to;
     uint32_t gone = glanz_times(way, done);
     return (int32_t)(to > from ? (uint32_t)from + gone : (uint32_t)from - gone);
+}
+
+/* An angle goes the shorter way. */
+static int32_t mix_turn(int32_t from, int32_t to, uint32_t done) {
+    uint32_t up = ((uint32_t)to - (uint32_t)from) & 0xFFFFu;
+    uint32_t way = up < 32768u ? glanz_times(up, done) : 0u - glanz_times(65536u - up, done);
+    return (int32_t)(((uint32_t)from + way) & 0xFFFFu);
 }
 
 static void anchor(struct layer *layer, glanz_place before) {
@@ -66,6 +78,10 @@ static void glide_to(const struct glide *glide, struct layer *layer, uint32_t do
     glanz_place before = effect->anchor == NULL ? 0 : effect->pass(&layer->frame);
     for (uint8_t i = 0; i < effect->param_count; i++) {
         uint8_t kind = effect->params[i].kind;
+        if (kind == GLANZ_PARAM_TURN) {
+            layer->frame.number[i] = mix_turn(glide->from.number[i], glide->to.number[i], done);
+            continue;
+        }
         layer->frame.number[i] = kind == GLANZ_PARAM_LENGTH || kind == GLANZ_PARAM_SHARE
                                      ? mix_number(glide->from.number[i], glide->to.number[i], done)
                                      : glide->to.number[i];
@@ -74,7 +90,7 @@ static void glide_to(const struct glide *glide, struct layer *layer, uint32_t do
         layer->frame.color[i] = glanz_light_mix(glide->from.color[i], glide->to.color[i], done);
     }
     layer->brightness = glanz_mix16(glide->from.brightness, glide->to.brightness, done);
-    layer->changed = 1;
+    layer->changed = CHANGED_ALL;
     anchor(layer, before);
 }
 

@@ -4,8 +4,7 @@
 
 #include "state.h"
 
-/* The number that an effect sees: lengths in points. */
-static int32_t seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length) {
+int32_t glanz_number_seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length) {
     if (param->kind == GLANZ_PARAM_LENGTH && unit == GLANZ_UNIT_LENGTHS) {
         return number > (int32_t)((uint32_t)GLANZ_FIXED(30000) / length) ? GLANZ_FIXED(30000) : number * (int32_t)length;
     }
@@ -54,7 +53,7 @@ void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const 
     for (uint8_t i = 0; effect != NULL && i < effect->param_count; i++) {
         GLANZ_CONST struct glanz_param *param = &effect->params[i];
         int32_t number = asked->number[i];
-        layer->frame.number[i] = seen(param, number, asked->unit[i], layer->frame.length);
+        layer->frame.number[i] = glanz_number_seen(param, number, asked->unit[i], layer->frame.length);
         if (param->kind == GLANZ_PARAM_RATE && layer->rate == 0) {
             layer->rate = number;
             layer->rate_unit = asked->unit[i];
@@ -67,7 +66,7 @@ void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const 
         }
     }
     layer->brightness = asked->brightness;
-    layer->changed = 1;
+    layer->changed = CHANGED_ALL;
 }
 
 GLANZ_NOINLINE void glanz_ask(struct asked *asked, GLANZ_CONST struct glanz_look *look) {
@@ -97,6 +96,10 @@ GLANZ_NOINLINE void glanz_ask(struct asked *asked, GLANZ_CONST struct glanz_look
     asked->gradient = look->gradient == NULL ? asked->gradient : look->gradient;
     asked->content = look->content;
     asked->brightness = look->brightness == 0 ? 65535 : look->brightness;
+#if GLANZ_DRIVES_MOST > 0
+    asked->drives = look->drives;
+    asked->drive_count = look->drive_count;
+#endif
 }
 
 GLANZ_NOINLINE void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
@@ -114,6 +117,11 @@ GLANZ_NOINLINE void glanz_layer_fill(struct glanz_engine *engine, const struct s
     if (asked->effect != NULL && asked->effect->shade_field != NULL) {
         layer->frame.length = segment->field.columns;
         layer->frame.rows = segment->field.rows;
+    }
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    if (DRIVES(engine) != NULL) {
+        DRIVES(engine)->begin(engine, layer, asked);
     }
 #endif
     layer->frame.gradient = asked->gradient;

@@ -9,15 +9,36 @@ unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
         return 0;
     }
     /* in a loop: avr-gcc 5.4 breaks down over a choice between numbers by a pointer that is read from flash */
-    GLANZ_CONST void *const members[] = {parts->control, parts->limit,  parts->colors,    parts->fields,
-                                         parts->saving,  parts->blends, parts->playlists, parts->hands};
-    static GLANZ_CONST uint8_t bits[] = {
-        GLANZ_PART_CONTROL,   GLANZ_PART_LIMIT,
-        GLANZ_PART_COLORS,    GLANZ_PART_FIELDS | GLANZ_PART_BLENDS, /* which fields bring along */
-        GLANZ_PART_SAVING,    GLANZ_PART_BLENDS,
-        GLANZ_PART_PLAYLISTS, GLANZ_PART_HANDS};
+    GLANZ_CONST void *const members[] = {
+        parts->control,
+        parts->limit,
+        parts->colors,
+        parts->fields,
+        parts->saving,
+        parts->blends,
+        parts->playlists,
+        parts->hands,
+#if GLANZ_DRIVES_MOST > 0
+        parts->signals,
+        parts->drives
+#endif
+    };
+    static GLANZ_CONST uint16_t bits[] = {
+        GLANZ_PART_CONTROL,
+        GLANZ_PART_LIMIT,
+        GLANZ_PART_COLORS,
+        GLANZ_PART_FIELDS | GLANZ_PART_BLENDS, /* which fields bring along */
+        GLANZ_PART_SAVING,
+        GLANZ_PART_BLENDS,
+        GLANZ_PART_PLAYLISTS,
+        GLANZ_PART_HANDS,
+#if GLANZ_DRIVES_MOST > 0
+        GLANZ_PART_SIGNALS,
+        GLANZ_PART_DRIVES
+#endif
+    };
     unsigned present = 0;
-    for (uint8_t i = 0; i < sizeof bits; i++) {
+    for (uint8_t i = 0; i < sizeof bits / sizeof bits[0]; i++) {
         if (members[i] != NULL) {
             present |= bits[i];
         }
@@ -44,6 +65,9 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
             needs |= GLANZ_PART_COLORS;
         }
     }
+#if GLANZ_DRIVES_MOST > 0
+    needs |= look->drive_count != 0 ? GLANZ_PART_DRIVES | GLANZ_PART_COLORS : 0u; /* colours go by hue */
+#endif
     return needs;
 }
 
@@ -76,6 +100,8 @@ GLANZ_CONST char *glanz_part_name(unsigned needed) {
            : (needed & GLANZ_PART_BLENDS) != 0    ? GLANZ_TEXT("blends")
            : (needed & GLANZ_PART_PLAYLISTS) != 0 ? GLANZ_TEXT("playlists")
            : (needed & GLANZ_PART_HANDS) != 0     ? GLANZ_TEXT("hands")
+           : (needed & GLANZ_PART_SIGNALS) != 0   ? GLANZ_TEXT("signals")
+           : (needed & GLANZ_PART_DRIVES) != 0    ? GLANZ_TEXT("drives")
                                                   : NULL;
 }
 

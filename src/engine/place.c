@@ -101,12 +101,22 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
             glanz_inside(asked->content, memory, size)) {
             return 1;
         }
+#if GLANZ_DRIVES_MOST > 0
+        if (glanz_overlaps(asked->drives, asked->drive_count, sizeof *asked->drives, memory, size)) {
+            return 1;
+        }
+#endif
         for (uint8_t i = 0; i < segment->count; i++) {
             const struct layer *layer = segment->order[i];
             if (glanz_inside(layer->effect, memory, size) || glanz_inside(layer->frame.gradient, memory, size) ||
                 glanz_inside(layer->frame.content, memory, size)) {
                 return 1;
             }
+#if GLANZ_DRIVES_MOST > 0
+            if (glanz_overlaps(layer->drives, layer->drive_count, sizeof *layer->drives, memory, size)) {
+                return 1;
+            }
+#endif
         }
     }
     return 0;

@@ -359,6 +359,24 @@ static glanz_status check_surface(GLANZ_CONST struct glanz_rig *rig, uint8_t ind
 #endif
 }
 
+/* NULL: nothing. */
+static GLANZ_CONST char *input_wrong(GLANZ_CONST struct glanz_input *input) {
+#if GLANZ_DRIVES_MOST > 0
+    if (input->kind == GLANZ_INPUT_SENSOR && input->low >= (input->high == 0 ? 65535 : input->high)) {
+        return GLANZ_TEXT("a sensor's readings from \"low\" to \"high\" have no width; expected a higher \"high\"");
+    }
+    if (input->kind == GLANZ_INPUT_KNOB && input->second_pin == input->pin) {
+        return GLANZ_TEXT("both lines of a knob are at one pin; expected two");
+    }
+    if (input->kind == GLANZ_INPUT_KNOB && (input->steps == 1 || input->edges > 4 || input->edges == 3)) {
+        return GLANZ_TEXT("a knob has at least 2 steps, of 1, 2 or 4 edges each");
+    }
+    return input->kind > GLANZ_INPUT_KNOB ? GLANZ_TEXT("expected a button, a value, a sensor, a dial or a knob") : NULL;
+#else
+    return input->kind > GLANZ_INPUT_VALUE ? GLANZ_TEXT("expected a button or a value") : NULL;
+#endif
+}
+
 glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {
     if (rig == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -397,9 +415,10 @@ glanz_status glanz_rig_check(GLANZ_CONST struct glanz_rig *rig, struct glanz_fau
     }
 #endif
     for (uint8_t i = 0; i < rig->input_count && status == GLANZ_OK; i++) {
-        if (rig->inputs[i].kind > GLANZ_INPUT_VALUE) {
+        GLANZ_CONST char *wrong = input_wrong(&rig->inputs[i]);
+        if (wrong != NULL) {
             status = refuse(&found, GLANZ_TEXT("inputs"), rig->inputs[i].name);
-            glanz_fault_add(&found, GLANZ_TEXT("expected a button or a value"));
+            glanz_fault_add(&found, wrong);
         }
     }
     if (status != GLANZ_OK && fault != NULL) {

@@ -40,7 +40,8 @@ GLANZ_NOINLINE static void turn_by(struct layer *layer, uint32_t elapsed) {
 GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                                          uint8_t gliding, uint32_t elapsed) {
     uint32_t early = elapsed; /* of this frame, at the pace of the last */
-    if (layer->changed) {     /* in its middle, or when new numbers came; a pace that glides is the old for half of the rest */
+    if ((layer->changed & CHANGED_PACE) !=
+        0) { /* in its middle, or when new numbers came; a pace that glides is the old for half of the rest */
         early = layer->lead_us < elapsed ? layer->lead_us : elapsed;
         layer->lead_us -= early;
         early += layer->jumps ? 0 : (elapsed - early) / 2u;
@@ -48,9 +49,12 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
         return;
     }
     turn_by(layer, early);
-    if (layer->changed) {
+    if ((layer->changed & CHANGED_PACE) != 0) {
         layer->pace = glanz_layer_pace(layer);
         layer->pace = gliding ? GLIDES(engine)->pace(segment, layer->pace) : layer->pace;
+#if GLANZ_DRIVES_MOST > 0
+        layer->pace = layer->paced ? engine->driven[layer - engine->layers].pace : layer->pace;
+#endif
         layer->jumps = 0;
         turn_by(layer, elapsed - early);
     }
@@ -68,6 +72,11 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
 /* One look further. @return 1 when it may move on by itself. */
 static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
     uint8_t gliding = GLIDES(engine) == NULL ? 0 : GLIDES(engine)->advance(segment, layer, elapsed);
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t driven = DRIVES(engine) == NULL ? 0 : DRIVES(engine)->apply(engine, segment, layer, elapsed, gliding);
+#else
+    const uint8_t driven = 0;
+#endif
     advance_phase(engine, segment, layer, gliding, elapsed);
     uint8_t moves = layer->pace != 0;
 #if GLANZ_FIELDS
@@ -78,13 +87,13 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #endif
     uint8_t told = 0;
     if (layer->effect->step != NULL && (layer->changed || layer->moves || moves || by_itself)) {
-        layer->frame.params_changed = layer->changed;
+        layer->frame.params_changed = layer->changed != 0;
         told = layer->effect->step(&layer->frame);
         moves = (told & GLANZ_STEP_MOVES) != 0 && (moves || by_itself);
     }
     layer->moves = moves;
-    layer->changed = (told & GLANZ_STEP_PASS) != 0; /* the pace anew with the next frame */
-    return gliding || (moves && segment->opacity != 0);
+    layer->changed = (told & GLANZ_STEP_PASS) != 0 ? CHANGED_ALL : 0; /* the pace anew with the next frame */
+    return gliding || driven || (moves && segment->opacity != 0);
 }
 
 /* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */
@@ -102,6 +111,9 @@ GLANZ_NOINLINE static uint8_t advance_ramps(struct segment *segment, uint32_t el
 
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
+#if GLANZ_DRIVES_MOST > 0
+    engine->drives_awake >>= 1;
+#endif
     if (FIELDS(engine) != NULL) {
         FIELDS(engine)->advance(engine, elapsed);
     }
@@ -194,6 +206,10 @@ glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t ind
     showing->content = asked->content;
     memcpy(showing->number, asked->number, sizeof showing->number);
     memcpy(showing->unit, asked->unit, sizeof showing->unit);
+#if GLANZ_DRIVES_MOST > 0
+    showing->drives = asked->drives;
+    showing->drive_count = asked->drive_count;
+#endif
     showing->look_brightness = asked->brightness;
     showing->brightness = segment->brightness.to;
     showing->on = segment->on;

@@ -28,15 +28,6 @@ static uint8_t buffers_of(GLANZ_CONST struct glanz_output *output) {
     return output->stretches[0].chip->protocol == GLANZ_CLOCKED ? CLOCKED_BUFFERS : output->buffers == 2 ? 2 : 1;
 }
 
-static size_t values_bytes(GLANZ_CONST struct glanz_rig *rig) {
-#if GLANZ_FIELDS
-    return align8(sizeof(uint16_t) * rig->input_count);
-#else
-    (void)rig;
-    return 0;
-#endif
-}
-
 /* Looks that may fade beside one of each segment. */
 static uint8_t fading_of(uint8_t segment_capacity, uint8_t fading) {
 #ifdef __AVR__
@@ -63,6 +54,25 @@ static size_t glides_bytes(GLANZ_CONST struct glanz_parts *parts, uint8_t segmen
 #endif
 }
 
+/* Levels of signals, for those who want them, and what drives remember. */
+static size_t signals_bytes(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
+                            uint8_t fading) {
+#if GLANZ_DRIVES_MOST > 0
+    if (parts->drives != NULL) {
+        return parts->drives->calls->size(rig, (uint8_t)(segment_capacity + fading_of(segment_capacity, fading)));
+    }
+#endif
+    (void)segment_capacity;
+    (void)fading;
+#if GLANZ_FIELDS
+    return parts->fields == NULL ? 0 : align8(sizeof(uint32_t) * rig->input_count);
+#else
+    (void)parts;
+    (void)rig;
+    return 0;
+#endif
+}
+
 size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity,
                          uint8_t fading) {
     if (rig == NULL || segment_capacity == 0 || rig->outputs == NULL) {
@@ -71,8 +81,8 @@ size_t glanz_engine_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST stru
     parts = parts == NULL ? &glanz_nothing : parts;
     size_t size = align8(sizeof(struct glanz_engine)) + align8(sizeof(struct segment) * segment_capacity) +
                   layers_bytes(segment_capacity, fading) + glides_bytes(parts, segment_capacity, fading) +
-                  SORTED_BYTES(segment_capacity) + values_bytes(rig) + align8(sizeof(struct output) * OUTPUT_COUNT(rig)) +
-                  align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
+                  SORTED_BYTES(segment_capacity) + signals_bytes(parts, rig, segment_capacity, fading) +
+                  align8(sizeof(struct output) * OUTPUT_COUNT(rig)) + align8(sizeof(struct supply) * SUPPLY_COUNT(rig));
     for (uint8_t i = 0; i < OUTPUT_COUNT(rig); i++) {
         size +=
             (size_t)(glanz_output_bytes(&rig->outputs[i]) * buffers_of(&rig->outputs[i]) + remainder_bytes(&rig->outputs[i]));
@@ -120,6 +130,15 @@ static uint8_t *lay_state(struct glanz_engine *engine, uint8_t fading) {
     at += align8(sizeof(struct output) * OUTPUT_COUNT(engine->rig));
     engine->supplies = (struct supply *)(void *)at;
     at += align8(sizeof(struct supply) * SUPPLY_COUNT(engine->rig));
+#if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
+    engine->levels = (uint32_t *)(void *)at;
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    if (engine->parts->drives != NULL) {
+        engine->parts->drives->calls->start(engine);
+    }
+#endif
+    at += signals_bytes(engine->parts, engine->rig, segment_capacity, fading);
     return at;
 }
 
@@ -174,9 +193,10 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
 #if GLANZ_FIELDS
     engine->fields = parts->fields == NULL ? NULL : parts->fields->calls;
     engine->blend = engine->fields == NULL ? engine->blend : engine->fields->blend;
-    engine->values = (uint16_t *)(void *)at;
-    at += values_bytes(rig);
-    engine->world.value = engine->values;
+    if (engine->fields != NULL && engine->level_count == 0) {
+        engine->level_count = rig->input_count;
+    }
+    engine->world.level = engine->levels;
     engine->world.values = rig->input_count;
     engine->world.name = rig->input_count == 0 ? NULL : &rig->inputs->name;
     engine->world.name_step = sizeof *rig->inputs;

@@ -56,7 +56,13 @@ struct asked { /* a look as it was asked for */
     uint16_t brightness; /* lightness */
     uint8_t unit[GLANZ_PARAMS];
     int32_t number[GLANZ_PARAMS];
+#if GLANZ_DRIVES_MOST > 0
+    GLANZ_CONST struct glanz_drive *drives;
+    uint8_t drive_count;
+#endif
 };
+
+enum changed { CHANGED_NUMBERS = 1, CHANGED_PACE = 2, CHANGED_ALL = 3 };
 
 struct layer {                               /* a look as it is seen on a segment */
     uint64_t phase;                          /* laps of the first rate: 16.48, the upper half signed */
@@ -70,8 +76,13 @@ struct layer {                               /* a look as it is seen on a segmen
     uint16_t brightness; /* lightness of this frame */
     uint8_t taken;       /* a segment has it */
     uint8_t moves;
-    uint8_t changed; /* numbers changed: pace and step anew */
+    uint8_t changed; /* enum changed: pace and step anew */
     uint8_t jumps;   /* the pace changes at once, when lead_us is over */
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t paced; /* its rate is driven */
+    uint8_t drive_count;
+    GLANZ_CONST struct glanz_drive *drives;
+#endif
 #if GLANZ_FIELDS
     uint8_t anew; /* takes over nothing that another look of its effect remembers */
 #endif
@@ -91,6 +102,23 @@ struct glide {          /* of one look of a segment: the newest, when it began *
     uint32_t done;      /* at this frame, 0 to 65536 */
     struct layer *layer;
     struct numbers from, to;
+};
+#endif
+
+#if GLANZ_DRIVES_MOST > 0
+struct drive_state {                    /* of a drive that shows, on whatever segments */
+    GLANZ_CONST struct glanz_drive *of; /* NULL: free. It may be gone where no look has it */
+    uint32_t at_us;                     /* while it moves: the engine's clock, 32 bits of it, up to which it has come */
+    uint32_t done;                      /* of the way, 0 to 65536, with 15 fractional bits */
+    uint32_t mean; /* over the last frame, 0 to 65536; while at_us lies in a frame, the sum of done * 16 us */
+    uint8_t signal;
+    uint8_t moves;
+};
+
+struct driven {                  /* of a layer */
+    int64_t unit;                /* laps a microsecond at a rate of 1 a second, 48 fractional bits; 0: not known */
+    int64_t pace;                /* mean of this frame */
+    uint8_t state[GLANZ_PARAMS]; /* where the state of each drive was found last */
 };
 #endif
 
@@ -170,6 +198,8 @@ struct pool { /* memory of effects, blocks one after another; those of layers th
 };
 #endif
 
+#define LEVEL_KNOWN 0x40000000u /* it was told */
+
 struct glanz_engine {
     GLANZ_CONST struct glanz_parts *parts;
     GLANZ_CONST struct glanz_rig *rig;
@@ -197,8 +227,17 @@ struct glanz_engine {
     GLANZ_CONST struct glanz_fields_calls *fields; /* of that part; NULL without it */
     struct pool pool;
     struct glanz_world world;
-    uint16_t *values;
     uint32_t second_us; /* of the world's clock */
+#endif
+#if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
+    uint32_t *levels; /* of every signal, with GLANZ_LEVEL_TURN and LEVEL_KNOWN */
+    uint16_t level_count;
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    GLANZ_CONST struct glanz_drives_calls *drive_calls; /* of that part; NULL without it */
+    struct drive_state *drives;                         /* GLANZ_DRIVES_MOST */
+    struct driven *driven;                              /* one a layer */
+    uint8_t drives_awake;                               /* bit 0: in this frame some are on their way; bit 1: in the next */
 #endif
     uint16_t name_count;
     uint8_t segment_capacity, segment_count;
@@ -260,6 +299,25 @@ struct glanz_fields_calls {
     void (*blend)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                   enum glanz_blend blend, uint32_t opacity);
 };
+/* What drives do for the others: nothing of it is there without them. */
+#if GLANZ_DRIVES_MOST > 0
+struct glanz_drives_calls {
+    /* Memory for the levels of all signals, and what drives remember; laid out where the levels begin. */
+    size_t (*size)(GLANZ_CONST struct glanz_rig *rig, uint8_t layers);
+    void (*start)(struct glanz_engine *engine);
+    /* Lay a look's drives over its numbers. @return 1 while they may change. */
+    uint8_t (*apply)(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed,
+                     uint8_t gliding);
+    /* A look comes into a layer: its drives, and what belongs to none is forgotten. */
+    void (*begin)(struct glanz_engine *engine, struct layer *layer, const struct asked *asked);
+    /* A signal is about to have another level, so long after the engine's clock. */
+    void (*follow)(struct glanz_engine *engine, uint8_t signal, uint32_t lead);
+    /* It was told for the first time. */
+    void (*set)(struct glanz_engine *engine, uint8_t signal);
+};
+#define DRIVES(engine) ((engine)->drive_calls)
+#endif
+
 #if GLANZ_FIELDS
 #define FIELDS(engine) ((engine)->fields)
 #else
@@ -302,6 +360,8 @@ void glanz_ask(struct asked *asked, GLANZ_CONST struct glanz_look *look);
 void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const struct asked *asked);
 /* What a segment is asked for, as an effect sees it; the phase stays. */
 void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment, struct layer *layer, uint32_t lead);
+/* A number as an effect sees it: lengths in points. */
+int32_t glanz_number_seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length);
 /* Laps a microsecond with 48 fractional bits, as the rate is set. */
 int64_t glanz_layer_pace(const struct layer *layer);
 /* A layer that no segment has, for one that has a right to it. */

@@ -202,7 +202,7 @@ static void tell_value(struct notifier *notifier, const struct brace *brace, con
     }
     int32_t way = brace->high.value - brace->low.value; /* each below 10^6, at most 10^12 when filled up to 6 decimals */
     uint32_t size = way < 0 ? 0u - (uint32_t)way : (uint32_t)way;
-    uint32_t level = (uint32_t)world->value[index] + (world->value[index] >> 15);
+    uint32_t level = world->level[index] & 0x1FFFFu;
     uint32_t gone = glanz_times(size, level) + ((size & 0xFFFFu) * level % 65536u >= 32768u ? 1u : 0u);
     int32_t number = way < 0 ? brace->low.value - (int32_t)gone : brace->low.value + (int32_t)gone;
     if (number < 0) {

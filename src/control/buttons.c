@@ -1,0 +1,71 @@
+/* SPDX-License-Identifier: MIT */
+/* Buttons: raw edges, which bounce, become presses, and what one does with them. */
+#include "control.h"
+
+glanz_status glanz_button_change(struct glanz_control *control, uint8_t index, glanz_us at) {
+    struct input *input = &control->inputs[index];
+    GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
+    input->pressed = !input->pressed;
+#if GLANZ_DRIVES_MOST > 0
+    if (control->parts->drives != NULL) { /* pressed is all of a signal's level */
+        glanz_status status =
+            glanz_control_change_level(control, index, &input->value, input->pressed ? GLANZ_LEVEL_FULL : 0, at, 0);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+    }
+#endif
+    input->settled = at + (is->settle_ms == 0 ? 20u : is->settle_ms) * (glanz_us)1000;
+    if (!input->pressed) {
+        input->released = at;
+        return glanz_control_happen(control, index, GLANZ_EVENT_RELEASED, at);
+    }
+    glanz_us twice = (is->twice_ms == 0 ? 350u : is->twice_ms) * (glanz_us)1000;
+    uint8_t second = input->presses == 1 && at - input->first <= twice;
+    input->held = 0;
+    glanz_status status = glanz_control_happen(control, index, GLANZ_EVENT_PRESSED, at);
+    if (second) {
+        input->presses = 0;
+        glanz_status done = glanz_control_happen(control, index, GLANZ_EVENT_PRESSED_TWICE, at);
+        return glanz_status_first(status, done);
+    }
+    input->presses = 1;
+    input->first = at;
+    return status;
+}
+
+uint8_t glanz_button_line(const struct glanz_control *control, uint8_t index) {
+    return control->inputs[index].level != control->rig->inputs[index].pressed_low;
+}
+
+glanz_us glanz_button_due(const struct glanz_control *control, uint8_t index) {
+    const struct input *input = &control->inputs[index];
+    GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
+    glanz_us due = NEVER;
+    if (glanz_button_line(control, index) != input->pressed) {
+        due = glanz_control_after(control, input->settled);
+    }
+    if (input->presses == 1) {
+        uint16_t ms = input->pressed ? (is->held_ms == 0 ? 700u : is->held_ms) : is->twice_ms == 0 ? 350u : is->twice_ms;
+        glanz_us end = input->first + ms * (glanz_us)1000;
+        if (!input->pressed && glanz_us_before(end, input->released)) {
+            end = input->released;
+        }
+        if (!input->pressed || !input->held) {
+            end = glanz_control_after(control, end);
+            due = end < due ? end : due;
+        }
+    }
+    return due;
+}
+
+glanz_status glanz_button_act(struct glanz_control *control, uint8_t index, glanz_us at) {
+    struct input *input = &control->inputs[index];
+    if (glanz_button_line(control, index) != input->pressed && !glanz_us_before(at, input->settled)) {
+        return glanz_button_change(control, index, at);
+    }
+    uint8_t event = input->pressed ? GLANZ_EVENT_HELD : GLANZ_EVENT_PRESSED_ONCE;
+    input->held = input->pressed;
+    input->presses = 0;
+    return glanz_control_happen(control, index, event, at);
+}

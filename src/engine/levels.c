@@ -1,0 +1,59 @@
+/* SPDX-License-Identifier: MIT */
+/* The levels of all signals, as drives and texts see them. */
+#include "state.h"
+
+#if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
+
+int glanz_engine_time(const struct glanz_engine *engine, uint32_t *day, uint32_t *second, uint32_t *us) {
+#if GLANZ_FIELDS
+    if (engine != NULL && engine->world.known) {
+        *day = engine->world.day;
+        *second = engine->world.second;
+        *us = engine->second_us;
+        return 1;
+    }
+#else
+    (void)engine;
+#endif
+    *day = 0;
+    *second = 0;
+    *us = 0;
+    return 0;
+}
+
+glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us) {
+    uint8_t turns = (level & GLANZ_LEVEL_TURN) != 0;
+    if (engine == NULL || (level & ~GLANZ_LEVEL_TURN) > (turns ? GLANZ_LEVEL_FULL - 1u : GLANZ_LEVEL_FULL)) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (signal >= engine->level_count) {
+        return GLANZ_ERR_ABSENT;
+    }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_STATE;
+    }
+    uint32_t before = engine->levels[signal];
+    if (before == (level | LEVEL_KNOWN)) {
+        return GLANZ_OK;
+    }
+#if GLANZ_DRIVES_MOST > 0
+    if (DRIVES(engine) != NULL) {
+        struct glanz_change change = {at_us, 0, 0};
+        DRIVES(engine)->follow(engine, signal, glanz_lead_of(engine, change));
+    }
+#else
+    (void)at_us;
+#endif
+    engine->levels[signal] = level | LEVEL_KNOWN;
+#if GLANZ_DRIVES_MOST > 0
+    if (DRIVES(engine) != NULL && (before & LEVEL_KNOWN) == 0) {
+        DRIVES(engine)->set(engine, signal);
+    }
+#endif
+#if GLANZ_FIELDS
+    engine->world.version++;
+#endif
+    return GLANZ_OK;
+}
+
+#endif

@@ -1,0 +1,703 @@
+/* SPDX-License-Identifier: MIT */
+/* Signals and drives: what hands, dials, waves and clocks do to light, the same at any frame rate, and without a leap. */
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "stage.h"
+#include "suites.h"
+
+static struct stage stage;
+
+static void teardown(void) {
+    stage_close(&stage);
+}
+
+static const char rig[] = "{'rig':'wheelhouse','supplies':{'s':{'volts':'5 "
+                          "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':24}]},"
+                          "'p':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':60}]}},'surfaces':{'wheel':{'ring':[{'"
+                          "output':'o','first':0,'leds':24}]},"
+                          "'rail':{'strip':[{'output':'p','first':0,'leds':60}]}},'inputs':{'dial':{'dial':{'pin':3}},'lever':{"
+                          "'sensor':{'pin':4,'low':'10 %','high':"
+                          "'90 %'}},'vane':{'dial':{'pin':5,'zero':'90 deg','reversed':true,'lag':'100 "
+                          "ms'}},'gauge':{'sensor':{'pin':6,'lag':'200 ms'}},"
+                          "'knob':{'knob':{'pin':7,'second pin':8,'steps':12}},'winch':{'knob':{'pin':9,'second "
+                          "pin':10,'steps':8,'edges':2,'endless':true,"
+                          "'reversed':true}},'bell':{'button':{'pin':11,'pressed':'low'}},'tide':{'value':{'pin':12}}}}";
+enum { DIAL, LEVER, VANE, GAUGE, KNOB, WINCH, BELL, TIDE, INPUTS };
+
+#define SHOW(signals, wheel, rail, rest)                                                                                       \
+    "{'show':'t','brightness':'100 \\u0025','change':'0 s','signals':{" signals "},'looks':{'w':" wheel ",'r':" rail           \
+    ",'dark':{'effect':'plain','color':'#000000'}},'segments':{'wheel':{'surface':'wheel','look':'w'},'rail':{'surface':'"     \
+    "rail','look':'r'}}" rest "}"
+#define DARK "{'effect':'plain','color':'#000000'}"
+
+static struct glanz_light lights[60];
+
+static void look_at(uint8_t output, uint16_t count) {
+    ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), output, 0, lights, count), GLANZ_OK);
+}
+
+/* Where the light of a ring is, in LEDs from the first; of a line too. */
+static double middle(uint8_t output, uint16_t count, int ring) {
+    double x = 0;
+    double y = 0;
+    double sum = 0;
+    look_at(output, count);
+    for (uint16_t i = 0; i < count; i++) {
+        double light = lights[i].red;
+        x += ring ? light * cos(2 * M_PI * i / count) : light * i;
+        y += ring ? light * sin(2 * M_PI * i / count) : 0;
+        sum += light;
+    }
+    if (ring) {
+        double place = atan2(y, x) / (2 * M_PI) * count;
+        return place < 0 ? place + count : place;
+    }
+    return sum == 0 ? -1 : x / sum;
+}
+
+static double round_apart(double a, double b, double all) {
+    double apart = fmod(fabs(a - b), all);
+    return apart > all / 2 ? all - apart : apart;
+}
+
+/* A hand on the dial: forward through zero, back through it, a rest, a jerk. Turns at a time in seconds. */
+static double hand(double t) {
+    return t < 1     ? 0.8 + 0.5 * t * t
+           : t < 2   ? 1.3 - 0.9 * (t - 1)
+           : t < 2.5 ? 0.4
+           : t < 2.6 ? 0.4 + 4 * (t - 2.5)
+                     : 0.8 - 0.3 * sin(3 * (t - 2.6));
+}
+
+/* The light is placed, at each tenth of a second, with the dial read at 200 Hz and frames at a rate. */
+static void turn_dial(double *places, int count, unsigned rate, int rail, double speed_most) {
+    double before = -1;
+    unsigned pushes = 0;
+    for (unsigned f = 0; f <= (unsigned)count * rate / 10; f++) {
+        uint64_t at = (uint64_t)f * 1000000u / rate;
+        for (; pushes * 5000u + 700u <= at; pushes++) {
+            uint32_t when = pushes * 5000u + 700u;
+            double turns = rail ? 0.5 + 0.45 * sin(when / 4e5) : hand(when / 1e6);
+            uint16_t value = (uint16_t)(int64_t)floor(turns * 65536);
+            ck_assert_int_eq(glanz_device_push(stage.device, rail ? LEVER : DIAL, value, when), GLANZ_OK);
+        }
+        ck_assert_int_eq(stage_frame(&stage, at), GLANZ_OK);
+        double place = middle(rail ? 1 : 0, rail ? 60 : 24, !rail);
+        if (before >= 0 && at > 200000) { /* the first reading is where it begins */
+            double moved = rail ? fabs(place - before) : round_apart(place, before, 24);
+            REQUIRE_MSG(moved <= speed_most * (1.0 / rate + 0.005) + 0.13,
+                        "at %u frames/s the light moves %.3f LEDs in a frame, at %.3f s", rate, moved, at / 1e6);
+        }
+        before = place;
+        if (f % (rate / 10) == 0) {
+            places[f / (rate / 10)] = place;
+        }
+    }
+}
+
+static const unsigned rates[] = {30, 60, 100, 200};
+
+static void compare_rates(const char *what, const char *show, int count, int rail, double speed_most) {
+    double places[4][64];
+    double worst = 0;
+    for (int r = 0; r < 4; r++) {
+        stage_must_open(&stage, rig, show);
+        turn_dial(places[r], count, rates[r], rail, speed_most);
+        stage_close(&stage);
+    }
+    for (int r = 0; r < 3; r++) {
+        for (int i = 1; i < count; i++) {
+            double apart = rail ? fabs(places[r][i] - places[3][i]) : round_apart(places[r][i], places[3][i], 24);
+            worst = apart > worst ? apart : worst;
+            REQUIRE_MSG(apart <= 1 / 16.0, "%s: at %u frames/s %.4f LEDs from where it is at 200, after %d ms", what, rates[r],
+                        apart, i * 100);
+        }
+    }
+    printf("%s at 30 to 200 frames/s: within %.4f LED\n", what, worst);
+}
+
+/* The dial turns 4 times a second at the most, which is 96 LEDs. */
+START_TEST(a_dial_turns_a_point_through_zero_and_back) {
+    compare_rates("a dial turns a point",
+                  SHOW("",
+                       "{'effect':'needle','color':'#ffffff','width':'3 leds','bearing':{'follows':'dial','from':'0 deg',"
+                       "'to':'360 deg','rise':'0 ms','fall':'0 ms'}}",
+                       DARK, ""),
+                  40, 0, 97);
+    compare_rates("the same with half-lives of 60 ms",
+                  SHOW("",
+                       "{'effect':'needle','color':'#ffffff','width':'3 leds','bearing':{'follows':'dial',"
+                       "'from':'0 deg','to':'360 deg'}}",
+                       DARK, ""),
+                  40, 0, 97);
+    compare_rates("twice round for once, backward",
+                  SHOW("",
+                       "{'effect':'needle','color':'#ffffff','width':'2 leds','bearing':{'follows':'dial',"
+                       "'from':'360 deg','to':'-360 deg','rise':'30 ms','fall':'90 ms'}}",
+                       DARK, ""),
+                  40, 0, 194);
+}
+END_TEST
+
+/* The speed goes from -30 through zero to 30 LEDs a second and back, by a lever: places are alike, so it was integrated alike.
+ */
+START_TEST(a_lever_drives_a_speed_through_zero) {
+    compare_rates("a lever drives a speed",
+                  SHOW("", DARK,
+                       "{'effect':'walker','color':'#ffffff','size':'3 leds','way':'there and back','speed':{'follows':"
+                       "'lever','from':'-14 leds/s','to':'14 leds/s','rise':'0 ms','fall':'0 ms'}}",
+                       ""),
+                  40, 1, 15);
+    compare_rates(
+        "the same, smoothed, curved, at rest in the middle",
+        SHOW("", DARK,
+             "{'effect':'walker','color':'#ffffff','size':'3 leds','way':'there and back','speed':{'follows':'lever','from':"
+             "'14 leds/s','to':'-14 leds/s','rise':'40 ms','fall':'300 ms','curve':'gentle','rest':'20 %'}}",
+             ""),
+        40, 1, 15);
+}
+END_TEST
+
+/* Waves, alike and right at any frame rate: their level is what their formula says, and where it is passed, a trigger acts just
+ * then. */
+START_TEST(waves_are_what_their_formula_says) {
+    static const char *const forms[] = {"sine", "triangle", "saw", "square", "wander"};
+    for (int f = 0; f < 5; f++) {
+        uint32_t levels[4][61];
+        for (int r = 0; r < 4; r++) {
+            char show[1500];
+            snprintf(show, sizeof show,
+                     SHOW("'a':{'wave':'%s','period':'3 s','phase':'90 deg','low':'20 %%','high':'80 %%'}", DARK, DARK, ""),
+                     forms[f]);
+            stage_must_open(&stage, rig, show);
+            for (unsigned i = 0; i <= 60 * rates[r] / 10; i++) {
+                ck_assert_int_eq(stage_frame(&stage, (uint64_t)i * 1000000u / rates[r]), GLANZ_OK);
+                if (i % (rates[r] / 10) == 0) {
+                    levels[r][i / (rates[r] / 10)] = glanz_control_level(glanz_device_control(stage.device), INPUTS);
+                }
+            }
+            stage_close(&stage);
+        }
+        for (int i = 0; i <= 60; i++) {
+            double turns = 0.25 + i / 30.0;
+            double part = turns - floor(turns);
+            double wanted = f == 0   ? 0.5 + 0.5 * sin(2 * M_PI * part)
+                            : f == 1 ? (part < 0.5 ? 2 * part : 2 - 2 * part)
+                            : f == 2 ? part
+                                     : part < 0.5;
+            for (int r = 0; r < 4; r++) {
+                ck_assert_uint_eq(levels[r][i], levels[3][i]);
+                double is = (levels[r][i] - 0.2 * 65536) / (0.6 * 65536);
+                ck_assert_msg(is > -0.001 && is < 1.001, "%s: %f", forms[f], is);
+                int at_jump = (f == 2 && fabs(part - 1) < 1e-6) ||
+                              (f == 3 && (fabs(part - 0.5) < 1e-6 || part < 1e-6 || part > 1 - 1e-6));
+                ck_assert_msg(f == 4 || at_jump || fabs(is - wanted) < 0.001, "%s: %f in place of %f at %d", forms[f], is,
+                              wanted, i);
+            }
+        }
+    }
+}
+END_TEST
+
+static uint64_t met[32];
+static int met_count;
+
+static void note(const struct glanz_happening *happening, void *user) {
+    (void)user;
+    if (happening->description == GLANZ_HAPPENED_TRIGGER && met_count < 32) {
+        met[met_count++] = happening->at_us * 4u + happening->index;
+    }
+}
+
+START_TEST(a_trigger_acts_when_its_level_is_passed) {
+    static const char show[] = SHOW("'a':{'wave':'sine','period':'2 s'},'b':{'wave':'square','period':'700 "
+                                    "ms'},'c':{'wave':'saw','period':'1300 ms'},'d':{'combine':'larger',"
+                                    "'of':'a','and':'a'}",
+                                    DARK, DARK,
+                                    ",'triggers':{'up':{'when':{'value':'d','rises above':'75 "
+                                    "%'},'do':[{'switch':'rail','on':true}]},'down':{'when':{'value':'a','falls below':"
+                                    "'50 %'},'do':[{'switch':'rail','on':false}]},'edge':{'when':{'value':'b','rises "
+                                    "above':'50 %'},'do':[{'switch':'rail','on':'other'}]},'wrap':{"
+                                    "'when':{'value':'c','falls below':'50 %'},'do':[{'switch':'rail','on':'other'}]}}");
+    uint64_t times[4][32];
+    int counts[4];
+    for (int r = 0; r < 4; r++) {
+        stage_must_open(&stage, rig, show);
+        met_count = 0;
+        glanz_device_listen(stage.device, note, NULL);
+        for (unsigned i = 0; i <= 5 * rates[r]; i++) {
+            ck_assert_int_eq(stage_frame(&stage, (uint64_t)i * 1000000u / rates[r]), GLANZ_OK);
+        }
+        stage_close(&stage);
+        counts[r] = met_count;
+        memcpy(times[r], met, sizeof met);
+    }
+    int seen[4] = {0, 0, 0, 0};
+    for (int i = 0; i < counts[3]; i++) {
+        unsigned which = (unsigned)(times[3][i] % 4);
+        double at = (double)(times[3][i] / 4) / 1e6;
+        int n = seen[which]++;
+        double wanted = which == 0 ? 2.0 * n + 1.0 / 6 : which == 1 ? 2.0 * n + 1 : which == 2 ? 0.7 * (n + 1) : 1.3 * (n + 1);
+        REQUIRE_MSG(fabs(at - wanted) < 0.0006, "trigger %u is met at %.5f s in place of %.5f", which, at, wanted);
+        for (int r = 0; r < 3; r++) {
+            int found = 0;
+            for (int k = 0; k < counts[r]; k++) {
+                found |= times[r][k] % 4 == which && fabs((double)(times[r][k] / 4) / 1e6 - wanted) < 0.002;
+            }
+            REQUIRE_MSG(found, "at %u frames/s trigger %u is not met at %.4f s", rates[r], which, wanted);
+        }
+    }
+    ck_assert(seen[0] == 3 && seen[1] == 2 && seen[2] == 7 && seen[3] == 3);
+    for (int r = 0; r < 4; r++) {
+        ck_assert_int_eq(counts[r], counts[3]);
+    }
+}
+END_TEST
+
+static uint32_t level(uint8_t signal) {
+    return glanz_control_level(glanz_device_control(stage.device), signal);
+}
+
+static void push(uint8_t input, uint16_t value, uint32_t at) {
+    ck_assert_int_eq(glanz_device_push(stage.device, input, value, at), GLANZ_OK);
+}
+
+/* After its half-life a smoothed input has come half of its way, at any frame rate; angles the shorter way. */
+START_TEST(sensors_and_dials_are_read_as_the_rig_says) {
+    for (int r = 0; r < 4; r++) {
+        stage_must_open(&stage, rig, SHOW("", DARK, DARK, ""));
+        stage_frame(&stage, 0);
+        push(LEVER, 6553, 100);
+        push(GAUGE, 0, 100);
+        push(VANE, 0, 100); /* 90 deg less, and the other way: 90 deg */
+        stage_frame(&stage, 100000);
+        ck_assert_uint_eq(level(LEVER), 0);
+        ck_assert_uint_eq(level(GAUGE), 0);
+        ck_assert_uint_eq(level(VANE), GLANZ_LEVEL_TURN | 16384u);
+        push(LEVER, 32768, 100100);
+        for (unsigned i = 1; i <= rates[r] / 2; i++) {
+            uint64_t at = 100000u + (uint64_t)i * 1000000u / rates[r];
+            if (at >= 150000 && at - 1000000u / rates[r] < 150000) {
+                push(GAUGE, 65535, 150000);
+                push(VANE, 49152, 150000); /* to 180 deg */
+            }
+            stage_frame(&stage, at);
+            if (i == rates[r] / 4 + rates[r] % 4 && rates[r] % 20 == 0) { /* 250 ms: half-lives of 200 and 100 ms */
+                ck_assert_msg(abs((int)level(GAUGE) - 32768) < 16, "%u at %u frames/s", level(GAUGE), rates[r]);
+                ck_assert_msg(abs((int)(level(VANE) & 0xFFFFu) - (16384 + 16384 * 3 / 4)) < 60, "%u", level(VANE) & 0xFFFFu);
+            }
+        }
+        ck_assert_msg(abs((int)level(LEVER) - 32768) < 3, "%u", level(LEVER));
+        push(VANE, 16384 + 3000, 700000); /* across its zero: 357.. deg */
+        push(LEVER, 65535, 700000);
+        stage_frame(&stage, 7700000);
+        ck_assert_uint_eq(level(LEVER), 65536);
+        ck_assert_uint_eq(level(VANE), GLANZ_LEVEL_TURN | (65536u - 3000u));
+        ck_assert_uint_eq(level(GAUGE), 65536);
+        push(BELL, 0, 7700001);
+        stage_frame(&stage, 7710000);
+        ck_assert_uint_eq(level(BELL), 65536);
+        push(BELL, 1, 7750001);
+        stage_frame(&stage, 7760000);
+        ck_assert_uint_eq(level(BELL), 0);
+        push(TIDE, 65535, 7770000);
+        stage_frame(&stage, 7780000);
+        ck_assert_uint_eq(level(TIDE), 65536);
+        stage_close(&stage);
+    }
+    stage_must_open(&stage, rig, SHOW("", DARK, DARK, "")); /* for the teardown */
+}
+END_TEST
+
+/* A knob's two lines, with bounces, turned to and fro by lot: it stands where steps were counted, and holds at its ends. */
+START_TEST(a_knob_counts_its_steps_through_bounces) {
+    static const uint8_t lines[4] = {0, 1, 3, 2};
+    stage_must_open(&stage, rig, SHOW("", DARK, DARK, ""));
+    uint32_t random = 1;
+    uint32_t now = 1000;
+    int knob = 0;  /* edges, from 0 to 48 */
+    int winch = 0; /* edges, modulo 16, counted the other way */
+    unsigned knob_at = 0;
+    unsigned winch_at = 0;
+    push(KNOB, 0, now);
+    push(WINCH, 0, now);
+    for (int turn = 0; turn < 20000; turn++) {
+        random = glanz_hash(random + (uint32_t)turn);
+        int way = (random & 0x300u) == 0x300u ? ((random >> 12 & 1u) != 0 ? 1 : -1) : (turn / 60) % 2 == 0 ? 1 : -1;
+        unsigned *at = (random & 1u) != 0 ? &knob_at : &winch_at;
+        uint8_t input = (random & 1u) != 0 ? KNOB : WINCH;
+        *at = (*at + (unsigned)way) & 3u;
+        for (unsigned b = 0; b < (random >> 4 & 3u); b++) { /* the contact that closes bounces */
+            push(input, lines[*at], now += 40);
+            push(input, lines[(*at - (unsigned)way) & 3u], now += 40);
+        }
+        push(input, lines[*at], now += 40);
+        if (input == KNOB) {
+            knob += way;
+            knob = knob < 0 ? 0 : knob > 48 ? 48 : knob;
+        } else {
+            winch = (winch - way + 16) % 16;
+        }
+        if (turn % 2 == 1) {
+            now += 2000;
+            stage_frame(&stage, now);
+            uint32_t wanted = (uint32_t)((knob + 2) / 4) * 65536u / 12u;
+            REQUIRE_MSG(level(KNOB) == wanted, "turn %d: %u in place of %u", turn, level(KNOB), wanted);
+            wanted = ((uint32_t)(winch + 1) / 2u * 65536u / 8u & 0xFFFFu) | GLANZ_LEVEL_TURN;
+            REQUIRE_MSG(level(WINCH) == wanted, "turn %d: %x in place of %x", turn, level(WINCH), wanted);
+        }
+    }
+    ck_assert_uint_eq(glanz_device_counts(stage.device).lost, 0);
+}
+END_TEST
+
+/* A hue that is driven goes through every degree as the colour itself says, without a step between; so do kelvin and plain
+ * ends. */
+START_TEST(a_hue_is_driven_evenly) {
+    stage_must_open(
+        &stage, rig,
+        SHOW("",
+             "{'effect':'plain','color':{'follows':'tide','from':'hsl(0 100% 50%)','to':'hsl(360 100% 50%)','rise':'0 "
+             "ms','fall':"
+             "'0 ms'}}",
+             "{'effect':'plain','color':{'follows':'tide','from':'#000000','to':'2700 K','rise':'0 ms','fall':'0 ms'},"
+             "'brightness':{'follows':'lever','from':'0 %','to':'100 %','rise':'0 ms','fall':'0 ms','curve':'late'}}",
+             ""));
+    struct glanz_light before = {0, 0, 0};
+    push(LEVER, 65535, 0);
+    int most = 0;
+    for (unsigned i = 0; i <= 3600; i++) {
+        push(TIDE, (uint16_t)(i * 65535u / 3600u), i * 10000u + 5000u);
+        stage_frame(&stage, (i + 1) * 10000u);
+        look_at(0, 1);
+        struct glanz_light light = lights[0];
+        if (i % 10 == 0) {
+            struct glanz_light wanted = glanz_color_light(GLANZ_HSL(i / 10 % 360, 100, 50), NULL, 0);
+            ck_assert_msg(abs(light.red - wanted.red) < 40 && abs(light.green - wanted.green) < 40 &&
+                              abs(light.blue - wanted.blue) < 40,
+                          "degree %u: %u %u %u in place of %u %u %u", i / 10, light.red, light.green, light.blue, wanted.red,
+                          wanted.green, wanted.blue);
+        }
+        if (i > 0) {
+            int step = abs(light.red - before.red) + abs(light.green - before.green) + abs(light.blue - before.blue);
+            most = step > most ? step : most;
+        }
+        before = light;
+    }
+    ck_assert_int_lt(most,
+                     65536 / 60 * 4 / 10 * 2); /* a degree at its steepest is about 2.2/60 of all, and this is a tenth of one */
+    push(TIDE, 32768, 36100000);
+    push(LEVER, 32768, 36100000);
+    stage_frame(&stage, 36200000);
+    look_at(1, 1);
+    struct glanz_light full = glanz_color_light(GLANZ_KELVIN(2700), NULL, 0);
+    double gain = glanz_lightness(16384) / 65536.0; /* a quarter of the way: f^2 */
+    ck_assert_msg(fabs(lights[0].red - full.red * gain / 2) < 30 && fabs(lights[0].blue - full.blue * gain / 2) < 30, "%u %u",
+                  lights[0].red, lights[0].blue);
+}
+END_TEST
+
+/* Curves: within their ends, never falling, and what their name says in the middle; a dead zone holds; steps are as many as
+ * said. */
+START_TEST(curves_are_monotone_and_exact) {
+    static const char *const curves[] = {"straight", "gentle", "late", "early", "steps"};
+    for (int c = 0; c < 6; c++) {
+        char show[2000];
+        snprintf(show, sizeof show,
+                 SHOW("", DARK,
+                      "{'effect':'plain','color':{'follows':'tide','from':'#000000','to':'#ff0000','rise':'0 ms','fall':'0 "
+                      "ms','curve':'%s'%s%s}}",
+                      ""),
+                 curves[c % 5], c == 4 ? ",'steps':5" : "", c == 5 ? ",'rest':'30 %','begins at':'10 %','ends at':'60 %'" : "");
+        stage_must_open(&stage, rig, show);
+        uint32_t last = 0;
+        unsigned kinds = 1;
+        for (uint32_t v = 0; v <= 65536; v += 64) {
+            push(TIDE, (uint16_t)(v > 65535 ? 65535 : v), v * 20u);
+            stage_frame(&stage, (uint64_t)v * 20u + 600u);
+            look_at(1, 1);
+            uint32_t is = lights[0].red;
+            double f = v / 65536.0;
+            double wanted = c == 0   ? f
+                            : c == 1 ? f * f * (3 - 2 * f)
+                            : c == 2 ? f * f
+                            : c == 3 ? 1 - (1 - f) * (1 - f)
+                                     : floor(f * 5) / 4;
+            if (c == 5) {
+                double x = f < 0.1 ? 0 : f > 0.6 ? 1 : (f - 0.1) / 0.5;
+                wanted = x < 0.35 ? x / 0.7 : x > 0.65 ? 0.5 + (x - 0.65) / 0.7 : 0.5;
+            }
+            wanted = wanted > 1 ? 1 : wanted;
+            ck_assert_uint_ge(is, last);
+            kinds += is != last;
+            int at_step = c == 4 && (fabs(f * 5 - round(f * 5)) < 1e-3);
+            ck_assert_msg(at_step || fabs(is / 65535.0 - wanted) < 0.0004, "%s at %f: %f in place of %f", curves[c % 5], f,
+                          is / 65535.0, wanted);
+            last = is;
+        }
+        ck_assert_uint_eq(last, 65535);
+        ck_assert(c != 4 || kinds == 5);
+        stage_close(&stage);
+    }
+    stage_must_open(&stage, rig, SHOW("", DARK, DARK, ""));
+}
+END_TEST
+
+#define DRIVEN_NEEDLE                                                                                                          \
+    "{'effect':'needle','color':'#ffffff','width':'3 leds','bearing':{'follows':'dial','from':'0 deg','to':'360 "              \
+    "deg','rise':'0 ms','fall':'0 ms'}}"
+
+/* Signals at rest: no frame is shaded. One that moves what is not on any look: neither. */
+START_TEST(what_rests_is_still) {
+    stage_must_open(&stage, rig,
+                    SHOW("'a':{'wave':'square','period':'1 h'}",
+                         "{'effect':'plain','color':'#ff0000','brightness':{'follows':'a','from':'0 %',"
+                         "'to':'100 %'}}",
+                         DARK, ""));
+    stage_run(&stage, 0, 8000000, 50);
+    uint32_t shaded = glanz_device_counts(stage.device).shaded;
+    for (unsigned i = 0; i < 100; i++) {
+        push(TIDE, (uint16_t)(i * 600u), 8000000u + i * 20000u);
+        stage_frame(&stage, 8000001u + i * 20000u);
+    }
+    ck_assert_uint_eq(glanz_device_counts(stage.device).shaded, shaded);
+}
+END_TEST
+
+/* A driven look comes and goes by crossfades, its drives go on, and only what was asked for is saved. */
+START_TEST(drives_lie_over_what_was_asked) {
+    stage_must_open(&stage, rig, SHOW("", DRIVEN_NEEDLE, DARK, ",'presets':{'dark':{'wheel':'dark'},'needle':{'wheel':'w'}}"));
+    push(DIAL, 16384, 0);
+    stage_run(&stage, 0, 2000000, 50);
+    ck_assert(round_apart(middle(0, 24, 1), 6, 24) < 0.02);
+    struct glanz_showing showing;
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 0, &showing), GLANZ_OK);
+    ck_assert_int_eq(showing.number[GLANZ_NEEDLE_BEARING], 0);
+    ck_assert_uint_eq(showing.drive_count, 1);
+    stage_do(&stage, "{'recall':'dark','over':'400 ms'}");
+    double before = 0;
+    for (unsigned i = 1; i <= 40; i++) { /* it fades while the dial turns on, and comes back where the dial is by then */
+        push(DIAL, (uint16_t)(16384u + i * 400u), 2000000u + i * 20000u - 5000u);
+        stage_frame(&stage, 2000000u + i * 20000u);
+        double place = middle(0, 24, 1);
+        double wanted = (16384 + i * 400) / 65536.0 * 24;
+        ck_assert_msg(i > 18 || round_apart(place, wanted, 24) < 0.03, "%f in place of %f", place, wanted);
+        before = place;
+    }
+    (void)before;
+    ck_assert_uint_eq(lights[8].red, 0);
+    stage_do(&stage, "{'recall':'needle','over':'400 ms'}");
+    stage_run(&stage, 2820000, 3400000, 50);
+    ck_assert(round_apart(middle(0, 24, 1), (16384 + 40 * 400) / 65536.0 * 24, 24) < 0.03);
+    stage_do(&stage, "{'undo':true,'over':'0 s'}");
+    stage_do(&stage, "{'undo':true,'over':'0 s'}");
+    stage_run(&stage, 3420000, 3500000, 50);
+    ck_assert(round_apart(middle(0, 24, 1), (16384 + 40 * 400) / 65536.0 * 24, 24) < 0.03); /* with its drive */
+}
+END_TEST
+
+/* Another show in the place of the old: its drives begin at their signals, whatever lay at that memory before. */
+START_TEST(another_show_brings_its_own_drives) {
+    stage_must_open(&stage, rig, SHOW("", DRIVEN_NEEDLE, DARK, ""));
+    push(DIAL, 32768, 0);
+    push(TIDE, 16384, 0);
+    stage_run(&stage, 0, 1000000, 50);
+    for (int i = 0; i < 6; i++) {
+        ck_assert_int_eq(
+            stage_show(&stage, i % 2 == 0 ? SHOW("'a':{'wave':'sine','period':'2 s'}",
+                                                 "{'effect':'needle','color':'#ffffff','width':'3 leds','bearing':"
+                                                 "{'follows':'tide','from':'0 deg','to':'180 deg','rise':'5 s','fall':'5 s'}}",
+                                                 DARK, "")
+                                          : SHOW("", DRIVEN_NEEDLE, DARK, "")),
+            GLANZ_OK);
+        uint64_t from = 1020000u + (uint64_t)i * 200000u;
+        stage_run(&stage, from, from + 180000u, 50);
+        double wanted = i % 2 == 0 ? 3 : 12; /* at once: it begins there, half-life or not */
+        ck_assert_msg(round_apart(middle(0, 24, 1), wanted, 24) < 0.03, "show %d: %f", i, middle(0, 24, 1));
+    }
+}
+END_TEST
+
+/* The clock as a turn: the hour hand, the second hand. */
+START_TEST(the_clock_is_a_signal) {
+    stage_must_open(
+        &stage, rig,
+        SHOW(
+            "'second hand':{'clock':'minute'},'minute hand':{'clock':'hour'},'hours':{'clock':'day'},'season':{'clock':'year'}",
+            DARK, DARK, ""));
+    stage_run(&stage, 0, 100000, 50);
+    for (uint8_t i = 0; i < 4; i++) {
+        ck_assert_uint_eq(level((uint8_t)(INPUTS + i)), GLANZ_LEVEL_TURN);
+    }
+    uint32_t day = glanz_day_of(2028, 7, 2); /* of a leap year the 183rd past */
+    ck_assert_int_eq(glanz_engine_clock(glanz_device_engine(stage.device), day, 6 * 3600 + 15 * 60 + 45), GLANZ_OK);
+    stage_run(&stage, 100000, 600000, 50);
+    ck_assert_uint_eq(level(INPUTS) & 0xFFFFu, (uint32_t)(45.48 / 60 * 65536));
+    ck_assert_uint_eq(level(INPUTS + 1) & 0xFFFFu, (uint32_t)((15 * 60 + 45.48) / 3600 * 65536));
+    ck_assert_uint_eq(level(INPUTS + 2) & 0xFFFFu, (uint32_t)((6 * 3600 + 15 * 60 + 45) / 86400.0 * 65536));
+    ck_assert_uint_eq(level(INPUTS + 3) & 0xFFFFu, (uint32_t)((183 + (6 * 3600 + 15 * 60 + 45) / 86400.0) / 366 * 65536));
+}
+END_TEST
+
+/* Combinations by their formulas, at both ends of what goes in. */
+START_TEST(combinations) {
+    static const char *const forms[] = {"sum", "difference", "product", "ratio", "larger", "smaller"};
+    static const uint16_t values[] = {0, 1, 20000, 32768, 50000, 65535};
+    char show[1500];
+    size_t at = 0;
+    for (int i = 0; i < 6; i++) {
+        at += (size_t)snprintf(show + at, sizeof show - at, "%s'%s':{'combine':'%s','of':'tide','and':'gauge'}",
+                               i == 0 ? "" : ",", forms[i], forms[i]);
+    }
+    char text[3000];
+    snprintf(text, sizeof text, SHOW("%s", DARK, DARK, ""), show);
+    stage_must_open(&stage, rig, text);
+    uint64_t now = 0;
+    for (int a = 0; a < 6; a++) {
+        for (int b = 0; b < 6; b++) {
+            push(TIDE, values[a], (uint32_t)now + 10);
+            push(GAUGE, values[b], (uint32_t)now + 10);
+            stage_frame(&stage, now += 20000);
+            stage_frame(&stage, now += 10000000); /* long after the gauge's lag */
+            uint64_t x = glanz_level_of_value(values[a]);
+            uint64_t y = (uint64_t)values[b] * 65536 / 65535;
+            uint64_t wanted[6] = {x + y > 65536 ? 65536 : x + y,
+                                  x > y ? x - y : 0,
+                                  x * y / 65536,
+                                  x == 0   ? 0
+                                  : x >= y ? 65536
+                                           : x * 65536 / y,
+                                  x > y ? x : y,
+                                  x < y ? x : y};
+            for (uint8_t i = 0; i < 6; i++) {
+                ck_assert_msg(level((uint8_t)(INPUTS + i)) == wanted[i], "%s of %u and %u: %u in place of %u", forms[i],
+                              (unsigned)x, (unsigned)y, level((uint8_t)(INPUTS + i)), (unsigned)wanted[i]);
+            }
+        }
+    }
+    ck_assert_uint_eq(level(200), 0);
+    ck_assert_uint_eq(glanz_control_level(NULL, 0), 0);
+}
+END_TEST
+
+/* What cannot be, with what was expected; and the place, where it is one key. */
+START_TEST(what_cannot_be_followed_is_refused) {
+    static const struct {
+        const char *signals, *wheel, *text;
+    } bad[] = {
+        {"", "{'effect':'needle','bearing':{'follows':'dail','from':'0 deg','to':'9 deg'}}",
+         "no such input in the rig, nor signal in the show"},
+        {"", "{'effect':'needle','bearing':{'follows':'dial','from':'0 deg'}}", "the key \"to\" is missing here"},
+        {"", "{'effect':'needle','bearing':{'follows':'dial','from':'0 deg','to':'40 %'}}", "an angle such as"},
+        {"",
+         "{'effect':'needle','bearing':{'follows':'dial','from':'0 deg','to':'90 deg','begins at':'60 %','ends at':'60 %'}}",
+         "has no width"},
+        {"", "{'effect':'needle','bearing':{'follows':'dial','from':'0 deg','to':'90 deg','curve':'steps'}}",
+         "expected \"steps\" with the curve"},
+        {"", "{'effect':'needle','bearing':{'follows':'dial','from':'0 deg','to':'90 deg','steps':3}}",
+         "expected \"steps\" with the curve"},
+        {"", "{'effect':'needle','bearing':{'follows':'dial','from':'0 deg','to':'90 deg','rise':'-1 s'}}", "expected"},
+        {"", "{'effect':'needle','bearing':{'follows':'dial','from':'0 deg','to':'90 deg','haste':'1 s'}}", "unknown key"},
+        {"", "{'effect':'walker','way':{'follows':'dial','from':'around','to':'around'}}", "cannot follow a signal"},
+        {"", "{'effect':'walker','size':{'follows':'dial','from':'1 leds','to':'2 leds'}}", "cannot follow a signal"},
+        {"", "{'effect':'walker','speed':{'follows':'dial','from':'1 s/pass','to':'2 s/pass'}}", "goes through zero"},
+        {"", "{'effect':'walker','speed':{'follows':'dial','from':'1 leds/s','to':'2 lengths/s'}}",
+         "the unit that \"from\" has"},
+        {"", "{'effect':'comet','speed':{'follows':'dial','from':'-1 leds/s','to':'2 leds/s'}}", "does not pass zero"},
+        {"", "{'effect':'text','text':{'follows':'dial','from':'0','to':'1'}}", "expected text"},
+        {"'a':{'wave':'sine'}", DARK, "the key \"period\" is missing here"},
+        {"'a':{'wave':'sine','period':'0 s'}", DARK, "100 ms"},
+        {"'a':{'wave':'sine','period':'2 s','low':'40 %','high':'40 %'}", DARK, "has no height"},
+        {"'a':{'wave':'sign','period':'2 s'}", DARK, "no such choice"},
+        {"'a':{'wave':'sine','clock':'day','period':'2 s'}", DARK, "expected one of"},
+        {"'a':{'clock':'day','period':'2 s'}", DARK, "expected no \"period\""},
+        {"'a':{'combine':'sum','of':'a','and':'dial'}", DARK, "stand before it"},
+        {"'a':{'combine':'sum','of':'dial','and':'b'},'b':{'clock':'day'}", DARK, "stand before it"},
+        {"'a':{'combine':'sum','of':'dial'}", DARK, "the key \"and\" is missing here"},
+        {"'a':{'combine':'sum','of':'dial','and':'nobody'}", DARK, "no such input in the rig, nor signal"},
+    };
+    for (size_t i = 0; i < sizeof bad / sizeof bad[0]; i++) {
+        char show[2000];
+        snprintf(show, sizeof show, SHOW("%s", "%s", DARK, ""), bad[i].signals, bad[i].wheel);
+        glanz_status status = stage_open(&stage, rig, show);
+        REQUIRE_MSG(status != GLANZ_OK && strstr(stage.fault.text, bad[i].text) != NULL && stage.fault.line != 0 &&
+                        stage.fault.where[0] != '\0',
+                    "case %zu: %s, line %u, at %s", i, stage.fault.text, stage.fault.line, stage.fault.where);
+        stage_close(&stage);
+    }
+    static const char *const rigs[][2] = {{"'sensor':{'pin':4,'low':'90 %','high':'10 %'}", "have no width"},
+                                          {"'knob':{'pin':4,'second pin':4}", "expected two"},
+                                          {"'knob':{'pin':4,'second pin':5,'edges':3}", "1, 2 or 4 edges"},
+                                          {"'knob':{'pin':4}", "is missing here"},
+                                          {"'dial':{'pin':4},'value':{'pin':5}", "expected one of"}};
+    for (int i = 0; i < 5; i++) {
+        char text[1500];
+        snprintf(text, sizeof text,
+                 "{'rig':'r','supplies':{'s':{'volts':'5 "
+                 "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':24}]}},'surfaces':{'a':"
+                 "{'strip':[{'output':'o','first':0,'leds':24}]}},'inputs':{'i':{%s}}}",
+                 rigs[i][0]);
+        glanz_status status = stage_open(&stage, text, "{'show':'t','looks':{},'segments':{}}");
+        REQUIRE_MSG(status != GLANZ_OK && strstr(stage.fault.text, rigs[i][1]) != NULL, "rig %d: %s", i, stage.fault.text);
+        stage_close(&stage);
+    }
+    stage_must_open(&stage, rig, SHOW("", DARK, DARK, ""));
+}
+END_TEST
+
+/* Seventeen drives are one too many; parts that are not there are named. */
+START_TEST(what_the_library_has_not_is_named) {
+    char looks[6000];
+    size_t at = 0;
+    for (int i = 0; i < 17; i++) {
+        at += (size_t)snprintf(looks + at, sizeof looks - at,
+                               "%s'l%d':{'effect':'plain','color':{'follows':'tide','from':'#000000','to':'#ffffff'}}",
+                               i == 0 ? "" : ",", i);
+    }
+    char show[7000];
+    snprintf(show, sizeof show, "{'show':'t','looks':{%s},'segments':{'rail':{'surface':'rail','look':'l0'}}}", looks);
+    ck_assert_int_eq(stage_open(&stage, rig, show), GLANZ_ERR_SHOW);
+    ck_assert_msg(strstr(stage.fault.text, "GLANZ_DRIVES_MOST") != NULL, "%s", stage.fault.text);
+    stage_close(&stage);
+    stage_must_open(&stage, rig, SHOW("", DRIVEN_NEEDLE, DARK, ""));
+    struct glanz_parts parts = glanz_everything;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_device *device;
+    static uint64_t memory[8000];
+    struct glanz_setup setup = {.rig = stage.rig, .show = stage.show, .port = &stage.port, .parts = &parts};
+    parts.drives = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ABSENT);
+    ck_assert_msg(strstr(fault.text, "drives") != NULL, "%s", fault.text);
+    parts = glanz_everything;
+    parts.signals = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, &fault), GLANZ_ERR_ABSENT);
+    ck_assert_msg(strstr(fault.text, "signals") != NULL, "%s", fault.text);
+}
+END_TEST
+
+Suite *signals_suite(void) {
+    Suite *suite = suite_create("signals");
+    TCase *tests = tcase_create("Signals");
+    tcase_add_checked_fixture(tests, NULL, teardown);
+    tcase_set_timeout(tests, 300);
+    tcase_add_test(tests, a_dial_turns_a_point_through_zero_and_back);
+    tcase_add_test(tests, a_lever_drives_a_speed_through_zero);
+    tcase_add_test(tests, waves_are_what_their_formula_says);
+    tcase_add_test(tests, a_trigger_acts_when_its_level_is_passed);
+    tcase_add_test(tests, sensors_and_dials_are_read_as_the_rig_says);
+    tcase_add_test(tests, a_knob_counts_its_steps_through_bounces);
+    tcase_add_test(tests, a_hue_is_driven_evenly);
+    tcase_add_test(tests, curves_are_monotone_and_exact);
+    tcase_add_test(tests, what_rests_is_still);
+    tcase_add_test(tests, drives_lie_over_what_was_asked);
+    tcase_add_test(tests, another_show_brings_its_own_drives);
+    tcase_add_test(tests, the_clock_is_a_signal);
+    tcase_add_test(tests, combinations);
+    tcase_add_test(tests, what_cannot_be_followed_is_refused);
+    tcase_add_test(tests, what_the_library_has_not_is_named);
+    suite_add_tcase(suite, tests);
+    return suite;
+}
