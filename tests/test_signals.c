@@ -72,14 +72,16 @@ static double hand(double t) {
                      : 0.8 - 0.3 * sin(3 * (t - 2.6));
 }
 
+static uint32_t read_after = 700; /* readings fall between frames, or, with 0, just on them */
+
 /* The light is placed, at each tenth of a second, with the dial read at 200 Hz and frames at a rate. */
 static void turn_dial(double *places, int count, unsigned rate, int rail, double speed_most) {
     double before = -1;
     unsigned pushes = 0;
     for (unsigned f = 0; f <= (unsigned)count * rate / 10; f++) {
         uint64_t at = (uint64_t)f * 1000000u / rate;
-        for (; pushes * 5000u + 700u <= at; pushes++) {
-            uint32_t when = pushes * 5000u + 700u;
+        for (; pushes * 5000u + read_after <= at; pushes++) {
+            uint32_t when = pushes * 5000u + read_after;
             double turns = rail ? 0.5 + 0.45 * sin(when / 4e5) : hand(when / 1e6);
             uint16_t value = (uint16_t)(int64_t)floor(turns * 65536);
             ck_assert_int_eq(glanz_device_push(stage.device, rail ? LEVER : DIAL, value, when), GLANZ_OK);
@@ -158,6 +160,15 @@ START_TEST(a_lever_drives_a_speed_through_zero) {
              "'14 leds/s','to':'-14 leds/s','rise':'40 ms','fall':'300 ms','curve':'gentle','rest':'20 %'}}",
              ""),
         40, 1, 15);
+    read_after = 0;
+    compare_rates(
+        "read just when a frame is made",
+        SHOW("", DARK,
+             "{'effect':'walker','color':'#ffffff','size':'3 leds','way':'there and back','speed':{'follows':'lever','from':"
+             "'-14 leds/s','to':'14 leds/s','rise':'0 ms','fall':'0 ms'}}",
+             ""),
+        40, 1, 15);
+    read_after = 700;
 }
 END_TEST
 
@@ -521,6 +532,26 @@ START_TEST(another_show_brings_its_own_drives) {
 }
 END_TEST
 
+/* A show that is taken anew while a wave drives a speed: the light runs on where it is, in both looks that cross. */
+START_TEST(another_show_moves_nothing) {
+    static const char show[] = SHOW("'a':{'wave':'sine','period':'3 s'}", DARK,
+                                    "{'effect':'walker','color':'#ffffff','size':'3 leds','way':'there and "
+                                    "back','speed':{'follows':'a','from':'-14 leds/s','to':'14 leds/s'}}",
+                                    "");
+    stage_must_open(&stage, rig, show);
+    double before = 0;
+    for (unsigned i = 0; i < 600; i++) {
+        if (i % 90 == 50) {
+            ck_assert_int_eq(stage_show(&stage, show), GLANZ_OK);
+        }
+        stage_frame(&stage, i * 10000u);
+        double place = middle(1, 60, 0);
+        ck_assert_msg(i < 150 || fabs(place - before) < 0.145, "frame %u: from %f to %f", i, before, place);
+        before = place;
+    }
+}
+END_TEST
+
 /* The clock as a turn: the hour hand, the second hand. */
 START_TEST(the_clock_is_a_signal) {
     stage_must_open(
@@ -694,6 +725,7 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, what_rests_is_still);
     tcase_add_test(tests, drives_lie_over_what_was_asked);
     tcase_add_test(tests, another_show_brings_its_own_drives);
+    tcase_add_test(tests, another_show_moves_nothing);
     tcase_add_test(tests, the_clock_is_a_signal);
     tcase_add_test(tests, combinations);
     tcase_add_test(tests, what_cannot_be_followed_is_refused);

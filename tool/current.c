@@ -8,6 +8,7 @@
 #include <unistd.h>
 
 #include "commands.h"
+#include "plot.h"
 
 struct figures { /* of one output or supply, milliamps */
     double mean, peak, jump, last;
@@ -82,45 +83,21 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
     }
 }
 
-static int plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char *picture) {
-    char drawn[] = "/tmp/glanz-plot-XXXXXX";
-    int file = mkstemp(drawn);
-    FILE *gnuplot = file < 0 ? NULL : popen("gnuplot", "w");
-    if (gnuplot == NULL) {
-        complain_plain("cannot run gnuplot: %s", strerror(errno));
+static int draw_plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char *picture) {
+    struct plot plot;
+    if (!plot_begin(&plot, picture, "current (mA)")) {
         return EXIT_FILE;
     }
-    close(file);
-    fprintf(gnuplot,
-            "set terminal pngcairo size 1280,800 font 'sans,12' background '#14161a'\n"
-            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key outside bottom center "
-            "horizontal textcolor rgb '#c8ccd2'\n"
-            "set bmargin 6\nset xlabel 'time (s)' offset 0,0.5 textcolor rgb '#c8ccd2'\nset ylabel 'current (mA)' textcolor "
-            "rgb '#c8ccd2'\n"
-            "set grid lc rgb '#3a3f48' lw 1\nset yrange [0:*]\nset offsets 0, 0, graph 0.08, 0\nset rmargin 4\n",
-            drawn);
-    fputs("plot ", gnuplot);
-    static const char *const shades[] = {"#e8b04a", "#4aa3a2", "#c8553d", "#8fb339", "#7b6fd0"};
+    fputs("set yrange [0:*]\nset offsets 0, 0, graph 0.08, 0\nplot ", plot.gnuplot);
     for (uint8_t s = 0; s < rig->supply_count; s++) {
-        fprintf(gnuplot, "%s'%s' using 1:%d with lines lw 1.5 lc rgb '%s' title \"%s\"", s == 0 ? "" : ", ", data, s + 2,
-                shades[s % 5], rig->supplies[s].name);
+        fprintf(plot.gnuplot, "%s'%s' using 1:%d with lines lw 1.5 lc rgb '%s' title \"%s\"", s == 0 ? "" : ", ", data, s + 2,
+                plot_shade(s), rig->supplies[s].name);
         if (rig->supplies[s].limit_ma != 0) {
-            fprintf(gnuplot, ", %u with lines lw 1 dt 2 lc rgb '%s' title \"limit of %s\"", rig->supplies[s].limit_ma,
-                    shades[s % 5], rig->supplies[s].name);
+            fprintf(plot.gnuplot, ", %u with lines lw 1 dt 2 lc rgb '%s' title \"limit of %s\"", rig->supplies[s].limit_ma,
+                    plot_shade(s), rig->supplies[s].name);
         }
     }
-    fputs("\n", gnuplot);
-    int status = pclose(gnuplot);
-    struct text bytes;
-    int good = status == 0 && text_read(&bytes, drawn);
-    unlink(drawn);
-    if (!good) {
-        complain_plain("gnuplot could not draw %s; expected it to be there (gnuplot-nox), and room in /tmp", picture);
-        return EXIT_FILE;
-    }
-    good = output_bytes(picture, bytes.bytes, bytes.count);
-    text_free(&bytes);
-    return good ? EXIT_GOOD : EXIT_FILE;
+    return plot_end(&plot);
 }
 
 struct measured { /* of all frames */
@@ -217,7 +194,7 @@ static int measure(struct session *session, uint64_t for_us, const char *picture
             complain_plain("cannot write %s; the plot needs room there", scratch);
         }
     } else if (picture != NULL) {
-        int drawn = plot(data_path, rig, picture);
+        int drawn = draw_plot(data_path, rig, picture);
         code = drawn == EXIT_GOOD ? code : drawn;
     }
     if (data_path == scratch) {

@@ -12,6 +12,7 @@ static const char *const aspects[] = {"look", "on", "brightness", "palette", "pl
 
 #define NAME_OF "{ \"$ref\": \"#/$defs/name\" }"
 #define TIME_OF "{ \"$ref\": \"#/$defs/time\" }"
+#define AMOUNT_OF "{ \"type\": \"string\", \"pattern\": \"^-?[0-9]+([.][0-9]+)? ?(deg|%)$\" }"
 #define OBJECT_OF(what) "{ \"type\": \"object\", \"description\": \"" what "\" }"
 #define COUNT_OF(low, high) "{ \"type\": \"integer\", \"minimum\": " #low ", \"maximum\": " #high " }"
 
@@ -25,7 +26,11 @@ const struct log_key log_withs[] = {
     {"replace", "{ \"type\": \"boolean\" }"},
     {"as", NAME_OF},
     {"place", COUNT_OF(1, 64)},
+    {"to", AMOUNT_OF},
+    {"by", AMOUNT_OF},
+    {"over", TIME_OF},
     {NULL, NULL}};
+enum { WITH_TO = 128, WITH_BY = 256, WITH_OVER = 512 };
 enum { WITH_LEVEL = 1, WITH_FOR = 2, WITH_SEGMENTS = 4, WITH_ASPECTS = 8, WITH_REPLACE = 16, WITH_AS = 32, WITH_PLACE = 64 };
 
 const struct log_kind log_kinds[] = {
@@ -44,6 +49,7 @@ const struct log_kind log_kinds[] = {
     [ENTRY_COPY] = {{"copy", NAME_OF}, WITH_AS, 0},
     [ENTRY_MOVE] = {{"move", NAME_OF}, WITH_PLACE, 0},
     [ENTRY_KEEP_RIG] = {{"keep rig", "{ \"const\": true }"}, 0, 0},
+    [ENTRY_TURN] = {{"turn", NAME_OF}, 0, WITH_TO | WITH_BY | WITH_OVER},
     {{NULL, NULL}, 0, 0}};
 
 static uint64_t read_time(struct json *json, int token) {
@@ -80,6 +86,15 @@ static void read_lists(struct json *json, int segments, int list, struct entry *
     }
 }
 
+/* How far a hand turns something: degrees or a share. */
+static void read_amount(struct json *json, int token, struct entry *entry) {
+    char text[40] = "";
+    size_t length = glanz_json_is(json, token, JSON_STRING) ? glanz_json_copy(json, token, text, sizeof text) : 0;
+    entry->angle = length > 3 && length < sizeof text && strcmp(text + length - 3, "deg") == 0;
+    entry->to = entry->angle ? glanz_json_quantity(json, token, QUANTITY_ANGLE, -GLANZ_DRIVE_TURNS, GLANZ_DRIVE_TURNS, NULL)
+                             : glanz_json_quantity(json, token, QUANTITY_SHARE, -65536, 65536, NULL);
+}
+
 /* What goes with a kind of entry: there where it must be, nowhere else. */
 static void read_withs(struct json *json, const struct log_kind *kind, struct entry *entry) {
     int said[sizeof log_withs / sizeof log_withs[0]];
@@ -102,6 +117,15 @@ static void read_withs(struct json *json, const struct log_kind *kind, struct en
         read_name(json, said[5], entry->as, sizeof entry->as);
     }
     entry->place = said[6] < 0 ? 0 : (uint8_t)glanz_json_count(json, said[6], 1, 64);
+    entry->for_us = said[9] < 0 ? entry->for_us : read_time(json, said[9]);
+    if (entry->kind == ENTRY_TURN) {
+        entry->by = said[8] >= 0;
+        if ((said[7] < 0) == (said[8] < 0)) {
+            glanz_json_fail(json, 0, "expected either \"to\" or \"by\" with a turn", NULL, NULL);
+        } else {
+            read_amount(json, entry->by ? said[8] : said[7], entry);
+        }
+    }
 }
 
 int clock_parse(uint32_t *day, uint32_t *second, const char *text) {

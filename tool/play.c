@@ -111,10 +111,10 @@ static void draw(struct screen *screen) {
     snprintf(line, sizeof line, "\x1b[%d;1Hkeys: ", screen->rows);
     put(screen, line);
     for (uint8_t i = 0; i < rig->input_count && i < 9; i++) {
-        if (rig->inputs[i].kind == GLANZ_INPUT_BUTTON) {
-            snprintf(line, sizeof line, "%d press %s, %c hold it; ", i + 1, rig->inputs[i].name, "!\"#$%&'()"[i]);
-            put(screen, line);
-        }
+        int button = rig->inputs[i].kind == GLANZ_INPUT_BUTTON;
+        snprintf(line, sizeof line, button ? "%d press %s, %c hold it; " : "%d turn %s up, %c down; ", i + 1,
+                 rig->inputs[i].name, "!\"#$%&'()"[i]);
+        put(screen, line);
     }
     put(screen, "q quit\x1b[K");
     fwrite(screen->text.bytes, 1, screen->text.count, stdout);
@@ -169,6 +169,8 @@ static void take_key(struct screen *screen) {
         stopped = 1;
     } else if (input >= 0 && input < rig->input_count && rig->inputs[input].kind == GLANZ_INPUT_BUTTON) {
         session_press(session, (uint8_t)input, at, hold != NULL ? 900000 : 90000);
+    } else if (input >= 0 && input < rig->input_count) {
+        (void)session_turn(session, (uint8_t)input, hold != NULL ? -2731 : 2731, 1, at, 100000); /* 15 degrees, or 1/24 */
     }
 }
 

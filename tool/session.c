@@ -22,7 +22,7 @@ void session_tell(const struct glanz_happening *happening, void *user) {
     fprintf(session->events, "%9.3f s  ", (double)happening->at_us / 1e6);
     switch (happening->description) {
     case GLANZ_HAPPENED_EVENT:
-        fprintf(session->events, "%s: %s\n", rig->inputs[happening->index].name, event_name(happening->event));
+        fprintf(session->events, "%s: %s\n", session_signal(session, happening->index), event_name(happening->event));
         break;
     case GLANZ_HAPPENED_TRIGGER: fprintf(session->events, "trigger \"%s\"\n", show->triggers[happening->index].name); break;
     case GLANZ_HAPPENED_PRESET: fprintf(session->events, "preset \"%s\"\n", show->presets[happening->index].name); break;
@@ -73,6 +73,9 @@ void session_push(struct session *session, uint8_t input, uint16_t level, uint64
         quote(session->record, glanz_device_rig(session->device)->inputs[input].name);
         fprintf(session->record, ", \"level\": %u}\n", level);
     }
+    if (input < SESSION_HANDS) {
+        hand_note(&session->hands[input], &glanz_device_rig(session->device)->inputs[input], level);
+    }
     (void)glanz_device_push(session->device, input, level, (uint32_t)at_us);
 }
 
@@ -101,6 +104,50 @@ void session_press(struct session *session, uint8_t input, uint64_t at_us, uint6
         }
     }
     session->presses++;
+}
+
+int session_turn(struct session *session, uint8_t input, int64_t to, int by, uint64_t at_us, uint64_t over_us) {
+    GLANZ_CONST struct glanz_input *is = &glanz_device_rig(session->device)->inputs[input];
+    if (!hand_can(is) || input >= SESSION_HANDS) {
+        return 0;
+    }
+    hand_move(&session->hands[input], is, to, by, at_us, over_us);
+    return 1;
+}
+
+/* The hand whose next reading comes first; NULL: none moves. */
+static struct hand *next_hand(struct session *session) {
+    struct hand *first = NULL;
+    for (int i = 0; i < SESSION_HANDS; i++) {
+        struct hand *hand = &session->hands[i];
+        if (hand->moves && (first == NULL || hand->next_us < first->next_us)) {
+            first = hand;
+        }
+    }
+    return first;
+}
+
+static void read_hand(struct session *session, struct hand *hand) {
+    struct hand_reading readings[HAND_READINGS];
+    uint64_t at_us = hand->next_us;
+    uint8_t input = (uint8_t)(hand - session->hands);
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
+    if (input >= rig->input_count) { /* another rig has come */
+        hand->moves = 0;
+        return;
+    }
+    int count = hand_read(hand, &rig->inputs[input], readings, input + 1u);
+    for (int i = 0; i < count; i++) {
+        plan_edge(session, at_us + readings[i].after_us, input, readings[i].value);
+    }
+}
+
+const char *session_signal(const struct session *session, uint8_t signal) {
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
+    return signal < rig->input_count                        ? rig->inputs[signal].name
+           : signal - rig->input_count < show->signal_count ? show->signals[signal - rig->input_count].name
+                                                            : "";
 }
 
 int session_input(const struct session *session, const char *name) {
@@ -198,6 +245,12 @@ glanz_status session_step(struct session *session) {
     uint64_t frame_us = session->frame * 1000000u / session->frame_rate;
     session->frame++;
     for (;;) { /* log and bouncing edges in the order of their times */
+        struct hand *hand = next_hand(session);
+        if (hand != NULL && hand->next_us <= frame_us && (session->planned == 0 || hand->next_us < session->plan[0].at_us) &&
+            (session->log_at == session->log.count || hand->next_us < session->log.entries[session->log_at].at_us)) {
+            read_hand(session, hand);
+            continue;
+        }
         int logged = session->log_at < session->log.count && session->log.entries[session->log_at].at_us <= frame_us;
         int planned = session->planned > 0 && session->plan[0].at_us <= frame_us;
         if (planned && (!logged || session->plan[0].at_us < session->log.entries[session->log_at].at_us)) {

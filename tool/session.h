@@ -8,8 +8,10 @@
 
 #include <glanz/linux.h>
 
+#include "hand.h"
 #include "log.h"
 
+#define SESSION_HANDS 40
 #define SESSION_SHOWS 8 /* texts of shows that may be in use at once, fading ones and all */
 
 struct session {
@@ -46,6 +48,7 @@ struct session {
         uint16_t level;
     } plan[64];
     int planned;
+    struct hand hands[SESSION_HANDS]; /* on the inputs */
 };
 
 /* Open a session. Complains and returns an exit code other than 0 on failure. `inputs` may be NULL. The setup's hardware may
@@ -61,6 +64,11 @@ glanz_status session_step(struct session *session);
 void session_push(struct session *session, uint8_t input, uint16_t level, uint64_t at_us);
 /* A press of a button that bounces and ends after a while. */
 void session_press(struct session *session, uint8_t input, uint64_t at_us, uint64_t for_us);
+
+/* Turn a dial, a knob, a sensor or a value: see hand_move(). @return 0 for a button. */
+int session_turn(struct session *session, uint8_t input, int64_t to, int by, uint64_t at_us, uint64_t over_us);
+/* The name of a signal. */
+const char *session_signal(const struct session *session, uint8_t signal);
 
 /* Apply a merge patch to the running show, all or nothing. */
 glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault);

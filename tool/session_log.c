@@ -96,7 +96,16 @@ static glanz_status push_entry(struct session *session, const struct entry *entr
         glanz_fault_name(fault, entry->name);
         return GLANZ_ERR_ABSENT;
     }
-    if (entry->kind == ENTRY_INPUT) {
+    GLANZ_CONST struct glanz_input *is = &glanz_device_rig(session->device)->inputs[input];
+    if (entry->kind == ENTRY_TURN && (!hand_can(is) || (entry->angle && !hand_turns(is)))) {
+        glanz_fault_name(fault, entry->name);
+        glanz_fault_add(fault, hand_can(is) ? " has a way with two ends; expected a share of it such as \"40 %\""
+                                            : " is a button; expected a dial, a knob, a sensor or a value");
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (entry->kind == ENTRY_TURN) {
+        (void)session_turn(session, (uint8_t)input, entry->to, entry->by, entry->at_us, entry->for_us);
+    } else if (entry->kind == ENTRY_INPUT) {
         session_push(session, (uint8_t)input, entry->level, entry->at_us);
     } else {
         session_press(session, (uint8_t)input, entry->at_us, entry->for_us);
@@ -128,11 +137,13 @@ void session_do(struct session *session, const struct entry *entry) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     glanz_status status = GLANZ_OK;
     glanz_board_time(session->board, entry->at_us); /* it counts from its own moment */
-    if (session->record != NULL && entry->kind != ENTRY_INPUT && entry->kind != ENTRY_PRESS) { /* those as raw edges */
+    if (session->record != NULL && entry->kind != ENTRY_INPUT && entry->kind != ENTRY_PRESS &&
+        entry->kind != ENTRY_TURN) { /* those as raw edges */
         fprintf(session->record, "%.*s\n", (int)entry->source.count, entry->source.bytes);
     }
     switch (entry->kind) {
     case ENTRY_INPUT:
+    case ENTRY_TURN:
     case ENTRY_PRESS: status = push_entry(session, entry, &fault); break;
     case ENTRY_PATCH:
         status = session_patch(session, &entry->patch, &fault);

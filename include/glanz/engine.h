@@ -374,6 +374,15 @@ struct glanz_showing {
 GLANZ_NODISCARD glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t segment,
                                                   struct glanz_showing *showing);
 
+/** The numbers of the newest look of a segment as its effect saw them in the newest frame: gliding, and driven. */
+struct glanz_seen {
+    int32_t number[GLANZ_PARAMS];           /**< lengths in LEDs, rates in the unit they are asked or driven in */
+    struct glanz_light color[GLANZ_COLORS]; /**< of its colour parameters, in order */
+    uint16_t brightness;                    /**< of the look, lightness */
+};
+/** @return GLANZ_ERR_ABSENT: there is no such segment, or it is dark. */
+GLANZ_NODISCARD glanz_status glanz_engine_seen(const struct glanz_engine *engine, uint8_t segment, struct glanz_seen *seen);
+
 /** The whole's brightness now, as lightness. 0 for NULL. */
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine);
 

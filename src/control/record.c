@@ -238,6 +238,12 @@ static void find_look(struct glanz_look *look, GLANZ_CONST struct glanz_show *sh
         if (glanz_record_is_named(show->looks[i].name, part->look)) {
             look->name = show->looks[i].name;
             look->content = show->looks[i].content;
+#if GLANZ_DRIVES_MOST > 0
+            if (look->effect == show->looks[i].effect) { /* how hands and signals lead is the show's */
+                look->drives = show->looks[i].drives;
+                look->drive_count = show->looks[i].drive_count;
+            }
+#endif
         }
     }
 }

@@ -96,6 +96,7 @@ static struct drive_state *take(struct glanz_engine *engine, GLANZ_CONST struct 
         free->of = drive;
         free->signal = drive->signal;
         free->moves = 0;
+        free->summed = 0;
         free->done = wanted(engine, drive) * FINE;
         free->mean = free->done / FINE;
     }
@@ -234,10 +235,11 @@ static void finish(struct glanz_engine *engine, struct drive_state *state, uint3
         return;
     }
     engine->drives_awake |= 2u; /* the frame after it has come to rest is the first with its last number as its mean */
-    if (state->at_us == now) {  /* another segment asked already */
+    if (state->at_us == now && !state->summed) { /* another segment asked already */
         return;
     }
-    state->mean = state->at_us == begin ? 0 : state->mean;
+    state->mean = state->summed ? state->mean : 0;
+    state->summed = 0;
     state->moves = advance(state, engine, now);
     uint32_t ticks = ((now >> 4) - (begin >> 4)) & 0x0FFFFFFFu;
     state->mean = ticks == 0 || ticks > 32767u ? state->done / FINE : state->mean / ticks;
@@ -284,9 +286,10 @@ static void follow(struct glanz_engine *engine, uint8_t signal, uint32_t lead) {
         if (state->of == NULL || state->signal != signal || !is_used(engine, state, 0)) {
             continue;
         }
-        if (!state->moves || state->at_us == now) { /* it begins with this frame */
+        if (!state->summed) { /* it begins with this frame */
             state->at_us = now;
             state->mean = 0;
+            state->summed = 1;
         }
         if ((int32_t)(now + lead - state->at_us) > 0) {
             (void)advance(state, engine, now + lead);

@@ -217,6 +217,25 @@ glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t ind
     return GLANZ_OK;
 }
 
+glanz_status glanz_engine_seen(const struct glanz_engine *engine, uint8_t index, struct glanz_seen *seen) {
+    if (seen == NULL || engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    memset(seen, 0, sizeof *seen);
+    if (index >= engine->segment_count) {
+        return GLANZ_ERR_ABSENT;
+    }
+    const struct segment *segment = &engine->segments[index];
+    const struct layer *layer = segment->order[segment->count - 1];
+    if (layer->effect == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    memcpy(seen->number, layer->frame.number, sizeof seen->number);
+    memcpy(seen->color, layer->frame.color, sizeof seen->color);
+    seen->brightness = layer->brightness;
+    return GLANZ_OK;
+}
+
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine) {
     return engine == NULL ? 0 : glanz_ramp_now(&engine->brightness);
 }

@@ -110,9 +110,10 @@ struct drive_state {                    /* of a drive that shows, on whatever se
     GLANZ_CONST struct glanz_drive *of; /* NULL: free. It may be gone where no look has it */
     uint32_t at_us;                     /* while it moves: the engine's clock, 32 bits of it, up to which it has come */
     uint32_t done;                      /* of the way, 0 to 65536, with 15 fractional bits */
-    uint32_t mean; /* over the last frame, 0 to 65536; while at_us lies in a frame, the sum of done * 16 us */
+    uint32_t mean; /* over the last frame, 0 to 65536; while it is summed, the sum of done * 16 us since the last frame */
     uint8_t signal;
     uint8_t moves;
+    uint8_t summed; /* its signal changed within the frame to come */
 };
 
 struct driven {                  /* of a layer */

@@ -1,0 +1,338 @@
+/* SPDX-License-Identifier: MIT */
+/* signals: what signals there are, what follows them, and how both go over time: a table, and a plot. */
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+#include "commands.h"
+#include "json.h"
+#include "plot.h"
+
+#define WATCHED_MOST 32
+
+struct watched { /* a drive of a look */
+    GLANZ_CONST struct glanz_look *look;
+    GLANZ_CONST struct glanz_drive *drive;
+};
+
+struct watch {
+    struct session *session;
+    uint16_t signals;
+    struct watched drives[WATCHED_MOST];
+    int drive_count;
+};
+
+/* ---- what there is ---- */
+
+static const char *number_name(const struct watched *watched) {
+    return watched->drive->param == GLANZ_DRIVE_BRIGHTNESS ? "brightness"
+                                                           : watched->look->effect->params[watched->drive->param].name;
+}
+
+/* A number of a drive as people write it. */
+static void number_text(char *out, const struct watched *watched, int32_t number) {
+    static const uint8_t kinds[] = {0, QUANTITY_LENGTH, QUANTITY_RATE, QUANTITY_SHARE};
+    if (watched->drive->param == GLANZ_DRIVE_BRIGHTNESS) {
+        glanz_quantity_text(out, QUANTITY_LIGHTNESS, number, 0);
+        return;
+    }
+    GLANZ_CONST struct glanz_param *param = &watched->look->effect->params[watched->drive->param];
+    uint8_t unit = watched->drive->unit == GLANZ_UNIT_NONE ? param->unit : watched->drive->unit;
+    if (param->kind == GLANZ_PARAM_TURN) {
+        glanz_quantity_text(out, QUANTITY_ANGLE, number, 0);
+    } else if (param->kind != GLANZ_PARAM_COLOR) {
+        glanz_quantity_text(out, (enum quantity)kinds[param->kind], number, param->kind == GLANZ_PARAM_SHARE ? 0 : unit);
+    } else if (((glanz_color)number >> 24) == 3) {
+        strcpy(out, "a named colour");
+    } else {
+        glanz_color_text(out, (glanz_color)number);
+    }
+}
+
+static const char *const input_words[] = {"button", "value", "sensor", "dial", "knob"};
+
+static void tell_signal(const struct watch *watch, uint8_t signal) {
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(watch->session->device);
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(watch->session->device);
+    printf("signal \"%s\": ", session_signal(watch->session, signal));
+    if (signal < rig->input_count) {
+        printf("%s on pin %u\n", input_words[rig->inputs[signal].kind], rig->inputs[signal].pin);
+    } else {
+        GLANZ_CONST struct glanz_signal *is = &show->signals[signal - rig->input_count];
+        char period[40];
+        glanz_quantity_text(period, QUANTITY_TIME, is->period_ms, 0);
+        if (is->kind == GLANZ_SIGNAL_WAVE) {
+            static const char *const waves[] = {"sine", "triangle", "saw", "square", "wander"};
+            printf("wave, %s, period %s\n", waves[is->form], period);
+        } else if (is->kind == GLANZ_SIGNAL_CLOCK) {
+            static const char *const spans[] = {"minute", "hour", "day", "year"};
+            printf("how much of the %s has passed\n", spans[is->form]);
+        } else {
+            static const char *const forms[] = {"sum", "difference", "product", "ratio", "larger", "smaller"};
+            printf("%s of \"%s\" and \"%s\"\n", forms[is->form], session_signal(watch->session, is->first),
+                   session_signal(watch->session, is->second));
+        }
+    }
+    for (int i = 0; i < watch->drive_count; i++) {
+        const struct watched *watched = &watch->drives[i];
+        char from[64];
+        char to[64];
+        if (watched->drive->signal == signal) {
+            number_text(from, watched, watched->drive->from);
+            number_text(to, watched, watched->drive->to);
+            printf("  drives %s of look \"%s\" from %s to %s\n", number_name(watched), watched->look->name, from, to);
+        }
+    }
+    for (uint8_t i = 0; i < show->trigger_count; i++) {
+        if (show->triggers[i].input == signal) {
+            printf("  trigger \"%s\" waits for it\n", show->triggers[i].name);
+        }
+    }
+}
+
+/* ---- over time ---- */
+
+/* The number that a drive gives now: of the first segment on which its look is the newest. @return 0: on none. */
+static int now_of(const struct watch *watch, const struct watched *watched, struct glanz_seen *seen) {
+    struct glanz_engine *engine = glanz_device_engine(watch->session->device);
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(watch->session->device);
+    struct glanz_showing showing;
+    for (uint8_t s = 0; s < show->segment_count; s++) {
+        if (glanz_engine_showing(engine, s, &showing) == GLANZ_OK && showing.drives == watched->look->drives &&
+            showing.drive_count != 0 && glanz_engine_seen(engine, s, seen) == GLANZ_OK) {
+            return 1;
+        }
+    }
+    return 0;
+}
+
+static int is_color(const struct watched *watched) {
+    return watched->drive->param != GLANZ_DRIVE_BRIGHTNESS &&
+           watched->look->effect->params[watched->drive->param].kind == GLANZ_PARAM_COLOR;
+}
+
+static struct glanz_light color_of(const struct watched *watched, const struct glanz_seen *seen) {
+    uint8_t rank = 0;
+    for (uint8_t i = 0; i < watched->drive->param; i++) {
+        rank = (uint8_t)(rank + (watched->look->effect->params[i].kind == GLANZ_PARAM_COLOR));
+    }
+    return seen->color[rank];
+}
+
+static int32_t seen_number(const struct watched *watched, const struct glanz_seen *seen) {
+    return watched->drive->param == GLANZ_DRIVE_BRIGHTNESS ? seen->brightness : seen->number[watched->drive->param];
+}
+
+/* As one decimal shows it: 359.97 is 0. */
+static double degrees_of(uint32_t turn) {
+    double degrees = (turn & 0xFFFFu) * 360.0 / 65536;
+    return degrees >= 359.95 ? 0 : degrees;
+}
+
+/* One line of the table; the level of a signal in percent, an angle in degrees. */
+static void tell_line(const struct watch *watch) {
+    char text[64];
+    printf("%8.2f s", (double)watch->session->now_us / 1e6);
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        uint32_t level = glanz_control_level(glanz_device_control(watch->session->device), (uint8_t)i);
+        if ((level & GLANZ_LEVEL_TURN) != 0) {
+            printf("  %10.1f deg", degrees_of(GLANZ_LEVEL_OF(level)));
+        } else {
+            printf("  %12.1f %%", GLANZ_LEVEL_OF(level) * 100.0 / 65536);
+        }
+    }
+    for (int i = 0; i < watch->drive_count; i++) {
+        struct glanz_seen seen;
+        const struct watched *watched = &watch->drives[i];
+        if (!now_of(watch, watched, &seen)) {
+            strcpy(text, "-");
+        } else if (is_color(watched)) {
+            struct glanz_light light = color_of(watched, &seen);
+            snprintf(text, sizeof text, "#%02x%02x%02x", glanz_coded(light.red), glanz_coded(light.green),
+                     glanz_coded(light.blue));
+        } else {
+            int32_t number = seen_number(watched, &seen);
+            GLANZ_CONST struct glanz_param *param =
+                watched->drive->param == GLANZ_DRIVE_BRIGHTNESS ? NULL : &watched->look->effect->params[watched->drive->param];
+            if (param == NULL || param->kind == GLANZ_PARAM_SHARE) {
+                snprintf(text, sizeof text, "%.1f %%", number * 100.0 / 65536);
+            } else if (param->kind == GLANZ_PARAM_TURN) {
+                snprintf(text, sizeof text, "%.1f deg", degrees_of((uint32_t)number));
+            } else {
+                uint8_t unit = watched->drive->unit == GLANZ_UNIT_NONE ? param->unit : watched->drive->unit;
+                snprintf(text, sizeof text, "%.2f %s", number / 65536.0,
+                         param->kind == GLANZ_PARAM_LENGTH ? "leds"
+                         : unit == GLANZ_UNIT_LEDS         ? "leds/s"
+                         : unit == GLANZ_UNIT_LENGTHS      ? "lengths/s"
+                                                           : "passes/s");
+            }
+        }
+        printf("  %14s", text);
+    }
+    putchar('\n');
+}
+
+static void tell_head(const struct watch *watch) {
+    printf("\n%10s", "time");
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        printf("  %14.14s", session_signal(watch->session, (uint8_t)i));
+    }
+    for (int i = 0; i < watch->drive_count; i++) {
+        printf("  %14.14s", watch->drives[i].look->name);
+    }
+    printf("\n%10s", "");
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        printf("  %14s", "");
+    }
+    for (int i = 0; i < watch->drive_count; i++) {
+        printf("  %14.14s", number_name(&watch->drives[i]));
+    }
+    putchar('\n');
+}
+
+/* A line for the plot: levels in percent of all or of a turn, drives in percent of their way. */
+static void put_data(struct watch *watch, FILE *data) {
+    fprintf(data, "%.4f", (double)watch->session->now_us / 1e6);
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        fprintf(data, " %.3f",
+                GLANZ_LEVEL_OF(glanz_control_level(glanz_device_control(watch->session->device), (uint8_t)i)) / 655.36);
+    }
+    for (int i = 0; i < watch->drive_count; i++) {
+        struct glanz_seen seen;
+        const struct watched *watched = &watch->drives[i];
+        double way = (double)watched->drive->to - watched->drive->from;
+        if (!is_color(watched) && way != 0 && now_of(watch, watched, &seen)) {
+            double number = seen_number(watched, &seen);
+            fprintf(data, " %.3f", (number - watched->drive->from) / way * 100);
+        } else {
+            fputs(" NaN", data);
+        }
+    }
+    fputc('\n', data);
+}
+
+static int draw(const struct watch *watch, const char *data, const char *picture) {
+    struct plot plot;
+    unsigned lines = 0;
+    if (!plot_begin(&plot, picture, "signals (% of all, or of a turn)")) {
+        return EXIT_FILE;
+    }
+    fputs("set yrange [-4:104]\nset multiplot layout 2,1\nplot ", plot.gnuplot);
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        fprintf(plot.gnuplot, "%s'%s' using 1:%u with lines lw 1.5 lc rgb '%s' title \"%s\"", i == 0 ? "" : ", ", data, i + 2u,
+                plot_shade(i), session_signal(watch->session, (uint8_t)i));
+    }
+    fputs("\nset ylabel 'what follows them (% of the way)'\nplot ", plot.gnuplot);
+    for (int i = 0; i < watch->drive_count; i++) {
+        if (!is_color(&watch->drives[i])) {
+            fprintf(plot.gnuplot, "%s'%s' using 1:%u with lines lw 1.5 lc rgb '%s' title \"%s of %s\"", lines == 0 ? "" : ", ",
+                    data, watch->signals + (unsigned)i + 2u, plot_shade(watch->drives[i].drive->signal),
+                    number_name(&watch->drives[i]), watch->drives[i].look->name);
+            lines++;
+        }
+    }
+    fputs(lines == 0 ? "NaN title 'colours alone, or nothing'\n" : "\n", plot.gnuplot);
+    fputs("unset multiplot", plot.gnuplot);
+    return plot_end(&plot);
+}
+
+static int watch_over_time(struct watch *watch, uint64_t for_us, uint64_t every_us, const char *picture) {
+    struct session *session = watch->session;
+    uint64_t frames = for_us * session->frame_rate / 1000000u;
+    uint64_t next_us = 0;
+    char scratch[] = "/tmp/glanz-signals-XXXXXX";
+    FILE *data = NULL;
+    if (picture != NULL) {
+        int descriptor = mkstemp(scratch);
+        data = descriptor < 0 ? NULL : fdopen(descriptor, "w");
+        if (data == NULL) {
+            complain_plain("cannot write %s: %s", scratch, strerror(errno));
+            return EXIT_FILE;
+        }
+    }
+    tell_head(watch);
+    for (uint64_t i = 0; i <= frames; i++) {
+        (void)session_step(session);
+        if (session->now_us >= next_us) {
+            tell_line(watch);
+            next_us += every_us;
+        }
+        if (data != NULL) {
+            put_data(watch, data);
+        }
+    }
+    int code = EXIT_GOOD;
+    if (data != NULL) {
+        code = fclose(data) == 0 ? draw(watch, scratch, picture) : EXIT_FILE;
+        unlink(scratch);
+    }
+    return code;
+}
+
+static void find_drives(struct watch *watch) {
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(watch->session->device);
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        for (uint8_t k = 0; k < show->looks[i].drive_count && watch->drive_count < WATCHED_MOST; k++) {
+            struct watched *watched = &watch->drives[watch->drive_count++];
+            watched->look = &show->looks[i];
+            watched->drive = &show->looks[i].drives[k];
+        }
+    }
+}
+
+static int run(int argc, const char **argv) {
+    static struct session session;
+    static struct watch watch;
+    struct arguments arguments;
+    struct glanz_board_setup setup;
+    uint64_t for_us = 10000000;
+    uint64_t every_us = 500000;
+    int code = EXIT_GOOD;
+    char *time_text = NULL;
+    char *every_text = NULL;
+    char *inputs = NULL;
+    char *picture = NULL;
+    const struct poptOption options[] = {
+        {"for", 't', POPT_ARG_STRING, &time_text, 0, "how long the show runs (default 10 s)", "TIME"},
+        {"every", 'e', POPT_ARG_STRING, &every_text, 0, "time between lines of the table (default 500 ms)", "TIME"},
+        {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"plot", 'p', POPT_ARG_STRING, &picture, 0, "draw signals, and the numbers that follow them, as a PNG, with gnuplot",
+         "FILE"},
+        POPT_TABLEEND};
+    if (!arguments_parse(&arguments, &command_signals, argc, argv, options, 2, 2, &code)) {
+        return code;
+    }
+    memset(&setup, 0, sizeof setup);
+    memset(&watch, 0, sizeof watch);
+    if ((time_text != NULL && !time_of(&for_us, time_text, "--for")) ||
+        (every_text != NULL && !time_of(&every_us, every_text, "--every"))) {
+        code = EXIT_USAGE;
+    } else if (every_us < 1000) {
+        complain_plain("--every: expected at least 1 ms");
+        code = EXIT_USAGE;
+    } else {
+        code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
+    }
+    if (code == EXIT_GOOD) {
+        watch.session = &session;
+        watch.signals = (uint16_t)(session.rig.rig->input_count + session.shows[0].show->signal_count);
+        find_drives(&watch);
+        for (uint16_t i = 0; i < watch.signals; i++) {
+            tell_signal(&watch, (uint8_t)i);
+        }
+        code = watch_over_time(&watch, for_us, every_us, picture);
+        code = code == EXIT_GOOD && session.complaints != 0 ? EXIT_REFUSED : code;
+        session_close(&session);
+    }
+    free(time_text);
+    free(every_text);
+    free(inputs);
+    free(picture);
+    arguments_free(&arguments);
+    return code;
+}
+
+const struct command command_signals = {
+    "signals", "what dials, waves and clocks do: signals and what follows them, over time", "RIG SHOW",
+    "  glanz signals demo/rig.json demo/show.json --inputs demo/visitor.jsonl --plot out/signals.png\n", run};
