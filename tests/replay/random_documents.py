@@ -35,6 +35,8 @@ def by_definition(name, context):
         return "5 V"
     if name == "kelvin":
         return f"{rng.randint(1000, 12500)} K"
+    if name == "angle":
+        return f"{rng.randint(0, 359)} deg"
     if name == "side":
         return rng.randint(1, 6)
     if name == "length":
@@ -56,6 +58,8 @@ def make(schema, root, context, key=""):
         return schema["const"]
     if "enum" in schema:
         return rng.choice(schema["enum"])
+    if schema.get("oneOf", [{}])[-1].get("$ref") == "#/$defs/drive":
+        return make_drive(schema["oneOf"], root, context, key) if rng.random() < 0.2 else make(schema["oneOf"][0], root, context, key)
     if "oneOf" in schema and "properties" not in schema:
         return make(rng.choice(schema["oneOf"]), root, context, key)
     kind = schema.get("type")
@@ -68,6 +72,38 @@ def make(schema, root, context, key=""):
     if kind == "array":
         return [make(schema["items"], root, context, key) for _ in range(rng.randint(max(1, schema.get("minItems", 1)), 3))]
     return make_object(schema, root, context)
+
+
+def make_drive(schemas_of_it, root, context, key):
+    """What follows a signal: both ends in one unit."""
+    value = make(schemas_of_it[1], root, context)
+    unit = re.compile("[a-z/%]+$")
+    while True:
+        value["from"], value["to"] = (make(schemas_of_it[0], root, context, key) for _ in range(2))
+        units = [unit.search(value[end]).group() for end in ("from", "to")] if value["from"][-1:] in "s%g" else ["", ""]
+        if units[0] == units[1] and "/pass" not in units[0]:
+            break
+    if value.get("curve") != "steps":
+        value.pop("steps", None)
+    else:
+        value["steps"] = rng.randint(2, 9)
+    if "begins at" in value or "ends at" in value:
+        value.update({"begins at": number(1, 40) + " %", "ends at": number(60, 99) + " %"})
+    if "rest" in value:
+        value["rest"] = number(1, 60) + " %"
+    return value
+
+
+def make_signals():
+    forms = [{"wave": rng.choice(["sine", "triangle", "saw", "square", "wander"]), "period": f"{rng.randint(100, 900)} ms",
+              "phase": f"{rng.randint(0, 359)} deg"}, {"clock": rng.choice(["minute", "hour", "day", "year"])},
+             {"wave": "wander", "period": "150 ms", "low": "70 %", "high": "5 %"}]
+    signals = {f"signal {i}": form for i, form in enumerate(rng.sample(forms, rng.randint(0, 3)))}
+    for i in range(rng.randint(0, 2)):
+        names = ["dial", "vane", "lever", "button"] + list(signals)
+        signals[f"both {i}"] = {"combine": rng.choice(["sum", "difference", "product", "ratio", "larger", "smaller"]),
+                                "of": rng.choice(names), "and": rng.choice(names)}
+    return signals
 
 
 def make_text(schema, key, context):
@@ -185,7 +221,9 @@ def make_rig():
             first += count + rng.choice([0, 0, 1])
         rig["surfaces"][f"surface {i}"] = make_surface(pieces)
     rig["inputs"] = {"button": make(parts["inputs"]["additionalProperties"]["properties"]["button"], root, context),
-                     "dial": {"value": {"pin": 41}}}
+                     "dial": {"value": {"pin": 41}}, "vane": {"dial": {"pin": 42, "zero": "30 deg", "lag": "40 ms"}},
+                     "lever": {"sensor": {"pin": 43, "low": "3 %", "reversed": rng.random() < 0.5}},
+                     "knob": {"knob": {"pin": 44, "second pin": 45, "steps": rng.randint(2, 30), "endless": rng.random() < 0.5}}}
     rig["inputs"]["button"] = {"button": rig["inputs"]["button"]}
     rig["inputs"]["button"]["button"]["pin"] = 40
     return rig, {name: size_of(surface) for name, surface in rig["surfaces"].items()}
@@ -209,6 +247,8 @@ def make_show(surfaces):
     show["pictures"] = {f"picture {i}": make_picture() for i in range(2)}
     context["names"]["picture"] = list(show["pictures"])
     context["names"]["text"] = ["Ebbe {dial 0.0 to 6.5} m", "{time} {date}", "Flöße \u20ac", "{hour}.{minute}.{second} {dial}", "{{ }"]
+    show["signals"] = make_signals()
+    context["names"]["follows"] = ["dial", "vane", "lever", "knob", "button"] + list(show["signals"])
     show["looks"] = {f"look {i}": make(parts["looks"]["additionalProperties"], root, context) for i in range(rng.randint(2, 6))}
     context["names"].update(look=list(show["looks"]), surface=list(surfaces), stencil=["take 2, leave 1", "take 1, leave 3, take 2, leave 2"])
     show["segments"] = {}
@@ -268,7 +308,7 @@ def make_show(surfaces):
     show["start"] = make_action()
     events = ["pressed", "pressed once", "pressed twice", "held", "released"]
     show["triggers"] = {f"trigger {i}": {"when": rng.choice([{"button": "button", "is": rng.choice(events)},
-                                                             {"value": "dial", rng.choice(["rises above", "falls below"]): "50 %"}]),
+                                                             {"value": rng.choice(["dial", "vane", "knob"] + list(show["signals"])), rng.choice(["rises above", "falls below"]): "50 %"}]),
                                          "do": [make_action() for _ in range(rng.randint(1, 2))]} for i in range(4)}
     return show
 
@@ -282,7 +322,8 @@ def make_inputs():
             level = 1 - level
             lines.append({"at": f"{at} ms", "input": "button", "level": level})
         else:
-            lines.append({"at": f"{at} ms", "input": "dial", "level": rng.randrange(65536)})
+            lines.append({"at": f"{at} ms", "input": rng.choice(["dial", "vane", "lever"]), "level": rng.randrange(65536)})
+            lines.append({"at": f"{at} ms", "input": "knob", "level": rng.choice([0, 1, 3, 2])})
     return "".join(json.dumps(line) + "\n" for line in lines)
 
 

@@ -12,7 +12,7 @@ static const char *folder;
 
 /* Write a text with ' for " to FOLDER/NAME.KIND. */
 static void put(const char *name, const char *kind, const char *format, ...) {
-    char text[8192];
+    static char text[65536];
     char path[512];
     va_list list;
     va_start(list, format);
@@ -218,6 +218,82 @@ static void put_sequences(const char *name, const char *start) {
     printf("%s 1200\n", name);
 }
 
+/* A dial, a vane that lags, a noisy gauge, two knobs that bounce, a button; every wave, the clock, combinations; drives of
+ * every kind of number by every curve. */
+static void put_signals(void) {
+    put("signals", "rig.json",
+        "{'rig':'test','supplies':{'s':{'volts':'5 V','limit':'400 "
+        "mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':40}]},"
+        "'u':{'pin':2,'supply':'s','line':[{'chip':'SK6812-RGBW','leds':24}]}},'surfaces':{'a':{'strip':[{'output':'o','first':"
+        "0,'leds':40}]},'b':{"
+        "'ring':[{'output':'u','first':0,'leds':24}]}},'inputs':{'d':{'dial':{'pin':3}},'w':{'dial':{'pin':4,'zero':'77 "
+        "deg','reversed':true,'lag':'120 ms'}},"
+        "'g':{'sensor':{'pin':5,'low':'5 %%','high':'93 %%','lag':'50 ms'}},'n':{'knob':{'pin':6,'second "
+        "pin':7,'steps':9}},'m':{'knob':{'pin':8,'second pin':9,"
+        "'steps':5,'edges':1,'endless':true,'reversed':true}},'k':{'button':{'pin':10,'pressed':'low'}},'v':{'value':{'pin':11}"
+        "}}}");
+    put("signals", "show.json",
+        "{'show':'g','brightness':'70 %%','change':'300 ms','signals':{'sine':{'wave':'sine','period':'900 "
+        "ms'},'triangle':{'wave':'triangle','period':'1.3 s',"
+        "'phase':'90 deg'},'saw':{'wave':'saw','period':'700 ms','low':'80 %%','high':'10 "
+        "%%'},'square':{'wave':'square','period':'450 ms'},'wander':{'wave':"
+        "'wander','period':'600 "
+        "ms'},'minute':{'clock':'minute'},'year':{'clock':'year'},'sum':{'combine':'sum','of':'sine','and':'v'},'product':{'"
+        "combine':"
+        "'product','of':'wander','and':'g'},'ratio':{'combine':'ratio','of':'g','and':'sine'}},'looks':{"
+        "'needle':{'effect':'needle','color':{'follows':'wander','from':'hsl(20 100%% 50%%)','to':'hsl(300 80%% "
+        "60%%)'},'background':{'follows':'g','from':"
+        "'#000000','to':'#003040','rise':'200 ms','fall':'20 ms'},'bearing':{'follows':'d','from':'0 deg','to':'360 "
+        "deg','rise':'30 ms','fall':'30 ms'},'width':{"
+        "'follows':'n','from':'1 leds','to':'9 leds','curve':'early'}},"
+        "'vane':{'effect':'needle','color':'2700 K','bearing':{'follows':'w','from':'90 deg','to':'-630 "
+        "deg'},'brightness':{'follows':'square','from':'5 %%','to':"
+        "'100 %%','rise':'100 ms','fall':'300 ms','curve':'gentle'}},"
+        "'hand':{'effect':'needle','bearing':{'follows':'minute','from':'0 deg','to':'360 "
+        "deg'},'color':{'follows':'year','from':'#ff0000','to':'#0000ff'}},"
+        "'run':{'effect':'walker','size':'4 leds','speed':{'follows':'sine','from':'-30 leds/s','to':'30 leds/s','rest':'20 "
+        "%%','rise':'0 ms','fall':'0 ms'}},"
+        "'wave':{'effect':'swell','speed':{'follows':'sum','from':'2 lengths/s','to':'-1 lengths/s','curve':'late','begins "
+        "at':'20 %%','ends at':'90 %%'},"
+        "'background':{'follows':'saw','from':'#200000','to':'hsl(200 90%% 40%%)'}},"
+        "'lamp':{'effect':'breathing','low':{'follows':'product','from':'90 %%','to':'5 "
+        "%%','curve':'steps','steps':4},'speed':{'follows':'m','from':"
+        "'0.2 passes/s','to':'3 passes/s'},'color':{'follows':'k','from':'#102030','to':'#ffffff','rise':'10 ms','fall':'900 "
+        "ms'}}},"
+        "'segments':{'s':{'surface':'a','first':0,'leds':20,'look':'run'},'t':{'surface':'a','first':20,'leds':20,'look':'lamp'"
+        "},'r':{'surface':'b','look':'needle'}},"
+        "'presets':{'one':{'s':'wave','r':'vane'},'two':{'s':'run','t':'lamp','r':'hand'},'three':{'r':'needle','t':'wave'}},"
+        "'triggers':{'a':{'when':{'value':'triangle','rises above':'60 "
+        "%%'},'do':[{'recall':'one'}]},'b':{'when':{'value':'saw','falls below':'40 %%'},'do':[{"
+        "'brightness':'50 %%','segment':'t','over':'200 ms'}]},'c':{'when':{'value':'d','rises above':'50 "
+        "%%'},'do':[{'recall':'two','over':'500 ms'}]},'e':{'when':{"
+        "'value':'ratio','falls below':'30 %%'},'do':[{'recall':'three','over':'150 "
+        "ms'}]},'f':{'when':{'value':'square','rises above':'50 %%'},'do':[{'brightness':"
+        "'90 %%','segment':'t'}]}}}");
+    static const char *const names[] = {"d", "w", "g", "n", "m", "k", "v"};
+    static const int gray[4] = {0, 1, 3, 2};
+    static char lines[60000];
+    size_t used = 0;
+    int turned[2] = {0, 0};
+    for (uint32_t i = 0; i < 700; i++) {
+        uint32_t drawn = glanz_hash2(20264, i);
+        uint32_t which = drawn % 7u;
+        uint32_t level = which == 0   ? (i * 331u + (drawn >> 20)) & 0xFFFFu
+                         : which == 1 ? (65536u - i * 190u) & 0xFFFFu
+                         : which == 2 ? 30000u + (i / 40u % 2u) * 20000u + (drawn >> 22)
+                         : which == 5 ? drawn >> 16 & 1u
+                                      : drawn >> 16;
+        if (which == 3 || which == 4) {
+            turned[which - 3] += (drawn & 0x7000u) != 0 ? 1 : -1;
+            level = (uint32_t)gray[turned[which - 3] & 3];
+        }
+        used += (size_t)snprintf(lines + used, sizeof lines - used, "{'at':'%u us','input':'%s','level':%u}\n",
+                                 1000000u + i * 9700u + (drawn & 0xFFFu), names[which], (unsigned)level);
+    }
+    put("signals", "inputs.jsonl", lines);
+    printf("signals 900\n");
+}
+
 int main(int argc, char **argv) {
     if (argc != 2) {
         return 2;
@@ -256,5 +332,6 @@ int main(int argc, char **argv) {
     put_sequences("sequence_nested", "'play':'out'");
     put_sequences("sequence_timed", "'play':'timed'");
     put_sequences("sequence_still", "'recall':'three'");
+    put_signals();
     return 0;
 }
