@@ -197,10 +197,10 @@ static void measure(const char *name, uint16_t count, uint32_t things) {
 /* Every effect on 256 LEDs, and on 64: what is between the two is the cost of a LED alone. */
 static void run_effects(void) {
     static const char *const names[] = {
-        "effect plain",      "effect breathing", "effect filling", "effect walker",  "effect comet",   "effect escort",
-        "effect procession", "effect pattern",   "effect flow",    "effect swell",   "effect twinkle", "effect motley",
-        "effect fire",       "effect rain",      "effect ripples", "effect plasma",  "effect clouds",  "effect spokes",
-        "effect colony",     "effect fireworks", "effect text",    "effect picture", "effect marked"};
+        "effect plain",      "effect breathing", "effect filling",   "effect walker",  "effect comet",   "effect escort",
+        "effect procession", "effect pattern",   "effect flow",      "effect swell",   "effect twinkle", "effect motley",
+        "effect needle",     "effect fire",      "effect rain",      "effect ripples", "effect plasma",  "effect clouds",
+        "effect spokes",     "effect colony",    "effect fireworks", "effect text",    "effect picture", "effect marked"};
     for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
         if (glanz_effects[i]->shade_field != NULL) {
             lay_panels(LEDS, 1, 1, glanz_effects[i]);
@@ -424,6 +424,55 @@ static void run_control(void) {
     stage.show.trigger_count = 8;
     stage.show.start = &stage.action;
     measure("control 8 segments", FRAMES, 1);
+}
+
+/* Sixteen drives of mixed kinds on eight segments of one LED: moved by eight waves and combinations, at rest, or not there. */
+enum driven { DRIVES_NONE, DRIVES_REST, DRIVES_MOVE };
+static void run_driven(const char *name, enum driven driven) {
+    static struct glanz_drive drives[16];
+    static struct glanz_signal signals[8];
+    static const struct glanz_setting black = {GLANZ_WALKER_COLOR, 0, GLANZ_RGB(0, 0, 0)};
+    lay(&glanz_chip_ws2812b, 8, 1, 8, &glanz_effect_walker);
+    memset(drives, 0, sizeof drives);
+    memset(signals, 0, sizeof signals);
+    for (uint8_t i = 0; i < 8; i++) {
+        signals[i].kind = i < 6 ? GLANZ_SIGNAL_WAVE : GLANZ_SIGNAL_COMBINE;
+        signals[i].form = i < 6 ? (uint8_t)(i % 5) : (uint8_t)(i == 6 ? GLANZ_COMBINE_PRODUCT : GLANZ_COMBINE_SUM);
+        signals[i].period_ms = 3000 + 700u * i;
+        signals[i].first = 1;
+        signals[i].second = 2;
+        stage.look[i].settings = &black;
+        stage.look[i].setting_count = 1;
+        stage.look[i].drives = &drives[2 * i];
+        stage.look[i].drive_count = driven == DRIVES_NONE ? 0 : 2;
+    }
+    for (uint8_t i = 0; i < 16; i++) {
+        uint8_t kind = (uint8_t)(i % 4);
+        drives[i].param = kind == 0   ? GLANZ_WALKER_SPEED
+                          : kind == 1 ? GLANZ_WALKER_COLOR
+                          : kind == 2 ? GLANZ_DRIVE_BRIGHTNESS
+                                      : GLANZ_WALKER_BACKGROUND;
+        drives[i].signal = driven == DRIVES_MOVE ? (uint8_t)(1 + i % 8) : 0;
+        drives[i].from = 0;
+        drives[i].to = kind == 0   ? GLANZ_FIXED(20)
+                       : kind == 1 ? (int32_t)GLANZ_HSL(300, 100, 50)
+                       : kind == 2 ? 65535
+                                   : (int32_t)GLANZ_RGB(0, 40, 60);
+        drives[i].unit = kind == 0 ? GLANZ_UNIT_LEDS : GLANZ_UNIT_NONE;
+        drives[i].curve = (uint8_t)(i % 3);
+        drives[i].rise_ms = i < 8 ? 60 : 0;
+        drives[i].fall_ms = i < 8 ? 200 : 0;
+    }
+    stage.input.kind = GLANZ_INPUT_VALUE;
+    stage.show.signals = signals;
+    stage.show.signal_count = driven == DRIVES_MOVE ? 8 : 0;
+    measure(name, FRAMES, 1);
+}
+
+static void run_drives(void) {
+    run_driven("drives none", DRIVES_NONE);
+    run_driven("drives at rest", DRIVES_REST);
+    run_driven("drives that move", DRIVES_MOVE);
 }
 
 /* What other rigs and cuts add to a flow on 256 LEDs. */
@@ -668,10 +717,10 @@ static void run_memory(void) {
                 (uint32_t)glanz_engine_size(NULL, &stage.rig, 1, GLANZ_NO_FADING));
     bench_bytes("RAM saved by 3 fading looks, 8 segments", (uint32_t)(glanz_engine_size(&glanz_everything, &stage.rig, 8, 0) -
                                                                       glanz_engine_size(&glanz_everything, &stage.rig, 8, 3)));
-    bench_bytes("RAM control, 1 input", (uint32_t)glanz_control_size(&stage.rig, 8));
-    bench_bytes("RAM control, 1 segment, 1 input", (uint32_t)glanz_control_size(&stage.rig, 1));
+    bench_bytes("RAM control, 1 input", (uint32_t)glanz_control_size(&glanz_everything, &stage.rig, 8));
+    bench_bytes("RAM control, 1 segment, 1 input", (uint32_t)glanz_control_size(&glanz_everything, &stage.rig, 1));
     stage.rig.input_count = 0;
-    bench_bytes("RAM control, no input", (uint32_t)glanz_control_size(&stage.rig, 8));
+    bench_bytes("RAM control, no input", (uint32_t)glanz_control_size(&glanz_everything, &stage.rig, 8));
     bench_bytes("RAM store", (uint32_t)glanz_store_size(&flash_medium, GLANZ_DEVICE_RECORDS, GLANZ_RECORD_MOST));
     lay(&glanz_chip_ws2812b, LEDS, 4, 8, &glanz_effect_plain);
     bench_bytes("RAM device, 256 LEDs on 4 outputs, 8 segments", (uint32_t)glanz_device_size(&stage.rig, 8));
@@ -688,6 +737,7 @@ void bench_run(void) {
     run_segments();
     run_still();
     run_control();
+    run_drives();
     run_forms();
     run_rough();
     run_blends();

@@ -8,7 +8,7 @@ import sys
 
 folder = sys.argv[1]
 CPUS = {"m0plus": "Cortex-M0+", "m4": "Cortex-M4", "rv32": "RV32IMC", "x86": "x86-64"}
-LINES = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley".split()
+LINES = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley needle".split()
 FIELDS = "fire rain ripples plasma clouds spokes colony fireworks text picture marked".split()
 EFFECTS = LINES + FIELDS
 
@@ -122,6 +122,12 @@ rows.append(["a transparent segment over all LEDs (plain), a LED"] + [f"{added[c
 rows.append(["of that, blending"] + [bar("a segment's blending", c, runs[c]["stage blend cover"], 40) if c == "m0plus" else f"{runs[c]['stage blend cover']:.0f}" for c in cpus])
 each = {c: (runs[c]["segments 64"] - runs[c]["segments 16"]) / 48 for c in cpus}
 rows.append(["a short segment (walker on 4 of 256 LEDs), a frame"] + [bar("a short segment", c, each[c], 700) if c == "m0plus" else f"{each[c]:.0f}" for c in cpus])
+rows.append(["16 drives of mixed kinds, 8 waves and combinations, all moving, a frame"] +
+            [bar("16 drives that move", c, runs[c]["drives that move"] - runs[c]["drives none"], 1500) if c == "m0plus"
+             else f"{runs[c]['drives that move'] - runs[c]['drives none']:.0f}" for c in cpus])
+rows.append(["the same at rest"] +
+            [bar("16 drives at rest", c, runs[c]["drives at rest"] - runs[c]["drives none"], 300) if c == "m0plus"
+             else f"{runs[c]['drives at rest'] - runs[c]['drives none']:.0f}" for c in cpus])
 rows.append(["control: 8 segments, playlist, 8 triggers, nothing shaded, a frame"] +
             [bar("control", c, runs[c]["control 8 segments"], 2500) if c == "m0plus" else f"{runs[c]['control 8 segments']:.0f}" for c in cpus])
 rows.append(["still frame that needs no dither, 256 LEDs, a frame"] + [bar("still frame", c, runs[c]["still"], 1000) if c == "m0plus" else f"{runs[c]['still']:.0f}" for c in cpus])

@@ -566,7 +566,7 @@ START_TEST(misuse_of_fields_is_a_status) {
     ck_assert_uint_eq(glanz_writing_bit(letters, 1, &near, &glanz_font_buoy, 0, 6), 0);
     ck_assert_uint_eq(glanz_writing_bit(letters, 0, &near, &glanz_font_buoy, 0, 0), 0);
     ck_assert_int_eq(glanz_engine_clock(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_level(NULL, 0, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_level(NULL, 0, 0, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_uint_eq(glanz_look_memory(NULL, NULL, NULL), 0);
     ck_assert_uint_eq(glanz_show_memory(NULL, NULL), 0);
     stage_must_open(&stage, WIDE_RIG,
@@ -574,9 +574,9 @@ START_TEST(misuse_of_fields_is_a_status) {
     struct glanz_engine *engine = glanz_device_engine(stage.device);
     ck_assert_int_eq(glanz_engine_clock(engine, 20000, 86400), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_clock(engine, 3000000, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_level(engine, 200, 0, 0), GLANZ_ERR_ABSENT);
-    ck_assert_int_eq(glanz_engine_level(engine, 0, 65537, 0), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_engine_level(engine, 0, 65536u | GLANZ_LEVEL_TURN, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_level(engine, 200, 0, 0, 0), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_engine_level(engine, 0, 65537, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_engine_level(engine, 0, 65536u | GLANZ_LEVEL_TURN, 0, 0), GLANZ_ERR_ARGUMENT);
     /* contents of another kind, or none; rectangles, panels and ways that are not there */
     static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "a", NULL};
     struct glanz_change now = {0, 0, 0};

@@ -236,12 +236,22 @@ uint32_t glanz_halving(uint32_t u);
 
 #define GLANZ_APPROACH_FINE 32768u /**< one 65536th, in the numbers of glanz_approach() */
 
+/** What passes of a way in some time. Worked out by glanz_approach(), and kept for the next that asks for the same; all 0 at
+ * the start. 2^-32ths of the way that is left. */
+struct glanz_decay {
+    uint32_t elapsed_us;
+    uint32_t gone, mean; /**< at its end; on the mean over it */
+    uint16_t half_ms;
+};
+
 /** A number that goes to another by half-lives: after each, half of the rest of the way is done. Split anywhere, the time comes
  *  to the same. @param mean filled: over the time that passes. @param from,to 0 to 65536, each times GLANZ_APPROACH_FINE.
- *  @param rise_ms,fall_ms half-lives of the two ways; 0: at once. @param turns 1: an angle below 65536, which goes the shorter
- *  way. @return the number then; `to` when it is less than half of a 65536th away. */
-uint32_t glanz_approach(uint32_t *mean, uint32_t from, uint32_t to, uint32_t elapsed_us, uint16_t rise_ms, uint16_t fall_ms,
-                        int turns);
+ *  @param half_ms 0: at once. @param turns 1: an angle below 65536, which goes the shorter way. @return the number then; `to`
+ *  when it is less than half of a 65536th away. */
+uint32_t glanz_approach(uint32_t *mean, struct glanz_decay *decay, uint32_t from, uint32_t to, uint32_t elapsed_us,
+                        uint16_t half_ms, int turns);
+/** Does it go up there? */
+int glanz_approach_rises(uint32_t from, uint32_t to, int turns);
 
 /** Hash of a number: every input bit moves every output bit. The source of all randomness in effects. */
 uint32_t glanz_hash(uint32_t number);

@@ -218,8 +218,10 @@ int glanz_engine_time(const struct glanz_engine *engine, uint32_t *day, uint32_t
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
 /** Tell the newest level of a signal: drives follow it from that time on, texts show it. @param level 0 to 65536; or 0 to 65535
  * and GLANZ_LEVEL_TURN. @param at_us on the engine's clock, not after the frame that follows.
+ *  @param over_us 0: it is so from that time on; else it went there evenly in so long, since the last frame or a change in it.
  *  @return GLANZ_ERR_ABSENT: there is no such signal, or neither fields nor drives are linked. */
-GLANZ_NODISCARD glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us);
+GLANZ_NODISCARD glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us,
+                                                uint32_t over_us);
 #endif
 
 /** Lay an engine out in memory, dark.
@@ -260,8 +262,8 @@ struct glanz_fields_part {
     size_t (*memory)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig); /**< glanz_show_memory() */
     int (*preset_fits)(const struct glanz_control *control, uint8_t preset); /**< is there memory for its effects? */
     void (*settle)(struct glanz_engine *engine);                             /**< glanz_engine_settle() */
-    glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level,
-                          glanz_us at_us); /**< glanz_engine_level() */
+    glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us,
+                          uint32_t over_us); /**< glanz_engine_level() */
 };
 #endif
 
@@ -270,8 +272,8 @@ struct glanz_drives_calls; /**< opaque */
 /** Signals laid over the numbers of looks. */
 struct glanz_drives_part {
     GLANZ_CONST struct glanz_drives_calls *calls; /**< of the engine */
-    glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level,
-                          glanz_us at_us); /**< glanz_engine_level() */
+    glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us,
+                          uint32_t over_us); /**< glanz_engine_level() */
 };
 #endif
 

@@ -56,7 +56,8 @@ static uint32_t turn_of(GLANZ_CONST struct glanz_input *is) {
 /* A smoothed input goes on to a time. */
 static void smooth(struct sense *sense, GLANZ_CONST struct glanz_input *is, uint32_t at_us) {
     uint32_t mean;
-    sense->done = glanz_approach(&mean, sense->done, sense->wanted, at_us - sense->at_us, is->lag_ms, is->lag_ms,
+    struct glanz_decay decay = {0, 0, 0, 0};
+    sense->done = glanz_approach(&mean, &decay, sense->done, sense->wanted, at_us - sense->at_us, is->lag_ms,
                                  is->kind == GLANZ_INPUT_DIAL);
     sense->at_us = at_us;
 }
@@ -202,7 +203,7 @@ static glanz_status begin(struct glanz_control *control, glanz_us clock) {
         control->signals[i].level = level_now(control, i, clock);
         if (control->parts->drives != NULL) {
             glanz_status told = control->parts->drives->level(control->engine, (uint8_t)(control->rig->input_count + i),
-                                                              control->signals[i].level, clock);
+                                                              control->signals[i].level, clock, 0);
             status = glanz_status_first(status, told);
         }
     }

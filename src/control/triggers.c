@@ -53,13 +53,13 @@ glanz_status glanz_control_change_level(struct glanz_control *control, uint8_t s
     *was = level;
 #if GLANZ_DRIVES_MOST > 0
     if (control->parts->drives != NULL) {
-        status = control->parts->drives->level(control->engine, signal, level, at - over / 2u);
+        status = control->parts->drives->level(control->engine, signal, level, at, over);
     } else
 #endif
     {
 #if GLANZ_FIELDS
         if (control->parts->fields != NULL && signal < control->rig->input_count) {
-            status = control->parts->fields->level(control->engine, signal, FULL_LEVEL(level), at);
+            status = control->parts->fields->level(control->engine, signal, FULL_LEVEL(level), at, 0);
         }
 #endif
     }

@@ -36,12 +36,6 @@ static uint32_t rested(uint32_t way, uint32_t rest) {
     return way <= 65536u - side ? 32768u : 32768u + (glanz_ratio(way - (65536u - side), side) >> 1);
 }
 
-/* Does it go round with its signal? */
-static int goes_round(const struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive) {
-    return (engine->levels[drive->signal] & GLANZ_LEVEL_TURN) != 0 && drive->end == 0 && drive->rest == 0 &&
-           drive->curve == GLANZ_CURVE_STRAIGHT;
-}
-
 static uint32_t wanted(const struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive) {
     uint32_t way = GLANZ_LEVEL_OF(engine->levels[drive->signal]);
     if (drive->end != 0) {
@@ -55,18 +49,30 @@ static uint32_t wanted(const struct glanz_engine *engine, GLANZ_CONST struct gla
 
 /* ---- states ---- */
 
-/* A state goes on to a time, towards what its signal wants until then. @return 1 while it is on its way. */
-static uint8_t advance(struct drive_state *state, const struct glanz_engine *engine, uint32_t to_us) {
+/* Where its signal has it go from now on. */
+static void renew(struct drive_state *state, const struct glanz_engine *engine) {
     GLANZ_CONST struct glanz_drive *drive = state->of;
-    uint32_t target = wanted(engine, drive) * GLANZ_APPROACH_FINE;
-    uint32_t elapsed = to_us - state->at_us;
-    uint32_t ticks = ((to_us >> 4) - (state->at_us >> 4)) & 0x0FFFFFFFu; /* whole 16 us: sums of parts are exact */
+    state->renew = 0;
+    state->turns = (engine->levels[drive->signal] & GLANZ_LEVEL_TURN) != 0 && drive->end == 0 && drive->rest == 0 &&
+                   drive->curve == GLANZ_CURVE_STRAIGHT;
+    state->target = wanted(engine, drive) * FINE;
+}
+
+/* One way in one time. @return its mean, 0 to 65536. */
+static uint32_t approach(struct drive_state *state, struct glanz_engine *engine, uint32_t target, uint32_t elapsed) {
     uint32_t mean;
+    int rises = glanz_approach_rises(state->done, target, state->turns);
+    state->done = glanz_approach(&mean, &engine->decay[rises], state->done, target, elapsed,
+                                 rises ? state->rise_ms : state->fall_ms, state->turns);
+    return mean / FINE;
+}
+
+/* A state goes on to a time within the frame, towards what its signal wanted until then. */
+static void advance(struct drive_state *state, struct glanz_engine *engine, uint32_t to_us) {
+    uint32_t ticks = ((to_us >> 4) - (state->at_us >> 4)) & 0x0FFFFFFFu; /* whole 16 us: sums of parts are exact */
+    uint32_t mean = approach(state, engine, state->target, to_us - state->at_us);
     state->at_us = to_us;
-    state->done =
-        glanz_approach(&mean, state->done, target, elapsed, drive->rise_ms, drive->fall_ms, goes_round(engine, drive));
-    state->mean = glanz_plus(state->mean, (mean / GLANZ_APPROACH_FINE) * (ticks > 32767u ? 32767u : ticks));
-    return state->done != target;
+    state->mean = glanz_plus(state->mean, mean * (ticks > 32767u ? 32767u : ticks));
 }
 
 /* Is a state of a look that is the newest of its segment, or of any? */
@@ -93,12 +99,15 @@ static struct drive_state *take(struct glanz_engine *engine, GLANZ_CONST struct 
         }
     }
     if (free != NULL) {
+        memset(free, 0, sizeof *free);
         free->of = drive;
         free->signal = drive->signal;
-        free->moves = 0;
-        free->summed = 0;
-        free->done = wanted(engine, drive) * FINE;
+        free->rise_ms = drive->rise_ms;
+        free->fall_ms = drive->fall_ms;
+        renew(free, engine);
+        free->done = free->target;
         free->mean = free->done / FINE;
+        free->fresh = 1;
     }
     return free;
 }
@@ -136,16 +145,16 @@ static struct glanz_light light_of(const struct glanz_engine *engine, glanz_colo
     return engine->parts->colors->light(color, engine->names, engine->name_count);
 }
 
-/* A field of a colour given as HSL, so many of `parts` on the way. */
-static uint32_t hsl_field(glanz_color from, glanz_color to, uint8_t shift, uint32_t mask, uint32_t at, uint32_t parts) {
+/* A field of a colour given as HSL, so far on the way. @param part 0 to 65536. */
+static uint32_t hsl_field(glanz_color from, glanz_color to, uint8_t shift, uint32_t mask, uint32_t part) {
     uint32_t a = (from >> shift) & mask;
     uint32_t b = (to >> shift) & mask;
-    return (b > a ? a + ((b - a) * at + parts / 2u) / parts : a - ((a - b) * at + parts / 2u) / parts) << shift;
+    return (b > a ? a + (((b - a) * part + 32768u) >> 16) : a - (((a - b) * part + 32768u) >> 16)) << shift;
 }
 
-static glanz_color hsl_at(glanz_color from, glanz_color to, uint32_t at, uint32_t parts) {
-    return (glanz_color)2 << 24 | hsl_field(from, to, 14, 0x1FFu, at, parts) | hsl_field(from, to, 7, 0x7Fu, at, parts) |
-           hsl_field(from, to, 0, 0x7Fu, at, parts);
+static glanz_color hsl_at(glanz_color from, glanz_color to, uint32_t part) {
+    return (glanz_color)2 << 24 | hsl_field(from, to, 14, 0x1FFu, part) | hsl_field(from, to, 7, 0x7Fu, part) |
+           hsl_field(from, to, 0, 0x7Fu, part);
 }
 
 /* Two colours given as HSL go by their numbers, in steps of a degree with light between them; others straight in light. */
@@ -155,14 +164,16 @@ static struct glanz_light color_at(const struct glanz_engine *engine, GLANZ_CONS
     if ((from >> 24) != 2 || (to >> 24) != 2) {
         return glanz_light_mix(light_of(engine, from), light_of(engine, to), done);
     }
-    uint32_t parts = 100;
-    uint32_t way = ((from >> 14) & 0x1FFu) > ((to >> 14) & 0x1FFu) ? ((from >> 14) & 0x1FFu) - ((to >> 14) & 0x1FFu)
-                                                                   : ((to >> 14) & 0x1FFu) - ((from >> 14) & 0x1FFu);
-    parts = way > parts ? way : parts;
-    uint32_t at = done * parts; /* 16.16 */
-    uint32_t whole = at >> 16;
-    struct glanz_light light = light_of(engine, hsl_at(from, to, whole, parts));
-    return whole >= parts ? light : glanz_light_mix(light, light_of(engine, hsl_at(from, to, whole + 1u, parts)), at & 0xFFFFu);
+    uint32_t hue = (from >> 14) & 0x1FFu;
+    uint32_t hue_to = (to >> 14) & 0x1FFu;
+    uint32_t way = hue > hue_to ? hue - hue_to : hue_to - hue;
+    uint32_t parts = way > 100u ? way : 100u; /* no field goes by more than one in each */
+    uint32_t at = done * parts;               /* 16.16 */
+    uint32_t each = 0xFFFFFFFFu / parts;      /* 2^32ths of the way, a little less */
+    uint32_t part = ((at >> 16) * each + 65535u) >> 16;
+    struct glanz_light light = light_of(engine, hsl_at(from, to, part));
+    return done > 65535u ? light
+                         : glanz_light_mix(light, light_of(engine, hsl_at(from, to, part + (each >> 16) + 1u)), at & 0xFFFFu);
 }
 
 /* Laps a microsecond at a rate. */
@@ -226,24 +237,48 @@ static int is_rate(const struct layer *layer, GLANZ_CONST struct glanz_drive *dr
     return drive->param != GLANZ_DRIVE_BRIGHTNESS && layer->effect->params[drive->param].kind == GLANZ_PARAM_RATE;
 }
 
+/* The middle of two ways; of two angles on the shorter one. */
+static uint32_t middle(uint32_t a, uint32_t b, uint8_t turns) {
+    if (!turns) {
+        return a / 2u + b / 2u;
+    }
+    uint32_t up = (b - a) & (65536u * FINE - 1u);
+    return (up < 32768u * FINE ? a + up / 2u : b + (65536u * FINE - up) / 2u) & (65536u * FINE - 1u);
+}
+
 /* The state at the end of this frame, and its mean over it. */
-static void finish(struct glanz_engine *engine, struct drive_state *state, uint32_t elapsed) {
+static void finish(struct drive_state *state, struct glanz_engine *engine, uint32_t elapsed) {
     uint32_t now = (uint32_t)engine->clock;
-    uint32_t begin = now - elapsed;
-    if (state->moves == 0) {
+    uint8_t even = (engine->levels[state->signal] & LEVEL_EVEN) != 0 && !state->summed;
+    if (state->moves == 0 && !even) {
         state->mean = state->done / FINE;
         return;
     }
-    engine->drives_awake |= 2u; /* the frame after it has come to rest is the first with its last number as its mean */
-    if (state->at_us == now && !state->summed) { /* another segment asked already */
+    if (state->at_us == now && !state->summed && !state->fresh) { /* another segment asked already */
+        engine->drives_awake = (uint8_t)(engine->drives_awake | state->moves << 1);
         return;
     }
-    state->mean = state->summed ? state->mean : 0;
+    uint8_t moved = state->moves;
+    uint32_t before = state->target;
+    if (state->renew || even) {
+        renew(state, engine);
+    }
+    if (!state->summed) { /* all of the frame at once */
+        uint32_t target = even ? middle(before, state->target, state->turns) : state->target;
+        state->mean = approach(state, engine, target, elapsed);
+        state->done = state->done == target ? state->target : state->done; /* no half-life: it is where the signal is */
+        state->at_us = now;
+    } else {
+        advance(state, engine, now);
+        uint32_t ticks = ((now >> 4) - ((now - elapsed) >> 4)) & 0x0FFFFFFFu;
+        state->mean = ticks == 0 || ticks > 32767u ? state->done / FINE : state->mean / ticks;
+        state->mean = state->mean > 65536u ? 65536u : state->mean;
+    }
     state->summed = 0;
-    state->moves = advance(state, engine, now);
-    uint32_t ticks = ((now >> 4) - (begin >> 4)) & 0x0FFFFFFFu;
-    state->mean = ticks == 0 || ticks > 32767u ? state->done / FINE : state->mean / ticks;
-    state->mean = state->mean > 65536u ? 65536u : state->mean;
+    state->fresh = 0;
+    state->moves = state->done != state->target || before != state->target;
+    /* the frame after it has come to rest is the first with its last number as its mean */
+    engine->drives_awake = (uint8_t)(engine->drives_awake | (state->moves | moved) << 1);
 }
 
 static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed,
@@ -254,21 +289,24 @@ static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struc
     struct driven *driven = &engine->driven[layer - engine->layers];
     int newest = segment->order[segment->count - 1] == layer;
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
-    glanz_place before = effect->pass == NULL ? 0 : effect->pass(&layer->frame);
+#if GLANZ_GLIDES
+    int anchored = effect->anchor != NULL && GLIDES(engine) != NULL;
+    glanz_place before = anchored ? effect->pass(&layer->frame) : 0;
+#endif
+    uint8_t moves = layer->changed;
     for (uint8_t i = 0; i < layer->drive_count; i++) {
         GLANZ_CONST struct glanz_drive *drive = &layer->drives[i];
         struct drive_state *state = find(engine, &driven->state[i], drive, newest);
         if (state != NULL) {
-            finish(engine, state, elapsed);
+            finish(state, engine, elapsed);
+            moves |= state->moves;
             layer->changed = (uint8_t)(layer->changed | lay(engine, layer, drive, state));
         }
     }
 #if GLANZ_GLIDES
-    if (GLIDES(engine) != NULL && effect->pass != NULL) {
+    if (anchored) {
         GLIDES(engine)->anchor(layer, before);
     }
-#else
-    (void)before;
 #endif
     for (uint8_t i = 0; i < layer->drive_count; i++) { /* with the pass that the numbers give */
         GLANZ_CONST struct glanz_drive *drive = &layer->drives[i];
@@ -276,15 +314,22 @@ static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struc
             lay_rate(layer, driven, drive, &engine->drives[driven->state[i]]);
         }
     }
-    return 1;
+    return moves || layer->changed != 0;
 }
 
 static void follow(struct glanz_engine *engine, uint8_t signal, uint32_t lead) {
     uint32_t now = (uint32_t)engine->clock;
     for (uint8_t i = 0; i < GLANZ_DRIVES_MOST; i++) {
         struct drive_state *state = &engine->drives[i];
-        if (state->of == NULL || state->signal != signal || !is_used(engine, state, 0)) {
+        if (state->of == NULL || state->signal != signal) {
             continue;
+        }
+        if (state->renew) { /* the second change in a frame: what it was told then is to be known */
+            if (!is_used(engine, state, 0)) {
+                state->of = NULL;
+                continue;
+            }
+            renew(state, engine);
         }
         if (!state->summed) { /* it begins with this frame */
             state->at_us = now;
@@ -292,8 +337,9 @@ static void follow(struct glanz_engine *engine, uint8_t signal, uint32_t lead) {
             state->summed = 1;
         }
         if ((int32_t)(now + lead - state->at_us) > 0) {
-            (void)advance(state, engine, now + lead);
+            advance(state, engine, now + lead);
         }
+        state->renew = 1;
         state->moves = 1;
         engine->drives_awake |= 2u;
     }
@@ -304,7 +350,8 @@ static void set(struct glanz_engine *engine, uint8_t signal) {
     for (uint8_t i = 0; i < GLANZ_DRIVES_MOST; i++) {
         struct drive_state *state = &engine->drives[i];
         if (state->of != NULL && state->signal == signal && is_used(engine, state, 0)) {
-            state->done = wanted(engine, state->of) * FINE;
+            renew(state, engine);
+            state->done = state->target;
             engine->drives_awake |= 2u;
         }
     }

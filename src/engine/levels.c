@@ -21,7 +21,7 @@ int glanz_engine_time(const struct glanz_engine *engine, uint32_t *day, uint32_t
     return 0;
 }
 
-glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us) {
+glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us, uint32_t over_us) {
     uint8_t turns = (level & GLANZ_LEVEL_TURN) != 0;
     if (engine == NULL || (level & ~GLANZ_LEVEL_TURN) > (turns ? GLANZ_LEVEL_FULL - 1u : GLANZ_LEVEL_FULL)) {
         return GLANZ_ERR_ARGUMENT;
@@ -33,18 +33,25 @@ glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uin
         return GLANZ_ERR_STATE;
     }
     uint32_t before = engine->levels[signal];
-    if (before == (level | LEVEL_KNOWN)) {
+    const uint32_t marks = LEVEL_EVEN | LEVEL_STEPPED;
+    if ((before & ~marks) == (level | LEVEL_KNOWN)) {
         return GLANZ_OK;
     }
+    uint32_t mark = 0;
 #if GLANZ_DRIVES_MOST > 0
-    if (DRIVES(engine) != NULL) {
+    if (DRIVES(engine) != NULL && over_us != 0 && (before & LEVEL_STEPPED) == 0) {
+        mark = LEVEL_EVEN; /* what follows it finds out by itself */
+        engine->drives_awake |= 2u;
+    } else if (DRIVES(engine) != NULL) {
         struct glanz_change change = {at_us, 0, 0};
-        DRIVES(engine)->follow(engine, signal, glanz_lead_of(engine, change));
+        DRIVES(engine)->follow(engine, signal, glanz_lead_of(engine, change) - over_us / 2u);
+        mark = over_us == 0 ? LEVEL_STEPPED : 0;
     }
 #else
     (void)at_us;
+    (void)over_us;
 #endif
-    engine->levels[signal] = level | LEVEL_KNOWN;
+    engine->levels[signal] = level | LEVEL_KNOWN | mark;
 #if GLANZ_DRIVES_MOST > 0
     if (DRIVES(engine) != NULL && (before & LEVEL_KNOWN) == 0) {
         DRIVES(engine)->set(engine, signal);

@@ -109,11 +109,16 @@ struct glide {          /* of one look of a segment: the newest, when it began *
 struct drive_state {                    /* of a drive that shows, on whatever segments */
     GLANZ_CONST struct glanz_drive *of; /* NULL: free. It may be gone where no look has it */
     uint32_t at_us;                     /* while it moves: the engine's clock, 32 bits of it, up to which it has come */
-    uint32_t done;                      /* of the way, 0 to 65536, with 15 fractional bits */
+    uint32_t done;                      /* of the way, 0 to 65536, times GLANZ_APPROACH_FINE */
+    uint32_t target;                    /* the same, where it is to go, as its signal was when `renew` was 0 */
     uint32_t mean; /* over the last frame, 0 to 65536; while it is summed, the sum of done * 16 us since the last frame */
+    uint16_t rise_ms, fall_ms;
     uint8_t signal;
+    uint8_t turns; /* it goes round with its signal */
     uint8_t moves;
     uint8_t summed; /* its signal changed within the frame to come */
+    uint8_t renew;  /* its signal has changed since `target` */
+    uint8_t fresh;  /* it has not been through a frame yet */
 };
 
 struct driven {                  /* of a layer */
@@ -199,7 +204,9 @@ struct pool { /* memory of effects, blocks one after another; those of layers th
 };
 #endif
 
-#define LEVEL_KNOWN 0x40000000u /* it was told */
+#define LEVEL_KNOWN 0x40000000u   /* it was told */
+#define LEVEL_EVEN 0x20000000u    /* it went there evenly, all through a frame */
+#define LEVEL_STEPPED 0x10000000u /* it was told within the frame to come */
 
 struct glanz_engine {
     GLANZ_CONST struct glanz_parts *parts;
@@ -238,6 +245,7 @@ struct glanz_engine {
     GLANZ_CONST struct glanz_drives_calls *drive_calls; /* of that part; NULL without it */
     struct drive_state *drives;                         /* GLANZ_DRIVES_MOST */
     struct driven *driven;                              /* one a layer */
+    struct glanz_decay decay[2];                        /* of what rises, and of what falls */
     uint8_t drives_awake;                               /* bit 0: in this frame some are on their way; bit 1: in the next */
 #endif
     uint16_t name_count;
