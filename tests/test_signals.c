@@ -552,6 +552,124 @@ START_TEST(another_show_moves_nothing) {
 }
 END_TEST
 
+static int worst_step; /* of a channel of an LED, from frame to frame */
+
+static void watch(uint64_t from, uint64_t to, uint8_t output, uint16_t count) {
+    struct glanz_light before[60];
+    for (uint64_t at = from; at < to; at += 20000) {
+        look_at(output, count);
+        memcpy(before, lights, sizeof before);
+        stage_frame(&stage, at);
+        look_at(output, count);
+        for (uint16_t i = 0; i < count; i++) {
+            int step = abs(lights[i].red - before[i].red);
+            int other = abs(lights[i].blue - before[i].blue);
+            step = other > step ? other : step;
+            worst_step = step > worst_step ? step : worst_step;
+        }
+    }
+}
+
+static void set_number(uint8_t segment, uint8_t param, int32_t number, uint32_t over_ms, uint64_t at) {
+    struct glanz_setting setting = {param, GLANZ_UNIT_NONE, number};
+    ck_assert_int_eq(glanz_control_set(glanz_device_control(stage.device), segment, setting, over_ms, at), GLANZ_OK);
+}
+
+/* A hand sets a colour that is driven: it holds until the signal moves, until it is handed back, or not at all; there and back
+ * without a leap. What the hand set is what is asked for, whatever shows. */
+START_TEST(a_hand_against_a_drive) {
+    static const char *const yields[] = {"until it moves", "until handed back", "never"};
+    const int most = 65536 / 10 + 700; /* of 200 ms, the shortest that anything takes, and a frame 20 ms */
+    for (int rule = 0; rule < 3; rule++) {
+        char show[1500];
+        snprintf(show, sizeof show,
+                 SHOW("", DARK,
+                      "{'effect':'plain','color':{'follows':'tide','from':'#000000','to':'#ff0000','yields':'%s','rise':'0 "
+                      "ms','fall':'0 ms'}}",
+                      ""),
+                 yields[rule]);
+        stage_must_open(&stage, rig, show);
+        push(TIDE, 32768, 0);
+        stage_run(&stage, 0, 1500000, 50);
+        worst_step = 0;
+        watch(1500000, 1600000, 1, 60);
+        uint16_t driven = lights[0].red;
+        ck_assert_int_lt(abs(driven - 32768), 3);
+        set_number(1, GLANZ_PLAIN_COLOR, (int32_t)GLANZ_RGB(0, 0, 255), 200, 1600000);
+        watch(1600000, 2000000, 1, 60);
+        ck_assert_msg(rule == 2 ? lights[0].red == driven && lights[0].blue == 0
+                                : lights[0].red == 0 && lights[0].blue == 65535,
+                      "rule %d: %u %u", rule, lights[0].red, lights[0].blue);
+        push(TIDE, 32768 + 600, 2000000); /* 1 % */
+        watch(2000000, 2600000, 1, 60);
+        ck_assert_msg(rule == 2 ? lights[0].red > driven : lights[0].red == 0, "rule %d", rule);
+        push(TIDE, 32768 + 2000, 2600000); /* 3 % */
+        watch(2600000, 2720000, 1, 60);
+        ck_assert(rule != 0 || (lights[0].red > 2000 && lights[0].blue > 10000)); /* on its way */
+        watch(2720000, 3200000, 1, 60);
+        ck_assert_msg(rule == 1 ? lights[0].red == 0 && lights[0].blue == 65535
+                                : abs(lights[0].red - 34768) < 4 && lights[0].blue == 0,
+                      "rule %d: %u", rule, lights[0].red);
+        stage_do(&stage, "{'hand back':'rail','aspects':['look']}");
+        watch(3200000, 3800000, 1, 60);
+        ck_assert(abs(lights[0].red - 34768) < 4 && lights[0].blue == 0);
+        ck_assert_msg(worst_step <= most, "rule %d: %d in a frame", rule, worst_step);
+        struct glanz_showing showing;
+        ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 1, &showing), GLANZ_OK);
+        ck_assert_uint_eq((uint32_t)showing.number[GLANZ_PLAIN_COLOR], GLANZ_RGB(0, 0, 255));
+        set_number(1, GLANZ_PLAIN_COLOR, (int32_t)GLANZ_RGB(0, 0, 255), 0, 3800000);
+        set_number(1, GLANZ_PLAIN_COLOR, (int32_t)GLANZ_RGB(255, 0, 255), 300, 3800000);
+        watch(3820000, 4300000, 1, 60);
+        worst_step = 0;
+        stage_do(&stage, "{'undo':true,'over':'300 ms'}"); /* what was before is driven */
+        watch(4300000, 5000000, 1, 60);
+        ck_assert_msg(rule == 2 || abs(lights[0].red - 34768) < 4, "rule %d: %u", rule, lights[0].red);
+        ck_assert_msg(worst_step <= most, "rule %d: %d in a frame of an undo", rule, worst_step);
+        stage_close(&stage);
+    }
+    stage_must_open(&stage, rig, SHOW("", DARK, DARK, ""));
+}
+END_TEST
+
+/* The same with a speed, and with a bearing, which crossfades: nothing moves faster than it may. */
+START_TEST(a_hand_against_a_driven_speed_and_bearing) {
+    stage_must_open(
+        &stage, rig,
+        SHOW("", DRIVEN_NEEDLE,
+             "{'effect':'walker','color':'#ffffff','size':'3 leds','way':'there and back','speed':{'follows':'lever','from':"
+             "'-14 leds/s','to':'14 leds/s'}}",
+             ""));
+    push(LEVER, 45000, 0);
+    push(DIAL, 16384, 0);
+    stage_run(&stage, 0, 1500000, 50);
+    double before = middle(1, 60, 0);
+    double speeds[4] = {0, 0, 0, 0};
+    for (unsigned i = 0; i < 300; i++) {
+        uint64_t at = 1500000 + i * 20000u;
+        if (i == 50) {
+            set_number(1, GLANZ_WALKER_SPEED, GLANZ_FIXED(-4), 400, at - 20000);
+            set_number(0, GLANZ_NEEDLE_BEARING, 40000, 200, at - 20000);
+        }
+        if (i == 150) {
+            push(LEVER, 57000, (uint32_t)at);
+            push(DIAL, 20000, (uint32_t)at);
+        }
+        stage_frame(&stage, at);
+        double place = middle(1, 60, 0);
+        ck_assert_msg(fabs(place - before) < 14 * 0.02 + 0.02, "frame %u: from %f to %f", i, before, place);
+        speeds[i / 75] = i % 75 == 74 ? (place - before) / 0.02 : speeds[i / 75];
+        before = place;
+        if (i == 49 || i == 149 || i == 299) {
+            double wanted = i == 49 ? 6 : i == 149 ? 40000 / 65536.0 * 24 : 20000 / 65536.0 * 24;
+            ck_assert_msg(round_apart(middle(0, 24, 1), wanted, 24) < 0.03, "frame %u: %f in place of %f", i, middle(0, 24, 1),
+                          wanted);
+        }
+    }
+    ck_assert_msg(fabs(fabs(speeds[1]) - 4) < 0.2, "%f", speeds[1]);
+    ck_assert_msg(fabs(fabs(speeds[3]) - 13.0) < 0.8, "%f", speeds[3]); /* (57000 - 6553) / 52429, as a share of its way */
+}
+END_TEST
+
 /* The clock as a turn: the hour hand, the second hand. */
 START_TEST(the_clock_is_a_signal) {
     stage_must_open(
@@ -726,6 +844,8 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, drives_lie_over_what_was_asked);
     tcase_add_test(tests, another_show_brings_its_own_drives);
     tcase_add_test(tests, another_show_moves_nothing);
+    tcase_add_test(tests, a_hand_against_a_drive);
+    tcase_add_test(tests, a_hand_against_a_driven_speed_and_bearing);
     tcase_add_test(tests, the_clock_is_a_signal);
     tcase_add_test(tests, combinations);
     tcase_add_test(tests, what_cannot_be_followed_is_refused);

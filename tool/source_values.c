@@ -261,6 +261,9 @@ static void put_drives(const struct source *source, GLANZ_CONST struct glanz_loo
             source_put_enumerator(source->to, ", .curve = GLANZ_CURVE_", glanz_words_curves[drive->curve]);
         }
         source_put_member(source->to, "steps", drive->steps);
+        if (drive->yields != GLANZ_YIELD_UNTIL_IT_MOVES) {
+            source_put_enumerator(source->to, ", .yields = GLANZ_YIELD_", glanz_words_yields[drive->yields]);
+        }
         source_put_member(source->to, "rest", drive->rest);
         source_put_member(source->to, "rise_ms", drive->rise_ms);
         source_put_member(source->to, "fall_ms", drive->fall_ms);

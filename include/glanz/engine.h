@@ -273,7 +273,8 @@ struct glanz_drives_calls; /**< opaque */
 struct glanz_drives_part {
     GLANZ_CONST struct glanz_drives_calls *calls; /**< of the engine */
     glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us,
-                          uint32_t over_us); /**< glanz_engine_level() */
+                          uint32_t over_us);                               /**< glanz_engine_level() */
+    glanz_status (*release)(struct glanz_engine *engine, uint8_t segment); /**< glanz_engine_release() */
 };
 #endif
 
@@ -341,10 +342,16 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
 GLANZ_NODISCARD glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t segment,
                                                GLANZ_CONST struct glanz_look *look, struct glanz_change change);
 
-/** Change one parameter of what a segment shows; numbers and colours glide, choices and flags crossfade.
+/** Change one parameter of what a segment shows, as a hand does; numbers and colours glide, choices and flags crossfade. One
+ *  that is driven holds against its drive as that says (enum glanz_yield).
  *  @return GLANZ_ERR_ABSENT, or GLANZ_ERR_ARGUMENT when out of the parameter's bounds. */
 GLANZ_NODISCARD glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t segment, struct glanz_setting setting,
                                               struct glanz_change change);
+
+#if GLANZ_DRIVES_MOST > 0
+/** Hand the numbers of a segment that a hand has set back to what drives them; they go there within GLANZ_YIELD_BACK_MS. */
+GLANZ_NODISCARD glanz_status glanz_engine_release(struct glanz_engine *engine, uint8_t segment);
+#endif
 
 #define GLANZ_ALL 255 /**< in place of a segment: the whole rig */
 

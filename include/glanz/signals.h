@@ -33,6 +33,15 @@ enum glanz_curve {
 };
 #define GLANZ_CURVES 5
 
+/** What happens when a hand sets a number that is driven. What it sets is asked for, and saved, in any case. */
+enum glanz_yield {
+    GLANZ_YIELD_UNTIL_IT_MOVES,    /**< it holds until the signal has moved by 2 % of the drive's way */
+    GLANZ_YIELD_UNTIL_HANDED_BACK, /**< it holds until glanz_engine_release() */
+    GLANZ_YIELD_NEVER              /**< the drive stays */
+};
+#define GLANZ_YIELDS 3
+#define GLANZ_YIELD_BACK_MS 400 /**< how long the number takes from the hand's to the drive's */
+
 #define GLANZ_DRIVE_TURNS (64 * 65536) /**< the most that a drive may turn an angle, either way */
 #define GLANZ_DRIVE_BRIGHTNESS 254     /**< in place of a parameter: the look's brightness, a lightness 0 to 65535 */
 
@@ -44,6 +53,7 @@ struct glanz_drive {
     uint8_t unit;   /**< enum glanz_unit of `from` and `to`; NONE: of the parameter's standard */
     uint8_t curve;  /**< enum glanz_curve */
     uint8_t steps;  /**< of GLANZ_CURVE_STEPS: levels, 2 to 255 */
+    uint8_t yields; /**< enum glanz_yield */
     uint16_t rest;  /**< part of the way, about its middle, in which the number stays in its middle: 0 to 60000 of 65536 */
     uint16_t rise_ms, fall_ms; /**< half-lives: after this time half of the way up, or down, is done; 0: at once */
     uint32_t begin, end; /**< part of the signal that is followed, 0 to 65536; both 0: all of it. Beyond it the ends hold */

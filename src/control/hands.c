@@ -173,6 +173,11 @@ static glanz_status give(struct glanz_control *control, GLANZ_CONST struct glanz
     struct segment *is = &control->segments[segment];
     uint8_t given = (uint8_t)(is->taken & aspects);
     is->taken = (uint8_t)(is->taken & ~aspects);
+#if GLANZ_DRIVES_MOST > 0
+    if ((aspects & GLANZ_ASPECT_LOOK) != 0 && control->parts->drives != NULL) {
+        (void)(control->parts->drives->release(control->engine, segment) == GLANZ_OK); /* the segment is there */
+    }
+#endif
     if (given != 0) {
         (void)(LISTS(control) != NULL && LISTS(control)->again(control, segment, change));
     }

@@ -27,6 +27,22 @@ static glanz_status show(struct glanz_control *control, uint8_t segment, const s
     return glanz_control_act(control, &action, at_us);
 }
 
+struct setting_action { /* what an action cannot say */
+    struct glanz_action action;
+    struct glanz_setting setting;
+};
+
+static glanz_status act_setting(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                                struct glanz_change change) {
+    const struct setting_action *all = (const struct setting_action *)action;
+    if (HANDS(control) != NULL) {
+        HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);
+    }
+    return glanz_engine_set(control->engine, action->target, all->setting, change);
+}
+
+static const struct glanz_action_kind set_kind = {.key = "set", .value = GLANZ_VALUE_SEGMENT, .act = act_setting};
+
 glanz_status glanz_control_set(struct glanz_control *control, uint8_t segment, struct glanz_setting setting, uint32_t over_ms,
                                glanz_us at_us) {
     struct shown shown;
@@ -42,12 +58,8 @@ glanz_status glanz_control_set(struct glanz_control *control, uint8_t segment, s
     if (status != GLANZ_OK) {
         return status;
     }
-    for (uint8_t i = 0; i < shown.look.setting_count; i++) {
-        if (shown.settings[i].param == setting.param) {
-            shown.settings[i] = setting;
-        }
-    }
-    return show(control, segment, &shown, over_ms, at_us);
+    struct setting_action action = {{.kind = &set_kind, .target = segment, .over_ms = over_ms}, setting};
+    return glanz_control_act(control, &action.action, at_us);
 }
 
 glanz_status glanz_control_set_palette(struct glanz_control *control, uint8_t segment,

@@ -188,6 +188,7 @@ extern const char *const glanz_words_days[];
 extern const char *const glanz_words_thens[];
 extern const char *const glanz_words_aspects[];
 extern const char *const glanz_words_curves[];
+extern const char *const glanz_words_yields[];
 extern const char *const glanz_words_waves[];
 extern const char *const glanz_words_spans[];
 extern const char *const glanz_words_combinations[];

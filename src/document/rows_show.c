@@ -11,6 +11,7 @@ const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thurs
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
 const char *const glanz_words_aspects[] = {"look", "on", "brightness", "palette", NULL};
 const char *const glanz_words_curves[] = {"straight", "gentle", "late", "early", "steps", NULL};
+const char *const glanz_words_yields[] = {"until it moves", "until handed back", "never", NULL};
 const char *const glanz_words_waves[] = {"sine", "triangle", "saw", "square", "wander", NULL};
 const char *const glanz_words_spans[] = {"minute", "hour", "day", "year", NULL};
 const char *const glanz_words_combinations[] = {"sum", "difference", "product", "ratio", "larger", "smaller", NULL};
@@ -156,6 +157,7 @@ static const struct row drive_rows[] = {
     QUANTITY("ends at", end, QUANTITY_SHARE, 1, 65536, 0, "beyond it the number stays; else 100 %"),
     CHOICE("curve", curve, glanz_words_curves, 0, "GLANZ_CURVE_", "how the way lies between its ends; else straight"),
     COUNT("steps", steps, 2, 255, 0, "of the curve steps: levels"),
+    CHOICE("yields", yields, glanz_words_yields, 0, "GLANZ_YIELD_", "to a hand that sets the number"),
     QUANTITY("rest", rest, QUANTITY_SHARE, 0, 60000, 0, "part of the signal, about its middle, in which the number stays"),
     QUANTITY("rise", rise_ms, QUANTITY_TIME, 0, 60000, ROW_CONDITIONAL, "half-life of the way up; else 60 ms"),
     QUANTITY("fall", fall_ms, QUANTITY_TIME, 0, 60000, ROW_CONDITIONAL, "half-life of the way down; else 60 ms"),

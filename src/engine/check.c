@@ -67,6 +67,9 @@ static GLANZ_CONST char *drive_wrong(GLANZ_CONST struct glanz_look *look, uint8_
     if (drive->end > GLANZ_LEVEL_FULL || (drive->end == 0 ? drive->begin != 0 : drive->begin >= drive->end)) {
         return GLANZ_TEXT("the part of the signal that is followed has no width; expected that it ends after it begins");
     }
+    if (drive->yields >= GLANZ_YIELDS) {
+        return GLANZ_TEXT("expected what the drive does when a hand sets its number");
+    }
     if (drive->rest > 60000u) {
         return GLANZ_TEXT("the middle that holds leaves nothing; expected at most 91 %");
     }

@@ -126,112 +126,7 @@ static struct drive_state *find(struct glanz_engine *engine, uint8_t *hint, GLAN
     return state;
 }
 
-/* ---- numbers ---- */
-
-static int32_t number_at(GLANZ_CONST struct glanz_drive *drive, uint32_t done) {
-    uint32_t way =
-        drive->to > drive->from ? (uint32_t)drive->to - (uint32_t)drive->from : (uint32_t)drive->from - (uint32_t)drive->to;
-    uint32_t gone = glanz_times(way, done);
-    return (int32_t)(drive->to > drive->from ? (uint32_t)drive->from + gone : (uint32_t)drive->from - gone);
-}
-
-static glanz_color named(const struct glanz_engine *engine, int32_t number) {
-    glanz_color color = (glanz_color)number;
-    uint16_t index = (uint16_t)color;
-    return (color >> 24) == 3 && index < engine->name_count ? engine->names[index].color : color;
-}
-
-static struct glanz_light light_of(const struct glanz_engine *engine, glanz_color color) {
-    return engine->parts->colors->light(color, engine->names, engine->name_count);
-}
-
-/* A field of a colour given as HSL, so far on the way. @param part 0 to 65536. */
-static uint32_t hsl_field(glanz_color from, glanz_color to, uint8_t shift, uint32_t mask, uint32_t part) {
-    uint32_t a = (from >> shift) & mask;
-    uint32_t b = (to >> shift) & mask;
-    return (b > a ? a + (((b - a) * part + 32768u) >> 16) : a - (((a - b) * part + 32768u) >> 16)) << shift;
-}
-
-static glanz_color hsl_at(glanz_color from, glanz_color to, uint32_t part) {
-    return (glanz_color)2 << 24 | hsl_field(from, to, 14, 0x1FFu, part) | hsl_field(from, to, 7, 0x7Fu, part) |
-           hsl_field(from, to, 0, 0x7Fu, part);
-}
-
-/* Two colours given as HSL go by their numbers, in steps of a degree with light between them; others straight in light. */
-static struct glanz_light color_at(const struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive, uint32_t done) {
-    glanz_color from = named(engine, drive->from);
-    glanz_color to = named(engine, drive->to);
-    if ((from >> 24) != 2 || (to >> 24) != 2) {
-        return glanz_light_mix(light_of(engine, from), light_of(engine, to), done);
-    }
-    uint32_t hue = (from >> 14) & 0x1FFu;
-    uint32_t hue_to = (to >> 14) & 0x1FFu;
-    uint32_t way = hue > hue_to ? hue - hue_to : hue_to - hue;
-    uint32_t parts = way > 100u ? way : 100u; /* no field goes by more than one in each */
-    uint32_t at = done * parts;               /* 16.16 */
-    uint32_t each = 0xFFFFFFFFu / parts;      /* 2^32ths of the way, a little less */
-    uint32_t part = ((at >> 16) * each + 65535u) >> 16;
-    struct glanz_light light = light_of(engine, hsl_at(from, to, part));
-    return done > 65535u ? light
-                         : glanz_light_mix(light, light_of(engine, hsl_at(from, to, part + (each >> 16) + 1u)), at & 0xFFFFu);
-}
-
-/* Laps a microsecond at a rate. */
-static int64_t pace_of(struct driven *driven, struct layer *layer, uint8_t unit, int32_t rate) {
-    if (driven->unit == 0) {
-        layer->rate = 65536;
-        layer->rate_unit = unit;
-        driven->unit = glanz_layer_pace(layer);
-        driven->unit = driven->unit > (int64_t)1 << 42 ? (int64_t)1 << 42 : driven->unit; /* beyond anything that can be seen */
-    }
-    uint32_t size = rate < 0 ? 0u - (uint32_t)rate : (uint32_t)rate;
-    uint64_t pace = ((uint64_t)driven->unit * (size >> 8)) >> 8; /* below 2^43 times 2^22 */
-    return rate < 0 ? -(int64_t)pace : (int64_t)pace;
-}
-
-/* The number of a drive into the look as its effect sees it. @return enum changed. */
-static uint8_t lay(const struct glanz_engine *engine, struct layer *layer, GLANZ_CONST struct glanz_drive *drive,
-                   const struct drive_state *state) {
-    uint32_t done = state->done / FINE;
-    if (drive->param == GLANZ_DRIVE_BRIGHTNESS) {
-        layer->brightness = (uint16_t)number_at(drive, done);
-        return CHANGED_NUMBERS;
-    }
-    GLANZ_CONST struct glanz_param *param = &layer->effect->params[drive->param];
-    uint8_t unit = drive->unit == GLANZ_UNIT_NONE ? param->unit : drive->unit;
-    if (param->kind == GLANZ_PARAM_COLOR) {
-        uint8_t rank = 0;
-        for (uint8_t i = 0; i < drive->param; i++) {
-            rank = (uint8_t)(rank + (layer->effect->params[i].kind == GLANZ_PARAM_COLOR));
-        }
-        if (rank < GLANZ_COLORS) {
-            layer->frame.color[rank] = color_at(engine, drive, done);
-        }
-        return CHANGED_NUMBERS;
-    }
-    int32_t number = glanz_number_seen(param, number_at(drive, done), unit, layer->frame.length);
-    number = param->kind == GLANZ_PARAM_TURN ? (int32_t)((uint32_t)number & 0xFFFFu) : number;
-    int same = layer->frame.number[drive->param] == number;
-    layer->frame.number[drive->param] = number;
-    return same ? 0 : param->kind != GLANZ_PARAM_RATE && layer->effect->pass != NULL ? CHANGED_ALL : CHANGED_NUMBERS;
-}
-
-/* A rate turns the phase by its mean over the frame. */
-static void lay_rate(struct layer *layer, struct driven *driven, GLANZ_CONST struct glanz_drive *drive,
-                     const struct drive_state *state) {
-    GLANZ_CONST struct glanz_param *param = &layer->effect->params[drive->param];
-    uint8_t unit = drive->unit == GLANZ_UNIT_NONE ? param->unit : drive->unit;
-    if ((layer->changed & CHANGED_PACE) != 0) {
-        driven->unit = 0;
-    }
-    driven->pace = pace_of(driven, layer, unit, number_at(drive, state->mean));
-    layer->rate = number_at(drive, state->done / FINE);
-    layer->rate_unit = unit;
-    layer->paced = 1;
-    if (!layer->jumps) {
-        layer->pace = driven->pace;
-    }
-}
+/* ---- looks ---- */
 
 static int is_rate(const struct layer *layer, GLANZ_CONST struct glanz_drive *drive) {
     return drive->param != GLANZ_DRIVE_BRIGHTNESS && layer->effect->params[drive->param].kind == GLANZ_PARAM_RATE;
@@ -281,6 +176,51 @@ static void finish(struct drive_state *state, struct glanz_engine *engine, uint3
     engine->drives_awake = (uint8_t)(engine->drives_awake | (state->moves | moved) << 1);
 }
 
+/* Does a hand still hold a number against its drive? */
+static int is_held(struct layer *layer, struct driven *driven, uint8_t index, const struct drive_state *state) {
+    uint16_t bit = (uint16_t)(1u << index);
+    uint16_t at = (uint16_t)(state->target / (2u * FINE)); /* of 32768: its ends are within 16 bits */
+    if ((layer->held & bit) == 0) {
+        return 0;
+    }
+    if ((driven->noted & bit) == 0) {
+        driven->noted |= bit;
+        driven->held_at[index] = at;
+    }
+    uint16_t moved =
+        at > driven->held_at[index] ? (uint16_t)(at - driven->held_at[index]) : (uint16_t)(driven->held_at[index] - at);
+    moved = state->turns && moved > 16384u ? (uint16_t)(32768u - moved) : moved;
+    if (layer->drives[index].yields == GLANZ_YIELD_UNTIL_HANDED_BACK || moved <= 655u || layer->returning != 0) {
+        return 1; /* those that come back do so one after another */
+    }
+    layer->held = (uint16_t)(layer->held & ~bit);
+    layer->returning |= bit;
+    return 0;
+}
+
+/* How much of a drive is seen: all, or what has come back of it since a hand has let go. */
+static uint32_t part_of(const struct layer *layer, const struct driven *driven, uint8_t index) {
+    return (layer->returning >> index & 1u) == 0 ? 65536u : glanz_timer_part(&driven->back);
+}
+
+/* Numbers that come back to their drives go on doing so. @return 1 while they do. */
+static uint8_t advance_back(struct layer *layer, struct driven *driven, uint16_t before, uint32_t elapsed) {
+    if (layer->returning == 0) {
+        return 0;
+    }
+    if (before == 0) { /* it begins */
+        driven->back = glanz_timer_of(GLANZ_YIELD_BACK_MS, 0);
+    } else {
+        glanz_timer_advance(&driven->back, elapsed);
+    }
+    if (glanz_timer_part(&driven->back) > 65535u) {
+        driven->noted = (uint16_t)(driven->noted & ~layer->returning);
+        layer->returning = 0;
+        return 0;
+    }
+    return 1;
+}
+
 static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed,
                      uint8_t gliding) {
     if (layer->drive_count == 0 || ((engine->drives_awake & 1u) == 0 && !gliding && layer->changed == 0)) {
@@ -293,14 +233,24 @@ static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struc
     int anchored = effect->anchor != NULL && GLIDES(engine) != NULL;
     glanz_place before = anchored ? effect->pass(&layer->frame) : 0;
 #endif
+    uint16_t returning = layer->returning;
+    struct drive_state *states[GLANZ_DRIVES_EACH];
     uint8_t moves = layer->changed;
     for (uint8_t i = 0; i < layer->drive_count; i++) {
-        GLANZ_CONST struct glanz_drive *drive = &layer->drives[i];
-        struct drive_state *state = find(engine, &driven->state[i], drive, newest);
-        if (state != NULL) {
-            finish(state, engine, elapsed);
-            moves |= state->moves;
-            layer->changed = (uint8_t)(layer->changed | lay(engine, layer, drive, state));
+        states[i] = find(engine, &driven->state[i], &layer->drives[i], newest);
+        if (states[i] != NULL) {
+            finish(states[i], engine, elapsed);
+            states[i] = is_held(layer, driven, i, states[i]) ? NULL : states[i];
+        }
+    }
+    uint8_t backs = advance_back(layer, driven, returning, elapsed);
+    engine->drives_awake = (uint8_t)(engine->drives_awake | backs << 1);
+    layer->paced = 0;
+    for (uint8_t i = 0; i < layer->drive_count; i++) {
+        if (states[i] != NULL) {
+            moves |= states[i]->moves;
+            layer->changed = (uint8_t)(layer->changed | glanz_drive_lay(engine, segment, layer, &layer->drives[i], states[i],
+                                                                        part_of(layer, driven, i), gliding));
         }
     }
 #if GLANZ_GLIDES
@@ -309,12 +259,44 @@ static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struc
     }
 #endif
     for (uint8_t i = 0; i < layer->drive_count; i++) { /* with the pass that the numbers give */
-        GLANZ_CONST struct glanz_drive *drive = &layer->drives[i];
-        if (is_rate(layer, drive) && engine->drives[driven->state[i]].of == drive) {
-            lay_rate(layer, driven, drive, &engine->drives[driven->state[i]]);
+        if (states[i] != NULL && is_rate(layer, &layer->drives[i])) {
+            glanz_drive_lay_rate(engine, segment, layer, &layer->drives[i], states[i], part_of(layer, driven, i), gliding);
         }
     }
-    return moves || layer->changed != 0;
+    return moves || backs || layer->changed != 0;
+}
+
+/* A hand has set a parameter: a drive that yields holds still from now on. */
+static void hold(struct asked *asked, uint8_t param) {
+    for (uint8_t i = 0; i < asked->drive_count; i++) {
+        if (asked->drives[i].param == param && asked->drives[i].yields != GLANZ_YIELD_NEVER) {
+            asked->held |= (uint16_t)(1u << i);
+        }
+    }
+}
+
+static void let_go(struct glanz_engine *engine, struct layer *layer, uint16_t held) {
+    uint16_t released = (uint16_t)(layer->held & ~held);
+    layer->held = held;
+    if (released != 0) { /* what comes back already begins anew from the hand's number, a little */
+        layer->returning |= released;
+        engine->driven[layer - engine->layers].back = glanz_timer_of(GLANZ_YIELD_BACK_MS, 0);
+        engine->drives_awake |= 2u;
+    }
+}
+
+glanz_status glanz_engine_release(struct glanz_engine *engine, uint8_t index) {
+    struct segment *segment = glanz_segment_of(engine, index);
+    glanz_status status = glanz_segment_ready(engine, segment);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    segment->asked.held = 0;
+    if (DRIVES(engine) != NULL && !segment->waiting) {
+        let_go(engine, segment->order[segment->count - 1], 0);
+        engine->dirty = 1;
+    }
+    return GLANZ_OK;
 }
 
 static void follow(struct glanz_engine *engine, uint8_t signal, uint32_t lead) {
@@ -367,6 +349,8 @@ static void begin(struct glanz_engine *engine, struct layer *layer, const struct
     }
     layer->drives = asked->drives;
     layer->drive_count = asked->drive_count;
+    layer->held = asked->held;
+    memset(&engine->driven[layer - engine->layers], 0, sizeof *engine->driven);
 }
 
 static size_t align8(size_t size) {
@@ -389,7 +373,7 @@ static void start(struct glanz_engine *engine) {
     engine->driven = (struct driven *)(void *)(at + align8(sizeof(struct drive_state) * GLANZ_DRIVES_MOST));
 }
 
-static GLANZ_CONST struct glanz_drives_calls calls = {size, start, apply, begin, follow, set};
-GLANZ_CONST struct glanz_drives_part glanz_part_drives = {&calls, glanz_engine_level};
+static GLANZ_CONST struct glanz_drives_calls calls = {size, start, apply, begin, follow, set, let_go, hold};
+GLANZ_CONST struct glanz_drives_part glanz_part_drives = {&calls, glanz_engine_level, glanz_engine_release};
 
 #endif

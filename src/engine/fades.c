@@ -237,7 +237,7 @@ static void enter(struct glanz_engine *engine, struct segment *segment, uint32_t
 static int same_look(const struct asked *a, const struct asked *b) {
     return a->effect == b->effect && a->gradient == b->gradient && a->content == b->content && a->brightness == b->brightness &&
 #if GLANZ_DRIVES_MOST > 0
-           a->drives == b->drives && a->drive_count == b->drive_count &&
+           a->drives == b->drives && a->drive_count == b->drive_count && a->held == b->held &&
 #endif
            memcmp(a->number, b->number, sizeof a->number) == 0 && memcmp(a->unit, b->unit, sizeof a->unit) == 0;
 }
@@ -344,6 +344,11 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
 #endif
     wanted.number[setting.param] = setting.number;
     wanted.unit[setting.param] = unit;
+#if GLANZ_DRIVES_MOST > 0
+    if (DRIVES(engine) != NULL && wanted.drive_count != 0) {
+        DRIVES(engine)->hold(&wanted, setting.param);
+    }
+#endif
     if (segment->waiting) {
         segment->asked = wanted;
         return GLANZ_OK;

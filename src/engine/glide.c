@@ -109,6 +109,11 @@ static int begin(struct glanz_engine *engine, struct segment *segment, struct la
     glide->pace = layer->pace;
     note(&glide->from, layer);
     segment->asked = *wanted;
+#if GLANZ_DRIVES_MOST > 0
+    if (DRIVES(engine) != NULL) {
+        DRIVES(engine)->let_go(engine, layer, wanted->held);
+    }
+#endif
     layer->frame.gradient = wanted->gradient;
     layer->frame.content = wanted->content;
     layer->lead_us = lead;

@@ -59,6 +59,7 @@ struct asked { /* a look as it was asked for */
 #if GLANZ_DRIVES_MOST > 0
     GLANZ_CONST struct glanz_drive *drives;
     uint8_t drive_count;
+    uint16_t held; /* drives against which a hand holds a number, as bits */
 #endif
 };
 
@@ -80,6 +81,8 @@ struct layer {                               /* a look as it is seen on a segmen
     uint8_t jumps;   /* the pace changes at once, when lead_us is over */
 #if GLANZ_DRIVES_MOST > 0
     uint8_t paced; /* its rate is driven */
+    uint16_t held; /* drives against which a hand holds a number, as bits; and those that come back */
+    uint16_t returning;
     uint8_t drive_count;
     GLANZ_CONST struct glanz_drive *drives;
 #endif
@@ -106,6 +109,8 @@ struct glide {          /* of one look of a segment: the newest, when it began *
 #endif
 
 #if GLANZ_DRIVES_MOST > 0
+#define GLANZ_DRIVES_EACH (GLANZ_PARAMS + 1) /* of a look: its parameters and its brightness */
+
 struct drive_state {                    /* of a drive that shows, on whatever segments */
     GLANZ_CONST struct glanz_drive *of; /* NULL: free. It may be gone where no look has it */
     uint32_t at_us;                     /* while it moves: the engine's clock, 32 bits of it, up to which it has come */
@@ -121,10 +126,13 @@ struct drive_state {                    /* of a drive that shows, on whatever se
     uint8_t fresh;  /* it has not been through a frame yet */
 };
 
-struct driven {                  /* of a layer */
-    int64_t unit;                /* laps a microsecond at a rate of 1 a second, 48 fractional bits; 0: not known */
-    int64_t pace;                /* mean of this frame */
-    uint8_t state[GLANZ_PARAMS]; /* where the state of each drive was found last */
+struct driven {                          /* of a layer */
+    int64_t unit;                        /* laps a microsecond at a rate of 1 a second, 48 fractional bits; 0: not known */
+    int64_t pace;                        /* mean of this frame */
+    struct timer back;                   /* of drives that come back */
+    uint16_t held_at[GLANZ_DRIVES_EACH]; /* where the drive was when it was set by hand, of 65536 */
+    uint16_t noted;                      /* bits of those that are known */
+    uint8_t state[GLANZ_DRIVES_EACH];    /* where the state of each drive was found last */
 };
 #endif
 
@@ -323,6 +331,10 @@ struct glanz_drives_calls {
     void (*follow)(struct glanz_engine *engine, uint8_t signal, uint32_t lead);
     /* It was told for the first time. */
     void (*set)(struct glanz_engine *engine, uint8_t signal);
+    /* From now on a hand holds a look's numbers against these drives; against others no more. */
+    void (*let_go)(struct glanz_engine *engine, struct layer *layer, uint16_t held);
+    /* A hand has set a parameter: which drives hold still. */
+    void (*hold)(struct asked *asked, uint8_t param);
 };
 #define DRIVES(engine) ((engine)->drive_calls)
 #endif
@@ -369,6 +381,17 @@ void glanz_ask(struct asked *asked, GLANZ_CONST struct glanz_look *look);
 void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const struct asked *asked);
 /* What a segment is asked for, as an effect sees it; the phase stays. */
 void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment, struct layer *layer, uint32_t lead);
+#if GLANZ_DRIVES_MOST > 0
+/* The number of a drive into a look as its effect sees it. @param part of it; the rest is what was asked for, or where that
+ * glides.
+ * @return enum changed. */
+uint8_t glanz_drive_lay(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
+                        GLANZ_CONST struct glanz_drive *drive, const struct drive_state *state, uint32_t part, uint8_t gliding);
+/* A driven rate turns the phase by its mean over the frame. */
+void glanz_drive_lay_rate(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
+                          GLANZ_CONST struct glanz_drive *drive, const struct drive_state *state, uint32_t part,
+                          uint8_t gliding);
+#endif
 /* A number as an effect sees it: lengths in points. */
 int32_t glanz_number_seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length);
 /* Laps a microsecond with 48 fractional bits, as the rate is set. */
