@@ -670,6 +670,52 @@ START_TEST(a_hand_against_a_driven_speed_and_bearing) {
 }
 END_TEST
 
+/* What dims the whole, a segment, and lets it through: times what is set, so that sleep and brightness go on to work. */
+START_TEST(signals_dim_segments_and_the_whole) {
+    static const char show[] = "{'show':'t','change':'0 s','brightness':{'follows':'lever','from':'0 %','to':'100 %','rise':'0 "
+                               "ms','fall':'0 ms'},'looks':{'red':{'effect':'plain','color':"
+                               "'#ff0000'},'blue':{'effect':'plain','color':'#0000ff'}},'segments':{'under':{'surface':'rail','"
+                               "look':'red'},'over':{'surface':'rail','look':'blue','opacity':{"
+                               "'follows':'tide','from':'0 %','to':'100 %','rise':'0 ms','fall':'0 "
+                               "ms'},'brightness':{'follows':'gauge','from':'100 %','to':'0 %','rise':'0 ms','fall':'0 ms'}}},"
+                               "'stack':['under','over']}";
+    stage_must_open(&stage, rig, show);
+    push(LEVER, 65535, 0);
+    uint64_t now = 0;
+    for (int i = 0; i <= 8; i++) {
+        push(TIDE, (uint16_t)(i * 8191), (uint32_t)now + 100);
+        push(GAUGE, (uint16_t)(65535 - i * 8191), (uint32_t)now + 100);
+        stage_run(&stage, now + 20000, now + 4000000, 50);
+        now += 4000000;
+        look_at(1, 1);
+        double opacity = i * 8191 / 65535.0;
+        double lit = glanz_lightness((uint16_t)(i * 8191)) / 65536.0;
+        ck_assert_msg(fabs(lights[0].red / 65535.0 - (1 - opacity)) < 0.0005 &&
+                          fabs(lights[0].blue / 65535.0 - opacity * lit) < 0.0008,
+                      "%d: %u %u", i, lights[0].red, lights[0].blue);
+    }
+    for (int i = 0; i <= 8; i++) {
+        push(LEVER, (uint16_t)(i * 8191), (uint32_t)now + 100);
+        stage_run(&stage, now + 20000, now + 500000, 50);
+        now += 500000;
+        double way = i * 8191 < 6553 ? 0 : i * 8191 > 58981 ? 1 : (i * 8191 - 6553) / 52428.0;
+        ck_assert_msg(fabs(glanz_engine_gain(glanz_device_engine(stage.device)) / 65536.0 -
+                           glanz_lightness((uint16_t)(way * 65535)) / 65536.0) < 0.0002,
+                      "%d", i);
+    }
+    stage_do(&stage, "{'brightness':'50 %','segment':'over'}");
+    stage_run(&stage, now, now + 500000, 50);
+    look_at(1, 1);
+    ck_assert_int_lt(abs(lights[0].blue - (int)glanz_lightness(32767)), 40);
+    stage_do(&stage, "{'sleep':'2 s'}");
+    stage_run(&stage, now + 500000, now + 4000000, 50);
+    ck_assert_uint_eq(stage_sum(&stage, 1, 0) + stage_sum(&stage, 1, 2), 0);
+    uint32_t shaded = glanz_device_counts(stage.device).shaded;
+    stage_run(&stage, now + 4000000, now + 5000000, 50);
+    ck_assert_uint_eq(glanz_device_counts(stage.device).shaded, shaded);
+}
+END_TEST
+
 /* The clock as a turn: the hour hand, the second hand. */
 START_TEST(the_clock_is_a_signal) {
     stage_must_open(
@@ -757,6 +803,8 @@ START_TEST(what_cannot_be_followed_is_refused) {
          "the unit that \"from\" has"},
         {"", "{'effect':'comet','speed':{'follows':'dial','from':'-1 leds/s','to':'2 leds/s'}}", "does not pass zero"},
         {"", "{'effect':'text','text':{'follows':'dial','from':'0','to':'1'}}", "expected text"},
+        {"", "{'effect':'plain','brightness':{'follows':'dial','from':'0 %','to':'40 deg'}}", "a lightness such as"},
+        {"", "{'effect':'plain','color':{'follows':'dial','from':'#000','to':'#fff','yields':'at once'}}", "no such choice"},
         {"'a':{'wave':'sine'}", DARK, "the key \"period\" is missing here"},
         {"'a':{'wave':'sine','period':'0 s'}", DARK, "100 ms"},
         {"'a':{'wave':'sine','period':'2 s','low':'40 %','high':'40 %'}", DARK, "has no height"},
@@ -846,6 +894,7 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, another_show_moves_nothing);
     tcase_add_test(tests, a_hand_against_a_drive);
     tcase_add_test(tests, a_hand_against_a_driven_speed_and_bearing);
+    tcase_add_test(tests, signals_dim_segments_and_the_whole);
     tcase_add_test(tests, the_clock_is_a_signal);
     tcase_add_test(tests, combinations);
     tcase_add_test(tests, what_cannot_be_followed_is_refused);

@@ -72,6 +72,7 @@ const struct schema_hook schema_hooks[] = {
         {"\"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ (s|min|h))?)$\"",
          "a moment of the day"},
     [HOOK_DAY] = {"\"type\": \"string\", \"pattern\": \"^([0-9]{4}-)?[0-9]{1,2}-[0-9]{1,2}$\"", "a day"},
+    [HOOK_DRIVES] = {NULL, NULL},
     [HOOK_END] = {"\"type\": \"string\"", "a value of the key that follows"},
 };
 
@@ -132,7 +133,11 @@ static void schema_value(const struct row *row, int depth) {
         words((const char *const *)row->arg.refers_to);
         fputs(" }", stdout);
         break;
-    case ROW_QUANTITY: printf("\"$ref\": \"#/$defs/%s\"", schema_quantities[row->extra].name); break;
+    case ROW_QUANTITY:
+        printf((row->flags & ROW_DRIVABLE) != 0 ? "\"oneOf\": [ { \"$ref\": \"#/$defs/%s\" }, { \"$ref\": \"#/$defs/drive\" } ]"
+                                                : "\"$ref\": \"#/$defs/%s\"",
+               schema_quantities[row->extra].name);
+        break;
     case ROW_COLOR: fputs("\"$ref\": \"#/$defs/color\"", stdout); break;
     case ROW_INDEX: fputs("\"type\": \"string\"", stdout); break;
     case ROW_POINTER:
@@ -276,11 +281,7 @@ static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct ta
         const struct row *row = &looks->rows[i];
         int fits = row->key != NULL &&
                    (row->kind != ROW_HOOK || (row->extra == HOOK_PALETTE && (effect->needs & GLANZ_NEEDS_GRADIENT) != 0));
-        if (fits && (row->flags & ROW_CONDITIONAL) != 0) {
-            printf(",\n        \"%s\": { \"oneOf\": [ { ", row->key);
-            schema_value(row, 4);
-            printf(" }, { \"$ref\": \"#/$defs/drive\" } ], \"description\": \"%s\" }", row->description);
-        } else if (fits) {
+        if (fits) {
             property(row->key, row->description, row, 4, &first);
         }
     }

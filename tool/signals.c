@@ -84,6 +84,18 @@ static void tell_signal(const struct watch *watch, uint8_t signal) {
             printf("  drives %s of look \"%s\" from %s to %s\n", number_name(watched), watched->look->name, from, to);
         }
     }
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        for (uint8_t k = 0; k < show->segments[i].drive_count; k++) {
+            if (show->segments[i].drives[k].signal == signal) {
+                printf("  drives %s of segment \"%s\"\n",
+                       show->segments[i].drives[k].param == GLANZ_DRIVE_OPACITY ? "opacity" : "brightness",
+                       show->segments[i].name);
+            }
+        }
+    }
+    if (show->drive != NULL && show->drive->signal == signal) {
+        puts("  drives brightness of the whole");
+    }
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         if (show->triggers[i].input == signal) {
             printf("  trigger \"%s\" waits for it\n", show->triggers[i].name);

@@ -390,6 +390,7 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
     }
     put_document(&source, &glanz_table_rig, rig, "rig");
     put_stack(&source);
+    source_put_whole(&source);
     put_document(&source, &glanz_table_show, show, "show");
     put_parts(&source, rig, show);
     return inputs == NULL ? EXIT_GOOD : put_inputs(&source, rig, inputs);

@@ -28,4 +28,7 @@ void source_put_enumerator(FILE *to, const char *prefix, const char *word);
 /* What a struct of a table points to, before it. */
 void source_put_before(const struct source *source, const struct table *table, const void *base, unsigned index);
 
+/* What dims the whole, as a list of one. */
+void source_put_whole(const struct source *source);
+
 #endif

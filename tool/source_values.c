@@ -112,6 +112,14 @@ void source_put_hook(const struct source *source, const struct row *row, const v
         }
         break;
     case HOOK_EFFECT: put_look(source, (const struct glanz_look *)base, suffix); break;
+    case HOOK_DRIVES:
+        if (base == (const void *)source->show) {
+            fprintf(to, source->show->drive != NULL ? ", .drive = %s_whole_0" : "", source->name);
+        } else if (((const struct glanz_segment *)base)->drive_count != 0) {
+            fprintf(to, ", .drives = %s_dimming%s, .drive_count = %u", source->name, suffix,
+                    ((const struct glanz_segment *)base)->drive_count);
+        }
+        break;
     case HOOK_PALETTE: source_put_gradient_of(source, glanz_row_list(row, base)); break;
     case HOOK_STENCIL: put_stencil(to, (const uint8_t *)member); break;
     case HOOK_PART: source_put_member(to, row->member, *(const uint8_t *)member); break;
@@ -246,32 +254,43 @@ static void put_settings(const struct source *source, GLANZ_CONST struct glanz_l
     fputs("};\n", source->to);
 }
 
-static void put_drives(const struct source *source, GLANZ_CONST struct glanz_look *look, unsigned index) {
-    if (look->drive_count == 0) {
+static void put_drive(const struct source *source, GLANZ_CONST struct glanz_drive *drive, const char *name) {
+    fprintf(source->to, "    {.param = %u, .signal = %u, .from = %d, .to = %d", drive->param, drive->signal, (int)drive->from,
+            (int)drive->to);
+    source_put_member(source->to, "unit", drive->unit);
+    if (drive->curve != GLANZ_CURVE_STRAIGHT) {
+        source_put_enumerator(source->to, ", .curve = GLANZ_CURVE_", glanz_words_curves[drive->curve]);
+    }
+    source_put_member(source->to, "steps", drive->steps);
+    if (drive->yields != GLANZ_YIELD_UNTIL_IT_MOVES) {
+        source_put_enumerator(source->to, ", .yields = GLANZ_YIELD_", glanz_words_yields[drive->yields]);
+    }
+    source_put_member(source->to, "rest", drive->rest);
+    source_put_member(source->to, "rise_ms", drive->rise_ms);
+    source_put_member(source->to, "fall_ms", drive->fall_ms);
+    source_put_member(source->to, "begin", drive->begin);
+    source_put_member(source->to, "end", drive->end);
+    fprintf(source->to, "}, /* %s */\n", name);
+}
+
+/* @param of NULL, or the look. */
+static void put_drives(const struct source *source, GLANZ_CONST struct glanz_drive *drives, uint8_t count,
+                       GLANZ_CONST struct glanz_look *of, const char *what, unsigned index) {
+    if (count == 0) {
         return;
     }
-    fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_drive %s_drives_%u[] = {\n", source->name, index);
-    for (uint8_t i = 0; i < look->drive_count; i++) {
-        GLANZ_CONST struct glanz_drive *drive = &look->drives[i];
-        int whole = drive->param == GLANZ_DRIVE_BRIGHTNESS;
-        fprintf(source->to, "    {.param = %u, .signal = %u, .from = %d, .to = %d", drive->param, drive->signal,
-                (int)drive->from, (int)drive->to);
-        source_put_member(source->to, "unit", drive->unit);
-        if (drive->curve != GLANZ_CURVE_STRAIGHT) {
-            source_put_enumerator(source->to, ", .curve = GLANZ_CURVE_", glanz_words_curves[drive->curve]);
-        }
-        source_put_member(source->to, "steps", drive->steps);
-        if (drive->yields != GLANZ_YIELD_UNTIL_IT_MOVES) {
-            source_put_enumerator(source->to, ", .yields = GLANZ_YIELD_", glanz_words_yields[drive->yields]);
-        }
-        source_put_member(source->to, "rest", drive->rest);
-        source_put_member(source->to, "rise_ms", drive->rise_ms);
-        source_put_member(source->to, "fall_ms", drive->fall_ms);
-        source_put_member(source->to, "begin", drive->begin);
-        source_put_member(source->to, "end", drive->end);
-        fprintf(source->to, "}, /* %s */\n", whole ? "brightness" : look->effect->params[drive->param].name);
+    fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_drive %s_%s_%u[] = {\n", source->name, what, index);
+    for (uint8_t i = 0; i < count; i++) {
+        put_drive(source, &drives[i],
+                  drives[i].param == GLANZ_DRIVE_OPACITY                    ? "opacity"
+                  : of == NULL || drives[i].param == GLANZ_DRIVE_BRIGHTNESS ? "brightness"
+                                                                            : of->effect->params[drives[i].param].name);
     }
     fputs("};\n", source->to);
+}
+
+void source_put_whole(const struct source *source) {
+    put_drives(source, source->show->drive, source->show->drive != NULL, NULL, "whole", 0);
 }
 
 static void put_points(const struct source *source, const struct glanz_surface *surface, unsigned index) {
@@ -290,6 +309,10 @@ void source_put_before(const struct source *source, const struct table *table, c
     const struct glanz_look *look = (const struct glanz_look *)base;
     switch (table->hook) {
     case TABLE_SURFACE: put_points(source, (const struct glanz_surface *)base, index); break;
+    case TABLE_SEGMENT:
+        put_drives(source, ((const struct glanz_segment *)base)->drives, ((const struct glanz_segment *)base)->drive_count,
+                   NULL, "dimming", index);
+        break;
     case TABLE_PALETTE: put_gradient(source, (const struct glanz_show_palette *)base, index); break;
     case TABLE_SKETCH: put_bytes(source, (const struct glanz_picture *)base, index); break;
     case TABLE_LOOK:
@@ -297,7 +320,7 @@ void source_put_before(const struct source *source, const struct table *table, c
             put_content(source, look, index);
         }
         put_settings(source, look, index);
-        put_drives(source, look, index);
+        put_drives(source, look->drives, look->drive_count, look, "drives", index);
         break;
     default: break;
     }

@@ -305,6 +305,7 @@ struct glanz_show {
 #if GLANZ_DRIVES_MOST > 0
     uint8_t signal_count;
     GLANZ_CONST struct glanz_signal *signals; /**< beside the inputs of the rig */
+    GLANZ_CONST struct glanz_drive *drive;    /**< what a signal dims the whole by: see glanz_engine_drive(); NULL: nothing */
 #endif
     uint16_t color_count, look_count;
     uint8_t palette_count, segment_count, preset_count, playlist_count, trigger_count;

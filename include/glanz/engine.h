@@ -170,6 +170,10 @@ struct glanz_segment {
     uint8_t off;                         /**< 1: off at the start */
     uint16_t opacity;                    /**< 1 to 65535; 0: full */
     uint16_t brightness;                 /**< lightness 1 to 65535 at the start; 0: full */
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t drive_count;
+    GLANZ_CONST struct glanz_drive *drives; /**< of GLANZ_DRIVE_BRIGHTNESS and GLANZ_DRIVE_OPACITY: what signals dim it by */
+#endif
 };
 
 /** May the parameter of an effect with this index be set so? @param unit enum glanz_unit, not NONE for lengths and rates.
@@ -177,6 +181,12 @@ struct glanz_segment {
 GLANZ_NODISCARD glanz_status glanz_setting_check(GLANZ_CONST struct glanz_effect *effect, uint8_t index, uint8_t unit,
                                                  int32_t number);
 
+#if GLANZ_DRIVES_MOST > 0
+/** What is wrong with a drive, whatever it is for: its curve, the part it follows, what it does when a hand comes. NULL:
+ * nothing.
+ */
+GLANZ_CONST char *glanz_drive_wrong(GLANZ_CONST struct glanz_drive *drive);
+#endif
 /** Validate a look: its effect, settings in range, content where one is needed. */
 GLANZ_NODISCARD glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault);
 
@@ -273,8 +283,9 @@ struct glanz_drives_calls; /**< opaque */
 struct glanz_drives_part {
     GLANZ_CONST struct glanz_drives_calls *calls; /**< of the engine */
     glanz_status (*level)(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us,
-                          uint32_t over_us);                               /**< glanz_engine_level() */
-    glanz_status (*release)(struct glanz_engine *engine, uint8_t segment); /**< glanz_engine_release() */
+                          uint32_t over_us);                                                   /**< glanz_engine_level() */
+    glanz_status (*release)(struct glanz_engine *engine, uint8_t segment);                     /**< glanz_engine_release() */
+    glanz_status (*drive)(struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive); /**< glanz_engine_drive() */
 };
 #endif
 
@@ -349,6 +360,11 @@ GLANZ_NODISCARD glanz_status glanz_engine_set(struct glanz_engine *engine, uint8
                                               struct glanz_change change);
 
 #if GLANZ_DRIVES_MOST > 0
+/** What a signal dims the whole by: a drive of GLANZ_DRIVE_BRIGHTNESS, lent as long as glanz_engine_uses() says so; NULL:
+ * nothing.
+ * @return GLANZ_ERR_ABSENT when drives are not linked. */
+GLANZ_NODISCARD glanz_status glanz_engine_drive(struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive);
+
 /** Hand the numbers of a segment that a hand has set back to what drives them; they go there within GLANZ_YIELD_BACK_MS. */
 GLANZ_NODISCARD glanz_status glanz_engine_release(struct glanz_engine *engine, uint8_t segment);
 #endif

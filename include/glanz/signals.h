@@ -43,7 +43,10 @@ enum glanz_yield {
 #define GLANZ_YIELD_BACK_MS 400 /**< how long the number takes from the hand's to the drive's */
 
 #define GLANZ_DRIVE_TURNS (64 * 65536) /**< the most that a drive may turn an angle, either way */
-#define GLANZ_DRIVE_BRIGHTNESS 254     /**< in place of a parameter: the look's brightness, a lightness 0 to 65535 */
+#define GLANZ_DRIVE_BRIGHTNESS                                                                                                 \
+    254 /**< in place of a parameter: the brightness of a look, a lightness 0 to 65535; of a segment or                        \
+           the whole: a lightness by which theirs is dimmed */
+#define GLANZ_DRIVE_OPACITY 253 /**< of a segment: 0 to 65535, times its own */
 
 /** A drive: what a signal lays over one number of a look, while it shows. What was asked for stays as it is, and only that is
  *  saved. */

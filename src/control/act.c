@@ -121,3 +121,14 @@ glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONS
 glanz_us glanz_control_after(const struct glanz_control *control, glanz_us at) {
     return glanz_us_before(at, control->last) ? 0 : at - control->last;
 }
+
+#if GLANZ_DRIVES_MOST > 0
+glanz_status glanz_control_begin_signals(struct glanz_control *control, glanz_us clock) {
+    glanz_status status = GLANZ_OK;
+    if (control->parts->drives != NULL) {
+        status = control->parts->drives->drive(control->engine, control->show->drive);
+    }
+    glanz_status begun = SIGNALS(control) == NULL ? GLANZ_OK : SIGNALS(control)->begin(control, clock);
+    return glanz_status_first(status, begun);
+}
+#endif

@@ -267,9 +267,7 @@ glanz_status glanz_control_begin(struct glanz_control *control, GLANZ_CONST stru
 #endif
     control->show = show;
 #if GLANZ_DRIVES_MOST > 0
-    if (SIGNALS(control) != NULL) {
-        status = SIGNALS(control)->begin(control, clock_us);
-    }
+    status = glanz_control_begin_signals(control, clock_us);
 #endif
     if (status == GLANZ_OK && !quiet && show->start != NULL) {
         status = glanz_control_act_of_show(control, show->start, clock_us);

@@ -174,6 +174,10 @@ int glanz_control_inside(const struct glanz_control *control);
 /* An action of the show: one that has nothing to do just now, as an undo where nothing was done, is no error. */
 glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at);
 uint32_t glanz_control_change_time(GLANZ_CONST struct glanz_show *show, uint32_t over_ms);
+#if GLANZ_DRIVES_MOST > 0
+/* The signals of the show that runs from now on, and what dims the whole. */
+glanz_status glanz_control_begin_signals(struct glanz_control *control, glanz_us clock);
+#endif
 glanz_status glanz_control_wake(struct glanz_control *control, glanz_us at);
 #if GLANZ_CALENDAR
 uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_us clock);

@@ -289,23 +289,45 @@ static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CON
     return GLANZ_OK;
 }
 
-static glanz_status check_drives(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
-                                 struct glanz_fault *fault) {
-    uint16_t count = 0;
-    for (uint16_t i = 0; i < show->look_count; i++) {
-        GLANZ_CONST struct glanz_look *look = &show->looks[i];
-        for (uint8_t k = 0; k < look->drive_count; k++) {
-            if (look->drives[k].signal >= signal_count(show, rig)) {
-                return refuse(fault, GLANZ_TEXT("looks"), look->name,
-                              GLANZ_TEXT("a drive follows what is neither an input of the rig nor a signal of the show"));
-            }
-            if (++count > GLANZ_DRIVES_MOST) {
-                return refuse(fault, GLANZ_TEXT("looks"), look->name,
-                              GLANZ_TEXT("more drives than the library was built for: GLANZ_DRIVES_MOST"));
-            }
+/* Drives of one thing: what they follow is there, and all of them are not too many. */
+static glanz_status check_followed(GLANZ_CONST struct glanz_drive *drives, uint8_t drive_count, uint16_t signals,
+                                   uint16_t *count, struct glanz_fault *fault, GLANZ_CONST char *where,
+                                   GLANZ_CONST char *name) {
+    for (uint8_t i = 0; i < drive_count; i++) {
+        if (drives[i].signal >= signals) {
+            return refuse(fault, where, name,
+                          GLANZ_TEXT("a drive follows what is neither an input of the rig nor a signal of the show"));
+        }
+        if (++*count > GLANZ_DRIVES_MOST) {
+            return refuse(fault, where, name, GLANZ_TEXT("more drives than the library was built for: GLANZ_DRIVES_MOST"));
         }
     }
     return GLANZ_OK;
+}
+
+static glanz_status check_drives(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                 struct glanz_fault *fault) {
+    uint16_t count = 0;
+    uint16_t signals = signal_count(show, rig);
+    glanz_status status = GLANZ_OK;
+    for (uint16_t i = 0; i < show->look_count && status == GLANZ_OK; i++) {
+        status = check_followed(show->looks[i].drives, show->looks[i].drive_count, signals, &count, fault, GLANZ_TEXT("looks"),
+                                show->looks[i].name);
+    }
+    for (uint8_t i = 0; i < show->segment_count && status == GLANZ_OK; i++) {
+        if (show->segments[i].drive_count != 0 && show->segments[i].drives == NULL) {
+            return refuse(fault, GLANZ_TEXT("segments"), show->segments[i].name, GLANZ_TEXT("its list of drives is NULL"));
+        }
+        status = check_followed(show->segments[i].drives, show->segments[i].drive_count, signals, &count, fault,
+                                GLANZ_TEXT("segments"), show->segments[i].name);
+    }
+    if (status == GLANZ_OK && show->drive != NULL) {
+        GLANZ_CONST char *wrong = show->drive->param != GLANZ_DRIVE_BRIGHTNESS ? GLANZ_TEXT("expected a drive of brightness")
+                                                                               : glanz_drive_wrong(show->drive);
+        status = wrong != NULL ? refuse(fault, GLANZ_TEXT("brightness"), NULL, wrong)
+                               : check_followed(show->drive, 1, signals, &count, fault, GLANZ_TEXT("brightness"), NULL);
+    }
+    return status;
 }
 #endif
 

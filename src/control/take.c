@@ -161,9 +161,7 @@ glanz_status glanz_control_set_show(struct glanz_control *control, GLANZ_CONST s
 #endif
     control->show = show;
 #if GLANZ_DRIVES_MOST > 0
-    if (SIGNALS(control) != NULL) {
-        status = SIGNALS(control)->begin(control, clock_us);
-    }
+    status = glanz_control_begin_signals(control, clock_us);
 #endif
     /* What all of them want together fits, so at each turn there is one more at least whose look fits beside the others'. */
     segment_mask left = (segment_mask) ~(segment_mask)0;

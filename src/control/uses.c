@@ -39,6 +39,11 @@ static int lists_use(GLANZ_CONST struct glanz_show *show, const void *memory, si
     }
 #endif
 #if GLANZ_DRIVES_MOST > 0
+    uses = uses || glanz_overlaps(show->drive, 1, sizeof *show->drive, memory, size);
+    for (uint8_t i = 0; i < show->segment_count && !uses; i++) {
+        uses = glanz_overlaps(show->segments[i].drives, show->segments[i].drive_count, sizeof *show->segments[i].drives, memory,
+                              size);
+    }
     uses = uses || glanz_overlaps(show->signals, show->signal_count, sizeof *show->signals, memory, size);
     for (uint8_t i = 0; i < show->signal_count && !uses; i++) {
         uses = glanz_inside(show->signals[i].name, memory, size);

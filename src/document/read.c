@@ -333,6 +333,8 @@ static void read_row(struct reading *reading, struct read_frame *frame) {
         void *own = glanz_json_allocate(json, ((const struct table *)row->arg.refers_to)->size);
         set_pointer(row, base, own);
         glanz_read_enter(reading, (const struct table *)row->arg.refers_to, own, NULL, token);
+    } else if ((row->flags & ROW_DRIVABLE) != 0 && glanz_json_is(json, token, JSON_OBJECT)) {
+        reading->hooks->drive(reading, row, token, base);
     } else {
         glanz_read_value(reading, row, token, base);
     }

@@ -38,8 +38,9 @@ struct reading {
 
 struct hooks { /* of a document */
     void (*key)(struct reading *reading, const struct row *row, int token, void *base);
-    void (*begin)(struct reading *reading, struct read_frame *frame); /* of a table; its keys are known */
-    void (*end)(struct reading *reading, struct read_frame *frame);   /* all its rows are read */
+    void (*drive)(struct reading *reading, const struct row *row, int token, void *base); /* in place of a row's value */
+    void (*begin)(struct reading *reading, struct read_frame *frame);                     /* of a table; its keys are known */
+    void (*end)(struct reading *reading, struct read_frame *frame);                       /* all its rows are read */
 };
 
 /* Read a document, or an object of it, from a token. */
@@ -69,6 +70,7 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
 void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *palette, const struct glanz_color_stop *chosen,
                          uint8_t count, uint8_t between, int token);
 void glanz_read_look(struct reading *reading, struct read_frame *frame);
+void glanz_read_dimmed(struct reading *reading, const struct row *row, int token, void *base);
 void glanz_read_end(struct reading *reading, const struct row *row, int token, struct glanz_drive *drive);
 void glanz_read_content(struct reading *reading, int token, struct glanz_look *look);
 void glanz_read_blocks(struct reading *reading, int token, struct glanz_pattern *pattern);

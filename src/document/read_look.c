@@ -226,6 +226,28 @@ static void read_drive(struct reading *reading, int token, uint8_t index, GLANZ_
     }
 }
 
+/* What a signal dims a segment or the whole by: a segment has room for two. */
+void glanz_read_dimmed(struct reading *reading, const struct row *row, int token, void *base) {
+    struct json *json = &reading->json;
+    int whole = base == (void *)reading->show;
+    uint8_t param = strcmp(row->key, "opacity") == 0 ? GLANZ_DRIVE_OPACITY : GLANZ_DRIVE_BRIGHTNESS;
+    struct glanz_segment *segment = (struct glanz_segment *)base;
+    struct glanz_drive *drives = whole || segment->drive_count == 0
+                                     ? (struct glanz_drive *)glanz_json_allocate(json, sizeof *drives * (whole ? 1u : 2u))
+                                     : (struct glanz_drive *)(uintptr_t)segment->drives; /* this reader's own memory */
+    if (drives == NULL) {
+        return;
+    }
+    if (whole) {
+        reading->show->drive = drives;
+        reading->show->brightness = 65535;
+    } else {
+        segment->drives = drives;
+        drives += segment->drive_count++;
+    }
+    read_drive(reading, token, param, &lightness, drives);
+}
+
 /* Which row of a look is its brightness. */
 static uint8_t brightness_row(const struct read_frame *frame) {
     uint8_t i = 0;

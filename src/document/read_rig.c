@@ -225,7 +225,7 @@ static void end(struct reading *reading, struct read_frame *frame) {
     }
 }
 
-static const struct hooks hooks = {read_key, begin, end};
+static const struct hooks hooks = {read_key, NULL, begin, end};
 
 glanz_status glanz_rig_read(GLANZ_CONST struct glanz_rig **out, size_t *used, void *memory, size_t size, const char *text,
                             size_t count, struct glanz_fault *fault) {

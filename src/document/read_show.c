@@ -258,7 +258,7 @@ static void end(struct reading *reading, struct read_frame *frame) {
     }
 }
 
-const struct hooks glanz_hooks_of_shows = {read_key, begin, end};
+const struct hooks glanz_hooks_of_shows = {read_key, glanz_read_dimmed, begin, end};
 
 /* ---- the whole ---- */
 

@@ -41,6 +41,7 @@ enum row_flag {
     ROW_FROM_ONE = 1024,     /* counted from 1 in documents, from 0 in structs */
     ROW_CONDITIONAL = 2048,  /* whether it is written does not depend on it alone: the writer asks its hook */
     ROW_KEYED = 4096,        /* a map whose keys are names of the scope `extra` - 1; which, is the first byte of each struct */
+    ROW_DRIVABLE = 32768,    /* a signal may drive it: an object in its place is a drive */
     ROW_SECONDS = 16384,     /* a time that is stored in whole seconds; its bounds are seconds */
     ROW_PALETTE_SPACE = 8192 /* the list has room for the palettes of the library behind it */
 };
@@ -98,7 +99,8 @@ enum row_hook {
     HOOK_ON,
     HOOK_MOMENT,
     HOOK_DAY,
-    HOOK_END /* of a drive */
+    HOOK_END,   /* of a drive */
+    HOOK_DRIVES /* of a segment, or of the whole: those of their rows that are driven */
 };
 
 /* What a table wants done before its rows are read, and after. */
@@ -121,7 +123,8 @@ enum table_hook {
     TABLE_WHEN,
     TABLE_ENTRY,
     TABLE_SIGNAL,
-    TABLE_DRIVE
+    TABLE_DRIVE,
+    TABLE_SHOW
 };
 
 enum table_flag {

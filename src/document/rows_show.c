@@ -116,7 +116,7 @@ static const struct row look_rows[] = {
     HOOK("palette", gradient, HOOK_PALETTE, 0, "for effects that take one"),
     HOOK(NULL, content, HOOK_CONTENT, 0, NULL),
     HOOK(NULL, settings, HOOK_SETTINGS, 0, NULL),
-    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL,
+    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE,
              "of this look; else 100 %"),
 };
 static const struct table look_table = {TABLE_ROWS(look_rows), TABLE_LOOK, TABLE_FLAT | TABLE_OPEN, 0,
@@ -185,8 +185,10 @@ static const struct row segment_rows[] = {
     COUNT("columns", region.columns, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
     COUNT("rows", region.rows, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
     CHOICE("blend", blend, glanz_words_blends, 0, "GLANZ_BLEND_", "over what lies under it"),
-    QUANTITY("opacity", opacity, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "else 100 %"),
-    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "at the start; else 100 %"),
+    QUANTITY("opacity", opacity, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE, "else 100 %"),
+    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE,
+             "at the start; else 100 %"),
+    HOOK(NULL, drives, HOOK_DRIVES, 0, NULL),
     FLAG("on", off, ROW_INVERTED, "at the start"),
     POINTER("look", look, struct glanz_look, SCOPE_LOOKS, 0, "at the start; else dark"),
 };
@@ -363,14 +365,16 @@ static const struct table entry_table = {
 #define OF struct glanz_show
 static const struct row show_rows[] = {
     NAME("show", name, ROW_REQUIRED, "its name"),
-    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE, "of the whole; else 60 %"),
+    MAP("signals", signals, struct glanz_signal, signal_count, signal_table, GLANZ_SIGNALS_MOST, SCOPE_SIGNALS, 0,
+        "waves, the clock and combinations, beside the inputs of the rig"),
+    QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE,
+             "of the whole; else 60 %"),
+    HOOK(NULL, drive, HOOK_DRIVES, 0, NULL),
     QUANTITY("change", change_ms, QUANTITY_TIME, 0, HOUR, ROW_ZERO_ALL, "how long changes take; else 500 ms"),
     MAP("colors", colors, struct glanz_named_color, color_count, color_table, 255, SCOPE_COLORS, 0, "colours by name"),
     MAP("palettes", palettes, struct glanz_show_palette, palette_count, palette_table, 64, SCOPE_PALETTES, ROW_PALETTE_SPACE,
         "beside those that come with the library"),
     MAP("pictures", pictures, struct glanz_picture, picture_count, picture_table, 255, SCOPE_PICTURES, 0, "pictures by name"),
-    MAP("signals", signals, struct glanz_signal, signal_count, signal_table, GLANZ_SIGNALS_MOST, SCOPE_SIGNALS, 0,
-        "waves, the clock and combinations, beside the inputs of the rig"),
     MAP("looks", looks, struct glanz_look, look_count, look_table, 1000, SCOPE_LOOKS, ROW_REQUIRED,
         "effects with their parameters"),
     MAP("segments", segments, struct glanz_segment, segment_count, segment_table, GLANZ_SEGMENTS_MOST, SCOPE_SEGMENTS,
@@ -385,6 +389,6 @@ static const struct row show_rows[] = {
     MAP("triggers", triggers, struct glanz_trigger, trigger_count, trigger_table, 255, -1, 0, "what inputs do"),
     MAP("calendar", entries, struct glanz_entry, entry_count, entry_table, GLANZ_ENTRIES_MOST, -1, 0, "what shows, and when"),
 };
-const struct table glanz_table_show = {TABLE_ROWS(show_rows), TABLE_PLAIN, 0, 0,
+const struct table glanz_table_show = {TABLE_ROWS(show_rows), TABLE_SHOW, 0, 0,
                                        0 TABLE_WORDS("struct glanz_show", "show", NULL, NULL)};
 #undef OF

@@ -180,7 +180,7 @@ static void write_number(struct writer *writer, GLANZ_CONST struct glanz_param *
 
 static void write_end(struct writer *writer, const struct row *row, const struct glanz_drive *drive, int32_t number) {
     glanz_write_key(writer, row->key);
-    if (drive->param == GLANZ_DRIVE_BRIGHTNESS) {
+    if (drive->param >= GLANZ_DRIVE_OPACITY) {
         glanz_write_quantity(writer, QUANTITY_LIGHTNESS, number, 0);
     } else {
         write_number(writer, &writer->driven->effect->params[drive->param], drive->unit, number);
@@ -203,6 +203,18 @@ static void write_drive(struct writer *writer, const struct glanz_drive *drive) 
     }
     writer->frame_count--;
     glanz_write_close(writer, "}");
+}
+
+/* What dims a segment, or the whole. */
+static void write_dimmed(struct writer *writer, const void *base) {
+    int whole = base == (const void *)writer->show;
+    const struct glanz_segment *segment = (const struct glanz_segment *)base;
+    uint8_t count = whole ? writer->show->drive != NULL : segment->drive_count;
+    for (uint8_t i = 0; i < count; i++) {
+        GLANZ_CONST struct glanz_drive *drive = whole ? writer->show->drive : &segment->drives[i];
+        glanz_write_key(writer, drive->param == GLANZ_DRIVE_OPACITY ? "opacity" : "brightness");
+        write_drive(writer, drive);
+    }
 }
 
 /* Parameters that are set, then what follows a signal. */
@@ -361,6 +373,7 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_PALETTE: write_palette(writer, row, base); break;
     case HOOK_CONTENT: write_content(writer, look); break;
     case HOOK_SETTINGS: write_settings(writer, look); break;
+    case HOOK_DRIVES: write_dimmed(writer, base); break;
     case HOOK_BLOCKS: write_blocks(writer, (const struct glanz_pattern *)base); break;
     case HOOK_TEXT:
         glanz_write_key(writer, row->key);

@@ -45,6 +45,16 @@ int glanz_write_driven(const struct glanz_look *look, uint8_t param) {
     return 0;
 }
 
+static int segment_condition(const struct row *row, const struct glanz_segment *segment) {
+    uint8_t param = row->at == offsetof(struct glanz_segment, opacity) ? GLANZ_DRIVE_OPACITY : GLANZ_DRIVE_BRIGHTNESS;
+    for (uint8_t i = 0; i < segment->drive_count; i++) {
+        if (segment->drives[i].param == param) {
+            return 0;
+        }
+    }
+    return 2;
+}
+
 static int signal_condition(const struct row *row, const struct glanz_signal *signal) {
     if (row->at == offsetof(struct glanz_signal, first) || row->at == offsetof(struct glanz_signal, second)) {
         return signal->kind == GLANZ_SIGNAL_COMBINE;
@@ -67,6 +77,8 @@ static int condition(const struct writer *writer, const struct write_frame *fram
     case TABLE_WHEN: return when_condition(row, (const struct glanz_trigger *)base);
     case TABLE_ACTION: return action_condition(row, (const struct glanz_action *)base);
     case TABLE_LOOK: return glanz_write_driven((const struct glanz_look *)base, GLANZ_DRIVE_BRIGHTNESS) ? 0 : 2;
+    case TABLE_SHOW: return ((const struct glanz_show *)base)->drive != NULL ? 0 : 2;
+    case TABLE_SEGMENT: return segment_condition(row, (const struct glanz_segment *)base);
     case TABLE_SIGNAL: return signal_condition(row, (const struct glanz_signal *)base);
     case TABLE_DRIVE: return glanz_row_get(row, base) != DRIVE_SMOOTH_MS;
     default: return item_condition(&writer->frames[writer->frame_count - 2], row, (const struct glanz_item *)base);

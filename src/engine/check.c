@@ -54,13 +54,8 @@ static GLANZ_CONST char *ends_wrong(GLANZ_CONST struct glanz_look *look, GLANZ_C
                : NULL;
 }
 
-static GLANZ_CONST char *drive_wrong(GLANZ_CONST struct glanz_look *look, uint8_t index) {
-    GLANZ_CONST struct glanz_drive *drive = &look->drives[index];
-    for (uint8_t i = 0; i < index; i++) {
-        if (look->drives[i].param == drive->param) {
-            return GLANZ_TEXT("two drives follow signals for the same number");
-        }
-    }
+/* What is wrong with a drive whatever it is for; NULL: nothing. */
+GLANZ_CONST char *glanz_drive_wrong(GLANZ_CONST struct glanz_drive *drive) {
     if (drive->curve >= GLANZ_CURVES || (drive->curve == GLANZ_CURVE_STEPS && drive->steps < 2)) {
         return GLANZ_TEXT("expected a curve, and for steps at least two");
     }
@@ -73,13 +68,41 @@ static GLANZ_CONST char *drive_wrong(GLANZ_CONST struct glanz_look *look, uint8_
     if (drive->rest > 60000u) {
         return GLANZ_TEXT("the middle that holds leaves nothing; expected at most 91 %");
     }
-    if (drive->param == GLANZ_DRIVE_BRIGHTNESS) {
+    if (drive->param == GLANZ_DRIVE_BRIGHTNESS || drive->param == GLANZ_DRIVE_OPACITY) {
         return drive->from < 0 || drive->from > 65535 || drive->to < 0 || drive->to > 65535
-                   ? GLANZ_TEXT("a brightness is a lightness from 0 to 65535")
+                   ? GLANZ_TEXT("a brightness or an opacity is from 0 to 65535")
                    : NULL;
+    }
+    return NULL;
+}
+
+static GLANZ_CONST char *drive_wrong(GLANZ_CONST struct glanz_look *look, uint8_t index) {
+    GLANZ_CONST struct glanz_drive *drive = &look->drives[index];
+    for (uint8_t i = 0; i < index; i++) {
+        if (look->drives[i].param == drive->param) {
+            return GLANZ_TEXT("two drives follow signals for the same number");
+        }
+    }
+    GLANZ_CONST char *wrong = glanz_drive_wrong(drive);
+    if (wrong != NULL || drive->param == GLANZ_DRIVE_BRIGHTNESS) {
+        return wrong;
     }
     return drive->param >= look->effect->param_count ? GLANZ_TEXT("a drive is for a parameter that the effect has not")
                                                      : ends_wrong(look, drive);
+}
+
+static GLANZ_CONST char *segment_drives_wrong(GLANZ_CONST struct glanz_segment *segment) {
+    for (uint8_t i = 0; i < segment->drive_count; i++) {
+        if (segment->drives == NULL || segment->drives[i].param < GLANZ_DRIVE_OPACITY ||
+            segment->drives[i].param > GLANZ_DRIVE_BRIGHTNESS ||
+            (i > 0 && segment->drives[0].param == segment->drives[i].param) || i > 1) {
+            return GLANZ_TEXT("expected a drive of its brightness, of its opacity, or one of each");
+        }
+        if (glanz_drive_wrong(&segment->drives[i]) != NULL) {
+            return glanz_drive_wrong(&segment->drives[i]);
+        }
+    }
+    return NULL;
 }
 #endif
 
@@ -187,6 +210,13 @@ static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST
         glanz_fault_add(fault, GLANZ_TEXT("expected a blend mode"));
         return GLANZ_ERR_SHOW;
     }
+#if GLANZ_DRIVES_MOST > 0
+    GLANZ_CONST char *wrong = segment_drives_wrong(segment);
+    if (wrong != NULL) {
+        glanz_fault_add(fault, wrong);
+        return GLANZ_ERR_SHOW;
+    }
+#endif
     return segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
 }
 

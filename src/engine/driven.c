@@ -6,7 +6,7 @@
 
 #define FINE GLANZ_APPROACH_FINE
 
-static int32_t number_at(GLANZ_CONST struct glanz_drive *drive, uint32_t done) {
+int32_t glanz_drive_number(GLANZ_CONST struct glanz_drive *drive, uint32_t done) {
     uint32_t way =
         drive->to > drive->from ? (uint32_t)drive->to - (uint32_t)drive->from : (uint32_t)drive->from - (uint32_t)drive->to;
     uint32_t gone = glanz_times(way, done);
@@ -83,7 +83,7 @@ static int32_t between(GLANZ_CONST struct glanz_param *param, int32_t asked, int
         return (int32_t)(((uint32_t)asked + way) & 0xFFFFu);
     }
     struct glanz_drive way = {.from = asked, .to = driven};
-    return number_at(&way, part);
+    return glanz_drive_number(&way, part);
 }
 
 uint8_t glanz_drive_lay(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
@@ -91,7 +91,7 @@ uint8_t glanz_drive_lay(const struct glanz_engine *engine, const struct segment 
                         uint8_t gliding) {
     uint32_t done = state->done / FINE;
     if (drive->param == GLANZ_DRIVE_BRIGHTNESS) {
-        layer->brightness = (uint16_t)number_at(drive, done);
+        layer->brightness = (uint16_t)glanz_drive_number(drive, done);
         return CHANGED_NUMBERS;
     }
     GLANZ_CONST struct glanz_param *param = &layer->effect->params[drive->param];
@@ -106,7 +106,7 @@ uint8_t glanz_drive_lay(const struct glanz_engine *engine, const struct segment 
         layer->frame.color[rank] = light;
         return CHANGED_NUMBERS;
     }
-    int32_t number = glanz_number_seen(param, number_at(drive, done), unit, layer->frame.length);
+    int32_t number = glanz_number_seen(param, glanz_drive_number(drive, done), unit, layer->frame.length);
     number = param->kind == GLANZ_PARAM_TURN ? (int32_t)((uint32_t)number & 0xFFFFu) : number;
     if (part < 65536u) {
         asked = gliding && param->kind != GLANZ_PARAM_RATE
@@ -128,7 +128,7 @@ void glanz_drive_lay_rate(const struct glanz_engine *engine, const struct segmen
     if ((layer->changed & CHANGED_PACE) != 0) {
         driven->unit = 0;
     }
-    driven->pace = pace_of(driven, layer, unit, number_at(drive, state->mean));
+    driven->pace = pace_of(driven, layer, unit, glanz_drive_number(drive, state->mean));
     if (part < 65536u) {
         layer->rate = segment->asked.number[drive->param];
         layer->rate_unit = segment->asked.unit[drive->param];
@@ -136,7 +136,7 @@ void glanz_drive_lay_rate(const struct glanz_engine *engine, const struct segmen
         asked = gliding && GLIDES(engine) != NULL ? GLIDES(engine)->pace(segment, asked) : asked;
         driven->pace = asked + (driven->pace - asked) / 65536 * (int64_t)part;
     }
-    layer->rate = number_at(drive, state->done / FINE);
+    layer->rate = glanz_drive_number(drive, state->done / FINE);
     layer->rate_unit = unit;
     layer->paced = 1;
     if (!layer->jumps) {

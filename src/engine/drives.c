@@ -77,8 +77,15 @@ static void advance(struct drive_state *state, struct glanz_engine *engine, uint
 
 /* Is a state of a look that is the newest of its segment, or of any? */
 static int is_used(const struct glanz_engine *engine, const struct drive_state *state, int by_newest) {
+    if (state->of == engine->whole && state->of != NULL) {
+        return 1;
+    }
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         const struct segment *segment = &engine->segments[s];
+        GLANZ_CONST struct glanz_segment *is = segment->is;
+        if (is->drive_count != 0 && state->of >= is->drives && state->of < is->drives + is->drive_count) {
+            return 1;
+        }
         for (uint8_t i = by_newest ? (uint8_t)(segment->count - 1u) : 0; i < segment->count; i++) {
             const struct layer *layer = segment->order[i];
             if (layer->drive_count != 0 && state->of >= layer->drives && state->of < layer->drives + layer->drive_count) {
@@ -87,6 +94,16 @@ static int is_used(const struct glanz_engine *engine, const struct drive_state *
         }
     }
     return 0;
+}
+
+/* States that nothing has any more. */
+static void forget(struct glanz_engine *engine) {
+    engine->drives_awake |= 2u;
+    for (uint8_t i = 0; i < GLANZ_DRIVES_MOST; i++) {
+        if (engine->drives[i].of != NULL && !is_used(engine, &engine->drives[i], 0)) {
+            engine->drives[i].of = NULL;
+        }
+    }
 }
 
 /* A state for a drive of a look that comes in: a free one, else that of a look that fades out, whose numbers stay from then on.
@@ -266,6 +283,60 @@ static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struc
     return moves || backs || layer->changed != 0;
 }
 
+/* How much light a drive of a brightness or an opacity leaves, 0 to 65536. */
+static uint32_t left_by(struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive, uint32_t elapsed, uint8_t *moves) {
+    uint8_t hint = 0;
+    struct drive_state *state = find(engine, &hint, drive, 1);
+    if (state == NULL) {
+        return 65536u;
+    }
+    if ((engine->drives_awake & 1u) != 0) {
+        finish(state, engine, elapsed);
+        *moves |= state->moves;
+    }
+    uint16_t number = (uint16_t)glanz_drive_number(drive, state->done / FINE);
+    return drive->param == GLANZ_DRIVE_OPACITY ? glanz_level_of_value(number) : glanz_lightness(number);
+}
+
+static uint8_t dim(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed) {
+    uint8_t moves = 0;
+    if (segment == NULL) {
+        uint32_t before = engine->whole_gain;
+        engine->whole_gain = engine->whole == NULL ? 65536u : left_by(engine, engine->whole, elapsed, &moves);
+        return moves || before != engine->whole_gain;
+    }
+    GLANZ_CONST struct glanz_segment *is = segment->is;
+    uint32_t gain = glanz_ramp_gain(&segment->brightness);
+    uint32_t cover = glanz_ramp_now(&segment->cover);
+    uint32_t opacity = glanz_share_of(cover + (cover >> 15), glanz_ramp_gain(&segment->presence));
+    for (uint8_t i = 0; i < is->drive_count; i++) {
+        uint32_t left = left_by(engine, &is->drives[i], elapsed, &moves);
+        gain = is->drives[i].param == GLANZ_DRIVE_OPACITY ? gain : glanz_share_of(gain, left);
+        opacity = is->drives[i].param == GLANZ_DRIVE_OPACITY ? glanz_share_of(opacity, left) : opacity;
+    }
+    moves = (uint8_t)(moves || gain != segment->gain || opacity != segment->opacity);
+    segment->gain = gain;
+    segment->opacity = opacity;
+    return moves;
+}
+
+glanz_status glanz_engine_drive(struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive) {
+    if (engine == NULL) {
+        return GLANZ_ERR_ARGUMENT;
+    }
+    if (DRIVES(engine) == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    if (IS_INSIDE(engine)) {
+        return GLANZ_ERR_STATE;
+    }
+    engine->whole = NULL; /* what it had, perhaps at the same place of memory, is gone for good */
+    forget(engine);
+    engine->whole = drive;
+    engine->dirty = 1;
+    return GLANZ_OK;
+}
+
 /* A hand has set a parameter: a drive that yields holds still from now on. */
 static void hold(struct asked *asked, uint8_t param) {
     for (uint8_t i = 0; i < asked->drive_count; i++) {
@@ -341,12 +412,7 @@ static void set(struct glanz_engine *engine, uint8_t signal) {
 
 /* The layer has none yet, so that what another look had, perhaps at the same place of memory, is gone for good. */
 static void begin(struct glanz_engine *engine, struct layer *layer, const struct asked *asked) {
-    engine->drives_awake |= 2u;
-    for (uint8_t i = 0; i < GLANZ_DRIVES_MOST; i++) {
-        if (engine->drives[i].of != NULL && !is_used(engine, &engine->drives[i], 0)) {
-            engine->drives[i].of = NULL;
-        }
-    }
+    forget(engine);
     layer->drives = asked->drives;
     layer->drive_count = asked->drive_count;
     layer->held = asked->held;
@@ -369,11 +435,12 @@ static void start(struct glanz_engine *engine) {
     uint8_t *at = (uint8_t *)engine->levels + levels_bytes(engine->rig);
     engine->level_count = (uint16_t)(engine->rig->input_count + GLANZ_SIGNALS_MOST);
     engine->drive_calls = engine->parts->drives->calls;
+    engine->whole_gain = 65536u;
     engine->drives = (struct drive_state *)(void *)at;
     engine->driven = (struct driven *)(void *)(at + align8(sizeof(struct drive_state) * GLANZ_DRIVES_MOST));
 }
 
-static GLANZ_CONST struct glanz_drives_calls calls = {size, start, apply, begin, follow, set, let_go, hold};
-GLANZ_CONST struct glanz_drives_part glanz_part_drives = {&calls, glanz_engine_level, glanz_engine_release};
+static GLANZ_CONST struct glanz_drives_calls calls = {size, start, apply, begin, follow, set, let_go, dim, hold};
+GLANZ_CONST struct glanz_drives_part glanz_part_drives = {&calls, glanz_engine_level, glanz_engine_release, glanz_engine_drive};
 
 #endif

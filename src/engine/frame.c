@@ -62,6 +62,9 @@ static void shade_frame(uint8_t *shaded, struct glanz_engine *engine, glanz_us e
     advance_dither(engine, changed);
     engine->dirty = 0;
     engine->gain = glanz_ramp_gain(&engine->brightness);
+#if GLANZ_DRIVES_MOST > 0
+    engine->gain = engine->whole == NULL ? engine->gain : glanz_share_of(engine->gain, engine->whole_gain);
+#endif
     GLANZ_CONST struct glanz_limit_part *limit = engine->parts->limit;
     if (limit != NULL) {
         LIMIT(limit, plan)(engine, 0);

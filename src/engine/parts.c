@@ -85,6 +85,11 @@ unsigned glanz_segment_needs(GLANZ_CONST struct glanz_segment *segment) {
         (segment->blend != GLANZ_BLEND_COVER || segment->opacity != 0 || segment->off || segment->region.stencil[0] != 0)) {
         needs |= GLANZ_PART_BLENDS;
     }
+#if GLANZ_DRIVES_MOST > 0
+    for (uint8_t i = 0; segment != NULL && i < segment->drive_count; i++) {
+        needs |= segment->drives[i].param == GLANZ_DRIVE_OPACITY ? GLANZ_PART_DRIVES | GLANZ_PART_BLENDS : GLANZ_PART_DRIVES;
+    }
+#endif
 #if GLANZ_FIELDS
     needs |= segment == NULL ? 0u : cut_needs(&segment->region);
 #endif

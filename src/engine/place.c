@@ -93,6 +93,11 @@ int glanz_engine_uses(const struct glanz_engine *engine, const void *memory, siz
         glanz_inside(engine->names, memory, size)) {
         return 1;
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (glanz_overlaps(engine->whole, 1, sizeof *engine->whole, memory, size)) {
+        return 1;
+    }
+#endif
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         const struct segment *segment = &engine->segments[s];
         const struct asked *asked = &segment->asked;

@@ -113,6 +113,9 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
 #if GLANZ_DRIVES_MOST > 0
     engine->drives_awake >>= 1;
+    if (DRIVES(engine) != NULL) {
+        moving = (uint8_t)(moving | DRIVES(engine)->dim(engine, NULL, elapsed));
+    }
 #endif
     if (FIELDS(engine) != NULL) {
         FIELDS(engine)->advance(engine, elapsed);
@@ -127,6 +130,11 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         segment->plane = 0;
 #endif
         moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
+#if GLANZ_DRIVES_MOST > 0
+        if (segment->is->drive_count != 0 && DRIVES(engine) != NULL) {
+            moving = (uint8_t)(moving | DRIVES(engine)->dim(engine, segment, elapsed));
+        }
+#endif
         uint32_t sum = 0;
         uint32_t weights[GLANZ_FADES];
         if (segment->count > 1) {

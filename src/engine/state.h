@@ -254,6 +254,8 @@ struct glanz_engine {
     struct drive_state *drives;                         /* GLANZ_DRIVES_MOST */
     struct driven *driven;                              /* one a layer */
     struct glanz_decay decay[2];                        /* of what rises, and of what falls */
+    GLANZ_CONST struct glanz_drive *whole;              /* what dims the whole; NULL */
+    uint32_t whole_gain;                                /* by so much in this frame, 0 to 65536 */
     uint8_t drives_awake;                               /* bit 0: in this frame some are on their way; bit 1: in the next */
 #endif
     uint16_t name_count;
@@ -333,6 +335,8 @@ struct glanz_drives_calls {
     void (*set)(struct glanz_engine *engine, uint8_t signal);
     /* From now on a hand holds a look's numbers against these drives; against others no more. */
     void (*let_go)(struct glanz_engine *engine, struct layer *layer, uint16_t held);
+    /* Dim a segment, or with NULL the whole, after its ramps. @return 1 while that may change. */
+    uint8_t (*dim)(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed);
     /* A hand has set a parameter: which drives hold still. */
     void (*hold)(struct asked *asked, uint8_t param);
 };
@@ -387,6 +391,8 @@ void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment
  * @return enum changed. */
 uint8_t glanz_drive_lay(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                         GLANZ_CONST struct glanz_drive *drive, const struct drive_state *state, uint32_t part, uint8_t gliding);
+/* A number between a drive's ends. @param done 0 to 65536. */
+int32_t glanz_drive_number(GLANZ_CONST struct glanz_drive *drive, uint32_t done);
 /* A driven rate turns the phase by its mean over the frame. */
 void glanz_drive_lay_rate(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                           GLANZ_CONST struct glanz_drive *drive, const struct drive_state *state, uint32_t part,
