@@ -90,7 +90,7 @@ static const struct wrong wrong_shows[] = {
     /* no show */
     {"[]", "", "expected an object", 1, 1},
     {"{'shw':'t'}", "/shw", "did you mean \"show\"", 1, 3},
-    {"{'show':'t','zzzzzzzz':1}", "/zzzzzzzz", "expected one of: show, brightness", 1, 14},
+    {"{'show':'t','zzzzzzzz':1}", "/zzzzzzzz", "expected one of: show, signals, brightness", 1, 14},
     {"{'show':'t','looks':{}}", "", "the key \"segments\" is missing", 1, 1},
     {"{'show':7,'looks':{},'segments':{}}", "/show", "expected a name", 1, 9},
     {"{'show':'','looks':{},'segments':{}}", "/show", "expected a name", 1, 10},

@@ -200,6 +200,12 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
 #endif
 
 /* ---- what is linked only where it is named ---- */
+#if GLANZ_DRIVES_MOST > 0
+/* ---- signals_check.c ---- */
+glanz_status glanz_signals_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                 struct glanz_fault *fault);
+#endif
+
 /* ---- triggers.c ---- */
 /* A signal did something: enum glanz_event. */
 glanz_status glanz_control_happen(struct glanz_control *control, uint8_t signal, uint8_t event, glanz_us at);

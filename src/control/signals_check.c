@@ -1,0 +1,88 @@
+/* SPDX-License-Identifier: MIT */
+/* What signals and drives of a show cannot be. Linked with glanz_part_checks only. */
+#include "control.h"
+
+#if GLANZ_DRIVES_MOST > 0
+
+static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name, GLANZ_CONST char *text) {
+    glanz_fault_begin(fault);
+    glanz_fault_at(fault, kind);
+    glanz_fault_at(fault, name);
+    glanz_fault_add(fault, text);
+    return GLANZ_ERR_SHOW;
+}
+
+static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                  struct glanz_fault *fault) {
+    static GLANZ_CONST uint8_t forms[] = {GLANZ_WAVE_WANDER, GLANZ_CLOCK_YEAR, GLANZ_COMBINE_SMALLER};
+    for (uint8_t i = 0; i < show->signal_count; i++) {
+        GLANZ_CONST struct glanz_signal *signal = &show->signals[i];
+        GLANZ_CONST char *wrong = NULL;
+        if (i >= GLANZ_SIGNALS_MOST || rig->input_count + show->signal_count > 254) {
+            wrong = GLANZ_TEXT("more signals than the library was built for: GLANZ_SIGNALS_MOST");
+        } else if (signal->kind > GLANZ_SIGNAL_COMBINE || signal->form > forms[signal->kind]) {
+            wrong = GLANZ_TEXT("expected a wave, the clock or a combination");
+        } else if (signal->kind == GLANZ_SIGNAL_WAVE && (signal->period_ms < 100 || signal->period_ms > 86400000u)) {
+            wrong = GLANZ_TEXT("expected a period from 100 ms to 24 h");
+        } else if (signal->kind == GLANZ_SIGNAL_WAVE && (signal->low > GLANZ_LEVEL_FULL || signal->high > GLANZ_LEVEL_FULL ||
+                                                         (signal->low == signal->high && signal->low != 0))) {
+            wrong = GLANZ_TEXT("a wave between two levels that are the same; expected two from 0 to 100 %");
+        } else if (signal->kind == GLANZ_SIGNAL_COMBINE &&
+                   (signal->first >= rig->input_count + i || signal->second >= rig->input_count + i)) {
+            wrong = GLANZ_TEXT("expected two signals that come before this one");
+        }
+        if (wrong != NULL) {
+            return refuse(fault, GLANZ_TEXT("signals"), signal->name, wrong);
+        }
+    }
+    return GLANZ_OK;
+}
+
+/* Drives of one thing: what they follow is there, and all of them are not too many. */
+static glanz_status check_followed(GLANZ_CONST struct glanz_drive *drives, uint8_t drive_count, uint16_t signals,
+                                   uint16_t *count, struct glanz_fault *fault, GLANZ_CONST char *where,
+                                   GLANZ_CONST char *name) {
+    for (uint8_t i = 0; i < drive_count; i++) {
+        if (drives[i].signal >= signals) {
+            return refuse(fault, where, name,
+                          GLANZ_TEXT("a drive follows what is neither an input of the rig nor a signal of the show"));
+        }
+        if (++*count > GLANZ_DRIVES_MOST) {
+            return refuse(fault, where, name, GLANZ_TEXT("more drives than the library was built for: GLANZ_DRIVES_MOST"));
+        }
+    }
+    return GLANZ_OK;
+}
+
+static glanz_status check_drives(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                 struct glanz_fault *fault) {
+    uint16_t count = 0;
+    uint16_t signals = (uint16_t)(rig->input_count + show->signal_count);
+    glanz_status status = GLANZ_OK;
+    for (uint16_t i = 0; i < show->look_count && status == GLANZ_OK; i++) {
+        status = check_followed(show->looks[i].drives, show->looks[i].drive_count, signals, &count, fault, GLANZ_TEXT("looks"),
+                                show->looks[i].name);
+    }
+    for (uint8_t i = 0; i < show->segment_count && status == GLANZ_OK; i++) {
+        if (show->segments[i].drive_count != 0 && show->segments[i].drives == NULL) {
+            return refuse(fault, GLANZ_TEXT("segments"), show->segments[i].name, GLANZ_TEXT("its list of drives is NULL"));
+        }
+        status = check_followed(show->segments[i].drives, show->segments[i].drive_count, signals, &count, fault,
+                                GLANZ_TEXT("segments"), show->segments[i].name);
+    }
+    if (status == GLANZ_OK && show->drive != NULL) {
+        GLANZ_CONST char *wrong = show->drive->param != GLANZ_DRIVE_BRIGHTNESS ? GLANZ_TEXT("expected a drive of brightness")
+                                                                               : glanz_drive_wrong(show->drive);
+        status = wrong != NULL ? refuse(fault, GLANZ_TEXT("brightness"), NULL, wrong)
+                               : check_followed(show->drive, 1, signals, &count, fault, GLANZ_TEXT("brightness"), NULL);
+    }
+    return status;
+}
+
+glanz_status glanz_signals_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                 struct glanz_fault *fault) {
+    glanz_status status = check_signals(show, rig, fault);
+    return status == GLANZ_OK ? check_drives(show, rig, fault) : status;
+}
+
+#endif
