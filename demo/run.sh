@@ -26,6 +26,9 @@ $glanz wire demo/rig.json demo/show.json --inputs demo/visitor.jsonl --from 7s -
 echo "== current"
 $glanz current demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20s --plot out/current.png
 
+echo "== signals, and what follows them"
+$glanz signals demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20s --every 2s --plot out/signals.png
+
 echo "== what it would take on a microcontroller"
 $glanz forecast demo/rig.json demo/show.json --cpu Cortex-M0+ --clock 48MHz
 
@@ -53,4 +56,4 @@ $glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
 $glanz sheet demo/effects.rig.json demo/effects.show.json --at 4.6s -o out/fields.png
-echo "== in out/: $(cd out && ls moments.png over-time.png current.png anchor.png board.png panels.png fields.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"
+echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png anchor.png board.png panels.png fields.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

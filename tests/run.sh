@@ -94,7 +94,7 @@ run_corpus() { # with the libraries that were built with sanitizers above
 }
 
 run_examples() {
-  for example in 01-first-light 02-own-effect; do
+  for example in 01-first-light 02-own-effect 07-two-dials; do
     timeout 60 "$build/gcc/$example" > "$build/example.txt" || return 1
     echo "$example: $(wc -c < "$build/example.txt") bytes of light, $(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l) colours"
     test "$(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l)" -gt 50 || return 1
@@ -106,7 +106,7 @@ run_examples() {
 }
 
 run_demo() {
-  sh demo/run.sh && for file in moments.png over-time.png current.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
+  sh demo/run.sh && for file in moments.png over-time.png current.png signals.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
 }
 
 finish_cross() {
