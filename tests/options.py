@@ -19,6 +19,7 @@ VALUES = {
     "GLANZ_INBOX": [4, 128], "GLANZ_SAVED_MOST": [0, 64], "GLANZ_RESUME_S": [10],
     "GLANZ_LONG_TIME": [0], "GLANZ_GLIDES": [0], "GLANZ_FIELDS": [0], "GLANZ_SEQUENCES": [0], "GLANZ_PLAYERS": [1],
     "GLANZ_NESTING": [1], "GLANZ_UNDO": [0], "GLANZ_ENTRIES_MOST": [1], "GLANZ_CALENDAR": [0], "GLANZ_DESCRIPTIONS": [1],
+    "GLANZ_DRIVES_MOST": [0, 64], "GLANZ_SIGNALS_MOST": [1],
 }
 said = set(re.findall(r"^#ifndef (GLANZ_\w+)$|^#elif !defined\((GLANZ_\w+)\)", open("include/glanz/config.h").read(), re.M))
 said = {a or b for a, b in said} - {"GLANZ_CONFIG_H"}
@@ -28,7 +29,7 @@ if said != set(VALUES):
 core = [f for f in sorted(glob.glob("src/*/*.c")) if "/document/" not in f]
 everything = sorted(glob.glob("src/*/*.c"))
 # documents need what they describe: fields, sequences, the calendar, all effects
-NEEDED = {"GLANZ_FIELDS", "GLANZ_SEQUENCES", "GLANZ_CALENDAR", "GLANZ_LONG_TIME", "GLANZ_PARAMS"}
+NEEDED = {"GLANZ_DRIVES_MOST", "GLANZ_FIELDS", "GLANZ_SEQUENCES", "GLANZ_CALENDAR", "GLANZ_LONG_TIME", "GLANZ_PARAMS"}
 text = {}
 for path in everything:
     text[path] = open(path).read()
