@@ -245,10 +245,9 @@ static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struc
     }
     struct driven *driven = &engine->driven[layer - engine->layers];
     int newest = segment->order[segment->count - 1] == layer;
-    GLANZ_CONST struct glanz_effect *effect = layer->effect;
 #if GLANZ_GLIDES
-    int anchored = effect->anchor != NULL && GLIDES(engine) != NULL;
-    glanz_place before = anchored ? effect->pass(&layer->frame) : 0;
+    int anchored = layer->effect->anchor != NULL && GLIDES(engine) != NULL;
+    glanz_place before = anchored ? layer->effect->pass(&layer->frame) : 0;
 #endif
     uint16_t returning = layer->returning;
     struct drive_state *states[GLANZ_DRIVES_EACH];
