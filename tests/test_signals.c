@@ -716,6 +716,32 @@ START_TEST(signals_dim_segments_and_the_whole) {
 }
 END_TEST
 
+/* Conditions: a trigger acts only while all of them are so, at the moment at which it is met. */
+START_TEST(a_trigger_acts_only_while) {
+    static const char show[] = SHOW("'dark':{'wave':'square','period':'2 s'}", DARK, DARK,
+                                    ",'triggers':{'t':{'when':{'value':'tide','rises above':'50 "
+                                    "\\u0025'},'while':[{'value':'dark','below':'50 \\u0025'},{'value':"
+                                    "'bell','above':'50 \\u0025'}],'do':[{'switch':'rail','on':'other'}]}}");
+    stage_must_open(&stage, rig, show);
+    met_count = 0;
+    glanz_device_listen(stage.device, note, NULL);
+    push(BELL, 1, 0);
+    stage_frame(&stage, 0); /* the clock of waves begins with the first frame */
+    int wanted = 0;
+    /* the tide rises every 70 ms; dark in each second second; the bell pressed for 300 of 500 ms */
+    for (unsigned i = 1; i < 200; i++) {
+        uint32_t at = i * 35000u;
+        push(BELL, at / 100000u % 5u < 3 ? 0 : 1, at - 30000u);
+        push(TIDE, i % 2 == 1 ? 60000 : 100, at);
+        stage_frame(&stage, at + 1000u);
+        int pressed = level(BELL) != 0;
+        wanted += i % 2 == 1 && at % 2000000u >= 1000000u && pressed;
+        ck_assert_msg(met_count == wanted || met_count == 32, "at %u us: met %d times in place of %d", at, met_count, wanted);
+    }
+    ck_assert_int_gt(wanted, 20);
+}
+END_TEST
+
 /* The clock as a turn: the hour hand, the second hand. */
 START_TEST(the_clock_is_a_signal) {
     stage_must_open(
@@ -895,6 +921,7 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, a_hand_against_a_drive);
     tcase_add_test(tests, a_hand_against_a_driven_speed_and_bearing);
     tcase_add_test(tests, signals_dim_segments_and_the_whole);
+    tcase_add_test(tests, a_trigger_acts_only_while);
     tcase_add_test(tests, the_clock_is_a_signal);
     tcase_add_test(tests, combinations);
     tcase_add_test(tests, what_cannot_be_followed_is_refused);

@@ -234,7 +234,7 @@ static inline uint16_t glanz_noise_along(struct glanz_noise *noise, int32_t x) {
 /** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 5/65536. */
 uint32_t glanz_halving(uint32_t u);
 
-#define GLANZ_APPROACH_FINE 32768u /**< one 65536th, in the numbers of glanz_approach() */
+#define GLANZ_APPROACH_FINE ((uint32_t)32768) /**< one 65536th, in the numbers of glanz_approach() */
 
 /** What passes of a way in some time. Worked out by glanz_approach(), and kept for the next that asks for the same; all 0 at
  * the start. 2^-32ths of the way that is left. */

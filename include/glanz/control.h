@@ -272,6 +272,15 @@ enum glanz_event {
 };
 #define GLANZ_EVENTS 7
 
+#if GLANZ_DRIVES_MOST > 0
+/** What must be so beside, at the moment at which a trigger is met. */
+struct glanz_condition {
+    uint8_t signal; /**< index: inputs of the rig, then signals of the show */
+    uint8_t below;  /**< 1: its level is below `level`; 0: above it */
+    uint16_t level; /**< 0 to 65535; of an angle 65536 a turn, from 0 */
+};
+#endif
+
 /** A condition on an input, and what is done when it is met. */
 struct glanz_trigger {
     GLANZ_CONST char *name;
@@ -280,6 +289,10 @@ struct glanz_trigger {
     uint16_t level; /**< 0 to 65535; of an angle: 65536 a turn, passed the shorter way */
     GLANZ_CONST struct glanz_action *actions;
     uint8_t action_count;
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t condition_count;
+    GLANZ_CONST struct glanz_condition *conditions; /**< all of them; else nothing is done. They need the part for signals */
+#endif
 };
 
 /** What to see. */

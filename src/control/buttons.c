@@ -7,12 +7,12 @@ glanz_status glanz_button_change(struct glanz_control *control, uint8_t index, g
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
     input->pressed = !input->pressed;
 #if GLANZ_DRIVES_MOST > 0
-    if (control->parts->drives != NULL) { /* pressed is all of a signal's level */
-        glanz_status status =
-            glanz_control_change_level(control, index, &input->value, input->pressed ? GLANZ_LEVEL_FULL : 0, at, 0);
-        if (status != GLANZ_OK) {
-            return status;
-        }
+    uint32_t level = input->pressed ? GLANZ_LEVEL_FULL : 0; /* pressed is all of a signal's level */
+    glanz_status told =
+        control->parts->drives == NULL ? GLANZ_OK : glanz_control_change_level(control, index, &input->value, level, at, 0);
+    input->value = level;
+    if (told != GLANZ_OK) {
+        return told;
     }
 #endif
     input->settled = at + (is->settle_ms == 0 ? 20u : is->settle_ms) * (glanz_us)1000;

@@ -256,6 +256,8 @@ struct glanz_signals_part {
     /* Has a signal passed a trigger's level, and when? An angle goes the shorter way. @param at,over as below; `at` is filled.
      */
     int (*passed)(GLANZ_CONST struct glanz_trigger *trigger, uint32_t before, uint32_t level, uint32_t over, glanz_us *at);
+    /* Are all of a trigger's conditions so, at a time within the run? */
+    int (*allows)(const struct glanz_control *control, GLANZ_CONST struct glanz_trigger *trigger, glanz_us at);
     /* What was pushed into a sensor, a dial or a knob. */
     glanz_status (*take)(struct glanz_control *control, uint8_t input, uint16_t value, glanz_us at);
     /* A show has begun, or was taken. */

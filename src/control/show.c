@@ -272,6 +272,14 @@ static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CO
             return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
                           GLANZ_TEXT("expected an input of the rig, and what it can do"));
         }
+#if GLANZ_DRIVES_MOST > 0
+        for (uint8_t k = 0; k < trigger->condition_count; k++) {
+            if (trigger->conditions == NULL || trigger->conditions[k].signal >= signal_count(show, rig)) {
+                return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
+                              GLANZ_TEXT("expected conditions on inputs of the rig or signals of the show"));
+            }
+        }
+#endif
         for (uint8_t k = 0; k < trigger->action_count; k++) {
             if (check_action(show, &trigger->actions[k]) != GLANZ_OK) {
                 return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,

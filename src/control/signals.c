@@ -297,6 +297,27 @@ static int passed(GLANZ_CONST struct glanz_trigger *trigger, uint32_t before, ui
     return 1;
 }
 
+/* A level at a time within the run: waves are what they are then, all else is what was told last. */
+static uint32_t level_at(const struct glanz_control *control, uint8_t signal, glanz_us at) {
+    uint8_t index = (uint8_t)(signal - control->rig->input_count);
+    return signal >= control->rig->input_count && index < control->show->signal_count &&
+                   control->show->signals[index].kind == GLANZ_SIGNAL_WAVE
+               ? level_now(control, index, at)
+               : glanz_control_level(control, signal);
+}
+
+static int allows(const struct glanz_control *control, GLANZ_CONST struct glanz_trigger *trigger, glanz_us at) {
+    for (uint8_t i = 0; i < trigger->condition_count; i++) {
+        GLANZ_CONST struct glanz_condition *condition = &trigger->conditions[i];
+        uint32_t is = GLANZ_LEVEL_OF(level_at(control, condition->signal, at));
+        uint32_t limit = glanz_level_of_value(condition->level);
+        if (condition->below ? is >= limit : is <= limit) {
+            return 0;
+        }
+    }
+    return 1;
+}
+
 /* ---- memory ---- */
 
 static size_t senses_size(GLANZ_CONST struct glanz_rig *rig) {
@@ -311,6 +332,6 @@ static void start(struct glanz_control *control) {
     control->signals = (struct signal_state *)(void *)((uint8_t *)control->senses + senses_size(control->rig));
 }
 
-GLANZ_CONST struct glanz_signals_part glanz_part_signals = {size, start, passed, take, begin, run};
+GLANZ_CONST struct glanz_signals_part glanz_part_signals = {size, start, passed, allows, take, begin, run};
 
 #endif

@@ -11,6 +11,11 @@
 static glanz_status fire(struct glanz_control *control, uint8_t trigger, glanz_us at) {
     GLANZ_CONST struct glanz_trigger *is = &control->show->triggers[trigger];
     glanz_status status = GLANZ_OK;
+#if GLANZ_DRIVES_MOST > 0
+    if (SIGNALS(control) != NULL && !SIGNALS(control)->allows(control, is, at)) {
+        return GLANZ_OK;
+    }
+#endif
     glanz_control_notify(control, at, GLANZ_HAPPENED_TRIGGER, trigger, 0, 0);
     for (uint8_t i = 0; i < is->action_count; i++) {
         glanz_status done = glanz_control_act_of_show(control, &is->actions[i], at);

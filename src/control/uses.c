@@ -97,6 +97,9 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
     for (uint8_t i = 0; i < show->trigger_count && !uses; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[i];
         uses = glanz_inside(trigger->name, memory, size);
+#if GLANZ_DRIVES_MOST > 0
+        uses = uses || glanz_overlaps(trigger->conditions, trigger->condition_count, sizeof *trigger->conditions, memory, size);
+#endif
         for (uint8_t a = 0; a < trigger->action_count && !uses; a++) {
             uses = action_uses(&trigger->actions[a], memory, size);
         }

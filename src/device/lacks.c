@@ -27,6 +27,9 @@ unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
     }
 #endif
 #if GLANZ_DRIVES_MOST > 0
+    for (uint8_t i = 0; i < show->trigger_count; i++) {
+        needed |= show->triggers[i].condition_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_SIGNALS : 0u;
+    }
     needed |= show->drive != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_DRIVES : 0u;
     needed |= show->signal_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_SIGNALS : 0u;
     for (uint8_t i = 0; i < rig->input_count; i++) {

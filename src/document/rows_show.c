@@ -326,8 +326,39 @@ static const struct table when_table = {
     0 TABLE_WORDS("struct glanz_trigger", "condition", NULL,
                   "\"oneOf\": [ { \"required\": [\"button\", \"is\"], \"maxProperties\": 2 }, { \"required\": [\"value\"], "
                   "\"minProperties\": 2, \"maxProperties\": 2, \"not\": { \"required\": [\"is\"] } } ]")};
+#undef OF
+
+#define OF struct glanz_condition
+static const struct row condition_rows[] = {
+    INDEX("value", signal, SCOPE_SIGNALS, ROW_REQUIRED, "an input of the rig, or a signal of the show"),
+    {"above",
+     {.low = 0},
+     65535,
+     ROW_AT(level),
+     ROW_ALTERNATIVE,
+     ROW_QUANTITY,
+     2,
+     QUANTITY_LIGHTNESS,
+     0 ROW_WORDS(level, NULL, "its level is above this; of an angle, part of a turn")},
+    {"below",
+     {.low = 0},
+     65535,
+     ROW_AT(level),
+     ROW_ALTERNATIVE,
+     ROW_QUANTITY,
+     2,
+     QUANTITY_LIGHTNESS,
+     1 ROW_WORDS(level, NULL, "its level is below this")},
+};
+static const struct table condition_table = {TABLE_ROWS(condition_rows), TABLE_PLAIN, TABLE_FLAT, offsetof(OF, below),
+                                             0 TABLE_WORDS("struct glanz_condition", "condition beside", "below", NULL)};
+#undef OF
+
+#define OF struct glanz_trigger
 static const struct row trigger_rows[] = {
     OBJECT("when", when_table, ROW_REQUIRED, "what it waits for"),
+    LIST("while", conditions, struct glanz_condition, condition_count, condition_table, 16, 0,
+         "what must be so at that moment, all of it; else nothing is done"),
     LIST("do", actions, struct glanz_action, action_count, glanz_table_action, 32, ROW_REQUIRED | ROW_NOT_EMPTY,
          "what is done then"),
 };
