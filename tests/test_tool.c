@@ -295,6 +295,7 @@ static const struct call calls[] = {
     {"check " DEMO, 0, "segment \"lamps\": LEDs 0 to 131 of \"jetty rail\""},
     {"check demo/rig.json", 0,
      "the longest line takes 12.30 ms of the 13.33 ms between frames; divided evenly over the 4 outputs it would be 4.82 ms"},
+    {"check " DEMO, 0, "look \"compass\": bearing follows \"brass dial\" from 0 deg to 360 deg"},
     {"check demo/show.json", 1, "demo/show.json:2:4: unknown key"},
     {"check " DEMO "--patch demo/blue.patch.json", 0, "18 looks"},
     {"write " DEMO "--patch demo/blue.patch.json", 0, "\"amber\": \"#2060ff\""},

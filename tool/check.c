@@ -4,6 +4,7 @@
 #include <string.h>
 
 #include "commands.h"
+#include "drive_words.h"
 
 /* Outputs send at the same time, so the longest line decides: how much would an even division gain? */
 static void tell_division(GLANZ_CONST struct glanz_rig *rig, uint32_t frames) {
@@ -140,6 +141,7 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
         }
         printf("%s%s\n", segment->look == NULL ? "" : ", look ", segment->look == NULL ? "" : segment->look->name);
     }
+    drives_tell(show, rig);
     check_looks(rig, show);
 }
 

@@ -6,6 +6,7 @@
 #include <unistd.h>
 
 #include "commands.h"
+#include "drive_words.h"
 #include "json.h"
 #include "plot.h"
 
@@ -26,28 +27,7 @@ struct watch {
 /* ---- what there is ---- */
 
 static const char *number_name(const struct watched *watched) {
-    return watched->drive->param == GLANZ_DRIVE_BRIGHTNESS ? "brightness"
-                                                           : watched->look->effect->params[watched->drive->param].name;
-}
-
-/* A number of a drive as people write it. */
-static void number_text(char *out, const struct watched *watched, int32_t number) {
-    static const uint8_t kinds[] = {0, QUANTITY_LENGTH, QUANTITY_RATE, QUANTITY_SHARE};
-    if (watched->drive->param == GLANZ_DRIVE_BRIGHTNESS) {
-        glanz_quantity_text(out, QUANTITY_LIGHTNESS, number, 0);
-        return;
-    }
-    GLANZ_CONST struct glanz_param *param = &watched->look->effect->params[watched->drive->param];
-    uint8_t unit = watched->drive->unit == GLANZ_UNIT_NONE ? param->unit : watched->drive->unit;
-    if (param->kind == GLANZ_PARAM_TURN) {
-        glanz_quantity_text(out, QUANTITY_ANGLE, number, 0);
-    } else if (param->kind != GLANZ_PARAM_COLOR) {
-        glanz_quantity_text(out, (enum quantity)kinds[param->kind], number, param->kind == GLANZ_PARAM_SHARE ? 0 : unit);
-    } else if (((glanz_color)number >> 24) == 3) {
-        strcpy(out, "a named colour");
-    } else {
-        glanz_color_text(out, (glanz_color)number);
-    }
+    return drive_name(watched->look, watched->drive);
 }
 
 static const char *const input_words[] = {"button", "value", "sensor", "dial", "knob"};
@@ -79,8 +59,8 @@ static void tell_signal(const struct watch *watch, uint8_t signal) {
         char from[64];
         char to[64];
         if (watched->drive->signal == signal) {
-            number_text(from, watched, watched->drive->from);
-            number_text(to, watched, watched->drive->to);
+            drive_number_text(from, watched->look, watched->drive, watched->drive->from);
+            drive_number_text(to, watched->look, watched->drive, watched->drive->to);
             printf("  drives %s of look \"%s\" from %s to %s\n", number_name(watched), watched->look->name, from, to);
         }
     }
