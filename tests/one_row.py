@@ -86,11 +86,11 @@ GLANZ_CONST struct glanz_effect glanz_effect_lantern = {.name = GLANZ_TEXT("lant
                                                         .shade = shade};
 """)
 
-add("event", "include/glanz/control.h", "    GLANZ_EVENT_RELEASED, ", ["    GLANZ_EVENT_RELEASED_LATE, /**< let go after it was held */"])
-replace("event", "src/document/rows_show.c", '"released", NULL}', '"released", "released late", NULL}', 1)
-released = "        return happen(control, index, GLANZ_EVENT_RELEASED, at);"
-replace("event", "src/control/control.c", released, """        if (input->held) {
-            (void)(happen(control, index, GLANZ_EVENT_RELEASED_LATE, at) == GLANZ_OK);
+add("event", "include/glanz/control.h", "    GLANZ_EVENT_RELEASED,", ["    GLANZ_EVENT_RELEASED_LATE, /**< let go after it was held */"])
+replace("event", "src/document/rows_show.c", '"released", "pressed', '"released", "released late", "pressed', 1)
+released = "        return glanz_control_happen(control, index, GLANZ_EVENT_RELEASED, at);"
+replace("event", "src/control/buttons.c", released, """        if (input->held) {
+            (void)(glanz_control_happen(control, index, GLANZ_EVENT_RELEASED_LATE, at) == GLANZ_OK);
         }
 """ + released, 3)
 

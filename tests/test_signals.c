@@ -742,6 +742,57 @@ START_TEST(a_trigger_acts_only_while) {
 }
 END_TEST
 
+/* Three presses, bouncing; a press that is held repeats sooner and sooner, and dims by steps to the lowest; and back. */
+START_TEST(three_presses_and_one_that_repeats) {
+    static const char show[] =
+        SHOW("", DARK, "{'effect':'plain','color':'#ffffff'}",
+             ",'triggers':{'three':{'when':{'button':'bell','is':'pressed three times'},'do':[{'brighten':'30 "
+             "\\u0025','segment':'rail','over':'0 s'}]},"
+             "'again':{'when':{'button':'bell','is':'repeats'},'do':[{'dim':'10 \\u0025','segment':'rail','over':'0 s'}]}}");
+    stage_must_open(&stage, rig, show);
+    push(BELL, 1, 0);
+    stage_run(&stage, 0, 100000, 100);
+    push(BELL, 0, 100000);
+    met_count = 0;
+    glanz_device_listen(stage.device, note, NULL);
+    stage_run(&stage, 100000, 4100000, 100);
+    ck_assert_int_gt(met_count, 22);
+    for (int i = 0; i < 22; i++) { /* held after 700 ms, then 400 ms, then each by an eighth sooner */
+        static const uint32_t ms[] = {400, 350, 307, 269, 236, 207, 182, 160, 140, 123, 108, 95, 84, 74, 65, 60, 60};
+        uint64_t apart = met[i] / 4 - (i == 0 ? 800000 : met[i - 1] / 4);
+        ck_assert_msg(apart == ms[i < 16 ? i : 16] * 1000u, "repetition %d: after %u us", i, (unsigned)apart);
+    }
+    struct glanz_showing showing;
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 1, &showing), GLANZ_OK);
+    ck_assert_uint_eq(showing.brightness, 1311); /* 2 % */
+    push(BELL, 1, 4100000);
+    stage_run(&stage, 4100000, 5000000, 100);
+    met_count = 0;
+    for (uint32_t i = 0; i < 4; i++) { /* four within 200 ms each: the third counts, the fourth begins anew */
+        uint32_t at = 5000000 + i * 200000;
+        push(BELL, 0, at);
+        push(BELL, 1, at + 2000);
+        push(BELL, 0, at + 3000);
+        push(BELL, 1, at + 90000);
+        push(BELL, 0, at + 91000);
+        push(BELL, 1, at + 92000);
+        stage_run(&stage, at + 5000, at + 200000, 100);
+    }
+    ck_assert_int_eq(met_count, 1);
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 1, &showing), GLANZ_OK);
+    ck_assert_uint_eq(showing.brightness, 1311 + 19661); /* 30 % of 65535 */
+    for (int i = 0; i < 4; i++) {
+        stage_do(&stage, "{'brighten':'30 %','over':'1 s'}");
+    }
+    stage_run(&stage, 5800000, 8000000, 100);
+    ck_assert_uint_eq(glanz_engine_lightness(glanz_device_engine(stage.device)), 65535);
+    stage_do(&stage, "{'dim':'30 %','over':'2 s'}"); /* twice on the way: what was asked for counts */
+    stage_do(&stage, "{'dim':'30 %','over':'2 s'}");
+    ck_assert_uint_eq(glanz_engine_lightness_asked(glanz_device_engine(stage.device)), 65535 - 2 * 19661);
+    ck_assert_uint_eq(glanz_engine_lightness_asked(NULL), 0);
+}
+END_TEST
+
 /* The clock as a turn: the hour hand, the second hand. */
 START_TEST(the_clock_is_a_signal) {
     stage_must_open(
@@ -922,6 +973,7 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, a_hand_against_a_driven_speed_and_bearing);
     tcase_add_test(tests, signals_dim_segments_and_the_whole);
     tcase_add_test(tests, a_trigger_acts_only_while);
+    tcase_add_test(tests, three_presses_and_one_that_repeats);
     tcase_add_test(tests, the_clock_is_a_signal);
     tcase_add_test(tests, combinations);
     tcase_add_test(tests, what_cannot_be_followed_is_refused);

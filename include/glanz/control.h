@@ -236,12 +236,14 @@ extern GLANZ_CONST struct glanz_action_kind
 extern GLANZ_CONST struct glanz_action_kind glanz_action_switch; /**< segment `target`: `number` 0 off, 1 on, 2 the other */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_look;   /**< `look` on segment `target` */
 #if GLANZ_SEQUENCES
-extern GLANZ_CONST struct glanz_action_kind glanz_action_pause;  /**< its item stays, its time stands; `number` 0 goes on, 1
-                                                                       pauses, 2 the other */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_jump;   /**< to item `number`; starts it when it does not run */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_random; /**< to another item, drawn by lot */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_sleep;  /**< dim the whole evenly over `over_ms`, then dark; any action
-                                                                       by hand wakes it */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_pause;    /**< its item stays, its time stands; `number` 0 goes on, 1
+                                                                         pauses, 2 the other */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_jump;     /**< to item `number`; starts it when it does not run */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_random;   /**< to another item, drawn by lot */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_brighten; /**< segment `target` or GLANZ_ALL, by lightness `number` */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_dim;      /**< the same the other way, not below the lowest */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_sleep; /**< dim the whole evenly over `over_ms`, then dark; any action
+                                                                      by hand wakes it */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_take_over; /**< take aspects `number` of segment `target` over: presets
                                                                      and playlists leave them alone */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_hand_back; /**< hand them back: what plays there shows them again */
@@ -262,15 +264,18 @@ struct glanz_action {
 
 /** What an input does that a trigger can wait for. */
 enum glanz_event {
-    GLANZ_EVENT_PRESSED,       /**< any press, at once */
-    GLANZ_EVENT_PRESSED_ONCE,  /**< one short press, when no second can follow any more */
-    GLANZ_EVENT_PRESSED_TWICE, /**< a second press soon after the first */
-    GLANZ_EVENT_HELD,          /**< pressed for long */
-    GLANZ_EVENT_RELEASED,      /**< let go */
-    GLANZ_EVENT_RISES,         /**< a value rises above `level` */
-    GLANZ_EVENT_FALLS          /**< a value falls below `level` */
+    GLANZ_EVENT_PRESSED,             /**< any press, at once */
+    GLANZ_EVENT_PRESSED_ONCE,        /**< one short press, when no second can follow any more */
+    GLANZ_EVENT_PRESSED_TWICE,       /**< a second press soon after the first */
+    GLANZ_EVENT_HELD,                /**< pressed for long */
+    GLANZ_EVENT_RELEASED,            /**< let go */
+    GLANZ_EVENT_PRESSED_THREE_TIMES, /**< a third press soon after the second */
+    GLANZ_EVENT_REPEATS, /**< while it is held, again and again: 0.4 s after it was held, then sooner each time by an eighth, at
+                            the most every 60 ms */
+    GLANZ_EVENT_RISES,   /**< a value rises above `level` */
+    GLANZ_EVENT_FALLS    /**< a value falls below `level` */
 };
-#define GLANZ_EVENTS 7
+#define GLANZ_EVENTS 9
 
 #if GLANZ_DRIVES_MOST > 0
 /** What must be so beside, at the moment at which a trigger is met. */

@@ -408,6 +408,8 @@ struct glanz_seen {
 /** @return GLANZ_ERR_ABSENT: there is no such segment, or it is dark. */
 GLANZ_NODISCARD glanz_status glanz_engine_seen(const struct glanz_engine *engine, uint8_t segment, struct glanz_seen *seen);
 
+/** The brightness that was asked for the whole, as lightness, on its way or there. 0 for NULL. */
+uint16_t glanz_engine_lightness_asked(const struct glanz_engine *engine);
 /** The whole's brightness now, as lightness. 0 for NULL. */
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine);
 

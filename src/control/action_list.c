@@ -4,8 +4,10 @@
 
 #if GLANZ_SEQUENCES
 GLANZ_CONST struct glanz_action_kind *GLANZ_CONST glanz_actions[] = {
-    &glanz_action_recall,    &glanz_action_play,       &glanz_action_stop,   &glanz_action_next,
-    &glanz_action_previous,  &glanz_action_brightness, &glanz_action_switch, &glanz_action_look,
-    &glanz_action_pause,     &glanz_action_jump,       &glanz_action_random, &glanz_action_sleep,
-    &glanz_action_take_over, &glanz_action_hand_back,  &glanz_action_undo,   NULL};
+    &glanz_action_recall,    &glanz_action_play,      &glanz_action_stop,
+    &glanz_action_next,      &glanz_action_previous,  &glanz_action_brightness,
+    &glanz_action_switch,    &glanz_action_look,      &glanz_action_pause,
+    &glanz_action_jump,      &glanz_action_random,    &glanz_action_sleep,
+    &glanz_action_take_over, &glanz_action_hand_back, &glanz_action_undo,
+    &glanz_action_brighten,  &glanz_action_dim,       NULL};
 #endif

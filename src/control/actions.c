@@ -2,6 +2,8 @@
 /* Actions on presets, brightness, segments and looks: a row and a function each. What can be undone is noted first. */
 #include "control.h"
 
+#define DIMMEST 1311 /* 2 %: one that dims can see what it does */
+
 static glanz_status recall(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
 #if GLANZ_SEQUENCES
     if (HANDS(control) != NULL) {
@@ -80,6 +82,48 @@ GLANZ_CONST struct glanz_action_kind glanz_action_look = {.key = GLANZ_TEXT("loo
                                                           .act = show_look};
 
 #if GLANZ_SEQUENCES
+/* By so much lighter or darker than what was asked for last, on its way or there. */
+static glanz_status brighten_by(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, int32_t by,
+                                struct glanz_change change) {
+    struct glanz_showing showing;
+    int32_t to = glanz_engine_lightness_asked(control->engine);
+    if (action->target != GLANZ_ALL) {
+        glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+        to = showing.brightness;
+    }
+    to += by;
+    struct glanz_action set = {.target = action->target,
+                               .number = (uint16_t)(to > 65535     ? 65535
+                                                    : to < DIMMEST ? DIMMEST
+                                                                   : to)};
+    return brighten(control, &set, change);
+}
+
+static glanz_status lighter(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                            struct glanz_change change) {
+    return brighten_by(control, action, action->number, change);
+}
+
+static glanz_status darker(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+    return brighten_by(control, action, -(int32_t)action->number, change);
+}
+
+GLANZ_CONST struct glanz_action_kind glanz_action_brighten = {.key = GLANZ_TEXT("brighten"),
+                                                              .description = GLANZ_DESCRIPTION("by so much lighter"),
+                                                              .value = GLANZ_VALUE_LIGHTNESS,
+                                                              .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
+                                                              .act = lighter};
+
+GLANZ_CONST struct glanz_action_kind glanz_action_dim = {.key = GLANZ_TEXT("dim"),
+                                                         .description =
+                                                             GLANZ_DESCRIPTION("by so much darker, but not below 2 %"),
+                                                         .value = GLANZ_VALUE_LIGHTNESS,
+                                                         .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
+                                                         .act = darker};
+
 static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
     (void)action;
     if (control->asleep != 0) {

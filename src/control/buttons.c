@@ -24,8 +24,17 @@ glanz_status glanz_button_change(struct glanz_control *control, uint8_t index, g
     uint8_t second = input->presses == 1 && at - input->first <= twice;
     input->held = 0;
     glanz_status status = glanz_control_happen(control, index, GLANZ_EVENT_PRESSED, at);
-    if (second) {
+#if GLANZ_SEQUENCES
+    input->repeat_ms = 0;
+    if (input->presses == 2 && at - input->first <= twice) {
         input->presses = 0;
+        glanz_status third = glanz_control_happen(control, index, GLANZ_EVENT_PRESSED_THREE_TIMES, at);
+        return glanz_status_first(status, third);
+    }
+#endif
+    if (second) {
+        input->presses = GLANZ_SEQUENCES ? 2 : 0;
+        input->first = at;
         glanz_status done = glanz_control_happen(control, index, GLANZ_EVENT_PRESSED_TWICE, at);
         return glanz_status_first(status, done);
     }
@@ -56,14 +65,46 @@ glanz_us glanz_button_due(const struct glanz_control *control, uint8_t index) {
             due = end < due ? end : due;
         }
     }
+#if GLANZ_SEQUENCES
+    if (input->repeat_ms != 0 && input->pressed) {
+        glanz_us next = glanz_control_after(control, input->first + input->repeat_ms * (glanz_us)1000);
+        due = next < due ? next : due;
+    }
+#endif
     return due;
 }
+
+#if GLANZ_SEQUENCES
+#define REPEAT_MS 400 /* the first, after it was held */
+#define REPEAT_LEAST_MS 60
+
+static int waits_to_repeat(const struct glanz_control *control, uint8_t index) {
+    for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
+        if (control->show->triggers[i].input == index && control->show->triggers[i].event == GLANZ_EVENT_REPEATS) {
+            return 1;
+        }
+    }
+    return 0;
+}
+#endif
 
 glanz_status glanz_button_act(struct glanz_control *control, uint8_t index, glanz_us at) {
     struct input *input = &control->inputs[index];
     if (glanz_button_line(control, index) != input->pressed && !glanz_us_before(at, input->settled)) {
         return glanz_button_change(control, index, at);
     }
+#if GLANZ_SEQUENCES
+    if (input->repeat_ms != 0 && input->pressed) {
+        uint16_t sooner = (uint16_t)(input->repeat_ms - input->repeat_ms / 8u);
+        input->repeat_ms = sooner < REPEAT_LEAST_MS ? REPEAT_LEAST_MS : sooner;
+        input->first = at;
+        return glanz_control_happen(control, index, GLANZ_EVENT_REPEATS, at);
+    }
+    if (input->pressed && waits_to_repeat(control, index)) {
+        input->repeat_ms = REPEAT_MS;
+        input->first = at;
+    }
+#endif
     uint8_t event = input->pressed ? GLANZ_EVENT_HELD : GLANZ_EVENT_PRESSED_ONCE;
     input->held = input->pressed;
     input->presses = 0;

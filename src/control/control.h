@@ -29,11 +29,14 @@ typedef uint16_t signal_level; /* 0 to 65535 */
 struct input {
     uint8_t level;   /* of the line, as last pushed */
     uint8_t pressed; /* debounced */
-    uint8_t presses; /* 1: one short press may become two */
+    uint8_t presses; /* 1: one short press may become two; 2: it has, and may become three */
     uint8_t held;
+#if GLANZ_SEQUENCES
+    uint16_t repeat_ms; /* while it is held and somebody waits for it: until the next; 0: none */
+#endif
     signal_level value;
     glanz_us settled;  /* contacts are not listened to before this */
-    glanz_us first;    /* when the first press came; while `presses` is 1 */
+    glanz_us first;    /* when the last press came, or repeated; while `presses` is not 0, or it repeats */
     glanz_us released; /* while `presses` is 1 and it is not pressed */
 };
 

@@ -5,7 +5,8 @@
 
 const char *const glanz_words_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
 const char *const glanz_words_betweens[] = {"light", "even", "bands", NULL};
-const char *const glanz_words_events[] = {"pressed", "pressed once", "pressed twice", "held", "released", NULL};
+const char *const glanz_words_events[] = {"pressed",  "pressed once",        "pressed twice", "held",
+                                          "released", "pressed three times", "repeats",       NULL};
 const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};

@@ -244,6 +244,10 @@ glanz_status glanz_engine_seen(const struct glanz_engine *engine, uint8_t index,
     return GLANZ_OK;
 }
 
+uint16_t glanz_engine_lightness_asked(const struct glanz_engine *engine) {
+    return engine == NULL ? 0 : engine->brightness.to;
+}
+
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine) {
     return engine == NULL ? 0 : glanz_ramp_now(&engine->brightness);
 }
