@@ -38,7 +38,8 @@ static const char fuzz_rig[] = "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"
                                "\"o\",\"first\":40,\"columns\":6,"
                                "\"rows\":4,\"zigzag\":true},{\"output\":\"o\",\"first\":64,\"columns\":6,\"rows\":4,\"left\":6}"
                                "]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,"
-                               "\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3}}}}";
+                               "\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3}},\"d\":{\"dial\":{\"pin\":4,\"lag\":\"40 "
+                               "ms\"}},\"n\":{\"knob\":{\"pin\":5,\"second pin\":6}}}}";
 
 static inline void fuzz_open_rig(struct document *rig) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;

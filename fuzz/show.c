@@ -20,6 +20,8 @@ static void run(const struct document *rig, const struct document *show) {
     for (uint32_t i = 0; i < 12; i++) {
         (void)glanz_device_push(device, 0, i % 3 != 0, i * 170000u);
         (void)glanz_device_push(device, 1, (uint16_t)(i * 9999u), i * 170000u);
+        (void)glanz_device_push(device, 2, (uint16_t)(i * 23456u), i * 170000u);
+        (void)glanz_device_push(device, 3, (uint16_t)(i & 3u), i * 170000u);
         glanz_device_frame(device, i * 170000u + 10u);
         FUZZ_CHECK(glanz_engine_supply_ua(glanz_device_engine(device), 0) <= 1000000u);
     }
