@@ -426,8 +426,9 @@ static void run_control(void) {
     measure("control 8 segments", FRAMES, 1);
 }
 
-/* Sixteen drives of mixed kinds on eight segments of one LED: moved by eight waves and combinations, at rest, or not there. */
-enum driven { DRIVES_NONE, DRIVES_REST, DRIVES_MOVE };
+/* Sixteen drives of mixed kinds on eight segments of one LED: moved by eight waves and combinations or by
+ * one wave, at rest, or not there. */
+enum driven { DRIVES_NONE, DRIVES_REST, DRIVES_ONE_WAVE, DRIVES_MOVE };
 static void run_driven(const char *name, enum driven driven) {
     static struct glanz_drive drives[16];
     static struct glanz_signal signals[8];
@@ -452,7 +453,7 @@ static void run_driven(const char *name, enum driven driven) {
                           : kind == 1 ? GLANZ_WALKER_COLOR
                           : kind == 2 ? GLANZ_DRIVE_BRIGHTNESS
                                       : GLANZ_WALKER_BACKGROUND;
-        drives[i].signal = driven == DRIVES_MOVE ? (uint8_t)(1 + i % 8) : 0;
+        drives[i].signal = driven == DRIVES_MOVE ? (uint8_t)(1 + i % 8) : driven == DRIVES_ONE_WAVE;
         drives[i].from = 0;
         drives[i].to = kind == 0   ? GLANZ_FIXED(20)
                        : kind == 1 ? (int32_t)GLANZ_HSL(300, 100, 50)
@@ -465,13 +466,14 @@ static void run_driven(const char *name, enum driven driven) {
     }
     stage.input.kind = GLANZ_INPUT_VALUE;
     stage.show.signals = signals;
-    stage.show.signal_count = driven == DRIVES_MOVE ? 8 : 0;
+    stage.show.signal_count = driven == DRIVES_MOVE ? 8 : driven == DRIVES_ONE_WAVE;
     measure(name, FRAMES, 1);
 }
 
 static void run_drives(void) {
     run_driven("drives none", DRIVES_NONE);
     run_driven("drives at rest", DRIVES_REST);
+    run_driven("drives by one wave", DRIVES_ONE_WAVE);
     run_driven("drives that move", DRIVES_MOVE);
 }
 

@@ -92,10 +92,10 @@ structs() { # CPU NM COMPILER...
   structs avr avr-nm avr-gcc -std=gnu11 -mmcu=atmega328p
   structs x86 nm gcc
 } > "$folder/structs.txt"
-for part in glides blends colors fields; do # what parts take, one by one
+for part in glides blends colors fields drives; do # what parts take, one by one
   link least+$part -Os "-DALSO=.$part=&glanz_part_$part bench/least.c"
 done
-for part in hands saving; do
+for part in hands saving signals; do
   link playlist+$part -Os "-DWITH_PLAYLIST -DALSO=.$part=&glanz_part_$part bench/button.c"
 done
 python3 bench/table.py "$folder"

@@ -278,9 +278,14 @@ for cpu in ("m0plus", "m4", "rv32"):
 light = ", ".join(f"{runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))
 counted = ", ".join(f"{runs[cpu]['stage light counted'] - runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))
 planned = ", ".join(f"{256 * (runs[cpu]['limit loose, walker'] - runs[cpu]['limit none, walker'] - runs[cpu]['stage light counted'] + runs[cpu]['stage light']):.0f}" for cpu in ("m0plus", "m4", "rv32"))
+signal_costs = [(runs[cpu]["drives that move"] - runs[cpu]["drives by one wave"]) / 7 for cpu in ("m0plus", "m4", "rv32")]
+drive_costs = [(runs[cpu]["drives by one wave"] - runs[cpu]["drives none"] - more) / 16 for cpu, more in zip(("m0plus", "m4", "rv32"), signal_costs)]
 c += ["};", "", "/* of a LED's cost: the light stage, done once however many segments lie over it */", f"static const double light_costs[] = {{{light}}};",
       "/* more, where a limit can bind and does not */", f"static const double counted_costs[] = {{{counted}}};",
-      f"static const double planned_costs[] = {{{planned}}}; /* an output */", ""]
+      f"static const double planned_costs[] = {{{planned}}}; /* an output */",
+      "/* a frame: a signal of the show, and a driven number, on average over their kinds, moving */",
+      f"static const double signal_costs[] = {{{', '.join(f'{n:.0f}' for n in signal_costs)}}};",
+      f"static const double drive_costs[] = {{{', '.join(f'{n:.0f}' for n in drive_costs)}}};", ""]
 f = flash_of["m0plus-Os"]
 least = linked["-Os", "least"]
 c += ["/* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */", f"#define COST_FLASH {least - f['effects__walker'] - f['chips__one_wire']}",
@@ -293,6 +298,7 @@ c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__cloc
       "    " + ", ".join(f'{{"{part}", {linked["-Os", more] - linked["-Os", less]}}}' for part, more, less in (
           ("control", "button", "least"), ("playlists", "playlist", "button"), ("hands", "playlist+hands", "playlist"), ("glides", "least+glides", "least"),
           ("blends", "least+blends", "least"), ("colors", "least+colors", "least"), ("fields", "least+fields", "least"),
+          ("drives", "least+drives", "least"), ("signals", "playlist+signals", "playlist"),
           ("saving", "playlist+saving", "playlist+hands"))) + ",",
       "};", ""]
 each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7

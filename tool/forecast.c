@@ -161,6 +161,7 @@ static int may_bind(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_
 static double frame_cost(const struct costs *costs, double light, GLANZ_CONST struct glanz_rig *rig,
                          GLANZ_CONST struct glanz_show *show, uint8_t preset) {
     double cost = costs->frame + costs->output * (rig->output_count - 1) + costs->segment * (show->segment_count - 1);
+    unsigned drives = show->drive != NULL;
     for (uint8_t o = 0; o < rig->output_count; o++) {
         unsigned parts = parts_of(rig, o);
         cost += may_bind(rig, show, rig->outputs[o].supply) ? planned_costs[costs - all_costs] : 0;
@@ -188,6 +189,7 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
             cost += costs->part; /* what lies under it goes on behind it */
         }
         int effect = look == NULL ? -1 : effect_index(look->effect->name);
+        drives += segment->drive_count;
         if (effect < 0 || !on || is_hidden(show, preset, rig, position)) {
             continue;
         }
@@ -209,6 +211,7 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
                 led += costs->comet_back;
             }
         }
+        drives += look->drive_count;
         led += (dimmed ? costs->dimmed : 0) + (opaque ? 0 : costs->blend[segment->blend]);
         cost += costs->effect[effect].frame + led * cover.lit + costs->stop * stops_along(look, cover.lit);
         if (segment->region.stencil[0] != 0) {
@@ -217,7 +220,7 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
             cost += (segment->region.grain > 1 ? costs->grained : costs->placed) * cover.over;
         }
     }
-    return cost;
+    return cost + drives * drive_costs[costs - all_costs] + show->signal_count * signal_costs[costs - all_costs];
 }
 
 /* Effects whose cost depends on what they show at the moment. */
