@@ -2,6 +2,17 @@
 /* Buttons: raw edges, which bounce, become presses, and what one does with them. */
 #include "control.h"
 
+#if GLANZ_SEQUENCES
+static int waits_for(const struct glanz_control *control, uint8_t index, uint8_t event) {
+    for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
+        if (control->show->triggers[i].input == index && control->show->triggers[i].event == event) {
+            return 1;
+        }
+    }
+    return 0;
+}
+#endif
+
 glanz_status glanz_button_change(struct glanz_control *control, uint8_t index, glanz_us at) {
     struct input *input = &control->inputs[index];
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
@@ -33,7 +44,10 @@ glanz_status glanz_button_change(struct glanz_control *control, uint8_t index, g
     }
 #endif
     if (second) {
-        input->presses = GLANZ_SEQUENCES ? 2 : 0;
+        input->presses = 0;
+#if GLANZ_SEQUENCES
+        input->presses = waits_for(control, index, GLANZ_EVENT_PRESSED_THREE_TIMES) ? 2 : 0;
+#endif
         input->first = at;
         glanz_status done = glanz_control_happen(control, index, GLANZ_EVENT_PRESSED_TWICE, at);
         return glanz_status_first(status, done);
@@ -77,15 +91,6 @@ glanz_us glanz_button_due(const struct glanz_control *control, uint8_t index) {
 #if GLANZ_SEQUENCES
 #define REPEAT_MS 400 /* the first, after it was held */
 #define REPEAT_LEAST_MS 60
-
-static int waits_to_repeat(const struct glanz_control *control, uint8_t index) {
-    for (uint8_t i = 0; control->show != NULL && i < control->show->trigger_count; i++) {
-        if (control->show->triggers[i].input == index && control->show->triggers[i].event == GLANZ_EVENT_REPEATS) {
-            return 1;
-        }
-    }
-    return 0;
-}
 #endif
 
 glanz_status glanz_button_act(struct glanz_control *control, uint8_t index, glanz_us at) {
@@ -100,7 +105,7 @@ glanz_status glanz_button_act(struct glanz_control *control, uint8_t index, glan
         input->first = at;
         return glanz_control_happen(control, index, GLANZ_EVENT_REPEATS, at);
     }
-    if (input->pressed && waits_to_repeat(control, index)) {
+    if (input->pressed && waits_for(control, index, GLANZ_EVENT_REPEATS)) {
         input->repeat_ms = REPEAT_MS;
         input->first = at;
     }

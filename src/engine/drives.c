@@ -352,6 +352,7 @@ static void let_go(struct glanz_engine *engine, struct layer *layer, uint16_t he
         layer->returning |= released;
         engine->driven[layer - engine->layers].back = glanz_timer_of(GLANZ_YIELD_BACK_MS, 0);
         engine->drives_awake |= 2u;
+        engine->dirty = 1;
     }
 }
 
@@ -364,7 +365,6 @@ glanz_status glanz_engine_release(struct glanz_engine *engine, uint8_t index) {
     segment->asked.held = 0;
     if (DRIVES(engine) != NULL && !segment->waiting) {
         let_go(engine, segment->order[segment->count - 1], 0);
-        engine->dirty = 1;
     }
     return GLANZ_OK;
 }

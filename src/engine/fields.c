@@ -111,40 +111,6 @@ size_t glanz_engine_memory(const struct glanz_engine *engine, uint8_t index) {
     return (size_t)(index == GLANZ_ALL ? engine->pool.size : wanted_on(segment, segment->asked.effect, segment->asked.content));
 }
 
-/* ---- the world ---- */
-
-static void world_advance(struct glanz_engine *engine, uint32_t elapsed) {
-    if (elapsed < 1000000u - engine->second_us) { /* within the second: no division in most frames */
-        engine->second_us += elapsed;
-        return;
-    }
-    uint32_t rest = elapsed % 1000000u + engine->second_us;
-    uint32_t seconds = elapsed / 1000000u + rest / 1000000u;
-    engine->second_us = rest % 1000000u;
-    if (!engine->world.known) {
-        return;
-    }
-    engine->world.second += seconds;
-    engine->world.day += engine->world.second / 86400u;
-    engine->world.second %= 86400u;
-    engine->world.version++;
-}
-
-glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint32_t second) {
-    if (engine == NULL || second >= 86400u || day > 2932896u) { /* 31 December 9999 */
-        return GLANZ_ERR_ARGUMENT;
-    }
-    if (IS_INSIDE(engine)) {
-        return GLANZ_ERR_STATE;
-    }
-    engine->world.known = 1;
-    engine->world.day = day;
-    engine->world.second = second;
-    engine->world.version++;
-    engine->second_us = 0;
-    return GLANZ_OK;
-}
-
 /* ---- the part ---- */
 
 static void remember(struct glanz_engine *engine, struct segment *segment) {
@@ -216,7 +182,7 @@ static uint8_t find_run_places(struct run_places *run_places, const struct glanz
     return some;
 }
 
-GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay,       find_run_places, compose_sheer,  remember,
-                                                            look_fits, world_advance,   glanz_blend_run};
+GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay,      find_run_places, compose_sheer,
+                                                            remember, look_fits,       glanz_blend_run};
 
 #endif

@@ -4,23 +4,6 @@
 
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
 
-int glanz_engine_time(const struct glanz_engine *engine, uint32_t *day, uint32_t *second, uint32_t *us) {
-#if GLANZ_FIELDS
-    if (engine != NULL && engine->world.known) {
-        *day = engine->world.day;
-        *second = engine->world.second;
-        *us = engine->second_us;
-        return 1;
-    }
-#else
-    (void)engine;
-#endif
-    *day = 0;
-    *second = 0;
-    *us = 0;
-    return 0;
-}
-
 glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us, uint32_t over_us) {
     uint8_t turns = (level & GLANZ_LEVEL_TURN) != 0;
     if (engine == NULL || (level & ~GLANZ_LEVEL_TURN) > (turns ? GLANZ_LEVEL_FULL - 1u : GLANZ_LEVEL_FULL)) {
@@ -58,7 +41,9 @@ glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uin
     }
 #endif
 #if GLANZ_FIELDS
-    engine->world.version++;
+    if (signal < engine->world.values) { /* texts show inputs only */
+        engine->world.version++;
+    }
 #endif
     return GLANZ_OK;
 }

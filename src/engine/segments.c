@@ -117,9 +117,11 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         moving = (uint8_t)(moving | DRIVES(engine)->dim(engine, NULL, elapsed));
     }
 #endif
-    if (FIELDS(engine) != NULL) {
-        FIELDS(engine)->advance(engine, elapsed);
+#if GLANZ_FIELDS
+    if (engine->tell_time != NULL) {
+        engine->tell_time(engine, elapsed);
     }
+#endif
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
         if (segment->count > 1 || segment->waiting) {

@@ -244,6 +244,7 @@ struct glanz_engine {
     struct pool pool;
     struct glanz_world world;
     uint32_t second_us; /* of the world's clock */
+    void (*tell_time)(struct glanz_engine *engine, uint32_t elapsed); /* it goes on; NULL until it was told */
 #endif
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
     uint32_t *levels; /* of every signal, with GLANZ_LEVEL_TURN and LEVEL_KNOWN */
@@ -313,7 +314,6 @@ struct glanz_fields_calls {
     /* Is there memory for a look beside what the other segments' looks hold? */
     int (*fits)(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look);
     /* The clock goes on. */
-    void (*advance)(struct glanz_engine *engine, uint32_t elapsed);
     /* Lay light over other light, where it does not cover every LED. */
     void (*blend)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                   enum glanz_blend blend, uint32_t opacity);
