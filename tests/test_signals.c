@@ -742,6 +742,47 @@ START_TEST(a_trigger_acts_only_while) {
 }
 END_TEST
 
+/* Where nobody waits for a third press, four are twice two; and local time goes on though nothing shows it but a signal. */
+START_TEST(no_third_press_and_a_clock_without_fields) {
+    static const char show[] = SHOW("'time':{'clock':'minute'}", DARK, "{'effect':'plain','color':'#ffffff'}",
+                                    ",'triggers':{'two':{'when':{'button':'bell','is':'pressed twice'},'do':[{'brighten':'1 "
+                                    "\\u0025'}]},'half':{'when':{'value':'time','rises above':'50 \\u0025'},'do':[{'dim':'1 "
+                                    "\\u0025'}]}}");
+    stage_must_open(&stage, rig, show);
+    met_count = 0;
+    glanz_device_listen(stage.device, note, NULL);
+    push(BELL, 1, 0);
+    stage_run(&stage, 0, 1000000, 100);
+    for (uint32_t i = 0; i < 4; i++) {
+        push(BELL, 0, 1000000 + i * 200000);
+        push(BELL, 1, 1090000 + i * 200000);
+        stage_run(&stage, 1000000 + i * 200000, 1200000 + i * 200000, 100);
+    }
+    ck_assert_int_eq(met_count, 2);
+    struct glanz_parts parts = glanz_everything;
+    parts.fields = NULL;
+    parts.blends = NULL;
+    struct glanz_setup setup = {.rig = stage.rig, .show = stage.show, .port = &stage.port, .parts = &parts};
+    static uint64_t memory[6000];
+    struct glanz_device *device = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &setup, NULL), GLANZ_OK);
+    uint32_t day;
+    uint32_t second;
+    uint32_t us;
+    ck_assert_int_eq(glanz_engine_clock(glanz_device_engine(device), 20000, 86399), GLANZ_OK);
+    met_count = 0;
+    glanz_device_listen(device, note, NULL);
+    for (uint32_t i = 0; i <= 3150; i++) {
+        stage.now_us = i * 10000u;
+        ck_assert_int_eq(glanz_device_frame(device, stage.now_us), GLANZ_OK);
+    }
+    ck_assert_int_eq(met_count, 1);
+    ck_assert_int_eq(glanz_engine_time(glanz_device_engine(device), &day, &second, &us), 1);
+    ck_assert_uint_eq(day, 20001);
+    ck_assert_uint_eq(second, 30);
+}
+END_TEST
+
 /* Three presses, bouncing; a press that is held repeats sooner and sooner, and dims by steps to the lowest; and back. */
 START_TEST(three_presses_and_one_that_repeats) {
     static const char show[] =
@@ -974,6 +1015,7 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, signals_dim_segments_and_the_whole);
     tcase_add_test(tests, a_trigger_acts_only_while);
     tcase_add_test(tests, three_presses_and_one_that_repeats);
+    tcase_add_test(tests, no_third_press_and_a_clock_without_fields);
     tcase_add_test(tests, the_clock_is_a_signal);
     tcase_add_test(tests, combinations);
     tcase_add_test(tests, what_cannot_be_followed_is_refused);

@@ -6,7 +6,7 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_NEEDLE_COLOR] = GLANZ_COLOR_ROW("color", "the point", GLANZ_KELVIN(2700)),
     [GLANZ_NEEDLE_BACKGROUND] = GLANZ_COLOR_ROW("background", "the rest", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_NEEDLE_BEARING] = GLANZ_TURN_ROW("bearing", "where it points: 0 at the first LED, clockwise as they run", 0),
+    [GLANZ_NEEDLE_BEARING] = GLANZ_TURN_ROW("bearing", "where it points; 0 is the first LED", 0),
     [GLANZ_NEEDLE_WIDTH] = GLANZ_SIZE_ROW("width", "of the point", 0, GLANZ_UNIT_LEDS, GLANZ_FIXED(2)),
 };
 
