@@ -114,7 +114,9 @@ void source_put_hook(const struct source *source, const struct row *row, const v
     case HOOK_EFFECT: put_look(source, (const struct glanz_look *)base, suffix); break;
     case HOOK_DRIVES:
         if (base == (const void *)source->show) {
-            fprintf(to, source->show->drive != NULL ? ", .drive = %s_whole_0" : "", source->name);
+            if (source->show->drive != NULL) {
+                fprintf(to, ", .drive = %s_whole_0", source->name);
+            }
         } else if (((const struct glanz_segment *)base)->drive_count != 0) {
             fprintf(to, ", .drives = %s_dimming%s, .drive_count = %u", source->name, suffix,
                     ((const struct glanz_segment *)base)->drive_count);
