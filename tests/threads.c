@@ -23,10 +23,11 @@ GLANZ_ONE_LOOK(calm, jetty, glanz_effect_breathing);
 GLANZ_ONE_LOOK(fast, jetty, glanz_effect_comet);
 
 static const struct glanz_action nothing = {&glanz_action_brightness, GLANZ_ALL, 30000, 0, NULL, 0};
-static const struct glanz_trigger triggers[] = {{"a", 0, GLANZ_EVENT_RISES, LEVEL, &nothing, 1},
-                                                {"b", 0, GLANZ_EVENT_FALLS, LEVEL, &nothing, 1},
-                                                {"c", 1, GLANZ_EVENT_RISES, LEVEL, &nothing, 1},
-                                                {"d", 1, GLANZ_EVENT_FALLS, LEVEL, &nothing, 1}};
+static const struct glanz_trigger triggers[] = {
+    {.name = "a", .input = 0, .event = GLANZ_EVENT_RISES, .level = LEVEL, .actions = &nothing, .action_count = 1},
+    {.name = "b", .input = 0, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1},
+    {.name = "c", .input = 1, .event = GLANZ_EVENT_RISES, .level = LEVEL, .actions = &nothing, .action_count = 1},
+    {.name = "d", .input = 1, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1}};
 static struct glanz_show shows[2];
 
 static uint64_t memory[16384];
