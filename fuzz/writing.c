@@ -7,7 +7,7 @@
 int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     static const char *const names[] = {"tide", "bell {"};
     static uint64_t memory[4096];
-    uint16_t values[2] = {33000, 65535};
+    uint32_t values[2] = {33000, GLANZ_LEVEL_FULL};
     if (size < 12 || size > 700) {
         return 0;
     }

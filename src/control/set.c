@@ -41,7 +41,8 @@ static glanz_status act_setting(struct glanz_control *control, GLANZ_CONST struc
     return glanz_engine_set(control->engine, action->target, all->setting, change);
 }
 
-static const struct glanz_action_kind set_kind = {.key = "set", .value = GLANZ_VALUE_SEGMENT, .act = act_setting};
+static GLANZ_CONST struct glanz_action_kind set_kind = {
+    .key = GLANZ_TEXT("set"), .value = GLANZ_VALUE_SEGMENT, .act = act_setting};
 
 glanz_status glanz_control_set(struct glanz_control *control, uint8_t segment, struct glanz_setting setting, uint32_t over_ms,
                                glanz_us at_us) {
