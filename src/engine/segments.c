@@ -73,7 +73,7 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
 static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
     uint8_t gliding = GLIDES(engine) == NULL ? 0 : GLIDES(engine)->advance(segment, layer, elapsed);
 #if GLANZ_DRIVES_MOST > 0
-    uint8_t driven = DRIVES(engine) == NULL ? 0 : DRIVES(engine)->apply(engine, segment, layer, elapsed, gliding);
+    uint8_t driven = layer->drive_count == 0 ? 0 : DRIVES(engine)->apply(engine, segment, layer, elapsed, gliding);
 #else
     const uint8_t driven = 0;
 #endif
@@ -113,7 +113,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
 #if GLANZ_DRIVES_MOST > 0
     engine->drives_awake >>= 1;
-    if (DRIVES(engine) != NULL) {
+    if (engine->whole != NULL) {
         moving = (uint8_t)(moving | DRIVES(engine)->dim(engine, NULL, elapsed));
     }
 #endif
