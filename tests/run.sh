@@ -86,7 +86,7 @@ run_corpus() { # with the libraries that were built with sanitizers above
   libraries="$build/clang/libglanz_session.a $build/clang/libglanz_document.a $build/clang/libglanz_port_linux.a $build/clang/libglanz_core.a"
   for target in rig show patch log record store font import writing; do
     # shellcheck disable=SC2046,SC2086
-    clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz -Iports/linux \
+    clang -g -O1 -Werror -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Ifuzz -Iports/linux \
       fuzz/$target.c fuzz/replay.c $libraries $(pkg-config --libs cairo) -lgif -lm -o "$build/replay-$target" || return 1
     echo "$target:"
     "$build/replay-$target" fuzz/corpus/$target || return 1
@@ -109,28 +109,30 @@ run_demo() {
   sh demo/run.sh && for file in moments.png over-time.png current.png signals.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
 }
 
-finish_cross() {
-  wait $cross
-  code=$?
-  cat $build/cross.txt
+finish() { # PROCESS FILE: what ran beside other steps, and what it printed
+  code=0
+  wait "$1" || code=$?
+  cat "$2"
   return $code
 }
 
 step "build with gcc, no warning" build_with gcc gcc
 step "suites, gcc" run_suites gcc
 step "build with clang and sanitizers, no warning" build_with clang clang -DGLANZ_SANITIZE=address,undefined
-sh tests/cross.sh $build/cross > $build/cross.txt 2>&1 & # beside the next step, on the other core
+sh tests/cross.sh $build/cross > $build/cross.txt 2>&1 & # beside the next steps, on the other core
 cross=$!
 step "suites, address and undefined-behaviour sanitizers" run_suites clang
+/usr/bin/python3 tests/options.py > $build/options.txt 2>&1 &
+options=$!
 step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build/targets
 step "threads, under a thread sanitizer" run_threads
 step "suites, valgrind" run_valgrind
 step "a monkey at the public calls, under sanitizers" run_monkey
 step "the fuzzers' corpus, under sanitizers" run_corpus
-step "the core for microcontrollers" finish_cross
+step "the core for microcontrollers" finish $cross $build/cross.txt
 step "nothing is linked that is not named" sh tests/lean.sh $build/lean
 step "no room uses one below it, no files each other" /usr/bin/python3 tests/structure.py $build/gcc
-step "every option by itself, and every two together" /usr/bin/python3 tests/options.py
+step "every option by itself, and every two together" finish $options $build/options.txt
 step "the demo" run_demo
 step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
 step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
