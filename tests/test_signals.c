@@ -933,6 +933,9 @@ START_TEST(what_cannot_be_followed_is_refused) {
         {"'a':{'combine':'sum','of':'dial','and':'b'},'b':{'clock':'day'}", DARK, "stand before it"},
         {"'a':{'combine':'sum','of':'dial'}", DARK, "the key \"and\" is missing here"},
         {"'a':{'combine':'sum','of':'dial','and':'nobody'}", DARK, "no such input in the rig, nor signal"},
+        {"'dial':{'clock':'day'}", DARK, "has this name"},
+        {"", "{'effect':'text','text':{'follows':'dial','from':'a','to':'b'}}", "in braces"},
+        {"", "{'effect':'flow','palette':{'follows':'dial','from':'a','to':'b'}}", "cannot follow a signal"},
     };
     for (size_t i = 0; i < sizeof bad / sizeof bad[0]; i++) {
         char show[2000];

@@ -2,7 +2,8 @@
 /* What a show cannot be on a rig. */
 #include "control.h"
 
-static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name, GLANZ_CONST char *text) {
+glanz_status glanz_show_refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name,
+                               GLANZ_CONST char *text) {
     glanz_fault_begin(fault);
     glanz_fault_at(fault, kind);
     glanz_fault_at(fault, name);
@@ -47,7 +48,7 @@ static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CO
             GLANZ_CONST struct glanz_segment *one = &show->segments[a];
             GLANZ_CONST struct glanz_segment *other = &show->segments[b];
             if (one->surface == other->surface && segments_meet(one, other, &rig->surfaces[one->surface])) {
-                refuse(fault, GLANZ_TEXT("segments"), one->name, GLANZ_TEXT("lies over segment "));
+                glanz_show_refuse(fault, GLANZ_TEXT("segments"), one->name, GLANZ_TEXT("lies over segment "));
                 glanz_fault_name(fault, other->name);
                 glanz_fault_add(fault, GLANZ_TEXT(": expected a \"stack\" that says which is on top"));
                 return GLANZ_ERR_SHOW;
@@ -172,8 +173,8 @@ static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct gl
         for (uint8_t p = 0; p < show->presets[i].part_count; p++) {
             GLANZ_CONST struct glanz_part *part = &show->presets[i].parts[p];
             if (part->segment >= show->segment_count || ((part->aspects & GLANZ_ASPECT_LOOK) != 0 && part->look == NULL)) {
-                return refuse(fault, GLANZ_TEXT("presets"), show->presets[i].name,
-                              GLANZ_TEXT("expected parts for segments of the show, with looks"));
+                return glanz_show_refuse(fault, GLANZ_TEXT("presets"), show->presets[i].name,
+                                         GLANZ_TEXT("expected parts for segments of the show, with looks"));
             }
             glanz_status status = (part->aspects & GLANZ_ASPECT_LOOK) != 0 ? check_used_look(part->look, fault) : GLANZ_OK;
             if (status != GLANZ_OK) {
@@ -219,7 +220,8 @@ static int bad_day(GLANZ_CONST struct glanz_day *day) {
 static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                   struct glanz_fault *fault) {
     if (show->entry_count > GLANZ_ENTRIES_MOST) {
-        return refuse(fault, GLANZ_TEXT("calendar"), NULL, GLANZ_TEXT("expected fewer entries: see GLANZ_ENTRIES_MOST"));
+        return glanz_show_refuse(fault, GLANZ_TEXT("calendar"), NULL,
+                                 GLANZ_TEXT("expected fewer entries: see GLANZ_ENTRIES_MOST"));
     }
     for (uint8_t i = 0; i < show->entry_count; i++) {
         GLANZ_CONST struct glanz_entry *entry = &show->entries[i];
@@ -245,7 +247,7 @@ static glanz_status check_entries(GLANZ_CONST struct glanz_show *show, GLANZ_CON
             wrong = GLANZ_TEXT("what comes again and again is at least a minute apart, and has an \"until\"");
         }
         if (wrong != NULL) {
-            return refuse(fault, GLANZ_TEXT("calendar"), entry->name, wrong);
+            return glanz_show_refuse(fault, GLANZ_TEXT("calendar"), entry->name, wrong);
         }
     }
     return GLANZ_OK;
@@ -269,21 +271,21 @@ static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CO
         int is_button = trigger->input < rig->input_count && rig->inputs[trigger->input].kind == GLANZ_INPUT_BUTTON;
         if (trigger->input >= signal_count(show, rig) || trigger->event >= GLANZ_EVENTS ||
             (trigger->event >= GLANZ_EVENT_RISES) == is_button) {
-            return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
-                          GLANZ_TEXT("expected an input of the rig, and what it can do"));
+            return glanz_show_refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
+                                     GLANZ_TEXT("expected an input of the rig, and what it can do"));
         }
 #if GLANZ_DRIVES_MOST > 0
         for (uint8_t k = 0; k < trigger->condition_count; k++) {
             if (trigger->conditions == NULL || trigger->conditions[k].signal >= signal_count(show, rig)) {
-                return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
-                              GLANZ_TEXT("expected conditions on inputs of the rig or signals of the show"));
+                return glanz_show_refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
+                                         GLANZ_TEXT("expected conditions on inputs of the rig or signals of the show"));
             }
         }
 #endif
         for (uint8_t k = 0; k < trigger->action_count; k++) {
             if (check_action(show, &trigger->actions[k]) != GLANZ_OK) {
-                return refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
-                              GLANZ_TEXT("an action names what is not in the show"));
+                return glanz_show_refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
+                                         GLANZ_TEXT("an action names what is not in the show"));
             }
         }
     }
@@ -318,7 +320,8 @@ static glanz_status check_lists(GLANZ_CONST struct glanz_show *show, struct glan
     for (uint8_t i = 0; none == NULL && i < show->trigger_count; i++) {
         none = show->triggers[i].action_count != 0 && show->triggers[i].actions == NULL ? GLANZ_TEXT("triggers") : none;
     }
-    return none == NULL ? GLANZ_OK : refuse(fault, none, NULL, GLANZ_TEXT("the list is NULL; expected as many as are counted"));
+    return none == NULL ? GLANZ_OK
+                        : glanz_show_refuse(fault, none, NULL, GLANZ_TEXT("the list is NULL; expected as many as are counted"));
 }
 
 glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
@@ -328,7 +331,7 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
         return GLANZ_ERR_ARGUMENT;
     }
     if (show->segment_count > GLANZ_SEGMENTS_MOST) {
-        refuse(fault, GLANZ_TEXT("segments"), NULL, GLANZ_TEXT("expected at most "));
+        glanz_show_refuse(fault, GLANZ_TEXT("segments"), NULL, GLANZ_TEXT("expected at most "));
         glanz_fault_number(fault, GLANZ_SEGMENTS_MOST);
         glanz_fault_add(fault, GLANZ_TEXT(" segments"));
         return GLANZ_ERR_SHOW;
@@ -346,10 +349,11 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     uint64_t stacked = 0;
     for (uint8_t i = 0; i < show->segment_count; i++) {
         if (show->segments[i].surface >= rig->surface_count) {
-            return refuse(fault, GLANZ_TEXT("segments"), show->segments[i].name, GLANZ_TEXT("expected a surface of the rig"));
+            return glanz_show_refuse(fault, GLANZ_TEXT("segments"), show->segments[i].name,
+                                     GLANZ_TEXT("expected a surface of the rig"));
         }
         if (show->stack != NULL && (show->stack[i] >= show->segment_count || (stacked >> show->stack[i] & 1u) != 0)) {
-            return refuse(fault, GLANZ_TEXT("stack"), NULL, GLANZ_TEXT("expected every segment once"));
+            return glanz_show_refuse(fault, GLANZ_TEXT("stack"), NULL, GLANZ_TEXT("expected every segment once"));
         }
         stacked |= show->stack == NULL ? 0 : (uint64_t)1 << show->stack[i];
     }
@@ -366,7 +370,7 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
         status = check_triggers(show, rig, fault);
     }
     if (status == GLANZ_OK && show->start != NULL && check_action(show, show->start) != GLANZ_OK) {
-        status = refuse(fault, GLANZ_TEXT("start"), NULL, GLANZ_TEXT("names what is not in the show"));
+        status = glanz_show_refuse(fault, GLANZ_TEXT("start"), NULL, GLANZ_TEXT("names what is not in the show"));
     }
 #if GLANZ_CALENDAR
     if (status == GLANZ_OK) {

@@ -4,12 +4,20 @@
 
 #if GLANZ_DRIVES_MOST > 0
 
-static glanz_status refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name, GLANZ_CONST char *text) {
-    glanz_fault_begin(fault);
-    glanz_fault_at(fault, kind);
-    glanz_fault_at(fault, name);
-    glanz_fault_add(fault, text);
-    return GLANZ_ERR_SHOW;
+/* Is there an input of the rig, or a signal before it, of its name? */
+static int is_named_twice(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, uint8_t index) {
+    GLANZ_CONST char *name = show->signals[index].name;
+    for (uint8_t i = 0; name != NULL && i < rig->input_count; i++) {
+        if (rig->inputs[i].name != NULL && glanz_name_equal(rig->inputs[i].name, name)) {
+            return 1;
+        }
+    }
+    for (uint8_t i = 0; name != NULL && i < index; i++) {
+        if (show->signals[i].name != NULL && glanz_name_equal(show->signals[i].name, name)) {
+            return 1;
+        }
+    }
+    return 0;
 }
 
 static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
@@ -20,6 +28,8 @@ static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CON
         GLANZ_CONST char *wrong = NULL;
         if (i >= GLANZ_SIGNALS_MOST || rig->input_count + show->signal_count > 254) {
             wrong = GLANZ_TEXT("more signals than the library was built for: GLANZ_SIGNALS_MOST");
+        } else if (is_named_twice(show, rig, i)) {
+            wrong = GLANZ_TEXT("an input of the rig, or another signal, has this name; expected one of its own");
         } else if (signal->kind > GLANZ_SIGNAL_COMBINE || signal->form > forms[signal->kind]) {
             wrong = GLANZ_TEXT("expected a wave, the clock or a combination");
         } else if (signal->kind == GLANZ_SIGNAL_WAVE && (signal->period_ms < 100 || signal->period_ms > 86400000u)) {
@@ -32,7 +42,7 @@ static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CON
             wrong = GLANZ_TEXT("expected two signals that come before this one");
         }
         if (wrong != NULL) {
-            return refuse(fault, GLANZ_TEXT("signals"), signal->name, wrong);
+            return glanz_show_refuse(fault, GLANZ_TEXT("signals"), signal->name, wrong);
         }
     }
     return GLANZ_OK;
@@ -44,11 +54,12 @@ static glanz_status check_followed(GLANZ_CONST struct glanz_drive *drives, uint8
                                    GLANZ_CONST char *name) {
     for (uint8_t i = 0; i < drive_count; i++) {
         if (drives[i].signal >= signals) {
-            return refuse(fault, where, name,
-                          GLANZ_TEXT("a drive follows what is neither an input of the rig nor a signal of the show"));
+            return glanz_show_refuse(
+                fault, where, name, GLANZ_TEXT("a drive follows what is neither an input of the rig nor a signal of the show"));
         }
         if (++*count > GLANZ_DRIVES_MOST) {
-            return refuse(fault, where, name, GLANZ_TEXT("more drives than the library was built for: GLANZ_DRIVES_MOST"));
+            return glanz_show_refuse(fault, where, name,
+                                     GLANZ_TEXT("more drives than the library was built for: GLANZ_DRIVES_MOST"));
         }
     }
     return GLANZ_OK;
@@ -65,7 +76,8 @@ static glanz_status check_drives(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
     }
     for (uint8_t i = 0; i < show->segment_count && status == GLANZ_OK; i++) {
         if (show->segments[i].drive_count != 0 && show->segments[i].drives == NULL) {
-            return refuse(fault, GLANZ_TEXT("segments"), show->segments[i].name, GLANZ_TEXT("its list of drives is NULL"));
+            return glanz_show_refuse(fault, GLANZ_TEXT("segments"), show->segments[i].name,
+                                     GLANZ_TEXT("its list of drives is NULL"));
         }
         status = check_followed(show->segments[i].drives, show->segments[i].drive_count, signals, &count, fault,
                                 GLANZ_TEXT("segments"), show->segments[i].name);
@@ -73,7 +85,7 @@ static glanz_status check_drives(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
     if (status == GLANZ_OK && show->drive != NULL) {
         GLANZ_CONST char *wrong = show->drive->param != GLANZ_DRIVE_BRIGHTNESS ? GLANZ_TEXT("expected a drive of brightness")
                                                                                : glanz_drive_wrong(show->drive);
-        status = wrong != NULL ? refuse(fault, GLANZ_TEXT("brightness"), NULL, wrong)
+        status = wrong != NULL ? glanz_show_refuse(fault, GLANZ_TEXT("brightness"), NULL, wrong)
                                : check_followed(show->drive, 1, signals, &count, fault, GLANZ_TEXT("brightness"), NULL);
     }
     return status;

@@ -316,5 +316,16 @@ void glanz_read_look(struct reading *reading, struct read_frame *frame) {
     if (!glanz_json_object(json, frame->object, keys)) {
         return;
     }
+    for (int i = effect->param_count; i < known; i++) {
+        int token = glanz_json_member(json, frame->object, keys[i]);
+        if (strcmp(keys[i], "brightness") != 0 && token >= 0 && glanz_json_is(json, token, JSON_OBJECT) &&
+            glanz_json_member(json, token, "follows") >= 0) {
+            glanz_json_fail(json, token,
+                            "this cannot follow a signal; expected a value, or in a text the input in braces, as {tide 0.0 to "
+                            "6.5}",
+                            NULL, NULL);
+            return;
+        }
+    }
     read_params(reading, frame, look);
 }
