@@ -920,7 +920,7 @@ START_TEST(what_cannot_be_followed_is_refused) {
         {"", "{'effect':'walker','speed':{'follows':'dial','from':'1 leds/s','to':'2 lengths/s'}}",
          "the unit that \"from\" has"},
         {"", "{'effect':'comet','speed':{'follows':'dial','from':'-1 leds/s','to':'2 leds/s'}}", "does not pass zero"},
-        {"", "{'effect':'text','text':{'follows':'dial','from':'0','to':'1'}}", "expected text"},
+        {"", "{'effect':'text','text':{'follows':'dial','from':'0','to':'1'}}", "in braces"},
         {"", "{'effect':'plain','brightness':{'follows':'dial','from':'0 %','to':'40 deg'}}", "a lightness such as"},
         {"", "{'effect':'plain','color':{'follows':'dial','from':'#000','to':'#fff','yields':'at once'}}", "no such choice"},
         {"'a':{'wave':'sine'}", DARK, "the key \"period\" is missing here"},
@@ -934,7 +934,6 @@ START_TEST(what_cannot_be_followed_is_refused) {
         {"'a':{'combine':'sum','of':'dial'}", DARK, "the key \"and\" is missing here"},
         {"'a':{'combine':'sum','of':'dial','and':'nobody'}", DARK, "no such input in the rig, nor signal"},
         {"'dial':{'clock':'day'}", DARK, "has this name"},
-        {"", "{'effect':'text','text':{'follows':'dial','from':'a','to':'b'}}", "in braces"},
         {"", "{'effect':'flow','palette':{'follows':'dial','from':'a','to':'b'}}", "cannot follow a signal"},
     };
     for (size_t i = 0; i < sizeof bad / sizeof bad[0]; i++) {
