@@ -102,8 +102,9 @@
 #endif
 #endif
 
-/** Drives of looks that show at one moment, those that fade too; 0 to 64. RAM: 16 bytes each, and 16 a look where the part is
- *  named. 0 leaves drives and signals of shows out. Default 16, on AVR 0. */
+/** Drives of looks that show at one moment, those that fade too; 0 to 64. RAM on 32-bit CPUs, where the part is named: 32
+ *  bytes each; and for each look that a segment may show 32, and 3 for each of GLANZ_PARAMS. 0 leaves drives and signals of
+ * shows out. Default 16, on AVR 0. */
 #ifndef GLANZ_DRIVES_MOST
 #ifdef __AVR__
 #define GLANZ_DRIVES_MOST 0
@@ -112,7 +113,7 @@
 #endif
 #endif
 
-/** Signals of a show beside the rig's inputs: waves, the clock, combinations; 1 to 64. RAM: 16 bytes each. Default 16. */
+/** Signals of a show beside the rig's inputs: waves, the clock, combinations; 1 to 64. RAM: 12 bytes each. Default 16. */
 #ifndef GLANZ_SIGNALS_MOST
 #define GLANZ_SIGNALS_MOST 16
 #endif

@@ -156,7 +156,7 @@ int glanz_entry_next(GLANZ_CONST struct glanz_entry *entry, const struct glanz_w
 enum glanz_signal_kind {
     GLANZ_SIGNAL_WAVE,   /**< goes up and down by itself; `form`: enum glanz_wave */
     GLANZ_SIGNAL_CLOCK,  /**< how much of a span of local time has passed, a turn; `form`: enum glanz_clock_span. 0 while the
-                            time is not known */
+                            time is not known, and without GLANZ_FIELDS */
     GLANZ_SIGNAL_COMBINE /**< two signals as one; `form`: enum glanz_combination */
 };
 enum glanz_wave {

@@ -309,8 +309,9 @@ static uint32_t level_at(const struct glanz_control *control, uint8_t signal, gl
 static int allows(const struct glanz_control *control, GLANZ_CONST struct glanz_trigger *trigger, glanz_us at) {
     for (uint8_t i = 0; i < trigger->condition_count; i++) {
         GLANZ_CONST struct glanz_condition *condition = &trigger->conditions[i];
-        uint32_t is = GLANZ_LEVEL_OF(level_at(control, condition->signal, at));
-        uint32_t limit = glanz_level_of_value(condition->level);
+        uint32_t level = level_at(control, condition->signal, at);
+        uint32_t limit = (level & GLANZ_LEVEL_TURN) != 0 ? condition->level : glanz_level_of_value(condition->level);
+        uint32_t is = GLANZ_LEVEL_OF(level);
         if (condition->below ? is >= limit : is <= limit) {
             return 0;
         }

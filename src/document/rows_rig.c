@@ -204,7 +204,8 @@ static const struct row button_rows[] = {
     PIN_ROW,
     CHOICE("pressed", pressed_low, levels, ROW_REQUIRED, NULL, "the line's level when it is pressed"),
     QUANTITY("settle", settle_ms, QUANTITY_TIME, 1, 200, 0, "how long its contacts may bounce; else 20 ms"),
-    QUANTITY("twice within", twice_ms, QUANTITY_TIME, 50, 5000, 0, "a second press within this is pressed twice; else 350 ms"),
+    QUANTITY("twice within", twice_ms, QUANTITY_TIME, 50, 5000, 0,
+             "a second press within this is pressed twice, a third within this after it three times; else 350 ms"),
     QUANTITY("held after", held_ms, QUANTITY_TIME, 50, 60000, 0, "a press this long is held; else 700 ms"),
 };
 static const struct row value_rows[] = {PIN_ROW};
