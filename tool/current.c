@@ -90,11 +90,12 @@ static int draw_plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const 
     }
     fputs("set yrange [0:*]\nset offsets 0, 0, graph 0.08, 0\nplot ", plot.gnuplot);
     for (uint8_t s = 0; s < rig->supply_count; s++) {
-        fprintf(plot.gnuplot, "%s'%s' using 1:%d with lines lw 1.5 lc rgb '%s' title \"%s\"", s == 0 ? "" : ", ", data, s + 2,
-                plot_shade(s), rig->supplies[s].name);
+        fprintf(plot.gnuplot, "%s'%s' using 1:%d with lines lw 1.5 lc rgb '%s'", s == 0 ? "" : ", ", data, s + 2,
+                plot_shade(s));
+        plot_title(&plot, rig->supplies[s].name, NULL, NULL);
         if (rig->supplies[s].limit_ma != 0) {
-            fprintf(plot.gnuplot, ", %u with lines lw 1 dt 2 lc rgb '%s' title \"limit of %s\"", rig->supplies[s].limit_ma,
-                    plot_shade(s), rig->supplies[s].name);
+            fprintf(plot.gnuplot, ", %u with lines lw 1 dt 2 lc rgb '%s'", rig->supplies[s].limit_ma, plot_shade(s));
+            plot_title(&plot, "limit of ", rig->supplies[s].name, NULL);
         }
     }
     return plot_end(&plot);

@@ -21,12 +21,32 @@ int plot_begin(struct plot *plot, const char *picture, const char *y_label) {
     close(file);
     fprintf(plot->gnuplot,
             "set terminal pngcairo size 1280,800 font 'sans,12' background '#14161a'\n"
-            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key outside bottom center "
+            "set output '%s'\nset border lc rgb '#8a8f98'\nset tics textcolor rgb '#c8ccd2'\nset key noenhanced outside bottom "
+            "center "
             "horizontal textcolor rgb '#c8ccd2'\n"
             "set bmargin 6\nset xlabel 'time (s)' offset 0,0.5 textcolor rgb '#c8ccd2'\nset ylabel '%s' textcolor "
             "rgb '#c8ccd2'\nset grid lc rgb '#3a3f48' lw 1\nset rmargin 4\n",
             plot->drawn, y_label);
     return 1;
+}
+
+/* Between single quotes, where gnuplot substitutes nothing. */
+static void put_quoted(struct plot *plot, const char *text) {
+    for (; text != NULL && *text != '\0'; text++) {
+        if (*text == '\'') {
+            fputs("''", plot->gnuplot);
+        } else {
+            fputc((unsigned char)*text < 0x20 || *text == 0x7F ? ' ' : *text, plot->gnuplot);
+        }
+    }
+}
+
+void plot_title(struct plot *plot, const char *first, const char *second, const char *third) {
+    fputs(" title '", plot->gnuplot);
+    put_quoted(plot, first);
+    put_quoted(plot, second);
+    put_quoted(plot, third);
+    fputs("'", plot->gnuplot);
 }
 
 const char *plot_shade(unsigned n) {

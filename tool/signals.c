@@ -212,15 +212,16 @@ static int draw(const struct watch *watch, const char *data, const char *picture
     }
     fputs("set yrange [-4:104]\nset multiplot layout 2,1\nplot ", plot.gnuplot);
     for (uint16_t i = 0; i < watch->signals; i++) {
-        fprintf(plot.gnuplot, "%s'%s' using 1:%u with lines lw 1.5 lc rgb '%s' title \"%s\"", i == 0 ? "" : ", ", data, i + 2u,
-                plot_shade(i), session_signal(watch->session, (uint8_t)i));
+        fprintf(plot.gnuplot, "%s'%s' using 1:%u with lines lw 1.5 lc rgb '%s'", i == 0 ? "" : ", ", data, i + 2u,
+                plot_shade(i));
+        plot_title(&plot, session_signal(watch->session, (uint8_t)i), NULL, NULL);
     }
     fputs("\nset ylabel 'what follows them (% of the way)'\nplot ", plot.gnuplot);
     for (int i = 0; i < watch->drive_count; i++) {
         if (!is_color(&watch->drives[i])) {
-            fprintf(plot.gnuplot, "%s'%s' using 1:%u with lines lw 1.5 lc rgb '%s' title \"%s of %s\"", lines == 0 ? "" : ", ",
-                    data, watch->signals + (unsigned)i + 2u, plot_shade(watch->drives[i].drive->signal),
-                    number_name(&watch->drives[i]), watch->drives[i].look->name);
+            fprintf(plot.gnuplot, "%s'%s' using 1:%u with lines lw 1.5 lc rgb '%s'", lines == 0 ? "" : ", ", data,
+                    watch->signals + (unsigned)i + 2u, plot_shade(watch->drives[i].drive->signal));
+            plot_title(&plot, number_name(&watch->drives[i]), " of ", watch->drives[i].look->name);
             lines++;
         }
     }
