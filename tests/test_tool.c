@@ -826,6 +826,16 @@ START_TEST(pictures_are_drawn) {
     shell("for f in a b c; do head -c 8 %1$s/$f.png | od -An -tx1 | grep -q '89 50 4e 47 0d 0a 1a 0a' || exit 1; done; test "
           "$(wc -l < %1$s/d.txt) = 75",
           folder);
+    /* what gnuplot would carry out, end or mark up stands in the names */
+    shell("sed 's#jetty supply\\|brass dial#a`touch %1$s/done`'\"'\"' \\\\\"_{x#' demo/rig.json > %1$s/rig.json; "
+          "sed 's#brass dial#a`touch %1$s/done`'\"'\"' \\\\\"_{x#' demo/show.json > %1$s/show.json",
+          folder);
+    run("current %1$s/rig.json %1$s/show.json --for 1s --plot %2$s/current.png", folder, folder, 0);
+    run("signals %1$s/rig.json %1$s/show.json --for 1s --plot %2$s/signals.png", folder, folder, 0);
+    shell(
+        "for f in current signals; do head -c 8 %1$s/$f.png | od -An -tx1 | grep -q '89 50 4e 47 0d 0a 1a 0a' || exit 1; done; "
+        "test ! -e %1$s/done && grep -q 'touch' %1$s/rig.json && grep -q 'touch' %1$s/show.json",
+        folder);
     shell("rm -r %s", folder);
 }
 END_TEST
