@@ -2,15 +2,6 @@
 /* What a show cannot be on a rig. */
 #include "control.h"
 
-glanz_status glanz_show_refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name,
-                               GLANZ_CONST char *text) {
-    glanz_fault_begin(fault);
-    glanz_fault_at(fault, kind);
-    glanz_fault_at(fault, name);
-    glanz_fault_add(fault, text);
-    return GLANZ_ERR_SHOW;
-}
-
 #if GLANZ_FIELDS
 static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct glanz_segment *b,
                          GLANZ_CONST struct glanz_surface *surface) {
