@@ -202,7 +202,7 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
                                        GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change);
 #endif
 
-/* ---- show.c ---- */
+/* ---- refuse.c ---- */
 /* What is wrong with a thing of the show, and where. @return GLANZ_ERR_SHOW. */
 glanz_status glanz_show_refuse(struct glanz_fault *fault, GLANZ_CONST char *kind, GLANZ_CONST char *name,
                                GLANZ_CONST char *text);
