@@ -86,7 +86,9 @@ static void put_log(void *user, const char *line) {
 }
 
 static void happen(const struct glanz_happening *what, void *user) {
-    static const char *const events[] = {"pressed", "once", "twice", "held", "released", "three", "repeats", "rises", "falls"};
+    static const char *const events[GLANZ_EVENTS] = {
+        "pressed",   "once", "twice", "held",  "released", "three",  "repeats", "together",  "up",        "down",     "up-fast",
+        "down-fast", "lost", "back",  "rises", "falls",    "enters", "leaves",  "above-for", "below-for", "unchanged"};
     struct stage *stage = (struct stage *)user;
     GLANZ_CONST struct glanz_show *show = glanz_device_show(stage->device);
     char text[160] = "";

@@ -1055,8 +1055,8 @@ START_TEST(wrong_structs_are_refused) {
     static const struct glanz_part part = {.segment = 7, .aspects = GLANZ_ASPECT_LOOK};
     static const struct glanz_preset preset = {"p", &part, 1};
     static const struct glanz_action action = {&glanz_action_play, 3, 0, 0, NULL, 0};
-    static const struct glanz_trigger trigger = {"t", 0, GLANZ_EVENT_RISES, 0, &action, 1, 0, NULL};
-    static const struct glanz_trigger other = {"t", 0, GLANZ_EVENT_HELD, 0, &action, 1, 0, NULL};
+    static const struct glanz_trigger trigger = {.name = "t", .event = GLANZ_EVENT_RISES, .actions = &action, .action_count = 1};
+    static const struct glanz_trigger other = {.name = "t", .event = GLANZ_EVENT_HELD, .actions = &action, .action_count = 1};
     static const uint8_t twice[] = {0, 0};
     struct glanz_look look = {"l", &glanz_effect_pattern, NULL, NULL, NULL, 0, 0, 0, NULL};
     struct glanz_look wide = {"l", &glanz_effect_plain, NULL, NULL, far, 1, 0, 0, NULL};

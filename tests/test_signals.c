@@ -329,8 +329,10 @@ START_TEST(a_knob_counts_its_steps_through_bounces) {
     stage_must_open(&stage, rig, SHOW("", DARK, DARK, ""));
     uint32_t random = 1;
     uint32_t now = 1000;
-    int knob = 0;  /* edges, from 0 to 48 */
-    int winch = 0; /* edges, modulo 16, counted the other way */
+    int knob = 0;      /* edges, from 0 to 48 */
+    int winch = 0;     /* edges, counted the other way */
+    int knob_step = 0; /* goes on when three of four edges are done, both of two */
+    int winch_step = 0;
     unsigned knob_at = 0;
     unsigned winch_at = 0;
     push(KNOB, 0, now);
@@ -349,15 +351,17 @@ START_TEST(a_knob_counts_its_steps_through_bounces) {
         if (input == KNOB) {
             knob += way;
             knob = knob < 0 ? 0 : knob > 48 ? 48 : knob;
+            knob_step += knob - 4 * knob_step >= 3 ? 1 : 4 * knob_step - knob >= 3 ? -1 : 0;
         } else {
-            winch = (winch - way + 16) % 16;
+            winch -= way;
+            winch_step += winch - 2 * winch_step >= 2 ? 1 : 2 * winch_step - winch >= 2 ? -1 : 0;
         }
         if (turn % 2 == 1) {
             now += 2000;
             stage_frame(&stage, now);
-            uint32_t wanted = (uint32_t)((knob + 2) / 4) * 65536u / 12u;
+            uint32_t wanted = (uint32_t)knob_step * 65536u / 12u;
             REQUIRE_MSG(level(KNOB) == wanted, "turn %d: %u in place of %u", turn, level(KNOB), wanted);
-            wanted = ((uint32_t)(winch + 1) / 2u * 65536u / 8u & 0xFFFFu) | GLANZ_LEVEL_TURN;
+            wanted = ((uint32_t)winch_step * 65536u / 8u & 0xFFFFu) | GLANZ_LEVEL_TURN;
             REQUIRE_MSG(level(WINCH) == wanted, "turn %d: %x in place of %x", turn, level(WINCH), wanted);
         }
     }

@@ -9,7 +9,7 @@
 /* ---- telling ---- */
 
 static const char *event_name(uint8_t event) {
-    return event == GLANZ_EVENT_RISES ? "rises" : event == GLANZ_EVENT_FALLS ? "falls" : glanz_words_events[event];
+    return event < GLANZ_EVENT_RISES ? glanz_words_events[event] : glanz_names_of_events[event - GLANZ_EVENT_RISES];
 }
 
 void session_tell(const struct glanz_happening *happening, void *user) {

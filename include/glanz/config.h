@@ -117,6 +117,17 @@
 #ifndef GLANZ_SIGNALS_MOST
 #define GLANZ_SIGNALS_MOST 16
 #endif
+
+/** Triggers of a show that remember something: that wait for what stays, enters, leaves, is turned or is unchanged, act by
+ *  turns, have a margin or a time in which they are not met again; 1 to 255. RAM: 32 bytes each, where the part for gestures is
+ *  named. Default 24. */
+#ifndef GLANZ_WATCHES_MOST
+#define GLANZ_WATCHES_MOST 24
+#endif
+#if GLANZ_WATCHES_MOST < 1 || GLANZ_WATCHES_MOST > 255
+#error "GLANZ_WATCHES_MOST must be 1 to 255"
+#endif
+
 #if GLANZ_DRIVES_MOST < 0 || GLANZ_DRIVES_MOST > 64 || GLANZ_SIGNALS_MOST < 1 || GLANZ_SIGNALS_MOST > 64
 #error "GLANZ_DRIVES_MOST must be 0 to 64, GLANZ_SIGNALS_MOST 1 to 64"
 #endif
@@ -254,7 +265,7 @@
 /** The options that shape structs, in one number: a program and the library it was linked with must agree, which
  *  glanz_device_start() checks. */
 #define GLANZ_LAYOUT                                                                                                           \
-    ((GLANZ_DRIVES_MOST * 65ul + GLANZ_SIGNALS_MOST) * 2654435761ul +                                                          \
+    (((GLANZ_DRIVES_MOST * 65ul + GLANZ_SIGNALS_MOST) * 257ul + GLANZ_WATCHES_MOST) * 2654435761ul +                           \
      ((((((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul + \
            GLANZ_OUTPUTS_MOST) *                                                                                               \
               17ul +                                                                                                           \

@@ -270,12 +270,26 @@ enum glanz_event {
     GLANZ_EVENT_HELD,                /**< pressed for long */
     GLANZ_EVENT_RELEASED,            /**< let go */
     GLANZ_EVENT_PRESSED_THREE_TIMES, /**< a third press soon after the second */
-    GLANZ_EVENT_REPEATS, /**< while it is held, again and again: 0.4 s after it was held, then sooner each time by an eighth, at
-                            the most every 60 ms */
-    GLANZ_EVENT_RISES,   /**< a value rises above `level` */
-    GLANZ_EVENT_FALLS    /**< a value falls below `level` */
+    GLANZ_EVENT_REPEATS,     /**< while it is held, again and again: repeats_ms after it was held, then sooner each time by an
+                                eighth, at the most every 60 ms */
+    GLANZ_EVENT_TOGETHER,    /**< pressed while button `other`, or the other way round: the second within together_ms of the
+                                first. Neither is then pressed once, nor held */
+    GLANZ_EVENT_TURNED_UP,   /**< a dial, a knob or any other level goes up by a step: of a knob its own, else 1/24 */
+    GLANZ_EVENT_TURNED_DOWN, /**< the same down */
+    GLANZ_EVENT_TURNED_UP_FAST,   /**< that step comes within 80 ms of one before it, the same way */
+    GLANZ_EVENT_TURNED_DOWN_FAST, /**< the same down */
+    GLANZ_EVENT_LOST,             /**< nothing was pushed into a sensor or value for its lost_ms */
+    GLANZ_EVENT_BACK,             /**< something was, after that */
+    GLANZ_EVENT_RISES,            /**< a level rises above `level`; armed again when it has fallen below that less `margin` */
+    GLANZ_EVENT_FALLS,            /**< it falls below `level`; armed again when it has risen above that and `margin` */
+    GLANZ_EVENT_ENTERS,           /**< it comes between `level` and `upper`; of an angle: clockwise from one to the other */
+    GLANZ_EVENT_LEAVES,           /**< it was between them, and is further out than by `margin` */
+    GLANZ_EVENT_STAYS_ABOVE,      /**< it has been above `level` for `for_ms`; once, until it was below that less `margin` */
+    GLANZ_EVENT_STAYS_BELOW,      /**< the same below */
+    GLANZ_EVENT_UNCHANGED         /**< it has not moved by more than `margin` for `for_ms`; once, until it does */
 };
-#define GLANZ_EVENTS 9
+#define GLANZ_EVENTS 21
+#define GLANZ_EVENT_IS_OF_LEVEL(event) ((event) >= GLANZ_EVENT_TURNED_UP) /**< not of a button; UNCHANGED may be of both */
 
 #if GLANZ_DRIVES_MOST > 0
 /** What must be so beside, at the moment at which a trigger is met. */
@@ -297,8 +311,24 @@ struct glanz_trigger {
 #if GLANZ_DRIVES_MOST > 0
     uint8_t condition_count;
     GLANZ_CONST struct glanz_condition *conditions; /**< all of them; else nothing is done. They need the part for signals */
+    /* What follows needs the part for gestures, but for `other`; at most GLANZ_WATCHES_MOST triggers of a show have any of it,
+     * or wait for what is turned, enters, leaves, stays or is unchanged. */
+    uint8_t by_turns; /**< 1: of its actions one each time, in order */
+    uint8_t other;    /**< of GLANZ_EVENT_TOGETHER: the other button, by index of the input */
+    uint16_t upper;   /**< of ENTERS and LEAVES: the upper end */
+    uint16_t margin;  /**< by how much a level must go back before the same can happen again; 0 to 65535 */
+    uint32_t for_ms;  /**< of STAYS_ABOVE, STAYS_BELOW, UNCHANGED: 100 to 86400000 */
+    uint32_t wait_ms; /**< not met again so soon after it was met; 0: at any time */
 #endif
 };
+
+#if GLANZ_DRIVES_MOST > 0
+/** Does a trigger need the part for gestures? */
+static inline int glanz_trigger_remembers(GLANZ_CONST struct glanz_trigger *trigger) {
+    return trigger->by_turns || trigger->wait_ms != 0 || trigger->margin != 0 || trigger->event >= GLANZ_EVENT_ENTERS ||
+           (trigger->event >= GLANZ_EVENT_TURNED_UP && trigger->event <= GLANZ_EVENT_TURNED_DOWN_FAST);
+}
+#endif
 
 /** What to see. */
 struct glanz_show {

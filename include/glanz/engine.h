@@ -75,14 +75,20 @@ struct glanz_input {
     uint16_t twice_ms;   /**< a second press within this makes it pressed twice; 0 means 350 */
     uint16_t held_ms;    /**< a press this long is held; 0 means 700 */
 #if GLANZ_DRIVES_MOST > 0
-    uint8_t second_pin; /**< of a knob */
-    uint8_t reversed;   /**< sensors, dials, knobs: 1 counts the other way round */
-    uint8_t edges;      /**< of a knob: changes of its lines in one step; 0 means 4 */
-    uint8_t endless;    /**< of a knob: 1: its end joins its start, and it is a turn; 0: it stops at both */
-    uint16_t steps;     /**< of a knob: from end to end, or once round; 0 means 24 */
-    uint16_t zero;      /**< of a dial: the angle that counts as 0 */
-    uint16_t low, high; /**< of a sensor: readings that count as 0 and as the highest level; both 0: 0 and 65535 */
-    uint16_t lag_ms;    /**< sensors and dials: half-life with which noise is smoothed; 0: not at all */
+    uint8_t second_pin;   /**< of a knob */
+    uint8_t reversed;     /**< sensors, dials, knobs: 1 counts the other way round */
+    uint8_t edges;        /**< of a knob: changes of its lines in one step; 0 means 4 */
+    uint8_t endless;      /**< of a knob: 1: its end joins its start, and it is a turn; 0: it stops at both */
+    uint16_t steps;       /**< of a knob: from end to end, or once round; 0 means 24 */
+    uint16_t zero;        /**< of a dial: the angle that counts as 0 */
+    uint16_t low, high;   /**< of a sensor: readings that count as 0 and as the highest level; both 0: 0 and 65535 */
+    uint16_t lag_ms;      /**< sensors and dials: half-life with which noise is smoothed; 0: not at all */
+    uint16_t repeats_ms;  /**< buttons: the first repeat, after it was held; 0 means 400 */
+    uint16_t together_ms; /**< buttons: two pressed within this are pressed together; 0 means 150 */
+    uint16_t lost_level;  /**< sensors, values: what it reads while it is lost, 0 to 65535 */
+    uint32_t lost_ms; /**< sensors, values: lost when nothing was pushed for so long; 0: never. Counts from the first push */
+    GLANZ_CONST char *unit;        /**< in which people read its level, such as "m"; NULL: percent, or degrees */
+    int32_t reads_low, reads_high; /**< what they read at level 0 and at 65536, thousandths of the unit */
 #endif
 };
 

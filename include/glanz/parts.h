@@ -30,6 +30,7 @@ struct glanz_glides_part;    /**< the same effect with other numbers goes over t
 struct glanz_colors_part;    /**< colours given as kelvin, as HSL, by name */
 struct glanz_fields_part;    /**< grids, rings of rings and points; effects in two dimensions, and those that remember */
 struct glanz_signals_part;   /**< dials, knobs and sensors; signals of shows: waves, the clock, combinations */
+struct glanz_gestures_part;  /**< triggers that remember: what stays, enters, is turned, comes by turns, not so soon again */
 struct glanz_drives_part;    /**< signals laid over the numbers of looks; needs colours beside it */
 struct glanz_saving_part;    /**< saved presets, and what was showing at the power cut */
 
@@ -46,8 +47,9 @@ struct glanz_parts {
     GLANZ_CONST struct glanz_fields_part *fields;       /**< glanz_part_fields */
     GLANZ_CONST struct glanz_saving_part *saving;       /**< glanz_part_saving */
 #if GLANZ_DRIVES_MOST > 0
-    GLANZ_CONST struct glanz_signals_part *signals; /**< glanz_part_signals */
-    GLANZ_CONST struct glanz_drives_part *drives;   /**< glanz_part_drives */
+    GLANZ_CONST struct glanz_signals_part *signals;   /**< glanz_part_signals */
+    GLANZ_CONST struct glanz_drives_part *drives;     /**< glanz_part_drives */
+    GLANZ_CONST struct glanz_gestures_part *gestures; /**< glanz_part_gestures */
 #endif
 };
 
@@ -72,6 +74,7 @@ extern GLANZ_CONST struct glanz_saving_part glanz_part_saving;
 #if GLANZ_DRIVES_MOST > 0
 extern GLANZ_CONST struct glanz_signals_part glanz_part_signals;
 extern GLANZ_CONST struct glanz_drives_part glanz_part_drives;
+extern GLANZ_CONST struct glanz_gestures_part glanz_part_gestures;
 #endif
 
 /** What rigs, shows and looks can need, as bits. */
@@ -85,7 +88,8 @@ enum glanz_part_bit {
     GLANZ_PART_PLAYLISTS = 64,
     GLANZ_PART_HANDS = 128,
     GLANZ_PART_SIGNALS = 256,
-    GLANZ_PART_DRIVES = 512
+    GLANZ_PART_DRIVES = 512,
+    GLANZ_PART_GESTURES = 1024
 };
 /** What saving needs: itself and what it brings back. */
 #define GLANZ_PARTS_OF_SAVING                                                                                                  \

@@ -129,6 +129,9 @@ glanz_status glanz_control_begin_signals(struct glanz_control *control, glanz_us
         status = control->parts->drives->drive(control->engine, control->show->drive);
     }
     glanz_status begun = SIGNALS(control) == NULL ? GLANZ_OK : SIGNALS(control)->begin(control, clock);
+    if (GESTURES(control) != NULL) {
+        GESTURES(control)->begin(control, clock);
+    }
     return glanz_status_first(status, begun);
 }
 #endif

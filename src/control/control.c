@@ -9,16 +9,16 @@ static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
-/* What the part for signals remembers. */
-static size_t senses_bytes(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig) {
 #if GLANZ_DRIVES_MOST > 0
+/* What the parts for signals and gestures remember; at the end of the memory, in this order. */
+static size_t senses_bytes(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig) {
     return parts == NULL || parts->signals == NULL ? 0 : parts->signals->size(rig);
-#else
-    (void)parts;
-    (void)rig;
-    return 0;
-#endif
 }
+
+static size_t watches_bytes(GLANZ_CONST struct glanz_parts *parts) {
+    return parts == NULL || parts->gestures == NULL ? 0 : parts->gestures->size();
+}
+#endif
 
 size_t glanz_control_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity) {
 #if GLANZ_SEQUENCES
@@ -27,9 +27,15 @@ size_t glanz_control_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST str
     size_t segments = 0;
     (void)segment_capacity;
 #endif
-    return rig == NULL ? 0
-                       : align8(sizeof(struct glanz_control)) + align8(sizeof(struct input) * rig->input_count) + segments +
-                             senses_bytes(parts, rig);
+    if (rig == NULL) {
+        return 0;
+    }
+#if GLANZ_DRIVES_MOST > 0
+    segments += senses_bytes(parts, rig) + watches_bytes(parts);
+#else
+    (void)parts;
+#endif
+    return align8(sizeof(struct glanz_control)) + align8(sizeof(struct input) * rig->input_count) + segments;
 }
 
 glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_t size, struct glanz_engine *engine,
@@ -61,8 +67,13 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
     }
 #endif
 #if GLANZ_DRIVES_MOST > 0
+    uint8_t *end = (uint8_t *)memory + needed;
+    if (GESTURES(control) != NULL) {
+        end -= watches_bytes(control->parts);
+        control->watches = (struct watch *)(void *)end;
+    }
     if (SIGNALS(control) != NULL) {
-        control->senses = (struct sense *)(void *)((uint8_t *)memory + needed - senses_bytes(control->parts, rig));
+        control->senses = (struct sense *)(void *)(end - senses_bytes(control->parts, rig));
         SIGNALS(control)->start(control);
     }
 #endif
@@ -76,6 +87,11 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
 /* ---- time ---- */
 
 static glanz_status take_value(struct glanz_control *control, uint8_t index, uint16_t value, glanz_us at) {
+#if GLANZ_DRIVES_MOST > 0
+    if (control->rig->inputs[index].lost_ms != 0 && SIGNALS(control) != NULL) {
+        return SIGNALS(control)->take(control, index, value, at);
+    }
+#endif
     if (control->rig->inputs[index].kind == GLANZ_INPUT_VALUE) {
         return glanz_control_change_level(control, index, &control->inputs[index].value, LEVEL_OF_VALUE(value), at, 0);
     }
@@ -105,7 +121,7 @@ struct next {
     uint8_t which;  /* player or input */
     uint16_t value;
 };
-enum source { SOURCE_PLAYLIST, SOURCE_BUTTON, SOURCE_RING, SOURCE_CALENDAR, SOURCE_SLEEP };
+enum source { SOURCE_PLAYLIST, SOURCE_BUTTON, SOURCE_RING, SOURCE_CALENDAR, SOURCE_SLEEP, SOURCE_LOST, SOURCE_GESTURE };
 
 static void find_next(struct next *next, struct glanz_control *control, uint32_t now, glanz_us since) {
     next->due = NEVER;
@@ -128,6 +144,21 @@ static void find_next(struct next *next, struct glanz_control *control, uint32_t
             next->which = i;
         }
     }
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t which = 0;
+    glanz_us lost = SIGNALS(control) == NULL ? NEVER : SIGNALS(control)->due(control, &which);
+    if (lost < next->due) {
+        next->due = lost;
+        next->source = SOURCE_LOST;
+        next->which = which;
+    }
+    glanz_us gesture = GESTURES(control) == NULL ? NEVER : GESTURES(control)->due(control, &which);
+    if (gesture < next->due) {
+        next->due = gesture;
+        next->source = SOURCE_GESTURE;
+        next->which = which;
+    }
+#endif
 #if GLANZ_SEQUENCES
     if (control->asleep == 1 && glanz_control_after(control, control->sleep_end) < next->due) {
         next->due = glanz_control_after(control, control->sleep_end);
@@ -168,6 +199,14 @@ static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint3
     if (next.source == SOURCE_BUTTON) {
         return glanz_button_act(control, next.which, due);
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (next.source == SOURCE_LOST) {
+        return SIGNALS(control)->lose(control, next.which, due);
+    }
+    if (next.source == SOURCE_GESTURE) {
+        return GESTURES(control)->go(control, next.which, due);
+    }
+#endif
     ring_count lost = glanz_inbox_take(control->inbox, next.which);
     if (lost != 0) {
         glanz_control_notify(control, due, GLANZ_HAPPENED_LOST, next.which, 0, lost < 255 ? (uint8_t)lost : 255);
@@ -193,6 +232,9 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
     if (SIGNALS(control) != NULL) {
         glanz_status signals = SIGNALS(control)->run(control, clock_us);
         status = glanz_status_first(status, signals);
+    }
+    if (GESTURES(control) != NULL) {
+        GESTURES(control)->rest(control, clock_us);
     }
 #endif
     control->last = clock_us;
@@ -222,6 +264,13 @@ glanz_us glanz_control_next(const struct glanz_control *control) {
         glanz_us at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? glanz_button_due(control, i) : NEVER;
         due = at < due ? at : due;
     }
+#if GLANZ_DRIVES_MOST > 0
+    uint8_t which;
+    glanz_us lost = SIGNALS(control) == NULL ? NEVER : SIGNALS(control)->due(control, &which);
+    glanz_us gesture = GESTURES(control) == NULL ? NEVER : GESTURES(control)->due(control, &which);
+    due = lost < due ? lost : due;
+    due = gesture < due ? gesture : due;
+#endif
 #if GLANZ_SEQUENCES
     if (control->asleep == 1) {
         due = glanz_control_after(control, control->sleep_end) < due ? glanz_control_after(control, control->sleep_end) : due;

@@ -99,10 +99,21 @@ struct entry_state {
 #if GLANZ_DRIVES_MOST > 0
 struct sense {       /* of a sensor, a dial or a knob */
     uint32_t at_us;  /* while it is smoothed: the clock up to which it has come */
-    uint32_t wanted; /* times GLANZ_APPROACH_FINE */
+    uint32_t wanted; /* times GLANZ_APPROACH_FINE; of a knob: its step */
     uint32_t done;   /* the same; of a knob: edges from its start */
     uint8_t begun;   /* something was pushed */
     uint8_t lines;   /* of a knob, as they were */
+    uint8_t lost;    /* nothing was pushed for too long */
+    glanz_us heard;  /* when something was pushed last, while it may get lost */
+};
+
+struct watch {       /* of a trigger that remembers: see gestures.c */
+    uint8_t trigger; /* 1 + its index; 0: none from here on */
+    uint8_t flags;
+    uint8_t turn;   /* the action that comes next */
+    uint32_t place; /* the level, or the step, from which is counted */
+    glanz_us at;    /* while it runs: when it is due; the last step */
+    glanz_us until; /* while it waits: it is not met before */
 };
 
 struct signal_state { /* of a signal of the show */
@@ -126,6 +137,7 @@ struct glanz_control {
 #if GLANZ_DRIVES_MOST > 0
     struct sense *senses; /* one an input; NULL without that part */
     struct signal_state *signals;
+    struct watch *watches; /* NULL without the part for gestures */
 #endif
     struct glanz_inbox *inbox;
     uint8_t ring_count; /* inputs that have a ring in it; 0 without one: nothing is pushed */
@@ -212,11 +224,16 @@ glanz_status glanz_show_refuse(struct glanz_fault *fault, GLANZ_CONST char *kind
 /* ---- signals_check.c ---- */
 glanz_status glanz_signals_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                  struct glanz_fault *fault);
+/* What is wrong with how a trigger waits; NULL. Its input is one. */
+GLANZ_CONST char *glanz_gesture_wrong(GLANZ_CONST struct glanz_trigger *trigger, GLANZ_CONST struct glanz_show *show,
+                                      GLANZ_CONST struct glanz_rig *rig);
 #endif
 
 /* ---- triggers.c ---- */
 /* A signal did something: enum glanz_event. */
 glanz_status glanz_control_happen(struct glanz_control *control, uint8_t signal, uint8_t event, glanz_us at);
+/* A trigger is met: its actions are done, where its conditions are so. */
+glanz_status glanz_control_fire(struct glanz_control *control, uint8_t trigger, glanz_us at);
 
 /* ---- buttons.c ---- */
 /* Is a button's line as it is when pressed? */
@@ -272,7 +289,27 @@ struct glanz_signals_part {
     glanz_status (*begin)(struct glanz_control *control, glanz_us clock);
     /* Levels that change by themselves, at the end of a run. */
     glanz_status (*run)(struct glanz_control *control, glanz_us clock);
+    /* How long after the last run an input is lost, NEVER; and that it is. */
+    glanz_us (*due)(const struct glanz_control *control, uint8_t *input);
+    glanz_status (*lose)(struct glanz_control *control, uint8_t input, glanz_us at);
 };
+
+struct glanz_gestures_part {
+    size_t (*size)(void); /* memory for watches, at control->watches */
+    /* A show has begun, or was taken. */
+    void (*begin)(struct glanz_control *control, glanz_us clock);
+    /* The level of a trigger's signal has changed; as for glanz_control_change_level(). */
+    glanz_status (*change)(struct glanz_control *control, uint8_t trigger, uint32_t before, uint32_t level, glanz_us at,
+                           uint32_t over);
+    /* Does a trigger act that is met, and by which of its actions? @param first,count filled where it is not by all. */
+    int (*admits)(struct glanz_control *control, uint8_t trigger, glanz_us at, uint8_t *first, uint8_t *count);
+    /* How long after the last run a watch is due, NEVER; and that it is. */
+    glanz_us (*due)(const struct glanz_control *control, uint8_t *which);
+    glanz_status (*go)(struct glanz_control *control, uint8_t which, glanz_us at);
+    /* At the end of a run. */
+    void (*rest)(struct glanz_control *control, glanz_us clock);
+};
+#define GESTURES(control) ((control)->parts->gestures)
 #define SIGNALS(control) ((control)->parts->signals)
 #endif
 

@@ -257,15 +257,26 @@ static uint16_t signal_count(GLANZ_CONST struct glanz_show *show, GLANZ_CONST st
 
 static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                    struct glanz_fault *fault) {
+#if GLANZ_DRIVES_MOST > 0
+    uint16_t remembering = 0;
+#endif
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &show->triggers[i];
         int is_button = trigger->input < rig->input_count && rig->inputs[trigger->input].kind == GLANZ_INPUT_BUTTON;
         if (trigger->input >= signal_count(show, rig) || trigger->event >= GLANZ_EVENTS ||
-            (trigger->event >= GLANZ_EVENT_RISES) == is_button) {
+            (trigger->event != GLANZ_EVENT_UNCHANGED && GLANZ_EVENT_IS_OF_LEVEL(trigger->event) == is_button)) {
             return glanz_show_refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
                                      GLANZ_TEXT("expected an input of the rig, and what it can do"));
         }
 #if GLANZ_DRIVES_MOST > 0
+        GLANZ_CONST char *wrong = glanz_gesture_wrong(trigger, show, rig);
+        remembering = (uint16_t)(remembering + (glanz_trigger_remembers(trigger) != 0));
+        if (wrong == NULL && remembering > GLANZ_WATCHES_MOST) {
+            wrong = GLANZ_TEXT("too many triggers remember something; GLANZ_WATCHES_MOST says how many may");
+        }
+        if (wrong != NULL) {
+            return glanz_show_refuse(fault, GLANZ_TEXT("triggers"), trigger->name, wrong);
+        }
         for (uint8_t k = 0; k < trigger->condition_count; k++) {
             if (trigger->conditions == NULL || trigger->conditions[k].signal >= signal_count(show, rig)) {
                 return glanz_show_refuse(fault, GLANZ_TEXT("triggers"), trigger->name,

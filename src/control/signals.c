@@ -45,7 +45,16 @@ static uint32_t turn_knob(struct sense *sense, GLANZ_CONST struct glanz_input *i
     } else if (way < 0) {
         sense->done = sense->done != 0 ? sense->done - 1u : is->endless ? all - 1u : 0;
     }
-    uint32_t level = glanz_ratio((sense->done + edges / 2u) / edges, steps_of(is));
+    /* The step goes on when most of it is done, so that a line that bounces does not take it to and fro. */
+    int32_t off = (int32_t)sense->done - (int32_t)(sense->wanted * edges);
+    int32_t half = (int32_t)(all / 2u);
+    off = !is->endless ? off : off > half ? off - (int32_t)all : off < -half ? off + (int32_t)all : off;
+    if (off >= edges - edges / 4) {
+        sense->wanted = is->endless && sense->wanted + 1u == steps_of(is) ? 0 : sense->wanted + 1u;
+    } else if (-off >= edges - edges / 4) {
+        sense->wanted = sense->wanted == 0 ? steps_of(is) - 1u : sense->wanted - 1u;
+    }
+    uint32_t level = glanz_ratio(sense->wanted, steps_of(is));
     return is->endless ? (level & 0xFFFFu) | GLANZ_LEVEL_TURN : level;
 }
 
@@ -62,16 +71,10 @@ static void smooth(struct sense *sense, GLANZ_CONST struct glanz_input *is, uint
     sense->at_us = at_us;
 }
 
-static glanz_status take(struct glanz_control *control, uint8_t input, uint16_t value, glanz_us at) {
+/* A reading has another level from a time on; smoothed where it is to be. */
+static glanz_status read_level(struct glanz_control *control, uint8_t input, uint32_t wanted, glanz_us at) {
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[input];
     struct sense *sense = &control->senses[input];
-    uint32_t *level = &control->inputs[input].value;
-    if (is->kind == GLANZ_INPUT_KNOB) {
-        uint32_t turned = turn_knob(sense, is, (uint8_t)value);
-        sense->begun = 1;
-        return glanz_control_change_level(control, input, level, turned, at, 0);
-    }
-    uint32_t wanted = is->kind == GLANZ_INPUT_DIAL ? dial_level(is, value) : sensor_level(is, value);
     if (is->lag_ms != 0 && sense->begun) {
         if (sense->done == sense->wanted) { /* it was at rest */
             sense->at_us = (uint32_t)at;
@@ -84,7 +87,46 @@ static glanz_status take(struct glanz_control *control, uint8_t input, uint16_t 
     sense->at_us = (uint32_t)at;
     sense->wanted = wanted * FINE;
     sense->done = wanted * FINE;
-    return glanz_control_change_level(control, input, level, wanted | turn_of(is), at, 0);
+    return glanz_control_change_level(control, input, &control->inputs[input].value, wanted | turn_of(is), at, 0);
+}
+
+static glanz_status take(struct glanz_control *control, uint8_t input, uint16_t value, glanz_us at) {
+    GLANZ_CONST struct glanz_input *is = &control->rig->inputs[input];
+    struct sense *sense = &control->senses[input];
+    glanz_status status = GLANZ_OK;
+    if (is->kind == GLANZ_INPUT_KNOB) {
+        uint32_t turned = turn_knob(sense, is, (uint8_t)value);
+        sense->begun = 1;
+        return glanz_control_change_level(control, input, &control->inputs[input].value, turned, at, 0);
+    }
+    sense->heard = at;
+    if (sense->lost) {
+        sense->lost = 0;
+        status = glanz_control_happen(control, input, GLANZ_EVENT_BACK, at);
+    }
+    glanz_status done =
+        read_level(control, input, is->kind == GLANZ_INPUT_DIAL ? dial_level(is, value) : sensor_level(is, value), at);
+    return glanz_status_first(status, done);
+}
+
+static glanz_us lost_due(const struct glanz_control *control, uint8_t *input) {
+    glanz_us next = NEVER;
+    for (uint8_t i = 0; i < control->rig->input_count; i++) {
+        uint32_t ms = control->rig->inputs[i].lost_ms;
+        if (ms != 0 && control->senses[i].begun && !control->senses[i].lost) {
+            glanz_us at = glanz_control_after(control, control->senses[i].heard + (glanz_us)ms * 1000u);
+            *input = at < next ? i : *input;
+            next = at < next ? at : next;
+        }
+    }
+    return next;
+}
+
+static glanz_status lose(struct glanz_control *control, uint8_t input, glanz_us at) {
+    control->senses[input].lost = 1;
+    glanz_status status = read_level(control, input, glanz_level_of_value(control->rig->inputs[input].lost_level), at);
+    glanz_status told = glanz_control_happen(control, input, GLANZ_EVENT_LOST, at);
+    return glanz_status_first(status, told);
 }
 
 /* ---- signals of the show ---- */
@@ -333,6 +375,6 @@ static void start(struct glanz_control *control) {
     control->signals = (struct signal_state *)(void *)((uint8_t *)control->senses + senses_size(control->rig));
 }
 
-GLANZ_CONST struct glanz_signals_part glanz_part_signals = {size, start, passed, allows, take, begin, run};
+GLANZ_CONST struct glanz_signals_part glanz_part_signals = {size, start, passed, allows, take, begin, run, lost_due, lose};
 
 #endif

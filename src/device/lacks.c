@@ -29,11 +29,12 @@ unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
 #if GLANZ_DRIVES_MOST > 0
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         needed |= show->triggers[i].condition_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_SIGNALS : 0u;
+        needed |= glanz_trigger_remembers(&show->triggers[i]) ? GLANZ_PART_CONTROL | GLANZ_PART_GESTURES : 0u;
     }
     needed |= show->drive != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_DRIVES : 0u;
     needed |= show->signal_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_SIGNALS : 0u;
     for (uint8_t i = 0; i < rig->input_count; i++) {
-        needed |= rig->inputs[i].kind > GLANZ_INPUT_VALUE ? GLANZ_PART_SIGNALS : 0u;
+        needed |= rig->inputs[i].kind > GLANZ_INPUT_VALUE || rig->inputs[i].lost_ms != 0 ? GLANZ_PART_SIGNALS : 0u;
     }
 #endif
     for (uint8_t i = 0; i < rig->supply_count; i++) {

@@ -141,27 +141,88 @@ static void check_input(struct reading *reading, int token, uint8_t index, int b
     }
 }
 
+/* Keys of a "when" that say what happens, the events they stand for, and the keys that must go with them, then those that may.
+ */
+static const struct {
+    const char *key;
+    uint8_t event;
+    const char *needs, *may;
+} waits[] = {{"is", 0, NULL, NULL},
+             {"rises above", GLANZ_EVENT_RISES, NULL, "margin"},
+             {"falls below", GLANZ_EVENT_FALLS, NULL, "margin"},
+             {"enters", GLANZ_EVENT_ENTERS, "to", "margin"},
+             {"leaves", GLANZ_EVENT_LEAVES, "to", "margin"},
+             {"stays above", GLANZ_EVENT_STAYS_ABOVE, "for", "margin"},
+             {"stays below", GLANZ_EVENT_STAYS_BELOW, "for", "margin"},
+             {"unchanged for", GLANZ_EVENT_UNCHANGED, NULL, "margin"}};
+#define WAITS ((uint8_t)(sizeof waits / sizeof waits[0]))
+
+/* What it waits for: one thing. @return which of `waits`; WAITS after a refusal. */
+static uint8_t find_wait(struct json *json, const struct read_frame *frame) {
+    uint8_t found = WAITS;
+    uint8_t said = 0;
+    for (uint8_t i = 0; i < WAITS; i++) {
+        if (glanz_read_token(frame, waits[i].key) >= 0) {
+            found = i;
+            said++;
+        }
+    }
+    if (said != 1) {
+        glanz_json_fail(json, frame->object, "expected one of: ", NULL, NULL);
+        for (uint8_t i = 0; i < WAITS; i++) {
+            glanz_fault_add(json->fault, i == 0 ? "" : ", ");
+            glanz_fault_add(json->fault, waits[i].key);
+        }
+        return WAITS;
+    }
+    return found;
+}
+
+/* A key goes with what it waits for, or not. */
+static void check_beside(struct json *json, const struct read_frame *frame, const char *key, const char *needs,
+                         const char *may) {
+    int token = glanz_read_token(frame, key);
+    int needed = needs != NULL && strcmp(key, needs) == 0;
+    if (needed && token < 0) {
+        glanz_json_fail(json, frame->object, "the key ", key, " is missing here");
+    } else if (token >= 0 && !needed && (may == NULL || strcmp(key, may) != 0)) {
+        glanz_json_fail(json, token, "expected no ", key, " with this");
+    }
+}
+
 void glanz_read_when_end(struct reading *reading, struct read_frame *frame) {
+    static const char *const beside[] = {"with", "to", "for", "margin"};
     struct json *json = &reading->json;
     struct glanz_trigger *trigger = (struct glanz_trigger *)(void *)frame->base;
     int button = glanz_read_token(frame, "button");
-    int is = glanz_read_token(frame, "is");
     int value = glanz_read_token(frame, "value");
-    int rises = glanz_read_token(frame, "rises above");
-    int falls = glanz_read_token(frame, "falls below");
     if ((button < 0) == (value < 0)) {
         glanz_json_fail(json, frame->object, "expected one of: button, value", NULL, NULL);
-    } else if (button >= 0 && (is < 0 || rises >= 0 || falls >= 0)) {
-        glanz_json_fail(json, frame->object, "expected \"is\" with a button, and nothing else", NULL, NULL);
-    } else if (value >= 0 && (is >= 0 || (rises < 0) == (falls < 0))) {
-        glanz_json_fail(json, frame->object, "expected either \"rises above\" or \"falls below\" with a value", NULL, NULL);
+        return;
     }
-    if (value >= 0) {
-        trigger->event = rises >= 0 ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS;
+    uint8_t wait = find_wait(json, frame);
+    if (wait == WAITS) {
+        return;
     }
-    if (json->status == GLANZ_OK) {
-        check_input(reading, button, trigger->input, 1);
-        check_input(reading, value, trigger->input, 0);
+    trigger->event = wait == 0 ? trigger->event : waits[wait].event;
+    const char *needs = wait == 0 && trigger->event == GLANZ_EVENT_TOGETHER ? "with" : waits[wait].needs;
+    for (uint8_t i = 0; i < 4 && json->status == GLANZ_OK; i++) {
+        check_beside(json, frame, beside[i], needs, waits[wait].may);
+    }
+    if (json->status != GLANZ_OK) {
+        return;
+    }
+    check_input(reading, button, trigger->input, 1);
+    check_input(reading, value, trigger->input, 0);
+    if (json->status == GLANZ_OK && trigger->event != GLANZ_EVENT_UNCHANGED &&
+        GLANZ_EVENT_IS_OF_LEVEL(trigger->event) != (value >= 0)) {
+        glanz_json_fail(json, glanz_read_token(frame, waits[wait].key),
+                        value < 0
+                            ? "a button does not do this; expected one of: pressed, pressed once, pressed twice, pressed three "
+                              "times, pressed together, held, repeats, released"
+                            : "only a button does this; expected of a value one of: turned up, turned down, turned up fast, "
+                              "turned down fast, lost, back, or rises above, falls below and their like",
+                        NULL, NULL);
     }
 }
 

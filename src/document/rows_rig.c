@@ -207,8 +207,16 @@ static const struct row button_rows[] = {
     QUANTITY("twice within", twice_ms, QUANTITY_TIME, 50, 5000, 0,
              "a second press within this is pressed twice, a third within this after it three times; else 350 ms"),
     QUANTITY("held after", held_ms, QUANTITY_TIME, 50, 60000, 0, "a press this long is held; else 700 ms"),
+    QUANTITY("repeats after", repeats_ms, QUANTITY_TIME, 60, 5000, 0,
+             "the first repeat comes so long after it was held, each one after it an eighth sooner; else 400 ms"),
+    QUANTITY("together within", together_ms, QUANTITY_TIME, 20, 1000, 0,
+             "two that are pressed within this are pressed together; else 150 ms"),
 };
-static const struct row value_rows[] = {PIN_ROW};
+#define LOST_ROWS                                                                                                              \
+    QUANTITY("lost after", lost_ms, QUANTITY_TIME, 100, 86400000, 0,                                                           \
+             "it is lost when nothing was pushed in for so long; else never"),                                                 \
+        QUANTITY("lost is", lost_level, QUANTITY_LIGHTNESS, 0, 65535, 0, "what counts while it is lost; else 0 %")
+static const struct row value_rows[] = {PIN_ROW, LOST_ROWS};
 #define REVERSED_ROW FLAG("reversed", reversed, 0, "it counts the other way round")
 #define LAG_ROW                                                                                                                \
     QUANTITY("lag", lag_ms, QUANTITY_TIME, 0, 10000, 0, "half-life with which its noise is smoothed; else not at all")
@@ -218,6 +226,7 @@ static const struct row sensor_rows[] = {
     QUANTITY("high", high, QUANTITY_LIGHTNESS, 0, 65535, 0, "the reading that counts as 100 %; else 100 %"),
     REVERSED_ROW,
     LAG_ROW,
+    LOST_ROWS,
 };
 static const struct row dial_rows[] = {
     PIN_ROW,

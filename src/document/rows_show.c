@@ -5,8 +5,23 @@
 
 const char *const glanz_words_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
 const char *const glanz_words_betweens[] = {"light", "even", "bands", NULL};
-const char *const glanz_words_events[] = {"pressed",  "pressed once",        "pressed twice", "held",
-                                          "released", "pressed three times", "repeats",       NULL};
+const char *const glanz_words_events[] = {"pressed",
+                                          "pressed once",
+                                          "pressed twice",
+                                          "held",
+                                          "released",
+                                          "pressed three times",
+                                          "repeats",
+                                          "pressed together",
+                                          "turned up",
+                                          "turned down",
+                                          "turned up fast",
+                                          "turned down fast",
+                                          "lost",
+                                          "back",
+                                          NULL};
+const char *const glanz_names_of_events[] = {"rises",       "falls",       "enters",    "leaves",
+                                             "stays above", "stays below", "unchanged", NULL};
 const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
@@ -277,6 +292,34 @@ static const struct table playlist_table = {
 
 /* ---- actions, triggers ---- */
 
+#if GLANZ_DESCRIPTIONS
+/* A button does one of its words, or is unchanged; a value one thing with what goes with it. */
+#define WHEN_RULES                                                                                                             \
+    "\"oneOf\": [ { \"required\": [\"button\", \"is\"], \"maxProperties\": 2, \"properties\": { \"is\": { \"enum\": "          \
+    "[\"pressed\", "                                                                                                           \
+    "\"pressed once\", \"pressed twice\", \"held\", \"released\", \"pressed three times\", \"repeats\"] } } }, "               \
+    "{ \"required\": [\"button\", \"is\", \"with\"], \"maxProperties\": 3, \"properties\": { \"is\": { \"const\": "            \
+    "\"pressed together\" } } }, "                                                                                             \
+    "{ \"required\": [\"value\", \"is\"], \"maxProperties\": 2, \"properties\": { \"is\": { \"enum\": [\"turned up\", "        \
+    "\"turned down\", \"turned up fast\", \"turned down fast\", \"lost\", \"back\"] } } }, "                                   \
+    "{ \"required\": [\"value\", \"rises above\"], \"propertyNames\": { \"enum\": [\"value\", \"rises above\", \"margin\"] } " \
+    "}, "                                                                                                                      \
+    "{ \"required\": [\"value\", \"falls below\"], \"propertyNames\": { \"enum\": [\"value\", \"falls below\", \"margin\"] } " \
+    "}, "                                                                                                                      \
+    "{ \"required\": [\"value\", \"enters\", \"to\"], \"propertyNames\": { \"enum\": [\"value\", \"enters\", \"to\", "         \
+    "\"margin\"] } }, "                                                                                                        \
+    "{ \"required\": [\"value\", \"leaves\", \"to\"], \"propertyNames\": { \"enum\": [\"value\", \"leaves\", \"to\", "         \
+    "\"margin\"] } }, "                                                                                                        \
+    "{ \"required\": [\"value\", \"stays above\", \"for\"], \"propertyNames\": { \"enum\": [\"value\", \"stays above\", "      \
+    "\"for\", \"margin\"] } }, "                                                                                               \
+    "{ \"required\": [\"value\", \"stays below\", \"for\"], \"propertyNames\": { \"enum\": [\"value\", \"stays below\", "      \
+    "\"for\", \"margin\"] } }, "                                                                                               \
+    "{ \"required\": [\"button\", \"unchanged for\"], \"propertyNames\": { \"enum\": [\"button\", \"unchanged for\", "         \
+    "\"margin\"] } }, "                                                                                                        \
+    "{ \"required\": [\"value\", \"unchanged for\"], \"propertyNames\": { \"enum\": [\"value\", \"unchanged for\", "           \
+    "\"margin\"] } } ]"
+#endif
+
 #define OF struct glanz_action
 #define WITH(key, row_kind, member, low_of, high_of, extra_of, flags, bit, what)                                               \
     {                                                                                                                          \
@@ -315,18 +358,33 @@ const struct row glanz_rows_of_values[] = {
 #undef OF
 
 #define OF struct glanz_trigger
+#define LEVEL(key, member, event, what)                                                                                        \
+    {                                                                                                                          \
+        key, {.low = 0}, 65535, ROW_AT(member), ROW_CONDITIONAL, ROW_QUANTITY, 2, QUANTITY_LIGHTNESS,                          \
+            event ROW_WORDS(member, NULL, what)                                                                                \
+    }
 static const struct row when_rows[] = {
     INDEX("button", input, SCOPE_INPUTS, ROW_CONDITIONAL, "a button of the rig"),
-    CHOICE("is", event, glanz_words_events, ROW_CONDITIONAL, "GLANZ_EVENT_", "what the button does"),
     INDEX("value", input, SCOPE_SIGNALS, ROW_CONDITIONAL, "any other input of the rig, or a signal of the show"),
-    QUANTITY("rises above", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_CONDITIONAL, "what the value does"),
-    QUANTITY("falls below", level, QUANTITY_LIGHTNESS, 0, 65535, ROW_CONDITIONAL, "what the value does"),
+    CHOICE("is", event, glanz_words_events, ROW_CONDITIONAL, "GLANZ_EVENT_",
+           "what the button does, or a value: turned up, turned down, turned up fast, turned down fast, lost, back"),
+    INDEX("with", other, SCOPE_INPUTS, ROW_CONDITIONAL, "the other button, of those that are pressed together"),
+    LEVEL("rises above", level, GLANZ_EVENT_RISES, "what the value does"),
+    LEVEL("falls below", level, GLANZ_EVENT_FALLS, "what the value does"),
+    LEVEL("enters", level, GLANZ_EVENT_ENTERS, "it comes between this and \"to\"; of an angle clockwise"),
+    LEVEL("leaves", level, GLANZ_EVENT_LEAVES, "it was between this and \"to\", and is no more"),
+    LEVEL("to", upper, 0, "the upper end"),
+    LEVEL("stays above", level, GLANZ_EVENT_STAYS_ABOVE, "it does so for as long as \"for\" says"),
+    LEVEL("stays below", level, GLANZ_EVENT_STAYS_BELOW, "it does so for as long as \"for\" says"),
+    QUANTITY("for", for_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL, "how long"),
+    QUANTITY("unchanged for", for_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL,
+             "it has not moved for so long, or not by more than \"margin\"; a button too"),
+    QUANTITY("margin", margin, QUANTITY_LIGHTNESS, 0, 65535, 0,
+             "by so much a level must go back before the same can happen again; else not at all"),
 };
-static const struct table when_table = {
-    TABLE_ROWS(when_rows), TABLE_WHEN, TABLE_FLAT, 0,
-    0 TABLE_WORDS("struct glanz_trigger", "condition", NULL,
-                  "\"oneOf\": [ { \"required\": [\"button\", \"is\"], \"maxProperties\": 2 }, { \"required\": [\"value\"], "
-                  "\"minProperties\": 2, \"maxProperties\": 2, \"not\": { \"required\": [\"is\"] } } ]")};
+#undef LEVEL
+static const struct table when_table = {TABLE_ROWS(when_rows), TABLE_WHEN, TABLE_FLAT, 0,
+                                        0 TABLE_WORDS("struct glanz_trigger", "condition", NULL, WHEN_RULES)};
 #undef OF
 
 #define OF struct glanz_condition
@@ -360,8 +418,10 @@ static const struct row trigger_rows[] = {
     OBJECT("when", when_table, ROW_REQUIRED, "what it waits for"),
     LIST("while", conditions, struct glanz_condition, condition_count, condition_table, 16, 0,
          "what must be so at that moment, all of it; else nothing is done"),
+    QUANTITY("not again within", wait_ms, QUANTITY_TIME, 0, DAY_LONG, 0, "after it was met it is not met for so long"),
     LIST("do", actions, struct glanz_action, action_count, glanz_table_action, 32, ROW_REQUIRED | ROW_NOT_EMPTY,
          "what is done then"),
+    FLAG("by turns", by_turns, 0, "of what is done one thing each time, in order"),
 };
 static const struct table trigger_table = {TABLE_ROWS(trigger_rows), TABLE_PLAIN, 0, 0,
                                            offsetof(OF, name) TABLE_WORDS("struct glanz_trigger", "trigger", NULL, NULL)};

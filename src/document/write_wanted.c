@@ -18,12 +18,22 @@ static int mark_condition(const struct row *row, const struct glanz_mark *mark) 
     return line != mark->placed;
 }
 
-static int when_condition(const struct row *row, const struct glanz_trigger *trigger) {
-    int of_value = strcmp(row->key, "button") != 0 && strcmp(row->key, "is") != 0;
-    if (row->at == offsetof(struct glanz_trigger, level)) {
-        return trigger->event == (row->key[0] == 'r' ? GLANZ_EVENT_RISES : GLANZ_EVENT_FALLS);
+static int when_condition(const struct row *row, const struct glanz_trigger *trigger, int of_button) {
+    uint8_t event = trigger->event;
+    switch (row->at) {
+    case offsetof(struct glanz_trigger, input): return of_button == (row->key[0] == 'b');
+    case offsetof(struct glanz_trigger, event): return event < GLANZ_EVENT_RISES;
+    case offsetof(struct glanz_trigger, other): return event == GLANZ_EVENT_TOGETHER;
+    case offsetof(struct glanz_trigger, level): return event == row->tag;
+    case offsetof(struct glanz_trigger, upper): return event == GLANZ_EVENT_ENTERS || event == GLANZ_EVENT_LEAVES;
+    default: /* how long */
+        return row->key[0] == 'u' ? event == GLANZ_EVENT_UNCHANGED
+                                  : event == GLANZ_EVENT_STAYS_ABOVE || event == GLANZ_EVENT_STAYS_BELOW;
     }
-    return of_value == (trigger->event >= GLANZ_EVENT_RISES);
+}
+
+static int is_button(const struct writer *writer, uint8_t input) {
+    return input < writer->rig->input_count && writer->rig->inputs[input].kind == GLANZ_INPUT_BUTTON;
 }
 
 static int action_condition(const struct row *row, const struct glanz_action *action) {
@@ -74,7 +84,9 @@ static int condition(const struct writer *writer, const struct write_frame *fram
     case TABLE_OUTPUT: return ((const struct glanz_output *)base)->stretches[0].chip->protocol == GLANZ_CLOCKED;
     case TABLE_SKETCH: return 0; /* pictures are written as they were packed */
     case TABLE_MARK: return mark_condition(row, (const struct glanz_mark *)base);
-    case TABLE_WHEN: return when_condition(row, (const struct glanz_trigger *)base);
+    case TABLE_WHEN:
+        return when_condition(row, (const struct glanz_trigger *)base,
+                              is_button(writer, ((const struct glanz_trigger *)base)->input));
     case TABLE_ACTION: return action_condition(row, (const struct glanz_action *)base);
     case TABLE_LOOK: return glanz_write_driven((const struct glanz_look *)base, GLANZ_DRIVE_BRIGHTNESS) ? 0 : 2;
     case TABLE_SHOW: return ((const struct glanz_show *)base)->drive != NULL ? 0 : 2;

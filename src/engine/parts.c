@@ -20,7 +20,8 @@ unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
         parts->hands,
 #if GLANZ_DRIVES_MOST > 0
         parts->signals,
-        parts->drives
+        parts->drives,
+        parts->gestures
 #endif
     };
     static GLANZ_CONST uint16_t bits[] = {
@@ -34,7 +35,8 @@ unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
         GLANZ_PART_HANDS,
 #if GLANZ_DRIVES_MOST > 0
         GLANZ_PART_SIGNALS,
-        GLANZ_PART_DRIVES
+        GLANZ_PART_DRIVES,
+        GLANZ_PART_GESTURES
 #endif
     };
     unsigned present = 0;
@@ -107,6 +109,7 @@ GLANZ_CONST char *glanz_part_name(unsigned needed) {
            : (needed & GLANZ_PART_HANDS) != 0     ? GLANZ_TEXT("hands")
            : (needed & GLANZ_PART_SIGNALS) != 0   ? GLANZ_TEXT("signals")
            : (needed & GLANZ_PART_DRIVES) != 0    ? GLANZ_TEXT("drives")
+           : (needed & GLANZ_PART_GESTURES) != 0  ? GLANZ_TEXT("gestures")
                                                   : NULL;
 }
 

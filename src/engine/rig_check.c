@@ -371,6 +371,10 @@ static GLANZ_CONST char *input_wrong(GLANZ_CONST struct glanz_input *input) {
     if (input->kind == GLANZ_INPUT_KNOB && (input->steps == 1 || input->edges > 4 || input->edges == 3)) {
         return GLANZ_TEXT("a knob has at least 2 steps, of 1, 2 or 4 edges each");
     }
+    if (input->lost_ms != 0 && (input->lost_ms < 100 || input->lost_ms > 86400000u ||
+                                (input->kind != GLANZ_INPUT_SENSOR && input->kind != GLANZ_INPUT_VALUE))) {
+        return GLANZ_TEXT("only a sensor or a value is lost, after 100 ms to 24 h");
+    }
     return input->kind > GLANZ_INPUT_KNOB ? GLANZ_TEXT("expected a button, a value, a sensor, a dial or a knob") : NULL;
 #else
     return input->kind > GLANZ_INPUT_VALUE ? GLANZ_TEXT("expected a button or a value") : NULL;
