@@ -38,6 +38,7 @@ int main(void) {
     srunner_add_suite(runner, glides_suite());
     srunner_add_suite(runner, signals_suite());
     srunner_add_suite(runner, gestures_suite());
+    srunner_add_suite(runner, actions_suite());
     srunner_add_suite(runner, values_suite());
     srunner_add_suite(runner, documents_suite());
     srunner_add_suite(runner, running_suite());

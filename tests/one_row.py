@@ -87,7 +87,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_lantern = {.name = GLANZ_TEXT("lant
 """)
 
 add("event", "include/glanz/control.h", "    GLANZ_EVENT_RELEASED,", ["    GLANZ_EVENT_RELEASED_LATE, /**< let go after it was held */"])
-replace("event", "src/document/rows_show.c", '"released", "pressed', '"released", "released late", "pressed', 1)
+replace("event", "src/document/rows_trigger.c", '"released",', '"released", "released late",', 1)
 released = "        return glanz_control_happen(control, index, GLANZ_EVENT_RELEASED, at);"
 replace("event", "src/control/buttons.c", released, """        if (input->held) {
             (void)(glanz_control_happen(control, index, GLANZ_EVENT_RELEASED_LATE, at) == GLANZ_OK);

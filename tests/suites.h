@@ -29,6 +29,7 @@ Suite *limit_suite(void);
 Suite *glides_suite(void);
 Suite *signals_suite(void);
 Suite *gestures_suite(void);
+Suite *actions_suite(void);
 Suite *values_suite(void);
 Suite *tool_suite(void);
 Suite *running_suite(void);

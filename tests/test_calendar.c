@@ -521,8 +521,8 @@ END_TEST
 /* What a hand shows stays until the next entry; after an entry comes back what was there before, a playlist where it would be.
  */
 START_TEST(hands_and_entries) {
-    struct glanz_action look = {&glanz_action_look, 0, 0, 0, NULL, 0};
-    struct glanz_action play = {&glanz_action_play, 0, 0, 0, NULL, 0};
+    struct glanz_action look = {.kind = &glanz_action_look, .target = 0, .over_ms = 0};
+    struct glanz_action play = {.kind = &glanz_action_play, .target = 0, .over_ms = 0};
     open_small("53 N", "'one':{'preset':'p','at':'12:00','until':'13:00','fade':'1 "
                        "s'},'two':{'preset':'q','at':'12:30','for':'10 min','priority':3}");
     uint32_t noon = glanz_day_of(2026, 2, 3) * GLANZ_DAY + 11 * 3600;
@@ -676,7 +676,7 @@ END_TEST
 
 /* Another show with the same calendar: what shows goes on; an entry that is gone goes; one that is new comes. */
 START_TEST(a_patched_show_keeps_its_calendar) {
-    struct glanz_action look = {&glanz_action_look, 0, 0, 0, NULL, 0};
+    struct glanz_action look = {.kind = &glanz_action_look, .target = 0, .over_ms = 0};
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct document other;
     memset(&other, 0, sizeof other);

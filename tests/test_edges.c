@@ -859,12 +859,9 @@ START_TEST(memory_that_changes_hands) {
     for (int round = 0; round < 3000; round++) {
         struct glanz_showing before[3], after[3];
         random = glanz_hash(random);
-        struct glanz_action action = {&glanz_action_recall,
-                                      (uint8_t)(random % more.show->preset_count),
-                                      0,
-                                      random >> 8 & 1 ? 0 : random >> 10 & 511,
-                                      NULL,
-                                      0};
+        struct glanz_action action = {.kind = &glanz_action_recall,
+                                      .target = (uint8_t)(random % more.show->preset_count),
+                                      .over_ms = random >> 8 & 1 ? 0 : random >> 10 & 511};
         GLANZ_CONST struct glanz_preset *preset = &more.show->presets[action.target];
         size_t wanted = 0;
         for (uint8_t s = 0; s < 3; s++) {
@@ -955,8 +952,8 @@ static void use_all(struct glanz_device *device, const struct glanz_show *s, uin
  */
 START_TEST(every_choice_of_parts) {
     static uint64_t memory[60000];
-    static const char *const names[] = {"checks", "control", "playlists", "hands",  "blends",  "limit",
-                                        "glides", "colors", "fields", "saving", "signals", "drives", "gestures"};
+    static const char *const names[] = {"checks", "control", "playlists", "hands",   "blends", "limit",   "glides",
+                                        "colors", "fields",  "saving",    "signals", "drives", "gestures"};
     struct document plain_rig;
     struct document plain_show;
     struct glanz_fault fault = GLANZ_FAULT_INIT;

@@ -100,71 +100,85 @@ static const uint32_t rates[] = {30, 100, 400};
 
 /* Each by hand: margins hold noise back, what stays and is unchanged comes once, at its own time. */
 START_TEST(a_level_rises_enters_stays_and_rests) {
-    static const char
-        show
-            [] =
-                SHOW("", WHEN("rise", "'value':'wind','rises above':'50 %','margin':'10 %'") "," WHEN("fall", "'value':'wind','"
-                                                                                                              "falls "
-                                                                                                              "below':'30 "
-                                                                                                              "%','margin':'10 "
-                                                                                                              "%'") "," WHEN(
-                             "in",
-                             "'value':'wind','enters':'60 %','to':"
-                             "'80 %','margin':'5 %'") "," WHEN("out", "'value':'wind','leaves':'60 %','to':'80 %','margin':'5 "
-                                                                      "%'") "," WHEN("storm", "'value':'wind','stays "
-                                                                                              "above':'70 %','for':'500 "
-                                                                                              "ms','margin':'5 %'") "," WHEN("c"
-                                                                                                                             "a"
-                                                                                                                             "l"
-                                                                                                                             "m",
-                                                                                                                             "'"
-                                                                                                                             "v"
-                                                                                                                             "a"
-                                                                                                                             "l"
-                                                                                                                             "u"
-                                                                                                                             "e"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "w"
-                                                                                                                             "i"
-                                                                                                                             "n"
-                                                                                                                             "d"
-                                                                                                                             "'"
-                                                                                                                             ","
-                                                                                                                             "'"
-                                                                                                                             "s"
-                                                                                                                             "t"
-                                                                                                                             "a"
-                                                                                                                             "y"
-                                                                                                                             "s"
-                                                                                                                             " "
-                                                                                                                             "b"
-                                                                                                                             "e"
-                                                                                                                             "l"
-                                                                                                                             "o"
-                                                                                                                             "w"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "2"
-                                                                                                                             "0"
-                                                                                                                             " "
-                                                                                                                             "%"
-                                                                                                                             "'"
-                                                                                                                             ","
-                                                                                                                             "'"
-                                                                                                                             "f"
-                                                                                                                             "o"
-                                                                                                                             "r"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "1"
-                                                                                                                             " "
-                                                                                                                             "s"
-                                                                                                                             "'") "," WHEN("even",
-                                                                                                                                           "'value':'wind','unchanged for':'1500 ms','margin':'2 %'"));
+    static const char show[] = SHOW(
+        "",
+        WHEN("rise", "'value':'wind','rises above':'50 %','margin':'10 %'") "," WHEN(
+            "fall",
+            "'value':'wind','"
+            "falls "
+            "below':'30 "
+            "%','margin':'10 "
+            "%'") "," WHEN("in",
+                           "'value':'wind','enters':'60 %','to':"
+                           "'80 %','margin':'5 %'") "," WHEN("out",
+                                                             "'value':'wind','leaves':'60 %','to':'80 %','margin':'5 "
+                                                             "%'") "," WHEN("storm",
+                                                                            "'value':'wind','stays "
+                                                                            "above':'70 %','for':'500 "
+                                                                            "ms','margin':'5 %'") "," WHEN("c"
+                                                                                                           "a"
+                                                                                                           "l"
+                                                                                                           "m",
+                                                                                                           "'"
+                                                                                                           "v"
+                                                                                                           "a"
+                                                                                                           "l"
+                                                                                                           "u"
+                                                                                                           "e"
+                                                                                                           "'"
+                                                                                                           ":"
+                                                                                                           "'"
+                                                                                                           "w"
+                                                                                                           "i"
+                                                                                                           "n"
+                                                                                                           "d"
+                                                                                                           "'"
+                                                                                                           ","
+                                                                                                           "'"
+                                                                                                           "s"
+                                                                                                           "t"
+                                                                                                           "a"
+                                                                                                           "y"
+                                                                                                           "s"
+                                                                                                           " "
+                                                                                                           "b"
+                                                                                                           "e"
+                                                                                                           "l"
+                                                                                                           "o"
+                                                                                                           "w"
+                                                                                                           "'"
+                                                                                                           ":"
+                                                                                                           "'"
+                                                                                                           "2"
+                                                                                                           "0"
+                                                                                                           " "
+                                                                                                           "%"
+                                                                                                           "'"
+                                                                                                           ","
+                                                                                                           "'"
+                                                                                                           "f"
+                                                                                                           "o"
+                                                                                                           "r"
+                                                                                                           "'"
+                                                                                                           ":"
+                                                                                                           "'"
+                                                                                                           "1"
+                                                                                                           " "
+                                                                                                           "s"
+                                                                                                           "'") "," WHEN("even",
+                                                                                                                         "'valu"
+                                                                                                                         "e':'"
+                                                                                                                         "wind'"
+                                                                                                                         ",'"
+                                                                                                                         "uncha"
+                                                                                                                         "nged "
+                                                                                                                         "for':"
+                                                                                                                         "'1500"
+                                                                                                                         " ms',"
+                                                                                                                         "'marg"
+                                                                                                                         "in':'"
+                                                                                                                         "2 "
+                                                                                                                         "%'"));
     static const struct pushed script[] = {
         {100, WIND, 40},  {200, WIND, 51},  {230, WIND, 49},  {260, WIND, 52},  {300, WIND, 39},  {330, WIND, 55},
         {400, WIND, 61},  {420, WIND, 58},  {440, WIND, 61},  {500, WIND, 72},  {600, WIND, 69},  {900, WIND, 71},
@@ -182,23 +196,70 @@ END_TEST
 /* On waves, whose course is known: at the times of their formula, though frames are rare; a range passed within one frame is
  * entered and left. */
 START_TEST(waves_enter_and_leave_at_their_times) {
-    static const char show[] =
-        SHOW("'swell':{'wave':'triangle','period':'2 s'},'beat':{'wave':'triangle','period':'200 "
-             "ms'},'day':{'wave':'saw','period':'4 s'}",
-             WHEN("in", "'value':'swell','enters':'40 %','to':'60 %'") "," WHEN("out", "'value':'swell','leaves':'40 "
-                                                                                       "%','to':'60 %'") "," WHEN(
-                 "quick in", "'value':'beat','enters':'45 %','to':'55 %'") "," WHEN("quick out",
-                                                                                    "'value':'beat','leaves':'45 %','to':'55 "
-                                                                                    "%'") "," WHEN("high",
-                                                                                                   "'value':'swell','stays "
-                                                                                                   "above':'50 %','for':'300 "
-                                                                                                   "ms'") "," WHEN("low",
-                                                                                                                   "'value':'"
-                                                                                                                   "day','"
-                                                                                                                   "stays "
-                                                                                                                   "below':'50 "
-                                                                                                                   "%','for':'"
-                                                                                                                   "1 s'"));
+    static const char show[] = SHOW(
+        "'swell':{'wave':'triangle','period':'2 s'},'beat':{'wave':'triangle','period':'200 "
+        "ms'},'day':{'wave':'saw','period':'4 s'}",
+        WHEN("in", "'value':'swell','enters':'40 %','to':'60 %'") "," WHEN(
+            "out",
+            "'value':'swell','leaves':'40 "
+            "%','to':'60 %'") "," WHEN("quick in",
+                                       "'value':'beat','enters':'45 %','to':'55 %'") "," WHEN("quick out",
+                                                                                              "'value':'beat','leaves':'45 "
+                                                                                              "%','to':'55 "
+                                                                                              "%'") "," WHEN("high",
+                                                                                                             "'value':'swell','"
+                                                                                                             "stays "
+                                                                                                             "above':'50 "
+                                                                                                             "%','for':'300 "
+                                                                                                             "ms'") "," WHEN("l"
+                                                                                                                             "o"
+                                                                                                                             "w",
+                                                                                                                             "'"
+                                                                                                                             "v"
+                                                                                                                             "a"
+                                                                                                                             "l"
+                                                                                                                             "u"
+                                                                                                                             "e"
+                                                                                                                             "'"
+                                                                                                                             ":"
+                                                                                                                             "'"
+                                                                                                                             "d"
+                                                                                                                             "a"
+                                                                                                                             "y"
+                                                                                                                             "'"
+                                                                                                                             ","
+                                                                                                                             "'"
+                                                                                                                             "s"
+                                                                                                                             "t"
+                                                                                                                             "a"
+                                                                                                                             "y"
+                                                                                                                             "s"
+                                                                                                                             " "
+                                                                                                                             "b"
+                                                                                                                             "e"
+                                                                                                                             "l"
+                                                                                                                             "o"
+                                                                                                                             "w"
+                                                                                                                             "'"
+                                                                                                                             ":"
+                                                                                                                             "'"
+                                                                                                                             "5"
+                                                                                                                             "0"
+                                                                                                                             " "
+                                                                                                                             "%"
+                                                                                                                             "'"
+                                                                                                                             ","
+                                                                                                                             "'"
+                                                                                                                             "f"
+                                                                                                                             "o"
+                                                                                                                             "r"
+                                                                                                                             "'"
+                                                                                                                             ":"
+                                                                                                                             "'"
+                                                                                                                             "1"
+                                                                                                                             " "
+                                                                                                                             "s"
+                                                                                                                             "'"));
     for (int r = 0; r < 3; r++) {
         open_show(show);
         stage_run(&stage, 0, 8000000, rates[r]);
@@ -241,49 +302,50 @@ static void frame_if_due(uint32_t now, uint32_t rate) {
 
 /* A dial by steps of 15 degrees through zero, with noise at the edge of a step; a knob by its own steps; slow and fast. */
 START_TEST(dials_and_knobs_turn_by_steps) {
-    static const char show[] = SHOW(
-        "",
-        WHEN("up", "'value':'dial','is':'turned up'") "," WHEN("down", "'value':'dial','is':'turned down'") "," WHEN("fast", "'"
-                                                                                                                             "v"
-                                                                                                                             "a"
-                                                                                                                             "l"
-                                                                                                                             "u"
-                                                                                                                             "e"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "d"
-                                                                                                                             "i"
-                                                                                                                             "a"
-                                                                                                                             "l"
-                                                                                                                             "'"
-                                                                                                                             ","
-                                                                                                                             "'"
-                                                                                                                             "i"
-                                                                                                                             "s"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "t"
-                                                                                                                             "u"
-                                                                                                                             "r"
-                                                                                                                             "n"
-                                                                                                                             "e"
-                                                                                                                             "d"
-                                                                                                                             " "
-                                                                                                                             "u"
-                                                                                                                             "p"
-                                                                                                                             " "
-                                                                                                                             "f"
-                                                                                                                             "a"
-                                                                                                                             "s"
-                                                                                                                             "t"
-                                                                                                                             "'") "," WHEN(
-            "on",
-            "'value':'winch','is':'turned up'") "," WHEN("back",
-                                                         "'value':'winch','is':'turned down'") "," WHEN("race",
-                                                                                                        "'value':'winch','is':'"
-                                                                                                        "turned down fast'"));
+    static const char show[] =
+        SHOW("", WHEN("up", "'value':'dial','is':'turned up'") "," WHEN("down", "'value':'dial','is':'turned down'") "," WHEN(
+                     "fast",
+                     "'"
+                     "v"
+                     "a"
+                     "l"
+                     "u"
+                     "e"
+                     "'"
+                     ":"
+                     "'"
+                     "d"
+                     "i"
+                     "a"
+                     "l"
+                     "'"
+                     ","
+                     "'"
+                     "i"
+                     "s"
+                     "'"
+                     ":"
+                     "'"
+                     "t"
+                     "u"
+                     "r"
+                     "n"
+                     "e"
+                     "d"
+                     " "
+                     "u"
+                     "p"
+                     " "
+                     "f"
+                     "a"
+                     "s"
+                     "t"
+                     "'") "," WHEN("on", "'value':'winch','is':'turned up'") "," WHEN("back",
+                                                                                      "'value':'winch','is':'turned "
+                                                                                      "down'") "," WHEN("race", "'value':'"
+                                                                                                                "winch','is':'"
+                                                                                                                "turned down "
+                                                                                                                "fast'"));
     for (int r = 0; r < 3; r++) {
         int seen[6] = {0, 0, 0, 0, 0, 0};
         uint32_t at = 0;
@@ -336,28 +398,32 @@ END_TEST
 
 /* Two at once, bouncing, in either order: neither is pressed once or held then. Too far apart: both are. */
 START_TEST(two_buttons_are_pressed_together) {
-    static const char show[] = SHOW(
-        "",
-        WHEN("both", "'button':'bell','is':'pressed together','with':'horn'") "," WHEN("bell", "'button':'bell','is':'pressed "
-                                                                                               "once'") "," WHEN(
-            "horn", "'button':'horn','is':'pressed once'") "," WHEN("long",
-                                                                    "'button':'horn','is':'held'") "," WHEN("still",
-                                                                                                            "'button':'bell','"
-                                                                                                            "unchanged for':'3 "
-                                                                                                            "s'") "," WHEN("aga"
-                                                                                                                           "in",
-                                                                                                                           "'bu"
-                                                                                                                           "tto"
-                                                                                                                           "n':"
-                                                                                                                           "'be"
-                                                                                                                           "ll'"
-                                                                                                                           ",'"
-                                                                                                                           "is'"
-                                                                                                                           ":'"
-                                                                                                                           "rep"
-                                                                                                                           "eat"
-                                                                                                                           "s"
-                                                                                                                           "'"));
+    static const char show[] =
+        SHOW("", WHEN("both", "'button':'bell','is':'pressed together','with':'horn'") "," WHEN(
+                     "bell",
+                     "'button':'bell','is':'pressed "
+                     "once'") "," WHEN("horn",
+                                       "'button':'horn','is':'pressed once'") "," WHEN("long",
+                                                                                       "'button':'horn','is':'"
+                                                                                       "held'") "," WHEN("still",
+                                                                                                         "'button':"
+                                                                                                         "'bell','"
+                                                                                                         "unchanged"
+                                                                                                         " for':'3 "
+                                                                                                         "s'") "," WHEN("aga"
+                                                                                                                        "in",
+                                                                                                                        "'bu"
+                                                                                                                        "tto"
+                                                                                                                        "n':"
+                                                                                                                        "'be"
+                                                                                                                        "ll'"
+                                                                                                                        ",'"
+                                                                                                                        "is'"
+                                                                                                                        ":'"
+                                                                                                                        "rep"
+                                                                                                                        "eat"
+                                                                                                                        "s"
+                                                                                                                        "'"));
     static const struct pushed script[] = {
         {0, BELL, 0},    {1000, BELL, 1}, {1002, BELL, 0}, {1004, BELL, 1}, {1150, HORN, 1}, {1152, HORN, 0},
         {1153, HORN, 1}, {3000, HORN, 0}, {3100, BELL, 0}, {4000, HORN, 1}, {4200, BELL, 1}, /* just in time */

@@ -174,7 +174,7 @@ START_TEST(free_dither_is_fine) {
                     "{'show':'t','brightness':'100 "
                     "%','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'s':{'surface':'a','look':'l'}}}");
     stage_run(&stage, 0, 2000000, 100);
-    struct glanz_action action = {&glanz_action_brightness, GLANZ_ALL, 0, 20000, NULL, 0};
+    struct glanz_action action = {.kind = &glanz_action_brightness, .target = GLANZ_ALL, .over_ms = 20000};
     ck_assert_int_eq(glanz_device_act(stage.device, &action), GLANZ_OK);
     double start = (double)glanz_device_clock(stage.device) / 1e6;
     for (int window = 0; window < 30; window++) {
@@ -431,7 +431,7 @@ START_TEST(crossfade_meets_in_the_middle) {
         stage_must_open(&stage, strip_rig(60), show);
         stage_run(&stage, 0, 2000000, 100);
         if (pass == 2) {
-            struct glanz_action action = {&glanz_action_recall, 0, 0, 4000, NULL, 0};
+            struct glanz_action action = {.kind = &glanz_action_recall, .target = 0, .over_ms = 4000};
             ck_assert_int_eq(glanz_device_act(stage.device, &action), GLANZ_OK);
         }
         uint64_t start = glanz_device_clock(stage.device);

@@ -170,7 +170,7 @@ END_TEST
 
 START_TEST(playlist_keeps_its_times) {
     stage_must_open(&stage, strip_rig(10), show_all);
-    struct glanz_action play = {&glanz_action_play, 1, 0, GLANZ_OWN_TIME, NULL, 0};
+    struct glanz_action play = {.kind = &glanz_action_play, .target = 1, .over_ms = GLANZ_OWN_TIME};
     stage_frame(&stage, 0);
     ck_assert_int_eq(glanz_device_act(stage.device, &play), GLANZ_OK);
     stage_run(&stage, 0, 6000000, 7); /* frames of 143 ms; the times are exact all the same */
@@ -188,8 +188,8 @@ START_TEST(playlist_keeps_its_times) {
     ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), 0, &item), 0);
     ck_assert_uint_eq(item, 0);
     ck_assert(strlen(stage.happened) < 300);
-    struct glanz_action next = {&glanz_action_next, 0, 0, 0, NULL, 0};
-    struct glanz_action previous = {&glanz_action_previous, 0, 0, 0, NULL, 0};
+    struct glanz_action next = {.kind = &glanz_action_next, .target = 0, .over_ms = 0};
+    struct glanz_action previous = {.kind = &glanz_action_previous, .target = 0, .over_ms = 0};
     ck_assert_int_eq(glanz_device_act(stage.device, &previous), GLANZ_OK);
     glanz_control_playing(glanz_device_control(stage.device), 0, &item);
     ck_assert_uint_eq(item, 2);
@@ -1054,8 +1054,9 @@ START_TEST(wrong_structs_are_refused) {
     static const struct glanz_playlist empty = {.name = "q", .items = &item, .item_count = 1};
     static const struct glanz_part part = {.segment = 7, .aspects = GLANZ_ASPECT_LOOK};
     static const struct glanz_preset preset = {"p", &part, 1};
-    static const struct glanz_action action = {&glanz_action_play, 3, 0, 0, NULL, 0};
-    static const struct glanz_trigger trigger = {.name = "t", .event = GLANZ_EVENT_RISES, .actions = &action, .action_count = 1};
+    static const struct glanz_action action = {.kind = &glanz_action_play, .target = 3, .over_ms = 0};
+    static const struct glanz_trigger trigger = {
+        .name = "t", .event = GLANZ_EVENT_RISES, .actions = &action, .action_count = 1};
     static const struct glanz_trigger other = {.name = "t", .event = GLANZ_EVENT_HELD, .actions = &action, .action_count = 1};
     static const uint8_t twice[] = {0, 0};
     struct glanz_look look = {"l", &glanz_effect_pattern, NULL, NULL, NULL, 0, 0, 0, NULL};
@@ -1128,7 +1129,7 @@ START_TEST(misuse_is_a_status) {
     struct glanz_showing showing;
     struct glanz_change change = {0, 0, 0};
     struct glanz_setting setting = {99, 0, 0};
-    struct glanz_action action = {NULL, 0, 0, 0, NULL, 0};
+    struct glanz_action action = {.kind = NULL};
     uint64_t memory[64];
     uint8_t shaded;
     uint8_t record[16] = {0};

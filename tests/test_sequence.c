@@ -154,7 +154,7 @@ START_TEST(undo_takes_back_what_was_done) {
         REQUIRE_MSG(same(&before[0], &after[0]) && same(&before[1], &after[1]), "round %d", round);
         ck_assert_uint_eq(glanz_engine_lightness(glanz_device_engine(stage.device)), whole);
     }
-    struct glanz_action undo = {&glanz_action_undo, 0, 0, 0, NULL, 0};
+    struct glanz_action undo = {.kind = &glanz_action_undo, .target = 0, .over_ms = 0};
     while (glanz_control_undoable(glanz_device_control(stage.device)) > 0) {
         ck_assert_int_eq(glanz_device_act(stage.device, &undo), GLANZ_OK);
     }
@@ -917,8 +917,8 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
     ck_assert_int_eq(glanz_zone_read(&zone, NULL, NULL), GLANZ_OK); /* UTC */
     ck_assert_uint_eq(glanz_zone_utc(&zone, 3, 86400 + 5), 4 * 86400 + 5);
     ck_assert_int_eq(glanz_sun_crosses(&utc, 20000, 900000, 0, 0), glanz_sun_crosses(&utc, 20000, 900000, 0, 1)); /* the pole */
-    struct glanz_action jump = {&glanz_action_jump, 0, 9, 0, NULL, 0};
-    struct glanz_action take = {&glanz_action_take_over, 9, 1, 0, NULL, 0};
+    struct glanz_action jump = {.kind = &glanz_action_jump, .target = 0, .number = 9, .over_ms = 0};
+    struct glanz_action take = {.kind = &glanz_action_take_over, .target = 9, .number = 1, .over_ms = 0};
     ck_assert_int_ne(glanz_device_act(device, &jump), GLANZ_OK);
     ck_assert_int_ne(glanz_device_act(device, &take), GLANZ_OK);
     /* the device */

@@ -22,7 +22,8 @@ static struct glanz_rig rigs[2];
 GLANZ_ONE_LOOK(calm, jetty, glanz_effect_breathing);
 GLANZ_ONE_LOOK(fast, jetty, glanz_effect_comet);
 
-static const struct glanz_action nothing = {&glanz_action_brightness, GLANZ_ALL, 30000, 0, NULL, 0};
+static const struct glanz_action nothing = {
+    .kind = &glanz_action_brightness, .target = GLANZ_ALL, .number = 30000, .over_ms = 0};
 static const struct glanz_trigger triggers[] = {
     {.name = "a", .input = 0, .event = GLANZ_EVENT_RISES, .level = LEVEL, .actions = &nothing, .action_count = 1},
     {.name = "b", .input = 0, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1},

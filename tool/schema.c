@@ -67,6 +67,8 @@ const struct schema_hook schema_hooks[] = {
         {"\"oneOf\": [ { \"enum\": [\"stay\", \"dark\", \"back\"] }, { \"type\": \"object\", \"additionalProperties\": false, "
          "\"required\": [\"preset\"], \"properties\": { \"preset\": { \"type\": \"string\" } } } ]",
          "`stay`, `dark`, `back`, or a preset"},
+    [HOOK_PARAM] = {"\"type\": \"string\"", "the key of a number"},
+    [HOOK_CHANGE] = {"\"type\": [\"string\", \"integer\", \"boolean\"]", "a value of that key"},
     [HOOK_ON] = {"\"enum\": [true, false, \"other\"]", "`true`, `false`, `other`"},
     [HOOK_MOMENT] =
         {"\"type\": \"string\", \"pattern\": \"^([0-9]{1,2}:[0-9]{2}(:[0-9]{2})?|sun(rise|set)( [+-] [0-9]+ (s|min|h))?)$\"",
@@ -300,6 +302,11 @@ static void schema_action(const struct glanz_action_kind *kind) {
         if ((kind->needs & table->rows[i].tag) != 0) {
             printf(", \"%s\"", table->rows[i].key);
         }
+    }
+    if ((kind->may & GLANZ_WITH_NUMBER) != 0) {
+        fputs(
+            ", \"number\"], \"oneOf\": [ { \"required\": [\"to\"] }, { \"required\": [\"by\"] }, { \"required\": [\"times\"] }",
+            stdout);
     }
     fputs("], \"properties\": {", stdout);
     property(kind->key, NULL, &glanz_rows_of_values[kind->value], 4, &first);

@@ -82,6 +82,18 @@ static void put_then(FILE *to, GLANZ_CONST struct glanz_playlist *list) {
     }
 }
 
+/* Which number an action changes, and how. */
+static void put_change(FILE *to, const struct glanz_action *action) {
+    if (action->param != NULL) {
+        fputs(", .param = ", to);
+        source_put_text(to, action->param);
+        source_put_member(to, "kind_of_param", action->kind_of_param);
+        source_put_member(to, "by", action->by);
+        source_put_member(to, "unit", action->unit);
+        fprintf(to, ", .value = %d", (int)action->value);
+    }
+}
+
 void source_put_hook(const struct source *source, const struct row *row, const void *base, const char *suffix) {
     FILE *to = source->to;
     const void *member = (const uint8_t *)base + row->at;
@@ -134,7 +146,9 @@ void source_put_hook(const struct source *source, const struct row *row, const v
     case HOOK_KIND: /* "take over" is glanz_action_take_over */
         source_put_identifier(to, ", .kind = &glanz_action_", ((const struct glanz_action *)base)->kind->key);
         source_put_look_of(source, ((const struct glanz_action *)base)->look);
+        source_put_gradient_of(source, ((const struct glanz_action *)base)->gradient);
         break;
+    case HOOK_PARAM: put_change(to, (const struct glanz_action *)base); break;
     case HOOK_MOMENT:
         if (moment->kind != GLANZ_MOMENT_NONE) {
             fprintf(to, ", .%s = {%u, %d}", row->member, moment->kind, (int)moment->second);

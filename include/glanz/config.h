@@ -119,10 +119,10 @@
 #endif
 
 /** Triggers of a show that remember something: that wait for what stays, enters, leaves, is turned or is unchanged, act by
- *  turns, have a margin or a time in which they are not met again; 1 to 255. RAM: 32 bytes each, where the part for gestures is
- *  named. Default 24. */
+ *  turns, have a margin or a time in which they are not met again; 1 to 255. RAM: 24 bytes each, where the part for gestures is
+ *  named. Default 16. */
 #ifndef GLANZ_WATCHES_MOST
-#define GLANZ_WATCHES_MOST 24
+#define GLANZ_WATCHES_MOST 16
 #endif
 #if GLANZ_WATCHES_MOST < 1 || GLANZ_WATCHES_MOST > 255
 #error "GLANZ_WATCHES_MOST must be 1 to 255"
@@ -229,6 +229,18 @@
 #define GLANZ_UNDO 6
 #endif
 
+/** Changes of a segment for a time (actions with "for") that run at once; 1 to 32. RAM: 96 bytes each. Default 3; none without
+ *  GLANZ_SEQUENCES. */
+#if !GLANZ_SEQUENCES
+#undef GLANZ_PASSING
+#define GLANZ_PASSING 0
+#elif !defined(GLANZ_PASSING)
+#define GLANZ_PASSING 3
+#endif
+#if GLANZ_SEQUENCES && (GLANZ_PASSING < 1 || GLANZ_PASSING > 32)
+#error "GLANZ_PASSING must be 1 to 32"
+#endif
+
 /** Entries of a show's calendar; 1 to 64. RAM: 20 bytes each. Default 16. */
 #ifndef GLANZ_ENTRIES_MOST
 #define GLANZ_ENTRIES_MOST 16
@@ -265,7 +277,7 @@
 /** The options that shape structs, in one number: a program and the library it was linked with must agree, which
  *  glanz_device_start() checks. */
 #define GLANZ_LAYOUT                                                                                                           \
-    (((GLANZ_DRIVES_MOST * 65ul + GLANZ_SIGNALS_MOST) * 257ul + GLANZ_WATCHES_MOST) * 2654435761ul +                           \
+    (((GLANZ_DRIVES_MOST * 65ul + GLANZ_SIGNALS_MOST) * 257ul + GLANZ_WATCHES_MOST + GLANZ_PASSING * 8191ul) * 2654435761ul +  \
      ((((((((((GLANZ_RUN * 5ul + GLANZ_FADES) * 9ul + GLANZ_PARAMS) * 129ul + GLANZ_INBOX) * 65ul + GLANZ_SAVED_MOST) * 33ul + \
            GLANZ_OUTPUTS_MOST) *                                                                                               \
               17ul +                                                                                                           \

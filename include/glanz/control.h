@@ -200,7 +200,24 @@ enum glanz_action_value {
     GLANZ_VALUE_SEGMENT,   /**< target: a segment */
     GLANZ_VALUE_LIGHTNESS, /**< number: lightness; target: a segment, or GLANZ_ALL */
     GLANZ_VALUE_LOOK,      /**< look; target: a segment */
-    GLANZ_VALUE_TIME       /**< over_ms, and no target */
+    GLANZ_VALUE_TIME,      /**< over_ms, and no target */
+    GLANZ_VALUE_PALETTE,   /**< gradient; target: a segment */
+    GLANZ_VALUE_CONTENT,   /**< look, which has a content; target: a segment */
+    GLANZ_VALUE_WAY        /**< number: enum glanz_way; target: a segment where it needs one */
+};
+
+/** Which other one of a list. */
+enum glanz_way {
+    GLANZ_WAY_NEXT,     /**< after the last comes the first */
+    GLANZ_WAY_PREVIOUS, /**< before the first the last */
+    GLANZ_WAY_RANDOM    /**< any but this one */
+};
+
+/** How an action changes a number. */
+enum glanz_change_by {
+    GLANZ_CHANGE_TO,   /**< it is that */
+    GLANZ_CHANGE_BY,   /**< so much more, or less */
+    GLANZ_CHANGE_TIMES /**< times a share, 65536 for once; rates given as time for a pass run so much faster too */
 };
 
 /** Keys that go with an action's own, or-ed. */
@@ -210,7 +227,9 @@ enum glanz_action_with {
     GLANZ_WITH_ITEM = 4,    /**< number: an item of the playlist, counted from 0 */
     GLANZ_WITH_ASPECTS = 8, /**< number: enum glanz_aspect, or-ed */
     GLANZ_WITH_OVER = 16,   /**< over_ms */
-    GLANZ_WITH_AGAIN = 32   /**< again */
+    GLANZ_WITH_AGAIN = 32,  /**< again */
+    GLANZ_WITH_NUMBER = 64, /**< param, kind, by, unit, value */
+    GLANZ_WITH_FOR = 128    /**< for_ms */
 };
 
 /** A kind of action: all that anybody has to know of it. Naming one links it; there is no other list to be kept. */
@@ -236,9 +255,24 @@ extern GLANZ_CONST struct glanz_action_kind
 extern GLANZ_CONST struct glanz_action_kind glanz_action_switch; /**< segment `target`: `number` 0 off, 1 on, 2 the other */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_look;   /**< `look` on segment `target` */
 #if GLANZ_SEQUENCES
-extern GLANZ_CONST struct glanz_action_kind glanz_action_pause;    /**< its item stays, its time stands; `number` 0 goes on, 1
-                                                                         pauses, 2 the other */
-extern GLANZ_CONST struct glanz_action_kind glanz_action_jump;     /**< to item `number`; starts it when it does not run */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_pause;   /**< its item stays, its time stands; `number` 0 goes on, 1
+                                                                        pauses, 2 the other */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_jump;    /**< to item `number`; starts it when it does not run */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_adjust;  /**< a number of what shows on segment `target`: param ... */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_palette; /**< `gradient` on what shows on segment `target` */
+extern GLANZ_CONST struct glanz_action_kind
+    glanz_action_content; /**< what `look` shows (its text, picture, marks or pattern), on what shows on segment `target` */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_begin_again;     /**< what segment `target` shows, anew */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_another_preset;  /**< of the show's, by the way of `number` */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_another_look;    /**< of the show's, on segment `target` */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_another_palette; /**< of the show's, on segment `target` */
+extern GLANZ_CONST struct glanz_action_kind
+    glanz_action_tap; /**< a pass of what segment `target` shows takes as long as from one of these to the next, on average */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_freeze; /**< what moves by itself: `number` 1 stands still, 0 goes on,
+                                                                    2 the other */
+extern GLANZ_CONST struct glanz_action_kind glanz_action_step;   /**< what is frozen moves on by one frame */
+extern GLANZ_CONST struct glanz_action_kind
+    glanz_action_clear_all; /**< as at power-on: nothing taken over, no playlist by hand, what the show begins with */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_random;   /**< to another item, drawn by lot */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_brighten; /**< segment `target` or GLANZ_ALL, by lightness `number` */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_dim;      /**< the same the other way, not below the lowest */
@@ -259,6 +293,15 @@ struct glanz_action {
     uint32_t over_ms; /**< how long the change takes; GLANZ_OWN_TIME: the show's change time */
     GLANZ_CONST struct glanz_look *look;
     uint8_t again; /**< recall and look: 1 begins what it shows anew, even where it shows already */
+#if GLANZ_SEQUENCES
+    uint8_t by;              /**< enum glanz_change_by */
+    uint8_t unit;            /**< enum glanz_unit of `value` */
+    uint8_t kind_of_param;   /**< enum glanz_param_kind; an effect whose number of that name is of another kind is left alone */
+    int32_t value;           /**< of the number, as its kind has it; held within its bounds */
+    GLANZ_CONST char *param; /**< name of a number of the effect */
+    uint32_t for_ms;         /**< then what was before comes back, but for what was changed meanwhile; 0: for good */
+    GLANZ_CONST struct glanz_gradient *gradient;
+#endif
 };
 #define GLANZ_OWN_TIME 0xFFFFFFFFu
 
@@ -311,8 +354,8 @@ struct glanz_trigger {
 #if GLANZ_DRIVES_MOST > 0
     uint8_t condition_count;
     GLANZ_CONST struct glanz_condition *conditions; /**< all of them; else nothing is done. They need the part for signals */
-    /* What follows needs the part for gestures, but for `other`; at most GLANZ_WATCHES_MOST triggers of a show have any of it,
-     * or wait for what is turned, enters, leaves, stays or is unchanged. */
+    /* What follows needs the part for gestures; at most GLANZ_WATCHES_MOST triggers of a show have any of it, or wait for what
+     * is turned, enters, leaves, stays or is unchanged. */
     uint8_t by_turns; /**< 1: of its actions one each time, in order */
     uint8_t other;    /**< of GLANZ_EVENT_TOGETHER: the other button, by index of the input */
     uint16_t upper;   /**< of ENTERS and LEAVES: the upper end */
@@ -326,7 +369,7 @@ struct glanz_trigger {
 /** Does a trigger need the part for gestures? */
 static inline int glanz_trigger_remembers(GLANZ_CONST struct glanz_trigger *trigger) {
     return trigger->by_turns || trigger->wait_ms != 0 || trigger->margin != 0 || trigger->event >= GLANZ_EVENT_ENTERS ||
-           (trigger->event >= GLANZ_EVENT_TURNED_UP && trigger->event <= GLANZ_EVENT_TURNED_DOWN_FAST);
+           (trigger->event >= GLANZ_EVENT_TOGETHER && trigger->event <= GLANZ_EVENT_TURNED_DOWN_FAST);
 }
 #endif
 

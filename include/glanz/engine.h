@@ -414,6 +414,17 @@ struct glanz_seen {
 /** @return GLANZ_ERR_ABSENT: there is no such segment, or it is dark. */
 GLANZ_NODISCARD glanz_status glanz_engine_seen(const struct glanz_engine *engine, uint8_t segment, struct glanz_seen *seen);
 
+#if GLANZ_SEQUENCES
+/** What moves by itself stands still, or goes on. Brightness, fades, glides, and what follows signals, go on in any case.
+ *  @param at_us when, exactly: within the coming frame. @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_STATE inside a callback. */
+glanz_status glanz_engine_freeze(struct glanz_engine *engine, uint8_t frozen, glanz_us at_us);
+/** What is frozen moves on by so much in the coming frame. @param us to 0x0FFFFFFF. @return GLANZ_ERR_STATE: nothing is frozen,
+ *  or inside a callback. */
+glanz_status glanz_engine_step(struct glanz_engine *engine, uint32_t us);
+/** Is it frozen? 0 for NULL. */
+int glanz_engine_frozen(const struct glanz_engine *engine);
+#endif
+
 /** The brightness that was asked for the whole, as lightness, on its way or there. 0 for NULL. */
 uint16_t glanz_engine_lightness_asked(const struct glanz_engine *engine);
 /** The whole's brightness now, as lightness. 0 for NULL. */

@@ -73,7 +73,10 @@ static uint16_t targets_of(const struct glanz_control *control, GLANZ_CONST stru
     case GLANZ_VALUE_PLAYLIST: return control->show->playlist_count;
     case GLANZ_VALUE_LIGHTNESS: return action->target == GLANZ_ALL ? 256u : control->show->segment_count;
     case GLANZ_VALUE_SEGMENT:
+    case GLANZ_VALUE_PALETTE:
+    case GLANZ_VALUE_CONTENT:
     case GLANZ_VALUE_LOOK: return control->show->segment_count;
+    case GLANZ_VALUE_WAY: return (action->kind->needs & GLANZ_WITH_SEGMENT) != 0 ? control->show->segment_count : 256u;
     default: return 256u;
     }
 }
@@ -107,6 +110,16 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
     glanz_status awake = action->kind->asleep ? GLANZ_OK : glanz_control_wake(control, at_us);
     if (awake != GLANZ_OK) {
         return awake;
+    }
+#endif
+#if GLANZ_SEQUENCES
+    if (action->for_ms != 0) {
+        control->for_ms = action->for_ms;
+        control->for_over_ms = change.over_ms;
+        control->acting_at = at_us;
+        glanz_status done = action->kind->act(control, action, change);
+        control->for_ms = 0;
+        return done;
     }
 #endif
     return action->kind->act(control, action, change);

@@ -16,7 +16,7 @@ static glanz_status recall(struct glanz_control *control, GLANZ_CONST struct gla
 GLANZ_CONST struct glanz_action_kind glanz_action_recall = {.key = GLANZ_TEXT("recall"),
                                                             .description = GLANZ_DESCRIPTION("show a preset"),
                                                             .value = GLANZ_VALUE_PRESET,
-                                                            .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN,
+                                                            .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN | GLANZ_WITH_FOR,
                                                             .act = recall};
 
 static glanz_status brighten(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
@@ -35,7 +35,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_brightness = {
     .key = GLANZ_TEXT("brightness"),
     .description = GLANZ_DESCRIPTION("lightness of the whole, or of a segment"),
     .value = GLANZ_VALUE_LIGHTNESS,
-    .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
+    .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER | GLANZ_WITH_FOR,
     .act = brighten};
 
 static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
@@ -61,7 +61,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_switch = {.key = GLANZ_TEXT("s
                                                             .description = GLANZ_DESCRIPTION("a segment on, off, or the other"),
                                                             .value = GLANZ_VALUE_SEGMENT,
                                                             .needs = GLANZ_WITH_ON,
-                                                            .may = GLANZ_WITH_OVER,
+                                                            .may = GLANZ_WITH_OVER | GLANZ_WITH_FOR,
                                                             .act = switch_segment};
 
 static glanz_status show_look(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
@@ -78,7 +78,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_look = {.key = GLANZ_TEXT("loo
                                                           .description = GLANZ_DESCRIPTION("a look on a segment"),
                                                           .value = GLANZ_VALUE_LOOK,
                                                           .needs = GLANZ_WITH_SEGMENT,
-                                                          .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN,
+                                                          .may = GLANZ_WITH_OVER | GLANZ_WITH_AGAIN | GLANZ_WITH_FOR,
                                                           .act = show_look};
 
 #if GLANZ_SEQUENCES
@@ -114,14 +114,14 @@ static glanz_status darker(struct glanz_control *control, GLANZ_CONST struct gla
 GLANZ_CONST struct glanz_action_kind glanz_action_brighten = {.key = GLANZ_TEXT("brighten"),
                                                               .description = GLANZ_DESCRIPTION("by so much lighter"),
                                                               .value = GLANZ_VALUE_LIGHTNESS,
-                                                              .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
+                                                              .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER | GLANZ_WITH_FOR,
                                                               .act = lighter};
 
 GLANZ_CONST struct glanz_action_kind glanz_action_dim = {.key = GLANZ_TEXT("dim"),
                                                          .description =
                                                              GLANZ_DESCRIPTION("by so much darker, but not below 2 %"),
                                                          .value = GLANZ_VALUE_LIGHTNESS,
-                                                         .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER,
+                                                         .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER | GLANZ_WITH_FOR,
                                                          .act = darker};
 
 static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {

@@ -275,6 +275,7 @@ static void hand_over(struct handover *over, struct glanz_control *control, uint
             }
             over->changed[entry] |= BIT(s);
         }
+        HANDS(control)->drop(control, BIT(s), GLANZ_ASPECTS);
         segment->claimed = entry;
         segment->claimed_at = since;
         segment->by_hand = 0;

@@ -13,41 +13,6 @@ static int waits_for(const struct glanz_control *control, uint8_t index, uint8_t
 }
 #endif
 
-#if GLANZ_SEQUENCES && GLANZ_DRIVES_MOST > 0
-/* The other button of a trigger, where both are down now, the second soon after the first; NULL. */
-static struct input *joined_with(struct glanz_control *control, GLANZ_CONST struct glanz_trigger *trigger, uint8_t index) {
-    if (trigger->event != GLANZ_EVENT_TOGETHER || (trigger->input != index && trigger->other != index)) {
-        return NULL;
-    }
-    struct input *other = &control->inputs[trigger->input == index ? trigger->other : trigger->input];
-    uint16_t within = control->rig->inputs[trigger->input].together_ms;
-    glanz_us since = control->inputs[index].first - other->first;
-    return other->pressed && other->presses == 1 && since <= (within == 0 ? 150u : within) * (glanz_us)1000 ? other : NULL;
-}
-
-/* Two buttons are down together: neither is pressed once then, nor held. */
-static glanz_status press_together(struct glanz_control *control, uint8_t index, glanz_us at) {
-    glanz_status status = GLANZ_OK;
-    uint8_t count = control->show == NULL ? 0 : control->show->trigger_count;
-    for (uint8_t i = 0; i < count; i++) {
-        GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[i];
-        if (joined_with(control, trigger, index) != NULL) {
-            glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, trigger->input, GLANZ_EVENT_TOGETHER, 0);
-            glanz_status done = glanz_control_fire(control, i, at);
-            status = glanz_status_first(status, done);
-        }
-    }
-    for (uint8_t i = 0; i < count; i++) { /* after all of them were met */
-        struct input *other = joined_with(control, &control->show->triggers[i], index);
-        if (other != NULL) {
-            control->inputs[index].presses = 0;
-            other->presses = 0;
-        }
-    }
-    return status;
-}
-#endif
-
 glanz_status glanz_button_change(struct glanz_control *control, uint8_t index, glanz_us at) {
     struct input *input = &control->inputs[index];
     GLANZ_CONST struct glanz_input *is = &control->rig->inputs[index];
@@ -89,9 +54,11 @@ glanz_status glanz_button_change(struct glanz_control *control, uint8_t index, g
     }
     input->presses = 1;
     input->first = at;
-#if GLANZ_SEQUENCES && GLANZ_DRIVES_MOST > 0
-    glanz_status together = press_together(control, index, at);
-    status = glanz_status_first(status, together);
+#if GLANZ_DRIVES_MOST > 0
+    if (GESTURES(control) != NULL) {
+        glanz_status together = GESTURES(control)->together(control, index, at);
+        status = glanz_status_first(status, together);
+    }
 #endif
     return status;
 }

@@ -114,6 +114,24 @@ static glanz_us pushed_after(uint32_t time, uint32_t now, glanz_us since) {
     return ago >= 0x80000000u ? since : since > ago ? since - ago : 0;
 }
 
+/* Parts that have things with a time. */
+#define TIMED ((GLANZ_DRIVES_MOST > 0 ? 2 : 0) + (GLANZ_SEQUENCES ? 1 : 0))
+#if TIMED > 0
+static GLANZ_CONST struct timed *timed_of(const struct glanz_control *control, uint8_t index) {
+#if GLANZ_SEQUENCES
+    if (index == TIMED - 1) {
+        return HANDS(control) == NULL ? NULL : &HANDS(control)->passing;
+    }
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    if (index == 0) {
+        return SIGNALS(control) == NULL ? NULL : &SIGNALS(control)->lost;
+    }
+    return GESTURES(control) == NULL ? NULL : &GESTURES(control)->watches;
+#endif
+}
+#endif
+
 /* What comes next, of everything that has a time. */
 struct next {
     glanz_us due;   /* after the last run */
@@ -121,7 +139,7 @@ struct next {
     uint8_t which;  /* player or input */
     uint16_t value;
 };
-enum source { SOURCE_PLAYLIST, SOURCE_BUTTON, SOURCE_RING, SOURCE_CALENDAR, SOURCE_SLEEP, SOURCE_LOST, SOURCE_GESTURE };
+enum source { SOURCE_PLAYLIST, SOURCE_BUTTON, SOURCE_RING, SOURCE_CALENDAR, SOURCE_SLEEP, SOURCE_TIMED };
 
 static void find_next(struct next *next, struct glanz_control *control, uint32_t now, glanz_us since) {
     next->due = NEVER;
@@ -144,19 +162,16 @@ static void find_next(struct next *next, struct glanz_control *control, uint32_t
             next->which = i;
         }
     }
-#if GLANZ_DRIVES_MOST > 0
-    uint8_t which = 0;
-    glanz_us lost = SIGNALS(control) == NULL ? NEVER : SIGNALS(control)->due(control, &which);
-    if (lost < next->due) {
-        next->due = lost;
-        next->source = SOURCE_LOST;
-        next->which = which;
-    }
-    glanz_us gesture = GESTURES(control) == NULL ? NEVER : GESTURES(control)->due(control, &which);
-    if (gesture < next->due) {
-        next->due = gesture;
-        next->source = SOURCE_GESTURE;
-        next->which = which;
+#if TIMED > 0
+    for (uint8_t i = 0; i < TIMED; i++) {
+        uint8_t which = 0;
+        GLANZ_CONST struct timed *timed = timed_of(control, i);
+        glanz_us at = timed == NULL ? NEVER : timed->due(control, &which);
+        if (at < next->due) {
+            next->due = at;
+            next->source = (uint8_t)(SOURCE_TIMED + i);
+            next->which = which;
+        }
     }
 #endif
 #if GLANZ_SEQUENCES
@@ -199,12 +214,9 @@ static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint3
     if (next.source == SOURCE_BUTTON) {
         return glanz_button_act(control, next.which, due);
     }
-#if GLANZ_DRIVES_MOST > 0
-    if (next.source == SOURCE_LOST) {
-        return SIGNALS(control)->lose(control, next.which, due);
-    }
-    if (next.source == SOURCE_GESTURE) {
-        return GESTURES(control)->go(control, next.which, due);
+#if TIMED > 0
+    if (next.source >= SOURCE_TIMED) {
+        return timed_of(control, (uint8_t)(next.source - SOURCE_TIMED))->go(control, next.which, due);
     }
 #endif
     ring_count lost = glanz_inbox_take(control->inbox, next.which);
@@ -264,12 +276,13 @@ glanz_us glanz_control_next(const struct glanz_control *control) {
         glanz_us at = control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON ? glanz_button_due(control, i) : NEVER;
         due = at < due ? at : due;
     }
-#if GLANZ_DRIVES_MOST > 0
-    uint8_t which;
-    glanz_us lost = SIGNALS(control) == NULL ? NEVER : SIGNALS(control)->due(control, &which);
-    glanz_us gesture = GESTURES(control) == NULL ? NEVER : GESTURES(control)->due(control, &which);
-    due = lost < due ? lost : due;
-    due = gesture < due ? gesture : due;
+#if TIMED > 0
+    for (uint8_t i = 0; i < TIMED; i++) {
+        uint8_t which;
+        GLANZ_CONST struct timed *timed = timed_of(control, i);
+        glanz_us at = timed == NULL ? NEVER : timed->due(control, &which);
+        due = at < due ? at : due;
+    }
 #endif
 #if GLANZ_SEQUENCES
     if (control->asleep == 1) {

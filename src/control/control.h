@@ -86,6 +86,20 @@ struct undo {
 };
 #endif
 
+#if GLANZ_SEQUENCES
+/* A change for a time, of a segment or of the whole. */
+struct passing {
+    struct glanz_showing was;            /* what comes back */
+    GLANZ_CONST struct glanz_look *look; /* in place of that, where another show was taken: a look of it; `by_look` */
+    glanz_us until;
+    uint32_t over_ms;   /* how long that takes to come */
+    uint16_t lightness; /* of the whole */
+    uint8_t segment;    /* GLANZ_ALL: the whole */
+    uint8_t aspects;    /* 0: none runs here */
+    uint8_t by_look;
+};
+#endif
+
 #if GLANZ_CALENDAR
 struct entry_state {
     uint32_t last, end;      /* when it last began, and ends; UINT32_MAX, 0: never */
@@ -152,6 +166,12 @@ struct glanz_control {
     segment_mask unsaved;
     struct glanz_changes changes;
     uint32_t random_state; /* of what is drawn */
+    struct passing passing[GLANZ_PASSING];
+    uint32_t for_ms, for_over_ms; /* of the action that is being done; 0: for good */
+    glanz_us acting_at;
+    glanz_us tapped, tapped_first; /* the last tap, and the first that counts; while `taps` is not 0 */
+    uint8_t taps;
+    uint8_t recalled; /* 1 + the preset that was recalled last; 0: none */
     glanz_us sleep_end;
     uint16_t sleep_lightness; /* before it */
     uint8_t asleep;           /* 0 awake, 1 dimming, 2 dark */
@@ -273,6 +293,13 @@ struct glanz_playlists_part {
 #endif
 #define LISTS(control) ((control)->parts->playlists)
 
+/* Things of a part that have a time. */
+struct timed {
+    /* How long after the last run one is due; NEVER. @param which filled, unless NEVER. */
+    glanz_us (*due)(const struct glanz_control *control, uint8_t *which);
+    glanz_status (*go)(struct glanz_control *control, uint8_t which, glanz_us at);
+};
+
 #if GLANZ_DRIVES_MOST > 0
 struct glanz_signals_part {
     /* Memory for what it remembers; laid out where control->senses begin. */
@@ -289,9 +316,7 @@ struct glanz_signals_part {
     glanz_status (*begin)(struct glanz_control *control, glanz_us clock);
     /* Levels that change by themselves, at the end of a run. */
     glanz_status (*run)(struct glanz_control *control, glanz_us clock);
-    /* How long after the last run an input is lost, NEVER; and that it is. */
-    glanz_us (*due)(const struct glanz_control *control, uint8_t *input);
-    glanz_status (*lose)(struct glanz_control *control, uint8_t input, glanz_us at);
+    struct timed lost; /* inputs from which nothing was heard for too long */
 };
 
 struct glanz_gestures_part {
@@ -303,9 +328,9 @@ struct glanz_gestures_part {
                            uint32_t over);
     /* Does a trigger act that is met, and by which of its actions? @param first,count filled where it is not by all. */
     int (*admits)(struct glanz_control *control, uint8_t trigger, glanz_us at, uint8_t *first, uint8_t *count);
-    /* How long after the last run a watch is due, NEVER; and that it is. */
-    glanz_us (*due)(const struct glanz_control *control, uint8_t *which);
-    glanz_status (*go)(struct glanz_control *control, uint8_t which, glanz_us at);
+    /* A button was pressed: with another one, where a trigger waits for both? */
+    glanz_status (*together)(struct glanz_control *control, uint8_t input, glanz_us at);
+    struct timed watches; /* what has stayed, or not changed, for long enough */
     /* At the end of a run. */
     void (*rest)(struct glanz_control *control, glanz_us clock);
 };
@@ -323,6 +348,10 @@ struct glanz_hands_part {
     void (*note_base)(struct glanz_control *control, segment_mask segments);
     glanz_status (*show_again)(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
                                struct glanz_change change);
+    struct timed passing; /* what changed for a time */
+    /* It does not come back any more, on some segments (none: of the whole); and another show is taken. */
+    void (*drop)(struct glanz_control *control, segment_mask segments, uint8_t aspects);
+    void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
 };
 #define HANDS(control) ((control)->parts->hands)
 #endif

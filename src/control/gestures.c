@@ -204,6 +204,41 @@ static glanz_status change(struct glanz_control *control, uint8_t index, uint32_
     return pass(control, watch, before, level, at, over);
 }
 
+/* ---- two buttons ---- */
+
+/* The other button of a trigger, where both are down now, the second soon after the first; NULL. */
+static struct input *joined_with(struct glanz_control *control, GLANZ_CONST struct glanz_trigger *trigger, uint8_t index) {
+    if (trigger->event != GLANZ_EVENT_TOGETHER || (trigger->input != index && trigger->other != index)) {
+        return NULL;
+    }
+    struct input *other = &control->inputs[trigger->input == index ? trigger->other : trigger->input];
+    uint16_t within = control->rig->inputs[trigger->input].together_ms;
+    glanz_us since = control->inputs[index].first - other->first;
+    return other->pressed && other->presses == 1 && since <= (within == 0 ? 150u : within) * (glanz_us)1000 ? other : NULL;
+}
+
+/* Two buttons are down together: neither is pressed once then, nor held. */
+static glanz_status press_together(struct glanz_control *control, uint8_t index, glanz_us at) {
+    glanz_status status = GLANZ_OK;
+    uint8_t count = control->show == NULL ? 0 : control->show->trigger_count;
+    for (uint8_t i = 0; i < count; i++) {
+        GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[i];
+        if (joined_with(control, trigger, index) != NULL) {
+            glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, trigger->input, GLANZ_EVENT_TOGETHER, 0);
+            glanz_status done = glanz_control_fire(control, i, at);
+            status = glanz_status_first(status, done);
+        }
+    }
+    for (uint8_t i = 0; i < count; i++) { /* after all of them were met */
+        struct input *other = joined_with(control, &control->show->triggers[i], index);
+        if (other != NULL) {
+            control->inputs[index].presses = 0;
+            other->presses = 0;
+        }
+    }
+    return status;
+}
+
 /* ---- a show begins ---- */
 
 static void begin_watch(struct glanz_control *control, struct watch *watch, GLANZ_CONST struct glanz_trigger *trigger,
@@ -297,6 +332,6 @@ static size_t size(void) {
     return (sizeof(struct watch) * GLANZ_WATCHES_MOST + 7u) & ~(size_t)7u;
 }
 
-GLANZ_CONST struct glanz_gestures_part glanz_part_gestures = {size, begin, change, admits, due, go, rest};
+GLANZ_CONST struct glanz_gestures_part glanz_part_gestures = {size, begin, change, admits, press_together, {due, go}, rest};
 
 #endif

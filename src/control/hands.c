@@ -45,9 +45,133 @@ static void note_undo(struct glanz_control *control, uint8_t segment, uint8_t as
 }
 #endif
 
+/* ---- what changes for a time ---- */
+
+static void drop(struct glanz_control *control, segment_mask segments, uint8_t aspects) {
+    for (uint8_t i = 0; i < GLANZ_PASSING; i++) {
+        struct passing *passing = &control->passing[i];
+        if (passing->segment == GLANZ_ALL ? segments == 0 : (segments & BIT(passing->segment)) != 0) {
+            passing->aspects = (uint8_t)(passing->aspects & ~aspects);
+        }
+    }
+}
+
+static glanz_us passing_due(const struct glanz_control *control, uint8_t *which) {
+    glanz_us next = NEVER;
+    for (uint8_t i = 0; i < GLANZ_PASSING; i++) {
+        glanz_us at = control->passing[i].aspects == 0 ? NEVER : glanz_control_after(control, control->passing[i].until);
+        if (at < next) {
+            next = at;
+            *which = i;
+        }
+    }
+    return next;
+}
+
+/* Its time is over: what plays there comes back, or what was there. */
+static glanz_status pass(struct glanz_control *control, uint8_t which, glanz_us at) {
+    const struct passing *passing = &control->passing[which];
+    struct glanz_change change = {at, passing->over_ms, 0};
+    uint8_t aspects = passing->aspects;
+    control->passing[which].aspects = 0;
+    control->changes.by_itself++;
+    if (passing->segment == GLANZ_ALL) {
+        return glanz_engine_brightness(control->engine, GLANZ_ALL, passing->lightness, change);
+    }
+    if (LISTS(control) != NULL && LISTS(control)->again(control, passing->segment, change)) {
+        aspects &= GLANZ_ASPECT_BRIGHTNESS | GLANZ_ASPECT_ON; /* which items need not name */
+    } else if (passing->by_look && (aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) != 0) {
+        glanz_status status = glanz_engine_look(control->engine, passing->segment, passing->look, change);
+        aspects &= GLANZ_ASPECT_BRIGHTNESS | GLANZ_ASPECT_ON;
+        if (status != GLANZ_OK) {
+            return status;
+        }
+    }
+    return show_again(control, passing->segment, &passing->was, aspects, change);
+}
+
+/* A change for a time begins; one that runs goes on for longer. Where there is no place, the one that would end first does so
+ * now. */
+static void note_passing(struct glanz_control *control, uint8_t segment, uint8_t aspects, glanz_us at) {
+    uint8_t found = GLANZ_PASSING;
+    for (uint8_t i = 0; i < GLANZ_PASSING; i++) {
+        found = control->passing[i].aspects != 0 && control->passing[i].segment == segment ? i : found;
+    }
+    for (uint8_t i = 0; i < GLANZ_PASSING && found == GLANZ_PASSING; i++) {
+        found = control->passing[i].aspects == 0 ? i : found;
+    }
+    if (found == GLANZ_PASSING) {
+        (void)passing_due(control, &found);
+        (void)(pass(control, found, at) == GLANZ_OK); /* it ends sooner, that is all */
+    }
+    struct passing *passing = &control->passing[found];
+    if (passing->aspects == 0 || passing->segment != segment) {
+        memset(passing, 0, sizeof *passing);
+        passing->segment = segment;
+        if (segment != GLANZ_ALL && glanz_engine_showing(control->engine, segment, &passing->was) != GLANZ_OK) {
+            return;
+        }
+    } else if (segment != GLANZ_ALL) { /* what had not changed for a time is as it is now */
+        struct glanz_showing now;
+        if (glanz_engine_showing(control->engine, segment, &now) == GLANZ_OK) {
+            uint16_t brightness = (passing->aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 ? passing->was.brightness : now.brightness;
+            uint8_t on = (passing->aspects & GLANZ_ASPECT_ON) != 0 ? passing->was.on : now.on;
+            if ((passing->aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) == 0) {
+                passing->was = now;
+                passing->by_look = 0;
+            }
+            passing->was.brightness = brightness;
+            passing->was.on = on;
+        }
+    }
+    if (segment == GLANZ_ALL && passing->aspects == 0) {
+        passing->lightness = glanz_engine_lightness_asked(control->engine);
+    }
+    /* a palette comes back with its look: both are one then */
+    passing->aspects = (uint8_t)(passing->aspects | aspects | ((aspects & GLANZ_ASPECT_PALETTE) != 0 ? GLANZ_ASPECT_LOOK : 0));
+    passing->until = at + (glanz_us)control->for_ms * 1000u;
+    passing->over_ms = control->for_over_ms;
+}
+
+/* Another show is taken: what comes back is of it, by its name. */
+static void keep_passing(struct glanz_control *control, GLANZ_CONST struct glanz_show *show) {
+    for (uint8_t i = 0; i < GLANZ_PASSING; i++) {
+        struct passing *passing = &control->passing[i];
+        if (passing->aspects == 0 || passing->segment == GLANZ_ALL) {
+            continue;
+        }
+        GLANZ_CONST char *name = control->show->segments[passing->segment].name;
+        GLANZ_CONST char *look = passing->by_look && passing->look != NULL ? passing->look->name : passing->was.name;
+        uint8_t segment = GLANZ_ALL;
+        for (uint8_t s = 0; s < show->segment_count; s++) {
+            segment = glanz_name_equal(show->segments[s].name, name) ? s : segment;
+        }
+        passing->aspects = segment == GLANZ_ALL ? 0 : passing->aspects;
+        passing->segment = segment == GLANZ_ALL ? 0 : segment;
+        passing->by_look = 1;
+        passing->look = segment == GLANZ_ALL ? NULL : show->segments[segment].look;
+        for (uint16_t k = 0; k < show->look_count; k++) {
+            passing->look = look != NULL && glanz_name_equal(show->looks[k].name, look) ? &show->looks[k] : passing->look;
+        }
+        passing->was.effect = NULL;
+        passing->was.gradient = NULL;
+        passing->was.content = NULL;
+        passing->was.name = NULL;
+#if GLANZ_DRIVES_MOST > 0
+        passing->was.drive_count = 0;
+#endif
+    }
+}
+
 /* One segment of a change by hand. */
 static void touch(struct glanz_control *control, uint8_t segment, uint8_t aspects, int gives_up) {
     note_undo(control, segment, aspects);
+    if (control->for_ms != 0) {
+        note_passing(control, segment, aspects, control->acting_at);
+        control->unsaved |= BIT(segment);
+        return;
+    }
+    drop(control, BIT(segment), (aspects & GLANZ_ASPECT_LOOK) != 0 ? (uint8_t)(aspects | GLANZ_ASPECT_PALETTE) : aspects);
     if (gives_up) {
         control->segments[segment].by_hand = control->segments[segment].claimed != GLANZ_ALL;
         control->segments[segment].based = 0;
@@ -85,6 +209,11 @@ static void touch_whole(struct glanz_control *control) {
     control->undo_group++;
     control->changes.by_hand++;
     note_undo(control, GLANZ_ALL, 0);
+    if (control->for_ms != 0) {
+        note_passing(control, GLANZ_ALL, GLANZ_ASPECT_BRIGHTNESS, control->acting_at);
+    } else {
+        drop(control, 0, GLANZ_ASPECT_BRIGHTNESS);
+    }
 }
 
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_us at_us) {
@@ -116,6 +245,7 @@ static glanz_status undo(struct glanz_control *control, GLANZ_CONST struct glanz
         if (change_of->group != group) {
             break;
         }
+        drop(control, change_of->segment == GLANZ_ALL ? 0 : BIT(change_of->segment), GLANZ_ASPECTS);
         glanz_status done = change_of->segment == GLANZ_ALL
                                 ? glanz_engine_brightness(control->engine, GLANZ_ALL, change_of->lightness, change)
                                 : show_again(control, change_of->segment, &change_of->was, change_of->aspects, change);
@@ -191,7 +321,8 @@ static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz
     return GLANZ_OK;
 }
 
-GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset, touch_whole, note_base, show_again};
+GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset,        touch_whole, note_base,
+                                                        show_again, {passing_due, pass}, drop,        keep_passing};
 
 GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {
     .key = GLANZ_TEXT("take over"),

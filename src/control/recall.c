@@ -87,6 +87,9 @@ glanz_status glanz_control_recall(struct glanz_control *control, uint8_t index, 
     GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
     glanz_status status = GLANZ_OK;
     glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
+#if GLANZ_SEQUENCES
+    control->recalled = (uint8_t)(index + 1u);
+#endif
 #if GLANZ_FIELDS
     /* What all of it wants fits together, but some may have to wait for what others give back: see take.c. */
     for (uint8_t turn = 0; segments != 0 && turn <= control->show->segment_count; turn++) {

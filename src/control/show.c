@@ -59,10 +59,22 @@ static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
         count = show->preset_count;
     } else if (kind->value == GLANZ_VALUE_PLAYLIST) {
         count = show->playlist_count;
-    } else if (kind->value == GLANZ_VALUE_SEGMENT || kind->value == GLANZ_VALUE_LOOK ||
+    } else if (kind->value == GLANZ_VALUE_SEGMENT || kind->value == GLANZ_VALUE_LOOK || kind->value == GLANZ_VALUE_PALETTE ||
+               kind->value == GLANZ_VALUE_CONTENT ||
+               (kind->value == GLANZ_VALUE_WAY && (kind->needs & GLANZ_WITH_SEGMENT) != 0) ||
                (kind->value == GLANZ_VALUE_LIGHTNESS && action->target != GLANZ_ALL)) {
         count = show->segment_count;
     }
+#if GLANZ_SEQUENCES
+    if ((kind->value == GLANZ_VALUE_PALETTE && action->gradient == NULL) ||
+        (kind->value == GLANZ_VALUE_WAY && action->number > GLANZ_WAY_RANDOM) ||
+        (kind->value == GLANZ_VALUE_CONTENT && (action->look == NULL || action->look->content == NULL)) ||
+        ((kind->may & GLANZ_WITH_NUMBER) != 0 &&
+         (action->param == NULL || action->by > GLANZ_CHANGE_TIMES || action->unit > GLANZ_UNIT_PASS_TIME)) ||
+        action->for_ms > 86400000u) {
+        return GLANZ_ERR_SHOW;
+    }
+#endif
     if (action->target >= count ||
         ((kind->needs & GLANZ_WITH_ITEM) != 0 && action->number >= show->playlists[action->target].item_count)) {
         return GLANZ_ERR_SHOW;

@@ -375,6 +375,6 @@ static void start(struct glanz_control *control) {
     control->signals = (struct signal_state *)(void *)((uint8_t *)control->senses + senses_size(control->rig));
 }
 
-GLANZ_CONST struct glanz_signals_part glanz_part_signals = {size, start, passed, allows, take, begin, run, lost_due, lose};
+GLANZ_CONST struct glanz_signals_part glanz_part_signals = {size, start, passed, allows, take, begin, run, {lost_due, lose}};
 
 #endif

@@ -119,6 +119,10 @@ static void rename_notes(struct glanz_control *control, GLANZ_CONST struct glanz
     }
     control->undo_count = 0;
     control->unsaved = 0;
+    control->recalled = 0;
+    if (HANDS(control) != NULL) {
+        HANDS(control)->keep(control, show);
+    }
 }
 #endif
 

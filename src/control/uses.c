@@ -18,8 +18,14 @@ static int look_uses(GLANZ_CONST struct glanz_look *look, const void *memory, si
 }
 
 static int action_uses(GLANZ_CONST struct glanz_action *action, const void *memory, size_t size) {
+#if GLANZ_SEQUENCES
+    if (gradient_uses(action->gradient, memory, size) || glanz_inside(action->param, memory, size)) {
+        return 1;
+    }
+#endif
     return glanz_overlaps(action, 1, sizeof *action, memory, size) ||
-           (action->kind->value == GLANZ_VALUE_LOOK && look_uses(action->look, memory, size));
+           ((action->kind->value == GLANZ_VALUE_LOOK || action->kind->value == GLANZ_VALUE_CONTENT) &&
+            look_uses(action->look, memory, size));
 }
 
 static int lists_use(GLANZ_CONST struct glanz_show *show, const void *memory, size_t size) {
@@ -122,6 +128,9 @@ int glanz_control_shows(const struct glanz_control *control, const void *memory,
 #if GLANZ_SEQUENCES
     for (uint8_t i = 0; i < control->segment_capacity && !uses; i++) {
         uses = control->segments[i].based && showing_uses(&control->segments[i].base, memory, size);
+    }
+    for (uint8_t i = 0; i < GLANZ_PASSING && !uses; i++) {
+        uses = control->passing[i].aspects != 0 && showing_uses(&control->passing[i].was, memory, size);
     }
 #if GLANZ_UNDO > 0
     for (uint8_t i = 0; i < control->undo_count && !uses; i++) {

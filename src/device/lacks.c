@@ -2,6 +2,15 @@
 /* Which parts a rig and a show need. */
 #include "whole.h"
 
+#if GLANZ_SEQUENCES
+static unsigned action_needs(GLANZ_CONST struct glanz_action *action) {
+    int colored = (action->kind->may & GLANZ_WITH_NUMBER) != 0 && action->kind_of_param == GLANZ_PARAM_COLOR &&
+                  ((uint32_t)action->value >> 24) != 0;
+    return action->kind->parts | (action->for_ms != 0 ? (unsigned)GLANZ_PART_HANDS : 0u) |
+           (colored ? (unsigned)GLANZ_PART_COLORS : 0u);
+}
+#endif
+
 /* Looks of presets and actions are looks of the show, as documents have them; one that is not is refused when it is shown. */
 unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
     if (rig == NULL || show == NULL) {
@@ -16,10 +25,10 @@ unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
     needed |= show->entry_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_HANDS : 0u;
 #endif
 #if GLANZ_SEQUENCES
-    needed |= show->start != NULL ? show->start->kind->parts : 0u;
+    needed |= show->start != NULL ? action_needs(show->start) : 0u;
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         for (uint8_t k = 0; k < show->triggers[i].action_count; k++) {
-            needed |= show->triggers[i].actions[k].kind->parts;
+            needed |= action_needs(&show->triggers[i].actions[k]);
         }
     }
     for (uint8_t i = 0; i < show->playlist_count; i++) {

@@ -79,6 +79,11 @@ void glanz_read_picture(struct reading *reading, int token, struct glanz_look *l
 void glanz_read_action_begin(struct reading *reading, struct read_frame *frame);
 void glanz_read_action_end(struct reading *reading, struct read_frame *frame);
 void glanz_read_on(struct reading *reading, int token, struct glanz_action *action);
+void glanz_read_param(struct reading *reading, int token, struct glanz_action *action);
+void glanz_read_change(struct reading *reading, const struct row *row, int token, struct glanz_action *action);
+/* A number of a parameter. @param angle the most of an angle, either way. */
+int32_t glanz_read_number(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param, int32_t angle,
+                          uint8_t *unit);
 void glanz_read_then(struct reading *reading, int token, struct glanz_playlist *playlist);
 void glanz_read_playlist_end(struct reading *reading, struct read_frame *frame);
 void glanz_read_when_end(struct reading *reading, struct read_frame *frame);

@@ -64,6 +64,68 @@ void glanz_read_on(struct reading *reading, int token, struct glanz_action *acti
     action->number = other ? 2 : (uint16_t)(glanz_json_flag(json, token) != 0);
 }
 
+/* Numbers of the show's looks that an action can change: not choices of words, which are each effect's own. */
+void glanz_read_param(struct reading *reading, int token, struct glanz_action *action) {
+    struct json *json = &reading->json;
+    char name[64];
+    GLANZ_CONST struct glanz_param *param = NULL;
+    if (glanz_json_is(json, token, JSON_STRING) && glanz_json_copy(json, token, name, sizeof name) < sizeof name) {
+        param = glanz_rows_param(reading->show, name, ANY_KIND);
+    }
+    if (param == NULL) {
+        glanz_json_fail(json, token, "no look of the show has such a number; expected one of its keys, such as speed", NULL,
+                        NULL);
+    } else if (param->kind == GLANZ_PARAM_CHOICE) {
+        glanz_json_fail(json, token, "this is a choice of words; expected a number, or another look in its place", NULL, NULL);
+    } else {
+        action->param = param->name;
+        action->kind_of_param = param->kind;
+        reading->driven = param;
+    }
+}
+
+static int64_t read_by(struct reading *reading, int token, struct glanz_action *action) {
+    GLANZ_CONST struct glanz_param *param = reading->driven;
+    struct json *json = &reading->json;
+    switch (param->kind) {
+    case GLANZ_PARAM_TURN: return glanz_json_quantity(json, token, QUANTITY_ANGLE, -65535, 65535, NULL);
+    case GLANZ_PARAM_LENGTH: return glanz_json_quantity(json, token, QUANTITY_LENGTH, -param->high, param->high, &action->unit);
+    case GLANZ_PARAM_RATE: return glanz_json_quantity(json, token, QUANTITY_RATE, param->low, param->high, &action->unit);
+    case GLANZ_PARAM_SHARE: return glanz_json_quantity(json, token, QUANTITY_SHARE, -param->high, param->high, NULL);
+    default: glanz_json_fail(json, token, "this number can be set only; expected \"to\"", NULL, NULL); return 0;
+    }
+}
+
+/* How it changes: each is of its own key. */
+void glanz_read_change(struct reading *reading, const struct row *row, int token, struct glanz_action *action) {
+    struct json *json = &reading->json;
+    if (action->param == NULL) {
+        return; /* refused at the end, for there is no "number" */
+    }
+    action->by = (uint8_t)row->arg.low;
+    switch (action->by) {
+    case GLANZ_CHANGE_TO: action->value = glanz_read_number(reading, token, reading->driven, 65535, &action->unit); break;
+    case GLANZ_CHANGE_BY: action->value = (int32_t)read_by(reading, token, action); break;
+    default:
+        action->value = (int32_t)glanz_json_quantity(json, token, QUANTITY_SHARE, -65536 * 100, 65536 * 100, NULL);
+        if (action->kind_of_param == GLANZ_PARAM_COLOR || action->kind_of_param == GLANZ_PARAM_FLAG ||
+            action->kind_of_param == GLANZ_PARAM_TURN) {
+            glanz_json_fail(json, token, "this cannot be multiplied; expected \"to\"", NULL, NULL);
+        }
+    }
+}
+
+static void check_change(struct json *json, const struct read_frame *frame) {
+    uint8_t said = 0;
+    said = (uint8_t)(said + (glanz_read_token(frame, "to") >= 0) + (glanz_read_token(frame, "by") >= 0));
+    said = (uint8_t)(said + (glanz_read_token(frame, "times") >= 0));
+    if (glanz_read_token(frame, "number") < 0) {
+        glanz_json_fail(json, frame->object, "the key ", "number", " is missing here");
+    } else if (said != 1) {
+        glanz_json_fail(json, frame->object, "expected one of: to, by, times", NULL, NULL);
+    }
+}
+
 /* Which action an object is; its value in `token`. */
 static GLANZ_CONST struct glanz_action_kind *action_kind(struct json *json, int object, int *token) {
     GLANZ_CONST struct glanz_action_kind *kind = NULL;
@@ -90,10 +152,10 @@ static GLANZ_CONST struct glanz_action_kind *action_kind(struct json *json, int 
 void glanz_read_action_begin(struct reading *reading, struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_action *action = (struct glanz_action *)(void *)frame->base;
-    const char *keys[32 + ROWS_MOST];
+    const char *keys[48 + ROWS_MOST];
     int count = 0;
     int value = -1;
-    for (; glanz_actions[count] != NULL && count < 31; count++) {
+    for (; glanz_actions[count] != NULL && count < 47; count++) {
         keys[count] = glanz_actions[count]->key;
     }
     keys[glanz_read_keys(keys, count, frame->table)] = NULL;
@@ -120,12 +182,19 @@ void glanz_read_action_begin(struct reading *reading, struct read_frame *frame) 
     }
     if (json->status == GLANZ_OK) {
         glanz_read_value(reading, &glanz_rows_of_values[kind->value], value, action);
+        if (json->status == GLANZ_OK && kind->value == GLANZ_VALUE_CONTENT && action->look->content == NULL) {
+            glanz_json_fail(json, value, "this look shows no text, picture, marks or pattern; expected one that does", NULL,
+                            NULL);
+        }
     }
 }
 
 void glanz_read_action_end(struct reading *reading, struct read_frame *frame) {
     const struct glanz_action *action = (const struct glanz_action *)(const void *)frame->base;
     int item = glanz_read_token(frame, "item");
+    if ((action->kind->may & GLANZ_WITH_NUMBER) != 0) {
+        check_change(&reading->json, frame);
+    }
     if (item >= 0) { /* how many there are is known now */
         (void)glanz_json_count(&reading->json, item, 1, reading->show->playlists[action->target].item_count);
     }

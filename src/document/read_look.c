@@ -35,7 +35,8 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
             return show->palettes[i].gradient;
         }
     }
-    for (uint8_t i = 0; glanz_json_is(json, token, JSON_STRING) && i < glanz_palette_count; i++) {
+    /* an action by itself is of a show that is there: no list to add to */
+    for (uint8_t i = 0; reading->rig != NULL && glanz_json_is(json, token, JSON_STRING) && i < glanz_palette_count; i++) {
         if (glanz_json_equal(json, token, glanz_palettes[i].name)) {
             /* the list is this reader's own memory, with room behind it */
             struct glanz_show_palette *palette = &((struct glanz_show_palette *)(uintptr_t)show->palettes)[show->palette_count];
@@ -51,7 +52,7 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
     for (uint8_t i = 0; i < show->palette_count && all.count < 70; i++) {
         names[all.count++] = show->palettes[i].name;
     }
-    for (uint8_t i = 0; i < glanz_palette_count && all.count < 80; i++) {
+    for (uint8_t i = 0; reading->rig != NULL && i < glanz_palette_count && all.count < 80; i++) {
         names[all.count++] = glanz_palettes[i].name;
     }
     (void)glanz_find_name(json, token, &all, "no such palette of the show or the library");
@@ -160,9 +161,8 @@ void glanz_read_content(struct reading *reading, int token, struct glanz_look *l
 
 /* ---- effects and their parameters ---- */
 
-/* A parameter's number. @param angle the most of an angle, either way. */
-static int32_t read_number(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param, int32_t angle,
-                           uint8_t *unit) {
+int32_t glanz_read_number(struct reading *reading, int token, GLANZ_CONST struct glanz_param *param, int32_t angle,
+                          uint8_t *unit) {
     struct json *json = &reading->json;
     *unit = GLANZ_UNIT_NONE;
     switch (param->kind) {
@@ -195,7 +195,7 @@ void glanz_read_end(struct reading *reading, const struct row *row, int token, s
     uint8_t unit = GLANZ_UNIT_NONE;
     int32_t number = param == &lightness
                          ? (int32_t)glanz_json_quantity(&reading->json, token, QUANTITY_LIGHTNESS, 0, 65535, NULL)
-                         : read_number(reading, token, param, GLANZ_DRIVE_TURNS, &unit);
+                         : glanz_read_number(reading, token, param, GLANZ_DRIVE_TURNS, &unit);
     memcpy((uint8_t *)drive + row->at, &number, sizeof number);
     if (row->at == offsetof(struct glanz_drive, from)) {
         drive->unit = unit;
@@ -278,7 +278,7 @@ static void read_params(struct reading *reading, struct read_frame *frame, struc
         } else if (token >= 0) {
             struct glanz_setting *setting = &settings[look->setting_count++];
             setting->param = i;
-            setting->number = read_number(reading, token, &effect->params[i], 65535, &setting->unit);
+            setting->number = glanz_read_number(reading, token, &effect->params[i], 65535, &setting->unit);
         }
     }
     if (json->status == GLANZ_OK && look->drive_count < driven) {

@@ -215,6 +215,8 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     case HOOK_STACK: read_stack(reading, token); break;
     case HOOK_THEN: glanz_read_then(reading, token, (struct glanz_playlist *)base); break;
     case HOOK_ON: glanz_read_on(reading, token, (struct glanz_action *)base); break;
+    case HOOK_PARAM: glanz_read_param(reading, token, (struct glanz_action *)base); break;
+    case HOOK_CHANGE: glanz_read_change(reading, row, token, (struct glanz_action *)base); break;
     case HOOK_MOMENT: glanz_read_moment(json, token, (struct glanz_moment *)member); break;
     case HOOK_DAY: glanz_read_day(json, token, (struct glanz_day *)member); break;
     case HOOK_END: glanz_read_end(reading, row, token, (struct glanz_drive *)base); break;

@@ -97,6 +97,8 @@ enum row_hook {
     HOOK_THEN,
     HOOK_KIND, /* of an action */
     HOOK_ON,
+    HOOK_PARAM,  /* of an action: which number it changes */
+    HOOK_CHANGE, /* and how; low: enum glanz_change_by */
     HOOK_MOMENT,
     HOOK_DAY,
     HOOK_END,   /* of a drive */
@@ -196,10 +198,14 @@ extern const char *const glanz_words_yields[];
 extern const char *const glanz_words_waves[];
 extern const char *const glanz_words_spans[];
 extern const char *const glanz_words_combinations[];
+extern const char *const glanz_words_ways[];
 
 extern const struct table glanz_table_rig;
 extern const struct table glanz_table_show;
 extern const struct table glanz_table_action;
+extern const struct table glanz_table_trigger;
+#define HOUR 3600000u /* milliseconds */
+#define DAY_LONG 86400000u
 /* What stands in place of a number of a look that follows a signal. */
 extern const struct table glanz_table_drive;
 #define DRIVE_SMOOTH_MS 60u /* its half-lives, where nothing is said */
@@ -208,6 +214,10 @@ extern const struct table glanz_table_drive;
     ((param)->kind == GLANZ_PARAM_RATE || (param)->kind == GLANZ_PARAM_COLOR || (param)->kind == GLANZ_PARAM_TURN ||           \
      (((param)->kind == GLANZ_PARAM_LENGTH || (param)->kind == GLANZ_PARAM_SHARE) &&                                           \
       (param)->change != GLANZ_CHANGE_CROSSFADES))
+/* Which parameter an action means, by its name and, unless ANY_KIND, its kind: the first of the show's looks that
+ * has it; NULL. */
+GLANZ_CONST struct glanz_param *glanz_rows_param(GLANZ_CONST struct glanz_show *show, const char *name, uint8_t kind);
+#define ANY_KIND 255u
 /* What goes with each value of enum glanz_action_value; no keys. */
 extern const struct row glanz_rows_of_values[];
 /* What a look shows, by enum glanz_content_kind. A size of 0: the struct is the look itself. */

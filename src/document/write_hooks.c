@@ -290,8 +290,29 @@ static void write_then(struct writer *writer, const struct glanz_playlist *playl
 
 /* The action's own key. */
 static void write_kind(struct writer *writer, const struct glanz_action *action) {
-    glanz_write_key(writer, action->kind->key);
-    glanz_write_value(writer, &glanz_rows_of_values[action->kind->value], action);
+    const struct row *row = &glanz_rows_of_values[action->kind->value];
+    if (row->kind != ROW_HOOK) {
+        glanz_write_key(writer, action->kind->key);
+        glanz_write_value(writer, row, action);
+        return;
+    }
+    struct row palette = *row;
+    palette.key = action->kind->key;
+    write_palette(writer, &palette, action);
+}
+
+static void write_change(struct writer *writer, const struct row *row, const struct glanz_action *action) {
+    GLANZ_CONST struct glanz_param *param =
+        action->param == NULL ? NULL : glanz_rows_param(writer->show, action->param, action->kind_of_param);
+    if (param == NULL || action->by != (uint8_t)row->arg.low) {
+        return;
+    }
+    glanz_write_key(writer, row->key);
+    if (action->by == GLANZ_CHANGE_TIMES) {
+        glanz_write_quantity(writer, QUANTITY_SHARE, action->value, 0);
+    } else {
+        write_number(writer, param, action->unit, action->value);
+    }
 }
 
 static void write_on(struct writer *writer, const struct glanz_action *action) {
@@ -388,6 +409,13 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_STACK: write_stack(writer, (const struct glanz_show *)base); break;
     case HOOK_THEN: write_then(writer, (const struct glanz_playlist *)base); break;
     case HOOK_ON: write_on(writer, (const struct glanz_action *)base); break;
+    case HOOK_CHANGE: write_change(writer, row, (const struct glanz_action *)base); break;
+    case HOOK_PARAM:
+        if (((const struct glanz_action *)base)->param != NULL) {
+            glanz_write_key(writer, row->key);
+            glanz_write_string(writer, ((const struct glanz_action *)base)->param);
+        }
+        break;
     case HOOK_MOMENT: write_moment(writer, row->key, (const struct glanz_moment *)member); break;
     case HOOK_DAY: write_day(writer, row->key, (const struct glanz_day *)member); break;
     default: break; /* drawings are written as places, pictures as data */

@@ -77,8 +77,16 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #else
     const uint8_t driven = 0;
 #endif
+#if GLANZ_SEQUENCES
+    elapsed = engine->own_time == NULL ? elapsed : engine->own_us;
+#endif
     advance_phase(engine, segment, layer, gliding, elapsed);
     uint8_t moves = layer->pace != 0;
+#if GLANZ_SEQUENCES
+    uint8_t frozen = engine->own_time != NULL && engine->own_us == 0;
+#else
+    const uint8_t frozen = 0;
+#endif
 #if GLANZ_FIELDS
     uint8_t by_itself = (layer->effect->needs & GLANZ_NEEDS_CLOCK) != 0;
     layer->frame.elapsed_us = elapsed;
@@ -93,7 +101,7 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     }
     layer->moves = moves;
     layer->changed = (told & GLANZ_STEP_PASS) != 0 ? CHANGED_ALL : 0; /* the pace anew with the next frame */
-    return gliding || driven || (moves && segment->opacity != 0);
+    return gliding || driven || (moves && !frozen && segment->opacity != 0);
 }
 
 /* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */
@@ -115,6 +123,11 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     engine->drives_awake >>= 1;
     if (engine->whole != NULL) {
         moving = (uint8_t)(moving | DRIVES(engine)->dim(engine, NULL, elapsed));
+    }
+#endif
+#if GLANZ_SEQUENCES
+    if (engine->own_time != NULL) {
+        engine->own_time(engine, elapsed);
     }
 #endif
 #if GLANZ_FIELDS

@@ -239,11 +239,17 @@ struct glanz_engine {
     uint32_t gain; /* of the whole, this frame's, 0 to 65536 */
     struct ramp brightness;
     struct glanz_dither dither;
+#if GLANZ_SEQUENCES
+    void (*own_time)(struct glanz_engine *engine, uint32_t elapsed); /* see freeze.c; NULL until something was frozen */
+    uint32_t own_us;                                                 /* of this frame, as effects see it; from then on */
+    uint32_t own_next, own_from;                                     /* so much of the next is counted, up to there */
+    uint8_t frozen;
+#endif
 #if GLANZ_FIELDS
     GLANZ_CONST struct glanz_fields_calls *fields; /* of that part; NULL without it */
     struct pool pool;
     struct glanz_world world;
-    uint32_t second_us; /* of the world's clock */
+    uint32_t second_us;                                               /* of the world's clock */
     void (*tell_time)(struct glanz_engine *engine, uint32_t elapsed); /* it goes on; NULL until it was told */
 #endif
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0

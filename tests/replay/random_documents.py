@@ -293,12 +293,20 @@ def make_show(surfaces):
                                                        {"playlist": "timed", "hold": f"{rng.randint(200, 900)} ms"}, dict(items[0])], 4)}
     lists = list(show["playlists"])
     context["names"].update({key: lists for key in ("play", "stop", "next", "previous", "random", "pause", "jump")})
-    context["names"].update({"recall": list(show["presets"]), "switch": names, "segment": names, "take over": names, "hand back": names})
+    context["names"].update({"recall": list(show["presets"]), "switch": names, "segment": names, "take over": names, "hand back": names,
+                             "begin again": names, "tap": names, "content": context["names"]["look"]})
     show["resume"] = rng.random() < 0.5
     action = root["$defs"]["action"]
 
     def make_action():
-        one = make(action, root, context)
+        if rng.random() < 0.2:
+            one = {"adjust": rng.choice(names), **rng.choice([
+                {"number": "speed", "times": f"{rng.randint(-300, 300)} %"}, {"number": "speed", "by": f"{rng.randint(-9, 9)} leds/s"},
+                {"number": "speed", "to": f"{rng.randint(-3, 3)} passes/s"}, {"number": "color", "to": color(context["colors"])}])}
+            return {**one, "over": f"{rng.randint(0, 400)} ms", **({"for": f"{rng.randint(100, 600)} ms"} if rng.random() < 0.5 else {})}
+        one = make(rng.choice([a for a in action["oneOf"] if "adjust" not in a["properties"]]), root, context)
+        if "for" in one:
+            one["for"] = f"{rng.randint(100, 900)} ms"
         if "jump" in one:
             one["item"] = rng.randint(1, 4)
         if "aspects" in one:
@@ -306,10 +314,25 @@ def make_show(surfaces):
         return one
 
     show["start"] = make_action()
-    events = ["pressed", "pressed once", "pressed twice", "held", "released"]
-    show["triggers"] = {f"trigger {i}": {"when": rng.choice([{"button": "button", "is": rng.choice(events)},
-                                                             {"value": rng.choice(["dial", "vane", "knob"] + list(show["signals"])), rng.choice(["rises above", "falls below"]): "50 %"}]),
-                                         "do": [make_action() for _ in range(rng.randint(1, 2))]} for i in range(4)}
+    events = ["pressed", "pressed once", "pressed twice", "held", "released", "pressed three times", "repeats"]
+    values = ["dial", "vane", "knob", "lever"] + list(show["signals"])
+    show["triggers"] = {}
+    for i in range(6):
+        low = rng.randint(5, 60)
+        of_level = rng.choice([{rng.choice(["rises above", "falls below"]): "50 %"}, {"is": rng.choice(["turned up", "turned down"])},
+                               {"is": rng.choice(["turned up fast", "turned down fast"])},
+                               {rng.choice(["enters", "leaves"]): f"{low} %", "to": f"{low + rng.randint(5, 30)} %", "margin": f"{rng.randint(0, 4)} %"},
+                               {rng.choice(["stays above", "stays below"]): f"{low} %", "for": f"{rng.randint(100, 400)} ms"},
+                               {"unchanged for": f"{rng.randint(100, 400)} ms", "margin": f"{rng.randint(0, 3)} %"}])
+        trigger = {"when": {"button": "button", "is": rng.choice(events)} if rng.random() < 0.4 else {"value": rng.choice(values), **of_level}}
+        if rng.random() < 0.2:
+            trigger["while"] = [{"value": rng.choice(values), rng.choice(["above", "below"]): f"{rng.randint(20, 80)} %"}]
+        if rng.random() < 0.3:
+            trigger["not again within"] = f"{rng.randint(50, 500)} ms"
+        trigger["do"] = [make_action() for _ in range(rng.randint(1, 3))]
+        if rng.random() < 0.3:
+            trigger["by turns"] = True
+        show["triggers"][f"trigger {i}"] = trigger
     return show
 
 

@@ -218,6 +218,32 @@ static void put_sequences(const char *name, const char *start) {
     printf("%s 1200\n", name);
 }
 
+/* Everything that hands do to that rig by lot, or nearly. */
+static void put_hands(const char *name, uint32_t seed) {
+    static const char *const names[] = {"d", "w", "g", "n", "m", "k", "v"};
+    static const int gray[4] = {0, 1, 3, 2};
+    static char lines[60000];
+    size_t used = 0;
+    int turned[2] = {0, 0};
+    for (uint32_t i = 0; i < 700; i++) {
+        uint32_t drawn = glanz_hash2(seed, i);
+        uint32_t which = drawn % 7u;
+        uint32_t level = which == 0   ? (i * 331u + (drawn >> 20)) & 0xFFFFu
+                         : which == 1 ? (65536u - i * 190u) & 0xFFFFu
+                         : which == 2 ? 30000u + (i / 40u % 2u) * 20000u + (drawn >> 22)
+                         : which == 5 ? drawn >> 16 & 1u
+                                      : drawn >> 16;
+        if (which == 3 || which == 4) {
+            turned[which - 3] += (drawn & 0x7000u) != 0 ? 1 : -1;
+            level = (uint32_t)gray[turned[which - 3] & 3];
+        }
+        used += (size_t)snprintf(lines + used, sizeof lines - used, "{'at':'%u us','input':'%s','level':%u}\n",
+                                 1000000u + i * 9700u + (drawn & 0xFFFu), names[which], (unsigned)level);
+    }
+    put(name, "inputs.jsonl", lines);
+    printf("%s 900\n", name);
+}
+
 /* A dial, a vane that lags, a noisy gauge, two knobs that bounce, a button; every wave, the clock, combinations; drives of
  * every kind of number by every curve. */
 static void put_signals(void) {
@@ -270,28 +296,56 @@ static void put_signals(void) {
         "'value':'ratio','falls below':'30 %%'},'do':[{'recall':'three','over':'150 "
         "ms'}]},'f':{'when':{'value':'square','rises above':'50 %%'},'do':[{'brightness':"
         "'90 %%','segment':'t'}]}}}");
-    static const char *const names[] = {"d", "w", "g", "n", "m", "k", "v"};
-    static const int gray[4] = {0, 1, 3, 2};
-    static char lines[60000];
-    size_t used = 0;
-    int turned[2] = {0, 0};
-    for (uint32_t i = 0; i < 700; i++) {
-        uint32_t drawn = glanz_hash2(20264, i);
-        uint32_t which = drawn % 7u;
-        uint32_t level = which == 0   ? (i * 331u + (drawn >> 20)) & 0xFFFFu
-                         : which == 1 ? (65536u - i * 190u) & 0xFFFFu
-                         : which == 2 ? 30000u + (i / 40u % 2u) * 20000u + (drawn >> 22)
-                         : which == 5 ? drawn >> 16 & 1u
-                                      : drawn >> 16;
-        if (which == 3 || which == 4) {
-            turned[which - 3] += (drawn & 0x7000u) != 0 ? 1 : -1;
-            level = (uint32_t)gray[turned[which - 3] & 3];
-        }
-        used += (size_t)snprintf(lines + used, sizeof lines - used, "{'at':'%u us','input':'%s','level':%u}\n",
-                                 1000000u + i * 9700u + (drawn & 0xFFFu), names[which], (unsigned)level);
-    }
-    put("signals", "inputs.jsonl", lines);
-    printf("signals 900\n");
+    put_hands("signals", 20264);
+}
+
+/* Gestures of every kind, with margins, waits and turns; actions on numbers, for a time, by taps, on what stands still. */
+static void put_gestures(void) {
+    put("gestures", "rig.json",
+        "{'rig':'test','supplies':{'s':{'volts':'5 V','limit':'300 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+        "'WS2812B','leds':50}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'ring':[{'output':'o',"
+        "'first':30,'leds':20}]}},'inputs':{'d':{'dial':{'pin':3}},'w':{'dial':{'pin':4,'lag':'80 ms'}},'g':{'sensor':{'pin':5,"
+        "'lag':'30 ms','lost after':'250 ms','lost is':'60 %%'}},'n':{'knob':{'pin':6,'second pin':7,'steps':9}},'m':{'knob':{"
+        "'pin':8,'second pin':9,'steps':5,'edges':1,'endless':true}},'k':{'button':{'pin':10,'pressed':'low','settle':'2 ms',"
+        "'repeats after':'70 ms','held after':'60 ms','together within':'400 ms'}},'v':{'value':{'pin':11}},'j':{'button':{"
+        "'pin':12,'pressed':'high'}}}}");
+    put("gestures", "show.json",
+        "{'show':'g','brightness':'80 %%','change':'200 ms','signals':{'swell':{'wave':'sine','period':'800 "
+        "ms'},'beat':{'wave':"
+        "'triangle','period':'150 ms'}},'palettes':{'p':{'stops':[{'at':'0 %%','color':'#001040'},{'at':'100 %%','color':"
+        "'#ff8040'}]},'q':{'stops':[{'at':'0 %%','color':'#400000'},{'at':'50 %%','color':'#00ff40'},{'at':'100 %%','color':"
+        "'#ffffff'}]}},'looks':{'run':{'effect':'walker','size':'4 leds','speed':'12 "
+        "leds/s','color':'#ff4020'},'flow':{'effect':"
+        "'flow','palette':'p','speed':'0.4 lengths/s'},'lamp':{'effect':'breathing','low':'10 %%','speed':'900 "
+        "ms/pass'},'knots':"
+        "{'effect':'pattern','blocks':'2 #ff0000, 3 #0000ff','speed':'5 leds/s'},'ropes':{'effect':'pattern','blocks':"
+        "'1 #00ff00, 4 #202020','speed':'-3 "
+        "leds/s'}},'segments':{'s':{'surface':'a','look':'run'},'r':{'surface':'b','look':'flow'"
+        "}},'presets':{'one':{'s':'knots','r':'lamp'},'two':{'s':{'brightness':'40 "
+        "%%'}},'three':{'s':'run','r':'flow'}},'triggers'"
+        ":{'a':{'when':{'value':'d','is':'turned up'},'do':[{'adjust':'s','number':'speed','by':'3 "
+        "leds/s'}]},'b':{'when':{'value':"
+        "'d','is':'turned down'},'do':[{'adjust':'s','number':'speed','times':'-80 %%','over':'50 "
+        "ms'}]},'c':{'when':{'value':'n',"
+        "'is':'turned up'},'do':[{'another palette':'random','segment':'r'}]},'e':{'when':{'value':'m','is':'turned down "
+        "fast'"
+        "},'not again within':'300 ms','do':[{'another look':'next','segment':'s'},{'another preset':'next'},{'clear "
+        "all':true}],"
+        "'by turns':true},'f':{'when':{'value':'w','enters':'20 %%','to':'60 %%','margin':'2 "
+        "%%'},'do':[{'palette':'q','segment':"
+        "'r','for':'400 ms'}]},'h':{'when':{'value':'beat','leaves':'40 %%','to':'60 "
+        "%%'},'do':[{'tap':'r'}]},'i':{'when':{'value':"
+        "'swell','stays above':'70 %%','for':'120 ms'},'while':[{'value':'d','above':'50 "
+        "%%'}],'do':[{'content':'ropes','segment':"
+        "'s','for':'250 ms'}]},'l':{'when':{'value':'g','is':'lost'},'do':[{'brightness':'30 %%','for':'200 "
+        "ms'}]},'o':{'when':{"
+        "'value':'g','is':'back'},'do':[{'begin "
+        "again':'s'}]},'p':{'when':{'button':'k','is':'repeats'},'do':[{'freeze':true,'on':"
+        "'other'}]},'q':{'when':{'button':'k','unchanged for':'200 ms'},'do':[{'step':true},{'freeze':true,'on':false}]},'r':{"
+        "'when':{'value':'v','rises above':'50 %%','margin':'30 %%'},'do':[{'recall':'two','for':'350 "
+        "ms'},{'adjust':'r','number':"
+        "'low','to':'50 %%'}]},'t':{'when':{'value':'v','stays below':'40 %%','for':'100 ms'},'do':[{'undo':true}]}}}");
+    put_hands("gestures", 3);
 }
 
 int main(int argc, char **argv) {
@@ -333,5 +387,6 @@ int main(int argc, char **argv) {
     put_sequences("sequence_timed", "'play':'timed'");
     put_sequences("sequence_still", "'recall':'three'");
     put_signals();
+    put_gestures();
     return 0;
 }

@@ -1,0 +1,150 @@
+/* SPDX-License-Identifier: MIT */
+/* Actions on what shows on a segment, whatever that is: one of its numbers, its palette, what its effect shows, from its start.
+ */
+#include "control.h"
+
+#if GLANZ_SEQUENCES
+
+/* ---- a number ---- */
+
+/* Which parameter of an effect has this name and kind; GLANZ_PARAMS: none. */
+static uint8_t find_param(GLANZ_CONST struct glanz_effect *effect, GLANZ_CONST struct glanz_action *action) {
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        if (effect->params[i].kind == action->kind_of_param && glanz_name_equal(effect->params[i].name, action->param)) {
+            return i;
+        }
+    }
+    return GLANZ_PARAMS;
+}
+
+static int64_t times(int64_t number, int32_t share) {
+    return number * share / 65536;
+}
+
+/* A number within its bounds; an angle goes round. */
+static int32_t within(GLANZ_CONST struct glanz_param *param, int64_t number) {
+    int64_t low = param->kind == GLANZ_PARAM_RATE ? -(int64_t)param->high : param->low;
+    if (param->kind == GLANZ_PARAM_TURN) {
+        return (int32_t)((uint32_t)number & 0xFFFFu);
+    }
+    if (param->kind == GLANZ_PARAM_COLOR) {
+        return (int32_t)number;
+    }
+    return (int32_t)(number < low ? low : number > param->high ? param->high : number);
+}
+
+/* What an action makes of a number that was asked for. @return 0: it cannot, for its unit is another. */
+static int changed(struct glanz_setting *setting, GLANZ_CONST struct glanz_param *param,
+                   GLANZ_CONST struct glanz_action *action, int32_t asked, uint8_t unit) {
+    int64_t number = action->value;
+    setting->unit = action->unit == GLANZ_UNIT_NONE ? unit : action->unit;
+    if (action->by == GLANZ_CHANGE_TIMES) {
+        setting->unit = unit;
+        number = unit != GLANZ_UNIT_PASS_TIME || action->value == 0 ? times(asked, action->value)
+                                                                    : (int64_t)asked * 65536 / action->value;
+        setting->unit = unit == GLANZ_UNIT_PASS_TIME && action->value == 0 ? (uint8_t)GLANZ_UNIT_PASSES : unit; /* at rest */
+    } else if (action->by == GLANZ_CHANGE_BY) {
+        if (setting->unit != unit) {
+            return 0;
+        }
+        number += asked;
+    }
+    setting->number = within(param, number);
+    return 1;
+}
+
+static glanz_status adjust(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+    struct glanz_showing showing;
+    struct glanz_setting setting;
+    glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
+    uint8_t param = status != GLANZ_OK || showing.effect == NULL ? GLANZ_PARAMS : find_param(showing.effect, action);
+    if (param == GLANZ_PARAMS) {
+        return GLANZ_ERR_ABSENT;
+    }
+    setting.param = param;
+    if (!changed(&setting, &showing.effect->params[param], action, showing.number[param], showing.unit[param])) {
+        return GLANZ_ERR_ABSENT;
+    }
+    if (HANDS(control) != NULL) {
+        HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);
+    }
+    return glanz_engine_set(control->engine, action->target, setting, change);
+}
+
+GLANZ_CONST struct glanz_action_kind glanz_action_adjust = {
+    .key = GLANZ_TEXT("adjust"),
+    .description = GLANZ_DESCRIPTION("a number of what shows on a segment, where its effect has one of that name"),
+    .value = GLANZ_VALUE_SEGMENT,
+    .may = GLANZ_WITH_NUMBER | GLANZ_WITH_OVER | GLANZ_WITH_FOR,
+    .act = adjust};
+
+/* ---- palette, content, from the start ---- */
+
+static glanz_status put_palette(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                                struct glanz_change change) {
+    struct glanz_showing showing;
+    glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
+    if (status != GLANZ_OK || showing.effect == NULL || (showing.effect->needs & GLANZ_NEEDS_GRADIENT) == 0) {
+        return GLANZ_ERR_ABSENT;
+    }
+    if (HANDS(control) != NULL) {
+        HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_PALETTE, 1);
+    }
+    return glanz_control_put_palette(control, action->target, action->gradient, change);
+}
+
+GLANZ_CONST struct glanz_action_kind glanz_action_palette = {
+    .key = GLANZ_TEXT("palette"),
+    .description = GLANZ_DESCRIPTION("a palette on what shows on a segment, where its effect takes one"),
+    .value = GLANZ_VALUE_PALETTE,
+    .needs = GLANZ_WITH_SEGMENT,
+    .may = GLANZ_WITH_OVER | GLANZ_WITH_FOR,
+    .act = put_palette};
+
+/* What shows with something of it changed. @param content NULL: as it is. */
+static glanz_status show_again(struct glanz_control *control, uint8_t segment, GLANZ_CONST void *content,
+                               struct glanz_change change) {
+    struct glanz_showing showing;
+    struct glanz_look look;
+    struct glanz_setting settings[GLANZ_PARAMS];
+    glanz_status status = glanz_engine_showing(control->engine, segment, &showing);
+    if (status != GLANZ_OK || showing.effect == NULL ||
+        (content != NULL && ((GLANZ_CONST struct glanz_content *)content)->kind != showing.effect->content)) {
+        return GLANZ_ERR_ABSENT;
+    }
+    showing.content = content == NULL ? showing.content : content;
+    if (HANDS(control) != NULL) {
+        HANDS(control)->touch(control, BIT(segment), GLANZ_ASPECT_LOOK, 1);
+    }
+    return glanz_engine_look(control->engine, segment, glanz_control_look_of(&look, settings, &showing), change);
+}
+
+static glanz_status put_content(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                                struct glanz_change change) {
+    return action->look == NULL || action->look->content == NULL
+               ? GLANZ_ERR_ABSENT
+               : show_again(control, action->target, action->look->content, change);
+}
+
+GLANZ_CONST struct glanz_action_kind glanz_action_content = {
+    .key = GLANZ_TEXT("content"),
+    .description = GLANZ_DESCRIPTION("what a look shows (its text, picture, marks or pattern), on what shows on a segment"),
+    .value = GLANZ_VALUE_CONTENT,
+    .needs = GLANZ_WITH_SEGMENT,
+    .may = GLANZ_WITH_OVER | GLANZ_WITH_FOR,
+    .act = put_content};
+
+static glanz_status begin_again(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                                struct glanz_change change) {
+    change.again = 1;
+    return show_again(control, action->target, NULL, change);
+}
+
+GLANZ_CONST struct glanz_action_kind glanz_action_begin_again = {.key = GLANZ_TEXT("begin again"),
+                                                                 .description =
+                                                                     GLANZ_DESCRIPTION("what a segment shows, from its start"),
+                                                                 .value = GLANZ_VALUE_SEGMENT,
+                                                                 .may = GLANZ_WITH_OVER,
+                                                                 .act = begin_again};
+
+#endif
