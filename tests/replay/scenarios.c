@@ -327,7 +327,7 @@ static void put_gestures(void) {
         "leds/s'}]},'b':{'when':{'value':"
         "'d','is':'turned down'},'do':[{'adjust':'s','number':'speed','times':'-80 %%','over':'50 "
         "ms'}]},'c':{'when':{'value':'n',"
-        "'is':'turned up'},'do':[{'another palette':'random','segment':'r'}]},'e':{'when':{'value':'m','is':'turned down "
+        "'is':'turned up'},'do':[{'another palette':'random','segment':'r'}]},'e':{'when':{'value':'m','is':'turned up "
         "fast'"
         "},'not again within':'300 ms','do':[{'another look':'next','segment':'s'},{'another preset':'next'},{'clear "
         "all':true}],"
