@@ -313,12 +313,12 @@ enum glanz_event {
     GLANZ_EVENT_HELD,                /**< pressed for long */
     GLANZ_EVENT_RELEASED,            /**< let go */
     GLANZ_EVENT_PRESSED_THREE_TIMES, /**< a third press soon after the second */
-    GLANZ_EVENT_REPEATS,     /**< while it is held, again and again: repeats_ms after it was held, then sooner each time by an
-                                eighth, at the most every 60 ms */
-    GLANZ_EVENT_TOGETHER,    /**< pressed while button `other`, or the other way round: the second within together_ms of the
-                                first. Neither is then pressed once, nor held */
-    GLANZ_EVENT_TURNED_UP,   /**< a dial, a knob or any other level goes up by a step: of a knob its own, else 1/24 */
-    GLANZ_EVENT_TURNED_DOWN, /**< the same down */
+    GLANZ_EVENT_REPEATS, /**< while it is held, again and again: repeats_ms after it was held, then sooner each time by an
+                            eighth, at the most every 60 ms */
+    GLANZ_EVENT_PRESSED_TOGETHER, /**< pressed while button `other`, or the other way round: the second within together_ms of
+                             the first. Neither is then pressed once, nor held */
+    GLANZ_EVENT_TURNED_UP,        /**< a dial, a knob or any other level goes up by a step: of a knob its own, else 1/24 */
+    GLANZ_EVENT_TURNED_DOWN,      /**< the same down */
     GLANZ_EVENT_TURNED_UP_FAST,   /**< that step comes within 80 ms of one before it, the same way */
     GLANZ_EVENT_TURNED_DOWN_FAST, /**< the same down */
     GLANZ_EVENT_LOST,             /**< nothing was pushed into a sensor or value for its lost_ms */
@@ -357,7 +357,7 @@ struct glanz_trigger {
     /* What follows needs the part for gestures; at most GLANZ_WATCHES_MOST triggers of a show have any of it, or wait for what
      * is turned, enters, leaves, stays or is unchanged. */
     uint8_t by_turns; /**< 1: of its actions one each time, in order */
-    uint8_t other;    /**< of GLANZ_EVENT_TOGETHER: the other button, by index of the input */
+    uint8_t other;    /**< of GLANZ_EVENT_PRESSED_TOGETHER: the other button, by index of the input */
     uint16_t upper;   /**< of ENTERS and LEAVES: the upper end */
     uint16_t margin;  /**< by how much a level must go back before the same can happen again; 0 to 65535 */
     uint32_t for_ms;  /**< of STAYS_ABOVE, STAYS_BELOW, UNCHANGED: 100 to 86400000 */
@@ -369,7 +369,7 @@ struct glanz_trigger {
 /** Does a trigger need the part for gestures? */
 static inline int glanz_trigger_remembers(GLANZ_CONST struct glanz_trigger *trigger) {
     return trigger->by_turns || trigger->wait_ms != 0 || trigger->margin != 0 || trigger->event >= GLANZ_EVENT_ENTERS ||
-           (trigger->event >= GLANZ_EVENT_TOGETHER && trigger->event <= GLANZ_EVENT_TURNED_DOWN_FAST);
+           (trigger->event >= GLANZ_EVENT_PRESSED_TOGETHER && trigger->event <= GLANZ_EVENT_TURNED_DOWN_FAST);
 }
 #endif
 

@@ -208,7 +208,7 @@ static glanz_status change(struct glanz_control *control, uint8_t index, uint32_
 
 /* The other button of a trigger, where both are down now, the second soon after the first; NULL. */
 static struct input *joined_with(struct glanz_control *control, GLANZ_CONST struct glanz_trigger *trigger, uint8_t index) {
-    if (trigger->event != GLANZ_EVENT_TOGETHER || (trigger->input != index && trigger->other != index)) {
+    if (trigger->event != GLANZ_EVENT_PRESSED_TOGETHER || (trigger->input != index && trigger->other != index)) {
         return NULL;
     }
     struct input *other = &control->inputs[trigger->input == index ? trigger->other : trigger->input];
@@ -224,7 +224,7 @@ static glanz_status press_together(struct glanz_control *control, uint8_t index,
     for (uint8_t i = 0; i < count; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[i];
         if (joined_with(control, trigger, index) != NULL) {
-            glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, trigger->input, GLANZ_EVENT_TOGETHER, 0);
+            glanz_control_notify(control, at, GLANZ_HAPPENED_EVENT, trigger->input, GLANZ_EVENT_PRESSED_TOGETHER, 0);
             glanz_status done = glanz_control_fire(control, i, at);
             status = glanz_status_first(status, done);
         }

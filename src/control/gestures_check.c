@@ -37,8 +37,8 @@ GLANZ_CONST char *glanz_gesture_wrong(GLANZ_CONST struct glanz_trigger *trigger,
                                       GLANZ_CONST struct glanz_rig *rig) {
     uint8_t event = trigger->event;
     int turns = is_turn(show, rig, trigger->input);
-    if (event == GLANZ_EVENT_TOGETHER && (trigger->other >= rig->input_count || trigger->other == trigger->input ||
-                                          rig->inputs[trigger->other].kind != GLANZ_INPUT_BUTTON)) {
+    if (event == GLANZ_EVENT_PRESSED_TOGETHER && (trigger->other >= rig->input_count || trigger->other == trigger->input ||
+                                                  rig->inputs[trigger->other].kind != GLANZ_INPUT_BUTTON)) {
         return GLANZ_TEXT("expected another button that is pressed together with this one");
     }
     if ((event == GLANZ_EVENT_LOST || event == GLANZ_EVENT_BACK) &&

@@ -274,7 +274,7 @@ void glanz_read_when_end(struct reading *reading, struct read_frame *frame) {
         return;
     }
     trigger->event = wait == 0 ? trigger->event : waits[wait].event;
-    const char *needs = wait == 0 && trigger->event == GLANZ_EVENT_TOGETHER ? "with" : waits[wait].needs;
+    const char *needs = wait == 0 && trigger->event == GLANZ_EVENT_PRESSED_TOGETHER ? "with" : waits[wait].needs;
     for (uint8_t i = 0; i < 4 && json->status == GLANZ_OK; i++) {
         check_beside(json, frame, beside[i], needs, waits[wait].may);
     }

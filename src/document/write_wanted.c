@@ -23,7 +23,7 @@ static int when_condition(const struct row *row, const struct glanz_trigger *tri
     switch (row->at) {
     case offsetof(struct glanz_trigger, input): return of_button == (row->key[0] == 'b');
     case offsetof(struct glanz_trigger, event): return event < GLANZ_EVENT_RISES;
-    case offsetof(struct glanz_trigger, other): return event == GLANZ_EVENT_TOGETHER;
+    case offsetof(struct glanz_trigger, other): return event == GLANZ_EVENT_PRESSED_TOGETHER;
     case offsetof(struct glanz_trigger, level): return event == row->tag;
     case offsetof(struct glanz_trigger, upper): return event == GLANZ_EVENT_ENTERS || event == GLANZ_EVENT_LEAVES;
     default: /* how long */
