@@ -10,7 +10,8 @@ int main(void) {
     struct glanz_board *board = glanz_board_open(&(struct glanz_board_setup){.hardware = &pier}, NULL);
     struct glanz_setup setup = {.rig = &pier, .show = &glow, .port = glanz_board_port(board), .parts = &glanz_everything};
     struct glanz_device *device;
-    if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK) return 1;
+    if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK)
+        return 1;
     for (uint64_t now = 0; now < 10000000; now += 10000) {
         glanz_board_follow(board, now);
         glanz_device_frame(device, (uint32_t)now);

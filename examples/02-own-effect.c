@@ -21,7 +21,8 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
     }
 }
 
-static const struct glanz_effect lighthouse = {.name = "lighthouse",
+static const struct glanz_effect lighthouse = {.version = GLANZ_EFFECT_VERSION,
+                                               .name = "lighthouse",
                                                .description = "a beam that sweeps along; a pass is one sweep",
                                                .params = params,
                                                .param_count = GLANZ_COUNT(params),

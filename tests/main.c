@@ -39,6 +39,7 @@ int main(void) {
     srunner_add_suite(runner, signals_suite());
     srunner_add_suite(runner, gestures_suite());
     srunner_add_suite(runner, actions_suite());
+    srunner_add_suite(runner, particles_suite());
     srunner_add_suite(runner, values_suite());
     srunner_add_suite(runner, documents_suite());
     srunner_add_suite(runner, running_suite());

@@ -79,7 +79,8 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
     }
 }
 
-GLANZ_CONST struct glanz_effect glanz_effect_lantern = {.name = GLANZ_TEXT("lantern"),
+GLANZ_CONST struct glanz_effect glanz_effect_lantern = {.version = GLANZ_EFFECT_VERSION,
+                                                        .name = GLANZ_TEXT("lantern"),
                                                         .description = GLANZ_DESCRIPTION("a lantern"),
                                                         .params = params,
                                                         .param_count = GLANZ_COUNT(params),

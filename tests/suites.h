@@ -30,6 +30,7 @@ Suite *glides_suite(void);
 Suite *signals_suite(void);
 Suite *gestures_suite(void);
 Suite *actions_suite(void);
+Suite *particles_suite(void);
 Suite *values_suite(void);
 Suite *tool_suite(void);
 Suite *running_suite(void);

@@ -82,7 +82,9 @@ START_TEST(shows_in_c_are_checked) {
     for (uint8_t t = 0; t < s->trigger_count; t++) {
         for (uint8_t i = 0; i < s->triggers[t].action_count; i++) {
             const struct glanz_action *action = &s->triggers[t].actions[i];
-            if (action->kind != &glanz_action_sleep && action->kind != &glanz_action_undo) { /* these have no target */
+            int aimed = action->kind->value != GLANZ_VALUE_TRUE && action->kind->value != GLANZ_VALUE_TIME;
+            aimed = aimed && (action->kind->value != GLANZ_VALUE_WAY || (action->kind->needs & GLANZ_WITH_SEGMENT) != 0);
+            if (aimed) { /* others have no target */
                 SHOW_WITH(action->target, 100, "/triggers");
             }
             SHOW_WITH(action->kind, 0, "/triggers");

@@ -17,6 +17,7 @@ static void number_text(char *out, GLANZ_CONST struct glanz_param *param, int32_
     case GLANZ_PARAM_TURN: glanz_quantity_text(out, QUANTITY_ANGLE, number, 0); break;
     case GLANZ_PARAM_CHOICE: strcpy(out, param->choices[number]); break;
     case GLANZ_PARAM_FLAG: strcpy(out, number ? "true" : "false"); break;
+    case GLANZ_PARAM_SIGNAL: strcpy(out, "none"); break;
     default: sprintf(out, "%d", number); break;
     }
 }
@@ -28,6 +29,7 @@ static void range_text(char *out, GLANZ_CONST struct glanz_param *param) {
     case GLANZ_PARAM_COLOR: strcpy(out, "colour"); break;
     case GLANZ_PARAM_FLAG: strcpy(out, "true, false"); break;
     case GLANZ_PARAM_TURN: strcpy(out, "an angle"); break;
+    case GLANZ_PARAM_SIGNAL: strcpy(out, "a signal"); break;
     case GLANZ_PARAM_CHOICE:
         out[0] = '\0';
         for (int32_t i = 0; i <= param->high; i++) {

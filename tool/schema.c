@@ -255,6 +255,8 @@ static void schema_param(GLANZ_CONST struct glanz_param *param, int *first) {
         printf("\"type\": \"integer\", \"minimum\": %d, \"maximum\": %d", (int)param->low, (int)param->high);
     } else if (param->kind == GLANZ_PARAM_FLAG) {
         printf("\"type\": \"boolean\"");
+    } else if (param->kind == GLANZ_PARAM_SIGNAL) {
+        printf("\"type\": \"string\"");
     } else {
         printf("\"enum\": [");
         for (int32_t i = 0; i <= param->high; i++) {

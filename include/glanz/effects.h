@@ -27,7 +27,8 @@ enum glanz_param_kind {
     GLANZ_PARAM_COUNT,  /**< a whole number */
     GLANZ_PARAM_CHOICE, /**< index into `choices` */
     GLANZ_PARAM_FLAG,   /**< 0 or 1 */
-    GLANZ_PARAM_TURN    /**< an angle: 0 to 65535 of a full turn */
+    GLANZ_PARAM_TURN,   /**< an angle: 0 to 65535 of a full turn */
+    GLANZ_PARAM_SIGNAL  /**< 1 + the index of a signal; 0: none. For an effect with GLANZ_NEEDS_PULSES, which has one */
 };
 
 /** The unit a length or a rate is given in. */
@@ -99,6 +100,8 @@ struct glanz_frame {
     uint32_t elapsed_us;             /**< for step: time since its last call */
     void *memory;                    /**< what the effect remembers, 0 at first; NULL: there is no room, do without */
     const struct glanz_world *world; /**< clock and values */
+    uint16_t pulses; /**< for step, with GLANZ_NEEDS_PULSES: how often its signal has risen above its half since the start */
+    uint32_t pulse_turn; /**< how much of a pass has gone by since it did so last, 0 to 2^32 - 1; at most a pass */
 #endif
 };
 
@@ -116,7 +119,8 @@ enum glanz_need {
     GLANZ_NEEDS_GRADIENT = 1, /**< shows the look's palette */
     GLANZ_NEEDS_INDEX = 2,    /**< places with their index along the line */
     GLANZ_NEEDS_CLOCK = 8,    /**< moves on by itself, whatever its rate: `step` is called every frame and says so */
-    GLANZ_NEEDS_COVER = 4     /**< tells how much it covers what lies under it */
+    GLANZ_NEEDS_COVER = 4,    /**< tells how much it covers what lies under it */
+    GLANZ_NEEDS_PULSES = 16   /**< reacts to what a signal does: step is told in `pulses` */
 };
 
 /** What a step tells. */
@@ -125,11 +129,14 @@ enum glanz_step {
     GLANZ_STEP_PASS = 2   /**< `pass` tells another number from now on */
 };
 
+#define GLANZ_EFFECT_VERSION 2 /**< of what effects and the engine have agreed on: this page */
+
 /** An effect. One const object; linked only when something names it. */
 struct glanz_effect {
     GLANZ_CONST char *name;        /**< for what one sees */
     GLANZ_CONST char *description; /**< one line: what it shows and what a pass is; NULL without GLANZ_DESCRIPTIONS */
     GLANZ_CONST struct glanz_param *params;
+    uint8_t version; /**< GLANZ_EFFECT_VERSION; looks with an effect of another are refused */
     uint8_t param_count;
     uint8_t needs;   /**< enum glanz_need */
     uint8_t content; /**< enum glanz_content_kind: what the look must have */
@@ -188,6 +195,9 @@ extern GLANZ_CONST struct glanz_effect glanz_effect_clouds;
 extern GLANZ_CONST struct glanz_effect glanz_effect_colony;
 extern GLANZ_CONST struct glanz_effect glanz_effect_fire;
 extern GLANZ_CONST struct glanz_effect glanz_effect_fireworks;
+extern GLANZ_CONST struct glanz_effect glanz_effect_fountain;
+extern GLANZ_CONST struct glanz_effect glanz_effect_marbles;
+extern GLANZ_CONST struct glanz_effect glanz_effect_tidemark;
 extern GLANZ_CONST struct glanz_effect glanz_effect_marked;
 extern GLANZ_CONST struct glanz_effect glanz_effect_picture;
 extern GLANZ_CONST struct glanz_effect glanz_effect_plasma;
@@ -259,6 +269,9 @@ enum {
     GLANZ_PICTURE_SPEED
 };
 enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
+enum { GLANZ_FOUNTAIN_BACKGROUND, GLANZ_FOUNTAIN_DROPS, GLANZ_FOUNTAIN_HEIGHT, GLANZ_FOUNTAIN_FIRES, GLANZ_FOUNTAIN_SPEED };
+enum { GLANZ_MARBLES_BACKGROUND, GLANZ_MARBLES_COUNT, GLANZ_MARBLES_SIZE, GLANZ_MARBLES_SPRING, GLANZ_MARBLES_SPEED };
+enum { GLANZ_TIDEMARK_BACKGROUND, GLANZ_TIDEMARK_LEVEL, GLANZ_TIDEMARK_SPEED };
 #endif
 
 /* ---- tools for effects ---- */
@@ -301,6 +314,12 @@ enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
         GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_LENGTH, unit, GLANZ_CHANGE_FOLLOWS, low,                 \
             GLANZ_FIXED(30000), standard, NULL                                                                                 \
     }
+/** What the effect reacts to; for GLANZ_NEEDS_PULSES. */
+#define GLANZ_SIGNAL_ROW(name, description)                                                                                    \
+    {                                                                                                                          \
+        GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_SIGNAL, GLANZ_UNIT_NONE, GLANZ_CHANGE_CROSSFADES, 0,     \
+            255, 0, NULL                                                                                                       \
+    }
 #define GLANZ_FLAG_ROW(name, description, standard)                                                                            \
     GLANZ_PARAM_ROW(name, description, GLANZ_PARAM_FLAG, GLANZ_UNIT_NONE, 0, 1, standard)
 #define GLANZ_CHOICE_ROW(name, description, list, standard)                                                                    \
@@ -327,6 +346,15 @@ static inline uint32_t glanz_place_hash(glanz_place x, glanz_place y) {
 /** A period that goes round a closed segment a whole number of times: the nearest to the one that is wanted, but not below
  *  `least`. On an open one as it is. 16.16 points. */
 glanz_place glanz_period_fit(const struct glanz_frame *frame, glanz_place period, glanz_place least);
+
+#if GLANZ_FIELDS
+/** For simulations: how many fixed ticks have gone by since the last step, by the phase, so that it runs alike at any frame
+ * rate and as fast as its rate says; also when that changes, or is driven. Backwards they count too.
+ *  @param last the tick it had come to, kept in the effect's memory, 0 at first. @param part filled: how much of the next tick
+ *  has gone by, 0 to 65535. @param bits a pass has 2^bits ticks, 1 to 16. @return at most 64: after a longer pause what is
+ *  beyond is left out. */
+uint8_t glanz_frame_ticks(uint32_t *last, uint32_t *part, const struct glanz_frame *frame, uint8_t bits);
+#endif
 
 /** How much of the LED at a place lies between two points of the line: 0 to 65536. @param from not above `to`. */
 static inline uint32_t glanz_cover(glanz_place place, glanz_place from, glanz_place to) {

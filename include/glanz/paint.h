@@ -156,6 +156,32 @@ struct glanz_marks {
     GLANZ_CONST struct glanz_mark *list;
 };
 
+/* ---- rasters ---- */
+
+/** A small picture in light, in cells one LED wide; in the memory of an effect, drawn anew in each step. Places are those of
+ *  LEDs: the middle of the first cell is at GLANZ_HALF, GLANZ_HALF. Light is added, and held at full. */
+struct glanz_raster {
+    struct glanz_light *cells; /**< row after row from the top */
+    uint16_t columns, rows;
+};
+/** Bytes of its cells. */
+#define GLANZ_RASTER_BYTES(columns, rows) ((uint32_t)sizeof(struct glanz_light) * (columns) * (rows))
+
+/** One light everywhere. */
+void glanz_raster_fill(const struct glanz_raster *raster, struct glanz_light light);
+/** A point of light, shared out among the cells about it: the sum is the same wherever it stands, but beyond the edge it is
+ * lost.
+ *  @param level 0 to 65536: how much of the light. */
+void glanz_raster_dot(const struct glanz_raster *raster, glanz_place x, glanz_place y, struct glanz_light light,
+                      uint32_t level);
+/** A line with round ends, or with both ends alike a disc; its edge is soft by one cell. Along a row it covers each cell just
+ * as far as it reaches into it; a disc has its area within an eighth.
+ *  @param ends x and y of one, x and y of the other. @param width from edge to edge, from 0. */
+void glanz_raster_line(const struct glanz_raster *raster, const glanz_place ends[4], glanz_place width,
+                       struct glanz_light light, uint32_t level);
+/** The light at a place: between the middles of cells evenly. */
+struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_place x, glanz_place y);
+
 #endif
 
 #ifdef __cplusplus

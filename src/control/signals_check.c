@@ -65,14 +65,30 @@ static glanz_status check_followed(GLANZ_CONST struct glanz_drive *drives, uint8
     return GLANZ_OK;
 }
 
+/* What a look's effect reacts to is there. */
+static glanz_status check_pulses(GLANZ_CONST struct glanz_look *look, uint16_t signals, struct glanz_fault *fault) {
+    for (uint8_t i = 0; look->effect != NULL && look->settings != NULL && i < look->setting_count; i++) {
+        GLANZ_CONST struct glanz_setting *setting = &look->settings[i];
+        if (setting->param < look->effect->param_count && look->effect->params[setting->param].kind == GLANZ_PARAM_SIGNAL &&
+            (setting->number < 0 || setting->number > signals)) {
+            return glanz_show_refuse(
+                fault, GLANZ_TEXT("looks"), look->name,
+                GLANZ_TEXT("its effect reacts to what is neither an input of the rig nor a signal of the show"));
+        }
+    }
+    return GLANZ_OK;
+}
+
 static glanz_status check_drives(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                  struct glanz_fault *fault) {
     uint16_t count = 0;
     uint16_t signals = (uint16_t)(rig->input_count + show->signal_count);
     glanz_status status = GLANZ_OK;
     for (uint16_t i = 0; i < show->look_count && status == GLANZ_OK; i++) {
-        status = check_followed(show->looks[i].drives, show->looks[i].drive_count, signals, &count, fault, GLANZ_TEXT("looks"),
-                                show->looks[i].name);
+        status = check_pulses(&show->looks[i], signals, fault);
+        status = status != GLANZ_OK ? status
+                                    : check_followed(show->looks[i].drives, show->looks[i].drive_count, signals, &count, fault,
+                                                     GLANZ_TEXT("looks"), show->looks[i].name);
     }
     for (uint8_t i = 0; i < show->segment_count && status == GLANZ_OK; i++) {
         if (show->segments[i].drive_count != 0 && show->segments[i].drives == NULL) {

@@ -75,7 +75,7 @@ void glanz_read_param(struct reading *reading, int token, struct glanz_action *a
     if (param == NULL) {
         glanz_json_fail(json, token, "no look of the show has such a number; expected one of its keys, such as speed", NULL,
                         NULL);
-    } else if (param->kind == GLANZ_PARAM_CHOICE) {
+    } else if (param->kind == GLANZ_PARAM_CHOICE || param->kind == GLANZ_PARAM_SIGNAL) {
         glanz_json_fail(json, token, "this is a choice of words; expected a number, or another look in its place", NULL, NULL);
     } else {
         action->param = param->name;

@@ -173,6 +173,7 @@ int32_t glanz_read_number(struct reading *reading, int token, GLANZ_CONST struct
     case GLANZ_PARAM_SHARE: return (int32_t)glanz_json_quantity(json, token, QUANTITY_SHARE, param->low, param->high, NULL);
     case GLANZ_PARAM_COUNT: return (int32_t)glanz_json_count(json, token, (uint32_t)param->low, (uint32_t)param->high);
     case GLANZ_PARAM_FLAG: return glanz_json_flag(json, token);
+    case GLANZ_PARAM_SIGNAL: return glanz_read_find(reading, token, SCOPE_SIGNALS) + 1;
     default: {
         const char *names[17];
         uint8_t count = 0;

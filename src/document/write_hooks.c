@@ -174,6 +174,9 @@ static void write_number(struct writer *writer, GLANZ_CONST struct glanz_param *
         break;
     case GLANZ_PARAM_COUNT: glanz_write_number(writer, (uint32_t)number); break;
     case GLANZ_PARAM_FLAG: glanz_write_put(writer, number ? "true" : "false"); break;
+    case GLANZ_PARAM_SIGNAL:
+        glanz_write_string(writer, glanz_names_at(&writer->scope[SCOPE_SIGNALS], number - 1));
+        break;
     default: glanz_write_string(writer, param->choices[number]); break;
     }
 }
@@ -222,7 +225,7 @@ static void write_settings(struct writer *writer, const struct glanz_look *look)
     for (uint8_t i = 0; i < look->setting_count; i++) {
         GLANZ_CONST struct glanz_setting *setting = &look->settings[i];
         GLANZ_CONST struct glanz_param *param = &look->effect->params[setting->param];
-        if (!glanz_write_driven(look, setting->param)) {
+        if (!glanz_write_driven(look, setting->param) && (param->kind != GLANZ_PARAM_SIGNAL || setting->number != 0)) {
             glanz_write_key(writer, param->name);
             write_number(writer, param, setting->unit, setting->number);
         }

@@ -24,6 +24,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_breathing = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("breathing"),
     .description = GLANZ_DESCRIPTION("one colour that brightens and dims evenly; a pass is one breath"),
     .params = params,

@@ -94,6 +94,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_clouds = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("clouds"),
     .description = GLANZ_DESCRIPTION("soft clouds that drift and change; a pass changes them once all through"),
     .params = params,

@@ -141,6 +141,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_colony = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("colony"),
     .description = GLANZ_DESCRIPTION("cells that are born and die by the rules of the game of life; a pass is a generation"),
     .params = params,

@@ -150,6 +150,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_comet = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("comet"),
     .description =
         GLANZ_DESCRIPTION("a head with a tail that dies away; a pass is once along and out, once round, or there and back"),

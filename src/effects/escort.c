@@ -75,6 +75,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_escort = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("escort"),
     .description = GLANZ_DESCRIPTION("a run, a second colour behind it, then dark, moving along; a pass is one of each"),
     .params = params,

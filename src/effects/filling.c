@@ -72,6 +72,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_filling = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("filling"),
     .description = GLANZ_DESCRIPTION("a run that grows and shrinks; a pass is one filling, there and back where it goes back"),
     .params = params,

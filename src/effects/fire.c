@@ -77,6 +77,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_fire = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("fire"),
     .description = GLANZ_DESCRIPTION("flames that rise; a pass is eight flames high"),
     .params = params,

@@ -114,6 +114,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_fireworks = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("fireworks"),
     .description = GLANZ_DESCRIPTION("shells that climb and burst, in colours of the palette; a pass is one shell"),
     .params = params,

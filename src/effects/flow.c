@@ -46,6 +46,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_flow = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("flow"),
     .description = GLANZ_DESCRIPTION("the palette along the line, flowing; a pass is once through it"),
     .params = params,

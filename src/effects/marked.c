@@ -53,6 +53,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_marked = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("marked"),
     .description = GLANZ_DESCRIPTION("LEDs coloured by hand, one by one, by stretches and by rectangles"),
     .params = params,

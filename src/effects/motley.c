@@ -52,6 +52,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 #endif
 
 GLANZ_CONST struct glanz_effect glanz_effect_motley = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("motley"),
     .description = GLANZ_DESCRIPTION("every point a random colour that changes now and then; a pass is one colour"),
     .params = params,

@@ -32,6 +32,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_needle = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("needle"),
     .description =
         GLANZ_DESCRIPTION("a point at a bearing: round a ring, or along a line; it stands until its bearing changes"),

@@ -111,6 +111,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_pattern = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("pattern"),
     .description = GLANZ_DESCRIPTION("blocks of colours as written, repeating; a pass is the whole pattern once"),
     .params = params,

@@ -184,6 +184,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_picture = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("picture"),
     .description = GLANZ_DESCRIPTION("a still or moving picture; a pass takes it through the field once, or one tile on"),
     .params = params,

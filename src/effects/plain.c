@@ -12,6 +12,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_plain = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("plain"),
     .description = GLANZ_DESCRIPTION("one colour everywhere"),
     .params = params,

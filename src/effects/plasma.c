@@ -56,6 +56,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_plasma = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("plasma"),
     .description = GLANZ_DESCRIPTION("soft waves that run through each other; a pass brings all of them round once"),
     .params = params,

@@ -45,6 +45,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_procession = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("procession"),
     .description = GLANZ_DESCRIPTION("runs with gaps that follow each other; a pass is one run and one gap"),
     .params = params,

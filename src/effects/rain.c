@@ -80,6 +80,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_rain = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("rain"),
     .description = GLANZ_DESCRIPTION("drops that fall, in colours of the palette; in a pass a slow drop falls twice"),
     .params = params,

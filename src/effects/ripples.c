@@ -82,6 +82,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_ripples = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("ripples"),
     .description = GLANZ_DESCRIPTION("rings on water, in colours of the palette; a pass takes a ring over the whole field"),
     .params = params,

@@ -40,6 +40,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_spokes = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("spokes"),
     .description = GLANZ_DESCRIPTION("spokes of the palette that turn about the middle, or a spiral; a pass is one turn"),
     .params = params,

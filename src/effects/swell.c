@@ -34,6 +34,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_swell = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("swell"),
     .description = GLANZ_DESCRIPTION("waves of light that roll along; a pass is one wave"),
     .params = params,

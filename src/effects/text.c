@@ -199,6 +199,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_text = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("text"),
     .description = GLANZ_DESCRIPTION("a line of text, standing or moving; a pass takes it through the field once"),
     .params = params,

@@ -48,6 +48,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 #endif
 
 GLANZ_CONST struct glanz_effect glanz_effect_twinkle = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("twinkle"),
     .description = GLANZ_DESCRIPTION("single LEDs light up and die away; a pass is one such twinkle"),
     .params = params,

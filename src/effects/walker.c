@@ -68,6 +68,7 @@ static void shade(struct glanz_light *light, const struct glanz_frame *frame, co
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_walker = {
+    .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("walker"),
     .description = GLANZ_DESCRIPTION("a running dot; a pass is once round, or there and back"),
     .params = params,

@@ -114,6 +114,9 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
     GLANZ_CONST struct glanz_content *content = (GLANZ_CONST struct glanz_content *)look->content;
     if (look->effect == NULL || !can_shade(look->effect) || look->effect->param_count > GLANZ_PARAMS) {
         wrong = GLANZ_TEXT("a look needs an effect");
+    } else if (look->effect->version != GLANZ_EFFECT_VERSION) {
+        wrong = GLANZ_TEXT(
+            "its effect is of another version than the library; expected .version = GLANZ_EFFECT_VERSION, built anew");
     } else if (look->effect->content != GLANZ_CONTENT_NONE && (content == NULL || content->kind != look->effect->content)) {
         wrong = GLANZ_TEXT("this effect needs what it is to show: \"blocks\", \"text\", a \"picture\" or \"marks\"");
     } else if (content != NULL && look->effect->content != GLANZ_CONTENT_NONE && is_empty(content)) {

@@ -36,8 +36,12 @@ glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uin
 #endif
     engine->levels[signal] = level | LEVEL_KNOWN | mark;
 #if GLANZ_DRIVES_MOST > 0
-    if (DRIVES(engine) != NULL && (before & LEVEL_KNOWN) == 0) {
-        DRIVES(engine)->set(engine, signal);
+    if (DRIVES(engine) != NULL) {
+        struct glanz_change told = {at_us, 0, 0};
+        DRIVES(engine)->pulse(engine, signal, before, level, glanz_lead_of(engine, told), over_us);
+        if ((before & LEVEL_KNOWN) == 0) {
+            DRIVES(engine)->set(engine, signal);
+        }
     }
 #endif
 #if GLANZ_FIELDS

@@ -63,6 +63,11 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
         for (uint8_t k = 0; k < look->setting_count; k++) {
             color = look->settings[k].param == i ? look->settings[k].number : color;
         }
+#if GLANZ_DRIVES_MOST > 0
+        needs |= look->effect->params[i].kind == GLANZ_PARAM_SIGNAL && color != 0
+                     ? (unsigned)GLANZ_PART_DRIVES | GLANZ_PART_COLORS
+                     : 0u;
+#endif
         if (look->effect->params[i].kind == GLANZ_PARAM_COLOR && ((uint32_t)color >> 24) != 0) {
             needs |= GLANZ_PART_COLORS;
         }

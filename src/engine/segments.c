@@ -90,6 +90,11 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #if GLANZ_FIELDS
     uint8_t by_itself = (layer->effect->needs & GLANZ_NEEDS_CLOCK) != 0;
     layer->frame.elapsed_us = elapsed;
+#if GLANZ_DRIVES_MOST > 0
+    if ((layer->effect->needs & GLANZ_NEEDS_PULSES) != 0 && DRIVES(engine) != NULL) {
+        DRIVES(engine)->tell(engine, layer);
+    }
+#endif
 #else
     const uint8_t by_itself = 0;
 #endif

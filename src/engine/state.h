@@ -216,6 +216,11 @@ struct pool { /* memory of effects, blocks one after another; those of layers th
 #define LEVEL_EVEN 0x20000000u    /* it went there evenly, all through a frame */
 #define LEVEL_STEPPED 0x10000000u /* it was told within the frame to come */
 
+struct pulse {      /* what a signal has done that effects react to */
+    uint32_t at_us; /* when it rose last, on the engine's clock */
+    uint16_t count; /* how often it has */
+};
+
 struct glanz_engine {
     GLANZ_CONST struct glanz_parts *parts;
     GLANZ_CONST struct glanz_rig *rig;
@@ -253,6 +258,9 @@ struct glanz_engine {
     void (*tell_time)(struct glanz_engine *engine, uint32_t elapsed); /* it goes on; NULL until it was told */
 #endif
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
+#if GLANZ_DRIVES_MOST > 0
+    struct pulse *pulses; /* of every signal; NULL without the part for drives */
+#endif
     uint32_t *levels; /* of every signal, with GLANZ_LEVEL_TURN and LEVEL_KNOWN */
     uint16_t level_count;
 #endif
@@ -327,6 +335,10 @@ struct glanz_fields_calls {
 /* What drives do for the others: nothing of it is there without them. */
 #if GLANZ_DRIVES_MOST > 0
 struct glanz_drives_calls {
+    /* A signal has another level: has it risen above its half, or gone on past its zero? */
+    void (*pulse)(struct glanz_engine *engine, uint8_t signal, uint32_t before, uint32_t level, uint32_t lead, uint32_t over);
+    /* What an effect that reacts to a signal is told of it. */
+    void (*tell)(const struct glanz_engine *engine, struct layer *layer);
     /* Memory for the levels of all signals, and what drives remember; laid out where the levels begin. */
     size_t (*size)(GLANZ_CONST struct glanz_rig *rig, uint8_t layers);
     void (*start)(struct glanz_engine *engine);

@@ -248,6 +248,7 @@ def make_show(surfaces):
     context["names"]["picture"] = list(show["pictures"])
     context["names"]["text"] = ["Ebbe {dial 0.0 to 6.5} m", "{time} {date}", "Flöße \u20ac", "{hour}.{minute}.{second} {dial}", "{{ }"]
     show["signals"] = make_signals()
+    context["names"]["fires at"] = ["dial", "lever", "knob", "button"] + list(show["signals"])
     context["names"]["follows"] = ["dial", "vane", "lever", "knob", "button"] + list(show["signals"])
     show["looks"] = {f"look {i}": make(parts["looks"]["additionalProperties"], root, context) for i in range(rng.randint(2, 6))}
     context["names"].update(look=list(show["looks"]), surface=list(surfaces), stencil=["take 2, leave 1", "take 1, leave 3, take 2, leave 2"])

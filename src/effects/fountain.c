@@ -1,0 +1,153 @@
+/* SPDX-License-Identifier: MIT */
+/* Fountain: drops that shoot up, spread and fall back; without pause, or a burst at each pulse of a signal, from the very
+ * moment at which it came. Where a drop is follows from when its burst began: only that is remembered. */
+#include "upright.h"
+
+#if GLANZ_FIELDS
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_FOUNTAIN_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind it", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_FOUNTAIN_DROPS] = GLANZ_PARAM_ROW("drops", "of a burst", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 40, 12),
+    [GLANZ_FOUNTAIN_HEIGHT] = GLANZ_SHARE_ROW("height", "to which the quickest rise", GLANZ_PERCENT(95)),
+    [GLANZ_FOUNTAIN_FIRES] = GLANZ_SIGNAL_ROW("fires at", "a burst each time this rises above its half; else without pause"),
+    [GLANZ_FOUNTAIN_SPEED] = GLANZ_RATE_ROW("flights of the quickest drops", GLANZ_UNIT_PASS_TIME, 1600),
+};
+
+#define BURSTS 6    /* in the air at once; beyond that the oldest gives way */
+#define EACH 14     /* without pause: bits of a pass between two, 1/4 */
+#define OPENS 2048u /* of 65536 of a pass: in so long a drop comes from dark */
+
+struct burst {
+    uint32_t begin; /* in 65536ths of a pass, laps above */
+    uint16_t seed;
+    uint8_t flies;
+};
+
+struct memory {
+    uint32_t last; /* the last of those without pause */
+    uint16_t pulses;
+    uint8_t begun, next;
+    uint16_t count; /* of all bursts so far */
+    struct burst bursts[BURSTS];
+};
+
+static struct glanz_raster raster_of(const struct glanz_frame *frame) {
+    uint32_t head = ((uint32_t)sizeof(struct memory) + 7u) & ~7u;
+    struct glanz_raster raster = {(struct glanz_light *)(void *)((uint8_t *)frame->memory + head), frame->length, frame->rows};
+    if (frame->rows == 1 && frame->length > 1) { /* along a line is up */
+        raster.columns = 1;
+        raster.rows = frame->length;
+    }
+    return raster;
+}
+
+static uint32_t memory(const struct glanz_frame *frame) {
+    uint32_t bytes = (((uint32_t)sizeof(struct memory) + 7u) & ~7u) + GLANZ_RASTER_BYTES(frame->length, frame->rows);
+    return bytes > 65528u ? 0 : bytes;
+}
+
+static void fire(struct memory *memory, uint32_t begin) {
+    struct burst *burst = &memory->bursts[memory->next];
+    memory->next = (uint8_t)((memory->next + 1u) % BURSTS);
+    burst->begin = begin;
+    burst->seed = memory->count++;
+    burst->flies = 1;
+}
+
+/* Where the phase is, laps and 65536ths. */
+static uint32_t phase_of(const struct glanz_frame *frame) {
+    return (uint32_t)(uint16_t)frame->lap[0] << 16 | frame->turn[0] >> 16;
+}
+
+static void begin_bursts(struct memory *memory, const struct glanz_frame *frame) {
+    uint32_t now = phase_of(frame);
+    if (frame->number[GLANZ_FOUNTAIN_FIRES] == 0) {
+        uint32_t slot = now >> EACH;
+        if (!memory->begun || slot != memory->last) {
+            fire(memory, slot << EACH);
+        }
+        memory->last = slot;
+    } else if (memory->begun && frame->pulses != memory->pulses) {
+        fire(memory, now - (frame->pulse_turn >> 16));
+    }
+    memory->pulses = frame->pulses;
+    memory->begun = 1;
+}
+
+/* One drop at a time since its burst began, in 65536ths of a pass. @return 1 while it flies. */
+static int drop(const struct glanz_raster *raster, const struct glanz_frame *frame, const struct burst *burst, uint8_t index,
+                uint32_t time) {
+    uint32_t draw = glanz_hash2(frame->seed ^ burst->seed, index);
+    uint32_t speed = 39322u + glanz_mul32_high(draw << 16, 26214u); /* 0.6 to 1 of the quickest, which flies for a pass */
+    if (time >= speed) {
+        return 0;
+    }
+    uint32_t height = glanz_times((uint32_t)raster->rows << 16, (uint32_t)frame->number[GLANZ_FOUNTAIN_HEIGHT]);
+    uint32_t up = glanz_share_of(time, speed - time) * 4u; /* 4 t (v - t), whose top is v^2 */
+    int32_t y = (int32_t)((uint32_t)raster->rows << 16) - (int32_t)glanz_times(height, up > 65536u ? 65536u : up);
+    int32_t aside = (int32_t)(draw >> 16) - 32768; /* of the width, in a pass */
+    int32_t x = (int32_t)((uint32_t)raster->columns << 15) +
+                (raster->columns == 1 ? 0 : (int32_t)((int64_t)aside * (int32_t)time / 65536 * raster->columns));
+    uint32_t left = speed - time;
+    uint32_t level = time < OPENS ? time * (65536u / OPENS) : left < 8192u ? left * 8u : 65536u;
+    glanz_raster_dot(raster, x, y, glanz_gradient_at(frame->gradient, (uint16_t)(time * 65535u / 65536u)), level);
+    return 1;
+}
+
+static uint8_t step(struct glanz_frame *frame) {
+    struct memory *memory = (struct memory *)frame->memory;
+    if (memory == NULL) {
+        return 0;
+    }
+    struct glanz_raster raster = raster_of(frame);
+    uint8_t moves = frame->number[GLANZ_FOUNTAIN_FIRES] == 0;
+    begin_bursts(memory, frame);
+    glanz_raster_fill(&raster, frame->color[0]);
+    for (uint8_t b = 0; b < BURSTS; b++) {
+        struct burst *burst = &memory->bursts[b];
+        if (!burst->flies) {
+            continue;
+        }
+        uint32_t time = (phase_of(frame) - burst->begin) & 0x1FFFFFFFu; /* laps are folded by 8,192 */
+        time = time > 0x0FFFFFFFu ? 0x20000000u - time : time;          /* backwards */
+        uint8_t flies = 0;
+        for (uint8_t i = 0; i < (uint8_t)frame->number[GLANZ_FOUNTAIN_DROPS]; i++) {
+            flies = (uint8_t)(flies | drop(&raster, frame, burst, i, time));
+        }
+        burst->flies = flies;
+        moves |= 1; /* with the frame in which the last has landed */
+    }
+    return moves ? GLANZ_STEP_MOVES : 0;
+}
+
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    (void)cover;
+    if (frame->memory == NULL) {
+        glanz_light_fill(light, frame->color[0], count);
+        return;
+    }
+    struct glanz_raster raster = raster_of(frame);
+    struct upright upright = upright_of(frame, places);
+    for (uint8_t i = 0; i < count; i++) {
+        light[i] = glanz_raster_at(&raster, upright.line ? GLANZ_HALF : places->x[i], upright_y(&upright, places, i));
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_fountain = {
+    .version = GLANZ_EFFECT_VERSION,
+    .name = GLANZ_TEXT("fountain"),
+    .description =
+        GLANZ_DESCRIPTION("drops that shoot up and fall back, without pause or when a signal rises; a pass is the longest "
+                          "flight"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT | GLANZ_NEEDS_PULSES,
+    .step = step,
+    .shade_field = shade,
+    .memory = memory,
+    .least_columns = 5,
+    .least_rows = 1,
+};
+
+#endif
