@@ -394,6 +394,68 @@ START_TEST(clear_all_is_as_at_power_on) {
 }
 END_TEST
 
+/* One look, with other numbers on each segment, in presets later on each; and two that draw by the same lot. */
+START_TEST(one_look_on_many_segments) {
+    static const uint32_t rates[] = {40, 100, 400};
+    static const char many[] =
+        "{'show':'t','brightness':'100 %','change':'0 s','looks':{'dot':{'effect':'walker','size':'1 leds','speed':'10 leds/s',"
+        "'color':'#ff0000'},'stars':{'effect':'twinkle','speed':'0.5 passes/s'}},'segments':{'a':{'surface':'rail','leds':15,'look':"
+        "'dot','numbers':{'speed':'-10 leds/s','size':'2 leds'}},'b':{'surface':'rail','first':15,'leds':15,'look':'dot'},'c':{"
+        "'surface':'mast','leds':15,'look':'stars','seed':4},'d':{'surface':'mast','first':15,'look':'stars','seed':4}},'presets':{"
+        "'wave':{'a':'dot','b':{'look':'dot','later':'300 ms','numbers':{'color':'#00ff00'}},'c':{'look':'dot','later':'600 ms'},'d':{"
+        "'look':'dot','later':'900 ms','numbers':{'speed':'5 leds/s'}}}}}";
+    for (int r = 0; r < 3; r++) {
+        stage_must_open(&stage, rig, many);
+        ck_assert_int_eq(shows(0).number[GLANZ_WALKER_SPEED], -GLANZ_FIXED(10));
+        ck_assert_int_eq(shows(0).number[GLANZ_WALKER_SIZE], GLANZ_FIXED(2));
+        ck_assert_int_eq(shows(1).number[GLANZ_WALKER_SPEED], GLANZ_FIXED(10));
+        stage_run(&stage, 0, 1200000, rates[r]);
+        struct glanz_light lights[60];
+        ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, 0, lights, 60), GLANZ_OK);
+        ck_assert_mem_eq(&lights[30], &lights[45], 15 * sizeof lights[0]); /* the same stars */
+        struct glanz_action wave = {.kind = &glanz_action_recall, .target = 0, .over_ms = 0, .again = 1};
+        ck_assert_int_eq(glanz_control_act(glanz_device_control(stage.device), &wave, 1203000), GLANZ_OK);
+        stage_run(&stage, 1200000, 2600000, rates[r]);
+        stage_frame(&stage, 2603000); /* 1.4, 1.1, 0.8 and 0.5 s after each began */
+        ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, 0, lights, 60), GLANZ_OK);
+        static const double wanted[] = {14, 11, 8, 2.5};
+        for (int s = 0; s < 4; s++) {
+            double sum = 0;
+            double at = 0;
+            for (int i = 0; i < 15; i++) {
+                double light = s == 1 ? lights[15 * s + i].green : lights[15 * s + i].red;
+                sum += light;
+                at += light * (i + 0.5);
+            }
+            ck_assert_msg(sum > 0 && fabs(at / sum - (wanted[s] - 0.5)) < 0.07, "at %u/s segment %d is at %.3f in place of %.3f",
+                          rates[r], s, at / sum, wanted[s] - 0.5);
+        }
+        stage_close(&stage);
+    }
+    /* numbers stay when the show is taken anew, and are its own again after all is cleared */
+    stage_must_open(&stage, rig, many);
+    stage_frame(&stage, 0);
+    ck_assert_int_eq(stage_show(&stage, many), GLANZ_OK);
+    ck_assert_int_eq(shows(0).number[GLANZ_WALKER_SPEED], -GLANZ_FIXED(10));
+    stage_do(&stage, "{'adjust':'a','number':'speed','to':'1 leds/s'}");
+    stage_do(&stage, "{'clear all':true}");
+    ck_assert_int_eq(shows(0).number[GLANZ_WALKER_SPEED], -GLANZ_FIXED(10));
+    stage_close(&stage);
+    static const char *const wrong[][2] = {{"'numbers':{'speed':'1 leds/s'}", "expected a \"look\""},
+                                           {"'look':'w','numbers':{'heat':'1 %'}", "unknown key"},
+                                           {"'look':'w','numbers':{'color':'1 %'}", "colour"},
+                                           {"'look':'w','later':'11 min'", "10 min"}};
+    for (int i = 0; i < 4; i++) {
+        char text[600];
+        snprintf(text, sizeof text, "%s%s%s", "{'show':'t','looks':{'w':{'effect':'plain'}},'segments':{'rail':{'surface':'rail'}},'presets':{'p':{'rail':{",
+                 wrong[i][0], "}}}}");
+        ck_assert_int_ne(stage_open(&stage, rig, text), GLANZ_OK);
+        ck_assert_msg(strstr(stage.fault.text, wrong[i][1]) != NULL, "%s: %s", wrong[i][0], stage.fault.text);
+        stage_close(&stage);
+    }
+}
+END_TEST
+
 /* What cannot be done is refused where it is written. */
 START_TEST(wrong_actions_are_refused) {
     static const char *const wrong[][2] = {
@@ -446,6 +508,7 @@ Suite *actions_suite(void) {
     tcase_add_test(tests, a_tempo_is_tapped);
     tcase_add_test(tests, what_moves_stands_still);
     tcase_add_test(tests, clear_all_is_as_at_power_on);
+    tcase_add_test(tests, one_look_on_many_segments);
     tcase_add_test(tests, wrong_actions_are_refused);
     suite_add_tcase(suite, tests);
     return suite;

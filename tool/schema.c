@@ -67,6 +67,12 @@ const struct schema_hook schema_hooks[] = {
         {"\"oneOf\": [ { \"enum\": [\"stay\", \"dark\", \"back\"] }, { \"type\": \"object\", \"additionalProperties\": false, "
          "\"required\": [\"preset\"], \"properties\": { \"preset\": { \"type\": \"string\" } } } ]",
          "`stay`, `dark`, `back`, or a preset"},
+    [HOOK_NUMBERS] = {"\"type\": \"object\", \"additionalProperties\": { \"type\": [\"string\", \"integer\", \"boolean\"] }",
+                      "an object of such keys and values"},
+    [HOOK_READS] = {"\"type\": \"string\", \"pattern\": \"^-?[0-9]+([.][0-9]+)? to -?[0-9]+([.][0-9]+)? .+$\"",
+                    "a range with its unit"},
+    [HOOK_LEVEL] = {"\"type\": \"string\", \"pattern\": \"^[-]?[0-9]+([.][0-9]+)? ?[^0-9]+.*$\"",
+                    "a level: `40 %`, `90 deg` of an angle, or in the unit of its input"},
     [HOOK_PARAM] = {"\"type\": \"string\"", "the key of a number"},
     [HOOK_CHANGE] = {"\"type\": [\"string\", \"integer\", \"boolean\"]", "a value of that key"},
     [HOOK_ON] = {"\"enum\": [true, false, \"other\"]", "`true`, `false`, `other`"},

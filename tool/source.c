@@ -53,7 +53,8 @@ static int stands_already(const struct table *table, uint8_t index) {
     for (uint8_t i = 0; i < index; i++) {
         const struct row *other = &table->rows[i];
         if (other->at == row->at && other->kind != ROW_OBJECT && ((other->flags ^ row->flags) & ROW_COMPANION) == 0 &&
-            ((other->flags | row->flags) & ROW_ALTERNATIVE) == 0 && row->kind < ROW_OBJECT) {
+            ((other->flags | row->flags) & ROW_ALTERNATIVE) == 0 &&
+            (row->kind < ROW_OBJECT || (row->kind == ROW_HOOK && row->extra == HOOK_LEVEL))) {
             return 1;
         }
     }

@@ -82,6 +82,16 @@ static void put_then(FILE *to, GLANZ_CONST struct glanz_playlist *list) {
     }
 }
 
+static void put_numbers(FILE *to, GLANZ_CONST struct glanz_setting *settings, uint8_t count) {
+    for (uint8_t i = 0; i < count; i++) {
+        fprintf(to, "%s{%u, %u, %d}", i == 0 ? ", .settings = (GLANZ_CONST struct glanz_setting[]){" : ", ", settings[i].param,
+                settings[i].unit, (int)settings[i].number);
+    }
+    if (count != 0) {
+        fprintf(to, "}, .setting_count = %u", count);
+    }
+}
+
 /* Which number an action changes, and how. */
 static void put_change(FILE *to, const struct glanz_action *action) {
     if (action->param != NULL) {
@@ -147,6 +157,23 @@ void source_put_hook(const struct source *source, const struct row *row, const v
         source_put_identifier(to, ", .kind = &glanz_action_", ((const struct glanz_action *)base)->kind->key);
         source_put_look_of(source, ((const struct glanz_action *)base)->look);
         source_put_gradient_of(source, ((const struct glanz_action *)base)->gradient);
+        break;
+    case HOOK_NUMBERS:
+        if (row->at == offsetof(struct glanz_segment, settings) && row->extra == HOOK_NUMBERS) {
+            put_numbers(to, ((const struct glanz_segment *)base)->settings,
+                        ((const struct glanz_segment *)base)->setting_count);
+        } else {
+            put_numbers(to, ((const struct glanz_part *)base)->settings, ((const struct glanz_part *)base)->setting_count);
+        }
+        break;
+    case HOOK_LEVEL: source_put_member(to, row->member, glanz_row_get(row, base)); break;
+    case HOOK_READS:
+        if (((const struct glanz_input *)base)->unit != NULL) {
+            fputs(", .unit = ", to);
+            source_put_text(to, ((const struct glanz_input *)base)->unit);
+            fprintf(to, ", .reads_low = %d, .reads_high = %d", (int)((const struct glanz_input *)base)->reads_low,
+                    (int)((const struct glanz_input *)base)->reads_high);
+        }
         break;
     case HOOK_PARAM: put_change(to, (const struct glanz_action *)base); break;
     case HOOK_MOMENT:

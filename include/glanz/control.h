@@ -47,6 +47,9 @@ struct glanz_part {
     GLANZ_CONST struct glanz_look *look;
 #if GLANZ_SEQUENCES
     GLANZ_CONST struct glanz_gradient *gradient; /**< of GLANZ_ASPECT_PALETTE */
+    uint8_t setting_count;
+    GLANZ_CONST struct glanz_setting *settings; /**< numbers of `look` that are others here */
+    uint32_t later_ms;                          /**< it comes so much later than the preset is recalled; to 600000 */
 #endif
 };
 

@@ -176,11 +176,26 @@ struct glanz_segment {
     uint8_t off;                         /**< 1: off at the start */
     uint16_t opacity;                    /**< 1 to 65535; 0: full */
     uint16_t brightness;                 /**< lightness 1 to 65535 at the start; 0: full */
+#if GLANZ_SEQUENCES
+    uint8_t setting_count;
+    GLANZ_CONST struct glanz_setting *settings; /**< numbers of `look` that are others here; at the start */
+#endif
 #if GLANZ_DRIVES_MOST > 0
     uint8_t drive_count;
     GLANZ_CONST struct glanz_drive *drives; /**< of GLANZ_DRIVE_BRIGHTNESS and GLANZ_DRIVE_OPACITY: what signals dim it by */
 #endif
 };
+
+#if GLANZ_SEQUENCES
+/** Are these numbers of a look, within their bounds? None are, of any; NULL with a count is not. */
+int glanz_settings_fit(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_setting *settings, uint8_t count);
+
+/** A look with some numbers that are others, for a call that takes a look. @param look,settings room: for the look, and for
+ *  GLANZ_PARAMS settings. @param over,count the numbers. @return it, or `of` where there are none. */
+GLANZ_CONST struct glanz_look *glanz_look_with(struct glanz_look *look, struct glanz_setting *settings,
+                                               GLANZ_CONST struct glanz_look *of, GLANZ_CONST struct glanz_setting *over,
+                                               uint8_t count);
+#endif
 
 /** May the parameter of an effect with this index be set so? @param unit enum glanz_unit, not NONE for lengths and rates.
  *  @return GLANZ_ERR_ARGUMENT: there is none, or it is out of its bounds. */

@@ -97,7 +97,10 @@ static glanz_status clear_segment(struct glanz_control *control, uint8_t index, 
         (void)(control->parts->drives->release(control->engine, index) == GLANZ_OK); /* the segment is there */
     }
 #endif
-    glanz_status status = glanz_engine_look(control->engine, index, is->look, change);
+    struct glanz_look look;
+    struct glanz_setting settings[GLANZ_PARAMS];
+    glanz_status status = glanz_engine_look(
+        control->engine, index, glanz_look_with(&look, settings, is->look, is->settings, is->setting_count), change);
     if (status == GLANZ_OK) {
         status = glanz_engine_switch(control->engine, index, !is->off, change);
     }

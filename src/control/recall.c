@@ -55,18 +55,24 @@ static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struc
     glanz_status status = GLANZ_OK;
     uint8_t aspects = part->aspects;
 #if GLANZ_SEQUENCES
+    struct glanz_look room;
+    struct glanz_setting settings[GLANZ_PARAMS];
+    GLANZ_CONST struct glanz_look *is = glanz_look_with(&room, settings, part->look, part->settings, part->setting_count);
+    change.at_us += (glanz_us)part->later_ms * 1000u;
     aspects = (uint8_t)(aspects & ~control->segments[part->segment].taken);
     if ((aspects & GLANZ_ASPECT_LOOK) != 0 && (control->segments[part->segment].taken & GLANZ_ASPECT_PALETTE) != 0 &&
         part->look != NULL) { /* the look, in the palette that was taken over */
         struct glanz_showing showing;
-        struct glanz_look look = *part->look;
+        struct glanz_look look = *is;
         status = glanz_engine_showing(control->engine, part->segment, &showing);
         look.gradient = showing.effect == NULL ? look.gradient : showing.gradient;
         status = status != GLANZ_OK ? status : glanz_engine_look(control->engine, part->segment, &look, change);
     } else
+#else
+    GLANZ_CONST struct glanz_look *is = part->look;
 #endif
         if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
-        status = glanz_engine_look(control->engine, part->segment, part->look, change);
+        status = glanz_engine_look(control->engine, part->segment, is, change);
     }
 #if GLANZ_SEQUENCES
     if ((aspects & GLANZ_ASPECT_PALETTE) != 0 && status == GLANZ_OK) {

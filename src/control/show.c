@@ -180,6 +180,14 @@ static glanz_status check_presets(GLANZ_CONST struct glanz_show *show, struct gl
                                          GLANZ_TEXT("expected parts for segments of the show, with looks"));
             }
             glanz_status status = (part->aspects & GLANZ_ASPECT_LOOK) != 0 ? check_used_look(part->look, fault) : GLANZ_OK;
+#if GLANZ_SEQUENCES
+            if (status == GLANZ_OK &&
+                (part->later_ms > 600000u || !glanz_settings_fit((part->aspects & GLANZ_ASPECT_LOOK) != 0 ? part->look : NULL,
+                                                                 part->settings, part->setting_count))) {
+                return glanz_show_refuse(fault, GLANZ_TEXT("presets"), show->presets[i].name,
+                                         GLANZ_TEXT("expected numbers of its looks, and at most 10 min later"));
+            }
+#endif
             if (status != GLANZ_OK) {
                 return status;
             }

@@ -68,6 +68,13 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
     glanz_status status = GLANZ_OK;
     uint8_t keeps = 0;
     GLANZ_CONST struct glanz_look *look = look_after(&keeps, control->engine, index, show, is, was);
+#if GLANZ_SEQUENCES
+    struct glanz_look room;
+    struct glanz_setting settings[GLANZ_PARAMS];
+    if (look == is->look) {
+        look = glanz_look_with(&room, settings, look, is->settings, is->setting_count);
+    }
+#endif
     if (!keeps) {
         status = glanz_engine_look(control->engine, index, look, change);
 #if GLANZ_FIELDS

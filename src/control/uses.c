@@ -83,6 +83,10 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
     }
     for (uint8_t i = 0; i < show->segment_count && !uses; i++) {
         uses = glanz_inside(show->segments[i].name, memory, size) || look_uses(show->segments[i].look, memory, size);
+#if GLANZ_SEQUENCES
+        uses = uses || glanz_overlaps(show->segments[i].settings, show->segments[i].setting_count, sizeof(struct glanz_setting),
+                                      memory, size);
+#endif
     }
     for (uint8_t i = 0; i < show->preset_count && !uses; i++) {
         GLANZ_CONST struct glanz_preset *preset = &show->presets[i];
@@ -91,7 +95,9 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
         for (uint8_t p = 0; p < preset->part_count && !uses; p++) {
             uses = look_uses(preset->parts[p].look, memory, size);
 #if GLANZ_SEQUENCES
-            uses = uses || gradient_uses(preset->parts[p].gradient, memory, size);
+            uses = uses || gradient_uses(preset->parts[p].gradient, memory, size) ||
+                   glanz_overlaps(preset->parts[p].settings, preset->parts[p].setting_count, sizeof(struct glanz_setting),
+                                  memory, size);
 #endif
         }
     }

@@ -79,6 +79,10 @@ void glanz_read_picture(struct reading *reading, int token, struct glanz_look *l
 void glanz_read_action_begin(struct reading *reading, struct read_frame *frame);
 void glanz_read_action_end(struct reading *reading, struct read_frame *frame);
 void glanz_read_on(struct reading *reading, int token, struct glanz_action *action);
+void glanz_read_numbers(struct reading *reading, int token, GLANZ_CONST struct glanz_look *look,
+                        GLANZ_CONST struct glanz_setting **settings, uint8_t *count);
+void glanz_read_reads(struct reading *reading, int token, struct glanz_input *input);
+void glanz_read_level(struct reading *reading, const struct row *row, int token, void *base);
 void glanz_read_param(struct reading *reading, int token, struct glanz_action *action);
 void glanz_read_change(struct reading *reading, const struct row *row, int token, struct glanz_action *action);
 /* A number of a parameter. @param angle the most of an angle, either way. */

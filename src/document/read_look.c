@@ -186,6 +186,35 @@ int32_t glanz_read_number(struct reading *reading, int token, GLANZ_CONST struct
     }
 }
 
+/* Numbers of a look that are others on a segment, or in a preset. */
+void glanz_read_numbers(struct reading *reading, int token, GLANZ_CONST struct glanz_look *look,
+                        GLANZ_CONST struct glanz_setting **settings, uint8_t *count) {
+    struct json *json = &reading->json;
+    const char *keys[GLANZ_PARAMS + 1];
+    if (look == NULL) {
+        glanz_json_fail(json, token, "expected a \"look\" whose numbers these are", NULL, NULL);
+        return;
+    }
+    GLANZ_CONST struct glanz_effect *effect = look->effect;
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        keys[i] = effect->params[i].name;
+    }
+    keys[effect->param_count] = NULL;
+    if (!glanz_json_object(json, token, keys)) {
+        return;
+    }
+    struct glanz_setting *list = (struct glanz_setting *)glanz_json_allocate(json, sizeof *list * effect->param_count);
+    *settings = list;
+    for (uint8_t i = 0; json->status == GLANZ_OK && i < effect->param_count; i++) {
+        int member = glanz_json_member(json, token, keys[i]);
+        if (member >= 0) {
+            list[*count].param = i;
+            list[*count].number = glanz_read_number(reading, member, &effect->params[i], 65535, &list[*count].unit);
+            *count = (uint8_t)(*count + 1u);
+        }
+    }
+}
+
 /* ---- drives ---- */
 
 static GLANZ_CONST struct glanz_param lightness = {.name = "brightness", .kind = GLANZ_PARAM_COUNT, .high = 65535};

@@ -114,6 +114,7 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     struct json *json = &reading->json;
     void *member = (uint8_t *)base + row->at;
     switch (row->extra) {
+    case HOOK_READS: glanz_read_reads(reading, token, (struct glanz_input *)base); break;
     case HOOK_LOWEST_BLINK: read_lowest_blink(json, token, (struct glanz_rig *)base); break;
     case HOOK_DEGREES:
         *(int32_t *)member =

@@ -84,7 +84,7 @@ static void end_segment(struct reading *reading, const struct read_frame *frame)
     struct json *json = &reading->json;
     struct glanz_segment *segment = (struct glanz_segment *)(void *)frame->base;
     GLANZ_CONST struct glanz_surface *on = &reading->rig->surfaces[segment->surface];
-    segment->seed = glanz_text_hash(segment->name);
+    segment->seed = glanz_read_token(frame, "seed") >= 0 ? segment->seed : glanz_text_hash(segment->name);
     uint32_t leds = segment->region.piece == 0 ? glanz_surface_leds(on) : on->pieces[segment->region.piece - 1].leds;
     uint32_t end = segment->region.first + (uint32_t)(segment->region.leds == 0 ? 1 : segment->region.leds);
     if (end > leds) {
@@ -215,6 +215,16 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     case HOOK_STACK: read_stack(reading, token); break;
     case HOOK_THEN: glanz_read_then(reading, token, (struct glanz_playlist *)base); break;
     case HOOK_ON: glanz_read_on(reading, token, (struct glanz_action *)base); break;
+    case HOOK_NUMBERS: /* the look was read before */
+        if (row->at == offsetof(struct glanz_segment, settings)) {
+            struct glanz_segment *segment = (struct glanz_segment *)base;
+            glanz_read_numbers(reading, token, segment->look, &segment->settings, &segment->setting_count);
+        } else {
+            struct glanz_part *part = (struct glanz_part *)base;
+            glanz_read_numbers(reading, token, part->look, &part->settings, &part->setting_count);
+        }
+        break;
+    case HOOK_LEVEL: glanz_read_level(reading, row, token, base); break;
     case HOOK_PARAM: glanz_read_param(reading, token, (struct glanz_action *)base); break;
     case HOOK_CHANGE: glanz_read_change(reading, row, token, (struct glanz_action *)base); break;
     case HOOK_MOMENT: glanz_read_moment(json, token, (struct glanz_moment *)member); break;

@@ -97,13 +97,19 @@ enum row_hook {
     HOOK_THEN,
     HOOK_KIND, /* of an action */
     HOOK_ON,
-    HOOK_PARAM,  /* of an action: which number it changes */
-    HOOK_CHANGE, /* and how; low: enum glanz_change_by */
+    HOOK_NUMBERS, /* of a look, that are others on a segment or in a preset */
+    HOOK_READS,   /* of an input: what its ends read */
+    HOOK_LEVEL,   /* of a signal; low: enum level_of */
+    HOOK_PARAM,   /* of an action: which number it changes */
+    HOOK_CHANGE,  /* and how; low: enum glanz_change_by */
     HOOK_MOMENT,
     HOOK_DAY,
     HOOK_END,   /* of a drive */
     HOOK_DRIVES /* of a segment, or of the whole: those of their rows that are driven */
 };
+
+/* What a level belongs to, which says of which signal it is. */
+enum level_of { LEVEL_OF_TRIGGER, LEVEL_OF_MARGIN, LEVEL_OF_CONDITION, LEVEL_OF_DRIVE };
 
 /* What a table wants done before its rows are read, and after. */
 enum table_hook {
@@ -179,7 +185,7 @@ struct table {
 #endif
 };
 
-#define ROWS_MOST 20 /* of a table */
+#define ROWS_MOST 24 /* of a table */
 
 /* Words that stand for numbers, closed by NULL. */
 extern const char *const glanz_words_blends[];
@@ -293,6 +299,13 @@ const void *glanz_row_list(const struct row *row, const void *base);
     LIST_OF(key, member, type, number, table, most, ROW_MAP, (scope) + 1, flags, what)
 #define HOOK(key, member, hook, flags, what)                                                                                   \
     { key, {NULL}, 0, ROW_AT(member), flags, ROW_HOOK, 0, hook, 0 ROW_WORDS(member, NULL, what) }
+
+/* A level, as levels.c reads it. */
+#define LEVEL_ROW(key, member, of, flags, tag, what)                                                                           \
+    {                                                                                                                          \
+        key, {.low = of}, 65536, ROW_AT(member), flags, ROW_HOOK, ROW_WIDTH(member), HOOK_LEVEL,                               \
+            tag ROW_WORDS(member, NULL, what)                                                                                  \
+    }
 
 /* A table with more rows than a frame has tokens for does not compile. */
 #define ROWS_OF(rows)                                                                                                          \

@@ -212,11 +212,13 @@ static const struct row button_rows[] = {
     QUANTITY("together within", together_ms, QUANTITY_TIME, 20, 1000, 0,
              "two that are pressed within this are pressed together; else 150 ms"),
 };
+#define READS_ROW                                                                                                              \
+    HOOK("reads", unit, HOOK_READS, 0, "what people read at 0 % and at 100 %, such as \"0 to 6.5 m\"; else percent")
 #define LOST_ROWS                                                                                                              \
     QUANTITY("lost after", lost_ms, QUANTITY_TIME, 100, 86400000, 0,                                                           \
              "it is lost when nothing was pushed in for so long; else never"),                                                 \
         QUANTITY("lost is", lost_level, QUANTITY_LIGHTNESS, 0, 65535, 0, "what counts while it is lost; else 0 %")
-static const struct row value_rows[] = {PIN_ROW, LOST_ROWS};
+static const struct row value_rows[] = {PIN_ROW, READS_ROW, LOST_ROWS};
 #define REVERSED_ROW FLAG("reversed", reversed, 0, "it counts the other way round")
 #define LAG_ROW                                                                                                                \
     QUANTITY("lag", lag_ms, QUANTITY_TIME, 0, 10000, 0, "half-life with which its noise is smoothed; else not at all")
@@ -226,6 +228,7 @@ static const struct row sensor_rows[] = {
     QUANTITY("high", high, QUANTITY_LIGHTNESS, 0, 65535, 0, "the reading that counts as 100 %; else 100 %"),
     REVERSED_ROW,
     LAG_ROW,
+    READS_ROW,
     LOST_ROWS,
 };
 static const struct row dial_rows[] = {
@@ -241,6 +244,7 @@ static const struct row knob_rows[] = {
     COUNT("edges", edges, 1, 4, 0, "changes of its lines in one step: 1, 2 or 4; else 4"),
     FLAG("endless", endless, 0, "its end joins its start: it is an angle"),
     REVERSED_ROW,
+    READS_ROW,
 };
 #define INPUT_TABLE(id, title)                                                                                                 \
     static const struct table id##_table = {TABLE_ROWS(id##_rows), TABLE_PLAIN, TABLE_FLAT, 0,                                 \

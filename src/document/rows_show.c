@@ -148,8 +148,8 @@ static const struct row drive_rows[] = {
     INDEX("follows", signal, SCOPE_SIGNALS, ROW_REQUIRED, "an input of the rig or a signal of the show"),
     HOOK("from", from, HOOK_END, ROW_REQUIRED, "the number where the signal begins"),
     HOOK("to", to, HOOK_END, ROW_REQUIRED, "the number where it ends"),
-    QUANTITY("begins at", begin, QUANTITY_SHARE, 0, 65535, 0, "part of the signal that is followed; else 0 %"),
-    QUANTITY("ends at", end, QUANTITY_SHARE, 1, 65536, 0, "beyond it the number stays; else 100 %"),
+    LEVEL_ROW("begins at", begin, LEVEL_OF_DRIVE, 0, 0, "part of the signal that is followed; else 0 %"),
+    LEVEL_ROW("ends at", end, LEVEL_OF_DRIVE, 0, 0, "beyond it the number stays; else 100 %"),
     CHOICE("curve", curve, glanz_words_curves, 0, "GLANZ_CURVE_", "how the way lies between its ends; else straight"),
     COUNT("steps", steps, 2, 255, 0, "of the curve steps: levels"),
     CHOICE("yields", yields, glanz_words_yields, 0, "GLANZ_YIELD_", "to a hand that sets the number"),
@@ -186,6 +186,9 @@ static const struct row segment_rows[] = {
     HOOK(NULL, drives, HOOK_DRIVES, 0, NULL),
     FLAG("on", off, ROW_INVERTED, "at the start"),
     POINTER("look", look, struct glanz_look, SCOPE_LOOKS, 0, "at the start; else dark"),
+    HOOK("numbers", settings, HOOK_NUMBERS, 0, "of that look, which are others here: keys and values as the look has them"),
+    COUNT("seed", seed, 0, UINT32_MAX, ROW_CONDITIONAL,
+          "of what it draws by lot; two of one seed do so alike; else of its name"),
 };
 static const struct table segment_table = {TABLE_ROWS(segment_rows), TABLE_SEGMENT, TABLE_FLAT, 0,
                                            offsetof(OF, name) TABLE_WORDS("struct glanz_segment", "segment", NULL, NULL)};
@@ -221,10 +224,13 @@ static const struct row part_rows[] = {
      2,
      QUANTITY_LIGHTNESS,
      GLANZ_ASPECT_BRIGHTNESS ROW_WORDS(brightness, NULL, "of the segment")},
+    HOOK("numbers", settings, HOOK_NUMBERS, 0, "of that look, which are others here: keys and values as the look has them"),
+    QUANTITY("later", later_ms, QUANTITY_TIME, 0, 600000, 0, "it comes so much later than the preset is recalled"),
 };
 static const struct table part_table = {
     TABLE_ROWS(part_rows), TABLE_PART, TABLE_FLAT | TABLE_SHORTHAND, offsetof(OF, aspects),
     0 TABLE_WORDS("struct glanz_part", "part of a preset", "aspects", "\"not\": { \"required\": [\"look\", \"palette\"] }")};
+_Static_assert(offsetof(OF, settings) != offsetof(struct glanz_segment, settings), "the hook for numbers tells them apart by that");
 _Static_assert(offsetof(OF, segment) == 0, "a keyed map puts the index into the first byte");
 #undef OF
 

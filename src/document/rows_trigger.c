@@ -113,11 +113,7 @@ GLANZ_CONST struct glanz_param *glanz_rows_param(GLANZ_CONST struct glanz_show *
 #undef OF
 
 #define OF struct glanz_trigger
-#define LEVEL(key, member, event, what)                                                                                        \
-    {                                                                                                                          \
-        key, {.low = 0}, 65535, ROW_AT(member), ROW_CONDITIONAL, ROW_QUANTITY, 2, QUANTITY_LIGHTNESS,                          \
-            event ROW_WORDS(member, NULL, what)                                                                                \
-    }
+#define LEVEL(key, member, event, what) LEVEL_ROW(key, member, LEVEL_OF_TRIGGER, ROW_CONDITIONAL, event, what)
 static const struct row when_rows[] = {
     INDEX("button", input, SCOPE_INPUTS, ROW_CONDITIONAL, "a button of the rig"),
     INDEX("value", input, SCOPE_SIGNALS, ROW_CONDITIONAL, "any other input of the rig, or a signal of the show"),
@@ -134,8 +130,8 @@ static const struct row when_rows[] = {
     QUANTITY("for", for_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL, "how long"),
     QUANTITY("unchanged for", for_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL,
              "it has not moved for so long, or not by more than \"margin\"; a button too"),
-    QUANTITY("margin", margin, QUANTITY_LIGHTNESS, 0, 65535, 0,
-             "by so much a level must go back before the same can happen again; else not at all"),
+    LEVEL_ROW("margin", margin, LEVEL_OF_MARGIN, 0, 0,
+              "by so much a level must go back before the same can happen again; else not at all"),
 };
 #undef LEVEL
 static const struct table when_table = {TABLE_ROWS(when_rows), TABLE_WHEN, TABLE_FLAT, 0,
@@ -145,24 +141,8 @@ static const struct table when_table = {TABLE_ROWS(when_rows), TABLE_WHEN, TABLE
 #define OF struct glanz_condition
 static const struct row condition_rows[] = {
     INDEX("value", signal, SCOPE_SIGNALS, ROW_REQUIRED, "an input of the rig, or a signal of the show"),
-    {"above",
-     {.low = 0},
-     65535,
-     ROW_AT(level),
-     ROW_ALTERNATIVE,
-     ROW_QUANTITY,
-     2,
-     QUANTITY_LIGHTNESS,
-     0 ROW_WORDS(level, NULL, "its level is above this; of an angle, part of a turn")},
-    {"below",
-     {.low = 0},
-     65535,
-     ROW_AT(level),
-     ROW_ALTERNATIVE,
-     ROW_QUANTITY,
-     2,
-     QUANTITY_LIGHTNESS,
-     1 ROW_WORDS(level, NULL, "its level is below this")},
+    LEVEL_ROW("above", level, LEVEL_OF_CONDITION, ROW_ALTERNATIVE, 0, "its level is above this; of an angle, part of a turn"),
+    LEVEL_ROW("below", level, LEVEL_OF_CONDITION, ROW_ALTERNATIVE, 1, "its level is below this"),
 };
 static const struct table condition_table = {TABLE_ROWS(condition_rows), TABLE_PLAIN, TABLE_FLAT, offsetof(OF, below),
                                              0 TABLE_WORDS("struct glanz_condition", "condition beside", "below", NULL)};

@@ -30,7 +30,9 @@ static void write_listed(struct writer *writer, struct write_frame *frame, const
         memcpy(&name, base + table->name, sizeof name);
         glanz_write_key(writer, name);
     }
-    if ((table->flags & TABLE_SHORTHAND) != 0 && base[table->tag] == table->rows[0].tag) {
+    const struct glanz_part *part = (const struct glanz_part *)(const void *)base; /* the one that has a shorthand */
+    if ((table->flags & TABLE_SHORTHAND) != 0 && base[table->tag] == table->rows[0].tag && part->setting_count == 0 &&
+        part->later_ms == 0) {
         glanz_write_value(writer, &table->rows[0], base);
     } else {
         glanz_write_enter(writer, table, base, beside, 0);

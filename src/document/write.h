@@ -45,6 +45,9 @@ void glanz_write_color(struct writer *writer, glanz_color color);
 
 /* Does a signal drive a parameter of a look? */
 int glanz_write_driven(const struct glanz_look *look, uint8_t param);
+/* What the ends of an input read, and a level in that. */
+void glanz_write_reads(struct writer *writer, const char *key, const struct glanz_input *input);
+void glanz_write_level(struct writer *writer, const struct row *row, const void *base);
 /* Is a row written? */
 int glanz_write_row_wanted(const struct writer *writer, const struct write_frame *frame, const struct row *row,
                            const void *base);

@@ -174,9 +174,7 @@ static void write_number(struct writer *writer, GLANZ_CONST struct glanz_param *
         break;
     case GLANZ_PARAM_COUNT: glanz_write_number(writer, (uint32_t)number); break;
     case GLANZ_PARAM_FLAG: glanz_write_put(writer, number ? "true" : "false"); break;
-    case GLANZ_PARAM_SIGNAL:
-        glanz_write_string(writer, glanz_names_at(&writer->scope[SCOPE_SIGNALS], number - 1));
-        break;
+    case GLANZ_PARAM_SIGNAL: glanz_write_string(writer, glanz_names_at(&writer->scope[SCOPE_SIGNALS], number - 1)); break;
     default: glanz_write_string(writer, param->choices[number]); break;
     }
 }
@@ -197,7 +195,9 @@ static void write_drive(struct writer *writer, const struct glanz_drive *drive) 
     struct write_frame *frame = &writer->frames[writer->frame_count - 1];
     for (uint8_t i = 0; i < table->count; i++) {
         const struct row *row = &table->rows[i];
-        if (row->kind == ROW_HOOK) {
+        if (row->kind == ROW_HOOK && row->extra == HOOK_LEVEL) {
+            glanz_write_level(writer, row, drive);
+        } else if (row->kind == ROW_HOOK) {
             write_end(writer, row, drive, row->at == offsetof(struct glanz_drive, from) ? drive->from : drive->to);
         } else if (glanz_write_row_wanted(writer, frame, row, drive)) {
             glanz_write_key(writer, row->key);
@@ -237,6 +237,23 @@ static void write_settings(struct writer *writer, const struct glanz_look *look)
                         drive->param == GLANZ_DRIVE_BRIGHTNESS ? "brightness" : look->effect->params[drive->param].name);
         write_drive(writer, drive);
     }
+}
+
+static void write_numbers(struct writer *writer, GLANZ_CONST struct glanz_look *look,
+                          GLANZ_CONST struct glanz_setting *settings, uint8_t count) {
+    if (count == 0) {
+        return;
+    }
+    glanz_write_key(writer, "numbers");
+    glanz_write_open(writer, "{", 1);
+    for (uint8_t i = 0; i < count; i++) {
+        GLANZ_CONST struct glanz_param *param = &look->effect->params[settings[i].param];
+        if (param->kind != GLANZ_PARAM_SIGNAL || settings[i].number != 0) {
+            glanz_write_key(writer, param->name);
+            write_number(writer, param, settings[i].unit, settings[i].number);
+        }
+    }
+    glanz_write_close(writer, "}");
 }
 
 static void write_stencil(struct writer *writer, const uint8_t *stencil) {
@@ -412,6 +429,17 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_STACK: write_stack(writer, (const struct glanz_show *)base); break;
     case HOOK_THEN: write_then(writer, (const struct glanz_playlist *)base); break;
     case HOOK_ON: write_on(writer, (const struct glanz_action *)base); break;
+    case HOOK_NUMBERS:
+        if (row->at == offsetof(struct glanz_segment, settings)) {
+            const struct glanz_segment *segment = (const struct glanz_segment *)base;
+            write_numbers(writer, segment->look, segment->settings, segment->setting_count);
+        } else {
+            const struct glanz_part *part = (const struct glanz_part *)base;
+            write_numbers(writer, part->look, part->settings, part->setting_count);
+        }
+        break;
+    case HOOK_READS: glanz_write_reads(writer, row->key, (const struct glanz_input *)base); break;
+    case HOOK_LEVEL: glanz_write_level(writer, row, base); break;
     case HOOK_CHANGE: write_change(writer, row, (const struct glanz_action *)base); break;
     case HOOK_PARAM:
         if (((const struct glanz_action *)base)->param != NULL) {

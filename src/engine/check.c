@@ -220,8 +220,28 @@ static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST
         return GLANZ_ERR_SHOW;
     }
 #endif
-    return segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
+    glanz_status status = segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
+#if GLANZ_SEQUENCES
+    if (status == GLANZ_OK && !glanz_settings_fit(segment->look, segment->settings, segment->setting_count)) {
+        glanz_fault_at(fault, GLANZ_TEXT("numbers"));
+        glanz_fault_add(fault, GLANZ_TEXT("expected numbers of its look, within their bounds"));
+        return GLANZ_ERR_SHOW;
+    }
+#endif
+    return status;
 }
+
+#if GLANZ_SEQUENCES
+int glanz_settings_fit(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_setting *settings, uint8_t count) {
+    for (uint8_t i = 0; i < count; i++) {
+        if (settings == NULL || look == NULL || look->effect == NULL ||
+            glanz_setting_check(look->effect, settings[i].param, settings[i].unit, settings[i].number) != GLANZ_OK) {
+            return 0;
+        }
+    }
+    return 1;
+}
+#endif
 
 glanz_status glanz_segments_check(GLANZ_CONST struct glanz_segment *segments, GLANZ_CONST uint8_t *stack, uint8_t count,
                                   GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault) {

@@ -443,7 +443,6 @@ static void pulse(struct glanz_engine *engine, uint8_t signal, uint32_t before, 
     }
     is->at_us = (uint32_t)engine->clock + lead - glanz_times(over, glanz_ratio(way, all));
     is->count++;
-    engine->dirty = 1;
 }
 
 static void tell(const struct glanz_engine *engine, struct layer *layer) {

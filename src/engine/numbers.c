@@ -102,6 +102,32 @@ GLANZ_NOINLINE void glanz_ask(struct asked *asked, GLANZ_CONST struct glanz_look
 #endif
 }
 
+#if GLANZ_SEQUENCES
+GLANZ_CONST struct glanz_look *glanz_look_with(struct glanz_look *look, struct glanz_setting *settings,
+                                               GLANZ_CONST struct glanz_look *of, GLANZ_CONST struct glanz_setting *over,
+                                               uint8_t count) {
+    if (of == NULL || of->effect == NULL || count == 0) {
+        return of;
+    }
+    struct asked asked;
+    *look = *of;
+    glanz_ask(&asked, of);
+    look->settings = settings;
+    look->setting_count = of->effect->param_count;
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        settings[i].param = i;
+        settings[i].unit = asked.unit[i];
+        settings[i].number = asked.number[i];
+    }
+    for (uint8_t i = 0; i < count; i++) {
+        GLANZ_CONST struct glanz_setting *is = &over[i];
+        settings[is->param].unit = is->unit == GLANZ_UNIT_NONE ? of->effect->params[is->param].unit : is->unit;
+        settings[is->param].number = is->number;
+    }
+    return look;
+}
+#endif
+
 GLANZ_NOINLINE void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                                      uint32_t lead) {
     const struct asked *asked = &segment->asked;

@@ -138,6 +138,15 @@ static int surface_uses(GLANZ_CONST struct glanz_surface *surface, const void *m
     return uses;
 }
 
+static int input_uses(GLANZ_CONST struct glanz_input *input, const void *memory, size_t size) {
+#if GLANZ_DRIVES_MOST > 0
+    if (glanz_inside(input->unit, memory, size)) {
+        return 1;
+    }
+#endif
+    return glanz_inside(input->name, memory, size);
+}
+
 int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t size) {
     if (rig == NULL || memory == NULL || size == 0) {
         return 0;
@@ -165,7 +174,7 @@ int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t
         uses = surface_uses(&rig->surfaces[i], memory, size);
     }
     for (uint8_t i = 0; i < rig->input_count && !uses; i++) {
-        uses = glanz_inside(rig->inputs[i].name, memory, size);
+        uses = input_uses(&rig->inputs[i], memory, size);
     }
     return uses;
 }

@@ -40,8 +40,14 @@ GLANZ_NOINLINE static void turn_by(struct layer *layer, uint32_t elapsed) {
 GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                                          uint8_t gliding, uint32_t elapsed) {
     uint32_t early = elapsed; /* of this frame, at the pace of the last */
-    if ((layer->changed & CHANGED_PACE) !=
-        0) { /* in its middle, or when new numbers came; a pace that glides is the old for half of the rest */
+    uint8_t renewed = (layer->changed & CHANGED_PACE) != 0;
+#if GLANZ_SEQUENCES
+    if (layer->lead_us > elapsed) { /* it comes in a later frame */
+        layer->lead_us -= elapsed;
+        renewed = 0;
+    }
+#endif
+    if (renewed) { /* in its middle, or when new numbers came; a pace that glides is the old for half of the rest */
         early = layer->lead_us < elapsed ? layer->lead_us : elapsed;
         layer->lead_us -= early;
         early += layer->jumps ? 0 : (elapsed - early) / 2u;
@@ -49,7 +55,7 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
         return;
     }
     turn_by(layer, early);
-    if ((layer->changed & CHANGED_PACE) != 0) {
+    if (renewed) {
         layer->pace = glanz_layer_pace(layer);
         layer->pace = gliding ? GLIDES(engine)->pace(segment, layer->pace) : layer->pace;
 #if GLANZ_DRIVES_MOST > 0
@@ -106,6 +112,9 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     }
     layer->moves = moves;
     layer->changed = (told & GLANZ_STEP_PASS) != 0 ? CHANGED_ALL : 0; /* the pace anew with the next frame */
+#if GLANZ_SEQUENCES
+    layer->changed = (uint8_t)(layer->changed | (layer->lead_us != 0 ? CHANGED_PACE : 0));
+#endif
     return gliding || driven || (moves && !frozen && segment->opacity != 0);
 }
 
@@ -347,6 +356,13 @@ void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, G
     segment->brightness.to = full_if_none(is->brightness);
     segment->brightness.from = segment->brightness.to;
     glanz_ask(&segment->asked, is->look);
+#if GLANZ_SEQUENCES
+    for (uint8_t i = 0; i < is->setting_count; i++) {
+        GLANZ_CONST struct glanz_setting *own = &is->settings[i];
+        segment->asked.number[own->param] = own->number;
+        segment->asked.unit[own->param] = own->unit == GLANZ_UNIT_NONE ? segment->asked.unit[own->param] : own->unit;
+    }
+#endif
     glanz_layer_fill(engine, segment, segment->order[0], 0);
     glanz_remember_newest(engine, segment);
 }

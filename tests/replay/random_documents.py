@@ -222,7 +222,7 @@ def make_rig():
         rig["surfaces"][f"surface {i}"] = make_surface(pieces)
     rig["inputs"] = {"button": make(parts["inputs"]["additionalProperties"]["properties"]["button"], root, context),
                      "dial": {"value": {"pin": 41}}, "vane": {"dial": {"pin": 42, "zero": "30 deg", "lag": "40 ms"}},
-                     "lever": {"sensor": {"pin": 43, "low": "3 %", "reversed": rng.random() < 0.5}},
+                     "lever": {"sensor": {"pin": 43, "reads": "-2 to 4.5 m", "low": "3 %", "reversed": rng.random() < 0.5}},
                      "knob": {"knob": {"pin": 44, "second pin": 45, "steps": rng.randint(2, 30), "endless": rng.random() < 0.5}}}
     rig["inputs"]["button"] = {"button": rig["inputs"]["button"]}
     rig["inputs"]["button"]["button"]["pin"] = 40
@@ -262,6 +262,9 @@ def make_show(surfaces):
             segment["part"] = "panel 0"
         elif is_grid and rng.random() < 0.4:
             segment.update(left=0, top=0, columns=rng.randint(1, 5), rows=rng.randint(1, 5))
+        segment.pop("numbers", None)
+        if rng.random() < 0.4 and "speed" in show["looks"].get(segment.get("look"), {}):
+            segment["numbers"] = {"speed": f"{rng.randint(-9, 9)} leds/s"}
         segment.pop("first", None)
         segment.pop("leds", None)
         if rng.random() < 0.5 and "part" not in segment:
@@ -277,7 +280,8 @@ def make_show(surfaces):
         preset = {}
         for name in rng.sample(names, rng.randint(1, len(names))):
             preset[name] = rng.choice([rng.choice(list(show["looks"])), {"on": rng.random() < 0.7},
-                                       {"look": rng.choice(list(show["looks"])), "brightness": number(1, 100) + " %"}])
+                                       {"look": rng.choice(list(show["looks"])), "brightness": number(1, 100) + " %"},
+                                       {"look": rng.choice(list(show["looks"])), "later": f"{rng.randint(1, 500)} ms"}])
         show["presets"][f"preset {i}"] = preset
     items = [{"preset": name, "hold": f"{rng.randint(100, 400)} ms", "fade": f"{rng.randint(0, 500)} ms"} for name in show["presets"]]
     show["playlists"] = {"round": {"items": items}}
