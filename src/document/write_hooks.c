@@ -256,6 +256,17 @@ static void write_numbers(struct writer *writer, GLANZ_CONST struct glanz_look *
     glanz_write_close(writer, "}");
 }
 
+/* Of a segment, or of a part of a preset. */
+static void write_numbers_of(struct writer *writer, const struct row *row, const void *base) {
+    const struct glanz_segment *segment = (const struct glanz_segment *)base;
+    const struct glanz_part *part = (const struct glanz_part *)base;
+    if (row->at == offsetof(struct glanz_segment, settings)) {
+        write_numbers(writer, segment->look, segment->settings, segment->setting_count);
+    } else {
+        write_numbers(writer, part->look, part->settings, part->setting_count);
+    }
+}
+
 static void write_stencil(struct writer *writer, const uint8_t *stencil) {
     if (stencil[0] == 0) {
         return;
@@ -429,15 +440,7 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_STACK: write_stack(writer, (const struct glanz_show *)base); break;
     case HOOK_THEN: write_then(writer, (const struct glanz_playlist *)base); break;
     case HOOK_ON: write_on(writer, (const struct glanz_action *)base); break;
-    case HOOK_NUMBERS:
-        if (row->at == offsetof(struct glanz_segment, settings)) {
-            const struct glanz_segment *segment = (const struct glanz_segment *)base;
-            write_numbers(writer, segment->look, segment->settings, segment->setting_count);
-        } else {
-            const struct glanz_part *part = (const struct glanz_part *)base;
-            write_numbers(writer, part->look, part->settings, part->setting_count);
-        }
-        break;
+    case HOOK_NUMBERS: write_numbers_of(writer, row, base); break;
     case HOOK_READS: glanz_write_reads(writer, row->key, (const struct glanz_input *)base); break;
     case HOOK_LEVEL: glanz_write_level(writer, row, base); break;
     case HOOK_CHANGE: write_change(writer, row, (const struct glanz_action *)base); break;

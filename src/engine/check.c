@@ -220,15 +220,25 @@ static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST
         return GLANZ_ERR_SHOW;
     }
 #endif
-    glanz_status status = segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
+    return segment->look == NULL ? GLANZ_OK : glanz_look_check(segment->look, fault);
+}
+
+/* Numbers of its look that are others. */
+static glanz_status check_numbers(GLANZ_CONST struct glanz_segment *segment, struct glanz_fault *fault) {
 #if GLANZ_SEQUENCES
-    if (status == GLANZ_OK && !glanz_settings_fit(segment->look, segment->settings, segment->setting_count)) {
+    if (!glanz_settings_fit(segment->look, segment->settings, segment->setting_count)) {
+        glanz_fault_begin(fault);
+        glanz_fault_at(fault, GLANZ_TEXT("segments"));
+        glanz_fault_at(fault, segment->name);
         glanz_fault_at(fault, GLANZ_TEXT("numbers"));
         glanz_fault_add(fault, GLANZ_TEXT("expected numbers of its look, within their bounds"));
         return GLANZ_ERR_SHOW;
     }
+#else
+    (void)segment;
+    (void)fault;
 #endif
-    return status;
+    return GLANZ_OK;
 }
 
 #if GLANZ_SEQUENCES
@@ -251,6 +261,7 @@ glanz_status glanz_segments_check(GLANZ_CONST struct glanz_segment *segments, GL
     }
     for (uint8_t i = 0; i < count; i++) {
         glanz_status status = check_segment(rig, &segments[i], &found);
+        status = status == GLANZ_OK ? check_numbers(&segments[i], &found) : status;
         if (status == GLANZ_OK && stack != NULL && stack[i] >= count) {
             glanz_fault_begin(&found);
             glanz_fault_at(&found, GLANZ_TEXT("stack"));
