@@ -481,6 +481,39 @@ START_TEST(triggers_wait_and_take_turns) {
 }
 END_TEST
 
+/* Another show is taken: what it waits for as before goes on, whatever stands beside it; what is new begins. */
+START_TEST(another_show_goes_on_waiting) {
+    static const char first[] = SHOW(
+        "",
+        WHEN("storm", "'value':'wind','stays above':'50 %','for':'2 s'") "," WHEN(
+            "even",
+            "'value':'wind','unchanged for':'3 s'") ",'t':{'when':"
+                                                    "{'value':'wind','rises above':'90 %'},'not again within':'10 s'," ACT "}");
+    static const char second[] =
+        SHOW(
+            "", WHEN("new",
+                     "'value':'wind','stays above':'30 %','for':'1 s'") ",'t':{'when':{'value':'wind','rises above':'90 "
+                                                                        "%'},'not again "
+                                                                        "within':'10 s'," ACT
+                                                                        "}," WHEN("even", "'value':'wind','unchanged for':'3 "
+                                                                                          "s'") "," WHEN(
+                                                                            "storm",
+                                                                            "'value':'wind','stays above':'50 %','for':'2 s'"));
+    open_show(first);
+    stage_run(&stage, 0, 1000000, 100);
+    push(WIND, 62000, 1000137);
+    stage_run(&stage, 1000000, 2000000, 100);
+    ck_assert_int_eq(met_count, 1); /* above 90 % */
+    ck_assert_int_eq(stage_show(&stage, second), GLANZ_OK);
+    push(WIND, 62000, 2900137);
+    stage_run(&stage, 2000000, 3100000, 100);
+    ck_assert_int_eq(met_count, 3);
+    ck_assert(met[2].trigger == 3 && met[2].at == 3000137); /* the storm, since it began */
+    ck_assert(met[1].trigger == 0 && met[1].at >= 2980000 && met[1].at <= 3000137);
+    stage_close(&stage);
+}
+END_TEST
+
 /* At the limits that may be set, from edges that bounce up to them. */
 START_TEST(buttons_keep_to_their_times) {
     static const struct {
@@ -632,6 +665,7 @@ Suite *gestures_suite(void) {
     tcase_add_test(tests, two_buttons_are_pressed_together);
     tcase_add_test(tests, a_sensor_is_lost_and_back);
     tcase_add_test(tests, triggers_wait_and_take_turns);
+    tcase_add_test(tests, another_show_goes_on_waiting);
     tcase_add_test(tests, buttons_keep_to_their_times);
     tcase_add_test(tests, what_cannot_be_waited_for_is_refused);
     tcase_add_test(tests, the_part_is_named);

@@ -19,6 +19,10 @@ void session_tell(const struct glanz_happening *happening, void *user) {
     if (session->events == NULL) {
         return;
     }
+    if (happening->description == GLANZ_HAPPENED_EVENT && happening->event >= GLANZ_EVENT_TURNED_UP &&
+        happening->event <= GLANZ_EVENT_TURNED_DOWN_FAST) {
+        return; /* many a second: what is done at them is told */
+    }
     fprintf(session->events, "%9.3f s  ", (double)happening->at_us / 1e6);
     switch (happening->description) {
     case GLANZ_HAPPENED_EVENT:

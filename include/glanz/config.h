@@ -119,7 +119,7 @@
 #endif
 
 /** Triggers of a show that remember something: that wait for what stays, enters, leaves, is turned or is unchanged, act by
- *  turns, have a margin or a time in which they are not met again; 1 to 255. RAM: 24 bytes each, where the part for gestures is
+ *  turns, have a margin or a time in which they are not met again; 1 to 255. RAM: 32 bytes each, where the part for gestures is
  *  named. Default 16. */
 #ifndef GLANZ_WATCHES_MOST
 #define GLANZ_WATCHES_MOST 16

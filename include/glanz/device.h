@@ -113,7 +113,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
 #define GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading)                                                                     \
     ((size_t)((2 * sizeof(void *) + 24) * GLANZ_DRIVES_MOST + 2 * sizeof(void *) * GLANZ_UNDO +                                \
               (9 * sizeof(void *) + 8) * (segments) + (2 * sizeof(void *) + 8) * (fading) +                                    \
-              (32 + 3 * GLANZ_PARAMS) * ((segments) + (fading)) + 24 * GLANZ_SIGNALS_MOST + 24 * GLANZ_WATCHES_MOST +          \
+              (32 + 3 * GLANZ_PARAMS) * ((segments) + (fading)) + 24 * GLANZ_SIGNALS_MOST + 32 * GLANZ_WATCHES_MOST +          \
               52 * (inputs) + 104))
 #else
 #define GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading) ((size_t)0)

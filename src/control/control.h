@@ -125,6 +125,7 @@ struct watch {       /* of a trigger that remembers: see gestures.c */
     uint8_t trigger; /* 1 + its index; 0: none from here on */
     uint8_t flags;
     uint8_t turn;   /* the action that comes next */
+    uint32_t kind;    /* what it waits for: see gestures.c */
     uint32_t place; /* the level, or the step, from which is counted */
     glanz_us at;    /* while it runs: when it is due; the last step */
     glanz_us until; /* while it waits: it is not met before */

@@ -264,16 +264,43 @@ static void begin_watch(struct glanz_control *control, struct watch *watch, GLAN
     }
 }
 
+/* What a trigger is and waits for, as a number: in another show the same one goes on where it was. */
+static uint32_t kind_of(GLANZ_CONST struct glanz_trigger *trigger) {
+    uint32_t kind = trigger->name == NULL ? 0 : glanz_text_hash(trigger->name);
+    kind = glanz_hash2(kind, (uint32_t)trigger->input << 24 | (uint32_t)trigger->event << 16 | trigger->level);
+    kind = glanz_hash2(kind, (uint32_t)trigger->upper << 16 | trigger->margin);
+    return glanz_hash2(kind, trigger->for_ms);
+}
+
 static void begin(struct glanz_control *control, glanz_us clock) {
     uint8_t count = 0;
-    memset(control->watches, 0, sizeof *control->watches * GLANZ_WATCHES_MOST);
     for (uint8_t i = 0; i < control->show->trigger_count && count < GLANZ_WATCHES_MOST; i++) {
-        if (glanz_trigger_remembers(&control->show->triggers[i])) {
-            control->watches[count].trigger = (uint8_t)(i + 1u);
-            begin_watch(control, &control->watches[count], &control->show->triggers[i], clock);
-            count++;
+        GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[i];
+        if (!glanz_trigger_remembers(trigger)) {
+            continue;
         }
+        uint32_t kind = kind_of(trigger);
+        uint8_t old = count;
+        while (old < GLANZ_WATCHES_MOST && (control->watches[old].trigger == 0 || control->watches[old].kind != kind)) {
+            old++;
+        }
+        struct watch watch;
+        memset(&watch, 0, sizeof watch);
+        if (old < GLANZ_WATCHES_MOST) { /* it changes places with the one that is here */
+            watch = control->watches[old];
+            control->watches[old] = control->watches[count];
+        } else {
+            for (old = count; old + 1 < GLANZ_WATCHES_MOST && control->watches[old].trigger != 0;) {
+                old++; /* the one that is here goes where none is, or is the last to be lost */
+            }
+            control->watches[old] = control->watches[count];
+            begin_watch(control, &watch, trigger, clock);
+        }
+        watch.kind = kind;
+        watch.trigger = (uint8_t)(i + 1u);
+        control->watches[count++] = watch;
     }
+    memset(&control->watches[count], 0, sizeof *control->watches * (size_t)(GLANZ_WATCHES_MOST - count));
 }
 
 /* ---- time ---- */

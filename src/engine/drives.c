@@ -418,6 +418,7 @@ static void begin(struct glanz_engine *engine, struct layer *layer, const struct
     memset(&engine->driven[layer - engine->layers], 0, sizeof *engine->driven);
 }
 
+#if GLANZ_FIELDS
 /* ---- pulses ---- */
 
 static void pulse(struct glanz_engine *engine, uint8_t signal, uint32_t before, uint32_t level, uint32_t lead, uint32_t over) {
@@ -463,13 +464,15 @@ static void tell(const struct glanz_engine *engine, struct layer *layer) {
     }
 }
 
+#endif
+
 static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
 }
 
 static size_t levels_bytes(GLANZ_CONST struct glanz_rig *rig) {
     size_t count = (size_t)rig->input_count + GLANZ_SIGNALS_MOST;
-    return align8(sizeof(uint32_t) * count) + align8(sizeof(struct pulse) * count);
+    return align8(sizeof(uint32_t) * count) + (GLANZ_FIELDS ? align8(sizeof(struct pulse) * count) : 0);
 }
 
 static size_t size(GLANZ_CONST struct glanz_rig *rig, uint8_t layers) {
@@ -481,12 +484,18 @@ static void start(struct glanz_engine *engine) {
     engine->level_count = (uint16_t)(engine->rig->input_count + GLANZ_SIGNALS_MOST);
     engine->drive_calls = engine->parts->drives->calls;
     engine->whole_gain = 65536u;
+#if GLANZ_FIELDS
     engine->pulses = (struct pulse *)(void *)((uint8_t *)engine->levels + align8(sizeof(uint32_t) * engine->level_count));
+#endif
     engine->drives = (struct drive_state *)(void *)at;
     engine->driven = (struct driven *)(void *)(at + align8(sizeof(struct drive_state) * GLANZ_DRIVES_MOST));
 }
 
-static GLANZ_CONST struct glanz_drives_calls calls = {pulse, tell, size, start, apply, begin, follow, set, let_go, dim, hold};
+static GLANZ_CONST struct glanz_drives_calls calls = {
+#if GLANZ_FIELDS
+    pulse, tell,
+#endif
+    size,  start, apply, begin, follow, set, let_go, dim, hold};
 GLANZ_CONST struct glanz_drives_part glanz_part_drives = {&calls, glanz_engine_level, glanz_engine_release, glanz_engine_drive};
 
 #endif

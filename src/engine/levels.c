@@ -37,8 +37,10 @@ glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uin
     engine->levels[signal] = level | LEVEL_KNOWN | mark;
 #if GLANZ_DRIVES_MOST > 0
     if (DRIVES(engine) != NULL) {
+#if GLANZ_FIELDS
         struct glanz_change told = {at_us, 0, 0};
         DRIVES(engine)->pulse(engine, signal, before, level, glanz_lead_of(engine, told), over_us);
+#endif
         if ((before & LEVEL_KNOWN) == 0) {
             DRIVES(engine)->set(engine, signal);
         }

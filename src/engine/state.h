@@ -335,10 +335,12 @@ struct glanz_fields_calls {
 /* What drives do for the others: nothing of it is there without them. */
 #if GLANZ_DRIVES_MOST > 0
 struct glanz_drives_calls {
+#if GLANZ_FIELDS
     /* A signal has another level: has it risen above its half, or gone on past its zero? */
     void (*pulse)(struct glanz_engine *engine, uint8_t signal, uint32_t before, uint32_t level, uint32_t lead, uint32_t over);
     /* What an effect that reacts to a signal is told of it. */
     void (*tell)(const struct glanz_engine *engine, struct layer *layer);
+#endif
     /* Memory for the levels of all signals, and what drives remember; laid out where the levels begin. */
     size_t (*size)(GLANZ_CONST struct glanz_rig *rig, uint8_t layers);
     void (*start)(struct glanz_engine *engine);
