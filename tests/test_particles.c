@@ -256,7 +256,7 @@ START_TEST(a_fountain_fires_when_it_is_told) {
         glanz_device_push(stage.device, 1, 50000, 2633300);
         stage_run(&stage, 2600000, 3000000, rates[r]);
         stage_frame(&stage, 3000000);
-        look_at(0, 40, &place);
+        ck_assert_double_gt(look_at(0, 40, &place), 3);
         memcpy(line[r], lights, sizeof line[r]);
         ck_assert_double_gt(look_at(1, 144, &place), 3);
         memcpy(seen[r], lights, sizeof seen[r]);

@@ -141,6 +141,12 @@ glanz_status glanz_control_begin_signals(struct glanz_control *control, glanz_us
     if (control->parts->drives != NULL) {
         status = control->parts->drives->drive(control->engine, control->show->drive);
     }
+    for (uint8_t i = 0; i < control->rig->input_count && control->parts->drives != NULL; i++) { /* known from the start */
+        if (control->rig->inputs[i].kind == GLANZ_INPUT_BUTTON) {
+            glanz_status told = control->parts->drives->level(control->engine, i, control->inputs[i].value, clock, 0);
+            status = glanz_status_first(status, told);
+        }
+    }
     glanz_status begun = SIGNALS(control) == NULL ? GLANZ_OK : SIGNALS(control)->begin(control, clock);
     if (GESTURES(control) != NULL) {
         GESTURES(control)->begin(control, clock);
