@@ -197,10 +197,11 @@ static void measure(const char *name, uint16_t count, uint32_t things) {
 /* Every effect on 256 LEDs, and on 64: what is between the two is the cost of a LED alone. */
 static void run_effects(void) {
     static const char *const names[] = {
-        "effect plain",      "effect breathing", "effect filling",   "effect walker",  "effect comet",   "effect escort",
-        "effect procession", "effect pattern",   "effect flow",      "effect swell",   "effect twinkle", "effect motley",
-        "effect needle",     "effect fire",      "effect rain",      "effect ripples", "effect plasma",  "effect clouds",
-        "effect spokes",     "effect colony",    "effect fireworks", "effect text",    "effect picture", "effect marked"};
+        "effect plain",      "effect breathing", "effect filling",   "effect walker",   "effect comet",   "effect escort",
+        "effect procession", "effect pattern",   "effect flow",      "effect swell",    "effect twinkle", "effect motley",
+        "effect needle",     "effect fire",      "effect rain",      "effect ripples",  "effect plasma",  "effect clouds",
+        "effect spokes",     "effect colony",    "effect fireworks", "effect fountain", "effect marbles", "effect tidemark",
+        "effect text",       "effect picture",   "effect marked"};
     for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
         if (glanz_effects[i]->shade_field != NULL) {
             lay_panels(LEDS, 1, 1, glanz_effects[i]);
@@ -477,6 +478,62 @@ static void run_drives(void) {
     run_driven("drives that move", DRIVES_MOVE);
 }
 
+/* Eight triggers that remember what a wave does; the same that wait for nothing but that it rises. */
+static void run_gestures(void) {
+    static struct glanz_signal wave;
+    for (uint8_t watch = 0; watch < 2; watch++) {
+        static const uint8_t events[] = {GLANZ_EVENT_ENTERS,      GLANZ_EVENT_LEAVES,    GLANZ_EVENT_STAYS_ABOVE,
+                                         GLANZ_EVENT_STAYS_BELOW, GLANZ_EVENT_UNCHANGED, GLANZ_EVENT_TURNED_UP,
+                                         GLANZ_EVENT_RISES,       GLANZ_EVENT_FALLS};
+        lay(&glanz_chip_ws2812b, 8, 1, 1, &glanz_effect_walker);
+        memset(&wave, 0, sizeof wave);
+        wave.period_ms = 3000;
+        stage.show.signals = &wave;
+        stage.show.signal_count = 1;
+        stage.action.kind = &glanz_action_freeze;
+        for (uint8_t i = 0; i < 8; i++) {
+            stage.trigger[i].input = 1;
+            stage.trigger[i].event = watch ? events[i] : GLANZ_EVENT_RISES;
+            stage.trigger[i].level = 60000;
+            stage.trigger[i].upper = 64000;
+            stage.trigger[i].margin = watch ? 500 : 0;
+            stage.trigger[i].for_ms = watch && i >= 2 && i < 5 ? 10000 : 0;
+            stage.trigger[i].actions = &stage.action;
+            stage.trigger[i].action_count = 1;
+        }
+        stage.input.kind = GLANZ_INPUT_VALUE;
+        stage.show.triggers = stage.trigger;
+        stage.show.trigger_count = 8;
+        measure(watch ? "gestures" : "gestures none", FRAMES, 1);
+    }
+}
+
+/* What effects draw on a raster of 16 x 16, one of each. */
+static void run_raster(void) {
+    static struct glanz_light cells[256];
+    const struct glanz_raster raster = {cells, 16, 16};
+    const struct glanz_light white = {60000, 60000, 60000};
+    bench_begin("raster dot");
+    for (int32_t i = 0; i < 64; i++) {
+        glanz_raster_dot(&raster, 100000 + i * 7001, 200000 + i * 3001, white, 60000);
+    }
+    bench_end(64);
+    bench_begin("raster disc");
+    for (int32_t i = 0; i < 64; i++) {
+        const glanz_place ends[4] = {200000 + i * 7001, 300000 + i * 3001, 200000 + i * 7001, 300000 + i * 3001};
+        glanz_raster_line(&raster, ends, 2 * GLANZ_STEP, white, 60000);
+    }
+    bench_end(64);
+    bench_begin("raster sample");
+    uint32_t sum = 0;
+    for (int32_t i = 0; i < 256; i++) {
+        sum += glanz_raster_at(&raster, (i % 16) * GLANZ_STEP + GLANZ_HALF, i / 16 * GLANZ_STEP + GLANZ_HALF).red;
+    }
+    bench_end(256);
+    static volatile uint32_t worked_out;
+    worked_out = sum;
+}
+
 /* What other rigs and cuts add to a flow on 256 LEDs. */
 static void run_forms(void) {
     lay(&glanz_chip_sk6812_rgbw, LEDS, 1, 1, &glanz_effect_flow);
@@ -740,6 +797,8 @@ void bench_run(void) {
     run_still();
     run_control();
     run_drives();
+    run_gestures();
+    run_raster();
     run_forms();
     run_rough();
     run_blends();

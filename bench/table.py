@@ -9,7 +9,7 @@ import sys
 folder = sys.argv[1]
 CPUS = {"m0plus": "Cortex-M0+", "m4": "Cortex-M4", "rv32": "RV32IMC", "x86": "x86-64"}
 LINES = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley needle".split()
-FIELDS = "fire rain ripples plasma clouds spokes colony fireworks text picture marked".split()
+FIELDS = "fire rain ripples plasma clouds spokes colony fireworks fountain marbles tidemark text picture marked".split()
 EFFECTS = LINES + FIELDS
 
 
@@ -128,6 +128,10 @@ rows.append(["16 drives of mixed kinds, 8 waves and combinations, all moving, a 
 rows.append(["the same at rest"] +
             [bar("16 drives at rest", c, runs[c]["drives at rest"] - runs[c]["drives none"], 300) if c == "m0plus"
              else f"{runs[c]['drives at rest'] - runs[c]['drives none']:.0f}" for c in cpus])
+rows.append(["8 triggers that remember what a wave does, more than those that wait for it to rise, a frame"] + [f"{runs[c]['gestures'] - runs[c]['gestures none']:.0f}" for c in cpus])
+rows.append(["on a raster: a dot"] + [f"{runs[c]['raster dot']:.0f}" for c in cpus])
+rows.append(["a disc 2 LEDs wide"] + [f"{runs[c]['raster disc']:.0f}" for c in cpus])
+rows.append(["a sample at the middle of a cell"] + [f"{runs[c]['raster sample']:.0f}" for c in cpus])
 rows.append(["control: 8 segments, playlist, 8 triggers, nothing shaded, a frame"] +
             [bar("control", c, runs[c]["control 8 segments"], 2500) if c == "m0plus" else f"{runs[c]['control 8 segments']:.0f}" for c in cpus])
 rows.append(["still frame that needs no dither, 256 LEDs, a frame"] + [bar("still frame", c, runs[c]["still"], 1000) if c == "m0plus" else f"{runs[c]['still']:.0f}" for c in cpus])

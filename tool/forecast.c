@@ -225,8 +225,8 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
 
 /* Effects whose cost depends on what they show at the moment. */
 static int is_loose(const char *name) {
-    static const char *const names[] = {"comet",  "needle",    "fire", "rain",    "ripples",
-                                        "clouds", "fireworks", "text", "picture", "marked"};
+    static const char *const names[] = {"comet",    "needle",  "fire",     "rain", "ripples", "clouds", "fireworks",
+                                        "fountain", "marbles", "tidemark", "text", "picture", "marked"};
     for (size_t i = 0; i < COUNT(names); i++) {
         if (strcmp(names[i], name) == 0) {
             return 1;
@@ -321,7 +321,8 @@ static void notify(const struct costs *costs, double light, double clock_mhz, do
         loose |= is_loose(show->looks[i].effect->name);
     }
     if (loose) {
-        puts("  what comets that turn, needles, fire, rain, ripples, clouds, fireworks, text, pictures and marks take depends "
+        puts("  what comets that turn, needles, fire, rain, ripples, clouds, fireworks, fountains, marbles, tidemarks, text, "
+             "pictures and marks take depends "
              "on "
              "what they show: there a guide, not a bound");
     }

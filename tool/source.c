@@ -145,7 +145,6 @@ static void put_rest(const struct source *source, const struct table *table, con
                 (unsigned)((const struct glanz_picture *)base)->count);
         break;
     case TABLE_MARK: fprintf(to, ", .placed = %u", ((const struct glanz_mark *)base)->placed); break;
-    case TABLE_SEGMENT: fprintf(to, ", .seed = 0x%08Xu", (unsigned)((const struct glanz_segment *)base)->seed); break;
     case TABLE_SIGNAL: fprintf(to, ", .seed = 0x%08Xu", (unsigned)((const struct glanz_signal *)base)->seed); break;
     case TABLE_PART:
         fprintf(to, ", .aspects = %u, .segment = %u", ((const struct glanz_part *)base)->aspects,
