@@ -95,7 +95,7 @@ structs() { # CPU NM COMPILER...
 for part in glides blends colors fields drives; do # what parts take, one by one
   link least+$part -Os "-DALSO=.$part=&glanz_part_$part bench/least.c"
 done
-for part in hands saving signals; do
+for part in hands saving signals gestures; do
   link playlist+$part -Os "-DWITH_PLAYLIST -DALSO=.$part=&glanz_part_$part bench/button.c"
 done
 python3 bench/table.py "$folder"

@@ -302,7 +302,7 @@ c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__cloc
       "    " + ", ".join(f'{{"{part}", {linked["-Os", more] - linked["-Os", less]}}}' for part, more, less in (
           ("control", "button", "least"), ("playlists", "playlist", "button"), ("hands", "playlist+hands", "playlist"), ("glides", "least+glides", "least"),
           ("blends", "least+blends", "least"), ("colors", "least+colors", "least"), ("fields", "least+fields", "least"),
-          ("drives", "least+drives", "least"), ("signals", "playlist+signals", "playlist"),
+          ("drives", "least+drives", "least"), ("signals", "playlist+signals", "playlist"), ("gestures", "playlist+gestures", "playlist"),
           ("saving", "playlist+saving", "playlist+hands"))) + ",",
       "};", ""]
 each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7

@@ -399,10 +399,13 @@ START_TEST(one_look_on_many_segments) {
     static const uint32_t rates[] = {40, 100, 400};
     static const char many[] =
         "{'show':'t','brightness':'100 %','change':'0 s','looks':{'dot':{'effect':'walker','size':'1 leds','speed':'10 leds/s',"
-        "'color':'#ff0000'},'stars':{'effect':'twinkle','speed':'0.5 passes/s'}},'segments':{'a':{'surface':'rail','leds':15,'look':"
+        "'color':'#ff0000'},'stars':{'effect':'twinkle','speed':'0.5 "
+        "passes/s'}},'segments':{'a':{'surface':'rail','leds':15,'look':"
         "'dot','numbers':{'speed':'-10 leds/s','size':'2 leds'}},'b':{'surface':'rail','first':15,'leds':15,'look':'dot'},'c':{"
-        "'surface':'mast','leds':15,'look':'stars','seed':4},'d':{'surface':'mast','first':15,'look':'stars','seed':4}},'presets':{"
-        "'wave':{'a':'dot','b':{'look':'dot','later':'300 ms','numbers':{'color':'#00ff00'}},'c':{'look':'dot','later':'600 ms'},'d':{"
+        "'surface':'mast','leds':15,'look':'stars','seed':4},'d':{'surface':'mast','first':15,'look':'stars','seed':4}},'"
+        "presets':{"
+        "'wave':{'a':'dot','b':{'look':'dot','later':'300 ms','numbers':{'color':'#00ff00'}},'c':{'look':'dot','later':'600 "
+        "ms'},'d':{"
         "'look':'dot','later':'900 ms','numbers':{'speed':'5 leds/s'}}}}}";
     for (int r = 0; r < 3; r++) {
         stage_must_open(&stage, rig, many);
@@ -427,8 +430,8 @@ START_TEST(one_look_on_many_segments) {
                 sum += light;
                 at += light * (i + 0.5);
             }
-            ck_assert_msg(sum > 0 && fabs(at / sum - (wanted[s] - 0.5)) < 0.07, "at %u/s segment %d is at %.3f in place of %.3f",
-                          rates[r], s, at / sum, wanted[s] - 0.5);
+            ck_assert_msg(sum > 0 && fabs(at / sum - (wanted[s] - 0.5)) < 0.07,
+                          "at %u/s segment %d is at %.3f in place of %.3f", rates[r], s, at / sum, wanted[s] - 0.5);
         }
         stage_close(&stage);
     }
@@ -447,12 +450,37 @@ START_TEST(one_look_on_many_segments) {
                                            {"'look':'w','later':'11 min'", "10 min"}};
     for (int i = 0; i < 4; i++) {
         char text[600];
-        snprintf(text, sizeof text, "%s%s%s", "{'show':'t','looks':{'w':{'effect':'plain'}},'segments':{'rail':{'surface':'rail'}},'presets':{'p':{'rail':{",
+        snprintf(text, sizeof text, "%s%s%s",
+                 "{'show':'t','looks':{'w':{'effect':'plain'}},'segments':{'rail':{'surface':'rail'}},'presets':{'p':{'rail':{",
                  wrong[i][0], "}}}}");
         ck_assert_int_ne(stage_open(&stage, rig, text), GLANZ_OK);
         ck_assert_msg(strstr(stage.fault.text, wrong[i][1]) != NULL, "%s: %s", wrong[i][0], stage.fault.text);
         stage_close(&stage);
     }
+}
+END_TEST
+
+/* A playlist has gone on over what a hand did: to undo that would bring back what is long gone. Before it, all can be undone.
+ */
+START_TEST(an_undo_brings_back_nothing_that_has_gone) {
+    stage_must_open(&stage, rig, show);
+    stage_run(&stage, 0, 1000000, 100);
+    stage_do(&stage, "{'look':'knots','segment':'rail'}");
+    stage_do(&stage, "{'play':'round'}");
+    stage_run(&stage, 1000000, 2000000, 100);
+    stage_do(&stage, "{'look':'ropes','segment':'rail'}");
+    stage_do(&stage, "{'look':'calm','segment':'mast'}");
+    stage_run(&stage, 2000000, 3500000, 100); /* the next item */
+    ck_assert_str_eq(look_of(RAIL), "pulse");
+    stage_do(&stage, "{'undo':true}"); /* the mast, where nothing plays */
+    ck_assert_str_eq(look_of(MAST), "stream");
+    ck_assert_str_eq(look_of(RAIL), "pulse");
+    stage_do(&stage, "{'undo':true}"); /* not the ropes: the playlist itself */
+    ck_assert_str_eq(look_of(RAIL), "knots");
+    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), 0, NULL), GLANZ_ALL);
+    stage_do(&stage, "{'undo':true}");
+    ck_assert_str_eq(look_of(RAIL), "point");
+    does_nothing("{'undo':true}", GLANZ_ERR_ABSENT);
 }
 END_TEST
 
@@ -508,6 +536,7 @@ Suite *actions_suite(void) {
     tcase_add_test(tests, a_tempo_is_tapped);
     tcase_add_test(tests, what_moves_stands_still);
     tcase_add_test(tests, clear_all_is_as_at_power_on);
+    tcase_add_test(tests, an_undo_brings_back_nothing_that_has_gone);
     tcase_add_test(tests, one_look_on_many_segments);
     tcase_add_test(tests, wrong_actions_are_refused);
     suite_add_tcase(suite, tests);

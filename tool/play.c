@@ -28,6 +28,8 @@ struct screen {
     size_t event_count;
     struct termios before;
     int raw;
+    int frozen; /* by a key: the show stands still */
+    int single; /* one frame all the same */
 };
 
 static void put(struct screen *screen, const char *text) {
@@ -116,7 +118,7 @@ static void draw(struct screen *screen) {
                  rig->inputs[i].name, "!\"#$%&'()"[i]);
         put(screen, line);
     }
-    put(screen, "q quit\x1b[K");
+    put(screen, screen->frozen ? "f go on, s one frame; q quit\x1b[K" : "f freeze; q quit\x1b[K");
     fwrite(screen->text.bytes, 1, screen->text.count, stdout);
     fflush(stdout);
     screen->text.count = 0;
@@ -167,6 +169,10 @@ static void take_key(struct screen *screen) {
     GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
     if (key == 'q') {
         stopped = 1;
+    } else if (key == 'f') {
+        screen->frozen = !screen->frozen;
+    } else if (key == 's') {
+        screen->single = screen->frozen;
     } else if (input >= 0 && input < rig->input_count && rig->inputs[input].kind == GLANZ_INPUT_BUTTON) {
         session_press(session, (uint8_t)input, at, hold != NULL ? 900000 : 90000);
     } else if (input >= 0 && input < rig->input_count) {
@@ -203,6 +209,7 @@ static void tell_second(struct session *session) {
 static void play(struct session *session, uint64_t for_us, double speed, int on_screen) {
     struct screen screen;
     uint64_t drawn = 0;
+    uint64_t held = 0; /* real time in which the show was frozen */
     memset(&screen, 0, sizeof screen);
     screen.session = session;
     static const int ends[] = {SIGINT, SIGTERM, SIGQUIT, SIGHUP}; /* the terminal is set back before it ends */
@@ -215,7 +222,10 @@ static void play(struct session *session, uint64_t for_us, double speed, int on_
         session->events = stdout;
     }
     while (!stopped && (for_us == 0 || session->frame * 1000000u / session->frame_rate < for_us)) {
-        (void)session_step(session);
+        if (!screen.frozen || screen.single) {
+            (void)session_step(session);
+        }
+        screen.single = 0;
         if (on_screen) {
             uint64_t real = glanz_board_real_us(session->board);
             if (real - drawn >= 33000 || drawn == 0) {
@@ -223,7 +233,12 @@ static void play(struct session *session, uint64_t for_us, double speed, int on_
                 drawn = real;
             }
             take_key(&screen);
-            glanz_board_wait_until(session->board, (uint64_t)((double)session->now_us / speed));
+            uint64_t due = (uint64_t)((double)session->now_us / speed) + held;
+            if (screen.frozen) { /* time stands still, for the show and what is pressed alike */
+                held += real + 5000 > due ? real + 5000 - due : 0;
+                due = (uint64_t)((double)session->now_us / speed) + held;
+            }
+            glanz_board_wait_until(session->board, due);
         } else if (session->now_us % 1000000u < 1000000u / session->frame_rate) {
             tell_second(session);
         }

@@ -352,6 +352,9 @@ struct glanz_hands_part {
     struct timed passing; /* what changed for a time */
     /* It does not come back any more, on some segments (none: of the whole); and another show is taken. */
     void (*drop)(struct glanz_control *control, segment_mask segments, uint8_t aspects);
+    /* A playlist goes on to an item on some segments by itself: what hands have changed there since it began (since the change of
+     * this group; the calendar's: ever) cannot be undone any more. */
+    void (*replaced)(struct glanz_control *control, segment_mask segments, int by_hand, uint8_t group);
     void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
 };
 #define HANDS(control) ((control)->parts->hands)

@@ -163,6 +163,26 @@ static void keep_passing(struct glanz_control *control, GLANZ_CONST struct glanz
     }
 }
 
+/* What an undo would bring back has gone by: it brings back nothing there. */
+static void replaced(struct glanz_control *control, segment_mask segments, int by_hand, uint8_t group) {
+#if GLANZ_UNDO > 0
+    for (uint8_t i = 0; i < control->undo_count; i++) { /* the newest first */
+        struct undo *undo = &control->undo[((unsigned)control->undo_at + GLANZ_UNDO - 1u - i) % GLANZ_UNDO];
+        if (by_hand && undo->group == group) {
+            return;
+        }
+        if (undo->segment != GLANZ_ALL && (segments & BIT(undo->segment)) != 0) {
+            undo->aspects = 0;
+        }
+    }
+#else
+    (void)control;
+    (void)segments;
+    (void)by_hand;
+    (void)group;
+#endif
+}
+
 /* One segment of a change by hand. */
 static void touch(struct glanz_control *control, uint8_t segment, uint8_t aspects, int gives_up) {
     note_undo(control, segment, aspects);
@@ -228,10 +248,16 @@ void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz
 static glanz_status undo(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
     (void)action;
 #if GLANZ_UNDO > 0
+    uint8_t newest = (uint8_t)(((unsigned)control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO);
+    while (control->undo_count > 0 && control->undo[newest].segment != GLANZ_ALL && control->undo[newest].aspects == 0) {
+        control->undo_at = newest; /* a playlist has gone on over it */
+        control->undo_count--;
+        newest = (uint8_t)(((unsigned)control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO);
+    }
     if (control->undo_count == 0) {
         return GLANZ_ERR_ABSENT;
     }
-    uint8_t group = control->undo[((unsigned)control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO].group;
+    uint8_t group = control->undo[newest].group;
     glanz_status status = GLANZ_OK;
     control->changes.by_hand++;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
@@ -321,8 +347,8 @@ static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz
     return GLANZ_OK;
 }
 
-GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset,        touch_whole, note_base,
-                                                        show_again, {passing_due, pass}, drop,        keep_passing};
+GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch,          touch_preset, touch_whole, note_base,   show_again,
+                                                        {passing_due, pass}, drop,         replaced,    keep_passing};
 
 GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {
     .key = GLANZ_TEXT("take over"),

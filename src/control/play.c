@@ -86,6 +86,9 @@ glanz_status glanz_player_show(struct glanz_control *control, struct player *pla
         change.over_ms = glanz_control_change_time(control->show, GLANZ_OWN_TIME);
     }
     glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_ITEM, level->list, 0, item);
+    if (HANDS(control) != NULL) {
+        HANDS(control)->replaced(control, mask, player->entry == GLANZ_ALL, player->group);
+    }
     return glanz_player_show_on(control, player, &list->items[item], mask, change);
 #else
     glanz_control_notify(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
