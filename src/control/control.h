@@ -125,7 +125,7 @@ struct watch {       /* of a trigger that remembers: see gestures.c */
     uint8_t trigger; /* 1 + its index; 0: none from here on */
     uint8_t flags;
     uint8_t turn;   /* the action that comes next */
-    uint32_t kind;    /* what it waits for: see gestures.c */
+    uint32_t kind;  /* what it waits for: see gestures.c */
     uint32_t place; /* the level, or the step, from which is counted */
     glanz_us at;    /* while it runs: when it is due; the last step */
     glanz_us until; /* while it waits: it is not met before */
@@ -352,9 +352,10 @@ struct glanz_hands_part {
     struct timed passing; /* what changed for a time */
     /* It does not come back any more, on some segments (none: of the whole); and another show is taken. */
     void (*drop)(struct glanz_control *control, segment_mask segments, uint8_t aspects);
-    /* A playlist goes on to an item on some segments by itself: what hands have changed there since it began (since the change of
-     * this group; the calendar's: ever) cannot be undone any more. */
-    void (*replaced)(struct glanz_control *control, segment_mask segments, int by_hand, uint8_t group);
+    /* A playlist goes on to an item on some segments by itself: what hands have changed there since it began (since the change
+     * of this group; the calendar's: ever) cannot be undone any more. */
+    void (*replaced)(struct glanz_control *control, GLANZ_CONST struct glanz_item *item, segment_mask segments, int by_hand,
+                     uint8_t group);
     void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
 };
 #define HANDS(control) ((control)->parts->hands)

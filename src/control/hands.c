@@ -163,8 +163,22 @@ static void keep_passing(struct glanz_control *control, GLANZ_CONST struct glanz
     }
 }
 
-/* What an undo would bring back has gone by: it brings back nothing there. */
-static void replaced(struct glanz_control *control, segment_mask segments, int by_hand, uint8_t group) {
+#if GLANZ_UNDO > 0
+/* What an item changes on a segment, but for what was taken over. */
+static uint8_t changed_by(const struct glanz_control *control, GLANZ_CONST struct glanz_item *item, uint8_t segment) {
+    uint8_t aspects = item->kind == GLANZ_ITEM_DARK ? GLANZ_ASPECT_ON : 0;
+    GLANZ_CONST struct glanz_preset *preset = &control->show->presets[item->preset];
+    for (uint8_t i = 0; item->kind == GLANZ_ITEM_PRESET && i < preset->part_count; i++) {
+        aspects = (uint8_t)(aspects | (preset->parts[i].segment == segment ? preset->parts[i].aspects : 0));
+    }
+    aspects = (uint8_t)(aspects & ~control->segments[segment].taken);
+    return (uint8_t)(aspects | ((aspects & GLANZ_ASPECT_LOOK) != 0 ? GLANZ_ASPECT_PALETTE : 0));
+}
+#endif
+
+/* What an undo would bring back has gone by: it brings back nothing of that. */
+static void replaced(struct glanz_control *control, GLANZ_CONST struct glanz_item *item, segment_mask segments, int by_hand,
+                     uint8_t group) {
 #if GLANZ_UNDO > 0
     for (uint8_t i = 0; i < control->undo_count; i++) { /* the newest first */
         struct undo *undo = &control->undo[((unsigned)control->undo_at + GLANZ_UNDO - 1u - i) % GLANZ_UNDO];
@@ -172,11 +186,12 @@ static void replaced(struct glanz_control *control, segment_mask segments, int b
             return;
         }
         if (undo->segment != GLANZ_ALL && (segments & BIT(undo->segment)) != 0) {
-            undo->aspects = 0;
+            undo->aspects = (uint8_t)(undo->aspects & ~changed_by(control, item, undo->segment));
         }
     }
 #else
     (void)control;
+    (void)item;
     (void)segments;
     (void)by_hand;
     (void)group;

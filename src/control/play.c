@@ -87,7 +87,7 @@ glanz_status glanz_player_show(struct glanz_control *control, struct player *pla
     }
     glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     if (HANDS(control) != NULL) {
-        HANDS(control)->replaced(control, mask, player->entry == GLANZ_ALL, player->group);
+        HANDS(control)->replaced(control, &list->items[item], mask, player->entry == GLANZ_ALL, player->group);
     }
     return glanz_player_show_on(control, player, &list->items[item], mask, change);
 #else
