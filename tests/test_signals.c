@@ -838,6 +838,55 @@ START_TEST(three_presses_and_one_that_repeats) {
 }
 END_TEST
 
+/* What the device does, at the frame at which it does so. */
+START_TEST(states_are_signals) {
+    static const char limited[] =
+        "{'rig':'r','supplies':{'s':{'volts':'5 V','limit':'1 "
+        "A'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B',"
+        "'leds':30}]}},'surfaces':{'rail':{'strip':[{'output':'o','first':0,'leds':30}]}},'inputs':{'bell':{'button':{'pin':2,"
+        "'pressed':'low'}}}}";
+    static const char show[] = "{'show':'t','brightness':'100 %','change':'0 "
+                               "s','signals':{'load':{'state':'current'},'light':{'state':'brightness'},'night':{"
+                               "'state':'asleep'},'ice':{'state':'frozen'},'music':{'state':'playing'}},'looks':{'r':{'effect':"
+                               "'plain','color':'#ff0000'},'w':{"
+                               "'effect':'plain','color':'#ffffff'}},'segments':{'rail':{'surface':'rail','look':'r'}},'"
+                               "presets':{'p':{'rail':'w'}},'playlists':"
+                               "{'l':{'items':[{'preset':'p','hold':'1 "
+                               "s'}],'rounds':1}},'triggers':{'near':{'when':{'value':'load','rises above':'90 %'},'do':"
+                               "[{'brightness':'50 %','over':'0 s'}]}}}";
+    enum { LOAD = 1, LIGHT, NIGHT, ICE, MUSIC };
+    stage_must_open(&stage, limited, show);
+    stage_run(&stage, 0, 600000, 100);
+    ck_assert_uint_gt(level(LIGHT), 30000);
+    ck_assert_uint_lt(level(LIGHT), 45000); /* half of the way on, evenly */
+    stage_run(&stage, 600000, 2000000, 100);
+    ck_assert_uint_eq(level(LIGHT), 65536);
+    double share = (double)glanz_engine_supply_ua(glanz_device_engine(stage.device), 0) / 1e6;
+    ck_assert_double_eq_tol(level(LOAD) / 65536.0, share, 0.002);
+    ck_assert_uint_eq(level(NIGHT) + level(ICE) + level(MUSIC), 0);
+    met_count = 0;
+    glanz_device_listen(stage.device, note, NULL);
+    stage_do(&stage, "{'play':'l'}");
+    stage_do(&stage, "{'freeze':true}");
+    stage_frame(&stage, 2000000);
+    ck_assert_uint_eq(level(MUSIC), 65536);
+    ck_assert_uint_eq(level(ICE), 65536);
+    stage_run(&stage, 2010000, 2100000, 100);
+    ck_assert_int_eq(met_count, 1); /* thirty white ones are held at the limit */
+    stage_run(&stage, 2100000, 3300000, 100);
+    ck_assert_uint_eq(level(MUSIC), 0);
+    ck_assert_uint_eq(level(LIGHT), glanz_level_of_value(32768));
+    stage_do(&stage, "{'sleep':'1 s'}");
+    stage_run(&stage, 3300000, 3400000, 100);
+    ck_assert_uint_eq(level(NIGHT), 65536);
+    stage_run(&stage, 3400000, 5000000, 100);
+    ck_assert_uint_eq(level(LIGHT), 0);
+    stage_do(&stage, "{'brightness':'20 %'}");
+    stage_frame(&stage, 5000000);
+    ck_assert_uint_eq(level(NIGHT), 0);
+}
+END_TEST
+
 /* The clock as a turn: the hour hand, the second hand. */
 START_TEST(the_clock_is_a_signal) {
     stage_must_open(
@@ -1004,6 +1053,7 @@ Suite *signals_suite(void) {
     TCase *tests = tcase_create("Signals");
     tcase_add_checked_fixture(tests, NULL, teardown);
     tcase_set_timeout(tests, 300);
+    tcase_add_test(tests, states_are_signals);
     tcase_add_test(tests, a_dial_turns_a_point_through_zero_and_back);
     tcase_add_test(tests, a_lever_drives_a_speed_through_zero);
     tcase_add_test(tests, waves_are_what_their_formula_says);

@@ -48,6 +48,10 @@ static void tell_signal(const struct watch *watch, uint8_t signal) {
         } else if (is->kind == GLANZ_SIGNAL_CLOCK) {
             static const char *const spans[] = {"minute", "hour", "day", "year"};
             printf("how much of the %s has passed\n", spans[is->form]);
+        } else if (is->kind == GLANZ_SIGNAL_STATE) {
+            static const char *const states[] = {"current, of what the supply may give", "brightness of the whole", "asleep",
+                                                 "frozen", "a playlist plays"};
+            printf("state: %s\n", states[is->form]);
         } else {
             static const char *const forms[] = {"sum", "difference", "product", "ratio", "larger", "smaller"};
             printf("%s of \"%s\" and \"%s\"\n", forms[is->form], session_signal(watch->session, is->first),

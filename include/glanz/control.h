@@ -160,7 +160,16 @@ enum glanz_signal_kind {
     GLANZ_SIGNAL_WAVE,   /**< goes up and down by itself; `form`: enum glanz_wave */
     GLANZ_SIGNAL_CLOCK,  /**< how much of a span of local time has passed, a turn; `form`: enum glanz_clock_span. 0 while the
                             time is not known, and without GLANZ_FIELDS */
-    GLANZ_SIGNAL_COMBINE /**< two signals as one; `form`: enum glanz_combination */
+    GLANZ_SIGNAL_COMBINE, /**< two signals as one; `form`: enum glanz_combination */
+    GLANZ_SIGNAL_STATE    /**< what the device itself does; `form`: enum glanz_state */
+};
+enum glanz_state {
+    GLANZ_STATE_CURRENT,    /**< what the LEDs draw, as a share of what their supply may give: of the supply that is nearest to it.
+                               0 without limits. Of the newest frame */
+    GLANZ_STATE_BRIGHTNESS, /**< the whole's lightness, on its way or there */
+    GLANZ_STATE_ASLEEP,     /**< full from when it goes to sleep until it wakes */
+    GLANZ_STATE_FROZEN,     /**< full while what moves stands still */
+    GLANZ_STATE_PLAYING     /**< full while a playlist plays, paused or not, by hand or by the calendar */
 };
 enum glanz_wave {
     GLANZ_WAVE_SINE,

@@ -216,10 +216,43 @@ static uint32_t combine(const struct glanz_control *control, GLANZ_CONST struct 
     }
 }
 
+/* The highest share of a supply's limit that is drawn. */
+static uint32_t current_level(const struct glanz_control *control) {
+    uint32_t most = 0;
+    for (uint8_t i = 0; i < control->rig->supply_count; i++) {
+        uint32_t limit = control->rig->supplies[i].limit_ma;
+        if (limit != 0) {
+            uint32_t drawn = glanz_engine_supply_ua(control->engine, i) / 1000u;
+            uint32_t share = glanz_ratio(drawn < limit ? drawn : limit, limit);
+            most = share > most ? share : most;
+        }
+    }
+    return most;
+}
+
+static uint32_t state_level(const struct glanz_control *control, uint8_t state) {
+    uint8_t is = 0;
+    switch (state) {
+    case GLANZ_STATE_CURRENT: return current_level(control);
+    case GLANZ_STATE_BRIGHTNESS: return glanz_level_of_value(glanz_engine_lightness(control->engine));
+#if GLANZ_SEQUENCES
+    case GLANZ_STATE_ASLEEP: is = control->asleep != 0; break;
+    case GLANZ_STATE_FROZEN: is = glanz_engine_frozen(control->engine) != 0; break;
+#endif
+    default:
+        for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
+            is = (uint8_t)(is | (control->players[i].depth != 0));
+        }
+        break;
+    }
+    return is ? GLANZ_LEVEL_FULL : 0;
+}
+
 static uint32_t level_now(const struct glanz_control *control, uint8_t index, glanz_us clock) {
     GLANZ_CONST struct glanz_signal *signal = &control->show->signals[index];
     return signal->kind == GLANZ_SIGNAL_WAVE    ? wave(signal, wave_turns(signal, &control->signals[index], clock))
            : signal->kind == GLANZ_SIGNAL_CLOCK ? clock_level(control, signal->form)
+           : signal->kind == GLANZ_SIGNAL_STATE ? state_level(control, signal->form)
                                                 : combine(control, signal);
 }
 
@@ -290,9 +323,10 @@ static glanz_status run(struct glanz_control *control, glanz_us clock) {
     }
     for (uint8_t i = 0; control->show != NULL && i < control->show->signal_count; i++) {
         GLANZ_CONST struct glanz_signal *signal = &control->show->signals[i];
+        int jumps = signal->kind == GLANZ_SIGNAL_STATE && signal->form != GLANZ_STATE_BRIGHTNESS;
         glanz_status done = signal->kind == GLANZ_SIGNAL_WAVE
                                 ? run_wave(control, i, clock)
-                                : change_signal(control, i, level_now(control, i, clock), clock, over);
+                                : change_signal(control, i, level_now(control, i, clock), clock, jumps ? 0 : over);
         status = glanz_status_first(status, done);
     }
     return status;

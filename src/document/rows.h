@@ -204,6 +204,7 @@ extern const char *const glanz_words_yields[];
 extern const char *const glanz_words_waves[];
 extern const char *const glanz_words_spans[];
 extern const char *const glanz_words_combinations[];
+extern const char *const glanz_words_states[];
 extern const char *const glanz_words_ways[];
 
 extern const struct table glanz_table_rig;

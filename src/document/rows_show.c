@@ -12,6 +12,7 @@ const char *const glanz_words_curves[] = {"straight", "gentle", "late", "early",
 const char *const glanz_words_yields[] = {"until it moves", "until handed back", "never", NULL};
 const char *const glanz_words_waves[] = {"sine", "triangle", "saw", "square", "wander", NULL};
 const char *const glanz_words_spans[] = {"minute", "hour", "day", "year", NULL};
+const char *const glanz_words_states[] = {"current", "brightness", "asleep", "frozen", "playing", NULL};
 const char *const glanz_words_combinations[] = {"sum", "difference", "product", "ratio", "larger", "smaller", NULL};
 
 /* ---- colours, palettes, pictures ---- */
@@ -128,6 +129,8 @@ static const struct row signal_rows[] = {
     FORM("clock", glanz_words_spans, "GLANZ_CLOCK_", GLANZ_SIGNAL_CLOCK,
          "how much of a minute, an hour, a day or a year has passed"),
     FORM("combine", glanz_words_combinations, "GLANZ_COMBINE_", GLANZ_SIGNAL_COMBINE, "two signals as one"),
+    FORM("state", glanz_words_states, "GLANZ_STATE_", GLANZ_SIGNAL_STATE,
+         "what the device does: the current as a share of what the supply may give, the whole's brightness, or whether it is so"),
     QUANTITY("period", period_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL, "of a wave"),
     QUANTITY("phase", phase, QUANTITY_ANGLE, 0, 65535, ROW_CONDITIONAL, "of a wave: where in its period it begins; else 0 deg"),
     QUANTITY("low", low, QUANTITY_SHARE, 0, 65536, ROW_CONDITIONAL, "of a wave: its level at the bottom; else 0 %"),

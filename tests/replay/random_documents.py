@@ -97,7 +97,8 @@ def make_drive(schemas_of_it, root, context, key):
 def make_signals():
     forms = [{"wave": rng.choice(["sine", "triangle", "saw", "square", "wander"]), "period": f"{rng.randint(100, 900)} ms",
               "phase": f"{rng.randint(0, 359)} deg"}, {"clock": rng.choice(["minute", "hour", "day", "year"])},
-             {"wave": "wander", "period": "150 ms", "low": "70 %", "high": "5 %"}]
+             {"wave": "wander", "period": "150 ms", "low": "70 %", "high": "5 %"},
+             {"state": rng.choice(["current", "brightness", "asleep", "frozen", "playing"])}]
     signals = {f"signal {i}": form for i, form in enumerate(rng.sample(forms, rng.randint(0, 3)))}
     for i in range(rng.randint(0, 2)):
         names = ["dial", "vane", "lever", "button"] + list(signals)
