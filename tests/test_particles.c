@@ -317,6 +317,28 @@ START_TEST(a_tidemark_is_what_was) {
 }
 END_TEST
 
+/* A saved fountain is fired by what the show's look of its name is fired by, whatever else the show has before that. */
+START_TEST(a_saved_look_keeps_its_signal) {
+    static uint8_t record[GLANZ_RECORD_MOST];
+    size_t count = 0;
+    stage_must_open(&stage, rig, SHOW("'effect':'fountain','fires at':'gauge','drops':7", "'effect':'marbles'"));
+    stage_frame(&stage, 0);
+    ck_assert_int_eq(
+        glanz_preset_pack(glanz_device_control(stage.device), "saved", 1, GLANZ_ASPECTS, record, sizeof record, &count),
+        GLANZ_OK);
+    stage_do(&stage, "{'look':'f','segment':'line'}");
+    ck_assert_int_eq(stage_show(&stage, SHOW("'effect':'fountain','fires at':'bell','drops':3", "'effect':'marbles'")),
+                     GLANZ_OK);
+    struct glanz_change change = {0, 0, 0};
+    ck_assert_int_eq(glanz_preset_unpack(glanz_device_control(stage.device), glanz_effects, record, count, change, NULL),
+                     GLANZ_OK);
+    struct glanz_showing showing;
+    ck_assert_int_eq(glanz_engine_showing(glanz_device_engine(stage.device), 0, &showing), GLANZ_OK);
+    ck_assert_int_eq(showing.number[GLANZ_FOUNTAIN_DROPS], 7);
+    ck_assert_int_eq(showing.number[GLANZ_FOUNTAIN_FIRES], 1); /* the bell */
+}
+END_TEST
+
 /* Effects of another version, and pulses of what is not there. */
 START_TEST(what_does_not_fit_is_refused) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
@@ -351,6 +373,7 @@ Suite *particles_suite(void) {
     tcase_add_test(tests, marbles_knock_and_stay_within);
     tcase_add_test(tests, a_fountain_fires_when_it_is_told);
     tcase_add_test(tests, a_tidemark_is_what_was);
+    tcase_add_test(tests, a_saved_look_keeps_its_signal);
     tcase_add_test(tests, what_does_not_fit_is_refused);
     suite_add_tcase(suite, tests);
     return suite;

@@ -42,6 +42,8 @@ void glanz_record_put_part(struct writer *writer, GLANZ_CONST struct glanz_show 
             (number & 0xFFFFu) < show->color_count) {
             number = show->colors[number & 0xFFFFu].color; /* the list of names may be another one later */
         }
+        number =
+            showing->effect->params[i].kind == GLANZ_PARAM_SIGNAL ? 0 : number; /* and the signals too: see find_signals() */
         glanz_record_put(writer, showing->unit[i], 1);
         glanz_record_put(writer, number, 4);
     }
@@ -248,6 +250,23 @@ static void find_look(struct glanz_look *look, GLANZ_CONST struct glanz_show *sh
     }
 }
 
+/* What a look's effect reacts to is the show's, as drives are: that of its look of that name. */
+static void find_signals(struct glanz_setting *settings, const struct glanz_look *look, GLANZ_CONST struct glanz_show *show) {
+    for (uint8_t i = 0; look->effect != NULL && i < look->setting_count; i++) {
+        if (settings[i].param >= look->effect->param_count ||
+            look->effect->params[settings[i].param].kind != GLANZ_PARAM_SIGNAL) {
+            continue;
+        }
+        settings[i].number = 0;
+        for (uint16_t k = 0; k < show->look_count; k++) {
+            GLANZ_CONST struct glanz_look *of = &show->looks[k];
+            for (uint8_t s = 0; of->effect == look->effect && look->name == of->name && s < of->setting_count; s++) {
+                settings[i].number = of->settings[s].param == settings[i].param ? of->settings[s].number : settings[i].number;
+            }
+        }
+    }
+}
+
 void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *control,
                         GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
                         struct glanz_change change) {
@@ -260,8 +279,11 @@ void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *contr
     aspects = (uint8_t)(aspects & part->aspects);
     struct glanz_look look;
     find_look(&look, show, effects, part);
-    look.settings = part->settings;
+    struct glanz_setting settings[GLANZ_PARAMS];
+    memcpy(settings, part->settings, sizeof settings);
+    look.settings = settings;
     look.setting_count = part->params;
+    find_signals(settings, &look, show);
     look.brightness = part->look_brightness;
     if (part->by_value && (part->effect.length != 0 || part->palette.length != 0)) {
         struct reader values = part->values;
