@@ -38,7 +38,8 @@ static const char fuzz_rig[] = "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"
                                "\"o\",\"first\":40,\"columns\":6,"
                                "\"rows\":4,\"zigzag\":true},{\"output\":\"o\",\"first\":64,\"columns\":6,\"rows\":4,\"left\":6}"
                                "]}},\"inputs\":{\"k\":{\"button\":{\"pin\":2,"
-                               "\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3}},\"d\":{\"dial\":{\"pin\":4,\"lag\":\"40 "
+                               "\"pressed\":\"low\"}},\"v\":{\"value\":{\"pin\":3,\"reads\":\"-2 to 6.5 m\",\"lost "
+                               "after\":\"300 ms\"}},\"d\":{\"dial\":{\"pin\":4,\"lag\":\"40 "
                                "ms\"}},\"n\":{\"knob\":{\"pin\":5,\"second pin\":6}}}}";
 
 static inline void fuzz_open_rig(struct document *rig) {

@@ -131,7 +131,7 @@ int glanz_write_row_wanted(const struct writer *writer, const struct write_frame
     if ((row->flags & ROW_REQUIRED) != 0) {
         return 1;
     }
-    uint32_t most = row->width == 4 ? UINT32_MAX : (1u << 8 * row->width) - 1u;
+    uint32_t most = row->width >= 4 ? UINT32_MAX : (1u << 8 * row->width) - 1u;
     switch ((enum row_kind)row->kind) {
     case ROW_NAME:
     case ROW_POINTER:
