@@ -104,6 +104,15 @@ static char *put_micro(char *at, int64_t micro) {
     return at;
 }
 
+/* A blank and a unit, of which long ones are cut off. */
+static void put_unit(char *at, const char *unit) {
+    *at++ = ' ';
+    for (int i = 0; i < 13 && unit[i] != '\0'; i++) {
+        *at++ = unit[i];
+    }
+    *at = '\0';
+}
+
 void glanz_write_reads(struct writer *writer, const char *key, const struct glanz_input *input) {
     char text[64];
     if (input->unit == NULL) {
@@ -112,9 +121,7 @@ void glanz_write_reads(struct writer *writer, const char *key, const struct glan
     char *at = put_micro(text, (int64_t)input->reads_low * 1000);
     strcpy(at, " to ");
     at = put_micro(at + 4, (int64_t)input->reads_high * 1000);
-    *at++ = ' ';
-    strncpy(at, input->unit, 13);
-    at[13] = '\0';
+    put_unit(at, input->unit);
     glanz_write_key(writer, key);
     glanz_write_string(writer, text);
 }
@@ -186,9 +193,7 @@ void glanz_write_level(struct writer *writer, const struct row *row, const void 
             int64_t round = (micro + half) / scale * scale;
             if (level_of(input, round, full, width) == (int64_t)level || scale == 1) {
                 char *at = put_micro(text, round);
-                *at++ = ' ';
-                strncpy(at, input->unit, 13);
-                at[13] = '\0';
+                put_unit(at, input->unit);
                 break;
             }
         }
