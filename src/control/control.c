@@ -118,17 +118,20 @@ static glanz_us pushed_after(uint32_t time, uint32_t now, glanz_us since) {
 #define TIMED ((GLANZ_DRIVES_MOST > 0 ? 2 : 0) + (GLANZ_SEQUENCES ? 1 : 0))
 #if TIMED > 0
 static GLANZ_CONST struct timed *timed_of(const struct glanz_control *control, uint8_t index) {
-#if GLANZ_SEQUENCES
-    if (index == TIMED - 1) {
-        return HANDS(control) == NULL ? NULL : &HANDS(control)->passing;
-    }
-#endif
+    GLANZ_CONST struct timed *timed = NULL;
 #if GLANZ_DRIVES_MOST > 0
-    if (index == 0) {
-        return SIGNALS(control) == NULL ? NULL : &SIGNALS(control)->lost;
+    if (index == 0 && SIGNALS(control) != NULL) {
+        timed = &SIGNALS(control)->lost;
+    } else if (index == 1 && GESTURES(control) != NULL) {
+        timed = &GESTURES(control)->watches;
     }
-    return GESTURES(control) == NULL ? NULL : &GESTURES(control)->watches;
 #endif
+#if GLANZ_SEQUENCES
+    if (index == TIMED - 1 && HANDS(control) != NULL) {
+        timed = &HANDS(control)->passing;
+    }
+#endif
+    return timed;
 }
 #endif
 
