@@ -68,6 +68,8 @@ static uint8_t step(struct glanz_frame *frame) {
     }
     frame->kept[0] = (int32_t)((uint32_t)place & 0xFFFFu);
     frame->kept[1] = now;
+    frame->kept[2] = (int32_t)(0xFFFFFFFFu / frame->rows); /* so that shade divides nothing */
+    frame->kept[3] = frame->kept[0] == 0 ? 0 : (int32_t)(0xFFFFFFFFu / (uint32_t)frame->kept[0]);
     return GLANZ_STEP_MOVES;
 }
 
@@ -81,7 +83,7 @@ static uint16_t level_at(const struct memory *memory, const struct glanz_frame *
     glanz_place on = way - frame->kept[0];
     if (on < 0) { /* since the last whole step */
         return glanz_mix16(level_of(memory, frame, 0), (uint16_t)frame->kept[1],
-                           glanz_ratio((uint32_t)-on, (uint32_t)frame->kept[0]));
+                           ((uint32_t)-on * (uint32_t)frame->kept[3]) >> 16);
     }
     uint32_t ago = (uint32_t)on >> 16;
     return glanz_mix16(level_of(memory, frame, ago), level_of(memory, frame, ago + 1u), (uint32_t)on & 0xFFFFu);
@@ -105,7 +107,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         uint32_t from = (uint32_t)((glanz_place)frame->rows * GLANZ_STEP - places->y[i] - GLANZ_HALF); /* its lower edge */
         from = from > 0x7FFFFFFFu ? 0 : from;
         uint32_t over = high <= from ? 0 : high - from > 65536u ? 65536u : high - from;
-        light[i] = glanz_light_mix(frame->color[0], glanz_gradient_at(frame->gradient, (uint16_t)(from / frame->rows)), over);
+        light[i] = glanz_light_mix(
+            frame->color[0], glanz_gradient_at(frame->gradient, (uint16_t)glanz_mul32_high(from, (uint32_t)frame->kept[2])),
+            over);
     }
 }
 
