@@ -28,7 +28,10 @@ static const struct glanz_trigger triggers[] = {
     {.name = "a", .input = 0, .event = GLANZ_EVENT_RISES, .level = LEVEL, .actions = &nothing, .action_count = 1},
     {.name = "b", .input = 0, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1},
     {.name = "c", .input = 1, .event = GLANZ_EVENT_RISES, .level = LEVEL, .actions = &nothing, .action_count = 1},
-    {.name = "d", .input = 1, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1}};
+    {.name = "d", .input = 1, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1},
+    {.name = "e", .input = 0, .event = GLANZ_EVENT_TURNED_UP, .actions = &nothing, .action_count = 1},
+    {.name = "f", .input = 1, .event = GLANZ_EVENT_ENTERS, .level = 9000, .upper = 30000, .actions = &nothing, .action_count = 1},
+    {.name = "g", .input = 2, .event = GLANZ_EVENT_UNCHANGED, .for_ms = 100, .actions = &nothing, .action_count = 1}};
 static struct glanz_show shows[2];
 
 static uint64_t memory[16384];
@@ -127,7 +130,7 @@ int main(void) {
     shows[1] = fast;
     for (int i = 0; i < 2; i++) {
         shows[i].triggers = triggers;
-        shows[i].trigger_count = 4;
+        shows[i].trigger_count = 7;
     }
     const struct glanz_setup setup = {.rig = &rigs[0],
                                       .show = &shows[0],
