@@ -31,7 +31,7 @@ static const struct glanz_trigger triggers[] = {
     {.name = "d", .input = 1, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1},
     {.name = "e", .input = 0, .event = GLANZ_EVENT_TURNED_UP, .actions = &nothing, .action_count = 1},
     {.name = "f", .input = 1, .event = GLANZ_EVENT_ENTERS, .level = 9000, .upper = 30000, .actions = &nothing, .action_count = 1},
-    {.name = "g", .input = 2, .event = GLANZ_EVENT_UNCHANGED, .for_ms = 100, .actions = &nothing, .action_count = 1}};
+    {.name = "g", .input = 1, .event = GLANZ_EVENT_UNCHANGED, .for_ms = 100, .actions = &nothing, .action_count = 1}};
 static struct glanz_show shows[2];
 
 static uint64_t memory[16384];
