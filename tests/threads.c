@@ -30,7 +30,13 @@ static const struct glanz_trigger triggers[] = {
     {.name = "c", .input = 1, .event = GLANZ_EVENT_RISES, .level = LEVEL, .actions = &nothing, .action_count = 1},
     {.name = "d", .input = 1, .event = GLANZ_EVENT_FALLS, .level = LEVEL, .actions = &nothing, .action_count = 1},
     {.name = "e", .input = 0, .event = GLANZ_EVENT_TURNED_UP, .actions = &nothing, .action_count = 1},
-    {.name = "f", .input = 1, .event = GLANZ_EVENT_ENTERS, .level = 9000, .upper = 30000, .actions = &nothing, .action_count = 1},
+    {.name = "f",
+     .input = 1,
+     .event = GLANZ_EVENT_ENTERS,
+     .level = 9000,
+     .upper = 30000,
+     .actions = &nothing,
+     .action_count = 1},
     {.name = "g", .input = 1, .event = GLANZ_EVENT_UNCHANGED, .for_ms = 100, .actions = &nothing, .action_count = 1}};
 static struct glanz_show shows[2];
 
@@ -89,7 +95,8 @@ static uint8_t last_event[2];
 
 static void listen(const struct glanz_happening *happening, void *user) {
     (void)user;
-    if (happening->description == GLANZ_HAPPENED_EVENT && happening->index < 2) {
+    if (happening->description == GLANZ_HAPPENED_EVENT && happening->index < 2 &&
+        (happening->event == GLANZ_EVENT_RISES || happening->event == GLANZ_EVENT_FALLS)) {
         last_event[happening->index] = happening->event;
     }
 }
