@@ -838,6 +838,37 @@ START_TEST(three_presses_and_one_that_repeats) {
 }
 END_TEST
 
+/* Another show is taken, or another look comes that follows the same: what is on its way goes on, without a jump. */
+START_TEST(what_is_on_its_way_goes_on) {
+    static const char show[] =
+        SHOW("'a':{'wave':'saw','period':'8 s'}", DARK,
+             "{'effect':'plain','color':'#ffffff','brightness':{'follows':'a','from':'0 %','to':'100 "
+             "%','rise':'2 s','fall':'2 s'}},'s':{'effect':'breathing','color':'#ffffff','low':'100 "
+             "%','brightness':{'follows':'a','from':'0 %','to':'100 %','rise':'2 s','fall':'2 s'}}",
+             "");
+    struct glanz_seen before;
+    struct glanz_seen after;
+    stage_must_open(&stage, rig, show);
+    stage_run(&stage, 0, 6000000, 100);
+    for (int turn = 0; turn < 3; turn++) {
+        uint64_t at = 6000000 + (uint64_t)turn * 300000u;
+        ck_assert_int_eq(glanz_engine_seen(glanz_device_engine(stage.device), 1, &before), GLANZ_OK);
+        if (turn == 1) {
+            stage_do(&stage, "{'look':'s','segment':'rail'}");
+        } else {
+            ck_assert_int_eq(stage_show(&stage, show), GLANZ_OK);
+        }
+        stage_frame(&stage, at);
+        ck_assert_int_eq(glanz_engine_seen(glanz_device_engine(stage.device), 1, &after), GLANZ_OK);
+        /* it lags by far, so that a jump would be a third of all; in a frame it goes by a 290th of what is left */
+        ck_assert_msg(after.brightness > before.brightness && after.brightness < before.brightness + 200,
+                      "turn %d: from %u to %u", turn, before.brightness, after.brightness);
+        ck_assert_uint_lt(before.brightness, 45000);
+        stage_run(&stage, at + 10000, at + 300000, 100);
+    }
+}
+END_TEST
+
 /* What the device does, at the frame at which it does so. */
 START_TEST(states_are_signals) {
     static const char limited[] =
@@ -1053,6 +1084,7 @@ Suite *signals_suite(void) {
     TCase *tests = tcase_create("Signals");
     tcase_add_checked_fixture(tests, NULL, teardown);
     tcase_set_timeout(tests, 300);
+    tcase_add_test(tests, what_is_on_its_way_goes_on);
     tcase_add_test(tests, states_are_signals);
     tcase_add_test(tests, a_dial_turns_a_point_through_zero_and_back);
     tcase_add_test(tests, a_lever_drives_a_speed_through_zero);

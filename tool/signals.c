@@ -12,13 +12,16 @@
 
 #define WATCHED_MOST 32
 
-struct watched { /* a drive of a look */
-    GLANZ_CONST struct glanz_look *look;
+struct watched {                         /* a drive of a look */
+    GLANZ_CONST struct glanz_look *look; /* NULL: the show that runs now has it not */
     GLANZ_CONST struct glanz_drive *drive;
+    char name[64]; /* of the look, and the number: by them it is found in another show */
+    char number[64];
 };
 
 struct watch {
     struct session *session;
+    GLANZ_CONST struct glanz_show *show; /* of which the drives are */
     uint16_t signals;
     struct watched drives[WATCHED_MOST];
     int drive_count;
@@ -80,6 +83,14 @@ static void tell_signal(const struct watch *watch, uint8_t signal) {
     if (show->drive != NULL && show->drive->signal == signal) {
         puts("  drives brightness of the whole");
     }
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        for (uint8_t k = 0; k < show->looks[i].setting_count; k++) {
+            GLANZ_CONST struct glanz_setting *setting = &show->looks[i].settings[k];
+            if (show->looks[i].effect->params[setting->param].kind == GLANZ_PARAM_SIGNAL && setting->number == signal + 1) {
+                printf("  look \"%s\" reacts to it\n", show->looks[i].name);
+            }
+        }
+    }
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         if (show->triggers[i].input == signal) {
             printf("  trigger \"%s\" waits for it\n", show->triggers[i].name);
@@ -89,8 +100,29 @@ static void tell_signal(const struct watch *watch, uint8_t signal) {
 
 /* ---- over time ---- */
 
+/* The session's show may be another one by now, after a patch: the same drives by their names. */
+static void follow_show(struct watch *watch) {
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(watch->session->device);
+    for (int d = 0; show != watch->show && d < watch->drive_count; d++) {
+        struct watched *watched = &watch->drives[d];
+        watched->look = NULL;
+        for (uint16_t i = 0; i < show->look_count; i++) {
+            for (uint8_t k = 0; k < show->looks[i].drive_count && strcmp(show->looks[i].name, watched->name) == 0; k++) {
+                if (strcmp(drive_name(&show->looks[i], &show->looks[i].drives[k]), watched->number) == 0) {
+                    watched->look = &show->looks[i];
+                    watched->drive = &show->looks[i].drives[k];
+                }
+            }
+        }
+    }
+    watch->show = show;
+}
+
 /* The number that a drive gives now: of the first segment on which its look is the newest. @return 0: on none. */
 static int now_of(const struct watch *watch, const struct watched *watched, struct glanz_seen *seen) {
+    if (watched->look == NULL) {
+        return 0;
+    }
     struct glanz_engine *engine = glanz_device_engine(watch->session->device);
     GLANZ_CONST struct glanz_show *show = glanz_device_show(watch->session->device);
     struct glanz_showing showing;
@@ -126,14 +158,21 @@ static double degrees_of(uint32_t turn) {
     return degrees >= 359.95 ? 0 : degrees;
 }
 
-/* One line of the table; the level of a signal in percent, an angle in degrees. */
-static void tell_line(const struct watch *watch) {
+/* One line of the table; the level of a signal in the unit of its input, an angle in degrees, all else in percent. */
+static void tell_line(struct watch *watch) {
     char text[64];
+    follow_show(watch);
     printf("%8.2f s", (double)watch->session->now_us / 1e6);
     for (uint16_t i = 0; i < watch->signals; i++) {
         uint32_t level = glanz_control_level(glanz_device_control(watch->session->device), (uint8_t)i);
-        if ((level & GLANZ_LEVEL_TURN) != 0) {
+        GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(watch->session->device);
+        GLANZ_CONST struct glanz_input *input = i < rig->input_count ? &rig->inputs[i] : NULL;
+        if ((level & GLANZ_LEVEL_TURN) != 0 || (input != NULL && input->kind == GLANZ_INPUT_DIAL)) {
             printf("  %10.1f deg", degrees_of(GLANZ_LEVEL_OF(level)));
+        } else if (input != NULL && input->unit != NULL) {
+            double way = ((double)input->reads_high - input->reads_low) * GLANZ_LEVEL_OF(level) / 65536;
+            snprintf(text, sizeof text, "%.2f %.12s", (input->reads_low + way) / 1000, input->unit);
+            printf("  %14s", text);
         } else {
             printf("  %12.1f %%", GLANZ_LEVEL_OF(level) * 100.0 / 65536);
         }
@@ -175,20 +214,21 @@ static void tell_head(const struct watch *watch) {
         printf("  %14.14s", session_signal(watch->session, (uint8_t)i));
     }
     for (int i = 0; i < watch->drive_count; i++) {
-        printf("  %14.14s", watch->drives[i].look->name);
+        printf("  %14.14s", watch->drives[i].name);
     }
     printf("\n%10s", "");
     for (uint16_t i = 0; i < watch->signals; i++) {
         printf("  %14s", "");
     }
     for (int i = 0; i < watch->drive_count; i++) {
-        printf("  %14.14s", number_name(&watch->drives[i]));
+        printf("  %14.14s", watch->drives[i].number);
     }
     putchar('\n');
 }
 
 /* A line for the plot: levels in percent of all or of a turn, drives in percent of their way. */
 static void put_data(struct watch *watch, FILE *data) {
+    follow_show(watch);
     fprintf(data, "%.4f", (double)watch->session->now_us / 1e6);
     for (uint16_t i = 0; i < watch->signals; i++) {
         fprintf(data, " %.3f",
@@ -197,8 +237,8 @@ static void put_data(struct watch *watch, FILE *data) {
     for (int i = 0; i < watch->drive_count; i++) {
         struct glanz_seen seen;
         const struct watched *watched = &watch->drives[i];
-        double way = (double)watched->drive->to - watched->drive->from;
-        if (!is_color(watched) && way != 0 && now_of(watch, watched, &seen)) {
+        double way = watched->look == NULL ? 0 : (double)watched->drive->to - watched->drive->from;
+        if (way != 0 && !is_color(watched) && now_of(watch, watched, &seen)) {
             double number = seen_number(watched, &seen);
             fprintf(data, " %.3f", (number - watched->drive->from) / way * 100);
         } else {
@@ -222,10 +262,10 @@ static int draw(const struct watch *watch, const char *data, const char *picture
     }
     fputs("\nset ylabel 'what follows them (% of the way)'\nplot ", plot.gnuplot);
     for (int i = 0; i < watch->drive_count; i++) {
-        if (!is_color(&watch->drives[i])) {
+        if (watch->drives[i].look != NULL && !is_color(&watch->drives[i])) {
             fprintf(plot.gnuplot, "%s'%s' using 1:%u with lines lw 1.5 lc rgb '%s'", lines == 0 ? "" : ", ", data,
                     watch->signals + (unsigned)i + 2u, plot_shade(watch->drives[i].drive->signal));
-            plot_title(&plot, number_name(&watch->drives[i]), " of ", watch->drives[i].look->name);
+            plot_title(&plot, watch->drives[i].number, " of ", watch->drives[i].name);
             lines++;
         }
     }
@@ -274,8 +314,11 @@ static void find_drives(struct watch *watch) {
             struct watched *watched = &watch->drives[watch->drive_count++];
             watched->look = &show->looks[i];
             watched->drive = &show->looks[i].drives[k];
+            snprintf(watched->name, sizeof watched->name, "%s", show->looks[i].name);
+            snprintf(watched->number, sizeof watched->number, "%s", number_name(watched));
         }
     }
+    watch->show = show;
 }
 
 static int run(int argc, const char **argv) {

@@ -102,8 +102,26 @@ static void forget(struct glanz_engine *engine) {
     for (uint8_t i = 0; i < GLANZ_DRIVES_MOST; i++) {
         if (engine->drives[i].of != NULL && !is_used(engine, &engine->drives[i], 0)) {
             engine->drives[i].of = NULL;
+            engine->drives[i].at_us = (uint32_t)engine->clock; /* a look that comes now may go on from there */
         }
     }
+}
+
+static uint16_t kind_of(GLANZ_CONST struct glanz_drive *drive) {
+    uint32_t kind = (uint32_t)drive->param << 24 | (uint32_t)drive->signal << 16 | (uint32_t)drive->curve << 8 | drive->steps;
+    return (uint16_t)(glanz_hash2(glanz_hash2(kind, drive->begin), drive->end + drive->rest * 65537u) >> 16);
+}
+
+/* The way that a drive has done which follows the same alike: of a look that is there, or was until now. @return 0: none. */
+static int find_alike(uint32_t *done, const struct glanz_engine *engine, uint16_t kind) {
+    for (uint8_t i = 0; i < GLANZ_DRIVES_MOST; i++) {
+        const struct drive_state *state = &engine->drives[i];
+        if (state->kind == kind && (state->of != NULL || (uint32_t)engine->clock - state->at_us < 250000u)) {
+            *done = state->done;
+            return 1;
+        }
+    }
+    return 0;
 }
 
 /* A state for a drive of a look that comes in: a free one, else that of a look that fades out, whose numbers stay from then on.
@@ -116,13 +134,18 @@ static struct drive_state *take(struct glanz_engine *engine, GLANZ_CONST struct 
         }
     }
     if (free != NULL) {
+        uint32_t done = 0;
+        uint16_t kind = kind_of(drive);
+        int alike = find_alike(&done, engine, kind);
         memset(free, 0, sizeof *free);
         free->of = drive;
+        free->kind = kind;
         free->signal = drive->signal;
         free->rise_ms = drive->rise_ms;
         free->fall_ms = drive->fall_ms;
         renew(free, engine);
-        free->done = free->target;
+        free->done = alike ? done : free->target;
+        free->moves = free->done != free->target;
         free->mean = free->done / FINE;
         free->fresh = 1;
     }

@@ -124,6 +124,7 @@ struct drive_state {                    /* of a drive that shows, on whatever se
     uint8_t summed; /* its signal changed within the frame to come */
     uint8_t renew;  /* its signal has changed since `target` */
     uint8_t fresh;  /* it has not been through a frame yet */
+    uint16_t kind;  /* what it follows, and how: another that does so alike goes on where it is */
 };
 
 struct driven {                          /* of a layer */
