@@ -496,7 +496,7 @@ static void run_gestures(void) {
             stage.trigger[i].event = watch ? events[i] : GLANZ_EVENT_RISES;
             stage.trigger[i].level = 60000;
             stage.trigger[i].upper = 64000;
-            stage.trigger[i].margin = watch ? 500 : 0;
+            stage.trigger[i].margin = watch && events[i] != GLANZ_EVENT_TURNED_UP ? 500 : 0;
             stage.trigger[i].for_ms = watch && i >= 2 && i < 5 ? 10000 : 0;
             stage.trigger[i].actions = &stage.action;
             stage.trigger[i].action_count = 1;

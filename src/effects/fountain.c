@@ -9,7 +9,7 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FOUNTAIN_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind it", GLANZ_RGB(0, 0, 0)),
     [GLANZ_FOUNTAIN_DROPS] = GLANZ_PARAM_ROW("drops", "of a burst", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 40, 12),
     [GLANZ_FOUNTAIN_HEIGHT] = GLANZ_SHARE_ROW("height", "to which the quickest rise", GLANZ_PERCENT(95)),
-    [GLANZ_FOUNTAIN_FIRES] = GLANZ_SIGNAL_ROW("fires at", "a burst each time this rises above its half; else without pause"),
+    [GLANZ_FOUNTAIN_FIRES] = GLANZ_SIGNAL_ROW("fires at", "a burst each time this rises above its half; else always"),
     [GLANZ_FOUNTAIN_SPEED] = GLANZ_RATE_ROW("flights of the quickest drops", GLANZ_UNIT_PASS_TIME, 1600),
 };
 
