@@ -405,7 +405,7 @@ static void run_control(void) {
     for (uint8_t i = 0; i < 8; i++) {
         stage.look[i].settings = &black;
         stage.look[i].setting_count = 1;
-        stage.trigger[i].event = i % GLANZ_EVENT_RISES;
+        stage.trigger[i].event = i % GLANZ_EVENT_PRESSED_TOGETHER;
         stage.trigger[i].actions = &stage.action;
         stage.trigger[i].action_count = 1;
     }
