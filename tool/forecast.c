@@ -321,10 +321,9 @@ static void notify(const struct costs *costs, double light, double clock_mhz, do
         loose |= is_loose(show->looks[i].effect->name);
     }
     if (loose) {
-        puts("  what comets that turn, needles, fire, rain, ripples, clouds, fireworks, fountains, marbles, tidemarks, text, "
-             "pictures and marks take depends "
-             "on "
-             "what they show: there a guide, not a bound");
+        puts("  a guide, not a bound, for comets that turn, needles, fire, rain, ripples, clouds, fireworks, fountains, "
+             "marbles,\n"
+             "  tidemarks, text, pictures and marks: what they take depends on what they show");
     }
     printf("  on the wire: %.2f ms%s\n", wire_ms,
            two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");

@@ -166,10 +166,11 @@ static void find_next(struct next *next, struct glanz_control *control, uint32_t
         }
     }
 #if TIMED > 0
-    for (uint8_t i = 0; i < TIMED; i++) {
+    for (uint8_t i = 0; control->timed >> i != 0; i++) {
         uint8_t which = 0;
         GLANZ_CONST struct timed *timed = timed_of(control, i);
         glanz_us at = timed == NULL ? NEVER : timed->due(control, &which);
+        control->timed = (uint8_t)(at == NEVER ? control->timed & ~(1u << i) : control->timed);
         if (at < next->due) {
             next->due = at;
             next->source = (uint8_t)(SOURCE_TIMED + i);
@@ -244,11 +245,11 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
         status = glanz_status_first(status, one);
     }
 #if GLANZ_DRIVES_MOST > 0
-    if (SIGNALS(control) != NULL) {
+    if (control->sensing) {
         glanz_status signals = SIGNALS(control)->run(control, clock_us);
         status = glanz_status_first(status, signals);
     }
-    if (GESTURES(control) != NULL) {
+    if (GESTURES(control) != NULL && control->watches[0].trigger != 0) {
         GESTURES(control)->rest(control, clock_us);
     }
 #endif
@@ -280,7 +281,7 @@ glanz_us glanz_control_next(const struct glanz_control *control) {
         due = at < due ? at : due;
     }
 #if TIMED > 0
-    for (uint8_t i = 0; i < TIMED; i++) {
+    for (uint8_t i = 0; control->timed >> i != 0; i++) {
         uint8_t which;
         GLANZ_CONST struct timed *timed = timed_of(control, i);
         glanz_us at = timed == NULL ? NEVER : timed->due(control, &which);

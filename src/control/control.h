@@ -151,6 +151,7 @@ struct glanz_control {
     struct input *inputs;
 #if GLANZ_DRIVES_MOST > 0
     struct sense *senses; /* one an input; NULL without that part */
+    uint8_t sensing;      /* signals of the show, or smoothed inputs, change by themselves */
     struct signal_state *signals;
     struct watch *watches; /* NULL without the part for gestures */
 #endif
@@ -160,6 +161,7 @@ struct glanz_control {
     void *listener_user;
     glanz_us last; /* the clock of the last run */
     struct player players[GLANZ_PLAYERS];
+    uint8_t timed;   /* bits of the parts that may have something with a time: see TIMED */
     uint8_t running; /* inside glanz_control_run() */
     uint8_t telling; /* inside the listener */
 #if GLANZ_SEQUENCES
@@ -294,7 +296,8 @@ struct glanz_playlists_part {
 #endif
 #define LISTS(control) ((control)->parts->playlists)
 
-/* Things of a part that have a time. */
+/* Things of a part that have a time. A part that has some says so in control->timed; that it has none any more is found out. */
+enum { TIMED_LOST = 1, TIMED_WATCHES = 2, TIMED_PASSING = GLANZ_DRIVES_MOST > 0 ? 4 : 1 };
 struct timed {
     /* How long after the last run one is due; NEVER. @param which filled, unless NEVER. */
     glanz_us (*due)(const struct glanz_control *control, uint8_t *which);

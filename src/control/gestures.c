@@ -190,6 +190,7 @@ static glanz_status change(struct glanz_control *control, uint8_t index, uint32_
                            uint32_t over) {
     struct watch *watch = find(control, index);
     GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[index];
+    control->timed |= TIMED_WATCHES;
     if (watch == NULL || !GLANZ_EVENT_IS_OF_LEVEL(trigger->event) || trigger->event == GLANZ_EVENT_LOST ||
         trigger->event == GLANZ_EVENT_BACK) {
         return GLANZ_OK;
@@ -274,6 +275,7 @@ static uint32_t kind_of(GLANZ_CONST struct glanz_trigger *trigger) {
 
 static void begin(struct glanz_control *control, glanz_us clock) {
     uint8_t count = 0;
+    control->timed |= TIMED_WATCHES;
     for (uint8_t i = 0; i < control->show->trigger_count && count < GLANZ_WATCHES_MOST; i++) {
         GLANZ_CONST struct glanz_trigger *trigger = &control->show->triggers[i];
         if (!glanz_trigger_remembers(trigger)) {

@@ -130,6 +130,7 @@ static void note_passing(struct glanz_control *control, uint8_t segment, uint8_t
     /* a palette comes back with its look: both are one then */
     passing->aspects = (uint8_t)(passing->aspects | aspects | ((aspects & GLANZ_ASPECT_PALETTE) != 0 ? GLANZ_ASPECT_LOOK : 0));
     passing->until = at + (glanz_us)control->for_ms * 1000u;
+    control->timed |= TIMED_PASSING;
     passing->over_ms = control->for_over_ms;
 }
 

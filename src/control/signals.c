@@ -100,6 +100,7 @@ static glanz_status take(struct glanz_control *control, uint8_t input, uint16_t 
         return glanz_control_change_level(control, input, &control->inputs[input].value, turned, at, 0);
     }
     sense->heard = at;
+    control->timed |= TIMED_LOST;
     if (sense->lost) {
         sense->lost = 0;
         status = glanz_control_happen(control, input, GLANZ_EVENT_BACK, at);
@@ -270,6 +271,10 @@ static void begin_wave(struct signal_state *state, GLANZ_CONST struct glanz_sign
 static glanz_status begin(struct glanz_control *control, glanz_us clock) {
     glanz_status status = GLANZ_OK;
     memset(control->signals, 0, sizeof *control->signals * GLANZ_SIGNALS_MOST);
+    control->sensing = control->show->signal_count != 0;
+    for (uint8_t i = 0; i < control->rig->input_count; i++) {
+        control->sensing = (uint8_t)(control->sensing || control->rig->inputs[i].lag_ms != 0);
+    }
     for (uint8_t i = 0; i < control->show->signal_count; i++) {
         GLANZ_CONST struct glanz_signal *signal = &control->show->signals[i];
         if (signal->kind == GLANZ_SIGNAL_WAVE) {
