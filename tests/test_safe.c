@@ -231,6 +231,7 @@ static struct glanz_effect own_effect(void) {
     struct glanz_effect effect;
     memset(&effect, 0, sizeof effect);
     effect.name = "own";
+    effect.version = GLANZ_EFFECT_VERSION;
     effect.step = steps;
     effect.shade = shades;
     return effect;

@@ -201,7 +201,11 @@ static glanz_status do_next(struct glanz_control *control, glanz_us clock, uint3
         return GLANZ_OK;
     }
     glanz_us due = control->last + next.due;
-    if (next.source == SOURCE_PLAYLIST) {
+    if (next.source == SOURCE_PLAYLIST) { /* after a pause it may leave rounds out, but not past what the calendar does */
+#if GLANZ_CALENDAR
+        glanz_us entry = control->agenda == NULL ? NEVER : control->agenda->due(control);
+        clock = entry < since ? control->last + entry : clock;
+#endif
         return LIST(control, go)(control, next.which, clock);
     }
 #if GLANZ_SEQUENCES

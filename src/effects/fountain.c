@@ -8,7 +8,7 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_FOUNTAIN_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind it", GLANZ_RGB(0, 0, 0)),
     [GLANZ_FOUNTAIN_DROPS] = GLANZ_PARAM_ROW("drops", "of a burst", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 40, 12),
-    [GLANZ_FOUNTAIN_HEIGHT] = GLANZ_SHARE_ROW("height", "to which the quickest rise", GLANZ_PERCENT(95)),
+    [GLANZ_FOUNTAIN_HEIGHT] = GLANZ_FADED_SHARE_ROW("height", "to which the quickest rise", GLANZ_PERCENT(95)),
     [GLANZ_FOUNTAIN_FIRES] = GLANZ_SIGNAL_ROW("fires at", "a burst each time this rises above its half; else always"),
     [GLANZ_FOUNTAIN_SPEED] = GLANZ_RATE_ROW("flights of the quickest drops", GLANZ_UNIT_PASS_TIME, 1600),
 };
@@ -16,6 +16,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 #define BURSTS 6    /* in the air at once; beyond that the oldest gives way */
 #define EACH 14     /* without pause: bits of a pass between two, 1/4 */
 #define OPENS 2048u /* of 65536 of a pass: in so long a drop comes from dark */
+
+#define LEAVES 8192u /* of 65536 of a pass: in so long all drops of a burst have left */
 
 struct burst {
     uint32_t begin; /* in 65536ths of a pass, laps above */
@@ -78,6 +80,11 @@ static void begin_bursts(struct memory *memory, const struct glanz_frame *frame)
 static int drop(const struct glanz_raster *raster, const struct glanz_frame *frame, const struct burst *burst, uint8_t index,
                 uint32_t time) {
     uint32_t draw = glanz_hash2(frame->seed ^ burst->seed, index);
+    uint32_t leaves = index * (LEAVES / (uint32_t)frame->number[GLANZ_FOUNTAIN_DROPS]); /* one after another */
+    if (time < leaves) {
+        return 1;
+    }
+    time -= leaves;
     uint32_t speed = 39322u + glanz_mul32_high(draw << 16, 26214u); /* 0.6 to 1 of the quickest, which flies for a pass */
     if (time >= speed) {
         return 0;

@@ -8,7 +8,7 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_MARBLES_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind them", GLANZ_RGB(0, 0, 0)),
     [GLANZ_MARBLES_COUNT] = GLANZ_PARAM_ROW("count", "how many", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 12, 4),
-    [GLANZ_MARBLES_SIZE] = GLANZ_LENGTH_ROW("size", "of each", GLANZ_FIXED(0.5), GLANZ_UNIT_LEDS, GLANZ_FIXED(2)),
+    [GLANZ_MARBLES_SIZE] = GLANZ_PITCH_ROW("size", "of each", GLANZ_FIXED(0.5), GLANZ_UNIT_LEDS, GLANZ_FIXED(2)),
     [GLANZ_MARBLES_SPRING] = GLANZ_SHARE_ROW("spring", "of their speed that a bounce leaves", GLANZ_PERCENT(86)),
     [GLANZ_MARBLES_SPEED] = GLANZ_RATE_ROW("falls through the whole height", GLANZ_UNIT_PASS_TIME, 1200),
 };
