@@ -161,7 +161,9 @@ struct glanz_control {
     void *listener_user;
     glanz_us last; /* the clock of the last run */
     struct player players[GLANZ_PLAYERS];
-    uint8_t timed;   /* bits of the parts that may have something with a time: see TIMED */
+#if GLANZ_DRIVES_MOST > 0 || GLANZ_SEQUENCES
+    uint8_t timed; /* bits of the parts that may have something with a time: see TIMED */
+#endif
     uint8_t running; /* inside glanz_control_run() */
     uint8_t telling; /* inside the listener */
 #if GLANZ_SEQUENCES
