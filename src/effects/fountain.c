@@ -137,7 +137,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     struct glanz_raster raster = raster_of(frame);
     struct upright upright = upright_of(frame, places);
     for (uint8_t i = 0; i < count; i++) {
-        light[i] = glanz_raster_at(&raster, upright.line ? GLANZ_HALF : places->x[i], upright_y(&upright, places, i));
+        struct glanz_light at =
+            glanz_raster_at(&raster, upright.line ? GLANZ_HALF : places->x[i], upright_y(&upright, places, i));
+        glanz_light_put(&light[i], at.red, at.green, at.blue); /* a struct of six bytes is assigned by memcpy on Cortex-M0+ */
     }
 }
 
