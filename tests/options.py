@@ -20,6 +20,7 @@ VALUES = {
     "GLANZ_LONG_TIME": [0], "GLANZ_GLIDES": [0], "GLANZ_FIELDS": [0], "GLANZ_SEQUENCES": [0], "GLANZ_PLAYERS": [1],
     "GLANZ_NESTING": [1], "GLANZ_UNDO": [0], "GLANZ_ENTRIES_MOST": [1], "GLANZ_CALENDAR": [0], "GLANZ_DESCRIPTIONS": [1],
     "GLANZ_DRIVES_MOST": [0, 64], "GLANZ_SIGNALS_MOST": [1],
+    "GLANZ_WATCHES_MOST": [1, 255], "GLANZ_PASSING": [1, 32],
 }
 said = set(re.findall(r"^#ifndef (GLANZ_\w+)$|^#elif !defined\((GLANZ_\w+)\)", open("include/glanz/config.h").read(), re.M))
 said = {a or b for a, b in said} - {"GLANZ_CONFIG_H"}

@@ -95,6 +95,17 @@ START_TEST(numbers_are_adjusted) {
     stage_do(&stage, "{'look':'pulse','segment':'mast'}");
     stage_do(&stage, "{'adjust':'mast','number':'speed','times':'200 %'}"); /* twice as fast is half of the time */
     ck_assert_int_eq(shows(MAST).number[GLANZ_BREATHING_SPEED], 2000);
+    for (int i = 0; i < 200; i++) { /* however often: never so fast that it stands still */
+        stage_do(&stage, "{'adjust':'mast','number':'speed','times':'110 %'}");
+        ck_assert_int_gt(shows(MAST).number[GLANZ_BREATHING_SPEED], 0);
+    }
+    int32_t before_slower = shows(MAST).number[GLANZ_BREATHING_SPEED];
+    for (int i = 0; i < 30; i++) { /* and slower again, each time */
+        stage_do(&stage, "{'adjust':'mast','number':'speed','times':'-95 %'}");
+        ck_assert_int_gt(abs(shows(MAST).number[GLANZ_BREATHING_SPEED]), abs(before_slower));
+        before_slower = shows(MAST).number[GLANZ_BREATHING_SPEED];
+        ck_assert_int_eq(before_slower < 0, i % 2 == 0);
+    }
     stage_do(&stage, "{'adjust':'mast','number':'low','by':'-30 %'}");
     ck_assert_int_eq(shows(MAST).number[GLANZ_BREATHING_LOW], 0);
     stage_do(&stage, "{'adjust':'mast','number':'speed','times':'0 %'}");
@@ -373,11 +384,13 @@ START_TEST(clear_all_is_as_at_power_on) {
                                        "{'switch':'rail','on':false}",
                                        "{'brightness':'10 %'}",
                                        "{'brightness':'10 %','segment':'mast','for':'2 s'}",
+                                       "{'brightness':'90 %','for':'2 s'}",
                                        "{'freeze':true}"};
     for (unsigned i = 0; i < sizeof done / sizeof done[0]; i++) {
         stage_do(&stage, done[i]);
     }
     stage_run(&stage, 3000000, 4000000, 100);
+    uint16_t before = lightness();
     stage_do(&stage, "{'clear all':true}");
     stage_run(&stage, 4000000, 9000000, 100);
     ck_assert_str_eq(look_of(RAIL), "point");
@@ -388,9 +401,11 @@ START_TEST(clear_all_is_as_at_power_on) {
     ck_assert_uint_eq(glanz_control_taken(glanz_device_control(stage.device), MAST), 0);
     ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), 0, NULL), GLANZ_ALL);
     ck_assert_int_eq(glanz_engine_frozen(glanz_device_engine(stage.device)), 0);
-    stage_do(&stage, "{'undo':true}");
+    stage_do(&stage, "{'undo':true}"); /* all of it at once */
     ck_assert_str_eq(look_of(MAST), "calm");
     ck_assert_uint_eq(shows(RAIL).on, 0);
+    ck_assert_uint_eq(lightness(), before);
+    ck_assert_uint_ne(before, 65535);
 }
 END_TEST
 

@@ -14,22 +14,34 @@ static void teardown(void) {
     stage_close(&stage);
 }
 
-static const char rig[] = "{'rig':'wheelhouse','supplies':{'s':{'volts':'5 "
-                          "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':"
-                          "8}]}},'surfaces':{'rail':{'strip':[{'output':'o','first':0,'leds':8}]}},'inputs':{"
-                          "'bell':{'button':{'pin':2,'pressed':'low','together within':'200 ms','repeats after':'100 ms'}},"
-                          "'horn':{'button':{'pin':3,'pressed':'high','together within':'200 ms'}},"
-                          "'wind':{'value':{'pin':4,'lost after':'2 s','lost is':'30 %'}},"
-                          "'gauge':{'sensor':{'pin':5,'lag':'100 ms','lost after':'500 ms'}},"
-                          "'dial':{'dial':{'pin':6}},'winch':{'knob':{'pin':7,'second pin':8,'steps':10}}}}";
+static const char rig[] =
+    "{'rig':'wheelhouse','supplies':{'s':{'volts':'5 "
+    "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':8}]}},'surfaces':{'rail':{'strip':[{'output':'"
+    "o','first':0,'leds':8}]}},'inputs':{'bell':{'button':{'pin':2,'pressed':'low','together within':'200 ms','repeats "
+    "after':'100 ms'}},'horn':{'button':{'pin':3,'pressed':'high','together within':'200 ms'}},'wind':{'value':{'pin':4,'lost "
+    "after':'2 s','lost is':'30 %'}},'gauge':{'sensor':{'pin':5,'lag':'100 ms','lost after':'500 "
+    "ms'}},'dial':{'dial':{'pin':6}},'winch':{'knob':{'pin':7,'second pin':8,'steps':10}}}}";
 enum { BELL, HORN, WIND, GAUGE, DIAL, WINCH };
 
-#define SHOW(signals, triggers)                                                                                                \
-    "{'show':'t','brightness':'100 %','change':'0 s','signals':{" signals                                                      \
-    "},'looks':{'w':{'effect':'plain','color':'#ffffff'}"                                                                      \
-    "},'segments':{'rail':{'surface':'rail','look':'w'}},'triggers':{" triggers "}}"
-#define ACT "'do':[{'switch':'rail','on':'other'}]"
-#define WHEN(name, when) "'" name "':{'when':{" when "}," ACT "}"
+#define COUNT(list) (sizeof(list) / sizeof(list)[0])
+#define WHEN(text) "'when':{" text "}"
+
+struct waiting {
+    const char *name, *text;
+};
+
+/* A show with these triggers. One that says nothing of what it does switches the rail. */
+static void write_show(char *show, const char *signals, const struct waiting *waits, size_t count) {
+    show += sprintf(show,
+                    "{'show':'t','brightness':'100 %%','change':'0 s','signals':{%s},'looks':{'w':{'effect':'plain','color':"
+                    "'#ffffff'}},'segments':{'rail':{'surface':'rail','look':'w'}},'triggers':{",
+                    signals);
+    for (size_t i = 0; i < count; i++) {
+        const char *does = strstr(waits[i].text, "'do':") == NULL ? ",'do':[{'switch':'rail','on':'other'}]" : "";
+        show += sprintf(show, "%s'%s':{%s%s}", i == 0 ? "" : ",", waits[i].name, waits[i].text, does);
+    }
+    strcpy(show, "}}");
+}
 
 /* ---- what was met: which trigger, and when ---- */
 
@@ -100,85 +112,15 @@ static const uint32_t rates[] = {30, 100, 400};
 
 /* Each by hand: margins hold noise back, what stays and is unchanged comes once, at its own time. */
 START_TEST(a_level_rises_enters_stays_and_rests) {
-    static const char show[] = SHOW(
-        "",
-        WHEN("rise", "'value':'wind','rises above':'50 %','margin':'10 %'") "," WHEN(
-            "fall",
-            "'value':'wind','"
-            "falls "
-            "below':'30 "
-            "%','margin':'10 "
-            "%'") "," WHEN("in",
-                           "'value':'wind','enters':'60 %','to':"
-                           "'80 %','margin':'5 %'") "," WHEN("out",
-                                                             "'value':'wind','leaves':'60 %','to':'80 %','margin':'5 "
-                                                             "%'") "," WHEN("storm",
-                                                                            "'value':'wind','stays "
-                                                                            "above':'70 %','for':'500 "
-                                                                            "ms','margin':'5 %'") "," WHEN("c"
-                                                                                                           "a"
-                                                                                                           "l"
-                                                                                                           "m",
-                                                                                                           "'"
-                                                                                                           "v"
-                                                                                                           "a"
-                                                                                                           "l"
-                                                                                                           "u"
-                                                                                                           "e"
-                                                                                                           "'"
-                                                                                                           ":"
-                                                                                                           "'"
-                                                                                                           "w"
-                                                                                                           "i"
-                                                                                                           "n"
-                                                                                                           "d"
-                                                                                                           "'"
-                                                                                                           ","
-                                                                                                           "'"
-                                                                                                           "s"
-                                                                                                           "t"
-                                                                                                           "a"
-                                                                                                           "y"
-                                                                                                           "s"
-                                                                                                           " "
-                                                                                                           "b"
-                                                                                                           "e"
-                                                                                                           "l"
-                                                                                                           "o"
-                                                                                                           "w"
-                                                                                                           "'"
-                                                                                                           ":"
-                                                                                                           "'"
-                                                                                                           "2"
-                                                                                                           "0"
-                                                                                                           " "
-                                                                                                           "%"
-                                                                                                           "'"
-                                                                                                           ","
-                                                                                                           "'"
-                                                                                                           "f"
-                                                                                                           "o"
-                                                                                                           "r"
-                                                                                                           "'"
-                                                                                                           ":"
-                                                                                                           "'"
-                                                                                                           "1"
-                                                                                                           " "
-                                                                                                           "s"
-                                                                                                           "'") "," WHEN("even",
-                                                                                                                         "'valu"
-                                                                                                                         "e':'"
-                                                                                                                         "wind'"
-                                                                                                                         ",'"
-                                                                                                                         "uncha"
-                                                                                                                         "nged "
-                                                                                                                         "for':"
-                                                                                                                         "'1500"
-                                                                                                                         " ms',"
-                                                                                                                         "'marg"
-                                                                                                                         "in':'"
-                                                                                                                         "2 "
-                                                                                                                         "%'"));
+    static const struct waiting waits[] = {{"rise", WHEN("'value':'wind','rises above':'50 %','margin':'10 %'")},
+                                           {"fall", WHEN("'value':'wind','falls below':'30 %','margin':'10 %'")},
+                                           {"in", WHEN("'value':'wind','enters':'60 %','to':'80 %','margin':'5 %'")},
+                                           {"out", WHEN("'value':'wind','leaves':'60 %','to':'80 %','margin':'5 %'")},
+                                           {"storm", WHEN("'value':'wind','stays above':'70 %','for':'500 ms','margin':'5 %'")},
+                                           {"calm", WHEN("'value':'wind','stays below':'20 %','for':'1 s'")},
+                                           {"even", WHEN("'value':'wind','unchanged for':'1500 ms','margin':'2 %'")}};
+    char show[4000];
+    write_show(show, "", waits, COUNT(waits));
     static const struct pushed script[] = {
         {100, WIND, 40},  {200, WIND, 51},  {230, WIND, 49},  {260, WIND, 52},  {300, WIND, 39},  {330, WIND, 55},
         {400, WIND, 61},  {420, WIND, 58},  {440, WIND, 61},  {500, WIND, 72},  {600, WIND, 69},  {900, WIND, 71},
@@ -196,70 +138,17 @@ END_TEST
 /* On waves, whose course is known: at the times of their formula, though frames are rare; a range passed within one frame is
  * entered and left. */
 START_TEST(waves_enter_and_leave_at_their_times) {
-    static const char show[] = SHOW(
-        "'swell':{'wave':'triangle','period':'2 s'},'beat':{'wave':'triangle','period':'200 "
-        "ms'},'day':{'wave':'saw','period':'4 s'}",
-        WHEN("in", "'value':'swell','enters':'40 %','to':'60 %'") "," WHEN(
-            "out",
-            "'value':'swell','leaves':'40 "
-            "%','to':'60 %'") "," WHEN("quick in",
-                                       "'value':'beat','enters':'45 %','to':'55 %'") "," WHEN("quick out",
-                                                                                              "'value':'beat','leaves':'45 "
-                                                                                              "%','to':'55 "
-                                                                                              "%'") "," WHEN("high",
-                                                                                                             "'value':'swell','"
-                                                                                                             "stays "
-                                                                                                             "above':'50 "
-                                                                                                             "%','for':'300 "
-                                                                                                             "ms'") "," WHEN("l"
-                                                                                                                             "o"
-                                                                                                                             "w",
-                                                                                                                             "'"
-                                                                                                                             "v"
-                                                                                                                             "a"
-                                                                                                                             "l"
-                                                                                                                             "u"
-                                                                                                                             "e"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "d"
-                                                                                                                             "a"
-                                                                                                                             "y"
-                                                                                                                             "'"
-                                                                                                                             ","
-                                                                                                                             "'"
-                                                                                                                             "s"
-                                                                                                                             "t"
-                                                                                                                             "a"
-                                                                                                                             "y"
-                                                                                                                             "s"
-                                                                                                                             " "
-                                                                                                                             "b"
-                                                                                                                             "e"
-                                                                                                                             "l"
-                                                                                                                             "o"
-                                                                                                                             "w"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "5"
-                                                                                                                             "0"
-                                                                                                                             " "
-                                                                                                                             "%"
-                                                                                                                             "'"
-                                                                                                                             ","
-                                                                                                                             "'"
-                                                                                                                             "f"
-                                                                                                                             "o"
-                                                                                                                             "r"
-                                                                                                                             "'"
-                                                                                                                             ":"
-                                                                                                                             "'"
-                                                                                                                             "1"
-                                                                                                                             " "
-                                                                                                                             "s"
-                                                                                                                             "'"));
+    static const struct waiting waits[] = {{"in", WHEN("'value':'swell','enters':'40 %','to':'60 %'")},
+                                           {"out", WHEN("'value':'swell','leaves':'40 %','to':'60 %'")},
+                                           {"quick in", WHEN("'value':'beat','enters':'45 %','to':'55 %'")},
+                                           {"quick out", WHEN("'value':'beat','leaves':'45 %','to':'55 %'")},
+                                           {"high", WHEN("'value':'swell','stays above':'50 %','for':'300 ms'")},
+                                           {"low", WHEN("'value':'day','stays below':'50 %','for':'1 s'")}};
+    char show[4000];
+    write_show(show,
+               "'swell':{'wave':'triangle','period':'2 s'},'beat':{'wave':'triangle','period':'200 "
+               "ms'},'day':{'wave':'saw','period':'4 s'}",
+               waits, COUNT(waits));
     for (int r = 0; r < 3; r++) {
         open_show(show);
         stage_run(&stage, 0, 8000000, rates[r]);
@@ -302,50 +191,12 @@ static void frame_if_due(uint32_t now, uint32_t rate) {
 
 /* A dial by steps of 15 degrees through zero, with noise at the edge of a step; a knob by its own steps; slow and fast. */
 START_TEST(dials_and_knobs_turn_by_steps) {
-    static const char show[] =
-        SHOW("", WHEN("up", "'value':'dial','is':'turned up'") "," WHEN("down", "'value':'dial','is':'turned down'") "," WHEN(
-                     "fast",
-                     "'"
-                     "v"
-                     "a"
-                     "l"
-                     "u"
-                     "e"
-                     "'"
-                     ":"
-                     "'"
-                     "d"
-                     "i"
-                     "a"
-                     "l"
-                     "'"
-                     ","
-                     "'"
-                     "i"
-                     "s"
-                     "'"
-                     ":"
-                     "'"
-                     "t"
-                     "u"
-                     "r"
-                     "n"
-                     "e"
-                     "d"
-                     " "
-                     "u"
-                     "p"
-                     " "
-                     "f"
-                     "a"
-                     "s"
-                     "t"
-                     "'") "," WHEN("on", "'value':'winch','is':'turned up'") "," WHEN("back",
-                                                                                      "'value':'winch','is':'turned "
-                                                                                      "down'") "," WHEN("race", "'value':'"
-                                                                                                                "winch','is':'"
-                                                                                                                "turned down "
-                                                                                                                "fast'"));
+    static const struct waiting waits[] = {
+        {"up", WHEN("'value':'dial','is':'turned up'")},        {"down", WHEN("'value':'dial','is':'turned down'")},
+        {"fast", WHEN("'value':'dial','is':'turned up fast'")}, {"on", WHEN("'value':'winch','is':'turned up'")},
+        {"back", WHEN("'value':'winch','is':'turned down'")},   {"race", WHEN("'value':'winch','is':'turned down fast'")}};
+    char show[4000];
+    write_show(show, "", waits, COUNT(waits));
     for (int r = 0; r < 3; r++) {
         int seen[6] = {0, 0, 0, 0, 0, 0};
         uint32_t at = 0;
@@ -398,32 +249,14 @@ END_TEST
 
 /* Two at once, bouncing, in either order: neither is pressed once or held then. Too far apart: both are. */
 START_TEST(two_buttons_are_pressed_together) {
-    static const char show[] =
-        SHOW("", WHEN("both", "'button':'bell','is':'pressed together','with':'horn'") "," WHEN(
-                     "bell",
-                     "'button':'bell','is':'pressed "
-                     "once'") "," WHEN("horn",
-                                       "'button':'horn','is':'pressed once'") "," WHEN("long",
-                                                                                       "'button':'horn','is':'"
-                                                                                       "held'") "," WHEN("still",
-                                                                                                         "'button':"
-                                                                                                         "'bell','"
-                                                                                                         "unchanged"
-                                                                                                         " for':'3 "
-                                                                                                         "s'") "," WHEN("aga"
-                                                                                                                        "in",
-                                                                                                                        "'bu"
-                                                                                                                        "tto"
-                                                                                                                        "n':"
-                                                                                                                        "'be"
-                                                                                                                        "ll'"
-                                                                                                                        ",'"
-                                                                                                                        "is'"
-                                                                                                                        ":'"
-                                                                                                                        "rep"
-                                                                                                                        "eat"
-                                                                                                                        "s"
-                                                                                                                        "'"));
+    static const struct waiting waits[] = {{"both", WHEN("'button':'bell','is':'pressed together','with':'horn'")},
+                                           {"bell", WHEN("'button':'bell','is':'pressed once'")},
+                                           {"horn", WHEN("'button':'horn','is':'pressed once'")},
+                                           {"long", WHEN("'button':'horn','is':'held'")},
+                                           {"still", WHEN("'button':'bell','unchanged for':'3 s'")},
+                                           {"again", WHEN("'button':'bell','is':'repeats'")}};
+    char show[4000];
+    write_show(show, "", waits, COUNT(waits));
     static const struct pushed script[] = {
         {0, BELL, 0},    {1000, BELL, 1}, {1002, BELL, 0}, {1004, BELL, 1}, {1150, HORN, 1}, {1152, HORN, 0},
         {1153, HORN, 1}, {3000, HORN, 0}, {3100, BELL, 0}, {4000, HORN, 1}, {4200, BELL, 1}, /* just in time */
@@ -440,9 +273,12 @@ END_TEST
 
 /* A sensor that is not heard of any more has its stated level, and triggers know; what comes after is known too. */
 START_TEST(a_sensor_is_lost_and_back) {
-    static const char show[] =
-        SHOW("", WHEN("lost", "'value':'wind','is':'lost'") "," WHEN("back", "'value':'wind','is':'back'") "," WHEN(
-                     "low", "'value':'wind','falls below':'40 %'") "," WHEN("gone", "'value':'gauge','is':'lost'"));
+    static const struct waiting waits[] = {{"lost", WHEN("'value':'wind','is':'lost'")},
+                                           {"back", WHEN("'value':'wind','is':'back'")},
+                                           {"low", WHEN("'value':'wind','falls below':'40 %'")},
+                                           {"gone", WHEN("'value':'gauge','is':'lost'")}};
+    char show[4000];
+    write_show(show, "", waits, COUNT(waits));
     static const struct pushed script[] = {{1000, WIND, 90}, {2500, WIND, 80}, {5000, WIND, 70}, {5500, GAUGE, 50}};
     static const int wanted[] = {4500, 2, 4500, 0, 5000, 1, 6000, 3, 7000, 2, 7000, 0, -1};
     for (int r = 0; r < 3; r++) {
@@ -456,10 +292,11 @@ END_TEST
 
 /* Not met again so soon, however often it happens; and of three actions one each time. */
 START_TEST(triggers_wait_and_take_turns) {
-    static const char show[] = SHOW(
-        "",
-        "'t':{'when':{'value':'wind','rises above':'50 %'},'not again within':'1 s','do':[{'brightness':'10 %','over':'0 s'},"
-        "{'brightness':'20 %','over':'0 s'},{'brightness':'30 %','over':'0 s'}],'by turns':true}");
+    static const struct waiting waits[] = {
+        {"t", "'when':{'value':'wind','rises above':'50 %'},'not again within':'1 s','do':[{'brightness':'10 %','over':'0 "
+              "s'},{'brightness':'20 %','over':'0 s'},{'brightness':'30 %','over':'0 s'}],'by turns':true"}};
+    char show[4000];
+    write_show(show, "", waits, COUNT(waits));
     static const uint16_t levels[] = {6554, 13107, 19661};
     open_show(show);
     stage_run(&stage, 0, 2000000, 100); /* it has come on */
@@ -483,21 +320,19 @@ END_TEST
 
 /* Another show is taken: what it waits for as before goes on, whatever stands beside it; what is new begins. */
 START_TEST(another_show_goes_on_waiting) {
-    static const char first[] = SHOW(
-        "",
-        WHEN("storm", "'value':'wind','stays above':'50 %','for':'2 s'") "," WHEN(
-            "even",
-            "'value':'wind','unchanged for':'3 s'") ",'t':{'when':"
-                                                    "{'value':'wind','rises above':'90 %'},'not again within':'10 s'," ACT "}");
-    static const char second[] = SHOW(
-        "",
-        WHEN("new", "'value':'wind','stays above':'30 %','for':'1 s'") ",'t':{'when':{'value':'wind','rises above':'90 "
-                                                                       "%'},'not again "
-                                                                       "within':'10 s'," ACT "}," WHEN(
-                                                                           "even", "'value':'wind','unchanged for':'3 "
-                                                                                   "s'") "," WHEN("storm",
-                                                                                                  "'value':'wind','stays "
-                                                                                                  "above':'50 %','for':'2 s'"));
+    static const struct waiting first_waits[] = {
+        {"storm", WHEN("'value':'wind','stays above':'50 %','for':'2 s'")},
+        {"even", WHEN("'value':'wind','unchanged for':'3 s'")},
+        {"t", "'when':{'value':'wind','rises above':'90 %'},'not again within':'10 s'"}};
+    char first[4000];
+    write_show(first, "", first_waits, COUNT(first_waits));
+    static const struct waiting second_waits[] = {
+        {"new", WHEN("'value':'wind','stays above':'30 %','for':'1 s'")},
+        {"t", "'when':{'value':'wind','rises above':'90 %'},'not again within':'10 s'"},
+        {"even", WHEN("'value':'wind','unchanged for':'3 s'")},
+        {"storm", WHEN("'value':'wind','stays above':'50 %','for':'2 s'")}};
+    char second[4000];
+    write_show(second, "", second_waits, COUNT(second_waits));
     open_show(first);
     stage_run(&stage, 0, 1000000, 100);
     push(WIND, 62000, 1000000);
@@ -520,18 +355,17 @@ START_TEST(buttons_keep_to_their_times) {
     static const struct {
         unsigned settle, twice, held;
     } sets[] = {{1, 50, 50}, {20, 350, 700}, {200, 5000, 60000}, {5, 300, 100}, {200, 450, 300}};
-    static const char pattern[] =
-        "{'rig':'r','supplies':{'s':{'volts':'5 "
-        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':8}]}},'surfaces':{"
-        "'rail':{'strip':[{'output':'o','first':0,'leds':8}]}},'inputs':{'bell':{'button':{'pin':2,"
-        "'pressed':'high','settle':'%u ms','twice within':'%u ms','held after':'%u ms'}}}}";
-    static const char show[] = SHOW(
-        "",
-        WHEN("press", "'button':'bell','is':'pressed'") "," WHEN("once", "'button':'bell','is':'pressed once'") "," WHEN(
-            "twice",
-            "'button':'bell','is':'pressed twice'") "," WHEN("held", "'button':'bell','is':'held'") "," WHEN("off",
-                                                                                                             "'button':'bell','"
-                                                                                                             "is':'released'"));
+    static const char pattern[] = "{'rig':'r','supplies':{'s':{'volts':'5 "
+                                  "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':8}]}},'surfaces':"
+                                  "{'rail':{'strip':[{'output':'o','first':0,'leds':8}]}},'inputs':{'bell':{'button':{'pin':2,'"
+                                  "pressed':'high','settle':'%u ms','twice within':'%u ms','held after':'%u ms'}}}}";
+    static const struct waiting waits[] = {{"press", WHEN("'button':'bell','is':'pressed'")},
+                                           {"once", WHEN("'button':'bell','is':'pressed once'")},
+                                           {"twice", WHEN("'button':'bell','is':'pressed twice'")},
+                                           {"held", WHEN("'button':'bell','is':'held'")},
+                                           {"off", WHEN("'button':'bell','is':'released'")}};
+    char show[4000];
+    write_show(show, "", waits, COUNT(waits));
     for (unsigned s = 0; s < sizeof sets / sizeof sets[0]; s++) {
         char text[600];
         unsigned settle = sets[s].settle * 1000;
@@ -628,11 +462,10 @@ START_TEST(what_cannot_be_waited_for_is_refused) {
         {"'value':'wind'", "expected one of: is, rises above"}};
     for (unsigned i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
         char show[900];
-        snprintf(
-            show, sizeof show,
-            "{'show':'t','looks':{'w':{'effect':'plain'}},'segments':{'rail':{'surface':'rail','look':'w'}},'triggers':{'t':{"
-            "'when':{%s}," ACT "}}}",
-            wrong[i][0]);
+        snprintf(show, sizeof show,
+                 "{'show':'t','looks':{'w':{'effect':'plain'}},'segments':{'rail':{'surface':'rail','look':'w'}},'triggers':{'"
+                 "t':{'when':{%s},'do':[{'switch':'rail','on':'other'}]}}}",
+                 wrong[i][0]);
         ck_assert_int_ne(stage_open(&stage, rig, show), GLANZ_OK);
         ck_assert_msg(strstr(stage.fault.text, wrong[i][1]) != NULL, "%s: %s", wrong[i][0], stage.fault.text);
         stage_close(&stage);
@@ -643,7 +476,10 @@ END_TEST
 /* Without its part a show that needs it is refused by its name. */
 START_TEST(the_part_is_named) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
-    stage_must_open(&stage, rig, SHOW("", WHEN("even", "'value':'wind','unchanged for':'2 s'")));
+    static const struct waiting waits[] = {{"even", WHEN("'value':'wind','unchanged for':'2 s'")}};
+    char show[1000];
+    write_show(show, "", waits, COUNT(waits));
+    stage_must_open(&stage, rig, show);
     ck_assert_uint_ne(glanz_parts_needed(stage.rig, stage.show) & GLANZ_PART_GESTURES, 0);
     struct glanz_parts parts = glanz_everything;
     parts.gestures = NULL;

@@ -469,6 +469,42 @@ START_TEST(recording_plays_back_alike) {
 }
 END_TEST
 
+/* A rig with a wall of eight outputs, and a show of marbles on it. */
+static void write_wall(const char *folder, int leds_each) {
+    char path[100];
+    snprintf(path, sizeof path, "%s/rig", folder);
+    FILE *rig = fopen(path, "w");
+    snprintf(path, sizeof path, "%s/show", folder);
+    FILE *show = fopen(path, "w");
+    ck_assert(rig != NULL && show != NULL);
+    fprintf(rig, "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"5 V\"}},\"outputs\":{");
+    for (int i = 0; i < 8; i++) {
+        fprintf(rig, "%s\"o%d\":{\"pin\":%d,\"supply\":\"s\",\"line\":[{\"chip\":\"WS2812B\",\"leds\":%d}]}", i == 0 ? "" : ",",
+                i, i + 1, leds_each);
+    }
+    fprintf(rig, "},\"surfaces\":{\"wall\":{\"strip\":[");
+    for (int i = 0; i < 8; i++) {
+        fprintf(rig, "%s{\"output\":\"o%d\",\"first\":0,\"leds\":%d}", i == 0 ? "" : ",", i, leds_each);
+    }
+    fprintf(rig, "]}}}");
+    fprintf(show, "{\"show\":\"s\",\"looks\":{\"l\":{\"effect\":\"marbles\"}},"
+                  "\"segments\":{\"wall\":{\"surface\":\"wall\",\"look\":\"l\"}}}");
+    ck_assert_int_eq(fclose(rig) | fclose(show), 0);
+}
+
+/* A field so large that an effect cannot remember it is told of; one that it just can is not. */
+START_TEST(check_tells_what_is_too_large_to_remember) {
+    for (int large = 0; large < 2; large++) {
+        char folder[64];
+        folder_of(folder);
+        write_wall(folder, large ? 1400 : 1355);
+        run("check %s/rig %s/show", folder, folder, 0);
+        ck_assert_msg(says("too many for \"marbles\" (look \"l\") to remember") == large, "%s", printed);
+        shell("rm -r %1$s", folder);
+    }
+}
+END_TEST
+
 /* After the power was cut the device has the show of its firmware again: what a patch brought is gone, but what was saved from
  * it is as it was. */
 START_TEST(patches_are_gone_after_a_power_cut) {
@@ -864,6 +900,7 @@ Suite *tool_suite(void) {
     tcase_add_test(tcase, fonts_are_as_their_files);
     tcase_add_test(tcase, damaged_files_are_refused);
     tcase_add_test(tcase, picture_is_on_the_wire_with_one_command);
+    tcase_add_test(tcase, check_tells_what_is_too_large_to_remember);
     tcase_add_test(tcase, patches_are_gone_after_a_power_cut);
     tcase_add_test(tcase, wire_tells_of_repeats_and_supplies);
     tcase_add_test(tcase, schemas_are_current);

@@ -99,6 +99,10 @@ static void check_size(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct gla
         printf("  warning: segment \"%s\" has %u x %u LEDs; \"%s\" (look \"%s\") wants %u x %u, or a line of %u, and more\n",
                segment->name, field.columns, field.rows, effect->name, look->name, effect->least_columns, effect->least_rows,
                effect->least_rows);
+    } else if (effect->memory != NULL && look->content == NULL && glanz_look_memory(segment, look, rig) == 0) {
+        printf("  warning: segment \"%s\" has %u LEDs: too many for \"%s\" (look \"%s\") to remember; only its background is "
+               "shown\n",
+               segment->name, field.leds, effect->name, look->name);
     } else if (effect->shade_field == NULL && field.length == 1) {
         printf("  warning: segment \"%s\" has one column only for look \"%s\" to move in; see \"lies\" and \"turned\"\n",
                segment->name, look->name);

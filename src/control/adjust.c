@@ -21,6 +21,15 @@ static int64_t times(int64_t number, int32_t share) {
     return number * share / 65536;
 }
 
+/* A time for a pass, so many times faster. It neither becomes none, which would be at rest, nor stays as it is. */
+static int64_t sooner(int64_t time, int32_t share) {
+    int64_t whole = (time < 0 ? -time : time) * 65536;
+    int64_t by = share < 0 ? -(int64_t)share : share;
+    int64_t is = (by < 65536 ? whole + by - 1 : whole) / by;
+    is = is == 0 && time != 0 ? 1 : is;
+    return (time < 0) != (share < 0) ? -is : is;
+}
+
 /* A number within its bounds; an angle goes round. */
 static int32_t within(GLANZ_CONST struct glanz_param *param, int64_t number) {
     int64_t low = param->kind == GLANZ_PARAM_RATE ? -(int64_t)param->high : param->low;
@@ -39,10 +48,9 @@ static int changed(struct glanz_setting *setting, GLANZ_CONST struct glanz_param
     int64_t number = action->value;
     setting->unit = action->unit == GLANZ_UNIT_NONE ? unit : action->unit;
     if (action->by == GLANZ_CHANGE_TIMES) {
-        setting->unit = unit;
-        number = unit != GLANZ_UNIT_PASS_TIME || action->value == 0 ? times(asked, action->value)
-                                                                    : (int64_t)asked * 65536 / action->value;
-        setting->unit = unit == GLANZ_UNIT_PASS_TIME && action->value == 0 ? (uint8_t)GLANZ_UNIT_PASSES : unit; /* at rest */
+        int is_time = unit == GLANZ_UNIT_PASS_TIME;
+        number = is_time && action->value != 0 ? sooner(asked, action->value) : times(asked, action->value);
+        setting->unit = is_time && action->value == 0 ? (uint8_t)GLANZ_UNIT_PASSES : unit; /* at rest */
     } else if (action->by == GLANZ_CHANGE_BY) {
         if (setting->unit != unit) {
             return 0;

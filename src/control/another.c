@@ -115,7 +115,7 @@ static glanz_status clear_all(struct glanz_control *control, GLANZ_CONST struct 
     glanz_status status = GLANZ_OK;
     (void)action;
     if (HANDS(control) != NULL) {
-        HANDS(control)->touch(control, (segment_mask) ~(segment_mask)0, GLANZ_ASPECTS, 1);
+        HANDS(control)->touch_all(control);
     }
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         if (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL) {

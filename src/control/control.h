@@ -349,7 +349,8 @@ struct glanz_hands_part {
     /* A hand is about to change aspects of segments. `gives_up` tells whether what the calendar shows there is given up. */
     void (*touch)(struct glanz_control *control, segment_mask segments, uint8_t aspects, int gives_up);
     void (*touch_preset)(struct glanz_control *control, uint8_t preset);
-    void (*touch_whole)(struct glanz_control *control);
+    void (*touch_whole)(struct glanz_control *control); /* its brightness */
+    void (*touch_all)(struct glanz_control *control);   /* that, and all of every segment */
     /* Note what segments show, before something that passes; and show again what was noted. */
     void (*note_base)(struct glanz_control *control, segment_mask segments);
     glanz_status (*show_again)(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,

@@ -241,15 +241,26 @@ static void touch_preset(struct glanz_control *control, uint8_t index) {
     }
 }
 
-static void touch_whole(struct glanz_control *control) {
-    control->undo_group++;
-    control->changes.by_hand++;
+/* The whole's brightness. */
+static void touch_brightness(struct glanz_control *control) {
     note_undo(control, GLANZ_ALL, 0);
     if (control->for_ms != 0) {
         note_passing(control, GLANZ_ALL, GLANZ_ASPECT_BRIGHTNESS, control->acting_at);
     } else {
         drop(control, 0, GLANZ_ASPECT_BRIGHTNESS);
     }
+}
+
+static void touch_whole(struct glanz_control *control) {
+    control->undo_group++;
+    control->changes.by_hand++;
+    touch_brightness(control);
+}
+
+/* Everything, to be undone at once. */
+static void touch_all(struct glanz_control *control) {
+    note_touch(control, (segment_mask) ~(segment_mask)0, GLANZ_ASPECTS, 1);
+    touch_brightness(control);
 }
 
 void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz_us at_us) {
@@ -363,8 +374,8 @@ static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz
     return GLANZ_OK;
 }
 
-GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch,          touch_preset, touch_whole, note_base,   show_again,
-                                                        {passing_due, pass}, drop,         replaced,    keep_passing};
+GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset,        touch_whole, touch_all, note_base,
+                                                        show_again, {passing_due, pass}, drop,        replaced,  keep_passing};
 
 GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {
     .key = GLANZ_TEXT("take over"),

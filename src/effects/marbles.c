@@ -38,19 +38,10 @@ struct box { /* in which middles move */
     int32_t size;
 };
 
-static struct glanz_raster raster_of(const struct glanz_frame *frame) {
-    struct glanz_raster raster = {(struct glanz_light *)(void *)((uint8_t *)frame->memory + sizeof(struct memory)),
-                                  frame->length, frame->rows};
-    if (frame->rows == 1 && frame->length > 1) { /* along a line is up */
-        raster.columns = 1;
-        raster.rows = frame->length;
-    }
-    return raster;
-}
+#define HEAD (((uint32_t)sizeof(struct memory) + 7u) & ~7u)
 
 static uint32_t memory(const struct glanz_frame *frame) {
-    uint32_t bytes = (uint32_t)sizeof(struct memory) + GLANZ_RASTER_BYTES(frame->length, frame->rows);
-    return bytes > 65528u ? 0 : bytes;
+    return upright_raster_memory(frame, HEAD);
 }
 
 static struct box box_of(const struct glanz_frame *frame, const struct glanz_raster *raster) {
@@ -177,7 +168,7 @@ static uint8_t step(struct glanz_frame *frame) {
     if (memory == NULL) {
         return 0;
     }
-    struct glanz_raster raster = raster_of(frame);
+    struct glanz_raster raster = upright_raster(frame, HEAD);
     struct box box = box_of(frame, &raster);
     uint32_t part;
     for (uint8_t left = glanz_frame_ticks(&memory->tick, &part, frame, BITS); left > 0; left--) {
@@ -205,17 +196,7 @@ static uint8_t step(struct glanz_frame *frame) {
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
                   const struct glanz_places *places, uint8_t count) {
     (void)cover;
-    if (frame->memory == NULL) {
-        glanz_light_fill(light, frame->color[0], count);
-        return;
-    }
-    struct glanz_raster raster = raster_of(frame);
-    struct upright upright = upright_of(frame, places);
-    for (uint8_t i = 0; i < count; i++) {
-        struct glanz_light at =
-            glanz_raster_at(&raster, upright.line ? GLANZ_HALF : places->x[i], upright_y(&upright, places, i));
-        glanz_light_put(&light[i], at.red, at.green, at.blue); /* a struct of six bytes is assigned by memcpy on Cortex-M0+ */
-    }
+    upright_raster_shade(light, frame, places, count, HEAD);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_marbles = {

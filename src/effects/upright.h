@@ -30,6 +30,42 @@ static inline glanz_place upright_y(const struct upright *upright, const struct 
     return upright->line ? (glanz_place)upright->rows * GLANZ_STEP - places->x[i] : places->y[i];
 }
 
+/* ---- what is drawn on a raster before it is shaded ---- */
+
+/* The raster behind what an effect remembers besides. @param head bytes of that, a multiple of 8. */
+static inline struct glanz_raster upright_raster(const struct glanz_frame *frame, uint32_t head) {
+    struct glanz_raster raster = {(struct glanz_light *)(void *)((uint8_t *)frame->memory + head), frame->length, frame->rows};
+    if (frame->rows == 1 && frame->length > 1) { /* along a line is up */
+        raster.columns = 1;
+        raster.rows = frame->length;
+    }
+    return raster;
+}
+
+/* Bytes of both; 0 where there are more than an effect can have. */
+static inline uint32_t upright_raster_memory(const struct glanz_frame *frame, uint32_t head) {
+    uint32_t bytes = head + GLANZ_RASTER_BYTES(frame->length, frame->rows);
+    return bytes > 65528u ? 0 : bytes;
+}
+
+/* Without memory, the background. */
+static inline void upright_raster_shade(struct glanz_light *light, const struct glanz_frame *frame,
+                                        const struct glanz_places *places, uint8_t count, uint32_t head) {
+    if (frame->memory == NULL) {
+        glanz_light_fill(light, frame->color[0], count);
+        return;
+    }
+    struct glanz_raster raster = upright_raster(frame, head);
+    struct upright upright = upright_of(frame, places);
+    for (uint8_t i = 0; i < count; i++) {
+        struct glanz_light at =
+            glanz_raster_at(&raster, upright.line ? GLANZ_HALF : places->x[i], upright_y(&upright, places, i));
+        glanz_light_put(&light[i], at.red, at.green, at.blue); /* a struct of six bytes is assigned by memcpy on Cortex-M0+ */
+    }
+}
+
+/* ---- light ---- */
+
 static inline uint16_t level_add(uint16_t a, uint32_t b) {
     uint32_t sum = a + b;
     return (uint16_t)(sum > 65535u ? 65535u : sum);

@@ -441,53 +441,7 @@ static void begin(struct glanz_engine *engine, struct layer *layer, const struct
     memset(&engine->driven[layer - engine->layers], 0, sizeof *engine->driven);
 }
 
-#if GLANZ_FIELDS
-/* ---- pulses ---- */
-
-static void pulse(struct glanz_engine *engine, uint8_t signal, uint32_t before, uint32_t level, uint32_t lead, uint32_t over) {
-    struct pulse *is = &engine->pulses[signal];
-    uint32_t way = 0; /* that it has gone since, and all of it */
-    uint32_t all = 0;
-    if ((before & LEVEL_KNOWN) == 0) {
-        return;
-    }
-    if ((level & GLANZ_LEVEL_TURN) != 0) { /* past zero, the shorter way */
-        all = (level - before) & 0xFFFFu;
-        way = level & 0xFFFFu;
-        if (all >= 32768u || way >= all) {
-            return;
-        }
-    } else {
-        uint32_t was = GLANZ_LEVEL_OF(before);
-        if (was > 32768u || GLANZ_LEVEL_OF(level) <= 32768u) {
-            return;
-        }
-        all = GLANZ_LEVEL_OF(level) - was;
-        way = GLANZ_LEVEL_OF(level) - 32768u;
-    }
-    is->at_us = (uint32_t)engine->clock + lead - glanz_times(over, glanz_ratio(way, all));
-    is->count++;
-}
-
-static void tell(const struct glanz_engine *engine, struct layer *layer) {
-    GLANZ_CONST struct glanz_effect *effect = layer->effect;
-    layer->frame.pulses = 0;
-    layer->frame.pulse_turn = 0;
-    for (uint8_t i = 0; i < effect->param_count; i++) {
-        uint32_t signal = (uint32_t)layer->frame.number[i];
-        if (effect->params[i].kind == GLANZ_PARAM_SIGNAL && signal != 0 && signal <= engine->level_count) {
-            const struct pulse *pulse = &engine->pulses[signal - 1u];
-            uint32_t ago = (uint32_t)engine->clock - pulse->at_us;
-            uint64_t pace = (uint64_t)(layer->pace < 0 ? -layer->pace : layer->pace); /* laps a microsecond, 48 bits */
-            uint64_t laps = ago > 0x7FFFFFFFu ? 0 : pace * ago;
-            layer->frame.pulses = pulse->count;
-            layer->frame.pulse_turn = (laps >> 48) != 0 ? 0xFFFFFFFFu : (uint32_t)(laps >> 16);
-            return;
-        }
-    }
-}
-
-#endif
+/* ---- memory ---- */
 
 static size_t align8(size_t size) {
     return (size + 7u) & ~(size_t)7u;
@@ -516,9 +470,13 @@ static void start(struct glanz_engine *engine) {
 
 static GLANZ_CONST struct glanz_drives_calls calls = {
 #if GLANZ_FIELDS
-    pulse, tell,
+    glanz_pulse, glanz_pulse_tell,
 #endif
-    size,  start, apply, begin, follow, set, let_go, dim, hold};
+    size,        start,
+    apply,       begin,
+    follow,      set,
+    let_go,      dim,
+    hold};
 GLANZ_CONST struct glanz_drives_part glanz_part_drives = {&calls, glanz_engine_level, glanz_engine_release, glanz_engine_drive};
 
 #endif

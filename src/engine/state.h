@@ -412,6 +412,11 @@ void glanz_layer_fill(struct glanz_engine *engine, const struct segment *segment
  * @return enum changed. */
 uint8_t glanz_drive_lay(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                         GLANZ_CONST struct glanz_drive *drive, const struct drive_state *state, uint32_t part, uint8_t gliding);
+#if GLANZ_FIELDS
+/* ---- pulses.c; as in struct glanz_drives_calls ---- */
+void glanz_pulse(struct glanz_engine *engine, uint8_t signal, uint32_t before, uint32_t level, uint32_t lead, uint32_t over);
+void glanz_pulse_tell(const struct glanz_engine *engine, struct layer *layer);
+#endif
 /* A number between a drive's ends. @param done 0 to 65536. */
 int32_t glanz_drive_number(GLANZ_CONST struct glanz_drive *drive, uint32_t done);
 /* A driven rate turns the phase by its mean over the frame. */
