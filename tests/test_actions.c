@@ -200,6 +200,24 @@ START_TEST(changes_for_a_time_come_back) {
 }
 END_TEST
 
+/* A part of a preset that would come later than the preset goes back does not come; one that has come goes back. */
+START_TEST(what_comes_later_goes_back_too) {
+    static const char *const recalls[] = {"{'recall':'late','for':'1 s'}", "{'recall':'late','for':'4 s'}"};
+    static const char late[] = "{" BODY ",'presets':{'late':{'rail':{'look':'calm','later':'3 s'}}}}";
+    for (int i = 0; i < 2; i++) {
+        stage_must_open(&stage, rig, late);
+        stage_run(&stage, 0, 1000000, 100);
+        stage_do(&stage, recalls[i]);
+        stage_run(&stage, 1000000, 4500000, 100);
+        ck_assert_int_eq(stage_led(&stage, 0, 29, 2) != 0, i == 1); /* blue, which only what comes later has */
+        stage_run(&stage, 4500000, 9000000, 100);
+        ck_assert_int_eq(stage_led(&stage, 0, 29, 2), 0);
+        ck_assert_str_eq(look_of(RAIL), "point");
+        stage_close(&stage);
+    }
+}
+END_TEST
+
 /* Under it a playlist has gone on; another show is taken; more run at once than there are places. */
 START_TEST(what_comes_back_is_what_runs_now) {
     stage_must_open(&stage, rig, show);
@@ -546,6 +564,7 @@ Suite *actions_suite(void) {
     tcase_add_test(tests, numbers_are_adjusted);
     tcase_add_test(tests, palettes_and_contents_are_put_on_what_shows);
     tcase_add_test(tests, changes_for_a_time_come_back);
+    tcase_add_test(tests, what_comes_later_goes_back_too);
     tcase_add_test(tests, what_comes_back_is_what_runs_now);
     tcase_add_test(tests, another_one_of_the_shows);
     tcase_add_test(tests, a_tempo_is_tapped);

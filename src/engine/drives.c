@@ -470,13 +470,19 @@ static void start(struct glanz_engine *engine) {
 
 static GLANZ_CONST struct glanz_drives_calls calls = {
 #if GLANZ_FIELDS
-    glanz_pulse, glanz_pulse_tell,
+    .pulse = glanz_pulse,
+    .tell = glanz_pulse_tell,
 #endif
-    size,        start,
-    apply,       begin,
-    follow,      set,
-    let_go,      dim,
-    hold};
+    .size = size,
+    .start = start,
+    .apply = apply,
+    .begin = begin,
+    .follow = follow,
+    .set = set,
+    .let_go = let_go,
+    .dim = dim,
+    .hold = hold,
+};
 GLANZ_CONST struct glanz_drives_part glanz_part_drives = {&calls, glanz_engine_level, glanz_engine_release, glanz_engine_drive};
 
 #endif
