@@ -218,6 +218,45 @@ START_TEST(what_comes_later_goes_back_too) {
 }
 END_TEST
 
+/* Asleep it stays dark when a brightness goes back, and wakes to that; after a power cut nothing is left of what was for a
+ * time.
+ */
+START_TEST(what_passes_does_not_outlive_sleep_or_power) {
+    static uint8_t record[2000];
+    size_t count = sizeof record;
+    stage_must_open(&stage, rig, show);
+    struct glanz_control *control = glanz_device_control(stage.device);
+    stage_run(&stage, 0, 1000000, 100);
+    stage_do(&stage, "{'brightness':'80 %'}");
+    stage_do(&stage, "{'brightness':'30 %','for':'3 s'}");
+    stage_do(&stage, "{'sleep':'1 s'}");
+    stage_run(&stage, 1000000, 6000000, 100);
+    ck_assert_uint_eq(glanz_control_asleep(control), 2);
+    ck_assert_uint_eq(lightness(), 0);
+    stage_do(&stage, "{'switch':'mast','on':true}"); /* somebody is there */
+    ck_assert_uint_eq(lightness(), GLANZ_LIGHTNESS(80));
+    stage_run(&stage, 6000000, 7000000, 100);
+    stage_do(&stage, "{'brightness':'30 %','for':'1 min'}");
+    stage_do(&stage, "{'look':'calm','segment':'rail','for':'1 min'}");
+    stage_do(&stage, "{'brightness':'10 %','segment':'rail','for':'1 min'}");
+    stage_do(&stage, "{'brightness':'50 %','segment':'mast'}");
+    stage_do(&stage, "{'switch':'mast','on':false,'for':'1 min'}");
+    stage_run(&stage, 7000000, 8000000, 100);
+    ck_assert_str_eq(look_of(RAIL), "calm");
+    ck_assert_int_eq(glanz_running_pack(control, record, sizeof record, &count), GLANZ_OK);
+    stage_close(&stage);
+    stage_must_open(&stage, rig, show);
+    stage_frame(&stage, 0);
+    ck_assert_int_eq(glanz_running_unpack(glanz_device_control(stage.device), glanz_effects, record, count, 0, NULL), GLANZ_OK);
+    stage_run(&stage, 0, 2000000, 100);
+    ck_assert_str_eq(look_of(RAIL), "point");
+    ck_assert_uint_eq(shows(RAIL).brightness, 65535);
+    ck_assert_uint_eq(shows(MAST).on, 1);
+    ck_assert_uint_le(labs((long)shows(MAST).brightness - (long)GLANZ_LIGHTNESS(50)), 1);
+    ck_assert_uint_eq(lightness(), GLANZ_LIGHTNESS(80));
+}
+END_TEST
+
 /* Under it a playlist has gone on; another show is taken; more run at once than there are places. */
 START_TEST(what_comes_back_is_what_runs_now) {
     stage_must_open(&stage, rig, show);
@@ -565,6 +604,7 @@ Suite *actions_suite(void) {
     tcase_add_test(tests, palettes_and_contents_are_put_on_what_shows);
     tcase_add_test(tests, changes_for_a_time_come_back);
     tcase_add_test(tests, what_comes_later_goes_back_too);
+    tcase_add_test(tests, what_passes_does_not_outlive_sleep_or_power);
     tcase_add_test(tests, what_comes_back_is_what_runs_now);
     tcase_add_test(tests, another_one_of_the_shows);
     tcase_add_test(tests, a_tempo_is_tapped);

@@ -76,7 +76,9 @@ static glanz_status pass(struct glanz_control *control, uint8_t which, glanz_us 
     control->passing[which].aspects = 0;
     control->changes.by_itself++;
     if (passing->segment == GLANZ_ALL) {
-        return glanz_engine_brightness(control->engine, GLANZ_ALL, passing->lightness, change);
+        control->sleep_lightness = passing->lightness; /* it does not wake for that, but wakes to it */
+        return control->asleep != 0 ? GLANZ_OK
+                                    : glanz_engine_brightness(control->engine, GLANZ_ALL, passing->lightness, change);
     }
     if (LISTS(control) != NULL && LISTS(control)->again(control, passing->segment, change)) {
         aspects &= GLANZ_ASPECT_BRIGHTNESS | GLANZ_ASPECT_ON; /* which items need not name */

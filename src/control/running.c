@@ -10,6 +10,28 @@
 #define RUNNING_FORMAT 2ul
 
 #if GLANZ_SEQUENCES
+/* What is there once what passes on a segment, or with GLANZ_ALL on the whole, has passed; as it is where nothing does. After
+ * another show was taken only its name is left of what was there: a look stays as it is then. */
+static uint16_t put_back(struct glanz_showing *showing, const struct glanz_control *control, uint8_t segment,
+                         uint16_t lightness) {
+    for (uint8_t i = 0; i < GLANZ_PASSING; i++) {
+        const struct passing *passing = &control->passing[i];
+        if (passing->aspects == 0 || passing->segment != segment) {
+            continue;
+        }
+        if (segment == GLANZ_ALL) {
+            return passing->lightness;
+        }
+        struct glanz_showing now = *showing;
+        if ((passing->aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) != 0 && !passing->by_look) {
+            *showing = passing->was;
+        }
+        showing->brightness = (passing->aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 ? passing->was.brightness : now.brightness;
+        showing->on = (passing->aspects & GLANZ_ASPECT_ON) != 0 ? passing->was.on : now.on;
+    }
+    return lightness;
+}
+
 glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t capacity, size_t *count) {
     if (record == NULL || count == NULL || control == NULL || control->show == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -21,7 +43,8 @@ glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *re
         players = (uint8_t)(players + (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL));
     }
     glanz_record_put(&writer, RUNNING | RUNNING_FORMAT << 16, 4);
-    glanz_record_put(&writer, control->asleep != 0 ? control->sleep_lightness : glanz_engine_lightness(control->engine), 2);
+    uint16_t lightness = control->asleep != 0 ? control->sleep_lightness : glanz_engine_lightness(control->engine);
+    glanz_record_put(&writer, put_back(NULL, control, GLANZ_ALL, lightness), 2);
     glanz_record_put(&writer, players, 1);
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         const struct player *player = &control->players[i];
@@ -46,6 +69,7 @@ glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *re
         } else if (glanz_engine_showing(control->engine, i, &showing) != GLANZ_OK) {
             continue;
         }
+        (void)put_back(&showing, control, i, 0);
         glanz_record_put_part(&writer, show, show->segments[i].name, &showing, GLANZ_ASPECTS & ~GLANZ_ASPECT_PLAYLIST);
         glanz_record_put(&writer, segment->taken, 1);
         parts++;
