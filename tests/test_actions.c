@@ -126,11 +126,17 @@ START_TEST(palettes_and_contents_are_put_on_what_shows) {
     ck_assert_ptr_eq(shows(MAST).gradient, stage.show->palettes[1].gradient);
     ck_assert_str_eq(look_of(MAST), "stream");
     struct glanz_showing before = shows(RAIL);
-    does_nothing("{'palette':'tide','segment':'rail'}", GLANZ_ERR_ABSENT); /* one colour: none is shown */
     does_nothing("{'content':'knots','segment':'rail'}", GLANZ_ERR_ABSENT);
     struct glanz_showing after = shows(RAIL);
     ck_assert_mem_eq(&before, &after, sizeof before);
+    stage_do(&stage, "{'palette':'tide','segment':'rail'}"); /* it takes none: the lightest and the darkest colour */
+    ck_assert_int_eq(shows(RAIL).number[GLANZ_WALKER_COLOR], 0x00ffff);
+    ck_assert_int_eq(shows(RAIL).number[GLANZ_WALKER_BACKGROUND], 0x000010);
+    stage_do(&stage, "{'undo':true}");
+    after = shows(RAIL);
+    ck_assert_mem_eq(&before, &after, sizeof before);
     stage_do(&stage, "{'look':'knots','segment':'rail'}");
+    does_nothing("{'palette':'tide','segment':'rail'}", GLANZ_ERR_ABSENT); /* LEDs that are coloured one by one */
     stage_frame(&stage, 1210000);
     stage_frame(&stage, 1220000);
     ck_assert_uint_eq(stage_led(&stage, 0, 0, 1), 0);
@@ -247,7 +253,8 @@ START_TEST(what_passes_does_not_outlive_sleep_or_power) {
     stage_close(&stage);
     stage_must_open(&stage, rig, show);
     stage_frame(&stage, 0);
-    ck_assert_int_eq(glanz_running_unpack(glanz_device_control(stage.device), glanz_effects, record, count, 0, NULL), GLANZ_OK);
+    ck_assert_int_eq(glanz_running_unpack(glanz_device_control(stage.device), glanz_effects, record, count, 0, 0, NULL),
+                     GLANZ_OK);
     stage_run(&stage, 0, 2000000, 100);
     ck_assert_str_eq(look_of(RAIL), "point");
     ck_assert_uint_eq(shows(RAIL).brightness, 65535);

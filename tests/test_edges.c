@@ -61,7 +61,7 @@ START_TEST(shows_in_c_are_checked) {
     SHOW_WITH(s->presets[0].parts, 0, "/presets");
     SHOW_WITH(s->playlists[1].items, 0, "/playlists");
     SHOW_WITH(s->triggers[1].actions, 0, "/triggers");
-    SHOW_WITH(s->presets[0].parts[0].segment, 9, "/presets/calm");
+    SHOW_WITH(s->presets[0].parts[0].segment, 10, "/presets/calm");
     SHOW_WITH(s->presets[0].parts[0].look, 0, "/presets/calm");
     SHOW_WITH(s->playlists[0].items[0].kind, 3, "/playlists/round trip/items/0");
     SHOW_WITH(s->playlists[0].items[0].preset, 2, "/playlists/round trip/items/0");
@@ -82,12 +82,16 @@ START_TEST(shows_in_c_are_checked) {
     for (uint8_t t = 0; t < s->trigger_count; t++) {
         for (uint8_t i = 0; i < s->triggers[t].action_count; i++) {
             const struct glanz_action *action = &s->triggers[t].actions[i];
-            int aimed = action->kind->value != GLANZ_VALUE_TRUE && action->kind->value != GLANZ_VALUE_TIME;
+            int aimed = action->kind->value != GLANZ_VALUE_TRUE && action->kind->value != GLANZ_VALUE_TIME &&
+                        action->kind->value != GLANZ_VALUE_SAVED;
             aimed = aimed && (action->kind->value != GLANZ_VALUE_WAY || (action->kind->needs & GLANZ_WITH_SEGMENT) != 0);
             if (aimed) { /* others have no target */
                 SHOW_WITH(action->target, 100, "/triggers");
             }
             SHOW_WITH(action->kind, 0, "/triggers");
+            if (action->kind->value == GLANZ_VALUE_SAVED) {
+                SHOW_WITH(action->param, 0, "/triggers");
+            }
             if (action->kind == &glanz_action_jump) {
                 SHOW_WITH(action->number, 2, "/triggers");
             }
@@ -403,9 +407,9 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_running_pack(control, record, sizeof record, NULL));
     NO_GOOD(glanz_running_pack(NULL, record, sizeof record, &count));
     ck_assert_int_eq(glanz_running_pack(control, record, sizeof record, &count), GLANZ_OK);
-    NO_GOOD(glanz_running_unpack(NULL, glanz_effects, record, count, 0, NULL));
-    NO_GOOD(glanz_running_unpack(control, NULL, record, count, 0, NULL));
-    ck_assert_int_eq(glanz_running_unpack(control, glanz_effects, record, count - 1, 0, NULL), GLANZ_ERR_DAMAGED);
+    NO_GOOD(glanz_running_unpack(NULL, glanz_effects, record, count, 0, 0, NULL));
+    NO_GOOD(glanz_running_unpack(control, NULL, record, count, 0, 0, NULL));
+    ck_assert_int_eq(glanz_running_unpack(control, glanz_effects, record, count - 1, 0, 0, NULL), GLANZ_ERR_DAMAGED);
 
     struct glanz_device *device;
     struct glanz_setup setup;

@@ -20,6 +20,94 @@ static void teardown(void) {
     stage_close(&stage);
 }
 
+/* ---- LEDs picked one by one ---- */
+
+#define PICKED_SEEDS 40
+
+struct written {
+    char text[6000];
+    size_t count;
+};
+
+static void collect(const char *bytes, size_t count, void *user) {
+    struct written *written = (struct written *)user;
+    REQUIRE(written->count + count < sizeof written->text);
+    memcpy(written->text + written->count, bytes, count);
+    written->count += count;
+}
+
+/* Any LEDs of any surface in any order show what a strip of so many shows, in that order; all others show what lies under them;
+ * the show is written as it was read. */
+START_TEST(leds_are_picked_in_any_order) {
+    static const char *const ways[] = {"", ",'mirrored':true", ",'grain':3", ",'reversed':true,'grain':2"};
+    uint32_t seed = 900u + (uint32_t)_i;
+    uint16_t order[60];
+    char list[600] = "";
+    size_t at = 0;
+    for (uint16_t i = 0; i < 60; i++) {
+        order[i] = i;
+    }
+    for (uint16_t i = 59; _i != 0 && i > 0; i--) { /* the first of all: as they are */
+        uint16_t other = (uint16_t)((seed = glanz_hash(seed)) % (i + 1u));
+        uint16_t held = order[i];
+        order[i] = order[other];
+        order[other] = held;
+    }
+    for (uint16_t i = 0; _i % 3 == 1 && i < 60; i++) { /* long stretches, some backward */
+        order[i] = (uint16_t)(i < 20 ? 59 - i : i < 40 ? i - 20 : 20 + (59 - i));
+    }
+    uint16_t count = (uint16_t)(_i % 3 == 0 ? 60 : 1 + (seed = glanz_hash(seed)) % 60u);
+    for (uint16_t i = 0; i < count;) { /* written as ranges where there are any */
+        uint16_t end = i;
+        int way = i + 1 < count ? order[i + 1] - order[i] : 0;
+        while ((way == 1 || way == -1) && end + 1 < count && order[end + 1] - order[end] == way) {
+            end++;
+        }
+        at += (size_t)snprintf(list + at, sizeof list - at, end == i ? "%s%u" : "%s%u to %u", i == 0 ? "" : ", ", order[i],
+                               order[end]);
+        i = (uint16_t)(end + 1);
+    }
+    char show[2000];
+    snprintf(
+        show, sizeof show,
+        "{'show':'t','brightness':'100 %%','looks':{'f':{'effect':'flow','palette':'oil film','speed':'3 "
+        "leds/s'},'u':{'effect':'plain','color':'#102030'}},'segments':{'under':{'surface':'g','look':'u'},"
+        "'p':{'surface':'g','picked':'%s','look':'f'%s},'q':{'surface':'s','leds':%u,'look':'f'%s}},'stack':['under','p','q']}",
+        list, ways[_i % 4], count, ways[_i % 4]);
+    stage_must_open(&stage,
+                    _i % 2 == 0
+                        ? "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+                          "'WS2812B','leds':60}]},'u':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':60}]}},"
+                          "'surfaces':{'g':{'grid':[{'output':'o','first':0,'columns':10,'rows':6,'zigzag':true}]},"
+                          "'s':{'strip':[{'output':'u','first':0,'leds':60}]}}}"
+                        : "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+                          "'WS2812B','leds':60}]},'u':{'pin':2,'supply':'s','line':[{'chip':'WS2812B','leds':60}]}},"
+                          "'surfaces':{'g':{'strip':[{'output':'o','first':25,'leds':35,'reversed':true},{'output':'o',"
+                          "'first':0,'leds':25}]},'s':{'strip':[{'output':'u','first':0,'leds':60}]}}}",
+                    show);
+    stage_run(&stage, 0, 1730000, 100);
+    struct glanz_light picked[60];
+    struct glanz_light straight[60];
+    int is_picked[60] = {0};
+    struct glanz_light under = glanz_rgb_light(0x102030);
+    ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, 0, picked, 60), GLANZ_OK);
+    ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 1, 0, straight, 60), GLANZ_OK);
+    for (uint16_t i = 0; i < count; i++) {
+        uint16_t led = _i % 2 == 0 ? order[i] : (uint16_t)(order[i] < 35 ? 59 - order[i] : order[i] - 35);
+        ck_assert_mem_eq(&picked[led], &straight[i], sizeof picked[0]);
+        is_picked[led] = 1;
+    }
+    for (uint16_t led = 0; led < 60; led++) {
+        ck_assert(is_picked[led] || memcmp(&picked[led], &under, sizeof under) == 0);
+    }
+    static struct written written;
+    memset(&written, 0, sizeof written);
+    ck_assert_int_eq(glanz_show_write(stage.show, stage.rig, collect, &written), GLANZ_OK);
+    snprintf(show, sizeof show, "\"picked\": \"%s\"", list);
+    ck_assert_msg(strstr(written.text, show) != NULL, "%s is not in %s", show, written.text);
+}
+END_TEST
+
 /* ---- an independent table of places ---- */
 
 struct at {
@@ -1055,6 +1143,7 @@ Suite *fields_suite(void) {
     TCase *tcase = tcase_create("Fields");
     tcase_set_timeout(tcase, 300);
     tcase_add_checked_fixture(tcase, NULL, teardown);
+    tcase_add_loop_test(tcase, leds_are_picked_in_any_order, 0, PICKED_SEEDS);
     tcase_add_loop_test(tcase, text_is_read_on_every_wiring, 0, 16);
     tcase_add_loop_test(tcase, text_is_read_on_panels_turned_and_mirrored, 0, 64);
     tcase_add_test(tcase, panels_have_every_place_once);

@@ -25,7 +25,7 @@ static const char two_strips[] =
     "{'show':'t','brightness':'100 %','change':'200 ms','looks':{'red':{'effect':'plain','color':'#ff0000'},"                  \
     "'green':{'effect':'plain','color':'#00ff00'},'blue':{'effect':'plain','color':'#0000ff'},"                                \
     "'flow':{'effect':'flow','palette':'ice floe'},'motley':{'effect':'motley','palette':'net floats'},"                       \
-    "'comet':{'effect':'comet','speed':'9 leds/s'}},"                                                                          \
+    "'comet':{'effect':'comet','speed':'9 leds/s'},'dot':{'effect':'walker','color':'#80ff40','background':'#000020'}},"       \
     "'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'b','look':'flow'}},"                                         \
     "'presets':{'p':{'s':'green'},'q':{'s':'blue'},'r':{'s':'red'},'both':{'s':'green','t':'comet'},"                          \
     "'other':{'t':'motley'},'hue':{'t':{'palette':'full circle'}},'dim':{'s':{'brightness':'30 %'}},'off':{'s':{'on':false}}}"
@@ -114,6 +114,39 @@ START_TEST(a_palette_alone) {
     run_ms(600);
     ck_assert_ptr_eq(on(1).gradient, cold);
     ck_assert_ptr_eq(on(1).effect, motley);
+}
+END_TEST
+
+/* Colours alone go from any look to any other: by rank between effects that have colours, as a palette to and from others;
+ * after a restart too. */
+START_TEST(colours_alone) {
+    open_show("");
+    stage_do(&stage, "{'look':'dot','segment':'s'}");
+    save("dots", 1, GLANZ_ASPECT_PALETTE);
+    stage_do(&stage, "{'look':'blue','segment':'s'}");
+    run_ms(300);
+    restart();
+    run_ms(300);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "dots", 0, NULL), GLANZ_OK);
+    ck_assert_int_eq(on(0).number[0], 0x80ff40); /* plain has one */
+    ck_assert_str_eq(look_on(0), "red");
+    stage_do(&stage, "{'undo':true}");
+    ck_assert_int_eq(on(0).number[0], 0xff0000);
+    stage_do(&stage, "{'look':'flow','segment':'s'}");
+    ck_assert_int_eq(glanz_device_recall(stage.device, "dots", 0, NULL), GLANZ_OK);
+    struct glanz_light first = glanz_gradient_at(on(0).gradient, 0);
+    struct glanz_light last = glanz_gradient_at(on(0).gradient, 65535);
+    struct glanz_light dot = glanz_rgb_light(0x80ff40);
+    struct glanz_light rest = glanz_rgb_light(0x000020);
+    ck_assert_mem_eq(&first, &dot, sizeof dot);
+    ck_assert_mem_eq(&last, &rest, sizeof rest);
+    save("blend", 1, GLANZ_ASPECT_PALETTE); /* a palette, and back to colours */
+    stage_do(&stage, "{'look':'dot','segment':'s'}");
+    stage_do(&stage, "{'adjust':'s','number':'color','to':'#101010'}");
+    stage_do(&stage, "{'adjust':'s','number':'background','to':'#ffffff'}");
+    ck_assert_int_eq(glanz_device_recall(stage.device, "blend", 0, NULL), GLANZ_OK);
+    ck_assert_int_eq(on(0).number[GLANZ_WALKER_COLOR], 0x80ff40);
+    ck_assert_int_eq(on(0).number[GLANZ_WALKER_BACKGROUND], 0x000020);
 }
 END_TEST
 
@@ -652,6 +685,104 @@ START_TEST(it_goes_on_after_the_power_went) {
 }
 END_TEST
 
+/* The item of the outer playlist that plays. */
+static uint8_t playing(void) {
+    uint8_t item = 255;
+    ck_assert_uint_eq(glanz_control_playing(glanz_device_control(stage.device), 0, &item), 0);
+    return item;
+}
+
+/* A playlist of long items, of short ones within another, in a gap: whenever the power goes, after it it is within five seconds
+ * of where it was, and lit where that is. When the next item comes tells where that was. */
+START_TEST(playlists_come_back_within_five_seconds) {
+    static const uint32_t ends[] = {41000, 131000, 151000, 184000};
+    uint32_t most = 0;
+    for (uint32_t cut = 11; cut < 183; cut += 6) {
+        open_show(",'resume':true,'start':{'play':'outer'},'playlists':{'outer':{'items':[{'playlist':'short','hold':'41 s'},"
+                  "{'preset':'p','hold':'90 s'},{'dark':true,'hold':'20 s'},{'playlist':'short','hold':'33 s'}]},"
+                  "'short':{'items':[{'preset':'q','hold':'700 ms'},{'dark':true,'hold':'400 ms'},{'preset':'r','hold':'900 "
+                  "ms'}]}}");
+        run_ms(cut * 1000u);
+        restart();
+        run_ms(20);
+        uint8_t item = playing();
+        ck_assert(item == 2 ? !on(0).on : item != 1 || on(0).on);
+        while (playing() == item) {
+            run_ms(20);
+        }
+        run_ms(20);
+        ck_assert(playing() == 2 ? !on(0).on : on(0).on); /* a gap ends, whenever it began */
+        uint32_t lost = cut * 1000u - (ends[item] - (uint32_t)(now / 1000) + 40u);
+        ck_assert_uint_le(lost + 40u, 5200u); /* two frames, this way or that */
+        most = lost < 9000 && lost > most ? lost : most;
+        stage_close(&stage);
+    }
+    ck_assert_uint_gt(most, 2000); /* some did cost something */
+    open_show(",'resume':true,'start':{'recall':'q'},'playlists':{'l':{'rounds':2,'then':'back','items':[{'preset':'p','hold':"
+              "'9 s'},{'preset':'r','hold':'9 s'}]}}");
+    run_ms(500);
+    stage_do(&stage, "{'play':'l'}");
+    run_ms(21000); /* the newest record is of four seconds ago */
+    restart();
+    run_ms(1500);
+    ck_assert_str_eq(look_on(0), "green");
+    run_ms(9000);
+    ck_assert_str_eq(look_on(0), "red");
+    run_ms(10000);
+    ck_assert_str_eq(look_on(0), "blue"); /* what was there before it */
+    stage_close(&stage);
+    open_show(",'resume':true,'start':{'play':'l'},'playlists':{'l':{'items':[{'preset':'p','hold':'9 s'},{'preset':'q','hold'"
+              ":'9 s'}]}}");
+    run_ms(4000);
+    stage_do(&stage, "{'pause':'l'}");
+    run_ms(25000);
+    restart();
+    run_ms(20000);
+    ck_assert_str_eq(look_on(0), "green"); /* it is paused yet */
+    stage_do(&stage, "{'pause':'l','on':false}");
+    run_ms(4900);
+    ck_assert_str_eq(look_on(0), "green");
+    run_ms(200);
+    ck_assert_str_eq(look_on(0), "blue");
+}
+END_TEST
+
+/* What was saved comes by its name: at the start, at a button, else the show's preset of that name. */
+START_TEST(what_was_saved_is_recalled_by_name) {
+    open_show(",'start':{'recall saved':'evening'},'triggers':{'t':{'when':{'button':'k','is':'pressed'},'do':[{'recall "
+              "saved':'q','over':'0 s'}]}}");
+    run_ms(500);
+    ck_assert_str_eq(look_on(0), "red"); /* there is none yet */
+    stage_do(&stage, "{'look':'comet','segment':'s'}");
+    stage_do(&stage, "{'brightness':'40 %','segment':'s'}");
+    save("evening", 1, GLANZ_ASPECTS);
+    stage_do(&stage, "{'look':'green','segment':'s'}");
+    run_ms(11000);
+    restart();
+    run_ms(900);
+    ck_assert_str_eq(look_on(0), "comet");
+    ck_assert_uint_eq(on(0).brightness, GLANZ_LIGHTNESS(40));
+    ck_assert_int_eq(glanz_device_push(stage.device, 0, 0, (uint32_t)now), GLANZ_OK);
+    run_ms(100);
+    ck_assert_str_eq(look_on(0), "blue"); /* none was saved as that: the show's */
+    stage_do(&stage, "{'look':'dot','segment':'s'}");
+    save("q", 1, GLANZ_ASPECT_LOOK);
+    stage_do(&stage, "{'look':'red','segment':'s'}");
+    stage_do(&stage, "{'recall saved':'q','over':'0 s','for':'1 s'}");
+    ck_assert_str_eq(look_on(0), "dot");
+    run_ms(1200);
+    ck_assert_str_eq(look_on(0), "red");
+    stage_do(&stage, "{'recall saved':'q'}");
+    stage_do(&stage, "{'undo':true}");
+    ck_assert_str_eq(look_on(0), "red");
+    ck_assert_int_eq(glanz_device_forget(stage.device, "evening"), GLANZ_OK);
+    run_ms(11000);
+    restart();
+    run_ms(500);
+    ck_assert_str_eq(look_on(0), "red");
+}
+END_TEST
+
 /* Where the calendar shows something, what a hand had shown is kept: without the time, that is what comes back. */
 START_TEST(what_lies_under_the_calendar_is_resumed) {
     open_show(",'resume':true,'calendar':{'e':{'preset':'q','at':'12:00','for':'1 h'}}");
@@ -813,13 +944,18 @@ START_TEST(no_frame_waits_for_flash) {
     }
     stalling.nor.worn = worn;
     unsigned failed = stage.failed_saves;
-    ck_assert_int_eq(glanz_device_save(stage.device, "lost", 3, GLANZ_ASPECTS, 0), GLANZ_OK);
-    for (uint64_t frame = 9001; frame < 10500; frame++) {
-        (void)stage_frame(&stage, frame * 10000u);
+    char lost[] = "lost 0";
+    uint64_t frame = 9001;
+    for (; stage.failed_saves == failed && lost[5] < '8'; lost[5]++) { /* now and then a record has no bit that sticks */
+        ck_assert_int_eq(glanz_device_save(stage.device, lost, 3, GLANZ_ASPECTS, 0), GLANZ_OK);
+        for (uint64_t end = frame + 1500; frame < end; frame++) {
+            (void)stage_frame(&stage, frame * 10000u);
+        }
     }
+    lost[5]--;
     ck_assert_uint_gt(stage.failed_saves, failed);
     ck_assert_ptr_nonnull(strstr(stage.logged, "could not be saved"));
-    ck_assert_int_eq(glanz_device_recall(stage.device, "lost", 0, NULL), GLANZ_ERR_ABSENT);
+    ck_assert_int_eq(glanz_device_recall(stage.device, lost, 0, NULL), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_device_recall(stage.device, "p0", 0, NULL), GLANZ_OK);
 }
 END_TEST
@@ -908,8 +1044,8 @@ START_TEST(misuse_of_what_keeps_and_sequences) {
     ck_assert_int_eq(glanz_control_clock(control, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_running_pack(control, NULL, 8, &count), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_running_pack(control, bytes, 8, &count), GLANZ_ERR_FULL);
-    ck_assert_int_eq(glanz_running_unpack(NULL, glanz_effects, bytes, 8, 0, &missed), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_running_unpack(control, glanz_effects, bytes, 8, 0, &missed), GLANZ_ERR_DAMAGED);
+    ck_assert_int_eq(glanz_running_unpack(NULL, glanz_effects, bytes, 8, 0, 0, &missed), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_running_unpack(control, glanz_effects, bytes, 8, 0, 0, &missed), GLANZ_ERR_DAMAGED);
     ck_assert_int_eq(glanz_preset_rename(bytes, NULL, 8, "x"), GLANZ_ERR_ARGUMENT);
     count = sizeof bytes;
     ck_assert_int_eq(glanz_preset_rename(bytes, &count, 8, "x"), GLANZ_ERR_DAMAGED);
@@ -1094,6 +1230,7 @@ Suite *sequence_suite(void) {
     tcase_set_timeout(presets, 120);
     tcase_add_test(presets, a_part_leaves_the_rest_running);
     tcase_add_test(presets, a_palette_alone);
+    tcase_add_test(presets, colours_alone);
     tcase_add_test(presets, presets_are_saved_by_value);
     tcase_add_test(presets, library_palettes_are_saved_as_they_were_chosen);
     tcase_add_test(presets, spoiled_values_are_refused);
@@ -1122,6 +1259,8 @@ Suite *sequence_suite(void) {
     tcase_add_checked_fixture(power, NULL, teardown);
     tcase_set_timeout(power, 120);
     tcase_add_test(power, it_goes_on_after_the_power_went);
+    tcase_add_test(power, playlists_come_back_within_five_seconds);
+    tcase_add_test(power, what_was_saved_is_recalled_by_name);
     tcase_add_test(power, what_lies_under_the_calendar_is_resumed);
     tcase_add_test(power, nothing_is_resumed_unless_the_show_says_so);
     tcase_add_test(power, early_resets_end_in_a_safe_look);

@@ -127,6 +127,20 @@ static void check_looks(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct gl
     }
 }
 
+/* A start that shows what may not be there yet. */
+static void check_start(GLANZ_CONST struct glanz_show *show) {
+    int there = show->start == NULL || show->start->kind->value != GLANZ_VALUE_SAVED;
+    for (uint8_t i = 0; i < show->preset_count && !there; i++) {
+        there = strcmp(show->presets[i].name, show->start->param) == 0;
+    }
+    if (!there) {
+        printf(
+            "  warning: until a preset is saved as \"%s\" nothing is done at power-on; a preset of the show of that name would "
+            "come instead\n",
+            show->start->param);
+    }
+}
+
 static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
     printf("show \"%s\": %u looks, %u segments, %u presets, %u playlists, %u triggers", show->name, show->look_count,
            show->segment_count, show->preset_count, show->playlist_count, show->trigger_count);
@@ -140,12 +154,16 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
         (void)glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface]);
         printf("  segment \"%s\": LEDs %u to %u of \"%s\"", segment->name, field.first, field.first + field.leds - 1u,
                rig->surfaces[segment->surface].name);
+        if (field.picked != 0) {
+            printf(", %u of them picked", field.picked);
+        }
         if (field.rows > 1) {
             printf(", %u x %u", field.columns, field.rows);
         }
         printf("%s%s\n", segment->look == NULL ? "" : ", look ", segment->look == NULL ? "" : segment->look->name);
     }
     drives_tell(show, rig);
+    check_start(show);
     check_looks(rig, show);
 }
 

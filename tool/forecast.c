@@ -25,6 +25,7 @@ static struct cover cover_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CO
         take += i % 2 == 0 ? segment->region.stencil[i] : 0;
     }
     cover.lit = period == 0 ? cover.over : cover.over * take / period;
+    cover.lit = field.picked != 0 ? field.picked : cover.lit;
     if (segment->region.columns != 0 && cover.lit > (uint32_t)segment->region.columns * segment->region.rows) {
         cover.lit = (uint32_t)segment->region.columns * segment->region.rows;
     }

@@ -61,6 +61,7 @@ const struct schema_hook schema_hooks[] = {
     [HOOK_PICTURE] = {"\"type\": \"string\"", "the name of a picture"},
     [HOOK_STENCIL] = {"\"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave [0-9]+)*$\"",
                       "text"},
+    [HOOK_PICKED] = {"\"type\": \"string\", \"pattern\": \"^[0-9]+( to [0-9]+)?(, [0-9]+( to [0-9]+)?)*$\"", "text"},
     [HOOK_PART] = {"\"type\": \"string\"", "a name"},
     [HOOK_STACK] = {"\"type\": \"array\", \"uniqueItems\": true, \"items\": { \"type\": \"string\" }", "a list of segments"},
     [HOOK_THEN] =

@@ -290,8 +290,9 @@ static void put_document(const struct source *source, const struct table *table,
 /* What the show needs; and, where it has presets or actions, glides, so that it changes as it does on the desk. A show that
  * resumes has what saving needs, which takes no part without a store. */
 static void put_parts(const struct source *source, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
-    unsigned needed =
-        glanz_parts_needed(rig, show) | (show->resume ? GLANZ_PARTS_OF_SAVING & ~(unsigned)GLANZ_PART_SAVING : 0u);
+    unsigned needed = glanz_parts_needed(rig, show) | (show->resume ? GLANZ_PARTS_OF_SAVING : 0u);
+    int saves = (needed & GLANZ_PART_SAVING) != 0; /* which a build may be without */
+    needed &= ~(unsigned)GLANZ_PART_SAVING;
     fprintf(source->to, "\nGLANZ_CONST struct glanz_parts %s_parts = {\n", source->name);
     for (unsigned left = needed; left != 0;) {
         const char *name = glanz_part_name(left);
@@ -305,7 +306,7 @@ static void put_parts(const struct source *source, GLANZ_CONST struct glanz_rig 
     if ((needed & (GLANZ_PART_CONTROL | GLANZ_PART_DRIVES)) != 0) {
         fputs("#if GLANZ_GLIDES\n    .glides = &glanz_part_glides,\n#endif\n", source->to);
     }
-    if (show->resume) {
+    if (saves) {
         fputs("#if GLANZ_SAVED_MOST > 0\n    .saving = &glanz_part_saving,\n#endif\n", source->to);
     }
     fputs("};\n", source->to);

@@ -75,6 +75,17 @@ static void put_stencil(FILE *to, const uint8_t *stencil) {
     fputs(stencil[0] != 0 ? "}" : "", to);
 }
 
+static void put_picked(FILE *to, GLANZ_CONST struct glanz_region *region) {
+    for (uint8_t i = 0; i < region->pick_count; i++) {
+        GLANZ_CONST struct glanz_pick *pick = &region->picks[i];
+        fputs(i == 0 ? ", .region.picks = (GLANZ_CONST struct glanz_pick[]){" : ", ", to);
+        fprintf(to, "{%u, %u, %u, %u}", pick->led, pick->leds, pick->place, pick->backward);
+    }
+    if (region->pick_count != 0) {
+        fprintf(to, "}, .region.pick_count = %u", region->pick_count);
+    }
+}
+
 static void put_then(FILE *to, GLANZ_CONST struct glanz_playlist *list) {
     if (list->then != GLANZ_THEN_STAY) {
         source_put_enumerator(to, ", .then = GLANZ_THEN_", glanz_words_thens[list->then]);
@@ -146,6 +157,7 @@ void source_put_hook(const struct source *source, const struct row *row, const v
         break;
     case HOOK_PALETTE: source_put_gradient_of(source, glanz_row_list(row, base)); break;
     case HOOK_STENCIL: put_stencil(to, (const uint8_t *)member); break;
+    case HOOK_PICKED: put_picked(to, &((const struct glanz_segment *)base)->region); break;
     case HOOK_PART: source_put_member(to, row->member, *(const uint8_t *)member); break;
     case HOOK_STACK:
         if (glanz_row_list(row, base) != NULL) {

@@ -122,6 +122,7 @@ static void describe(char *text, size_t capacity, uint16_t key, const uint8_t *b
     } else {
         snprintf(text, capacity, "%s",
                  key == GLANZ_KEY_RUNNING ? "what was showing"
+                 : key == GLANZ_KEY_SINCE ? "how long that has gone on"
                  : key == GLANZ_KEY_ORDER ? "the order of presets"
                  : key >= 0x1000          ? "of the program"
                                           : "unknown");

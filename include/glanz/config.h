@@ -76,10 +76,10 @@
 #endif
 #endif
 
-/** Seconds between two records of where playlists are, for shows that resume; 10 to 86400. What a hand changes is kept two
- *  seconds after it in any case. The flash's lifetime hangs on it: docs/store.md. Default 60. */
+/** Seconds between two records of where playlists are, for shows that resume; 2 to 86400. What a hand changes is kept two
+ *  seconds after it in any case. The flash's lifetime hangs on it: docs/store.md. Default 5. */
 #ifndef GLANZ_RESUME_S
-#define GLANZ_RESUME_S 60
+#define GLANZ_RESUME_S 5
 #endif
 
 /** 1: times are 64 bits of microseconds. 0: 32 bits, which wrap; then no item of a playlist holds longer than 35 minutes, and a
@@ -135,8 +135,8 @@
 #if GLANZ_SAVED_MOST < 0 || GLANZ_SAVED_MOST > 64
 #error "GLANZ_SAVED_MOST must be 0 to 64"
 #endif
-#if GLANZ_RESUME_S < 10 || GLANZ_RESUME_S > 86400
-#error "GLANZ_RESUME_S must be 10 to 86400"
+#if GLANZ_RESUME_S < 2 || GLANZ_RESUME_S > 86400
+#error "GLANZ_RESUME_S must be 2 to 86400"
 #endif
 #if GLANZ_RUN < 8 || GLANZ_RUN > 64
 #error "GLANZ_RUN must be 8 to 64"

@@ -215,7 +215,8 @@ enum glanz_action_value {
     GLANZ_VALUE_TIME,      /**< over_ms, and no target */
     GLANZ_VALUE_PALETTE,   /**< gradient; target: a segment */
     GLANZ_VALUE_CONTENT,   /**< look, which has a content; target: a segment */
-    GLANZ_VALUE_WAY        /**< number: enum glanz_way; target: a segment where it needs one */
+    GLANZ_VALUE_WAY,       /**< number: enum glanz_way; target: a segment where it needs one */
+    GLANZ_VALUE_SAVED      /**< param: a name, and no target */
 };
 
 /** Which other one of a list. */
@@ -294,6 +295,8 @@ extern GLANZ_CONST struct glanz_action_kind glanz_action_take_over; /**< take as
                                                                      and playlists leave them alone */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_hand_back; /**< hand them back: what plays there shows them again */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_undo;      /**< the last change by hand */
+extern GLANZ_CONST struct glanz_action_kind
+    glanz_action_recall_saved; /**< the preset that was saved under the name `param`, else the show's of that name */
 /** All of them, closed by NULL: what documents may name. */
 extern GLANZ_CONST struct glanz_action_kind *GLANZ_CONST glanz_actions[];
 #endif
@@ -310,7 +313,7 @@ struct glanz_action {
     uint8_t unit;            /**< enum glanz_unit of `value` */
     uint8_t kind_of_param;   /**< enum glanz_param_kind; an effect whose number of that name is of another kind is left alone */
     int32_t value;           /**< of the number, as its kind has it; held within its bounds */
-    GLANZ_CONST char *param; /**< name of a number of the effect */
+    GLANZ_CONST char *param; /**< name of a number of the effect; of a saved preset */
     uint32_t for_ms;         /**< then what was before comes back, but for what was changed meanwhile; 0: for good */
     GLANZ_CONST struct glanz_gradient *gradient;
 #endif
@@ -442,6 +445,14 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
  * else until other memory is lent and glanz_control_uses() says 0. The most that a part can want: 24 bytes and 12 a built stop,
  * and its content. */
 void glanz_control_values(struct glanz_control *control, void *memory, size_t size);
+
+#if GLANZ_SEQUENCES
+/** Recall a preset by its name. @param change when, how long, and whether anew. @return GLANZ_ERR_ABSENT: there is none. */
+typedef glanz_status (*glanz_recaller)(void *user, GLANZ_CONST char *name, struct glanz_change change);
+/** Who does so for glanz_action_recall_saved; a device with saving lends its own. @param recall NULL: nobody, such actions do
+ * nothing. */
+void glanz_control_recaller(struct glanz_control *control, glanz_recaller recall, void *user);
+#endif
 
 /** May a record be saved under this name? 1 to GLANZ_NAME_MOST bytes of valid UTF-8, no control characters. */
 int glanz_saved_name_valid(const char *name);
@@ -621,14 +632,17 @@ uint8_t glanz_control_taken(const struct glanz_control *control, uint8_t segment
 /** Is it asleep? 0 awake, 1 dimming, 2 dark. */
 uint8_t glanz_control_asleep(const struct glanz_control *control);
 
-/** Write what is showing and where playlists are, to be resumed: format 1. @param room GLANZ_RECORD_MOST.
+/** Write what is showing and where playlists are, to be resumed. @param capacity GLANZ_RECORD_MOST.
  *  @return GLANZ_ERR_FULL. */
 GLANZ_NODISCARD glanz_status glanz_running_pack(const struct glanz_control *control, uint8_t *record, size_t capacity,
                                                 size_t *count);
-/** Show it again, from dark. @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER: nothing changes. */
+/** Show it again, from dark. @param since_ms for how long it had gone on after that: playlists are so much further, but for
+ * those that were paused. @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER: nothing changes. */
 GLANZ_NODISCARD glanz_status glanz_running_unpack(struct glanz_control *control,
                                                   GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
-                                                  size_t count, glanz_us at_us, struct glanz_missed *missed);
+                                                  size_t count, glanz_us at_us, uint32_t since_ms, struct glanz_missed *missed);
+/** Does a playlist that a hand or the start began go on? Then what is packed is behind in a while. */
+int glanz_control_goes_on(const struct glanz_control *control);
 
 /** How often what is showing has changed: by hand, and by playlists going on. */
 struct glanz_changes {

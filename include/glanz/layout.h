@@ -83,6 +83,17 @@ struct glanz_surface {
 /** LEDs of a surface: the sum of its pieces. 0 for NULL. */
 uint16_t glanz_surface_leds(GLANZ_CONST struct glanz_surface *surface);
 
+#if GLANZ_FIELDS
+/** Neighbouring LEDs of a surface, somewhere along a region. */
+struct glanz_pick {
+    uint16_t led;     /**< the first of them on the surface, from 0 */
+    uint16_t leds;    /**< how many, at least 1 */
+    uint16_t place;   /**< along the region, from 0: of the first of them, or of the last when they run backward */
+    uint8_t backward; /**< 1: the next LED is a place before this one */
+};
+#define GLANZ_PICKS_MOST 255 /**< of a region */
+#endif
+
 /** Take-and-leave counts that a stencil may have. */
 #define GLANZ_STENCIL 8
 
@@ -99,6 +110,10 @@ struct glanz_region {
     uint8_t turned;                    /**< quarter turns clockwise that the effect is turned by, 0 to 3 */
     uint8_t piece;                     /**< 1 + index of the one panel or ring taken; 0: all */
     uint16_t left, top, columns, rows; /**< rectangle of the surface's field, or of the panel's; 0 columns: all of it */
+    uint8_t pick_count;                /**< 0: none, else the region is made of these LEDs alone, and has no part of these:
+                                            first, leds, stencil, piece, rectangle */
+    GLANZ_CONST struct glanz_pick
+        *picks; /**< in the order of their LEDs; effects run along their places unless a mapping is set */
 #endif
 };
 
@@ -125,6 +140,7 @@ struct glanz_field {
     uint8_t mapping;                   /**< enum glanz_mapping, never OWN for a line */
     uint8_t line;                      /**< 1: a plain line of LEDs: glanz_region_places() tells all */
     uint8_t sparse;                    /**< 1: not every LED between first and first + leds belongs to it */
+    uint16_t picked;                   /**< LEDs that are picked; 0: all */
     uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
     glanz_place middle_x, middle_y;    /**< of the region's field, before it is halved */
 };

@@ -23,7 +23,7 @@ struct glanz_engine;
 struct glanz_checks_part;    /**< rigs and shows are validated, and what is wrong is said in words */
 struct glanz_control_part;   /**< inputs, triggers, presets, actions */
 struct glanz_playlists_part; /**< presets one after another */
-struct glanz_hands_part;     /**< what a hand changed: undo, take over, hand back; the calendar and saving need it */
+struct glanz_hands_part;     /**< what a hand changed: undo, take over, hand back; palettes without a look; the calendar and saving need it */
 struct glanz_blends_part;    /**< segments that let light through, add to it or multiply it, and stencils */
 struct glanz_limit_part;     /**< what supplies may give is never exceeded */
 struct glanz_glides_part;    /**< the same effect with other numbers goes over to them evenly; without it, it crossfades */

@@ -91,22 +91,27 @@ GLANZ_CONST struct glanz_action_kind glanz_action_adjust = {
 static glanz_status put_palette(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
                                 struct glanz_change change) {
     struct glanz_showing showing;
+    struct glanz_colors colors;
     glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
-    if (status != GLANZ_OK || showing.effect == NULL || (showing.effect->needs & GLANZ_NEEDS_GRADIENT) == 0) {
+    if (status != GLANZ_OK || showing.effect == NULL) {
         return GLANZ_ERR_ABSENT;
     }
-    if (HANDS(control) != NULL) {
-        HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_PALETTE, 1);
+    glanz_colors_of(&colors, &showing);
+    if (colors.count == 0 && (showing.effect->needs & GLANZ_NEEDS_GRADIENT) == 0) {
+        return GLANZ_ERR_ABSENT;
     }
+    HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_PALETTE, 1);
     return glanz_control_put_palette(control, action->target, action->gradient, change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_palette = {
     .key = GLANZ_TEXT("palette"),
-    .description = GLANZ_DESCRIPTION("a palette on what shows on a segment, where its effect takes one"),
+    .description = GLANZ_DESCRIPTION(
+        "a palette on what shows on a segment: an effect that takes none gets its lightest and darkest colours"),
     .value = GLANZ_VALUE_PALETTE,
     .needs = GLANZ_WITH_SEGMENT,
     .may = GLANZ_WITH_OVER | GLANZ_WITH_FOR,
+    .parts = GLANZ_PART_HANDS,
     .act = put_palette};
 
 /* What shows with something of it changed. @param content NULL: as it is. */

@@ -85,6 +85,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_another_palette = {
     .value = GLANZ_VALUE_WAY,
     .needs = GLANZ_WITH_SEGMENT,
     .may = GLANZ_WITH_OVER | GLANZ_WITH_FOR,
+    .parts = GLANZ_PART_HANDS,
     .act = another_palette};
 
 /* ---- all as at the start ---- */

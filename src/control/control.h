@@ -144,6 +144,10 @@ struct glanz_control {
     uint8_t *values; /* lent for what saved presets bring; NULL */
     uint32_t values_size;
     void *values_held; /* a value that no look has yet */
+#if GLANZ_SEQUENCES
+    glanz_recaller recall_saved; /* NULL: nobody does */
+    void *recall_user;
+#endif
 #endif
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
@@ -234,9 +238,26 @@ segment_mask glanz_control_preset_segments(GLANZ_CONST struct glanz_show *show, 
 /* A look like the one that shows, to be given to the engine; NULL for dark. @param settings room for GLANZ_PARAMS. */
 GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, struct glanz_setting *settings,
                                                      const struct glanz_showing *showing);
-/* The look that shows, with another palette. */
+#endif
+
+/* ---- colors.c: linked with glanz_part_hands ---- */
+#if GLANZ_SEQUENCES
+/* A look's colours without its effect. */
+struct glanz_colors {
+    GLANZ_CONST struct glanz_gradient *gradient; /* its palette, also where its effect takes none; NULL: to be left */
+    uint8_t count;                               /* of an effect that takes no palette: its colours, in order */
+    glanz_color color[GLANZ_COLORS];
+};
+void glanz_colors_of(struct glanz_colors *colors, const struct glanz_showing *showing);
+/* The look that shows, in other colours. @return GLANZ_ERR_ABSENT: it has none. */
+glanz_status glanz_control_put_colors(struct glanz_control *control, uint8_t segment, const struct glanz_colors *colors,
+                                      struct glanz_change change);
+/* The same with a palette; fine where it has none. */
 glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t segment,
                                        GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change);
+/* A look in the colours of what shows. @param look with an effect. */
+glanz_status glanz_control_show_colored(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_look *look,
+                                        struct glanz_change change);
 #endif
 
 /* ---- refuse.c ---- */
@@ -289,9 +310,8 @@ struct glanz_playlists_part {
     void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
     /* A segment is a playlist's own again: what its item shows there. @return 0 when none plays there. */
     int (*again)(struct glanz_control *control, uint8_t segment, struct glanz_change change);
-    /* Put a player where it was. */
-    glanz_status (*resume)(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                           glanz_us at);
+    /* Put a player where it is now, from where it was: its levels, and when they and its item began, before now. */
+    glanz_status (*resume)(struct glanz_control *control, const struct player *was, glanz_us at);
 #endif
 };
 #define LIST(control, call) LISTS(control)->call
@@ -363,6 +383,10 @@ struct glanz_hands_part {
     void (*replaced)(struct glanz_control *control, GLANZ_CONST struct glanz_item *item, segment_mask segments, int by_hand,
                      uint8_t group);
     void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
+    glanz_status (*put_palette)(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_gradient *gradient,
+                                struct glanz_change change);
+    glanz_status (*show_colored)(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_look *look,
+                                 struct glanz_change change);
 };
 #define HANDS(control) ((control)->parts->hands)
 #endif

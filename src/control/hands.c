@@ -12,7 +12,10 @@ static glanz_status show_again(struct glanz_control *control, uint8_t segment, c
     if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
         status = glanz_engine_look(control->engine, segment, glanz_control_look_of(&look, settings, was), change);
     } else if ((aspects & GLANZ_ASPECT_PALETTE) != 0) {
-        status = glanz_control_put_palette(control, segment, was->gradient, change);
+        struct glanz_colors colors;
+        glanz_colors_of(&colors, was);
+        status = glanz_control_put_colors(control, segment, &colors, change);
+        status = status == GLANZ_ERR_ABSENT ? GLANZ_OK : status;
     }
     if (status == GLANZ_OK && (aspects & GLANZ_ASPECT_ON) != 0) {
         status = glanz_engine_switch(control->engine, segment, was->on, change);
@@ -376,8 +379,18 @@ static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz
     return GLANZ_OK;
 }
 
-GLANZ_CONST struct glanz_hands_part glanz_part_hands = {note_touch, touch_preset,        touch_whole, touch_all, note_base,
-                                                        show_again, {passing_due, pass}, drop,        replaced,  keep_passing};
+GLANZ_CONST struct glanz_hands_part glanz_part_hands = {.touch = note_touch,
+                                                        .touch_preset = touch_preset,
+                                                        .touch_whole = touch_whole,
+                                                        .touch_all = touch_all,
+                                                        .note_base = note_base,
+                                                        .show_again = show_again,
+                                                        .passing = {passing_due, pass},
+                                                        .drop = drop,
+                                                        .replaced = replaced,
+                                                        .keep = keep_passing,
+                                                        .put_palette = glanz_control_put_palette,
+                                                        .show_colored = glanz_control_show_colored};
 
 GLANZ_CONST struct glanz_action_kind glanz_action_take_over = {
     .key = GLANZ_TEXT("take over"),

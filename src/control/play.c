@@ -53,9 +53,7 @@ glanz_status glanz_player_show_on(struct glanz_control *control, struct player *
 }
 #endif
 
-/* Show the item that the player has come to. */
-glanz_status glanz_player_show(struct glanz_control *control, struct player *player, glanz_us at) {
-    struct glanz_change change = {at, 0, 0};
+void glanz_player_enter(struct glanz_control *control, struct player *player, glanz_us at) {
 #if GLANZ_SEQUENCES
     struct level *outer = inner(player);
     while (list_of(control, outer)->items[item_of(control, outer)].kind == GLANZ_ITEM_PLAYLIST &&
@@ -72,9 +70,16 @@ glanz_status glanz_player_show(struct glanz_control *control, struct player *pla
     control->changes.by_itself++;
 #endif
     struct level *level = inner(player);
+    player->item_end = at + glanz_list_item_us(list_of(control, level), level->turn, item_of(control, level));
+}
+
+/* Show the item that the player has come to. */
+glanz_status glanz_player_show(struct glanz_control *control, struct player *player, glanz_us at) {
+    struct glanz_change change = {at, 0, 0};
+    glanz_player_enter(control, player, at);
+    struct level *level = inner(player);
     GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
     uint8_t item = item_of(control, level);
-    player->item_end = at + glanz_list_item_us(list, level->turn, item);
     change.over_ms = list->items[item].fade_ms;
 #if GLANZ_SEQUENCES
     segment_mask mask = glanz_player_shows_on(control, player);
@@ -105,8 +110,7 @@ void glanz_player_stop(struct glanz_control *control, struct player *player, gla
 }
 
 #if GLANZ_SEQUENCES
-/* The outermost playlist is through. */
-static glanz_status finish(struct glanz_control *control, struct player *player, glanz_us at) {
+glanz_status glanz_player_finish(struct glanz_control *control, struct player *player, glanz_us at) {
     GLANZ_CONST struct glanz_playlist *list = list_of(control, &player->levels[0]);
     struct glanz_change change = {at, list->then_fade_ms, 0};
     segment_mask mask = glanz_player_shows_on(control, player);
@@ -164,7 +168,7 @@ glanz_status glanz_player_catch_up(struct glanz_control *control, struct player 
         uint32_t rounds = (uint32_t)(since / round);
         if (list->rounds != 0 && rounds >= list->rounds) { /* of the outermost only: those within are as long as their items */
             level->turn = (uint8_t)(list->item_count - 1);
-            return finish(control, player, began + times(round, list->rounds));
+            return glanz_player_finish(control, player, began + times(round, list->rounds));
         }
         level->rounds = (uint16_t)rounds;
         since -= rounds * round;
@@ -192,8 +196,7 @@ glanz_status glanz_player_catch_up(struct glanz_control *control, struct player 
 }
 #endif
 
-/* The end of the player's item: the item's own, or that of a playlist within that is cut short. */
-static glanz_us item_end(const struct glanz_control *control, const struct player *player) {
+glanz_us glanz_player_item_end(const struct glanz_control *control, const struct player *player) {
     glanz_us end = player->item_end;
 #if GLANZ_SEQUENCES
     for (uint8_t i = 0; i + 1 < player->depth; i++) {
@@ -218,7 +221,7 @@ uint8_t glanz_list_due(const struct glanz_control *control, glanz_us *due) {
             continue;
         }
 #endif
-        glanz_us at = player->depth == 0 ? NEVER : glanz_control_after(control, item_end(control, player));
+        glanz_us at = player->depth == 0 ? NEVER : glanz_control_after(control, glanz_player_item_end(control, player));
         if (at < *due) {
             *due = at;
             found = i;
@@ -240,24 +243,29 @@ static glanz_us leave_rounds_out(const struct glanz_control *control, struct pla
     return at;
 }
 
-glanz_status glanz_list_go(struct glanz_control *control, uint8_t number, glanz_us clock) {
-    struct player *player = &control->players[number];
-    glanz_us at = item_end(control, player);
+int glanz_player_next(struct glanz_control *control, struct player *player, glanz_us *at, glanz_us clock) {
+    *at = glanz_player_item_end(control, player);
 #if GLANZ_SEQUENCES
     for (uint8_t i = 0; i + 1 < player->depth; i++) { /* a playlist within that is cut short: its level goes on */
         glanz_us own = glanz_list_item_us(list_of(control, &player->levels[i]), player->levels[i].turn,
                                           item_of(control, &player->levels[i]));
-        if (own != 0 && player->levels[i].began + own == at) {
+        if (own != 0 && player->levels[i].began + own == *at) {
             player->depth = (uint8_t)(i + 1);
         }
     }
 #endif
-    at = leave_rounds_out(control, player, at, clock); /* the clock leapt */
-    if (go_on(control, player)) {
+    *at = leave_rounds_out(control, player, *at, clock); /* the clock leapt */
+    return go_on(control, player);
+}
+
+glanz_status glanz_list_go(struct glanz_control *control, uint8_t number, glanz_us clock) {
+    struct player *player = &control->players[number];
+    glanz_us at;
+    if (glanz_player_next(control, player, &at, clock)) {
         return glanz_player_show(control, player, at);
     }
 #if GLANZ_SEQUENCES
-    return finish(control, player, at);
+    return glanz_player_finish(control, player, at);
 #else
     glanz_player_stop(control, player, at);
     return GLANZ_OK;

@@ -42,10 +42,18 @@ static inline uint8_t item_of(const struct glanz_control *control, const struct 
 
 /* ---- players: play.c ---- */
 
+/* Go into the item that a player has come to, which begins now, and into playlists within it. Nothing is shown. */
+void glanz_player_enter(struct glanz_control *control, struct player *player, glanz_us at);
+/* The end of the player's item: the item's own, or that of a playlist within that is cut short. */
+glanz_us glanz_player_item_end(const struct glanz_control *control, const struct player *player);
+/* One item on. @param at filled: when. @return 0 when the playlist is through. */
+int glanz_player_next(struct glanz_control *control, struct player *player, glanz_us *at, glanz_us clock);
 /* Show the item that a player has come to. */
 glanz_status glanz_player_show(struct glanz_control *control, struct player *player, glanz_us at);
 void glanz_player_stop(struct glanz_control *control, struct player *player, glanz_us at);
 #if GLANZ_SEQUENCES
+/* The outermost playlist is through: what comes then. */
+glanz_status glanz_player_finish(struct glanz_control *control, struct player *player, glanz_us at);
 /* Segments on which a player shows now. */
 segment_mask glanz_player_shows_on(const struct glanz_control *control, const struct player *player);
 /* Show an item on some segments. */

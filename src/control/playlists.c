@@ -142,25 +142,42 @@ static int play_again(struct glanz_control *control, uint8_t segment, struct gla
     return 0;
 }
 
-static glanz_status resume(struct glanz_control *control, const struct level *levels, uint8_t depth, uint32_t elapsed_ms,
-                           glanz_us at) {
-    struct player *player = new_player(control, levels[0].list, GLANZ_ALL, at);
-    memcpy(player->levels, levels, sizeof *levels * depth);
-    player->depth = depth;
+#define CATCH_UP_MOST 10000 /* items that are gone through at once */
+
+static glanz_status resume(struct glanz_control *control, const struct player *was, glanz_us at) {
+    struct player *player = new_player(control, was->levels[0].list, GLANZ_ALL, at);
+    note_base(control, &control->show->playlists[was->levels[0].list], player->segments);
+    memcpy(player->levels, was->levels, sizeof player->levels);
+    player->depth = was->depth;
+    player->paused = was->paused;
+    player->paused_at = at;
+    player->item_began = was->item_began;
     const struct level *level = inner(player);
-    GLANZ_CONST struct glanz_playlist *list = list_of(control, level);
-    uint8_t item = item_of(control, level);
-    glanz_us gone = glanz_list_us(elapsed_ms);
-    glanz_us length = glanz_list_item_us(list, level->turn, item);
-    gone = gone < length ? gone : length;
-    for (uint8_t i = 0; i < depth; i++) {
-        player->levels[i].began = at - gone;
+    if (list_of(control, level)->items[item_of(control, level)].kind == GLANZ_ITEM_PLAYLIST) {
+        glanz_player_enter(control, player, was->item_began); /* that was another one in the show of then */
+    } else {
+        player->item_end = was->item_began + glanz_list_item_us(list_of(control, level), level->turn, item_of(control, level));
     }
-    player->item_began = at - gone;
-    player->item_end = at - gone + length;
+    for (uint16_t i = 0; i < CATCH_UP_MOST && !player->paused; i++) {
+        glanz_us next = glanz_player_item_end(control, player);
+        if (glanz_us_before(at, next)) {
+            break;
+        }
+        if (!glanz_player_next(control, player, &next, at)) {
+            return glanz_player_finish(control, player, at);
+        }
+        glanz_player_enter(control, player, next);
+    }
+    level = inner(player);
     struct glanz_change change = {at, 0, 0};
+    uint8_t item = item_of(control, level);
+    if (list_of(control, level)->items[item].kind == GLANZ_ITEM_PLAYLIST) { /* too deep, in a show that is another now */
+        player->depth = 0;
+        return GLANZ_ERR_SHOW;
+    }
     glanz_control_notify(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
-    return glanz_player_show_on(control, player, &list->items[item], glanz_player_shows_on(control, player), change);
+    return glanz_player_show_on(control, player, &list_of(control, level)->items[item], glanz_player_shows_on(control, player),
+                                change);
 }
 #endif
 
@@ -223,6 +240,7 @@ static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_
         return GLANZ_ERR_ABSENT;
     }
     if (action->kind == &glanz_action_pause) {
+        control->changes.by_hand++;
         return player == NULL ? GLANZ_OK : pause(player, action->number, at);
     }
 #endif

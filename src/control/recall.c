@@ -36,18 +36,6 @@ GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, st
     }
     return look;
 }
-
-glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t segment,
-                                       GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change) {
-    struct glanz_showing showing;
-    struct glanz_look look;
-    struct glanz_setting settings[GLANZ_PARAMS];
-    glanz_status status = glanz_engine_showing(control->engine, segment, &showing);
-    showing.gradient = gradient;
-    return status != GLANZ_OK || showing.effect == NULL
-               ? status
-               : glanz_engine_look(control->engine, segment, glanz_control_look_of(&look, settings, &showing), change);
-}
 #endif
 
 static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struct glanz_part *part,
@@ -62,11 +50,7 @@ static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struc
     aspects = (uint8_t)(aspects & ~control->segments[part->segment].taken);
     if ((aspects & GLANZ_ASPECT_LOOK) != 0 && (control->segments[part->segment].taken & GLANZ_ASPECT_PALETTE) != 0 &&
         part->look != NULL) { /* the look, in the palette that was taken over */
-        struct glanz_showing showing;
-        struct glanz_look look = *is;
-        status = glanz_engine_showing(control->engine, part->segment, &showing);
-        look.gradient = showing.effect == NULL ? look.gradient : showing.gradient;
-        status = status != GLANZ_OK ? status : glanz_engine_look(control->engine, part->segment, &look, change);
+        status = HANDS(control)->show_colored(control, part->segment, is, change);
     } else
 #else
     GLANZ_CONST struct glanz_look *is = part->look;
@@ -76,7 +60,7 @@ static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struc
     }
 #if GLANZ_SEQUENCES
     if ((aspects & GLANZ_ASPECT_PALETTE) != 0 && status == GLANZ_OK) {
-        status = glanz_control_put_palette(control, part->segment, part->gradient, change);
+        status = HANDS(control)->put_palette(control, part->segment, part->gradient, change);
     }
 #endif
     if ((aspects & GLANZ_ASPECT_ON) != 0 && status == GLANZ_OK) {

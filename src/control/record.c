@@ -23,32 +23,54 @@ static GLANZ_CONST char *palette_of(GLANZ_CONST struct glanz_show *show, GLANZ_C
     return NULL;
 }
 
+static void put_numbers(struct writer *writer, GLANZ_CONST struct glanz_show *show, const struct glanz_showing *showing) {
+    uint8_t params = showing->effect == NULL ? 0 : showing->effect->param_count;
+    glanz_record_put(writer, params, 1);
+    for (uint8_t i = 0; i < params; i++) {
+        uint8_t kind = showing->effect->params[i].kind;
+        uint32_t number = (uint32_t)showing->number[i];
+        number = kind == GLANZ_PARAM_COLOR ? glanz_record_color(show, number) : number;
+        number = kind == GLANZ_PARAM_SIGNAL ? 0 : number; /* and the list of signals too: see find_signals() */
+        glanz_record_put(writer, showing->unit[i], 1);
+        glanz_record_put(writer, number, 4);
+    }
+}
+
+/* Colours without a look: those of an effect that takes no palette are its numbers here, and stops of a palette too, for
+ * effects that take one. */
+static void put_colors(struct writer *writer, GLANZ_CONST struct glanz_show *show, struct glanz_colors *colors) {
+    glanz_record_put(writer, colors->count, 1);
+    for (uint8_t i = 0; i < colors->count; i++) {
+        colors->color[i] = (glanz_color)glanz_record_color(show, colors->color[i]);
+        glanz_record_put(writer, 0, 1);
+        glanz_record_put(writer, colors->color[i], 4);
+    }
+    glanz_values_put_colors(writer, show, colors);
+}
+
 void glanz_record_put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *segment,
                            const struct glanz_showing *showing, uint8_t aspects) {
     uint8_t look = (aspects & GLANZ_ASPECT_LOOK) != 0;
+    struct glanz_colors colors;
+    memset(&colors, 0, sizeof colors);
+    if ((aspects & GLANZ_ASPECT_PALETTE) != 0 && showing->effect != NULL) {
+        glanz_colors_of(&colors, showing);
+        colors.gradient = colors.count != 0 ? NULL : colors.gradient;
+    }
     glanz_record_put_name(writer, segment);
     glanz_record_put(writer, aspects, 1);
     glanz_record_put_name(writer, look ? showing->name : NULL);
     glanz_record_put_name(writer, !look || showing->effect == NULL ? NULL : showing->effect->name);
-    glanz_record_put_name(writer, look || (aspects & GLANZ_ASPECT_PALETTE) != 0 ? palette_of(show, showing->gradient) : NULL);
+    glanz_record_put_name(writer, palette_of(show, look ? showing->gradient : colors.gradient));
     glanz_record_put(writer, showing->on, 1);
     glanz_record_put(writer, showing->brightness, 2);
     glanz_record_put(writer, showing->look_brightness, 2);
-    uint8_t params = !look || showing->effect == NULL ? 0 : showing->effect->param_count;
-    glanz_record_put(writer, params, 1);
-    for (uint8_t i = 0; i < params; i++) {
-        uint32_t number = (uint32_t)showing->number[i];
-        if (showing->effect->params[i].kind == GLANZ_PARAM_COLOR && (number >> 24) == 3 &&
-            (number & 0xFFFFu) < show->color_count) {
-            number = show->colors[number & 0xFFFFu].color; /* the list of names may be another one later */
-        }
-        number =
-            showing->effect->params[i].kind == GLANZ_PARAM_SIGNAL ? 0 : number; /* and the signals too: see find_signals() */
-        glanz_record_put(writer, showing->unit[i], 1);
-        glanz_record_put(writer, number, 4);
+    if (look) {
+        put_numbers(writer, show, showing);
+        glanz_values_put(writer, show, showing->gradient, showing->content);
+    } else {
+        put_colors(writer, show, &colors);
     }
-    glanz_values_put(writer, show, look || (aspects & GLANZ_ASPECT_PALETTE) != 0 ? showing->gradient : NULL,
-                     look ? showing->content : NULL);
 }
 
 glanz_status glanz_record_end(struct writer *writer, size_t *count, uint8_t parts) {
@@ -285,7 +307,7 @@ void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *contr
     look.setting_count = part->params;
     find_signals(settings, &look, show);
     look.brightness = part->look_brightness;
-    if (part->by_value && (part->effect.length != 0 || part->palette.length != 0)) {
+    if (part->by_value && (part->aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) != 0) {
         struct reader values = part->values;
         if (!glanz_values_get(&look, &values, control)) {
             glanz_record_miss(missed, &missed->looks, part->look.length != 0 ? part->look : part->palette);
@@ -303,10 +325,13 @@ void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *contr
         }
 #if GLANZ_SEQUENCES
     } else if ((aspects & GLANZ_ASPECT_PALETTE) != 0) {
-        struct glanz_showing as;
-        memset(&as, 0, sizeof as);
-        as.gradient = look.gradient;
-        (void)HANDS(control)->show_again(control, segment, &as, GLANZ_ASPECT_PALETTE, change);
+        struct glanz_colors colors;
+        memset(&colors, 0, sizeof colors);
+        colors.gradient = look.gradient;
+        for (; colors.count < part->params && colors.count < GLANZ_COLORS; colors.count++) {
+            colors.color[colors.count] = (glanz_color)settings[colors.count].number;
+        }
+        (void)glanz_control_put_colors(control, segment, &colors, change);
 #endif
     }
     glanz_status status = GLANZ_OK;

@@ -38,6 +38,8 @@ struct part { /* of a record, as read */
 };
 
 /* A part of a record: what a segment shows, or some aspects of it. */
+/* A colour by value: the list of names may be another one later. */
+uint32_t glanz_record_color(GLANZ_CONST struct glanz_show *show, uint32_t color);
 void glanz_record_put_part(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST char *segment,
                            const struct glanz_showing *showing, uint8_t aspects);
 void glanz_record_get_part(struct reader *reader, struct part *part, uint8_t with_aspects, uint8_t by_value);
@@ -65,6 +67,9 @@ uint8_t glanz_record_playlist(GLANZ_CONST struct glanz_show *show, struct text n
  * is placed (1), first, LEDs, left, top, columns, rows (2 each), colour (4). */
 void glanz_values_put(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_gradient *gradient,
                       GLANZ_CONST void *content);
+
+/* A palette, or one made of colours; no content. */
+void glanz_values_put_colors(struct writer *writer, GLANZ_CONST struct glanz_show *show, const struct glanz_colors *colors);
 
 /* Read past them. */
 void glanz_values_skip(struct reader *reader);

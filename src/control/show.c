@@ -3,6 +3,18 @@
 #include "control.h"
 
 #if GLANZ_FIELDS
+static int picks_meet(GLANZ_CONST struct glanz_region *p, GLANZ_CONST struct glanz_region *q) {
+    int meet = 0;
+    for (uint8_t i = 0, k = 0; i < p->pick_count && k < q->pick_count && !meet;) { /* both are in order */
+        GLANZ_CONST struct glanz_pick *a = &p->picks[i];
+        GLANZ_CONST struct glanz_pick *b = &q->picks[k];
+        meet = a->led < (uint32_t)b->led + b->leds && b->led < (uint32_t)a->led + a->leds;
+        i = (uint8_t)(i + (a->led < b->led));
+        k = (uint8_t)(k + (a->led >= b->led));
+    }
+    return meet;
+}
+
 static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct glanz_segment *b,
                          GLANZ_CONST struct glanz_surface *surface) {
     struct glanz_field one;
@@ -13,6 +25,9 @@ static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct
         (p->left >= (uint32_t)q->left + q->columns || q->left >= (uint32_t)p->left + p->columns ||
          p->top >= (uint32_t)q->top + q->rows || q->top >= (uint32_t)p->top + p->rows)) {
         return 0; /* two rectangles apart: no need to look at every LED */
+    }
+    if (p->pick_count != 0 && q->pick_count != 0) {
+        return picks_meet(p, q);
     }
     if (!glanz_region_field(&one, &a->region, surface) || !glanz_region_field(&other, &b->region, surface)) {
         return 0; /* told elsewhere */
@@ -68,6 +83,7 @@ static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
 #if GLANZ_SEQUENCES
     if ((kind->value == GLANZ_VALUE_PALETTE && action->gradient == NULL) ||
         (kind->value == GLANZ_VALUE_WAY && action->number > GLANZ_WAY_RANDOM) ||
+        (kind->value == GLANZ_VALUE_SAVED && action->param == NULL) ||
         (kind->value == GLANZ_VALUE_CONTENT && (action->look == NULL || action->look->content == NULL)) ||
         ((kind->may & GLANZ_WITH_NUMBER) != 0 &&
          (action->param == NULL || action->by > GLANZ_CHANGE_TIMES || action->unit > GLANZ_UNIT_PASS_TIME)) ||

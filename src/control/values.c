@@ -59,7 +59,7 @@ int glanz_record_is_named(GLANZ_CONST char *name, struct text text) {
 
 /* ---- writing ---- */
 
-static uint32_t value_of(GLANZ_CONST struct glanz_show *show, glanz_color color) {
+uint32_t glanz_record_color(GLANZ_CONST struct glanz_show *show, uint32_t color) {
     return (color >> 24) == 3 && (color & 0xFFFFu) < show->color_count ? show->colors[color & 0xFFFFu].color : color;
 }
 
@@ -70,7 +70,7 @@ static void put_chosen(struct writer *writer, GLANZ_CONST struct glanz_show *sho
     glanz_record_put(writer, count, 1);
     for (uint8_t i = 0; i < count; i++) {
         glanz_record_put(writer, chosen[i].at, 2);
-        glanz_record_put(writer, value_of(show, chosen[i].color), 4);
+        glanz_record_put(writer, glanz_record_color(show, chosen[i].color), 4);
     }
 }
 
@@ -172,6 +172,20 @@ void glanz_values_put(struct writer *writer, GLANZ_CONST struct glanz_show *show
         put_marks(writer, (GLANZ_CONST struct glanz_marks *)content);
 #endif
     }
+}
+
+void glanz_values_put_colors(struct writer *writer, GLANZ_CONST struct glanz_show *show, const struct glanz_colors *colors) {
+    struct glanz_color_stop stops[GLANZ_COLORS];
+    for (uint8_t i = 0; i < colors->count; i++) {
+        stops[i].at = colors->count < 2 ? 0 : (uint16_t)(65535u * i / (colors->count - 1u));
+        stops[i].color = colors->color[i];
+    }
+    if (colors->count != 0) {
+        put_chosen(writer, show, GLANZ_BETWEEN_LIGHT, stops, colors->count);
+    } else {
+        put_gradient(writer, show, colors->gradient);
+    }
+    glanz_record_put(writer, GLANZ_CONTENT_NONE, 1);
 }
 
 /* ---- memory for what is read ---- */

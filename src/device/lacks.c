@@ -26,6 +26,11 @@ unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
 #endif
 #if GLANZ_SEQUENCES
     needed |= show->start != NULL ? action_needs(show->start) : 0u;
+    for (uint8_t i = 0; i < show->preset_count; i++) {
+        for (uint8_t k = 0; k < show->presets[i].part_count; k++) {
+            needed |= (show->presets[i].parts[k].aspects & GLANZ_ASPECT_PALETTE) != 0 ? GLANZ_PART_HANDS : 0u;
+        }
+    }
     for (uint8_t i = 0; i < show->trigger_count; i++) {
         for (uint8_t k = 0; k < show->triggers[i].action_count; k++) {
             needed |= action_needs(&show->triggers[i].actions[k]);

@@ -5,18 +5,28 @@
 #include "whole.h"
 
 /* A preset of the show. */
-static glanz_status recall_shown(struct glanz_device *device, const char *name, uint32_t over_ms) {
+static glanz_status recall_shown(struct glanz_device *device, GLANZ_CONST char *name, struct glanz_change change) {
     struct glanz_action action;
     memset(&action, 0, sizeof action);
     action.kind = &glanz_action_recall;
-    action.over_ms = over_ms;
+    action.over_ms = change.over_ms;
+    action.again = change.again;
     for (uint8_t i = 0; i < device->show->preset_count; i++) {
         if (glanz_text_equal(device->show->presets[i].name, name)) {
             action.target = i;
-            return glanz_control_act(device->control, &action, glanz_device_now(device));
+            return glanz_control_act(device->control, &action, change.at_us);
         }
     }
     return GLANZ_ERR_ABSENT;
+}
+
+/* A change by a call, now. */
+static struct glanz_change change_now(const struct glanz_device *device, uint32_t over_ms) {
+    uint32_t own = device->show->change_ms == 0                ? 500u
+                   : device->show->change_ms == GLANZ_OWN_TIME ? 0
+                                                               : device->show->change_ms;
+    struct glanz_change change = {glanz_device_now(device), over_ms == GLANZ_OWN_TIME ? own : over_ms, 0};
+    return change;
 }
 
 #if GLANZ_SAVED_MOST > 0
@@ -84,28 +94,36 @@ static glanz_status save_showing(struct glanz_device *device, const char *name, 
     return status == GLANZ_OK ? glanz_saving_begin(device, glanz_slot_key(slot), record, count) : status;
 }
 
+/* One that was saved, else one of the show. */
+static glanz_status recall_named(struct glanz_device *device, struct glanz_missed *missed, GLANZ_CONST char *name,
+                                 struct glanz_change change) {
+    uint8_t place = device->store == NULL ? GLANZ_SAVED_MOST : find_saved(device, name);
+    if (place == GLANZ_SAVED_MOST || device->effects == NULL) {
+        return recall_shown(device, name, change);
+    }
+    size_t capacity;
+    uint8_t *record = glanz_store_scratch(device->store, &capacity);
+    size_t count = 0;
+    glanz_status status = glanz_store_load(device->store, glanz_slot_key(device->order[place]), record, capacity, &count);
+    return status != GLANZ_OK ? status
+                              : glanz_preset_unpack(device->control, device->effects, record,
+                                                    count < capacity ? count : capacity, change, missed);
+}
+
+#if GLANZ_SEQUENCES
+glanz_status glanz_saved_recall(void *user, GLANZ_CONST char *name, struct glanz_change change) {
+    return recall_named((struct glanz_device *)user, NULL, name, change);
+}
+#endif
+
 static glanz_status recall(struct glanz_device *device, struct glanz_missed *missed, const char *name, uint32_t over_ms) {
     if (device == NULL || name == NULL || name[0] == '\0') {
         return GLANZ_ERR_ARGUMENT;
     }
-    uint8_t place = device->store == NULL ? GLANZ_SAVED_MOST : find_saved(device, name);
-    if (place < GLANZ_SAVED_MOST && device->effects != NULL) {
-        size_t capacity;
-        uint8_t *record = glanz_store_scratch(device->store, &capacity);
-        size_t count = 0;
-        glanz_status status = glanz_store_load(device->store, glanz_slot_key(device->order[place]), record, capacity, &count);
-        uint32_t own = device->show->change_ms == 0                ? 500u
-                       : device->show->change_ms == GLANZ_OWN_TIME ? 0
-                                                                   : device->show->change_ms;
-        struct glanz_change change = {glanz_device_now(device), over_ms == GLANZ_OWN_TIME ? own : over_ms, 0};
-        return status != GLANZ_OK ? status
-                                  : glanz_preset_unpack(device->control, device->effects, record,
-                                                        count < capacity ? count : capacity, change, missed);
-    }
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
     }
-    return recall_shown(device, name, over_ms);
+    return recall_named(device, missed, name, change_now(device, over_ms));
 }
 
 static glanz_status forget(struct glanz_device *device, const char *name) {
@@ -225,7 +243,7 @@ glanz_status glanz_device_recall(struct glanz_device *device, const char *name, 
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
     }
-    return recall_shown(device, name, over_ms);
+    return recall_shown(device, name, change_now(device, over_ms));
 }
 
 glanz_status glanz_device_forget(struct glanz_device *device, const char *name) {

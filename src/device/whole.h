@@ -53,6 +53,17 @@ struct glanz_saving_part {                               /* saving.c, as far as 
                  int still); /* work on what is to be saved. `still`: nothing moves */
 };
 
+enum { SPENT_WHOLE = 1, SPENT_SINCE = 2 }; /* what is showing; how long it has gone on */
+
+/* A save has come to its end: saving.c. */
+void glanz_saving_end(struct glanz_device *device, glanz_status status);
+#if GLANZ_SEQUENCES
+/* resume.c: keep what is showing where it is time; and at the start show what was kept. */
+void glanz_resume_keep(struct glanz_device *device);
+glanz_status glanz_resume_begin(struct glanz_device *device, int *resumed, struct glanz_fault *fault);
+glanz_status glanz_saved_recall(void *user, GLANZ_CONST char *name, struct glanz_change change); /* saved.c */
+#endif
+
 struct clock_calls { /* what the device asks of the controller, once the time is known */
     uint32_t (*utc)(const struct glanz_control *control);
     glanz_status (*notify)(struct glanz_control *control, uint32_t utc, glanz_us at_us);
@@ -104,7 +115,10 @@ struct glanz_device {
     struct credit commands;    /* saves by commands */
     glanz_status *save_answer; /* of a command whose save is under way; NULL */
 #if GLANZ_SEQUENCES
-    glanz_us kept_at;      /* when the running state was last kept */
+    glanz_us kept_at;      /* when the running state was last kept, or came back */
+    glanz_us since_at;     /* when it was last kept how long that has gone on */
+    uint32_t before_ms;    /* how long it had gone on when it came back */
+    uint32_t kept_check;   /* what tells its record from others; 0: there is none */
     struct credit running; /* records of it */
     glanz_us changed_at;   /* when a hand last changed something */
     struct glanz_changes kept, seen;
@@ -113,7 +127,7 @@ struct glanz_device {
     uint64_t saving_segments;
     uint8_t safe;
     uint8_t old_enough;              /* has run for GLANZ_EARLY_MS */
-    uint8_t spent;                   /* the running state does not fit: not tried again until something else is saved */
+    uint8_t spent;                   /* of SPENT: does not fit, and is not tried again until something else is saved */
     uint8_t order[GLANZ_SAVED_MOST]; /* slots of the saved presets, in their order; 255 behind the last */
 #endif
 };

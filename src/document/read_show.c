@@ -39,6 +39,86 @@ static void read_stencil(struct json *json, int token, uint8_t *stencil) {
     }
 }
 
+static int read_led(const char **at, uint32_t *led) {
+    const char *digits = *at;
+    *led = 0;
+    while (**at >= '0' && **at <= '9' && *at - digits < 5) {
+        *led = *led * 10u + (uint32_t)(*(*at)++ - '0');
+    }
+    return *at != digits && *led < GLANZ_LEDS_MOST;
+}
+
+/* "3, 10 to 19, 29 to 20": picks in the order of their LEDs. */
+static void read_picked(struct json *json, int token, struct glanz_region *region) {
+    char *text = glanz_json_is(json, token, JSON_STRING) ? glanz_json_text(json, token) : NULL;
+    size_t commas = 1;
+    for (const char *c = text; c != NULL && *c != '\0'; c++) {
+        commas += *c == ',';
+    }
+    int good = text != NULL && commas <= GLANZ_PICKS_MOST;
+    struct glanz_pick *picks = good ? (struct glanz_pick *)glanz_json_allocate(json, sizeof *picks * commas) : NULL;
+    uint32_t place = 0;
+    region->picks = picks;
+    for (const char *at = text; good && picks != NULL;) {
+        uint32_t ends[2];
+        good = read_led(&at, &ends[0]);
+        ends[1] = ends[0];
+        if (good && strncmp(at, " to ", 4) == 0) {
+            at += 4;
+            good = read_led(&at, &ends[1]);
+        }
+        struct glanz_pick pick = {(uint16_t)(ends[0] < ends[1] ? ends[0] : ends[1]), 0, (uint16_t)place, ends[1] < ends[0]};
+        pick.leds = (uint16_t)((ends[0] < ends[1] ? ends[1] - ends[0] : ends[0] - ends[1]) + 1u);
+        place += pick.leds;
+        good = good && place <= GLANZ_LEDS_MOST;
+        uint8_t k = region->pick_count;
+        for (; good && k > 0 && picks[k - 1].led > pick.led; k--) { /* at most 255 of them */
+            picks[k] = picks[k - 1];
+        }
+        if (good) {
+            picks[k] = pick;
+            region->pick_count++;
+        }
+        if (!good || *at == '\0') {
+            break;
+        }
+        good = at[0] == ',' && at[1] == ' ';
+        at += 2;
+    }
+    if (!good) {
+        glanz_json_fail(json, token, "expected LEDs of the surface such as \"3, 10 to 19, 29 to 20\": at most 255 of these",
+                        NULL, NULL);
+    }
+}
+
+/* Each LED once, all of them there, and nothing else that cuts. */
+static void check_picked(struct reading *reading, const struct read_frame *frame, const struct glanz_segment *segment,
+                         GLANZ_CONST struct glanz_surface *on) {
+    static const char *const others[] = {"first", "leds", "stencil", "part", "columns"};
+    struct json *json = &reading->json;
+    const struct glanz_region *region = &segment->region;
+    uint32_t leds = glanz_surface_leds(on);
+    int token = glanz_read_token(frame, "picked");
+    for (uint8_t i = 0; i < sizeof others / sizeof others[0]; i++) {
+        if (glanz_read_token(frame, others[i]) >= 0) {
+            glanz_json_fail(json, glanz_read_token(frame, others[i]), "expected no ", others[i], " beside \"picked\"");
+            return;
+        }
+    }
+    for (uint8_t i = 0; i < region->pick_count && json->status == GLANZ_OK; i++) {
+        GLANZ_CONST struct glanz_pick *pick = &region->picks[i];
+        uint32_t end = (uint32_t)pick->led + pick->leds;
+        if (end > leds || (i + 1u < region->pick_count && end > region->picks[i + 1].led)) {
+            glanz_json_fail(json, token, "LED ", NULL, NULL);
+            glanz_fault_number(json->fault, end > leds ? end - 1u : region->picks[i + 1].led);
+            glanz_fault_add(json->fault, end > leds ? " is past the end of surface " : " is picked twice from surface ");
+            glanz_fault_name(json->fault, on->name);
+            glanz_fault_add(json->fault, "; expected each once, of 0 to ");
+            glanz_fault_number(json->fault, leds - 1u);
+        }
+    }
+}
+
 /* Is the rectangle whole, and does it take LEDs of the surface? */
 static void read_rectangle(struct json *json, int object, const struct glanz_segment *segment,
                            GLANZ_CONST struct glanz_surface *on) {
@@ -84,6 +164,9 @@ static void end_segment(struct reading *reading, const struct read_frame *frame)
     struct json *json = &reading->json;
     struct glanz_segment *segment = (struct glanz_segment *)(void *)frame->base;
     GLANZ_CONST struct glanz_surface *on = &reading->rig->surfaces[segment->surface];
+    if (segment->region.pick_count != 0) {
+        check_picked(reading, frame, segment, on);
+    }
     segment->seed = glanz_read_token(frame, "seed") >= 0 ? segment->seed : glanz_text_hash(segment->name);
     uint32_t leds = segment->region.piece == 0 ? glanz_surface_leds(on) : on->pieces[segment->region.piece - 1].leds;
     uint32_t end = segment->region.first + (uint32_t)(segment->region.leds == 0 ? 1 : segment->region.leds);
@@ -209,6 +292,7 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     case HOOK_TEXT: glanz_read_text(reading, token, (struct glanz_writing *)base); break;
     case HOOK_PICTURE: glanz_read_picture(reading, token, (struct glanz_look *)base); break;
     case HOOK_STENCIL: read_stencil(json, token, (uint8_t *)member); break;
+    case HOOK_PICKED: read_picked(json, token, &((struct glanz_segment *)base)->region); break;
     case HOOK_PART:
         *(uint8_t *)member = find_part(json, token, &reading->rig->surfaces[((struct glanz_segment *)base)->surface]);
         break;

@@ -92,6 +92,7 @@ enum row_hook {
     HOOK_TEXT,
     HOOK_PICTURE,
     HOOK_STENCIL,
+    HOOK_PICKED,
     HOOK_PART,
     HOOK_STACK,
     HOOK_THEN,

@@ -130,7 +130,8 @@ static const struct row signal_rows[] = {
          "how much of a minute, an hour, a day or a year has passed"),
     FORM("combine", glanz_words_combinations, "GLANZ_COMBINE_", GLANZ_SIGNAL_COMBINE, "two signals as one"),
     FORM("state", glanz_words_states, "GLANZ_STATE_", GLANZ_SIGNAL_STATE,
-         "what the device does: the current as a share of what the supply may give, the whole's brightness, or whether it is so"),
+         "what the device does: the current as a share of what the supply may give, the whole's brightness, or whether it is "
+         "so"),
     QUANTITY("period", period_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL, "of a wave"),
     QUANTITY("phase", phase, QUANTITY_ANGLE, 0, 65535, ROW_CONDITIONAL, "of a wave: where in its period it begins; else 0 deg"),
     QUANTITY("low", low, QUANTITY_SHARE, 0, 65536, ROW_CONDITIONAL, "of a wave: its level at the bottom; else 0 %"),
@@ -173,6 +174,9 @@ static const struct row segment_rows[] = {
     COUNT("leds", region.leds, 1, GLANZ_LEDS_MOST, 0, "how many; else all that follow"),
     COUNT("grain", region.grain, 1, 255, ROW_ABSENT_ONE, "neighbouring LEDs that show one point together"),
     HOOK("stencil", region.stencil, HOOK_STENCIL, 0, "LEDs that it takes and leaves in turn, such as \"take 1, leave 3\""),
+    HOOK(
+        "picked", region.picks, HOOK_PICKED, 0,
+        "these LEDs alone, in this order, such as \"3, 10 to 19, 29 to 20\"; without first, leds, stencil, part and rectangle"),
     FLAG("reversed", region.reversed, 0, "counted from the far end"),
     FLAG("mirrored", region.mirrored, 0, "the second half mirrors the first"),
     CHOICE("lies", region.mapping, glanz_words_mappings, 0, NULL, "how effects lie over it"),
@@ -233,7 +237,8 @@ static const struct row part_rows[] = {
 static const struct table part_table = {
     TABLE_ROWS(part_rows), TABLE_PART, TABLE_FLAT | TABLE_SHORTHAND, offsetof(OF, aspects),
     0 TABLE_WORDS("struct glanz_part", "part of a preset", "aspects", "\"not\": { \"required\": [\"look\", \"palette\"] }")};
-_Static_assert(offsetof(OF, settings) != offsetof(struct glanz_segment, settings), "the hook for numbers tells them apart by that");
+_Static_assert(offsetof(OF, settings) != offsetof(struct glanz_segment, settings),
+               "the hook for numbers tells them apart by that");
 _Static_assert(offsetof(OF, segment) == 0, "a keyed map puts the index into the first byte");
 #undef OF
 

@@ -96,6 +96,7 @@ const struct row glanz_rows_of_values[] = {
     VALUE(ROW_HOOK, gradient, NULL, 0, HOOK_PALETTE),
     VALUE(ROW_POINTER, look, NULL, 0, SCOPE_LOOKS),
     VALUE(ROW_CHOICE, number, glanz_words_ways, 0, 0),
+    VALUE(ROW_NAME, param, NULL, 0, 0),
 };
 
 GLANZ_CONST struct glanz_param *glanz_rows_param(GLANZ_CONST struct glanz_show *show, const char *name, uint8_t kind) {

@@ -281,6 +281,30 @@ static void write_stencil(struct writer *writer, const uint8_t *stencil) {
     glanz_write_put(writer, "\"");
 }
 
+static void write_picked(struct writer *writer, GLANZ_CONST struct glanz_region *region) {
+    if (region->pick_count == 0) {
+        return;
+    }
+    glanz_write_key(writer, "picked");
+    uint16_t place = 0;
+    for (uint8_t done = 0; done < region->pick_count; done++) {
+        uint8_t i = 0;
+        while (i + 1 < region->pick_count && region->picks[i].place != place) {
+            i++;
+        }
+        GLANZ_CONST struct glanz_pick *pick = &region->picks[i];
+        uint32_t last = pick->led + pick->leds - 1u;
+        glanz_write_put(writer, done == 0 ? "\"" : ", ");
+        glanz_write_number(writer, pick->backward ? last : pick->led);
+        if (pick->leds > 1) {
+            glanz_write_put(writer, " to ");
+            glanz_write_number(writer, pick->backward ? pick->led : last);
+        }
+        place = (uint16_t)(place + pick->leds);
+    }
+    glanz_write_put(writer, "\"");
+}
+
 static void write_part(struct writer *writer, const struct glanz_segment *segment) {
     GLANZ_CONST struct glanz_surface *surface = &writer->rig->surfaces[segment->surface];
     uint8_t piece = segment->region.piece;
@@ -436,6 +460,7 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
         glanz_write_string(writer, ((const struct glanz_picture *)look->content)->name);
         break;
     case HOOK_STENCIL: write_stencil(writer, (const uint8_t *)member); break;
+    case HOOK_PICKED: write_picked(writer, &((const struct glanz_segment *)base)->region); break;
     case HOOK_PART: write_part(writer, (const struct glanz_segment *)base); break;
     case HOOK_STACK: write_stack(writer, (const struct glanz_show *)base); break;
     case HOOK_THEN: write_then(writer, (const struct glanz_playlist *)base); break;

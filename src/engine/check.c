@@ -193,6 +193,14 @@ static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST
     }
 #if GLANZ_FIELDS
     struct glanz_field field;
+    if (segment->region.pick_count != 0 &&
+        (segment->region.picks == NULL || !glanz_region_field(&field, &segment->region, surface))) {
+        glanz_fault_at(fault, GLANZ_TEXT("picked"));
+        glanz_fault_add(fault, GLANZ_TEXT("expected LEDs of surface "));
+        glanz_fault_name(fault, surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT(", each once, in order, places without a gap, and no other cut beside it"));
+        return GLANZ_ERR_SHOW;
+    }
     if (!glanz_region_field(&field, &segment->region, surface)) {
         uint16_t columns;
         uint16_t rows;

@@ -80,7 +80,8 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
 
 #if GLANZ_FIELDS
 static unsigned cut_needs(GLANZ_CONST struct glanz_region *region) {
-    return region->mapping != GLANZ_MAPPING_OWN || region->turned != 0 || region->piece != 0 || region->columns != 0
+    return region->mapping != GLANZ_MAPPING_OWN || region->pick_count != 0 || region->turned != 0 || region->piece != 0 ||
+                   region->columns != 0
                ? GLANZ_PART_FIELDS
                : 0u;
 }
@@ -99,6 +100,7 @@ unsigned glanz_segment_needs(GLANZ_CONST struct glanz_segment *segment) {
 #endif
 #if GLANZ_FIELDS
     needs |= segment == NULL ? 0u : cut_needs(&segment->region);
+    needs |= segment == NULL || segment->region.pick_count == 0 ? 0u : GLANZ_PART_BLENDS;
 #endif
     return needs;
 }

@@ -4,6 +4,18 @@
 
 #include "state.h"
 
+#if GLANZ_FIELDS
+static int same_picks(GLANZ_CONST struct glanz_region *is, GLANZ_CONST struct glanz_region *was) {
+    int same = is->pick_count == was->pick_count;
+    for (uint8_t i = 0; i < is->pick_count && same; i++) {
+        GLANZ_CONST struct glanz_pick *a = &is->picks[i];
+        GLANZ_CONST struct glanz_pick *b = &was->picks[i];
+        same = a->led == b->led && a->leds == b->leds && a->place == b->place && (a->backward != 0) == (b->backward != 0);
+    }
+    return same;
+}
+#endif
+
 static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                       GLANZ_CONST struct glanz_segment *was) {
     return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
@@ -13,6 +25,7 @@ static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_se
            is->region.mapping == was->region.mapping && is->region.turned == was->region.turned &&
            is->region.piece == was->region.piece && is->region.left == was->region.left && is->region.top == was->region.top &&
            is->region.columns == was->region.columns && is->region.rows == was->region.rows &&
+           same_picks(&is->region, &was->region) &&
 #endif
            is->region.mirrored == was->region.mirrored && segment->leds != 0;
 }

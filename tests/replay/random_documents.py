@@ -271,6 +271,13 @@ def make_show(surfaces):
         if rng.random() < 0.5 and "part" not in segment:
             segment["first"] = rng.randint(0, leds - 1)
             segment["leds"] = rng.randint(1, leds - segment["first"])
+        segment.pop("picked", None)
+        if rng.random() < 0.15:
+            for key in ("first", "leds", "stencil", "part", "left", "top", "columns", "rows"):
+                segment.pop(key, None)
+            ends = sorted(rng.sample(range(leds), min(leds, 6)))
+            ranges = [[f"{a} to {b}", f"{b} to {a}", f"{a}"][rng.randrange(3)] for a, b in zip(ends[::2], ends[1::2])]
+            segment["picked"] = ", ".join(rng.sample(ranges, len(ranges))) or "0"
         if "grain" in segment:
             segment["grain"] = rng.randint(1, 4)
         show["segments"][f"segment {i}"] = segment
