@@ -68,9 +68,13 @@ run_valgrind() { # every effect, chip and change; the tool on the demo; every re
     CK_FORK=no CK_RUN_SUITE=documents valgrind -q --error-exitcode=9 "$build/gcc/tests/glanz_tests"
 }
 
-run_threads() { # three of them, through a thousand changes of rig; another order each time
-  clang -g -O1 -fsanitize=thread -std=c11 -D_GNU_SOURCE -Wall -Wextra -Werror -Iinclude tests/threads.c src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c \
-    src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c -lpthread -o "$build/threads" || return 1
+run_threads() { # three of them, through a thousand changes of rig, another order each time; and a million edges
+  for program in threads edges; do
+    clang -g -O1 -fsanitize=thread -std=c11 -D_GNU_SOURCE -Wall -Wextra -Werror -Iinclude tests/$program.c src/base/*.c src/color/*.c src/layout/*.c \
+      src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c -lpthread \
+      -o "$build/$program" || return 1
+  done
+  timeout 300 "$build/edges" || return 1
   for _ in 1 2 3 4 5; do
     timeout 120 "$build/threads" || return 1
   done

@@ -5,6 +5,8 @@
 #include <stdlib.h>
 #include <string.h>
 
+#include <glanz/linux.h>
+
 #include "stage.h"
 #include "suites.h"
 
@@ -840,12 +842,11 @@ END_TEST
 
 /* Another show is taken, or another look comes that follows the same: what is on its way goes on, without a jump. */
 START_TEST(what_is_on_its_way_goes_on) {
-    static const char show[] =
-        SHOW("'a':{'wave':'saw','period':'8 s'}", DARK,
-             "{'effect':'plain','color':'#ffffff','brightness':{'follows':'a','from':'0 %','to':'100 "
-             "%','rise':'2 s','fall':'2 s'}},'s':{'effect':'breathing','color':'#ffffff','low':'100 "
-             "%','brightness':{'follows':'a','from':'0 %','to':'100 %','rise':'2 s','fall':'2 s'}}",
-             "");
+    static const char show[] = SHOW("'a':{'wave':'saw','period':'8 s'}", DARK,
+                                    "{'effect':'plain','color':'#ffffff','brightness':{'follows':'a','from':'0 %','to':'100 "
+                                    "%','rise':'2 s','fall':'2 s'}},'s':{'effect':'breathing','color':'#ffffff','low':'100 "
+                                    "%','brightness':{'follows':'a','from':'0 %','to':'100 %','rise':'2 s','fall':'2 s'}}",
+                                    "");
     struct glanz_seen before;
     struct glanz_seen after;
     stage_must_open(&stage, rig, show);
@@ -1079,12 +1080,102 @@ START_TEST(what_the_library_has_not_is_named) {
 }
 END_TEST
 
+/* ---- from a pin to a pin ---- */
+
+struct chain {
+    uint64_t latched[4]; /* how often, and when last, of the two outputs */
+};
+
+static void latched(void *user, uint8_t output, uint64_t time_us) {
+    struct chain *chain = (struct chain *)user;
+    chain->latched[output]++;
+    chain->latched[2 + output] = time_us;
+}
+
+/* An edge, a turn or a value that comes in before a frame is light after that frame: in the bits that the LEDs read from the
+ * data line, and latched no later than the frame's time, the bits of the line and its reset take. */
+START_TEST(what_comes_in_is_light_in_the_next_frame) {
+    static const uint32_t frames_a_second[] = {30, 100, 400};
+    static uint64_t memory[16384];
+    uint32_t frame_us = 1000000u / frames_a_second[_i];
+    ck_assert_int_eq(
+        stage_open(
+            &stage, rig,
+            SHOW("", "{'effect':'plain','color':{'follows':'tide','from':'#000000','to':'#ff0000','rise':'0 s','fall':'0 s'}}",
+                 "{'effect':'plain','color':'#000000'}",
+                 ",'triggers':{'a':{'when':{'button':'bell','is':'pressed'},'do':[{'brightness':'100 %','over':'0 s'},"
+                 "{'adjust':'rail','number':'color','to':'#00ff00','over':'0 s'}]},"
+                 "'b':{'when':{'button':'bell','is':'released'},'do':[{'adjust':'rail','number':'color','to':'#000000','over':'"
+                 "0 s'}]},"
+                 "'c':{'when':{'value':'dial','is':'turned "
+                 "up'},'do':[{'adjust':'rail','number':'color','to':'#0000ff','over':'0 s'}]}}")),
+        GLANZ_OK);
+    struct chain chain;
+    memset(&chain, 0, sizeof chain);
+    struct glanz_board_setup setup = {.hardware = stage.rig, .latched = latched, .user = &chain};
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_board *board = glanz_board_open(&setup, &fault);
+    ck_assert_ptr_nonnull(board);
+    struct glanz_setup start = {
+        .rig = stage.rig, .show = stage.show, .port = glanz_board_port(board), .parts = &glanz_everything};
+    struct glanz_device *device = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &start, &fault), GLANZ_OK);
+    uint64_t now = 0;
+    uint32_t seed = 31u + frames_a_second[_i];
+    uint16_t dial = 0;
+    uint8_t down = 0;
+    uint64_t slowest = 0;
+    for (int round = 0; round < 200; round++) {
+        uint64_t quiet = now + 200000u; /* it is settled, and dark or lit for a while */
+        for (; now < quiet; now += frame_us) {
+            glanz_board_time(board, now);
+            ck_assert_int_eq(glanz_device_frame(device, (uint32_t)now), GLANZ_OK);
+        }
+        seed = glanz_hash(seed);
+        uint64_t edge = now - 1u - seed % (frame_us - 2u); /* anywhere between two frames */
+        int kind = round % 3;
+        if (kind == 0) {
+            down = !down;
+            ck_assert_int_eq(glanz_device_push(device, BELL, !down, (uint32_t)edge), GLANZ_OK);
+        } else if (kind == 1) {
+            dial = (uint16_t)(dial + 4000u);
+            ck_assert_int_eq(glanz_device_push(device, DIAL, dial, (uint32_t)edge), GLANZ_OK);
+        } else {
+            ck_assert_int_eq(glanz_device_push(device, TIDE, round % 2 == 0 ? 65535 : 0, (uint32_t)edge), GLANZ_OK);
+        }
+        uint64_t before = chain.latched[0] + chain.latched[1];
+        glanz_board_time(board, now);
+        ck_assert_int_eq(glanz_device_frame(device, (uint32_t)now), GLANZ_OK);
+        glanz_board_time(board, now + 60u * 30u + 400u); /* 60 LEDs of 30 us, and the reset */
+        struct glanz_lit rail = glanz_board_lit(board, 1, 59);
+        struct glanz_lit wheel = glanz_board_lit(board, 0, 23);
+        if (round > 3 && kind == 0) {
+            ck_assert_msg((rail.green > 0) == down, "round %d: %d", round, rail.green);
+        } else if (round > 3 && kind == 1) {
+            ck_assert_msg(rail.blue > 0, "round %d", round);
+        } else if (round > 3) {
+            ck_assert_msg((wheel.red > 0) == (round % 2 == 0), "round %d: %d", round, wheel.red);
+        }
+        if (chain.latched[0] + chain.latched[1] != before) {
+            uint64_t at = chain.latched[2 + (kind != 2)];
+            slowest = at - edge > slowest ? at - edge : slowest;
+        }
+        now += frame_us;
+    }
+    printf("from an edge to light at %u frames a second: %u us at the most, of which a frame is %u\n", (unsigned)frames_a_second[_i],
+           (unsigned)slowest, (unsigned)frame_us);
+    ck_assert_uint_le(slowest, frame_us + 60u * 30u + 400u);
+    glanz_board_close(board);
+}
+END_TEST
+
 Suite *signals_suite(void) {
     Suite *suite = suite_create("signals");
     TCase *tests = tcase_create("Signals");
     tcase_add_checked_fixture(tests, NULL, teardown);
     tcase_set_timeout(tests, 300);
     tcase_add_test(tests, what_is_on_its_way_goes_on);
+    tcase_add_loop_test(tests, what_comes_in_is_light_in_the_next_frame, 0, 3);
     tcase_add_test(tests, states_are_signals);
     tcase_add_test(tests, a_dial_turns_a_point_through_zero_and_back);
     tcase_add_test(tests, a_lever_drives_a_speed_through_zero);

@@ -241,13 +241,13 @@ GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, st
 #endif
 
 /* ---- colors.c: linked with glanz_part_hands ---- */
-#if GLANZ_SEQUENCES
 /* A look's colours without its effect. */
 struct glanz_colors {
     GLANZ_CONST struct glanz_gradient *gradient; /* its palette, also where its effect takes none; NULL: to be left */
     uint8_t count;                               /* of an effect that takes no palette: its colours, in order */
     glanz_color color[GLANZ_COLORS];
 };
+#if GLANZ_SEQUENCES
 void glanz_colors_of(struct glanz_colors *colors, const struct glanz_showing *showing);
 /* The look that shows, in other colours. @return GLANZ_ERR_ABSENT: it has none. */
 glanz_status glanz_control_put_colors(struct glanz_control *control, uint8_t segment, const struct glanz_colors *colors,

@@ -54,8 +54,12 @@ void glanz_record_put_part(struct writer *writer, GLANZ_CONST struct glanz_show 
     struct glanz_colors colors;
     memset(&colors, 0, sizeof colors);
     if ((aspects & GLANZ_ASPECT_PALETTE) != 0 && showing->effect != NULL) {
+#if GLANZ_SEQUENCES
         glanz_colors_of(&colors, showing);
         colors.gradient = colors.count != 0 ? NULL : colors.gradient;
+#else
+        colors.gradient = showing->gradient;
+#endif
     }
     glanz_record_put_name(writer, segment);
     glanz_record_put(writer, aspects, 1);

@@ -345,21 +345,23 @@ static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *r
     return 1;
 }
 
+/* LEDs that a region counts its own from: all of the surface, or of one of its pieces. */
+static uint16_t leds_from(uint16_t *from, GLANZ_CONST struct glanz_surface *surface, uint8_t piece) {
+    for (uint8_t i = 0; i + 1 < piece; i++) {
+        *from = (uint16_t)(*from + surface->pieces[i].leds);
+    }
+    return piece != 0 ? surface->pieces[piece - 1].leds : glanz_surface_leds(surface);
+}
+
 int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
                        GLANZ_CONST struct glanz_surface *surface) {
-    uint16_t from = 0;
-    uint16_t leds = glanz_surface_leds(surface);
     uint8_t mapping = region->mapping;
     uint8_t piece = region->piece;
     if (piece > surface->piece_count || mapping >= GLANZ_MAPPINGS || region->turned > 3) {
         return 0;
     }
-    for (uint8_t i = 0; i + 1 < piece; i++) {
-        from = (uint16_t)(from + surface->pieces[i].leds);
-    }
-    if (piece != 0) {
-        leds = surface->pieces[piece - 1].leds;
-    }
+    uint16_t from = 0;
+    uint16_t leds = leds_from(&from, surface, piece);
     if (region->first >= leds || (uint32_t)region->first + region->leds > leds) {
         return 0;
     }
