@@ -204,7 +204,7 @@ void stage_do(struct stage *stage, const char *action) {
     struct glanz_action is;
     static char memory[4096];
     const char *json = quoted(action);
-    REQUIRE_MSG(glanz_action_read(&is, memory, sizeof memory, json, strlen(json), stage->show, &stage->fault) == GLANZ_OK,
+    REQUIRE_MSG(glanz_action_read(&is, memory, sizeof memory, json, strlen(json), stage->rig, stage->show, &stage->fault) == GLANZ_OK,
                 "%s: %s", action, stage->fault.text);
     REQUIRE_MSG(glanz_device_act(stage->device, &is) == GLANZ_OK, "%s is refused", action);
 }

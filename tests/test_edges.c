@@ -511,14 +511,15 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_show_read(&got_show, &count, scratch, sizeof scratch, "{}", 2, NULL, glanz_effects, NULL, 0, &fault));
     NO_GOOD(glanz_show_read(&got_show, &count, scratch, sizeof scratch, "{}", 2, stage.rig, NULL, NULL, 0, &fault));
     NO_GOOD(glanz_show_read(&got_show, &count, scratch, sizeof scratch, "{}", 2, stage.rig, glanz_effects, NULL, 1, &fault));
-    NO_GOOD(glanz_action_read(NULL, scratch, sizeof scratch, "{}", 2, stage.show, &fault));
-    NO_GOOD(glanz_action_read(&action, NULL, sizeof scratch, "{}", 2, stage.show, &fault));
-    NO_GOOD(glanz_action_read(&action, scratch, sizeof scratch, NULL, 2, stage.show, &fault));
-    NO_GOOD(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, NULL, &fault));
-    ck_assert_int_eq(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, stage.show, NULL),
+    NO_GOOD(glanz_action_read(NULL, scratch, sizeof scratch, "{}", 2, stage.rig, stage.show, &fault));
+    NO_GOOD(glanz_action_read(&action, NULL, sizeof scratch, "{}", 2, stage.rig, stage.show, &fault));
+    NO_GOOD(glanz_action_read(&action, scratch, sizeof scratch, NULL, 2, stage.rig, stage.show, &fault));
+    NO_GOOD(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, stage.rig, NULL, &fault));
+    NO_GOOD(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, NULL, stage.show, &fault));
+    ck_assert_int_eq(glanz_action_read(&action, scratch, sizeof scratch, "{}", 2, stage.rig, stage.show, NULL),
                      GLANZ_ERR_TEXT); /* without a fault, too */
-    ck_assert_int_eq(glanz_action_read(&action, scratch, sizeof scratch, "{", 1, stage.show, NULL), GLANZ_ERR_TEXT);
-    ck_assert_int_eq(glanz_action_read(&action, scratch + 1, sizeof scratch - 1, "{}", 2, stage.show, &fault),
+    ck_assert_int_eq(glanz_action_read(&action, scratch, sizeof scratch, "{", 1, stage.rig, stage.show, NULL), GLANZ_ERR_TEXT);
+    ck_assert_int_eq(glanz_action_read(&action, scratch + 1, sizeof scratch - 1, "{}", 2, stage.rig, stage.show, &fault),
                      GLANZ_ERR_MEMORY);
     NO_GOOD(glanz_rig_write(stage.rig, NULL, NULL));
     NO_GOOD(glanz_show_write(stage.show, stage.rig, NULL, NULL));

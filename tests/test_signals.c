@@ -1080,6 +1080,57 @@ START_TEST(what_the_library_has_not_is_named) {
 }
 END_TEST
 
+/* A sensor and a dial are turned once from end to end, and have their whole range from then on: after a restart too. */
+START_TEST(ranges_are_learnt_by_turning_once) {
+    uint64_t now = 0;
+    stage_must_open(&stage, rig, SHOW("", DARK, DARK, ""));
+    stage_frame(&stage, now);
+    push(LEVER, 30000, 5);
+    stage_do(&stage, "{'calibrate':'lever'}");
+    stage_do(&stage, "{'calibrate':'dial'}");
+    for (uint32_t value = 22000; value <= 42000; value += 500) { /* its readings go from 22,000 to 42,000, with noise */
+        now += 10000;
+        push(LEVER, (uint16_t)(value + glanz_hash(value) % 60u), (uint32_t)now - 5);
+        push(DIAL, (uint16_t)(4000u + (value - 22000u) * 2u), (uint32_t)now - 5); /* and from 4,000 to 44,000 */
+        stage_frame(&stage, now);
+    }
+    stage_do(&stage, "{'calibrate':'lever','on':false}");
+    stage_do(&stage, "{'calibrate':'dial','on':'other'}");
+    static const uint16_t readings[][3] = {{22000, 0, 1}, {32030, 32768, 0}, {42000, 65535, 1}, {0, 0, 1}, {65535, 65535, 1}};
+    for (int life = 0; life < 2; life++) {
+        for (unsigned i = 0; i < 5; i++) {
+            now += 10000;
+            push(LEVER, readings[i][0], (uint32_t)now - 5);
+            push(DIAL, (uint16_t)(4000u + i * 10000u), (uint32_t)now - 5);
+            stage_frame(&stage, now);
+            ck_assert_msg(abs((int)level(LEVER) - readings[i][1]) <= (readings[i][2] ? 1 : 200), "%u: %u", i, level(LEVER));
+            ck_assert_uint_eq(level(DIAL), GLANZ_LEVEL_TURN | (i * 16384u & 0xFFFFu));
+        }
+        for (int i = 0; i < 300; i++) { /* it is saved */
+            now += 10000;
+            stage_frame(&stage, now);
+        }
+        if (life == 0) {
+            ck_assert_int_eq(stage_restart(&stage), GLANZ_OK);
+            now = 0;
+            stage_frame(&stage, now);
+        }
+    }
+    stage_do(&stage, "{'calibrate':'lever'}"); /* turned a little only: as the rig says, 10 to 90 % */
+    push(LEVER, 32000, (uint32_t)now + 5);
+    stage_frame(&stage, now + 10000);
+    push(LEVER, 33000, (uint32_t)now + 10005);
+    stage_frame(&stage, now + 20000);
+    stage_do(&stage, "{'calibrate':'lever','on':false}");
+    push(LEVER, 6554, (uint32_t)now + 20005);
+    stage_frame(&stage, now + 30000);
+    ck_assert_uint_le(level(LEVER), 2);
+    push(LEVER, 42000, (uint32_t)now + 30005);
+    stage_frame(&stage, now + 40000);
+    ck_assert_msg(abs((int)level(LEVER) - (42000 - 6553) * 10 / 8) < 20, "%u", level(LEVER));
+}
+END_TEST
+
 /* ---- from a pin to a pin ---- */
 
 struct chain {
@@ -1162,8 +1213,8 @@ START_TEST(what_comes_in_is_light_in_the_next_frame) {
         }
         now += frame_us;
     }
-    printf("from an edge to light at %u frames a second: %u us at the most, of which a frame is %u\n", (unsigned)frames_a_second[_i],
-           (unsigned)slowest, (unsigned)frame_us);
+    printf("from an edge to light at %u frames a second: %u us at the most, of which a frame is %u\n",
+           (unsigned)frames_a_second[_i], (unsigned)slowest, (unsigned)frame_us);
     ck_assert_uint_le(slowest, frame_us + 60u * 30u + 400u);
     glanz_board_close(board);
 }
@@ -1182,6 +1233,7 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, waves_are_what_their_formula_says);
     tcase_add_test(tests, a_trigger_acts_when_its_level_is_passed);
     tcase_add_test(tests, sensors_and_dials_are_read_as_the_rig_says);
+    tcase_add_test(tests, ranges_are_learnt_by_turning_once);
     tcase_add_test(tests, a_knob_counts_its_steps_through_bounces);
     tcase_add_test(tests, a_hue_is_driven_evenly);
     tcase_add_test(tests, curves_are_monotone_and_exact);

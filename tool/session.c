@@ -45,6 +45,10 @@ void session_tell(const struct glanz_happening *happening, void *user) {
         fprintf(session->events, happening->index == GLANZ_ALL ? "what is showing is kept\n" : "the save is confirmed\n");
         break;
     case GLANZ_HAPPENED_UNSAVED: fprintf(session->events, "could not be saved: the store is full or failing\n"); break;
+    case GLANZ_HAPPENED_RANGE:
+        fprintf(session->events, "%s: %s\n", rig->inputs[happening->index].name,
+                happening->item ? "has learnt its range" : "has the range that the rig says");
+        break;
     case GLANZ_HAPPENED_LOST:
     default: fprintf(session->events, "%s: edges came too fast, some were lost\n", rig->inputs[happening->index].name); break;
     }

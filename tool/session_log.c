@@ -22,9 +22,11 @@ static glanz_status do_action(struct session *session, const struct text *text, 
     void *memory = malloc(size);
     glanz_status status = memory == NULL ? GLANZ_ERR_MEMORY
                                          : glanz_action_read(&action, memory, size, text->bytes, text->count,
+                                                             glanz_device_rig(session->device),
                                                              glanz_device_show(session->device), fault);
+    status = status == GLANZ_OK ? glanz_device_act(session->device, &action) : status;
     free(memory);
-    return status == GLANZ_OK ? glanz_device_act(session->device, &action) : status;
+    return status;
 }
 
 /* The power comes back: the same board, the same flash, and everything from the start. */

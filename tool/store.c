@@ -121,11 +121,12 @@ static void describe(char *text, size_t capacity, uint16_t key, const uint8_t *b
         snprintf(text, capacity, "early resets: %u", bytes[0]);
     } else {
         snprintf(text, capacity, "%s",
-                 key == GLANZ_KEY_RUNNING ? "what was showing"
-                 : key == GLANZ_KEY_SINCE ? "how long that has gone on"
-                 : key == GLANZ_KEY_ORDER ? "the order of presets"
-                 : key >= 0x1000          ? "of the program"
-                                          : "unknown");
+                 key == GLANZ_KEY_RUNNING  ? "what was showing"
+                 : key == GLANZ_KEY_RANGES ? "ranges that sensors have learnt"
+                 : key == GLANZ_KEY_SINCE  ? "how long that has gone on"
+                 : key == GLANZ_KEY_ORDER  ? "the order of presets"
+                 : key >= 0x1000           ? "of the program"
+                                           : "unknown");
     }
 }
 

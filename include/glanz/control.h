@@ -157,15 +157,15 @@ int glanz_entry_next(GLANZ_CONST struct glanz_entry *entry, const struct glanz_w
 #if GLANZ_DRIVES_MOST > 0
 /** What a signal of a show is. */
 enum glanz_signal_kind {
-    GLANZ_SIGNAL_WAVE,   /**< goes up and down by itself; `form`: enum glanz_wave */
-    GLANZ_SIGNAL_CLOCK,  /**< how much of a span of local time has passed, a turn; `form`: enum glanz_clock_span. 0 while the
-                            time is not known, and without GLANZ_FIELDS */
+    GLANZ_SIGNAL_WAVE,    /**< goes up and down by itself; `form`: enum glanz_wave */
+    GLANZ_SIGNAL_CLOCK,   /**< how much of a span of local time has passed, a turn; `form`: enum glanz_clock_span. 0 while the
+                             time is not known, and without GLANZ_FIELDS */
     GLANZ_SIGNAL_COMBINE, /**< two signals as one; `form`: enum glanz_combination */
     GLANZ_SIGNAL_STATE    /**< what the device itself does; `form`: enum glanz_state */
 };
 enum glanz_state {
-    GLANZ_STATE_CURRENT,    /**< what the LEDs draw, as a share of what their supply may give: of the supply that is nearest to it.
-                               0 without limits. Of the newest frame */
+    GLANZ_STATE_CURRENT, /**< what the LEDs draw, as a share of what their supply may give: of the supply that is nearest to it.
+                            0 without limits. Of the newest frame */
     GLANZ_STATE_BRIGHTNESS, /**< the whole's lightness, on its way or there */
     GLANZ_STATE_ASLEEP,     /**< full from when it goes to sleep until it wakes */
     GLANZ_STATE_FROZEN,     /**< full while what moves stands still */
@@ -216,7 +216,8 @@ enum glanz_action_value {
     GLANZ_VALUE_PALETTE,   /**< gradient; target: a segment */
     GLANZ_VALUE_CONTENT,   /**< look, which has a content; target: a segment */
     GLANZ_VALUE_WAY,       /**< number: enum glanz_way; target: a segment where it needs one */
-    GLANZ_VALUE_SAVED      /**< param: a name, and no target */
+    GLANZ_VALUE_SAVED,     /**< param: a name, and no target */
+    GLANZ_VALUE_INPUT      /**< target: a sensor or a dial of the rig */
 };
 
 /** Which other one of a list. */
@@ -295,6 +296,10 @@ extern GLANZ_CONST struct glanz_action_kind glanz_action_take_over; /**< take as
                                                                      and playlists leave them alone */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_hand_back; /**< hand them back: what plays there shows them again */
 extern GLANZ_CONST struct glanz_action_kind glanz_action_undo;      /**< the last change by hand */
+#if GLANZ_DRIVES_MOST > 0
+extern GLANZ_CONST struct glanz_action_kind glanz_action_calibrate; /**< sensor or dial `target` learns the range of its
+                                                                       readings: `number` 1 begins, 0 ends, 2 the other */
+#endif
 extern GLANZ_CONST struct glanz_action_kind
     glanz_action_recall_saved; /**< the preset that was saved under the name `param`, else the show's of that name */
 /** All of them, closed by NULL: what documents may name. */
@@ -508,7 +513,8 @@ struct glanz_happening {
         GLANZ_HAPPENED_END,     /**< the calendar's entry `index` does not show any more */
         GLANZ_HAPPENED_SLEEP,   /**< the whole has gone to sleep (`event` 1), or woke (0) */
         GLANZ_HAPPENED_SAVED,   /**< a save is confirmed: record `index` of the presets, or GLANZ_ALL the running state */
-        GLANZ_HAPPENED_UNSAVED  /**< it failed; what was saved before stays */
+        GLANZ_HAPPENED_UNSAVED, /**< it failed; what was saved before stays */
+        GLANZ_HAPPENED_RANGE    /**< input `index` has another range of readings: `item` 1 learnt, 0 as the rig says */
     } description;
     uint8_t index;
     uint8_t event; /**< enum glanz_event */
@@ -641,6 +647,15 @@ GLANZ_NODISCARD glanz_status glanz_running_pack(const struct glanz_control *cont
 GLANZ_NODISCARD glanz_status glanz_running_unpack(struct glanz_control *control,
                                                   GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const uint8_t *record,
                                                   size_t count, glanz_us at_us, uint32_t since_ms, struct glanz_missed *missed);
+#if GLANZ_DRIVES_MOST > 0
+/** The ranges of sensors and dials that were learnt, by the inputs' names, as a record to be kept. @return GLANZ_ERR_FULL. */
+GLANZ_NODISCARD glanz_status glanz_ranges_pack(const struct glanz_control *control, uint8_t *record, size_t capacity,
+                                               size_t *count);
+/** Take them again; names that the rig has not are left out. @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER: nothing changes. */
+GLANZ_NODISCARD glanz_status glanz_ranges_unpack(struct glanz_control *control, const uint8_t *record, size_t count);
+/** How often a range was learnt, or forgotten. */
+uint16_t glanz_control_ranged(const struct glanz_control *control);
+#endif
 /** Does a playlist that a hand or the start began go on? Then what is packed is behind in a while. */
 int glanz_control_goes_on(const struct glanz_control *control);
 

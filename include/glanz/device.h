@@ -93,12 +93,13 @@ enum glanz_key {
     GLANZ_KEY_RUNNING = 0x002, /**< what is showing: see glanz_running_pack() */
     GLANZ_KEY_SINCE = 0x004,   /**< how long that has gone on since: 4 bytes that tell its record, milliseconds (4) */
     GLANZ_KEY_ORDER = 0x003,   /**< in which order saved presets come */
+    GLANZ_KEY_RANGES = 0x005,  /**< ranges of readings that were learnt: see glanz_ranges_pack() */
     GLANZ_KEY_PRESETS = 0x100, /**< saved presets, GLANZ_SAVED_MOST of them: see glanz_preset_pack() */
     GLANZ_KEY_PICTURES = 0x200 /**< kept pictures, GLANZ_PICTURES_MOST of them */
 };
 
 /** Records that a device keeps at the most, to be given to glanz_store_start(). */
-#define GLANZ_DEVICE_RECORDS (3 + GLANZ_SAVED_MOST + 32)
+#define GLANZ_DEVICE_RECORDS (5 + GLANZ_SAVED_MOST + 32)
 
 /** Memory for a device with all parts and as many looks that fade as there can be, in bytes; 0 for a rig that cannot be. With
  *  less, glanz_device_start() tells what it takes (fault->needed). Effects that remember want glanz_show_memory() beside it. */

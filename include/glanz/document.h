@@ -38,10 +38,12 @@ GLANZ_NODISCARD glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **sho
                                              const struct glanz_picture *kept, uint8_t kept_count, struct glanz_fault *fault);
 
 /** Read an action as a show's triggers have them, such as {"recall": "evening", "over": "2 s"}, for a show that runs.
- *  @param memory for reading, as glanz_document_memory() says; free again afterwards.
+ *  @param memory for reading, as glanz_document_memory() says; free again once the action is done: names may lie in it.
+ *  @param rig the one that runs.
  *  @return GLANZ_ERR_TEXT with the fault filled, GLANZ_ERR_MEMORY. */
 GLANZ_NODISCARD glanz_status glanz_action_read(struct glanz_action *action, void *memory, size_t size, const char *text,
-                                               size_t count, GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
+                                               size_t count, GLANZ_CONST struct glanz_rig *rig,
+                                               GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault);
 
 /** Takes what is written, piece by piece. */
 typedef void (*glanz_sink)(const char *bytes, size_t count, void *user);

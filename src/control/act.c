@@ -71,6 +71,9 @@ static uint16_t targets_of(const struct glanz_control *control, GLANZ_CONST stru
     switch (action->kind->value) {
     case GLANZ_VALUE_PRESET: return control->show->preset_count;
     case GLANZ_VALUE_PLAYLIST: return control->show->playlist_count;
+#if GLANZ_DRIVES_MOST > 0
+    case GLANZ_VALUE_INPUT: return SIGNALS(control) == NULL ? 0 : control->rig->input_count;
+#endif
     case GLANZ_VALUE_LIGHTNESS: return action->target == GLANZ_ALL ? 256u : control->show->segment_count;
     case GLANZ_VALUE_SEGMENT:
     case GLANZ_VALUE_PALETTE:

@@ -31,6 +31,9 @@ GLANZ_CONST struct glanz_action_kind *GLANZ_CONST glanz_actions[] = {&glanz_acti
                                                                      &glanz_action_freeze,
                                                                      &glanz_action_step,
                                                                      &glanz_action_clear_all,
+#if GLANZ_DRIVES_MOST > 0
+                                                                     &glanz_action_calibrate,
+#endif
 #if GLANZ_SAVED_MOST > 0
                                                                      &glanz_action_recall_saved,
 #endif

@@ -111,14 +111,21 @@ struct entry_state {
 #endif
 
 #if GLANZ_DRIVES_MOST > 0
-struct sense {       /* of a sensor, a dial or a knob */
-    uint32_t at_us;  /* while it is smoothed: the clock up to which it has come */
-    uint32_t wanted; /* times GLANZ_APPROACH_FINE; of a knob: its step */
-    uint32_t done;   /* the same; of a knob: edges from its start */
-    uint8_t begun;   /* something was pushed */
-    uint8_t lines;   /* of a knob, as they were */
-    uint8_t lost;    /* nothing was pushed for too long */
-    glanz_us heard;  /* when something was pushed last, while it may get lost */
+struct range { /* of readings; high 0: as the rig says */
+    uint16_t low, high;
+};
+
+struct sense {                /* of a sensor, a dial or a knob */
+    uint32_t at_us;           /* while it is smoothed: the clock up to which it has come */
+    uint32_t wanted;          /* times GLANZ_APPROACH_FINE; of a knob: its step */
+    uint32_t done;            /* the same; of a knob: edges from its start */
+    uint8_t begun;            /* something was pushed */
+    uint8_t lines;            /* of a knob, as they were */
+    uint8_t lost;             /* nothing was pushed for too long */
+    glanz_us heard;           /* when something was pushed last, while it may get lost */
+    uint16_t raw;             /* what was pushed last */
+    struct range range, seen; /* learnt; and met while it is being learnt */
+    uint8_t learns;
 };
 
 struct watch {       /* of a trigger that remembers: see gestures.c */
@@ -140,6 +147,9 @@ struct signal_state { /* of a signal of the show */
 
 struct glanz_control {
     GLANZ_CONST struct glanz_parts *parts;
+#if GLANZ_DRIVES_MOST > 0
+    uint16_t ranged; /* how often a range of readings was learnt, or forgotten */
+#endif
 #if GLANZ_SAVED_MOST > 0
     uint8_t *values; /* lent for what saved presets bring; NULL */
     uint32_t values_size;

@@ -64,7 +64,8 @@ static glanz_status check_overlaps(GLANZ_CONST struct glanz_show *show, GLANZ_CO
     return GLANZ_OK;
 }
 
-static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_action *action) {
+static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
+                                 GLANZ_CONST struct glanz_action *action) {
     uint16_t count = 256;
     GLANZ_CONST struct glanz_action_kind *kind = action->kind;
     if (kind == NULL) {
@@ -74,6 +75,8 @@ static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
         count = show->preset_count;
     } else if (kind->value == GLANZ_VALUE_PLAYLIST) {
         count = show->playlist_count;
+    } else if (kind->value == GLANZ_VALUE_INPUT) {
+        count = rig->input_count;
     } else if (kind->value == GLANZ_VALUE_SEGMENT || kind->value == GLANZ_VALUE_LOOK || kind->value == GLANZ_VALUE_PALETTE ||
                kind->value == GLANZ_VALUE_CONTENT ||
                (kind->value == GLANZ_VALUE_WAY && (kind->needs & GLANZ_WITH_SEGMENT) != 0) ||
@@ -321,7 +324,7 @@ static glanz_status check_triggers(GLANZ_CONST struct glanz_show *show, GLANZ_CO
         }
 #endif
         for (uint8_t k = 0; k < trigger->action_count; k++) {
-            if (check_action(show, &trigger->actions[k]) != GLANZ_OK) {
+            if (check_action(show, rig, &trigger->actions[k]) != GLANZ_OK) {
                 return glanz_show_refuse(fault, GLANZ_TEXT("triggers"), trigger->name,
                                          GLANZ_TEXT("an action names what is not in the show"));
             }
@@ -407,7 +410,7 @@ glanz_status glanz_show_check(GLANZ_CONST struct glanz_show *show, GLANZ_CONST s
     if (status == GLANZ_OK) {
         status = check_triggers(show, rig, fault);
     }
-    if (status == GLANZ_OK && show->start != NULL && check_action(show, show->start) != GLANZ_OK) {
+    if (status == GLANZ_OK && show->start != NULL && check_action(show, rig, show->start) != GLANZ_OK) {
         status = glanz_show_refuse(fault, GLANZ_TEXT("start"), NULL, GLANZ_TEXT("names what is not in the show"));
     }
 #if GLANZ_CALENDAR

@@ -10,14 +10,21 @@
 
 /* ---- inputs ---- */
 
-static uint32_t sensor_level(GLANZ_CONST struct glanz_input *is, uint16_t value) {
-    uint16_t high = is->high == 0 ? 65535 : is->high;
-    uint32_t level = value <= is->low ? 0 : glanz_ratio((uint32_t)value - is->low, (uint32_t)high - is->low);
+static uint32_t part_of(struct range range, uint16_t value) {
+    return value <= range.low ? 0 : glanz_ratio((uint32_t)value - range.low, (uint32_t)range.high - range.low);
+}
+
+/* @param learnt high 0: nothing was. */
+static uint32_t sensor_level(GLANZ_CONST struct glanz_input *is, struct range learnt, uint16_t value) {
+    struct range said = {is->low, is->high == 0 ? 65535 : is->high};
+    uint32_t level = part_of(learnt.high == 0 ? said : learnt, value);
     return is->reversed ? GLANZ_LEVEL_FULL - level : level;
 }
 
-static uint32_t dial_level(GLANZ_CONST struct glanz_input *is, uint16_t value) {
-    uint16_t turn = (uint16_t)(value - is->zero);
+/* Once round is what was learnt, or all readings. */
+static uint32_t dial_level(GLANZ_CONST struct glanz_input *is, struct range learnt, uint16_t value) {
+    uint16_t angle = learnt.high == 0 ? value : (uint16_t)part_of(learnt, value);
+    uint16_t turn = (uint16_t)(angle - is->zero);
     return is->reversed ? (uint16_t)(0u - turn) : turn;
 }
 
@@ -100,13 +107,18 @@ static glanz_status take(struct glanz_control *control, uint8_t input, uint16_t 
         return glanz_control_change_level(control, input, &control->inputs[input].value, turned, at, 0);
     }
     sense->heard = at;
+    sense->raw = value;
+    if (sense->learns) {
+        sense->seen.low = value < sense->seen.low ? value : sense->seen.low;
+        sense->seen.high = value > sense->seen.high ? value : sense->seen.high;
+    }
     control->timed |= TIMED_LOST;
     if (sense->lost) {
         sense->lost = 0;
         status = glanz_control_happen(control, input, GLANZ_EVENT_BACK, at);
     }
-    glanz_status done =
-        read_level(control, input, is->kind == GLANZ_INPUT_DIAL ? dial_level(is, value) : sensor_level(is, value), at);
+    uint32_t level = is->kind == GLANZ_INPUT_DIAL ? dial_level(is, sense->range, value) : sensor_level(is, sense->range, value);
+    glanz_status done = read_level(control, input, level, at);
     return glanz_status_first(status, done);
 }
 

@@ -7,6 +7,25 @@
 
 #if GLANZ_SAVED_MOST > 0
 
+#if GLANZ_SEQUENCES
+/* What sensors have learnt is kept at once. @return 0: nothing was. */
+static int keep_ranges(struct glanz_device *device) {
+#if GLANZ_DRIVES_MOST > 0
+    if (glanz_control_ranged(device->control) != device->ranged) {
+        size_t capacity;
+        uint8_t *record = glanz_store_scratch(device->store, &capacity);
+        size_t count = 0;
+        device->ranged = glanz_control_ranged(device->control);
+        glanz_status status = glanz_ranges_pack(device->control, record, capacity, &count);
+        glanz_saving_keep(device, GLANZ_KEY_RANGES, record, count, status);
+        return 1;
+    }
+#endif
+    (void)device;
+    return 0;
+}
+#endif
+
 #define AGAIN_US 250000u /* between two steps that a frame waits for */
 
 static void keep(struct glanz_device *device, uint32_t spare_us, int still) {
@@ -17,7 +36,7 @@ static void keep(struct glanz_device *device, uint32_t spare_us, int still) {
             (void)(glanz_saving_begin(device, GLANZ_KEY_RESETS, &none, 1) == GLANZ_OK);
         }
 #if GLANZ_SEQUENCES
-        else {
+        else if (!keep_ranges(device)) {
             glanz_resume_keep(device);
         }
 #endif
@@ -106,6 +125,19 @@ static void lend(struct glanz_device *device) {
     glanz_control_values(device->control, device->values, device->values_size);
 #if GLANZ_SEQUENCES
     glanz_control_recaller(device->control, glanz_saved_recall, device);
+#if GLANZ_DRIVES_MOST > 0
+    size_t capacity;
+    uint8_t *record = glanz_store_scratch(device->store, &capacity);
+    size_t count = 0;
+    glanz_status status = glanz_store_load(device->store, GLANZ_KEY_RANGES, record, capacity, &count);
+    if (status == GLANZ_OK && count != 0 && count <= capacity) {
+        status = glanz_ranges_unpack(device->control, record, count);
+    }
+    if (status != GLANZ_OK) {
+        glanz_device_note(device, GLANZ_TEXT("the ranges that sensors have learnt cannot be read"));
+    }
+    device->ranged = glanz_control_ranged(device->control);
+#endif
 #endif
 }
 

@@ -51,16 +51,6 @@ static uint32_t check_of(const uint8_t *record, size_t count) {
     return check == 0 ? 1 : check;
 }
 
-static void keep(struct glanz_device *device, uint16_t key, const uint8_t *record, size_t count, glanz_status status) {
-    if (status == GLANZ_OK) {
-        status = glanz_saving_begin(device, key, record, count);
-    }
-    if (status != GLANZ_OK) {
-        device->saving = key;
-        glanz_saving_end(device, status);
-    }
-}
-
 void glanz_resume_keep(struct glanz_device *device) {
     if (!device->show->resume || device->safe || device->effects == NULL) {
         return;
@@ -76,13 +66,13 @@ void glanz_resume_keep(struct glanz_device *device) {
         glanz_credit_take(&device->running, device->clock);
         glanz_status status = glanz_running_pack(device->control, record, capacity, &count);
         device->kept_check = status == GLANZ_OK ? check_of(record, count) : 0;
-        keep(device, GLANZ_KEY_RUNNING, record, count, status);
+        glanz_saving_keep(device, GLANZ_KEY_RUNNING, record, count, status);
     } else if (since_due(device)) {
         uint8_t record[8];
         device->since_at = device->clock;
         put32(record, device->kept_check);
         put32(record + 4, since_ms(device));
-        keep(device, GLANZ_KEY_SINCE, record, sizeof record, GLANZ_OK);
+        glanz_saving_keep(device, GLANZ_KEY_SINCE, record, sizeof record, GLANZ_OK);
     }
 }
 

@@ -91,4 +91,14 @@ glanz_status glanz_saving_begin(struct glanz_device *device, uint16_t key, const
     return status;
 }
 
+void glanz_saving_keep(struct glanz_device *device, uint16_t key, const uint8_t *record, size_t count, glanz_status status) {
+    if (status == GLANZ_OK) {
+        status = glanz_saving_begin(device, key, record, count);
+    }
+    if (status != GLANZ_OK) {
+        device->saving = key;
+        glanz_saving_end(device, status);
+    }
+}
+
 #endif

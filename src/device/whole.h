@@ -55,6 +55,8 @@ struct glanz_saving_part {                               /* saving.c, as far as 
 
 enum { SPENT_WHOLE = 1, SPENT_SINCE = 2 }; /* what is showing; how long it has gone on */
 
+/* Save what the device keeps by itself, if it could be packed; a failure is told. */
+void glanz_saving_keep(struct glanz_device *device, uint16_t key, const uint8_t *record, size_t count, glanz_status status);
 /* A save has come to its end: saving.c. */
 void glanz_saving_end(struct glanz_device *device, glanz_status status);
 #if GLANZ_SEQUENCES
@@ -115,9 +117,12 @@ struct glanz_device {
     struct credit commands;    /* saves by commands */
     glanz_status *save_answer; /* of a command whose save is under way; NULL */
 #if GLANZ_SEQUENCES
-    glanz_us kept_at;      /* when the running state was last kept, or came back */
-    glanz_us since_at;     /* when it was last kept how long that has gone on */
-    uint32_t before_ms;    /* how long it had gone on when it came back */
+    glanz_us kept_at;   /* when the running state was last kept, or came back */
+    glanz_us since_at;  /* when it was last kept how long that has gone on */
+    uint32_t before_ms; /* how long it had gone on when it came back */
+#if GLANZ_DRIVES_MOST > 0
+    uint16_t ranged; /* as glanz_control_ranged() said when ranges were kept */
+#endif
     uint32_t kept_check;   /* what tells its record from others; 0: there is none */
     struct credit running; /* records of it */
     glanz_us changed_at;   /* when a hand last changed something */

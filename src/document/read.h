@@ -24,7 +24,8 @@ struct read_frame { /* a struct that is being read */
 struct reading {
     struct json json;
     const struct hooks *hooks;
-    GLANZ_CONST struct glanz_rig *rig; /* of a show */
+    GLANZ_CONST struct glanz_rig *rig; /* of a show, or an action */
+    uint8_t builds;                    /* a show: palettes of the library may be added to it */
     struct glanz_show *show;
     const struct glanz_picture *kept; /* pictures of the store */
     uint8_t kept_count;

@@ -182,6 +182,11 @@ void glanz_read_action_begin(struct reading *reading, struct read_frame *frame) 
     }
     if (json->status == GLANZ_OK) {
         glanz_read_value(reading, &glanz_rows_of_values[kind->value], value, action);
+        uint8_t input = kind->value == GLANZ_VALUE_INPUT && json->status == GLANZ_OK ? reading->rig->inputs[action->target].kind
+                                                                                     : GLANZ_INPUT_SENSOR;
+        if (input != GLANZ_INPUT_SENSOR && input != GLANZ_INPUT_DIAL) {
+            glanz_json_fail(json, value, "this input has no range of readings; expected a sensor or a dial", NULL, NULL);
+        }
         if (json->status == GLANZ_OK && kind->value == GLANZ_VALUE_CONTENT && action->look->content == NULL) {
             glanz_json_fail(json, value, "this look shows no text, picture, marks or pattern; expected one that does", NULL,
                             NULL);

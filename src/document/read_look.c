@@ -36,7 +36,7 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
         }
     }
     /* an action by itself is of a show that is there: no list to add to */
-    for (uint8_t i = 0; reading->rig != NULL && glanz_json_is(json, token, JSON_STRING) && i < glanz_palette_count; i++) {
+    for (uint8_t i = 0; reading->builds && glanz_json_is(json, token, JSON_STRING) && i < glanz_palette_count; i++) {
         if (glanz_json_equal(json, token, glanz_palettes[i].name)) {
             /* the list is this reader's own memory, with room behind it */
             struct glanz_show_palette *palette = &((struct glanz_show_palette *)(uintptr_t)show->palettes)[show->palette_count];
@@ -52,7 +52,7 @@ GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, i
     for (uint8_t i = 0; i < show->palette_count && all.count < 70; i++) {
         names[all.count++] = show->palettes[i].name;
     }
-    for (uint8_t i = 0; reading->rig != NULL && i < glanz_palette_count && all.count < 80; i++) {
+    for (uint8_t i = 0; reading->builds && i < glanz_palette_count && all.count < 80; i++) {
         names[all.count++] = glanz_palettes[i].name;
     }
     (void)glanz_find_name(json, token, &all, "no such palette of the show or the library");

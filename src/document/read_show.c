@@ -376,6 +376,7 @@ glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, 
     world.name_step = sizeof *rig->inputs;
     reading.hooks = &glanz_hooks_of_shows;
     reading.rig = rig;
+    reading.builds = 1;
     reading.world = &world;
     reading.kept = kept;
     reading.kept_count = kept_count;
@@ -401,9 +402,10 @@ glanz_status glanz_show_read(GLANZ_CONST struct glanz_show **out, size_t *used, 
 }
 
 glanz_status glanz_action_read(struct glanz_action *action, void *memory, size_t size, const char *text, size_t count,
-                               GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
+                               GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
+                               struct glanz_fault *fault) {
     struct reading reading;
-    if (action == NULL || memory == NULL || text == NULL || show == NULL) {
+    if (action == NULL || memory == NULL || text == NULL || rig == NULL || show == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
     memset(&reading, 0, sizeof reading);
@@ -411,7 +413,8 @@ glanz_status glanz_action_read(struct glanz_action *action, void *memory, size_t
     struct glanz_show named = *show; /* what names lead to is looked up, and nothing is changed */
     reading.hooks = &glanz_hooks_of_shows;
     reading.show = &named;
-    glanz_names_of(reading.scope, NULL, show);
+    reading.rig = rig;
+    glanz_names_of(reading.scope, rig, show);
     if (glanz_json_open(&reading.json, memory, size, text, count, fault) == GLANZ_OK) {
         glanz_read(&reading, &glanz_table_action, action, 0);
     }

@@ -97,6 +97,7 @@ const struct row glanz_rows_of_values[] = {
     VALUE(ROW_POINTER, look, NULL, 0, SCOPE_LOOKS),
     VALUE(ROW_CHOICE, number, glanz_words_ways, 0, 0),
     VALUE(ROW_NAME, param, NULL, 0, 0),
+    VALUE(ROW_INDEX, target, NULL, 0, SCOPE_INPUTS),
 };
 
 GLANZ_CONST struct glanz_param *glanz_rows_param(GLANZ_CONST struct glanz_show *show, const char *name, uint8_t kind) {

@@ -168,6 +168,35 @@ static uint32_t segment_surface_leds(GLANZ_CONST struct glanz_region *region, GL
     return glanz_surface_leds(surface);
 }
 
+#if GLANZ_FIELDS
+static glanz_status check_field(GLANZ_CONST struct glanz_region *region, GLANZ_CONST struct glanz_surface *surface,
+                                struct glanz_fault *fault) {
+    struct glanz_field field;
+    if (region->pick_count != 0 && (region->picks == NULL || !glanz_region_field(&field, region, surface))) {
+        glanz_fault_at(fault, GLANZ_TEXT("picked"));
+        glanz_fault_add(fault, GLANZ_TEXT("expected LEDs of surface "));
+        glanz_fault_name(fault, surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT(", each once, in order, places without a gap, and no other cut beside it"));
+        return GLANZ_ERR_SHOW;
+    }
+    if (!glanz_region_field(&field, region, surface)) {
+        uint16_t columns;
+        uint16_t rows;
+        glanz_surface_field(&columns, &rows, surface);
+        glanz_fault_at(fault, GLANZ_TEXT("rectangle"));
+        glanz_fault_add(fault, GLANZ_TEXT("takes no LED of surface "));
+        glanz_fault_name(fault, surface->name);
+        glanz_fault_add(fault, GLANZ_TEXT(" or reaches out of it; expected a rectangle with LEDs, within "));
+        glanz_fault_number(fault, columns);
+        glanz_fault_add(fault, GLANZ_TEXT(" columns and "));
+        glanz_fault_number(fault, rows);
+        glanz_fault_add(fault, GLANZ_TEXT(" rows"));
+        return GLANZ_ERR_SHOW;
+    }
+    return GLANZ_OK;
+}
+#endif
+
 static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment,
                                   struct glanz_fault *fault) {
     glanz_fault_begin(fault);
@@ -192,27 +221,7 @@ static glanz_status check_segment(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST
         return GLANZ_ERR_SHOW;
     }
 #if GLANZ_FIELDS
-    struct glanz_field field;
-    if (segment->region.pick_count != 0 &&
-        (segment->region.picks == NULL || !glanz_region_field(&field, &segment->region, surface))) {
-        glanz_fault_at(fault, GLANZ_TEXT("picked"));
-        glanz_fault_add(fault, GLANZ_TEXT("expected LEDs of surface "));
-        glanz_fault_name(fault, surface->name);
-        glanz_fault_add(fault, GLANZ_TEXT(", each once, in order, places without a gap, and no other cut beside it"));
-        return GLANZ_ERR_SHOW;
-    }
-    if (!glanz_region_field(&field, &segment->region, surface)) {
-        uint16_t columns;
-        uint16_t rows;
-        glanz_surface_field(&columns, &rows, surface);
-        glanz_fault_at(fault, GLANZ_TEXT("rectangle"));
-        glanz_fault_add(fault, GLANZ_TEXT("takes no LED of surface "));
-        glanz_fault_name(fault, surface->name);
-        glanz_fault_add(fault, GLANZ_TEXT(" or reaches out of it; expected a rectangle with LEDs, within "));
-        glanz_fault_number(fault, columns);
-        glanz_fault_add(fault, GLANZ_TEXT(" columns and "));
-        glanz_fault_number(fault, rows);
-        glanz_fault_add(fault, GLANZ_TEXT(" rows"));
+    if (check_field(&segment->region, surface, fault) != GLANZ_OK) {
         return GLANZ_ERR_SHOW;
     }
 #endif

@@ -3,6 +3,8 @@
  * the wiring when they are asked for; only free points have a table. */
 #include <glanz/layout.h>
 
+#include "picks.h"
+
 #if GLANZ_FIELDS
 
 #define SIXTY_FOURTH (GLANZ_STEP / 64)
@@ -224,66 +226,6 @@ static GLANZ_NOINLINE uint8_t has_rectangle(GLANZ_CONST struct glanz_region *reg
     return region->columns != 0;
 }
 
-/* LEDs that are picked, in order and without a gap along the region. @return 0 when that is not so. */
-static uint16_t picked_leds(GLANZ_CONST struct glanz_region *region, uint16_t leds) {
-    uint32_t end = 0; /* on the surface */
-    uint32_t all = 0;
-    uint8_t met = 0;
-    for (uint8_t i = 0; i < region->pick_count; i++) {
-        GLANZ_CONST struct glanz_pick *pick = &region->picks[i];
-        if (pick->leds == 0 || pick->led < end || (uint32_t)pick->led + pick->leds > leds) {
-            return 0;
-        }
-        end = (uint32_t)pick->led + pick->leds;
-        all += pick->leds;
-    }
-    for (uint16_t at = 0; at < all;) { /* from pick to pick along the region */
-        uint8_t i = 0;
-        while (i < region->pick_count && region->picks[i].place != at) {
-            i++;
-        }
-        if (i == region->pick_count) {
-            return 0;
-        }
-        at = (uint16_t)(at + region->picks[i].leds);
-        met++;
-    }
-    return met == region->pick_count ? (uint16_t)all : 0;
-}
-
-/* The LEDs of a region that picks them. @return 0 where they are none, or another cut stands beside them. */
-static int pick(struct glanz_field *field, GLANZ_CONST struct glanz_region *region, uint16_t leds) {
-    GLANZ_CONST struct glanz_pick *last = &region->picks[region->pick_count - 1];
-    if (region->first != 0 || region->leds != 0 || region->stencil[0] != 0 || has_rectangle(region)) {
-        return 0;
-    }
-    field->picked = picked_leds(region, leds);
-    field->first = region->picks[0].led;
-    field->leds = (uint16_t)(last->led + last->leds - field->first);
-    return field->picked != 0;
-}
-
-/* Where along the region a picked LED is. @return 0: it is not picked. */
-static int pick_place(uint16_t *place, GLANZ_CONST struct glanz_region *region, uint16_t led) {
-    uint8_t low = 0;
-    uint8_t high = region->pick_count;
-    while (high - low > 1) {
-        uint8_t middle = (uint8_t)((low + high) / 2);
-        if (region->picks[middle].led <= led) {
-            low = middle;
-        } else {
-            high = middle;
-        }
-    }
-    GLANZ_CONST struct glanz_pick *pick = &region->picks[low];
-    if (led < pick->led || led - pick->led >= pick->leds) {
-        return 0;
-    }
-    uint16_t into = (uint16_t)(led - pick->led);
-    *place = (uint16_t)(pick->place + (pick->backward ? pick->leds - 1u - into : into));
-    return 1;
-}
-
 /* The rectangle of the surface's field. @return 0 when it reaches out. */
 static int rectangle_of(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
                         GLANZ_CONST struct glanz_surface *surface) {
@@ -369,7 +311,7 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     field->leds = region->leds == 0 ? (uint16_t)(leds - region->first) : region->leds;
     field->picked = 0;
     if (region->pick_count != 0) {
-        if (piece != 0 || !pick(field, region, leds)) {
+        if (piece != 0 || !glanz_picks_measure(field, region, leds)) {
             return 0;
         }
         mapping = mapping == GLANZ_MAPPING_OWN ? GLANZ_MAPPING_ALONG : mapping;
@@ -488,7 +430,7 @@ uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ
     for (uint8_t i = 0; i < count; i++) {
         uint16_t at = (uint16_t)(run->backward ? run->at - i : run->at + i);
         uint16_t place = (uint16_t)(at - field->first);
-        if (!plain && !(field->picked != 0 ? pick_place(&place, region, at) : takes(region, field, at, x[i], y[i]))) {
+        if (!plain && !(field->picked != 0 ? glanz_pick_place(&place, region, at) : takes(region, field, at, x[i], y[i]))) {
             continue;
         }
         if (field->sparse) {
