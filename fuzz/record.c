@@ -40,7 +40,9 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     if (glanz_preset_name(name, record, size + 4) == GLANZ_OK) {
         (void)(glanz_preset_unpack(control, glanz_effects, record, size + 4, change, &missed) == GLANZ_OK);
     }
-    (void)(glanz_running_unpack(control, glanz_effects, record, size + 4, 0, 0, &missed) == GLANZ_OK);
+    uint32_t since_ms = size == 0 ? 0 : (uint32_t)data[size - 1] << (data[0] % 25u);
+    (void)(glanz_running_unpack(control, glanz_effects, record, size + 4, 0, since_ms, &missed) == GLANZ_OK);
+    (void)(glanz_ranges_unpack(control, record, size + 4) == GLANZ_OK);
     for (uint64_t i = 1; i < 8; i++) {
         FUZZ_CHECK(glanz_control_run(control, i * 333333, (uint32_t)i * 333333u) == GLANZ_OK);
         FUZZ_CHECK(glanz_engine_frame(engine, i * 333333, 1, &shaded) == GLANZ_OK);

@@ -6,7 +6,7 @@
 #include <stdio.h>
 #include <string.h>
 
-#include <glanz/glanz.h>
+#include "nowhere.h"
 
 #define EDGES 333400u /* of each */
 #define AHEAD (GLANZ_INBOX / 2u)
@@ -26,27 +26,9 @@ static const struct glanz_trigger triggers[] = {EDGE(0, GLANZ_EVENT_RISES), EDGE
 
 static uint64_t memory[8192];
 static struct glanz_device *device;
-static atomic_uint clock_us;
 static atomic_uint told[3]; /* edges of each that were told */
 static uint32_t times[3][EDGES];
 static atomic_int wrong;
-
-static glanz_status start(void *user, const struct glanz_sending *list, uint8_t count) {
-    (void)user;
-    (void)list;
-    (void)count;
-    return GLANZ_OK;
-}
-
-static int busy(void *user) {
-    (void)user;
-    return 0;
-}
-
-static uint32_t time_us(void *user) {
-    (void)user;
-    return atomic_load(&clock_us);
-}
 
 static void listen(const struct glanz_happening *happening, void *user) {
     (void)user;
@@ -82,7 +64,6 @@ static void *push(void *which) {
 }
 
 int main(void) {
-    const struct glanz_port port = {2, NULL, start, busy, NULL, NULL, time_us};
     struct glanz_rig rig = quay;
     struct glanz_show show = calm;
     rig.inputs = inputs;
@@ -90,7 +71,7 @@ int main(void) {
     show.triggers = triggers;
     show.trigger_count = 6;
     const struct glanz_setup setup = {
-        .rig = &rig, .show = &show, .port = &port, .parts = &glanz_everything, .segment_capacity = 1, .input_capacity = 3};
+        .rig = &rig, .show = &show, .port = &nowhere, .parts = &glanz_everything, .segment_capacity = 1, .input_capacity = 3};
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     if (glanz_device_start(&device, memory, sizeof memory, &setup, &fault) != GLANZ_OK) {
         printf("cannot start: %s\n", fault.text);

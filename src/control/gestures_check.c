@@ -21,7 +21,7 @@ static GLANZ_CONST char *range_wrong(GLANZ_CONST struct glanz_trigger *trigger, 
     if (trigger->upper == trigger->level || (!turns && trigger->upper < trigger->level)) {
         return GLANZ_TEXT("expected a range with a width: its upper end above its lower one");
     }
-    if (turns ? width + 2u * trigger->margin >= 65536u
+    if (turns ? width + (uint32_t)2 * trigger->margin >= 65536u
               : trigger->level <= trigger->margin && (uint32_t)trigger->upper + trigger->margin >= 65535u) {
         return GLANZ_TEXT("with this margin the range is never left; expected a smaller one");
     }

@@ -9,7 +9,8 @@
 /* ---- what is under way ---- */
 
 static void happened(struct glanz_device *device, uint16_t key, uint8_t index, uint8_t good) {
-    if (device->listener != NULL && key != GLANZ_KEY_RESETS && key != GLANZ_KEY_ORDER && key != GLANZ_KEY_SINCE) {
+    uint8_t own = key == GLANZ_KEY_RESETS || key == GLANZ_KEY_ORDER || key == GLANZ_KEY_SINCE || key == GLANZ_KEY_RANGES;
+    if (device->listener != NULL && !own) {
         struct glanz_happening happening;
         memset(&happening, 0, sizeof happening);
         happening.at_us = device->clock;
