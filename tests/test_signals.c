@@ -1131,6 +1131,53 @@ START_TEST(ranges_are_learnt_by_turning_once) {
 }
 END_TEST
 
+/* ---- two rates ---- */
+
+/* What an effect's second rate moves: once round a ring is where it was, either way, at any frame rate; driven there and back
+ * it is where it was, on the way within a sixteenth of an LED; the first rate has no part in it. */
+START_TEST(two_rates_turn_two_phases) {
+    static const char *const winds[] = {"'24 leds/s'", "'-48 leds/s'", "'1 lengths/s'",
+                                        "{'follows':'sway','from':'-9 leds/s','to':'9 leds/s','rise':'0 s','fall':'0 s'}"};
+    static struct glanz_light first[24], half[4][24];
+    for (int w = 0; w < 4; w++) {
+        for (int r = 0; r < 4; r++) {
+            char look[300];
+            snprintf(look, sizeof look,
+                     "{'effect':'clouds','palette':'full circle','size':'5 leds','speed':'0 passes/s','drift':0,'wind':%s}",
+                     winds[w]);
+            char text[1200];
+            snprintf(text, sizeof text,
+                     "{'show':'t','brightness':'100 %%','change':'0 s','signals':{'sway':{'wave':'sine','period':'1 "
+                     "s'}},'looks':{'w':%s},"
+                     "'segments':{'wheel':{'surface':'wheel','look':'w'}}}",
+                     look);
+            stage_must_open(&stage, rig, text);
+            for (unsigned i = 0; i <= rates[r]; i++) {
+                stage_frame(&stage, (uint64_t)i * 1000000u / rates[r]);
+                look_at(0, 24);
+                if (i == 0) {
+                    memcpy(first, lights, sizeof first);
+                } else if (i == rates[r] / 2) {
+                    memcpy(half[r], lights, sizeof first);
+                }
+            }
+            int moved = 0;
+            for (int led = 0; led < 24; led++) {
+                ck_assert_msg(abs(lights[led].red - first[led].red) < 400 && abs(lights[led].blue - first[led].blue) < 400,
+                              "wind %d at %u frames/s, LED %d: %u, was %u", w, rates[r], led, lights[led].red, first[led].red);
+                ck_assert_msg(abs(half[r][led].green - half[0][led].green) < (w == 3 ? 800 : 400),
+                              "wind %d at %u frames/s, LED %d: %u and %u", w, rates[r], led, half[r][led].green,
+                              half[0][led].green);
+                moved += abs(half[r][led].green - first[led].green) > 3000;
+            }
+            ck_assert_int_gt(moved, w == 1 ? -1 : 2); /* at half of the time it is elsewhere, but where it was twice round */
+            stage_close(&stage);
+        }
+    }
+    stage_must_open(&stage, rig, SHOW("", DARK, DARK, "")); /* for the teardown */
+}
+END_TEST
+
 /* ---- from a pin to a pin ---- */
 
 struct chain {
@@ -1233,6 +1280,7 @@ Suite *signals_suite(void) {
     tcase_add_test(tests, waves_are_what_their_formula_says);
     tcase_add_test(tests, a_trigger_acts_when_its_level_is_passed);
     tcase_add_test(tests, sensors_and_dials_are_read_as_the_rig_says);
+    tcase_add_test(tests, two_rates_turn_two_phases);
     tcase_add_test(tests, ranges_are_learnt_by_turning_once);
     tcase_add_test(tests, a_knob_counts_its_steps_through_bounces);
     tcase_add_test(tests, a_hue_is_driven_evenly);

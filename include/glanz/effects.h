@@ -15,8 +15,12 @@ extern "C" {
 #endif
 
 #define GLANZ_COLORS 3 /**< of the parameters of an effect, colours */
-#define GLANZ_RATES 1  /**< and rates */
-#define GLANZ_KEPT 6   /**< numbers that an effect keeps from step for shade */
+#ifdef __AVR__
+#define GLANZ_RATES 1 /**< and rates: how fast it moves, and where there are two, something else about it */
+#else
+#define GLANZ_RATES 2 /**< and rates: how fast it moves, and where there are two, something else about it */
+#endif
+#define GLANZ_KEPT 6 /**< numbers that an effect keeps from step for shade */
 
 /** What a parameter is, and what its number means. */
 enum glanz_param_kind {
@@ -143,6 +147,9 @@ struct glanz_effect {
 
     /** Points of one pass, 16.16 and above 0: what GLANZ_UNIT_LEDS and LENGTHS are measured against. NULL: the length. */
     glanz_place (*pass)(const struct glanz_frame *frame);
+#if GLANZ_RATES > 1
+    glanz_place (*second_pass)(const struct glanz_frame *frame); /**< the same of the second rate */
+#endif
 
 #if GLANZ_GLIDES
     /** Where what moves must stay while a number changes on which `pass` hangs: the turn at which it stands where it stood with
@@ -246,7 +253,7 @@ enum { GLANZ_FIRE_HEAT, GLANZ_FIRE_DETAIL, GLANZ_FIRE_SPEED };
 enum { GLANZ_RAIN_BACKGROUND, GLANZ_RAIN_PART, GLANZ_RAIN_LENGTH, GLANZ_RAIN_SPEED };
 enum { GLANZ_RIPPLES_BACKGROUND, GLANZ_RIPPLES_LENGTH, GLANZ_RIPPLES_DROPS, GLANZ_RIPPLES_SPEED };
 enum { GLANZ_PLASMA_SIZE, GLANZ_PLASMA_SPEED };
-enum { GLANZ_CLOUDS_SIZE, GLANZ_CLOUDS_DRIFT, GLANZ_CLOUDS_SPEED };
+enum { GLANZ_CLOUDS_SIZE, GLANZ_CLOUDS_DRIFT, GLANZ_CLOUDS_SPEED, GLANZ_CLOUDS_WIND };
 enum { GLANZ_SPOKES_COUNT, GLANZ_SPOKES_TWIST, GLANZ_SPOKES_SPEED };
 enum { GLANZ_COLONY_BACKGROUND, GLANZ_COLONY_FILL, GLANZ_COLONY_SPEED };
 enum { GLANZ_FIREWORKS_BACKGROUND, GLANZ_FIREWORKS_SHELLS, GLANZ_FIREWORKS_SPARKS, GLANZ_FIREWORKS_SPEED };

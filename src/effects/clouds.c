@@ -9,6 +9,10 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_CLOUDS_DRIFT] =
         GLANZ_PARAM_ROW("drift", "clouds that pass by in a pass", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 0, 32, 4),
     [GLANZ_CLOUDS_SPEED] = GLANZ_RATE_ROW("how fast they change", GLANZ_UNIT_PASS_TIME, 16000),
+#if GLANZ_RATES > 1
+    [GLANZ_CLOUDS_WIND] = {GLANZ_TEXT("wind"), GLANZ_DESCRIPTION("how fast they pass by beside that, however fast they change"),
+                           GLANZ_PARAM_RATE, GLANZ_UNIT_LEDS, GLANZ_CHANGE_GLIDES, 0, GLANZ_FIXED(10000), 0, NULL},
+#endif
 };
 
 #define PERIOD 8192u /* cells after which the noise repeats: a whole number of drifts where laps are folded back */
@@ -53,25 +57,47 @@ static int32_t mean_of(const struct glanz_frame *frame) {
     return sum / (SAMPLES * SAMPLES);
 }
 
+static uint32_t size_of(const struct glanz_frame *frame) {
+    int32_t size = frame->number[GLANZ_CLOUDS_SIZE];
+    return (uint32_t)(size < GLANZ_STEP ? GLANZ_STEP : size);
+}
+
+/* Cells of a closed field, once round. */
+static uint32_t cells_round(const struct glanz_frame *frame, uint32_t size) {
+    uint32_t points = (uint32_t)frame->length << 16;
+    uint32_t cells = 2;
+    while (cells < PERIOD && points / cells > size + size / 2u) {
+        cells *= 2u;
+    }
+    return cells;
+}
+
+#if GLANZ_RATES > 1
+/* Points that a cell takes. */
+static glanz_place cell(const struct glanz_frame *frame) {
+    uint32_t size = size_of(frame);
+    return (glanz_place)(frame->closed ? ((uint32_t)frame->length << 16) / cells_round(frame, size) : size);
+}
+#endif
+
 /* Keeps cells a point, cells that have drifted by, the period (on a closed field the cells go round evenly) and the mean. */
 static uint8_t step(struct glanz_frame *frame) {
     uint32_t drift = (uint32_t)frame->number[GLANZ_CLOUDS_DRIFT] << 16;
     if (frame->params_changed) {
-        uint32_t size =
-            (uint32_t)(frame->number[GLANZ_CLOUDS_SIZE] < GLANZ_STEP ? GLANZ_STEP : frame->number[GLANZ_CLOUDS_SIZE]);
-        uint32_t points = (uint32_t)frame->length << 16;
+        uint32_t size = size_of(frame);
         frame->kept[0] = (int32_t)(0xFFFFFFFFu / size);
         frame->kept[2] = PERIOD;
         if (frame->closed) {
-            uint32_t cells = 2;
-            while (cells < PERIOD && points / cells > size + size / 2u) {
-                cells *= 2u;
-            }
+            uint32_t cells = cells_round(frame, size);
             frame->kept[0] = (int32_t)((cells << 16) / frame->length);
             frame->kept[2] = (int32_t)cells;
         }
     }
     frame->kept[1] = (int32_t)((uint32_t)(uint16_t)frame->lap[0] * drift + glanz_mul32_high(frame->turn[0], drift));
+#if GLANZ_RATES > 1
+    uint32_t gone = ((uint32_t)(uint16_t)frame->lap[1] << 16) + (frame->turn[1] >> 16); /* cells, 16.16 */
+    frame->kept[1] = (int32_t)((uint32_t)frame->kept[1] - gone);
+#endif
     frame->kept[3] = mean_of(frame);
     return 1;
 }
@@ -100,6 +126,9 @@ GLANZ_CONST struct glanz_effect glanz_effect_clouds = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
+#if GLANZ_RATES > 1
+    .second_pass = cell,
+#endif
     .step = step,
     .shade_field = shade,
     .least_columns = 2,

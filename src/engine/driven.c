@@ -55,22 +55,24 @@ static struct glanz_light color_at(const struct glanz_engine *engine, GLANZ_CONS
 }
 
 /* Laps a microsecond at a rate. */
-static int64_t pace_of(struct driven *driven, struct layer *layer, uint8_t unit, int32_t rate) {
-    if (driven->unit == 0) {
-        layer->rate = 65536;
-        layer->rate_unit = unit;
-        driven->unit = glanz_layer_pace(layer);
-        driven->unit = driven->unit > (int64_t)1 << 42 ? (int64_t)1 << 42 : driven->unit; /* beyond anything that can be seen */
+static int64_t pace_of(struct driven *driven, struct layer *layer, uint8_t which, uint8_t unit, int32_t rate) {
+    int64_t *one = &driven->unit[which];
+    if (*one == 0) {
+        layer->rate[which] = 65536;
+        layer->rate_unit[which] = unit;
+        *one = glanz_layer_pace(layer, which);
+        *one = *one > (int64_t)1 << 42 ? (int64_t)1 << 42 : *one; /* beyond anything that can be seen */
     }
     uint32_t size = rate < 0 ? 0u - (uint32_t)rate : (uint32_t)rate;
-    uint64_t pace = ((uint64_t)driven->unit * (size >> 8)) >> 8; /* below 2^43 times 2^22 */
+    uint64_t pace = ((uint64_t)*one * (size >> 8)) >> 8; /* below 2^43 times 2^22 */
     return rate < 0 ? -(int64_t)pace : (int64_t)pace;
 }
 
-static uint8_t color_rank(const struct layer *layer, uint8_t param) {
+/* Which of the parameters of its kind it is. */
+static uint8_t rank_of(const struct layer *layer, uint8_t param, uint8_t kind) {
     uint8_t rank = 0;
     for (uint8_t i = 0; i < param; i++) {
-        rank = (uint8_t)(rank + (layer->effect->params[i].kind == GLANZ_PARAM_COLOR));
+        rank = (uint8_t)(rank + (layer->effect->params[i].kind == kind));
     }
     return rank;
 }
@@ -98,7 +100,7 @@ uint8_t glanz_drive_lay(const struct glanz_engine *engine, const struct segment 
     uint8_t unit = drive->unit == GLANZ_UNIT_NONE ? param->unit : drive->unit;
     int32_t asked = segment->asked.number[drive->param];
     if (param->kind == GLANZ_PARAM_COLOR) {
-        uint8_t rank = color_rank(layer, drive->param);
+        uint8_t rank = rank_of(layer, drive->param, GLANZ_PARAM_COLOR);
         struct glanz_light light = color_at(engine, drive, done);
         if (part < 65536u) {
             light = glanz_light_mix(gliding ? layer->frame.color[rank] : light_of(engine, (glanz_color)asked), light, part);
@@ -125,22 +127,24 @@ void glanz_drive_lay_rate(const struct glanz_engine *engine, const struct segmen
     struct driven *driven = &engine->driven[layer - engine->layers];
     GLANZ_CONST struct glanz_param *param = &layer->effect->params[drive->param];
     uint8_t unit = drive->unit == GLANZ_UNIT_NONE ? param->unit : drive->unit;
+    uint8_t which = rank_of(layer, drive->param, GLANZ_PARAM_RATE);
+    int64_t *pace = &driven->pace[which];
     if ((layer->changed & CHANGED_PACE) != 0) {
-        driven->unit = 0;
+        driven->unit[which] = 0;
     }
-    driven->pace = pace_of(driven, layer, unit, glanz_drive_number(drive, state->mean));
+    *pace = pace_of(driven, layer, which, unit, glanz_drive_number(drive, state->mean));
     if (part < 65536u) {
-        layer->rate = segment->asked.number[drive->param];
-        layer->rate_unit = segment->asked.unit[drive->param];
-        int64_t asked = glanz_layer_pace(layer);
-        asked = gliding && GLIDES(engine) != NULL ? GLIDES(engine)->pace(segment, asked) : asked;
-        driven->pace = asked + (driven->pace - asked) / 65536 * (int64_t)part;
+        layer->rate[which] = segment->asked.number[drive->param];
+        layer->rate_unit[which] = segment->asked.unit[drive->param];
+        int64_t asked = glanz_layer_pace(layer, which);
+        asked = gliding && GLIDES(engine) != NULL ? GLIDES(engine)->pace(segment, which, asked) : asked;
+        *pace = asked + (*pace - asked) / 65536 * (int64_t)part;
     }
-    layer->rate = glanz_drive_number(drive, state->done / FINE);
-    layer->rate_unit = unit;
-    layer->paced = 1;
+    layer->rate[which] = glanz_drive_number(drive, state->done / FINE);
+    layer->rate_unit[which] = unit;
+    layer->paced = (uint8_t)(layer->paced | 1u << which);
     if (!layer->jumps) {
-        layer->pace = driven->pace;
+        layer->motion[which].pace = *pace;
     }
 }
 

@@ -182,7 +182,34 @@ static uint8_t find_run_places(struct run_places *run_places, const struct glanz
     return some;
 }
 
-GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {lay,      find_run_places, compose_sheer,
-                                                            remember, look_fits,       glanz_blend_run};
+#if GLANZ_RATES > 1
+/* The phase of a second rate goes on, as that of the first does: see advance_phase(). @return 1 while it moves. */
+static uint8_t second(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer, uint8_t gliding,
+                      uint32_t elapsed) {
+    struct motion *motion = &layer->motion[1];
+    uint32_t early = elapsed;
+    if ((layer->changed & CHANGED_PACE) != 0 && layer->lead_us <= elapsed) {
+        early = layer->lead_us + (layer->jumps ? 0 : (elapsed - layer->lead_us) / 2u);
+    }
+    motion->phase += (uint64_t)motion->pace * early;
+    if ((layer->changed & CHANGED_PACE) != 0 && layer->lead_us <= elapsed) {
+        motion->pace = glanz_layer_pace(layer, 1);
+        motion->pace = gliding ? GLIDES(engine)->pace(segment, 1, motion->pace) : motion->pace;
+#if GLANZ_DRIVES_MOST > 0
+        motion->pace = (layer->paced & 2u) != 0 ? engine->driven[layer - engine->layers].pace[1] : motion->pace;
+#endif
+        motion->phase += (uint64_t)motion->pace * (elapsed - early);
+    }
+    glanz_motion_tell(&layer->frame, motion, 1);
+    return motion->pace != 0;
+}
+#endif
+
+GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {
+    lay,    find_run_places, compose_sheer, remember, look_fits, glanz_blend_run,
+#if GLANZ_RATES > 1
+    second,
+#endif
+};
 
 #endif

@@ -60,9 +60,10 @@ static int32_t mix_turn(int32_t from, int32_t to, uint32_t done) {
 static void anchor(struct layer *layer, glanz_place before) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
     if (effect->anchor != NULL && effect->pass(&layer->frame) != before) {
-        layer->frame.turn[0] = (uint32_t)(layer->phase >> 16);
+        uint64_t *phase = &layer->motion[0].phase;
+        layer->frame.turn[0] = (uint32_t)(*phase >> 16);
         layer->frame.turn[0] = effect->anchor(&layer->frame, before);
-        layer->phase = (layer->phase >> 48 << 48) | (uint64_t)layer->frame.turn[0] << 16;
+        *phase = (*phase >> 48 << 48) | (uint64_t)layer->frame.turn[0] << 16;
     }
 }
 
@@ -106,7 +107,10 @@ static int begin(struct glanz_engine *engine, struct segment *segment, struct la
     }
     glide->layer = layer;
     glide->timer = glanz_timer_of(over_ms, lead);
-    glide->pace = layer->pace;
+    glide->pace[0] = layer->motion[0].pace;
+#if GLANZ_RATES > 1
+    glide->pace[1] = layer->motion[1].pace;
+#endif
     note(&glide->from, layer);
     segment->asked = *wanted;
 #if GLANZ_DRIVES_MOST > 0
@@ -151,8 +155,8 @@ static uint8_t advance(struct segment *segment, struct layer *layer, uint32_t el
 }
 
 /* Laps a microsecond on the way of a glide. */
-static int64_t pace(const struct segment *segment, int64_t to) {
-    int64_t from = segment->glide->pace;
+static int64_t pace(const struct segment *segment, uint8_t which, int64_t to) {
+    int64_t from = segment->glide->pace[which];
     uint32_t done = segment->glide->done;
     uint64_t way = to > from ? (uint64_t)to - (uint64_t)from : (uint64_t)from - (uint64_t)to;
     uint64_t gone = (way >> 10) * (done >> 6);

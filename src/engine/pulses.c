@@ -39,7 +39,8 @@ void glanz_pulse_tell(const struct glanz_engine *engine, struct layer *layer) {
         if (effect->params[i].kind == GLANZ_PARAM_SIGNAL && signal != 0 && signal <= engine->level_count) {
             const struct pulse *pulse = &engine->pulses[signal - 1u];
             uint32_t ago = (uint32_t)engine->clock - pulse->at_us;
-            uint64_t pace = (uint64_t)(layer->pace < 0 ? -layer->pace : layer->pace); /* laps a microsecond, 48 bits */
+            uint64_t pace = (uint64_t)(layer->motion[0].pace < 0 ? -layer->motion[0].pace
+                                                                 : layer->motion[0].pace); /* laps a microsecond, 48 bits */
             uint64_t laps = ago > 0x7FFFFFFFu ? 0 : pace * ago;
             layer->frame.pulses = pulse->count;
             layer->frame.pulse_turn = (laps >> 48) != 0 ? 0xFFFFFFFFu : (uint32_t)(laps >> 16);

@@ -33,12 +33,13 @@ void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment)
 
 /* ---- time ---- */
 
-GLANZ_NOINLINE static void turn_by(struct layer *layer, uint32_t elapsed) {
-    layer->phase += (uint64_t)layer->pace * elapsed; /* wraps as it should */
+GLANZ_NOINLINE static void turn_by(struct motion *motion, uint32_t elapsed) {
+    motion->phase += (uint64_t)motion->pace * elapsed; /* wraps as it should */
 }
 
 GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                                          uint8_t gliding, uint32_t elapsed) {
+    struct motion *motion = &layer->motion[0];
     uint32_t early = elapsed; /* of this frame, at the pace of the last */
     uint8_t renewed = (layer->changed & CHANGED_PACE) != 0;
 #if GLANZ_SEQUENCES
@@ -51,28 +52,20 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
         early = layer->lead_us < elapsed ? layer->lead_us : elapsed;
         layer->lead_us -= early;
         early += layer->jumps ? 0 : (elapsed - early) / 2u;
-    } else if (layer->pace == 0) {
+    } else if (motion->pace == 0) {
         return;
     }
-    turn_by(layer, early);
+    turn_by(motion, early);
     if (renewed) {
-        layer->pace = glanz_layer_pace(layer);
-        layer->pace = gliding ? GLIDES(engine)->pace(segment, layer->pace) : layer->pace;
+        motion->pace = glanz_layer_pace(layer, 0);
+        motion->pace = gliding ? GLIDES(engine)->pace(segment, 0, motion->pace) : motion->pace;
 #if GLANZ_DRIVES_MOST > 0
-        layer->pace = layer->paced ? engine->driven[layer - engine->layers].pace : layer->pace;
+        motion->pace = (layer->paced & 1u) != 0 ? engine->driven[layer - engine->layers].pace[0] : motion->pace;
 #endif
         layer->jumps = 0;
-        turn_by(layer, elapsed - early);
+        turn_by(motion, elapsed - early);
     }
-    uint32_t high = (uint32_t)(layer->phase >> 32);
-    uint16_t laps = (uint16_t)(high >> 16);
-    if (laps > 16384 && laps < 49152) { /* far out either way: nearer by 8192 laps */
-        laps = (uint16_t)(laps < 32768 ? laps - 8192 : laps + 8192);
-        high = ((uint32_t)laps << 16) | (high & 0xFFFFu);
-        layer->phase = ((uint64_t)high << 32) | (uint32_t)layer->phase;
-    }
-    layer->frame.lap[0] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
-    layer->frame.turn[0] = (high << 16) | ((uint32_t)layer->phase >> 16);
+    glanz_motion_tell(&layer->frame, motion, 0);
 }
 
 /* One look further. @return 1 when it may move on by itself. */
@@ -86,8 +79,14 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #if GLANZ_SEQUENCES
     elapsed = engine->own_time == NULL ? elapsed : engine->own_us;
 #endif
+#if GLANZ_RATES > 1 && GLANZ_FIELDS
+    uint8_t moves =
+        layer->rates > 1 && FIELDS(engine) != NULL && FIELDS(engine)->second(engine, segment, layer, gliding, elapsed);
+#else
+    uint8_t moves = 0;
+#endif
     advance_phase(engine, segment, layer, gliding, elapsed);
-    uint8_t moves = layer->pace != 0;
+    moves = (uint8_t)(moves || layer->motion[0].pace != 0);
 #if GLANZ_SEQUENCES
     uint8_t frozen = engine->own_time != NULL && engine->own_us == 0;
 #else

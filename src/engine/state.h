@@ -65,22 +65,27 @@ struct asked { /* a look as it was asked for */
 
 enum changed { CHANGED_NUMBERS = 1, CHANGED_PACE = 2, CHANGED_ALL = 3 };
 
-struct layer {                               /* a look as it is seen on a segment */
-    uint64_t phase;                          /* laps of the first rate: 16.48, the upper half signed */
-    int64_t pace;                            /* laps a microsecond, 48 fractional bits */
+struct motion {     /* by a rate */
+    uint64_t phase; /* laps: 16.48, the upper half signed */
+    int64_t pace;   /* laps a microsecond, 48 fractional bits */
+};
+
+struct layer { /* a look as it is seen on a segment */
+    struct motion motion[GLANZ_RATES];
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark. From here on it is filled anew with another look */
     uint32_t lead_us; /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
     uint32_t share;   /* weight when the newest came, 0 to 65536 */
     uint32_t weight;  /* this frame's part of what lies up to here: 65536 for the first */
-    int32_t rate;     /* of its rate parameter, as asked for; 0 without one */
-    uint8_t rate_unit;
+    int32_t rate[GLANZ_RATES]; /* of its rate parameters, as asked for; 0 without one */
+    uint8_t rate_unit[GLANZ_RATES];
+    uint8_t rates;       /* how many it has, at least 1 */
     uint16_t brightness; /* lightness of this frame */
     uint8_t taken;       /* a segment has it */
     uint8_t moves;
     uint8_t changed; /* enum changed: pace and step anew */
     uint8_t jumps;   /* the pace changes at once, when lead_us is over */
 #if GLANZ_DRIVES_MOST > 0
-    uint8_t paced; /* its rate is driven */
+    uint8_t paced; /* rates that are driven, as bits */
     uint16_t held; /* drives against which a hand holds a number, as bits; and those that come back */
     uint16_t returning;
     uint8_t drive_count;
@@ -99,10 +104,10 @@ struct numbers { /* of a look, as an effect sees them */
     int32_t number[GLANZ_PARAMS];
 };
 
-struct glide {          /* of one look of a segment: the newest, when it began */
-    struct timer timer; /* span 0: none */
-    int64_t pace;       /* before */
-    uint32_t done;      /* at this frame, 0 to 65536 */
+struct glide {                 /* of one look of a segment: the newest, when it began */
+    struct timer timer;        /* span 0: none */
+    int64_t pace[GLANZ_RATES]; /* before */
+    uint32_t done;             /* at this frame, 0 to 65536 */
     struct layer *layer;
     struct numbers from, to;
 };
@@ -128,8 +133,8 @@ struct drive_state {                    /* of a drive that shows, on whatever se
 };
 
 struct driven {                          /* of a layer */
-    int64_t unit;                        /* laps a microsecond at a rate of 1 a second, 48 fractional bits; 0: not known */
-    int64_t pace;                        /* mean of this frame */
+    int64_t unit[GLANZ_RATES];           /* laps a microsecond at a rate of 1 a second, 48 fractional bits; 0: not known */
+    int64_t pace[GLANZ_RATES];           /* mean of this frame */
     struct timer back;                   /* of drives that come back */
     uint16_t held_at[GLANZ_DRIVES_EACH]; /* where the drive was when it was set by hand, of 65536 */
     uint16_t noted;                      /* bits of those that are known */
@@ -332,6 +337,11 @@ struct glanz_fields_calls {
     /* Lay light over other light, where it does not cover every LED. */
     void (*blend)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                   enum glanz_blend blend, uint32_t opacity);
+#if GLANZ_RATES > 1
+    /* The phase of a look's second rate goes on. @return 1 while it moves. */
+    uint8_t (*second)(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer, uint8_t gliding,
+                      uint32_t elapsed);
+#endif
 };
 /* What drives do for the others: nothing of it is there without them. */
 #if GLANZ_DRIVES_MOST > 0
@@ -426,8 +436,20 @@ void glanz_drive_lay_rate(const struct glanz_engine *engine, const struct segmen
 #endif
 /* A number as an effect sees it: lengths in points. */
 int32_t glanz_number_seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length);
-/* Laps a microsecond with 48 fractional bits, as the rate is set. */
-int64_t glanz_layer_pace(const struct layer *layer);
+/* How far a motion has come, as the effect sees it. */
+static inline void glanz_motion_tell(struct glanz_frame *frame, struct motion *motion, uint8_t which) {
+    uint32_t high = (uint32_t)(motion->phase >> 32);
+    uint16_t laps = (uint16_t)(high >> 16);
+    if (laps > 16384 && laps < 49152) { /* far out either way: nearer by 8192 laps */
+        laps = (uint16_t)(laps < 32768 ? laps - 8192 : laps + 8192);
+        high = ((uint32_t)laps << 16) | (high & 0xFFFFu);
+        motion->phase = ((uint64_t)high << 32) | (uint32_t)motion->phase;
+    }
+    frame->lap[which] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
+    frame->turn[which] = (high << 16) | ((uint32_t)motion->phase >> 16);
+}
+/* Laps a microsecond with 48 fractional bits, as a rate is set. */
+int64_t glanz_layer_pace(const struct layer *layer, uint8_t which);
 /* A layer that no segment has, for one that has a right to it. */
 struct layer *glanz_layer_take(struct glanz_engine *engine);
 /* A segment has no look any more. */
@@ -483,7 +505,7 @@ struct glanz_glides_part {
     /* What moves stays where it is, now that numbers have changed: the phase follows the pass, which was `before`. */
     void (*anchor)(struct layer *layer, glanz_place before);
     /* Laps a microsecond on the way of the glide. */
-    int64_t (*pace)(const struct segment *segment, int64_t to);
+    int64_t (*pace)(const struct segment *segment, uint8_t which, int64_t to);
 };
 #if GLANZ_GLIDES
 #define GLIDES(engine) ((engine)->parts->glides)
