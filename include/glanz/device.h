@@ -115,8 +115,8 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
 #define GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading)                                                                     \
     ((size_t)((2 * sizeof(void *) + 24) * GLANZ_DRIVES_MOST + 2 * sizeof(void *) * GLANZ_UNDO +                                \
               (9 * sizeof(void *) + 8) * (segments) + (2 * sizeof(void *) + 8) * (fading) +                                    \
-              (32 + 3 * GLANZ_PARAMS) * ((segments) + (fading)) + 24 * GLANZ_SIGNALS_MOST + 32 * GLANZ_WATCHES_MOST +          \
-              52 * (inputs) + 104))
+              (48 + 3 * GLANZ_PARAMS) * ((segments) + (fading)) + 24 * GLANZ_SIGNALS_MOST + 32 * GLANZ_WATCHES_MOST +          \
+              64 * (inputs) + 104))
 #else
 #define GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading) ((size_t)0)
 #endif
@@ -128,10 +128,10 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
      GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading))
 #else
 #define GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, fading)                                                 \
-    ((size_t)(1032 + (8 * sizeof(void *) + 5 * GLANZ_PARAMS + 32) * GLANZ_PASSING + 20 * GLANZ_ENTRIES_MOST +                  \
+    ((size_t)(1072 + (8 * sizeof(void *) + 5 * GLANZ_PARAMS + 32) * GLANZ_PASSING + 20 * GLANZ_ENTRIES_MOST +                  \
               (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + (led_bytes) + 80 * (outputs) +  \
-              (68 + 8 * GLANZ_INBOX) * (inputs) + (538 + 20 * GLANZ_PARAMS) * (segments) +                                     \
-              (152 + 6 * GLANZ_PARAMS) * (fading)) +                                                                           \
+              (68 + 8 * GLANZ_INBOX) * (inputs) + (578 + 20 * GLANZ_PARAMS) * (segments) +                                     \
+              (184 + 6 * GLANZ_PARAMS) * (fading)) +                                                                           \
      GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading))
 #endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
