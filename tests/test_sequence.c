@@ -747,6 +747,35 @@ START_TEST(playlists_come_back_within_five_seconds) {
 }
 END_TEST
 
+/* Records of what was showing whose check is right and whose counts are not: refused, or taken as far as there is something. */
+START_TEST(counts_of_a_record_are_not_believed) {
+    open_show(",'playlists':{'l':{'items':[{'preset':'p','hold':'9 s'},{'preset':'q','hold':'9 s'}]}}");
+    run_ms(100);
+    struct glanz_control *control = glanz_device_control(stage.device);
+    unsigned taken = 0;
+    for (uint8_t format = 1; format < 4; format++) {
+        for (unsigned depth = 0; depth < 256; depth++) {
+            for (size_t rest = 0; rest < 40; rest++) {
+                uint8_t record[64] = {'G', 'R', format, 0, 0xFF, 0xFF, 1, (uint8_t)depth};
+                record[8] = rest > 2 ? 1 : 0; /* a name, and then nothing but zeros */
+                record[9] = 'l';
+                uint32_t crc = glanz_crc32(0, record, 8 + rest);
+                for (int i = 0; i < 4; i++) {
+                    record[8 + rest + (size_t)i] = (uint8_t)(crc >> (8 * i));
+                }
+                glanz_status status = glanz_running_unpack(control, glanz_effects, record, 12 + rest,
+                                                           glanz_device_clock(stage.device), (uint32_t)(depth << 20), NULL);
+                taken += status == GLANZ_OK;
+                ck_assert_msg(status == GLANZ_OK || status == GLANZ_ERR_DAMAGED, "format %u, depth %u, %u bytes: %d", format,
+                              depth, (unsigned)rest, status);
+            }
+        }
+    }
+    ck_assert_uint_ge(taken, 6); /* a depth of none and of one, in each format */
+    run_ms(100);
+}
+END_TEST
+
 /* What was saved comes by its name: at the start, at a button, else the show's preset of that name. */
 START_TEST(what_was_saved_is_recalled_by_name) {
     open_show(",'start':{'recall saved':'evening'},'triggers':{'t':{'when':{'button':'k','is':'pressed'},'do':[{'recall "
@@ -1261,6 +1290,7 @@ Suite *sequence_suite(void) {
     tcase_add_test(power, it_goes_on_after_the_power_went);
     tcase_add_test(power, playlists_come_back_within_five_seconds);
     tcase_add_test(power, what_was_saved_is_recalled_by_name);
+    tcase_add_test(power, counts_of_a_record_are_not_believed);
     tcase_add_test(power, what_lies_under_the_calendar_is_resumed);
     tcase_add_test(power, nothing_is_resumed_unless_the_show_says_so);
     tcase_add_test(power, early_resets_end_in_a_safe_look);

@@ -132,13 +132,16 @@ static int get_player(struct player *player, struct reader *reader, const struct
         }
     }
     player->item_began = get->at - since_us - glanz_record_get(reader, 4) * (glanz_us)1000u;
+    if (reader->bad) { /* how deep it is was not looked at */
+        return 0;
+    }
     for (uint8_t k = 0; k < player->depth && get->format < 3; k++) {
         player->levels[k].began = player->item_began;
     }
     if (player->depth != depth && player->depth != 0) { /* a playlist within is gone */
         player->item_began = player->levels[player->depth - 1].began;
     }
-    return player->depth != 0 && !reader->bad;
+    return player->depth != 0;
 }
 
 glanz_status glanz_running_unpack(struct glanz_control *control, GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects,
