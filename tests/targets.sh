@@ -188,8 +188,10 @@ work() { # take jobs that nobody has taken yet
 }
 work & one=$!
 work & two=$!
-wait $one
-wait $two
+good=1
+wait $one || good=0
+wait $two || good=0
+[ $good = 1 ] || exit 1
 sed -n 's/ .*//p' "$folder/values.hashes.gcc-O0" > "$folder/values-list"
 
 # ---- the table ----

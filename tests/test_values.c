@@ -811,10 +811,37 @@ START_TEST(shade_is_pure) {
 }
 END_TEST
 
+/* Half-lives against the formula: 1 - 2^-u of the way is gone, and its mean, from a microsecond to many half-lives; the step
+ * that lasts a few microseconds of a minute's half-life too. */
+START_TEST(half_lives_are_what_their_formula_says) {
+    static const uint16_t halves[] = {1, 2, 7, 60, 500, 2000, 8000, 30000, 60000, 65535};
+    const uint32_t whole = 65536u * GLANZ_APPROACH_FINE;
+    for (unsigned h = 0; h < sizeof halves / sizeof halves[0]; h++) {
+        uint32_t last = 0;
+        for (uint32_t elapsed = 1; elapsed < 40000000u; elapsed += 1 + elapsed / 7u) {
+            struct glanz_decay decay = {0, 0, 0, 0};
+            uint32_t mean;
+            uint32_t now = glanz_approach(&mean, &decay, 0, whole, elapsed, halves[h], 0);
+            double u = elapsed / (halves[h] * 1000.0);
+            double gone = 1 - exp2(-u);
+            double on_the_whole = u < 32 ? 1 - (1 - exp2(-u)) / (u * M_LN2) : 1; /* then it is taken as gone at once */
+            ck_assert_msg(fabs(now / (double)whole - gone) < 2e-5 + gone * 0.003, "%u us of %u ms: %.6f, expected %.6f",
+                          elapsed, halves[h], now / (double)whole, gone);
+            ck_assert_msg(fabs(mean / (double)whole - on_the_whole) < 2e-5 + on_the_whole * 0.006,
+                          "mean of %u us of %u ms: %.6f, expected %.6f", elapsed, halves[h], mean / (double)whole,
+                          on_the_whole);
+            ck_assert_msg(now + whole / 4096u >= last, "%u us of %u ms: it falls", elapsed, halves[h]);
+            last = now;
+        }
+    }
+}
+END_TEST
+
 Suite *values_suite(void) {
     Suite *suite = suite_create("values");
     TCase *tcase = tcase_create("Values");
     tcase_set_timeout(tcase, 120);
+    tcase_add_test(tcase, half_lives_are_what_their_formula_says);
     tcase_add_test(tcase, mixing_is_exact_where_it_must);
     tcase_add_test(tcase, sine_and_halving);
     tcase_add_test(tcase, ratio_of_any_numbers);

@@ -44,7 +44,7 @@ static void decay_of(struct glanz_decay *decay, uint32_t elapsed_us, uint16_t ha
         shift++;
     }
     uint32_t lives = elapsed_us / half; /* times 2^shift, 2^15 to 2^17 at half-lives of a second and more; else up to 2^22 */
-    if (shift >= 18 && lives >> (shift - 2) == 0) {
+    if (shift >= 34 || (shift >= 18 && lives >> (shift - 2) == 0)) { /* a quarter of a half-life and less */
         uint8_t up = 0;
         for (; lives < 0x80000000u; lives <<= 1) {
             up++;
