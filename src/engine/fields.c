@@ -200,7 +200,7 @@ static uint8_t second(const struct glanz_engine *engine, const struct segment *s
 #endif
         motion->phase += (uint64_t)motion->pace * (elapsed - early);
     }
-    glanz_motion_tell(&layer->frame, motion, 1);
+    glanz_motion_tell(layer, 1);
     return motion->pace != 0;
 }
 #endif

@@ -21,32 +21,31 @@ static int64_t laps_per_us(uint32_t num, uint32_t den, uint8_t backward) {
     return backward ? -(int64_t)pace : (int64_t)pace;
 }
 
-static glanz_place pass_of(const struct layer *layer, uint8_t which) {
 #if GLANZ_RATES > 1
-    glanz_place (*pass)(const struct glanz_frame *frame) = which == 0 ? layer->effect->pass : layer->effect->second_pass;
+#define PASS_OF(effect, which) ((which) == 0 ? (effect)->pass : (effect)->second_pass)
 #else
-    glanz_place (*pass)(const struct glanz_frame *frame) = layer->effect->pass;
-    (void)which;
+#define PASS_OF(effect, which) ((effect)->pass)
 #endif
-    return pass == NULL ? (glanz_place)layer->frame.length * GLANZ_STEP : pass(&layer->frame);
-}
 
 int64_t glanz_layer_pace(const struct layer *layer, uint8_t which) {
-    int32_t rate = layer->rate[which];
-    uint8_t unit = layer->rate_unit[which];
-    if (rate == 0) {
+    GLANZ_CONST struct glanz_effect *effect = layer->effect;
+#if GLANZ_RATES == 1
+    which = 0; /* there is no other */
+#endif
+    if (layer->rate[which] == 0) {
         return 0;
     }
-    uint8_t backward = rate < 0;
-    uint32_t num = backward ? 0u - (uint32_t)rate : (uint32_t)rate;
+    uint8_t backward = layer->rate[which] < 0;
+    uint32_t num = backward ? 0u - (uint32_t)layer->rate[which] : (uint32_t)layer->rate[which];
     uint32_t den = 65536u;
-    if (unit == GLANZ_UNIT_PASS_TIME) {
+    if (layer->rate_unit[which] == GLANZ_UNIT_PASS_TIME) {
         den = num;
         num = 1000u;
-    } else if (unit != GLANZ_UNIT_PASSES) {
-        glanz_place pass = pass_of(layer, which);
+    } else if (layer->rate_unit[which] != GLANZ_UNIT_PASSES) {
+        glanz_place pass = PASS_OF(effect, which) == NULL ? (glanz_place)layer->frame.length * GLANZ_STEP
+                                                          : PASS_OF(effect, which)(&layer->frame);
         den = pass < 1 ? 1 : (uint32_t)pass;
-        if (unit == GLANZ_UNIT_LENGTHS) {
+        if (layer->rate_unit[which] == GLANZ_UNIT_LENGTHS) {
             while (num > 0xFFFFFFFFu / layer->frame.length) { /* faster than can be seen: fewer bits will do */
                 num >>= 1;
                 den = (den >> 1) + (den == 1);
@@ -60,16 +59,25 @@ int64_t glanz_layer_pace(const struct layer *layer, uint8_t which) {
 void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const struct asked *asked) {
     GLANZ_CONST struct glanz_effect *effect = layer->effect;
     uint8_t rank = 0; /* among the colours */
+#if GLANZ_RATES > 1
     uint8_t rates = 0;
+#endif
     layer->rate[0] = 0;
     for (uint8_t i = 0; effect != NULL && i < effect->param_count; i++) {
         GLANZ_CONST struct glanz_param *param = &effect->params[i];
         int32_t number = asked->number[i];
         layer->frame.number[i] = glanz_number_seen(param, number, asked->unit[i], layer->frame.length);
+#if GLANZ_RATES > 1
         if (param->kind == GLANZ_PARAM_RATE && rates < GLANZ_RATES) {
             layer->rate[rates] = number;
             layer->rate_unit[rates++] = asked->unit[i];
         }
+#else
+        if (param->kind == GLANZ_PARAM_RATE) {
+            layer->rate[0] = number;
+            layer->rate_unit[0] = asked->unit[i];
+        }
+#endif
         if (param->kind == GLANZ_PARAM_COLOR && rank < GLANZ_COLORS) {
             layer->frame.color[rank++] =
                 engine->parts->colors == NULL
@@ -77,7 +85,9 @@ void glanz_layer_settle(struct glanz_engine *engine, struct layer *layer, const 
                     : engine->parts->colors->light((glanz_color)number, engine->names, engine->name_count);
         }
     }
-    layer->rates = rates == 0 ? 1 : rates;
+#if GLANZ_RATES > 1
+    layer->rates = rates;
+#endif
     layer->brightness = asked->brightness;
     layer->changed = CHANGED_ALL;
 }

@@ -33,13 +33,12 @@ void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment)
 
 /* ---- time ---- */
 
-GLANZ_NOINLINE static void turn_by(struct motion *motion, uint32_t elapsed) {
-    motion->phase += (uint64_t)motion->pace * elapsed; /* wraps as it should */
+GLANZ_NOINLINE static void turn_by(struct layer *layer, uint32_t elapsed) {
+    layer->motion[0].phase += (uint64_t)layer->motion[0].pace * elapsed; /* wraps as it should */
 }
 
 GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer,
                                          uint8_t gliding, uint32_t elapsed) {
-    struct motion *motion = &layer->motion[0];
     uint32_t early = elapsed; /* of this frame, at the pace of the last */
     uint8_t renewed = (layer->changed & CHANGED_PACE) != 0;
 #if GLANZ_SEQUENCES
@@ -52,20 +51,21 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
         early = layer->lead_us < elapsed ? layer->lead_us : elapsed;
         layer->lead_us -= early;
         early += layer->jumps ? 0 : (elapsed - early) / 2u;
-    } else if (motion->pace == 0) {
+    } else if (layer->motion[0].pace == 0) {
         return;
     }
-    turn_by(motion, early);
+    turn_by(layer, early);
     if (renewed) {
-        motion->pace = glanz_layer_pace(layer, 0);
-        motion->pace = gliding ? GLIDES(engine)->pace(segment, 0, motion->pace) : motion->pace;
+        layer->motion[0].pace = glanz_layer_pace(layer, 0);
+        layer->motion[0].pace = gliding ? GLIDES(engine)->pace(segment, 0, layer->motion[0].pace) : layer->motion[0].pace;
 #if GLANZ_DRIVES_MOST > 0
-        motion->pace = (layer->paced & 1u) != 0 ? engine->driven[layer - engine->layers].pace[0] : motion->pace;
+        layer->motion[0].pace =
+            (layer->paced & 1u) != 0 ? engine->driven[layer - engine->layers].pace[0] : layer->motion[0].pace;
 #endif
         layer->jumps = 0;
-        turn_by(motion, elapsed - early);
+        turn_by(layer, elapsed - early);
     }
-    glanz_motion_tell(&layer->frame, motion, 0);
+    glanz_motion_tell(layer, 0);
 }
 
 /* One look further. @return 1 when it may move on by itself. */

@@ -78,7 +78,9 @@ struct layer { /* a look as it is seen on a segment */
     uint32_t weight;  /* this frame's part of what lies up to here: 65536 for the first */
     int32_t rate[GLANZ_RATES]; /* of its rate parameters, as asked for; 0 without one */
     uint8_t rate_unit[GLANZ_RATES];
-    uint8_t rates;       /* how many it has, at least 1 */
+#if GLANZ_RATES > 1
+    uint8_t rates; /* how many it has */
+#endif
     uint16_t brightness; /* lightness of this frame */
     uint8_t taken;       /* a segment has it */
     uint8_t moves;
@@ -437,16 +439,16 @@ void glanz_drive_lay_rate(const struct glanz_engine *engine, const struct segmen
 /* A number as an effect sees it: lengths in points. */
 int32_t glanz_number_seen(GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit, uint16_t length);
 /* How far a motion has come, as the effect sees it. */
-static inline void glanz_motion_tell(struct glanz_frame *frame, struct motion *motion, uint8_t which) {
-    uint32_t high = (uint32_t)(motion->phase >> 32);
+static inline void glanz_motion_tell(struct layer *layer, uint8_t which) {
+    uint32_t high = (uint32_t)(layer->motion[which].phase >> 32);
     uint16_t laps = (uint16_t)(high >> 16);
     if (laps > 16384 && laps < 49152) { /* far out either way: nearer by 8192 laps */
         laps = (uint16_t)(laps < 32768 ? laps - 8192 : laps + 8192);
         high = ((uint32_t)laps << 16) | (high & 0xFFFFu);
-        motion->phase = ((uint64_t)high << 32) | (uint32_t)motion->phase;
+        layer->motion[which].phase = ((uint64_t)high << 32) | (uint32_t)layer->motion[which].phase;
     }
-    frame->lap[which] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
-    frame->turn[which] = (high << 16) | ((uint32_t)motion->phase >> 16);
+    layer->frame.lap[which] = (int16_t)(laps < 32768 ? (int32_t)laps : (int32_t)laps - 65536);
+    layer->frame.turn[which] = (high << 16) | ((uint32_t)layer->motion[which].phase >> 16);
 }
 /* Laps a microsecond with 48 fractional bits, as a rate is set. */
 int64_t glanz_layer_pace(const struct layer *layer, uint8_t which);
