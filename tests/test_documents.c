@@ -163,6 +163,10 @@ static const struct wrong wrong_shows[] = {
      "LED 9 is picked twice from surface \"a\"", 0, 0},
     {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','picked':'9,12'}}}", "/segments/s/picked",
      "expected LEDs of the surface such as", 0, 0},
+    {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','picked':'1 to "
+     "4'},'u':{'surface':'a','first':5},'v':{'surface':'a',"
+     "'picked':'0, 6'}}}",
+     "/segments/v", "lies over segment \"u\"", 0, 0},
     {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','picked':''}}}", "/segments/s/picked",
      "expected LEDs of the surface such as", 0, 0},
     {"{'show':'t','looks':{},'segments':{'s':{'surface':'a','picked':'1 to 4','leds':3}}}", "/segments/s/leds",

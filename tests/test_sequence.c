@@ -25,7 +25,8 @@ static const char two_strips[] =
     "{'show':'t','brightness':'100 %','change':'200 ms','looks':{'red':{'effect':'plain','color':'#ff0000'},"                  \
     "'green':{'effect':'plain','color':'#00ff00'},'blue':{'effect':'plain','color':'#0000ff'},"                                \
     "'flow':{'effect':'flow','palette':'ice floe'},'motley':{'effect':'motley','palette':'net floats'},"                       \
-    "'comet':{'effect':'comet','speed':'9 leds/s'},'dot':{'effect':'walker','color':'#80ff40','background':'#000020'}},"       \
+    "'comet':{'effect':'comet','speed':'9 "                                                                                    \
+    "leds/s'},'dot':{'effect':'walker','color':'#80ff40','background':'#000020'},'circle':{'effect':'flow'}},"                 \
     "'segments':{'s':{'surface':'a','look':'red'},'t':{'surface':'b','look':'flow'}},"                                         \
     "'presets':{'p':{'s':'green'},'q':{'s':'blue'},'r':{'s':'red'},'both':{'s':'green','t':'comet'},"                          \
     "'other':{'t':'motley'},'hue':{'t':{'palette':'full circle'}},'dim':{'s':{'brightness':'30 %'}},'off':{'s':{'on':false}}}"
@@ -114,6 +115,19 @@ START_TEST(a_palette_alone) {
     run_ms(600);
     ck_assert_ptr_eq(on(1).gradient, cold);
     ck_assert_ptr_eq(on(1).effect, motley);
+}
+END_TEST
+
+/* A palette that nobody chose is one too. */
+START_TEST(the_standard_palette_alone) {
+    open_show("");
+    stage_do(&stage, "{'look':'circle','segment':'t'}");
+    save("plainest", 2, GLANZ_ASPECT_PALETTE);
+    ck_assert_ptr_eq(on(1).gradient, &glanz_gradient_standard);
+    stage_do(&stage, "{'look':'flow','segment':'t'}");
+    ck_assert_ptr_ne(on(1).gradient, &glanz_gradient_standard);
+    ck_assert_int_eq(glanz_device_recall(stage.device, "plainest", 0, NULL), GLANZ_OK);
+    ck_assert_ptr_eq(on(1).gradient, &glanz_gradient_standard);
 }
 END_TEST
 
@@ -1259,6 +1273,7 @@ Suite *sequence_suite(void) {
     tcase_set_timeout(presets, 120);
     tcase_add_test(presets, a_part_leaves_the_rest_running);
     tcase_add_test(presets, a_palette_alone);
+    tcase_add_test(presets, the_standard_palette_alone);
     tcase_add_test(presets, colours_alone);
     tcase_add_test(presets, presets_are_saved_by_value);
     tcase_add_test(presets, library_palettes_are_saved_as_they_were_chosen);

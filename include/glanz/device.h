@@ -91,8 +91,8 @@ struct glanz_setup {
 enum glanz_key {
     GLANZ_KEY_RESETS = 0x001,  /**< how often it was reset early, one byte */
     GLANZ_KEY_RUNNING = 0x002, /**< what is showing: see glanz_running_pack() */
-    GLANZ_KEY_SINCE = 0x004,   /**< how long that has gone on since: 4 bytes that tell its record, milliseconds (4) */
     GLANZ_KEY_ORDER = 0x003,   /**< in which order saved presets come */
+    GLANZ_KEY_SINCE = 0x004,   /**< how long what is showing has gone on: 4 bytes that tell its record, milliseconds (4) */
     GLANZ_KEY_RANGES = 0x005,  /**< ranges of readings that were learnt: see glanz_ranges_pack() */
     GLANZ_KEY_PRESETS = 0x100, /**< saved presets, GLANZ_SAVED_MOST of them: see glanz_preset_pack() */
     GLANZ_KEY_PICTURES = 0x200 /**< kept pictures, GLANZ_PICTURES_MOST of them */
@@ -350,7 +350,8 @@ extern const struct glanz_command_kind glanz_command_move;   /**< `name` to `pla
 extern const struct glanz_command_kind glanz_command_forget; /**< `name` */
 #endif
 
-/** A command; what its kind does not need is 0. Parameters as for the function of that name. */
+/** A command; what its kind does not need is 0. Parameters as for the function of that name. What the action points to, its name
+ * too, is lent until the answer. */
 struct glanz_command {
     const struct glanz_command_kind *kind;
     struct glanz_action action;

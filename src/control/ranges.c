@@ -82,6 +82,9 @@ glanz_status glanz_ranges_unpack(struct glanz_control *control, const uint8_t *r
     if (control == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
+    if (glanz_control_inside(control)) {
+        return GLANZ_ERR_STATE;
+    }
     for (uint8_t round = 0; round < 2; round++) { /* looked through first, then taken */
         glanz_status status = glanz_record_begin(&reader, &ranges, RANGES, 1, record, count);
         if (status != GLANZ_OK) {

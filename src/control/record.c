@@ -331,7 +331,7 @@ void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *contr
     } else if ((aspects & GLANZ_ASPECT_PALETTE) != 0) {
         struct glanz_colors colors;
         memset(&colors, 0, sizeof colors);
-        colors.gradient = look.gradient;
+        colors.gradient = look.gradient == NULL && part->params == 0 ? &glanz_gradient_standard : look.gradient;
         for (; colors.count < part->params && colors.count < GLANZ_COLORS; colors.count++) {
             colors.color[colors.count] = (glanz_color)settings[colors.count].number;
         }

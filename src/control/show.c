@@ -32,6 +32,12 @@ static int segments_meet(GLANZ_CONST struct glanz_segment *a, GLANZ_CONST struct
     if (!glanz_region_field(&one, &a->region, surface) || !glanz_region_field(&other, &b->region, surface)) {
         return 0; /* told elsewhere */
     }
+    if (p->pick_count != 0 || q->pick_count != 0) { /* the other takes neighbours, all or some of them */
+        struct glanz_pick all = {p->pick_count != 0 ? other.first : one.first, p->pick_count != 0 ? other.leds : one.leds, 0,
+                                 0};
+        struct glanz_region plain = {.pick_count = 1, .picks = &all};
+        return picks_meet(p->pick_count != 0 ? p : q, &plain);
+    }
     return one.first < (uint32_t)other.first + other.leds && other.first < (uint32_t)one.first + one.leds &&
            one.left < other.left + other.width && other.left < one.left + one.width && one.top < other.top + other.height &&
            other.top < one.top + one.height;

@@ -113,6 +113,10 @@ static glanz_status begin_show(struct glanz_device *device, struct glanz_fault *
 }
 
 static glanz_status begin(struct glanz_device *device, struct glanz_fault *fault) {
+#if GLANZ_SEQUENCES
+    device->kept_at = device->clock;
+    device->since_at = device->clock;
+#endif
     glanz_status status = begin_show(device, fault);
 #if GLANZ_SEQUENCES
     device->seen = glanz_control_changes(device->control);

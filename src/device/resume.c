@@ -91,8 +91,6 @@ glanz_status glanz_resume_begin(struct glanz_device *device, int *resumed, struc
     uint8_t *record = glanz_store_scratch(device->store, &capacity);
     size_t count = 0;
     glanz_status status = glanz_store_load(device->store, GLANZ_KEY_RUNNING, record, capacity, &count);
-    device->kept_at = device->clock;
-    device->since_at = device->clock;
     if (status == GLANZ_OK && count != 0 && count <= capacity) {
         status = glanz_control_begin(device->control, device->show, device->clock, 1, fault);
         if (status != GLANZ_OK) {
