@@ -167,6 +167,9 @@ static void end_segment(struct reading *reading, const struct read_frame *frame)
     if (segment->region.pick_count != 0) {
         check_picked(reading, frame, segment, on);
     }
+    if (json->status != GLANZ_OK) {
+        return;
+    }
     segment->seed = glanz_read_token(frame, "seed") >= 0 ? segment->seed : glanz_text_hash(segment->name);
     uint32_t leds = segment->region.piece == 0 ? glanz_surface_leds(on) : on->pieces[segment->region.piece - 1].leds;
     uint32_t end = segment->region.first + (uint32_t)(segment->region.leds == 0 ? 1 : segment->region.leds);
