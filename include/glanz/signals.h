@@ -64,6 +64,67 @@ struct glanz_drive {
                             GLANZ_HSL() go by hue, saturation and lightness, else straight in light */
 };
 
+/* ---- sound ---- */
+
+#define GLANZ_BANDS_MOST 32 /**< bands of one source of sound */
+
+/** How a microphone or a line is listened to. Numbers that are 0 stand for their standard. */
+struct glanz_hearing {
+    uint16_t rate_hz;    /**< samples a second, 8000 to 48000 */
+    uint16_t low_hz;     /**< where the lowest band begins, at least 30; 0 means 60 */
+    uint16_t high_hz;    /**< where the highest ends, at most 0.45 of the rate; 0 means 7000, or 0.4 of a lower rate */
+    uint8_t bands;       /**< 1 to GLANZ_BANDS_MOST, evenly spaced to the ear, each at least a sixth of an octave; 0 means 8 */
+    uint8_t span_db;     /**< from level 0 to the highest, 12 to 72 dB; 0 means 36 */
+    uint8_t loudest_db;  /**< what the highest level stands for, dB below a sine at full scale, 1 to 80; 0: it adapts */
+    uint8_t gate_db;     /**< below this it is silent, dB below a sine at full scale, 20 to 90; 0: learnt from the noise */
+    uint16_t adapts_ms;  /**< half-life with which the highest level comes down to quieter sound, 100 to 60000; 0 means 4000 */
+    uint16_t rise_ms;    /**< half-life of levels that rise, at most 5000; 0: at once */
+    uint16_t fall_ms;    /**< and of those that fall, at most 5000; 0 means 60 */
+    uint16_t silence_ms; /**< how long it is below the gate until it counts as silence, 50 to 60000; 0 means 1000 */
+};
+
+/** The same with every 0 that stands for a standard replaced by it. */
+struct glanz_hearing glanz_hearing_filled(GLANZ_CONST struct glanz_hearing *hearing);
+
+/** What is wrong with a way of listening, and what was expected; NULL: nothing. */
+GLANZ_CONST char *glanz_hearing_wrong(GLANZ_CONST struct glanz_hearing *hearing);
+
+/** Edges of bands, in 1/16 Hz: band i lies between edge i and edge i + 1. @param hearing filled. @param edge at most its
+ * bands. */
+uint32_t glanz_hearing_edge(const struct glanz_hearing *hearing, uint8_t edge);
+
+/** Parts of the range of hearing: the whole, below 200 Hz, from there to 2000 Hz, above. */
+enum glanz_range { GLANZ_RANGE_ALL, GLANZ_RANGE_LOW, GLANZ_RANGE_MIDDLE, GLANZ_RANGE_HIGH };
+#define GLANZ_RANGES 4
+
+/** An onset: something begins to sound. */
+struct glanz_onset {
+    uint16_t count;    /**< of all so far; wraps */
+    uint16_t strength; /**< of the newest, 0 to 65535 */
+    uint32_t at_us;    /**< when the newest came, by the clock that samples are pushed with */
+};
+
+/** What was heard up to the newest tick of 5 ms. Levels run from 0 to 65535. */
+struct glanz_heard {
+    uint32_t ticks;                          /**< since listening began; 0: nothing was heard yet */
+    uint32_t time_us;                        /**< of the tick's end, by the clock that samples are pushed with */
+    uint16_t level[GLANZ_RANGES];            /**< how loud: the mean square of the whole, the loudest band of each range */
+    uint16_t peak;                           /**< the largest sample of the tick */
+    uint16_t clipped;                        /**< samples at full scale so far; wraps */
+    struct glanz_onset onset[GLANZ_RANGES];  /**< of the whole, and of each range */
+    uint16_t beats;                          /**< of the beat clock; wraps */
+    uint16_t trust;                          /**< in tempo and beat; 0 without them */
+    uint32_t beat_us;                        /**< when the newest beat was, by the clock that samples are pushed with */
+    uint32_t period_us;                      /**< from beat to beat; 0: not known */
+    uint32_t pitch;                          /**< 16.16 semitones above 16.35 Hz (C0); of the main pitch heard last */
+    uint16_t pitch_trust;                    /**< 0: no pitch, or not listened for */
+    int16_t level_cdb, peak_cdb;             /**< hundredths of dB below a sine at full scale: mean square, largest sample */
+    int16_t gate_cdb, loudest_cdb;           /**< the same of the gate and of the highest level of bands */
+    uint8_t silent;                          /**< 1: below the gate for so long */
+    uint8_t bands;                           /**< entries of `band` */
+    const uint16_t *band;                    /**< level of each band, lowest first */
+};
+
 #ifdef __cplusplus
 }
 #endif

@@ -112,6 +112,28 @@ uint32_t glanz_halving(uint32_t u) {
     return (32768u + high - (((high - low) * part) >> 11)) >> whole;
 }
 
+/* 65536 log2(1 + i/32); the last one less, so that it fits 16 bits. */
+static GLANZ_CONST uint16_t log2_step[33] = {
+    0,     2909,  5732,  8473,  11136, 13727, 16248, 18704, 21098, 23433, 25711, 27936, 30109, 32234, 34312, 36346, 38336,
+    40286, 42196, 44068, 45904, 47705, 49472, 51207, 52911, 54584, 56229, 57845, 59434, 60997, 62534, 64047, 65535};
+
+uint32_t glanz_log2(uint32_t number) {
+    uint32_t whole = 31;
+    if (number == 0) {
+        return 0;
+    }
+    for (uint32_t bits = 16; bits != 0; bits >>= 1) { /* the highest bit that is set goes to the top */
+        if (number >> (32u - bits) == 0) {
+            number <<= bits;
+            whole -= bits;
+        }
+    }
+    uint32_t index = (number >> 26) & 31u;
+    uint32_t part = (number >> 10) & 0xFFFFu;
+    uint32_t low = log2_step[index];
+    return (whole << 16) + low + (((log2_step[index + 1u] - low) * part) >> 16);
+}
+
 uint32_t glanz_hash(uint32_t number) {
     return glanz_hash_here(number);
 }
