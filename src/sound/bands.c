@@ -40,8 +40,8 @@ static void lay_resonator(struct resonator *resonator, int64_t width, int64_t re
     resonator->first = rounded(2 * (65536 - square), den);
     resonator->second = rounded(65536 - 2 * real + square, den);
     resonator->gain = rounded(width, den);
-    resonator->last = 0;
-    resonator->before = 0;
+    resonator->next = 0;
+    resonator->later = 0;
 }
 
 /* What a resonator does to the power of a tone, by its rounded coefficients: a logarithm, 16.16. @param turn its angle a sample. */
@@ -128,46 +128,29 @@ void glanz_bands_lay_out(struct glanz_sound *sound) {
 
 /* ---- a block ---- */
 
-static inline int32_t next_of(uint32_t sum) {
-    return glanz_over((int32_t)sum, 12);
-}
-
-/* Samples through a resonator, in place. Two at a time: then what it remembers need not be moved. */
-static void resonate(struct resonator *resonator, const int32_t history[2], int32_t *samples, uint8_t count) {
-    uint32_t gain = (uint32_t)resonator->gain; /* sums may wrap on their way to a result that fits */
-    uint32_t first = (uint32_t)resonator->first;
-    uint32_t second = (uint32_t)resonator->second;
-    int32_t y1 = resonator->last;
-    int32_t y2 = resonator->before;
-    int32_t x1 = history[0];
-    int32_t x2 = history[1];
-    int32_t *end = samples + (count & ~1u);
-    while (samples != end) {
-        int32_t x = samples[0];
-        y2 = next_of(gain * (uint32_t)(x - x2) + first * (uint32_t)y1 - second * (uint32_t)y2);
-        samples[0] = y2;
-        x2 = x;
-        x = samples[1];
-        y1 = next_of(gain * (uint32_t)(x - x1) + first * (uint32_t)y2 - second * (uint32_t)y1);
-        samples[1] = y1;
-        x1 = x;
-        samples += 2;
+/* Samples through a resonator; `out` may be `in`. Sums may wrap on their way to a result that fits. In this form (the transposed
+ * direct one) it remembers two sums, and what each sample adds to them is worked out once. */
+static GLANZ_NOINLINE void resonate(struct resonator *resonator, const int32_t *in, int32_t *out, uint32_t count) {
+    const uint32_t gain = (uint32_t)resonator->gain;
+    const uint32_t first = (uint32_t)resonator->first;
+    const uint32_t second = (uint32_t)resonator->second;
+    uint32_t next = resonator->next;
+    uint32_t later = resonator->later;
+    const int32_t *end = in + count;
+    while (in != end) {
+        uint32_t x = (uint32_t)*in++ * gain;
+        int32_t y = glanz_over((int32_t)(x + next), 12);
+        *out++ = y;
+        next = first * (uint32_t)y - later;
+        later = second * (uint32_t)y + x;
     }
-    /* after a pair y1 is the newest and y2 the one before, as at first */
-    if ((count & 1u) != 0) {
-        int32_t x = samples[0];
-        int32_t y = next_of(gain * (uint32_t)(x - x2) + first * (uint32_t)y1 - second * (uint32_t)y2);
-        samples[0] = y;
-        y2 = y1;
-        y1 = y;
-    }
-    resonator->last = y1;
-    resonator->before = y2;
+    resonator->next = next;
+    resonator->later = later;
 }
 
 /* Squares of what may be loud: bits below the sample's last are left out. Products are of 32 bits, modulo which they are right: a
  * part passes at most twice the full scale. */
-static void measure_loud(struct part *part, int32_t before, const int32_t *work, uint8_t count) {
+static GLANZ_NOINLINE void measure_loud(struct part *part, int32_t before, const int32_t *work, uint8_t count) {
     uint64_t sum = part->sum;
     if (part->cosine == 0) {
         for (uint8_t i = 0; i < count; i++) {
@@ -187,24 +170,30 @@ static void measure_loud(struct part *part, int32_t before, const int32_t *work,
     part->sum = sum;
 }
 
-static int32_t within(int32_t y, int32_t most) {
-    return y > most ? most : y < -most ? -most : y;
+#define LOUDEST_QUIET 46340 /* whose square fits */
+
+static inline int32_t within(int32_t y) {
+    if ((uint32_t)(y + LOUDEST_QUIET) > 2u * LOUDEST_QUIET) {
+        return y < 0 ? -LOUDEST_QUIET : LOUDEST_QUIET;
+    }
+    return y;
 }
 
 /* Squares of what was quiet in the tick before: all bits count, and what is louder now is cut off. */
-static void measure_quiet(struct part *part, int32_t before, const int32_t *work, uint8_t count) {
+static GLANZ_NOINLINE void measure_quiet(struct part *part, int32_t before, const int32_t *work, uint8_t count) {
     uint64_t sum = part->sum;
+    const int32_t *end = work + count;
     if (part->cosine == 0) {
-        for (uint8_t i = 0; i < count; i++) {
-            int32_t y = within(work[i], 46340);
+        while (work != end) {
+            int32_t y = within(*work++);
             sum += (uint32_t)(y * y);
         }
         part->sum = sum;
         return;
     }
-    int32_t x = within(before, 46340);
-    for (uint8_t i = 0; i < count; i++) {
-        int32_t y = within(work[i], 46340);
+    int32_t x = within(before);
+    while (work != end) {
+        int32_t y = within(*work++);
         sum += (uint64_t)(uint32_t)(y * y) + (uint32_t)(x * x);
         part->cross += y * x;
         x = y;
@@ -212,60 +201,64 @@ static void measure_quiet(struct part *part, int32_t before, const int32_t *work
     part->sum = sum;
 }
 
-static void measure(struct part *part, const struct octave *octave, int32_t *work, uint8_t count) {
-    int32_t history[2] = {octave->last[0], octave->last[1]};
-    for (uint8_t i = 0; i < 3; i++) {
-        struct resonator *resonator = &part->resonators[i];
-        int32_t next[2] = {resonator->last, resonator->before};
-        resonate(resonator, history, work, count);
-        history[0] = next[0];
-        history[1] = next[1];
-    }
-    int32_t before = history[0]; /* of the last resonator: its newest before this block */
+static void measure(struct part *part, const int32_t *samples, uint8_t count) {
+    int32_t work[BLOCK];
+    resonate(&part->resonators[0], samples, work, count);
+    resonate(&part->resonators[1], work, work, count);
+    resonate(&part->resonators[2], work, work, count);
     if (part->is_quiet) {
-        measure_quiet(part, before, work, count);
+        measure_quiet(part, part->last, work, count);
     } else {
-        measure_loud(part, before, work, count);
+        measure_loud(part, part->last, work, count);
     }
+    part->last = work[count - 1u];
 }
 
 /* Coefficients of four all-passes: an elliptic half-band filter that is flat up to 0.2 of its rate and 68 dB down from 0.3. From
  * R. Valenzuela and A. Constantinides, "Digital signal processing schemes for efficient interpolation and decimation", IEE
  * Proceedings 130 G (1983); the last bits by trial. */
-static int32_t pass_all(int32_t state[3], int32_t x, int32_t a, int32_t b) {
-    int32_t first = state[0] + glanz_over((x - state[1]) * a, 12);
-    int32_t second = state[1] + glanz_over((first - state[2]) * b, 12);
-    state[0] = x;
+static GLANZ_NOINLINE void pass_all(int32_t state[3], int32_t *samples, uint32_t count, int32_t a, int32_t b) {
+    int32_t before = state[0];
+    int32_t first = state[1];
+    int32_t second = state[2];
+    for (; count != 0; count--, samples += 2) {
+        int32_t x = *samples;
+        int32_t next = before + glanz_over((x - first) * a, 12);
+        before = x;
+        second = first + glanz_over((next - second) * b, 12);
+        first = next;
+        *samples = second;
+    }
+    state[0] = before;
     state[1] = first;
     state[2] = second;
-    return second;
 }
 
-/* @return samples of half the rate, in place. */
+/* Every second sample goes through either branch. @return samples of half the rate, in place. */
 static uint8_t halve(struct halver *halver, int32_t *samples, uint8_t count) {
-    uint8_t made = 0;
-    for (uint8_t i = 0; i < count; i++) {
-        if (!halver->is_waiting) {
-            halver->waiting = pass_all(halver->even, samples[i], 1162, 3419);
-        } else {
-            samples[made++] = glanz_over(halver->waiting + pass_all(halver->odd, samples[i], 326, 2235), 1);
-        }
-        halver->is_waiting ^= 1u;
+    uint8_t odd = !halver->is_waiting; /* the first that ends a pair */
+    uint8_t made = (uint8_t)((count + halver->is_waiting) / 2u);
+    pass_all(halver->even, samples + !odd, (uint32_t)((count + odd) / 2u), 1162, 3419);
+    pass_all(halver->odd, samples + odd, made, 326, 2235);
+    int32_t left = count != 0 ? samples[count - 1u] : 0;
+    uint8_t waits = (uint8_t)((count + halver->is_waiting) & 1u);
+    for (uint8_t i = 0; i < made; i++) {
+        uint8_t at = (uint8_t)(odd + 2u * i);
+        int32_t even = at != 0 ? samples[at - 1u] : halver->waiting;
+        samples[i] = glanz_over(even + samples[at], 1);
     }
+    halver->is_waiting = waits;
+    halver->waiting = left;
     return made;
 }
 
 void glanz_bands_hear(struct glanz_sound *sound, int32_t *samples, uint8_t count) {
-    int32_t work[BLOCK];
     for (uint8_t o = 0; o < sound->octave_count && count != 0; o++) {
         struct octave *octave = &sound->octaves[o];
         for (uint8_t p = octave->first; p < octave->first + octave->count; p++) {
-            memcpy(work, samples, count * sizeof *work);
-            measure(&sound->parts[p], octave, work, count);
+            measure(&sound->parts[p], samples, count);
         }
         octave->samples = (uint16_t)(octave->samples + count);
-        octave->last[1] = count >= 2 ? samples[count - 2u] : octave->last[0];
-        octave->last[0] = samples[count - 1u];
         count = o + 1u < sound->octave_count ? halve(&octave->halver, samples, count) : 0;
     }
 }
@@ -274,11 +267,13 @@ void glanz_bands_hear(struct glanz_sound *sound, int32_t *samples, uint8_t count
 
 int32_t glanz_power_of(uint64_t sum) {
     int32_t bits = 0;
-    while (sum >> 32 != 0) {
-        sum >>= 8;
+    uint32_t high = (uint32_t)(sum >> 32);
+    uint32_t low = (uint32_t)sum;
+    for (; high != 0; high >>= 8) {
+        low = low >> 8 | high << 24;
         bits += 8 * 256;
     }
-    return sum == 0 ? 0 : bits + (int32_t)(glanz_log2((uint32_t)sum) >> 8);
+    return low == 0 ? 0 : bits + (int32_t)(glanz_log2(low) >> 8);
 }
 
 void glanz_bands_tick(struct glanz_sound *sound) {
@@ -306,12 +301,12 @@ void glanz_bands_tick(struct glanz_sound *sound) {
 
 int32_t glanz_band_power(const struct glanz_sound *sound, uint8_t band) {
     const struct part *parts = &sound->parts[band * sound->parts_a_band];
+    if (sound->parts_a_band == 1) {
+        return parts->power < 0 ? 0 : parts->power;
+    }
     int32_t most = 0;
     for (uint8_t i = 0; i < sound->parts_a_band; i++) {
         most = parts[i].power > most ? parts[i].power : most;
-    }
-    if (sound->parts_a_band == 1) {
-        return most;
     }
     uint32_t all = 0;
     for (uint8_t i = 0; i < sound->parts_a_band; i++) {

@@ -14,7 +14,7 @@
 #if GLANZ_DRIVES_MOST > 0
 
 #define OCTAVES 9         /* rates, each half of the one above: at 48 kHz down to 188 Hz */
-#define BLOCK 32          /* samples worked on together */
+#define BLOCK 80          /* samples worked on together; a tick is cut evenly into so many at the most */
 #define PARTS_LEAST 18 /* nine octaves and a half in six bands of three parts */
 #define TICKS_PER_S 200u
 #define SETTLE_TICKS 40u /* from the start until resonators show what sounds */
@@ -26,7 +26,7 @@
 /* One of three resonators in a row, and what it remembers. */
 struct resonator {
     int16_t gain, first, second; /* y = gain (x - x[-2]) + first y[-1] - second y[-2] */
-    int32_t last, before;
+    uint32_t next, later;        /* what is to be added to the next sample, and to that after it */
 };
 
 /* A part of the range that is measured: a band, or where bands are wide, one of several in it. */
@@ -37,6 +37,7 @@ struct part {
     int16_t cosine; /* of the angle a sample at its middle, 2.14: where ticks have few samples; else 0 */
     int16_t offset; /* added to the logarithm of what was summed */
     int16_t power;
+    int32_t last; /* sample that came through */
     uint8_t is_quiet; /* was, in the tick before: then all bits of the signal are measured */
     int16_t earlier[3]; /* how far above what is audible, ticks before */
     uint32_t floor;     /* 24.8: the quietest of late */
@@ -53,7 +54,6 @@ struct halver {
 
 struct octave {
     struct halver halver;
-    int32_t last[2];  /* its samples before this block, newest first */
     uint8_t first;    /* of the parts that are measured here */
     uint8_t count;
     uint16_t samples; /* in this tick */
@@ -108,6 +108,7 @@ struct glanz_sound {
     int16_t block[BLOCK];
     uint32_t phase;    /* of the tick: so many of rate_hz, TICKS_PER_S a sample */
     uint16_t samples;  /* in this tick */
+    uint16_t even;     /* samples of a block */
     uint16_t lows[2];  /* 65536 - what is kept of a level that rises, falls, in a tick */
     int32_t direct;    /* what stands still in the signal, with direct_shift bits more */
     uint64_t sum;      /* of squares of the whole, in this tick */
@@ -115,6 +116,8 @@ struct glanz_sound {
     uint32_t block_us; /* when its last sample was taken */
 
     struct gain gains[2]; /* of bands, and of the whole */
+    uint32_t scale;       /* levels a unit of power, 24.8 */
+    uint32_t adapts;      /* of the way down to quieter sound in a tick, 0.32 */
     uint32_t floor;       /* of the whole, 24.8 */
     uint32_t quiet;       /* ticks below the gate */
     int32_t audible;      /* loudest of late, for onsets, 24.8 */

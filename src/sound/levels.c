@@ -15,6 +15,8 @@ void glanz_levels_begin(struct glanz_sound *sound) {
     sound->gains[1].loudest = loudest * 256;
     sound->floor = 0; /* begins with what is heard first */
     sound->quiet = 0;
+    sound->scale = (65535u << 8) / (uint32_t)DB(sound->hearing.span_db);
+    sound->adapts = 14885440u / sound->hearing.adapts_ms * 1000u; /* 5 ms ln 2 */
     for (uint8_t i = 0; i < sound->part_count; i++) {
         sound->parts[i].floor = 0;
     }
@@ -52,14 +54,14 @@ static void adapt(struct glanz_sound *sound, struct gain *gain, int32_t power, i
     if (to > gain->loudest) {
         gain->loudest += (to - gain->loudest) / 8 + 1;
     } else {
-        gain->loudest -= (int32_t)(((uint32_t)(gain->loudest - to) / 64u) * (uint32_t)(0.69315 * 64 * 5 * 64) / sound->hearing.adapts_ms / 64u);
+        gain->loudest -= (int32_t)glanz_mul32_high((uint32_t)(gain->loudest - to), sound->adapts);
     }
 }
 
 static uint16_t level_of(const struct glanz_sound *sound, const struct gain *gain, int32_t power) {
     int32_t span = DB((int32_t)sound->hearing.span_db);
     int32_t above = power - (glanz_over(gain->loudest, 8) - span);
-    return above <= 0 ? 0 : above >= span ? 65535u : (uint16_t)((uint32_t)above * 65535u / (uint32_t)span);
+    return above <= 0 ? 0 : above >= span ? 65535u : (uint16_t)(((uint32_t)above * sound->scale) >> 8);
 }
 
 /* A level on its way. */

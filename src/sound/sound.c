@@ -116,6 +116,8 @@ static void begin(struct glanz_sound *sound) {
     while ((rate >> sound->direct_shift) > 31u) {
         sound->direct_shift++;
     }
+    uint32_t blocks = (rate / TICKS_PER_S + BLOCK) / BLOCK;
+    sound->even = (uint16_t)((rate / TICKS_PER_S + blocks) / blocks);
     sound->lows[0] = share_a_tick(sound->hearing.rise_ms);
     sound->lows[1] = share_a_tick(sound->hearing.fall_ms);
     memset(&sound->now, 0, sizeof sound->now);
@@ -180,12 +182,18 @@ static void hear_block(struct glanz_sound *sound) {
     int32_t direct = sound->direct;
     uint64_t sum = sound->sum;
     uint32_t peak = sound->peak;
-    for (uint8_t i = 0; i < sound->filled; i++) {
-        int32_t x = sound->block[i] * (1 << SIGNAL_BITS) - glanz_over(direct, shift);
+    uint32_t count = sound->filled;
+    for (uint32_t i = 0; i < count; i++) {
+        int32_t x = sound->block[i];
+        if ((uint32_t)(x + INT16_MAX - 1) > 2u * INT16_MAX - 2u) {
+            sound->now.clipped++;
+        }
+        x = x * (1 << SIGNAL_BITS) - glanz_over(direct, shift);
         direct += x;
         samples[i] = x;
-        uint32_t size = (uint32_t)(x < 0 ? -x : x) >> SIGNAL_BITS;
+        uint32_t size = (uint32_t)glanz_over(x, SIGNAL_BITS);
         sum += size * size;
+        size = x < 0 ? 0u - size : size;
         peak = size > peak ? size : peak;
     }
     sound->direct = direct;
@@ -199,6 +207,16 @@ static void hear_block(struct glanz_sound *sound) {
     sound->filled = 0;
 }
 
+static void copy(struct glanz_sound *sound, const int16_t *samples, uint32_t count, uint8_t step) {
+    int16_t *to = sound->block + sound->filled;
+    int16_t *end = to + count;
+    sound->filled = (uint8_t)(sound->filled + count);
+    sound->phase += TICKS_PER_S * count;
+    for (; to != end; samples += step) {
+        *to++ = *samples;
+    }
+}
+
 glanz_status glanz_sound_push(struct glanz_sound *sound, const int16_t *samples, size_t count, uint8_t step, uint32_t time_us) {
     if (sound == NULL || (samples == NULL && count != 0) || step == 0) {
         return GLANZ_ERR_ARGUMENT;
@@ -208,23 +226,22 @@ glanz_status glanz_sound_push(struct glanz_sound *sound, const int16_t *samples,
     if (rate == 0) {
         return GLANZ_ERR_STATE;
     }
-    uint32_t us = 1000000u / rate;
-    for (size_t left = count; left != 0; left--, samples += step) {
-        int16_t x = *samples;
-        sound->now.clipped = (uint16_t)(sound->now.clipped + (x == INT16_MAX || x == INT16_MIN));
-        sound->block[sound->filled++] = x;
-        sound->phase += TICKS_PER_S;
-        uint8_t ends = sound->phase >= rate;
-        if (ends || sound->filled == BLOCK) {
+    while (count != 0) {
+        uint32_t room = (uint32_t)(sound->even - sound->filled);
+        uint32_t due = (rate - sound->phase + TICKS_PER_S - 1u) / TICKS_PER_S; /* until the tick ends */
+        uint32_t now = due < room ? due : room;
+        now = now < count ? now : (uint32_t)count;
+        copy(sound, samples, now, step);
+        samples += now * step;
+        count -= now;
+        if (now == due || now == room) {
             hear_block(sound);
         }
-        if (ends) {
+        if (now == due) {
             sound->phase -= rate;
-            uint32_t behind = left - 1u < 1000000u ? (uint32_t)(left - 1u) : 1000000u;
-            tick(sound, time_us - (uint32_t)((uint64_t)behind * 1000000u / rate));
+            tick(sound, time_us - (uint32_t)((uint64_t)(count < 1000000u ? count : 1000000u) * 1000000u / rate));
         }
     }
-    (void)us;
     return GLANZ_OK;
 }
 

@@ -1,0 +1,211 @@
+/* SPDX-License-Identifier: MIT */
+/* Tempo and beat: how the curve of onsets repeats itself, at 100 a second, and a clock that runs with it.
+ *
+ * A leaky autocorrelation tells how well the curve fits itself so much later. A period is as good as it fits at one, two, three
+ * and four of it, each counted at most as much as the first, less how well it fits half-way, times how common the tempo is. */
+#include "hear.h"
+
+#if GLANZ_DRIVES_MOST > 0
+
+#define STEPS_PER_S 100u
+#define SHORTEST 30u /* steps: 200 beats a minute */
+#define LONGEST 100u /* 60 */
+#define LAGS 408u    /* four of the longest, and some */
+#define HISTORY 512u /* a power of two, above LAGS */
+#define LEAK 8u      /* 2^8 steps: 2.6 s */
+#define BEHIND 358u  /* the curve shows a beat so many 256ths of a step after it: resonators, ticks, the step itself */
+#define EACH_STEP 8u /* periods that are weighed in one step */
+
+struct tempo {
+    uint32_t fit[LAGS];
+    uint16_t common[LONGEST - SHORTEST + 1u]; /* how common each period is */
+    uint8_t curve[HISTORY]; /* newest at `at` */
+    uint16_t at;
+    uint8_t half;      /* a step is two ticks */
+    uint8_t weighing;  /* the period that is weighed next, less SHORTEST */
+    uint32_t rise;     /* of the tick before */
+    uint32_t largest;  /* rise of late, 24.8 */
+    uint32_t mean;     /* fit of all lags, on average */
+    uint32_t best;     /* score in this round, and its period */
+    uint32_t second; /* of a period that is not next to it */
+    uint16_t best_lag;
+    uint16_t lag;      /* the period that counts; 0: none */
+    uint32_t score;    /* of that, in this round */
+    uint8_t other;     /* rounds in a row in which another was better */
+    uint8_t steady;    /* rounds in which it has stayed */
+    uint32_t period;   /* of the clock, steps 24.8 */
+    uint32_t since;    /* the newest beat, steps 24.8 */
+    uint16_t fits;     /* how well the period fits, 0 to 65535 */
+};
+
+static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
+    uint32_t fit = tempo->fit[lag] + (tempo->fit[lag - 1u] + tempo->fit[lag + 1u]) / 2u;
+    return fit > 2u * tempo->mean ? (fit - 2u * tempo->mean) >> 4 : 0;
+}
+
+static uint32_t at_most(uint32_t a, uint32_t most) {
+    return a < most ? a : most;
+}
+
+/* How common a tempo is: 65536 at 125 beats a minute, half of it 0.85 octaves away. */
+static uint16_t prior(uint32_t lag) {
+    int32_t away = (int32_t)glanz_log2(lag) - 366106; /* of 48 */
+    int32_t octaves = away / 256;                     /* 24.8 */
+    uint32_t is = glanz_halving((uint32_t)(octaves * octaves) * 1417u / 1024u);
+    return (uint16_t)(is > 65535u ? 65535u : is);
+}
+
+static void begin(struct glanz_sound *sound) {
+    struct tempo *tempo = (struct tempo *)sound->tempo;
+    memset(tempo, 0, sizeof *tempo);
+    for (uint32_t lag = SHORTEST; lag <= LONGEST; lag++) {
+        tempo->common[lag - SHORTEST] = prior(lag);
+    }
+}
+
+static uint32_t score_of(const struct tempo *tempo, uint32_t lag) {
+    uint32_t one = above_mean(tempo, lag);
+    uint32_t all = one + at_most(above_mean(tempo, 2 * lag), one) + at_most(above_mean(tempo, 3 * lag), one) +
+                   at_most(above_mean(tempo, 4 * lag), one);
+    uint32_t half = above_mean(tempo, lag + lag / 2u) + above_mean(tempo, 2 * lag + lag / 2u);
+    all = all > half ? all - half : 0;
+    return glanz_times_here(all, tempo->common[lag - SHORTEST]);
+}
+
+/* The curve goes on by a step. */
+static void step_curve(struct tempo *tempo, uint32_t rise) {
+    uint32_t fine = rise << 8;
+    tempo->largest = fine > tempo->largest ? fine : tempo->largest - tempo->largest / 512u;
+    uint32_t least = 2048u << 8;
+    uint32_t full = tempo->largest > least ? tempo->largest : least;
+    tempo->at = (uint16_t)((tempo->at + 1u) % HISTORY);
+    uint8_t now = (uint8_t)(glanz_ratio(fine, full) * 255u >> 16);
+    tempo->curve[tempo->at] = now;
+    for (uint32_t lag = 0; lag < LAGS; lag++) {
+        uint32_t *fit = &tempo->fit[lag];
+        uint32_t product = (uint32_t)now * tempo->curve[(tempo->at - lag) % HISTORY];
+        *fit += product - (*fit >> LEAK);
+    }
+}
+
+/* The period to a part of a step, from where the curve fits best at four of it. */
+static uint32_t fine_period(const struct tempo *tempo, uint32_t lag) {
+    uint32_t times = 4;
+    uint32_t best = times * lag;
+    for (uint32_t i = times * lag - times; i <= times * lag + times && i + 1u < LAGS; i++) {
+        best = tempo->fit[i] > tempo->fit[best] ? i : best;
+    }
+    int32_t left = (int32_t)(tempo->fit[best - 1u] >> 8);
+    int32_t middle = (int32_t)(tempo->fit[best] >> 8);
+    int32_t right = best + 1u < LAGS ? (int32_t)(tempo->fit[best + 1u] >> 8) : left;
+    int32_t bend = left - 2 * middle + right;
+    int32_t aside = bend < 0 ? (left - right) * 128 / bend : 0;
+    return (uint32_t)((int32_t)(best << 8) + aside) / times;
+}
+
+/* How long ago the newest beat was, by where the curve is highest at each period: steps. */
+static uint32_t phase_of(const struct tempo *tempo) {
+    uint32_t best = 0;
+    uint32_t most = 0;
+    for (uint32_t o = 0; o << 8 < tempo->period; o++) {
+        uint32_t sum = 0;
+        for (uint32_t k = 0; k < 4; k++) {
+            uint32_t back = o + ((k * tempo->period + 128u) >> 8);
+            sum += (uint32_t)tempo->curve[(tempo->at - back) % HISTORY] * 2u + tempo->curve[(tempo->at - back - 1u) % HISTORY] +
+                   tempo->curve[(tempo->at - back + 1u) % HISTORY];
+        }
+        if (sum > most) {
+            most = sum;
+            best = o;
+        }
+    }
+    return best;
+}
+
+/* All periods have been weighed: the best one counts, if it is clearly better than the one that did. */
+static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
+    uint32_t near = tempo->lag / 24u + 1u;
+    int same = tempo->lag != 0 && tempo->best_lag + near >= tempo->lag && tempo->best_lag <= tempo->lag + near;
+    tempo->steady = (uint8_t)(!same ? tempo->steady / 2u : tempo->steady < 16 ? tempo->steady + 1u : 16u);
+    tempo->other = (uint8_t)(same ? 0 : tempo->other < 255 ? tempo->other + 1 : 255);
+    if (tempo->best != 0 && (same || tempo->lag == 0 || (tempo->best > tempo->score + tempo->score / 4u && tempo->other >= 6))) {
+        if (!same) {
+            tempo->steady = 0;
+            tempo->since = 0;
+        }
+        tempo->lag = tempo->best_lag;
+        uint32_t period = fine_period(tempo, tempo->lag);
+        if (!same) {
+            tempo->period = period;
+            tempo->since = (phase_of(tempo) << 8) + BEHIND;
+        } else {
+            tempo->period = tempo->period + (uint32_t)glanz_over((int32_t)(period - tempo->period), 2);
+        }
+        uint32_t all = tempo->fit[0] > tempo->mean ? tempo->fit[0] - tempo->mean : 1;
+        uint32_t fit = tempo->fit[tempo->lag] > tempo->mean ? tempo->fit[tempo->lag] - tempo->mean : 0;
+        uint32_t clear = glanz_ratio(tempo->best - (tempo->second < tempo->best ? tempo->second : tempo->best), tempo->best) * 3u;
+        uint32_t ratio = glanz_share_of(glanz_ratio(fit, all), clear > 65536u ? 65536u : clear) * 2u;
+        tempo->fits = (uint16_t)(ratio > 65535u ? 65535u : ratio);
+    }
+    if (tempo->lag != 0) { /* the clock is drawn towards the beats */
+        int32_t ago = (int32_t)((phase_of(tempo) << 8) + BEHIND);
+        int32_t off = ago - (int32_t)tempo->since;
+        int32_t period = (int32_t)tempo->period;
+        off = off > period / 2 ? off - period : off < -period / 2 ? off + period : off;
+        int32_t since = (int32_t)tempo->since + off / 4;
+        tempo->since = (uint32_t)(since < 0 ? 0 : since);
+    }
+    sound->now.trust = (uint16_t)((uint32_t)tempo->fits * tempo->steady / 16u);
+    sound->now.period_us = tempo->period * 1000u * 10u / 256u;
+    tempo->best = 0;
+    tempo->second = 0;
+    tempo->best_lag = 0;
+    tempo->weighing = 0;
+    uint64_t sum = 0;
+    for (uint32_t lag = SHORTEST; lag < LAGS; lag++) {
+        sum += tempo->fit[lag];
+    }
+    tempo->mean = (uint32_t)(sum / (LAGS - SHORTEST));
+}
+
+static void weigh(struct glanz_sound *sound, struct tempo *tempo) {
+    for (uint32_t i = 0; i < EACH_STEP; i++) {
+        uint32_t lag = SHORTEST + tempo->weighing++;
+        if (lag > LONGEST) {
+            end_round(sound, tempo);
+            return;
+        }
+        uint32_t score = score_of(tempo, lag);
+        int is_next = tempo->best_lag != 0 && lag - tempo->best_lag <= 1u + lag / 12u;
+        if (score > tempo->best) {
+            tempo->second = is_next ? tempo->second : tempo->best;
+            tempo->best = score;
+            tempo->best_lag = (uint16_t)lag;
+        } else if (!is_next && score > tempo->second) {
+            tempo->second = score;
+        }
+        tempo->score = lag == tempo->lag ? score : tempo->score;
+    }
+}
+
+static void tick(struct glanz_sound *sound, uint32_t rise, uint32_t low_rise) {
+    struct tempo *tempo = (struct tempo *)sound->tempo;
+    uint32_t now = rise + 6u * low_rise;
+    tempo->half ^= 1u;
+    if (tempo->half != 0) {
+        tempo->rise = now;
+        return;
+    }
+    step_curve(tempo, now > tempo->rise ? now : tempo->rise);
+    tempo->since += 256u;
+    weigh(sound, tempo);
+    if (tempo->lag != 0 && tempo->since >= tempo->period) {
+        tempo->since -= tempo->period;
+        sound->now.beats++;
+        sound->now.beat_us = sound->now.time_us - tempo->since * 10000u / 256u;
+    }
+}
+
+const struct glanz_tempo_part glanz_sound_tempo = {sizeof(struct tempo), begin, tick};
+
+#endif
