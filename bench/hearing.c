@@ -34,8 +34,8 @@ static void make(int16_t *samples, uint32_t from, uint32_t count, uint32_t rate)
 }
 
 static void run(uint32_t index) {
-    struct glanz_sound_setup setup = {cases[index].tempo ? &glanz_sound_tempo : NULL, cases[index].pitch ? &glanz_sound_pitch : NULL,
-                                      cases[index].bands};
+    struct glanz_sound_setup setup = {cases[index].tempo ? &glanz_sound_tempo : NULL,
+                                      cases[index].pitch ? &glanz_sound_pitch : NULL, cases[index].bands};
     struct glanz_hearing hearing = {.rate_hz = cases[index].rate, .bands = cases[index].bands};
     struct glanz_sound *sound;
     int16_t samples[256];
@@ -43,7 +43,8 @@ static void run(uint32_t index) {
     uint32_t total = 0;
     uint32_t worst = 0;
     uint32_t tick = cases[index].rate / 200u;
-    if (glanz_sound_start(&sound, &memory, sizeof memory, &setup) != GLANZ_OK || glanz_sound_listen(sound, &hearing) != GLANZ_OK) {
+    if (glanz_sound_start(&sound, &memory, sizeof memory, &setup) != GLANZ_OK ||
+        glanz_sound_listen(sound, &hearing) != GLANZ_OK) {
         return;
     }
     for (uint32_t i = 0; i < 300; i++) {

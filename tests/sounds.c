@@ -7,9 +7,9 @@
 
 #define PI 3.14159265358979323846
 
-const char *const sound_names[SOUND_FAMILIES] = {"clicks",    "drums", "busy drums", "swing",  "clipped",    "50 dB down",
-                                                 "with hum",  "with direct", "in a hall", "tune", "soft notes", "ramp",
-                                                 "syncopation", "speech", "noise",  "silence"};
+const char *const sound_names[SOUND_FAMILIES] = {
+    "clicks",    "drums", "busy drums", "swing", "clipped",     "50 dB down", "with hum", "with direct",
+    "in a hall", "tune",  "soft notes", "ramp",  "syncopation", "speech",     "noise",    "silence"};
 
 struct maker {
     double *at; /* samples in the making */
@@ -260,7 +260,8 @@ struct sound sound_make(enum sound_family family, uint32_t seed, uint32_t rate, 
     for (size_t i = 0; i < maker.count; i++) {
         double t = (double)i / rate;
         double x = gain * maker.at[i] + bed * uniform(&maker);
-        x += family == SOUND_HUM ? 0.05 * sin(2 * PI * 50 * t) + 0.02 * sin(2 * PI * 100 * t) + 0.02 * sin(2 * PI * 150 * t) : 0;
+        x +=
+            family == SOUND_HUM ? 0.05 * sin(2 * PI * 50 * t) + 0.02 * sin(2 * PI * 100 * t) + 0.02 * sin(2 * PI * 150 * t) : 0;
         x += family == SOUND_DIRECT ? 0.25 : 0;
         x = x > 1 ? 1 : x < -1 ? -1 : x;
         sound.samples[i] = (int16_t)lrint(32767 * x);

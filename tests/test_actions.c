@@ -52,7 +52,8 @@ static void does_nothing(const char *text, glanz_status wanted) {
     uint64_t memory[256];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     const char *json = quoted(text);
-    ck_assert_int_eq(glanz_action_read(&action, memory, sizeof memory, json, strlen(json), stage.rig, stage.show, &fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_action_read(&action, memory, sizeof memory, json, strlen(json), stage.rig, stage.show, &fault),
+                     GLANZ_OK);
     glanz_status status = glanz_device_act(stage.device, &action);
     ck_assert_msg(status == wanted, "%s: %s", text, glanz_status_name(status));
 }
@@ -598,7 +599,8 @@ START_TEST(wrong_actions_are_refused) {
     uint64_t memory[256];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     const char *text = quoted("{'palette':'harbour','segment':'mast'}");
-    ck_assert_int_ne(glanz_action_read(&action, memory, sizeof memory, text, strlen(text), stage.rig, stage.show, &fault), GLANZ_OK);
+    ck_assert_int_ne(glanz_action_read(&action, memory, sizeof memory, text, strlen(text), stage.rig, stage.show, &fault),
+                     GLANZ_OK);
 }
 END_TEST
 

@@ -172,8 +172,8 @@ static struct glanz_board *run_board(const char *rig, const char *show) {
     setup.hardware = stage.rig;
     struct glanz_board *board = glanz_board_open(&setup, &fault);
     ck_assert_ptr_nonnull(board);
-    struct glanz_setup start = {stage.rig, stage.show, glanz_board_port(board), &glanz_everything, 0, NULL, NULL, NULL, 0,
-                                0,         0};
+    struct glanz_setup start = {
+        .rig = stage.rig, .show = stage.show, .port = glanz_board_port(board), .parts = &glanz_everything};
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &start, &fault), GLANZ_OK);
     for (uint32_t i = 0; i < 60; i++) { /* from dark */
         glanz_board_time(board, i * 40000u);
@@ -557,7 +557,7 @@ START_TEST(text_tells_values_and_time) {
     static const char *const names[] = {"dial"};
     for (size_t i = 0; i < sizeof tells / sizeof tells[0]; i++) {
         uint32_t level = glanz_level_of_value(tells[i].value);
-        struct glanz_world world = {1, 1, 0, 20780, 86398, &level, names, sizeof *names};
+        struct glanz_world world = {1, 1, 0, 20780, 86398, &level, names, sizeof *names, NULL};
         struct glanz_writing writing = {GLANZ_CONTENT_WRITING, tells[i].text, &glanz_font_buoy};
         struct glanz_writing wanted = {GLANZ_CONTENT_WRITING, tells[i].want, &glanz_font_buoy};
         struct glanz_letter one[80];
@@ -581,7 +581,7 @@ START_TEST(text_tells_values_and_time) {
                                         "{dial 1 to 1234567}",
                                         "{dial 0.0000 to 665665}"};
     static const uint32_t at[] = {1, 1, 1, 1, 2, 1, 1, 2, 1, 1};
-    struct glanz_world world = {0, 1, 0, 0, 0, NULL, names, sizeof *names};
+    struct glanz_world world = {0, 1, 0, 0, 0, NULL, names, sizeof *names, NULL};
     for (size_t i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
         ck_assert_uint_eq(glanz_writing_check(wrong[i], &world), at[i]);
     }
@@ -695,7 +695,7 @@ START_TEST(dates_are_the_calendars) {
         char text[16];
         gmtime_r(&seconds, &want);
         strftime(text, sizeof text, "%Y-%m-%d", &want);
-        struct glanz_world world = {1, 0, 0, day, 0, NULL, NULL, 0};
+        struct glanz_world world = {1, 0, 0, day, 0, NULL, NULL, 0, NULL};
         struct glanz_writing told = {GLANZ_CONTENT_WRITING, "{date}", &glanz_font_buoy};
         struct glanz_writing wanted = {GLANZ_CONTENT_WRITING, text, &glanz_font_buoy};
         struct glanz_letter one[40];
@@ -861,7 +861,7 @@ START_TEST(memory_of_effects_is_bounded) { /* refused when it is too little; nev
     size_t needed = glanz_device_size(stage.rig, 2) + glanz_show_memory(stage.show, stage.rig);
     ck_assert_uint_gt(glanz_show_memory(stage.show, stage.rig), 3 * 2 * 50);
     uint64_t *block = (uint64_t *)calloc(1, needed + 64);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 0, NULL, NULL, NULL, 0, 0, 0};
+    struct glanz_setup setup = {.rig = stage.rig, .show = stage.show, .port = &stage.port, .parts = &glanz_everything};
     struct glanz_device *device = NULL;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     ck_assert_int_eq(glanz_device_start(&device, block, needed - 8, &setup, &fault), GLANZ_ERR_MEMORY);

@@ -257,8 +257,13 @@ START_TEST(presets_are_saved_and_come_back) {
     ck_assert_str_eq(own, "blue hour");
     ck_assert_int_eq(glanz_device_saved(stage.device, 1, own), GLANZ_ERR_ABSENT);
     /* power off and on: another device with the same store */
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 16, glanz_effects, stage.store, NULL, 0,
-                                0,         0};
+    struct glanz_setup setup = {.rig = stage.rig,
+                                .show = stage.show,
+                                .port = &stage.port,
+                                .parts = &glanz_everything,
+                                .segment_capacity = 16,
+                                .effects = glanz_effects,
+                                .store = stage.store};
     ck_assert_int_eq(glanz_device_start(&stage.device, stage.memory, stage.memory_size, &setup, NULL), GLANZ_OK);
     ck_assert_int_eq(glanz_device_saved(stage.device, 0, own), GLANZ_OK);
     ck_assert_int_eq(glanz_device_recall(stage.device, "blue hour", 0, NULL), GLANZ_OK);
@@ -1139,7 +1144,7 @@ START_TEST(misuse_is_a_status) {
     stage_must_open(&stage, strip_rig(10), show_all);
     struct glanz_engine *real = glanz_device_engine(stage.device);
     struct glanz_control *hand = glanz_device_control(stage.device);
-    struct glanz_setup setup = {stage.rig, stage.show, &stage.port, &glanz_everything, 0, NULL, NULL, NULL, 0, 0, 0};
+    struct glanz_setup setup = {.rig = stage.rig, .show = stage.show, .port = &stage.port, .parts = &glanz_everything};
     ck_assert_int_eq(glanz_rig_check(NULL, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_show_check(NULL, stage.rig, &fault), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_look_check(NULL, &fault), GLANZ_ERR_ARGUMENT);

@@ -71,7 +71,8 @@ static struct glanz_board *run_board(struct glanz_board_setup *setup_of, struct 
     if (board == NULL) {
         return NULL;
     }
-    struct glanz_setup start = {rigs.rig, rigs.show, glanz_board_port(board), &glanz_everything, 0, NULL, NULL, NULL, 0, 0, 0};
+    struct glanz_setup start = {
+        .rig = rigs.rig, .show = rigs.show, .port = glanz_board_port(board), .parts = &glanz_everything};
     struct glanz_device *device = NULL;
     ck_assert_int_eq(glanz_device_start(&device, memory, sizeof memory, &start, &fault), GLANZ_OK);
     for (int i = 0; i < frames; i++) {

@@ -216,11 +216,13 @@ static int run(int argc, const char **argv) {
     double ohms = 0.005;
     char *time_text = NULL;
     char *inputs = NULL;
+    char *sound = NULL;
     char *picture = NULL;
     char *data = NULL;
     const struct poptOption options[] = {
         {"for", 't', POPT_ARG_STRING, &time_text, 0, "how long the show runs (default 20 s)", "TIME"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"plot", 'p', POPT_ARG_STRING, &picture, 0, "draw the current over time as a PNG, with gnuplot", "FILE"},
         {"data", 'd', POPT_ARG_STRING, &data, 0, "write time, supplies and outputs in mA, a line a frame", "FILE"},
         {"ohms", 0, POPT_ARG_DOUBLE, &ohms, 0, "resistance of the strip's two rails for each LED (default 0.005)", "OHMS"},
@@ -250,6 +252,7 @@ static int run(int argc, const char **argv) {
         tell_worst(rig.rig, ohms);
     }
     if (code == EXIT_GOOD && arguments.count == 2) {
+        setup.sound = sound;
         code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
         if (code == EXIT_GOOD) {
             code = measure(&session, for_us, picture, data);
@@ -258,6 +261,7 @@ static int run(int argc, const char **argv) {
     }
     free(time_text);
     free(inputs);
+    free(sound);
     free(picture);
     free(data);
     document_free(&rig);

@@ -37,7 +37,7 @@ static int is_turn(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz
         return rig->inputs[signal].kind == GLANZ_INPUT_DIAL ||
                (rig->inputs[signal].kind == GLANZ_INPUT_KNOB && rig->inputs[signal].endless);
     }
-    return show->signals[signal - rig->input_count].kind == GLANZ_SIGNAL_CLOCK;
+    return glanz_signal_turns(&show->signals[signal - rig->input_count]);
 }
 
 /* Does the end of its way join its start? */

@@ -29,8 +29,9 @@ const struct log_key log_withs[] = {
     {"to", AMOUNT_OF},
     {"by", AMOUNT_OF},
     {"over", TIME_OF},
+    {"file", "{ \"type\": \"string\", \"description\": \"a sound file\" }"},
     {NULL, NULL}};
-enum { WITH_TO = 128, WITH_BY = 256, WITH_OVER = 512 };
+enum { WITH_TO = 128, WITH_BY = 256, WITH_OVER = 512, WITH_FILE = 1024 };
 enum { WITH_LEVEL = 1, WITH_FOR = 2, WITH_SEGMENTS = 4, WITH_ASPECTS = 8, WITH_REPLACE = 16, WITH_AS = 32, WITH_PLACE = 64 };
 
 const struct log_kind log_kinds[] = {
@@ -50,6 +51,7 @@ const struct log_kind log_kinds[] = {
     [ENTRY_MOVE] = {{"move", NAME_OF}, WITH_PLACE, 0},
     [ENTRY_KEEP_RIG] = {{"keep rig", "{ \"const\": true }"}, 0, 0},
     [ENTRY_TURN] = {{"turn", NAME_OF}, 0, WITH_TO | WITH_BY | WITH_OVER},
+    [ENTRY_HEAR] = {{"hear", NAME_OF}, WITH_FILE, 0},
     {{NULL, NULL}, 0, 0}};
 
 static uint64_t read_time(struct json *json, int token) {
@@ -118,6 +120,9 @@ static void read_withs(struct json *json, const struct log_kind *kind, struct en
     }
     entry->place = said[6] < 0 ? 0 : (uint8_t)glanz_json_count(json, said[6], 1, 64);
     entry->for_us = said[9] < 0 ? entry->for_us : read_time(json, said[9]);
+    if (said[10] >= 0) {
+        read_name(json, said[10], entry->as, sizeof entry->as);
+    }
     if (entry->kind == ENTRY_TURN) {
         entry->by = said[8] >= 0;
         if ((said[7] < 0) == (said[8] < 0)) {

@@ -20,7 +20,8 @@ enum entry_kind {
     ENTRY_COPY,     /* {"at": "5 s", "copy": "my evening", "as": "ours"} */
     ENTRY_MOVE,     /* {"at": "5 s", "move": "my evening", "place": 1}: to this place of the order, from 1 */
     ENTRY_KEEP_RIG, /* {"at": "7 s", "keep rig": true} */
-    ENTRY_TURN      /* {"at": "2 s", "turn": "brass dial", "to": "120 deg", "over": "2 s"}: by a hand, read as hardware does */
+    ENTRY_TURN,     /* {"at": "2 s", "turn": "brass dial", "to": "120 deg", "over": "2 s"}: by a hand, read as hardware does */
+    ENTRY_HEAR      /* {"at": "2 s", "hear": "microphone", "file": "stroke.wav"} */
 };
 
 struct log_key {
@@ -42,7 +43,7 @@ struct entry {
     int64_t to;      /* 65536 is all of it, or a turn */
     uint8_t by;      /* 1: from where it is */
     uint8_t angle;   /* 1: said in degrees */
-    char as[64];
+    char as[256];
     char segments[16][64]; /* that are saved */
     uint8_t segment_count; /* 0: all */
     uint8_t aspects;       /* 0: all */

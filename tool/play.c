@@ -259,6 +259,7 @@ static int run(int argc, const char **argv) {
     int single = 0;
     int code;
     char *inputs = NULL;
+    char *sound = NULL;
     char *record = NULL;
     char *store = NULL;
     char *time_text = NULL;
@@ -266,6 +267,7 @@ static int run(int argc, const char **argv) {
         {"for", 't', POPT_ARG_STRING, &time_text, 0, "end after this time (default: until q; without a terminal 10 s)", "TIME"},
         {"speed", 'x', POPT_ARG_DOUBLE, &speed, 0, "on the terminal, so many times as fast as real (default 1)", "FACTOR"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"record", 0, POPT_ARG_STRING, &record, 0, "write all that comes in, edges and values raw, as an input log", "FILE"},
         {"store", 's', POPT_ARG_STRING, &store, 0, "image of a NOR flash in which presets are saved; made if needed", "FILE"},
         {"single-frames", 0, POPT_ARG_NONE, &single, 0, "show single frames, not the mean over a dither period", NULL},
@@ -285,6 +287,7 @@ static int run(int argc, const char **argv) {
     setup.store = store;
     setup.log = on_screen ? NULL : stderr;
     if (code == EXIT_GOOD) {
+        setup.sound = sound;
         code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
     }
     if (code == EXIT_GOOD && !output_open(&recorded, record)) {
@@ -301,6 +304,7 @@ static int run(int argc, const char **argv) {
         session_close(&session);
     }
     free(inputs);
+    free(sound);
     free(record);
     free(store);
     free(time_text);

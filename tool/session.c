@@ -276,6 +276,7 @@ glanz_status session_step(struct session *session) {
     }
     session->now_us = frame_us;
     glanz_board_time(session->board, frame_us);
+    session_listen(session, frame_us);
     if (session->off_until_us != 0) {
         if (frame_us < session->off_until_us) {
             return GLANZ_OK;
@@ -388,6 +389,25 @@ static int load(struct session *session, const char *show_path, const char *inpu
     return EXIT_GOOD;
 }
 
+/* What the setup names is heard at the first input for sound. */
+static int hear_from_start(struct session *session, const char *rig_path) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
+    uint8_t input = 0;
+    while (input < rig->input_count && rig->inputs[input].kind != GLANZ_INPUT_SOUND) {
+        input++;
+    }
+    if (input == rig->input_count) {
+        complain_plain("%s has no input for sound to hear %s", rig_path, session->setup.sound);
+        return EXIT_REFUSED;
+    }
+    if (session_hear(session, input, session->setup.sound, 0, &fault) != GLANZ_OK) {
+        complain(NULL, &fault);
+        return EXIT_FILE;
+    }
+    return EXIT_GOOD;
+}
+
 int session_open(struct session *session, const char *rig_path, const char *show_path, const char *inputs,
                  const struct glanz_board_setup *setup, uint32_t frame_rate) {
     memset(session, 0, sizeof *session);
@@ -417,12 +437,16 @@ int session_open(struct session *session, const char *rig_path, const char *show
     session->memory_size =
         glanz_device_size(rig, GLANZ_SEGMENTS_MOST) + 4 * glanz_show_memory(session->shows[0].show, rig) + 262144;
     session->memory = calloc(1, session->memory_size);
-    if (session->memory == NULL || session_start(session, &fault) != GLANZ_OK) {
+    if (session->memory == NULL || !session_open_ears(session) || session_start(session, &fault) != GLANZ_OK) {
         complain(show_path, &fault);
         session_close(session);
         return EXIT_REFUSED;
     }
-    return EXIT_GOOD;
+    code = setup->sound == NULL ? EXIT_GOOD : hear_from_start(session, rig_path);
+    if (code != EXIT_GOOD) {
+        session_close(session);
+    }
+    return code;
 }
 
 glanz_status session_start(struct session *session, struct glanz_fault *fault) {
@@ -435,6 +459,8 @@ glanz_status session_start(struct session *session, struct glanz_fault *fault) {
     start.segment_capacity = GLANZ_SEGMENTS_MOST;
     start.effects = glanz_effects;
     start.store = session->store;
+    start.sounds = session->sounds;
+    start.sound_count = SESSION_EARS;
     start.values = session->values;
     start.values_size = sizeof session->values;
     glanz_status status = glanz_device_start(&session->device, session->memory, session->memory_size, &start, fault);
@@ -446,6 +472,7 @@ glanz_status session_start(struct session *session, struct glanz_fault *fault) {
 
 void session_close(struct session *session) {
     glanz_board_close(session->board);
+    session_close_ears(session);
     free(session->memory);
     free(session->kept_memory);
     free(session->store_memory);

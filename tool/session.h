@@ -7,11 +7,13 @@
 #include <stdio.h>
 
 #include <glanz/linux.h>
+#include <glanz/microphone.h>
 
 #include "hand.h"
 #include "log.h"
 
 #define SESSION_HANDS 40
+#define SESSION_EARS 4  /* inputs for sound */
 #define SESSION_SHOWS 8 /* texts of shows that may be in use at once, fading ones and all */
 
 struct session {
@@ -49,6 +51,17 @@ struct session {
     } plan[64];
     int planned;
     struct hand hands[SESSION_HANDS]; /* on the inputs */
+    struct ear {                      /* at an input for sound */
+        struct glanz_sound *sound;
+        void *memory;
+        struct glanz_microphone *microphone; /* NULL: nothing is heard */
+        uint64_t begin_us;                   /* when it began */
+        uint64_t samples;                    /* that have been pushed */
+        uint32_t rate;
+        uint8_t input;
+    } ears[SESSION_EARS];
+    struct glanz_sound *sounds[SESSION_EARS];
+    uint8_t ear_count;
 };
 
 /* Open a session. Complains and returns an exit code other than 0 on failure. `inputs` may be NULL. The setup's hardware may
@@ -82,6 +95,15 @@ void session_do(struct session *session, const struct entry *entry);
 void session_power_on(struct session *session);
 /* Start the device with the show that runs. */
 glanz_status session_start(struct session *session, struct glanz_fault *fault);
+/* ---- session_sound.c ---- */
+/* Ears for the inputs for sound that a rig has. @return 0: memory is short. */
+int session_open_ears(struct session *session);
+void session_close_ears(struct session *session);
+/* A file is heard at an input, from a time on. */
+glanz_status session_hear(struct session *session, uint8_t input, const char *path, uint64_t at_us, struct glanz_fault *fault);
+/* Push what is heard up to a time. */
+void session_listen(struct session *session, uint64_t now_us);
+
 /* The index of an input, -1: there is none of that name. */
 int session_input(const struct session *session, const char *name);
 /* A line among the events. `name` may be NULL. */

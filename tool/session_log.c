@@ -20,10 +20,10 @@ static glanz_status do_action(struct session *session, const struct text *text, 
     struct glanz_action action;
     size_t size = glanz_document_memory(text->bytes, text->count);
     void *memory = malloc(size);
-    glanz_status status = memory == NULL ? GLANZ_ERR_MEMORY
-                                         : glanz_action_read(&action, memory, size, text->bytes, text->count,
-                                                             glanz_device_rig(session->device),
-                                                             glanz_device_show(session->device), fault);
+    glanz_status status = memory == NULL
+                              ? GLANZ_ERR_MEMORY
+                              : glanz_action_read(&action, memory, size, text->bytes, text->count,
+                                                  glanz_device_rig(session->device), glanz_device_show(session->device), fault);
     status = status == GLANZ_OK ? glanz_device_act(session->device, &action) : status;
     free(memory);
     return status;
@@ -147,6 +147,17 @@ void session_do(struct session *session, const struct entry *entry) {
     case ENTRY_INPUT:
     case ENTRY_TURN:
     case ENTRY_PRESS: status = push_entry(session, entry, &fault); break;
+    case ENTRY_HEAR: {
+        int input = session_input(session, entry->name);
+        if (input >= 0) {
+            status = session_hear(session, (uint8_t)input, entry->as, entry->at_us, &fault);
+        } else {
+            glanz_fault_add(&fault, "no such input: ");
+            glanz_fault_name(&fault, entry->name);
+            status = GLANZ_ERR_ABSENT;
+        }
+        break;
+    }
     case ENTRY_PATCH:
         status = session_patch(session, &entry->patch, &fault);
         session_say(session, status == GLANZ_OK ? "the show was patched" : "a patch was refused", NULL);

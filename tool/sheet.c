@@ -172,6 +172,7 @@ static int run(int argc, const char **argv) {
     char *over = NULL;
     char *from = NULL;
     char *inputs = NULL;
+    char *sound = NULL;
     char *out = NULL;
     const struct poptOption options[] = {
         {"at", 'a', POPT_ARG_STRING, &at, 0, "moments to draw, LEDs at their places (default 1s,3s,5s)", "TIMES"},
@@ -179,6 +180,7 @@ static int run(int argc, const char **argv) {
         {"from", 'f', POPT_ARG_STRING, &from, 0, "with --over: from this time on (default 0 s)", "TIME"},
         {"single-frames", 0, POPT_ARG_NONE, &single, 0, "draw single frames, not the mean over a dither period", NULL},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"output", 'o', POPT_ARG_STRING, &out, 0, "the picture (default sheet.png)", "FILE"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_sheet, argc, argv, options, 2, 2, &code)) {
@@ -203,6 +205,7 @@ static int run(int argc, const char **argv) {
         code = count == 0 ? EXIT_USAGE : EXIT_GOOD;
     }
     if (code == EXIT_GOOD) {
+        setup.sound = sound;
         code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
     }
     if (code == EXIT_GOOD) {
@@ -217,6 +220,7 @@ static int run(int argc, const char **argv) {
     free(over);
     free(from);
     free(inputs);
+    free(sound);
     free(out);
     arguments_free(&arguments);
     return code;

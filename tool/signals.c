@@ -9,6 +9,7 @@
 #include "drive_words.h"
 #include "json.h"
 #include "plot.h"
+#include "rows.h"
 
 #define WATCHED_MOST 32
 
@@ -33,7 +34,7 @@ static const char *number_name(const struct watched *watched) {
     return drive_name(watched->look, watched->drive);
 }
 
-static const char *const input_words[] = {"button", "value", "sensor", "dial", "knob"};
+static const char *const input_words[] = {"button", "value", "sensor", "dial", "knob", "sound"};
 
 static void tell_signal(const struct watch *watch, uint8_t signal) {
     GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(watch->session->device);
@@ -55,6 +56,9 @@ static void tell_signal(const struct watch *watch, uint8_t signal) {
             static const char *const states[] = {"current, of what the supply may give", "brightness of the whole", "asleep",
                                                  "frozen", "a playlist plays"};
             printf("state: %s\n", states[is->form]);
+        } else if (is->kind == GLANZ_SIGNAL_SOUND) {
+            printf("%s that \"%s\" hears", glanz_words_hears[is->form], session_signal(watch->session, is->first));
+            printf(is->form == GLANZ_HEARS_BAND ? " as its number %u\n" : "\n", is->second + 1u);
         } else {
             static const char *const forms[] = {"sum", "difference", "product", "ratio", "larger", "smaller"};
             printf("%s of \"%s\" and \"%s\"\n", forms[is->form], session_signal(watch->session, is->first),
@@ -332,11 +336,13 @@ static int run(int argc, const char **argv) {
     char *time_text = NULL;
     char *every_text = NULL;
     char *inputs = NULL;
+    char *sound = NULL;
     char *picture = NULL;
     const struct poptOption options[] = {
         {"for", 't', POPT_ARG_STRING, &time_text, 0, "how long the show runs (default 10 s)", "TIME"},
         {"every", 'e', POPT_ARG_STRING, &every_text, 0, "time between lines of the table (default 500 ms)", "TIME"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"plot", 'p', POPT_ARG_STRING, &picture, 0, "draw signals, and the numbers that follow them, as a PNG, with gnuplot",
          "FILE"},
         POPT_TABLEEND};
@@ -352,6 +358,7 @@ static int run(int argc, const char **argv) {
         complain_plain("--every: expected at least 1 ms");
         code = EXIT_USAGE;
     } else {
+        setup.sound = sound;
         code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
     }
     if (code == EXIT_GOOD) {
@@ -368,6 +375,7 @@ static int run(int argc, const char **argv) {
     free(time_text);
     free(every_text);
     free(inputs);
+    free(sound);
     free(picture);
     arguments_free(&arguments);
     return code;

@@ -119,6 +119,7 @@ static int run(int argc, const char **argv) {
     char *supplies = NULL;
     char *vcd = NULL;
     char *inputs = NULL;
+    char *sound = NULL;
     char *form = NULL;
     char *store = NULL;
     char *record = NULL;
@@ -132,6 +133,7 @@ static int run(int argc, const char **argv) {
         {"from", 'f', POPT_ARG_STRING, &from_text, 0, "write bytes, colours and waveform from this time on (default 0 s)",
          "TIME"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "input log to play", "FILE"},
+        {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"bytes", 'b', POPT_ARG_STRING, &bytes, 0, "the bytes of each frame, as hex text", "FILE"},
         {"colors", 'c', POPT_ARG_STRING, &colors, 0, "what the simulated LEDs latched, as hex text", "FILE"},
         {"light", 'l', POPT_ARG_STRING, &light, 0,
@@ -175,6 +177,7 @@ static int run(int argc, const char **argv) {
     setup.latched = latched;
     setup.user = &dump;
     if (code == EXIT_GOOD) {
+        setup.sound = sound;
         code = session_open(&dump.session, arguments.path[0], arguments.path[1], inputs, &setup,
                             rate == NOT_SAID ? 0 : (uint32_t)rate);
     }
@@ -207,6 +210,7 @@ static int run(int argc, const char **argv) {
     free(supplies);
     free(vcd);
     free(inputs);
+    free(sound);
     free(form);
     free(store);
     free(record);

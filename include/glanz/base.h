@@ -193,7 +193,8 @@ uint16_t glanz_root(uint32_t number);
 /** Logarithm to the base 2, 16.16; within 12/65536. 0 for 0 and for 1. */
 uint32_t glanz_log2(uint32_t number);
 
-/** A number over 2^bits, rounded down, also below 0. One instruction where shifts of what is below 0 are as they most often are. */
+/** A number over 2^bits, rounded down, also below 0. One instruction where shifts of what is below 0 are as they most often
+ * are. */
 static inline int32_t glanz_over(int32_t number, uint8_t bits) {
     return number < 0 ? ~(~number >> bits) : number >> bits;
 }

@@ -161,7 +161,29 @@ enum glanz_signal_kind {
     GLANZ_SIGNAL_CLOCK,   /**< how much of a span of local time has passed, a turn; `form`: enum glanz_clock_span. 0 while the
                              time is not known, and without GLANZ_FIELDS */
     GLANZ_SIGNAL_COMBINE, /**< two signals as one; `form`: enum glanz_combination */
-    GLANZ_SIGNAL_STATE    /**< what the device itself does; `form`: enum glanz_state */
+    GLANZ_SIGNAL_STATE,   /**< what the device itself does; `form`: enum glanz_state */
+    GLANZ_SIGNAL_SOUND    /**< what a microphone of the rig, `first`, hears; `form`: enum glanz_hears */
+};
+/** What is heard. Levels, but for two turns. All are 0 while the source is gone. */
+enum glanz_hears {
+    GLANZ_HEARS_LEVEL,        /**< how loud the whole is, by its mean square */
+    GLANZ_HEARS_PEAK,         /**< and by its largest sample */
+    GLANZ_HEARS_LOW,          /**< the loudest band below 200 Hz */
+    GLANZ_HEARS_MIDDLE,       /**< from there to 2000 Hz */
+    GLANZ_HEARS_HIGH,         /**< above */
+    GLANZ_HEARS_BAND,         /**< band `second`, counted from 0 */
+    GLANZ_HEARS_ONSET,        /**< jumps to half and more, by its strength, when something begins to sound; down in 60 ms */
+    GLANZ_HEARS_LOW_ONSET,    /**< the same of low sounds */
+    GLANZ_HEARS_MIDDLE_ONSET, /**< of those in the middle */
+    GLANZ_HEARS_HIGH_ONSET,   /**< of high ones */
+    GLANZ_HEARS_BEAT,         /**< a turn from each beat to the next */
+    GLANZ_HEARS_TEMPO,        /**< 60 beats a minute to 200; needs glanz_sound_tempo, as beat and trust do */
+    GLANZ_HEARS_TRUST,        /**< in tempo and beat */
+    GLANZ_HEARS_PITCH, /**< 65.4 Hz (C2) to 1047 Hz (C6), evenly to the ear, of what was heard last; needs glanz_sound_pitch */
+    GLANZ_HEARS_NOTE,  /**< a turn: once round is an octave, from C */
+    GLANZ_HEARS_SILENCE, /**< full while it is silent, or gone */
+    GLANZ_HEARS_GONE,    /**< full while no samples have come for a second */
+    GLANZ_HEARS_CLIPPING /**< full for a second after a sample at full scale */
 };
 enum glanz_state {
     GLANZ_STATE_CURRENT, /**< what the LEDs draw, as a share of what their supply may give: of the supply that is nearest to it.
@@ -193,12 +215,20 @@ struct glanz_signal {
     GLANZ_CONST char *name;
     uint8_t kind; /**< enum glanz_signal_kind */
     uint8_t form;
-    uint8_t first, second; /**< of a combination: signals that come before this one, by index */
+    uint8_t first, second; /**< of a combination: signals that come before this one, by index. Of sound: an input; a band */
     uint16_t phase;        /**< of a wave: where it is at the start, 65536 a period */
     uint32_t period_ms;    /**< of a wave: 100 to 86400000 */
     uint32_t low, high;    /**< of a wave: its levels, 0 to 65536; both 0: all of it */
     uint32_t seed;         /**< of GLANZ_WAVE_WANDER; documents take glanz_text_hash() of the name */
 };
+#endif
+
+#if GLANZ_DRIVES_MOST > 0
+/** Is a signal of a show a turn? Else it is a level. */
+static inline int glanz_signal_turns(GLANZ_CONST struct glanz_signal *signal) {
+    return signal->kind == GLANZ_SIGNAL_CLOCK ||
+           (signal->kind == GLANZ_SIGNAL_SOUND && (signal->form == GLANZ_HEARS_BEAT || signal->form == GLANZ_HEARS_NOTE));
+}
 #endif
 
 struct glanz_action;
@@ -583,11 +613,30 @@ struct glanz_control_part {
     void (*listen)(struct glanz_control *control, glanz_listener listener, void *user);     /**< glanz_control_listen() */
 };
 
+#if GLANZ_DRIVES_MOST > 0
+struct glanz_sound;
+/** Sound, as controller and device call it where it is named. Private. */
+struct glanz_sound_part {
+    size_t (*size)(GLANZ_CONST struct glanz_rig *rig); /**< memory of a controller */
+    /** Sources for the inputs of the rig, in their order; they are told how to listen. */
+    glanz_status (*attach)(struct glanz_control *control, struct glanz_sound *const *sounds, uint8_t count);
+    /** Are there enough, with room for what the rig asks of them? */
+    glanz_status (*fits)(GLANZ_CONST struct glanz_rig *rig, struct glanz_sound *const *sounds, uint8_t count,
+                         struct glanz_fault *fault);
+    /** What was heard since the last run. */
+    glanz_status (*run)(struct glanz_control *control, glanz_us clock_us, uint32_t now_us);
+};
+#endif
+
 /** Does the controller still hold on to memory that was lent to it: its show, what is shown, what can be undone, what comes
  *  back after the calendar or a playlist? 0: it can be freed, or unloaded. */
 int glanz_control_uses(const struct glanz_control *control, const void *memory, size_t size);
 
 #if GLANZ_DRIVES_MOST > 0
+/** What an input for sound has heard up to the last frame; stays as it is until the next. NULL where nothing is heard. Needs
+ * glanz_part_sound, which it links. */
+const struct glanz_heard *glanz_control_heard(const struct glanz_control *control, uint8_t input);
+
 /** The level of a signal at the last frame, GLANZ_LEVEL_TURN or-ed to an angle. 0 where there is none. */
 uint32_t glanz_control_level(const struct glanz_control *control, uint8_t signal);
 #endif

@@ -9,6 +9,7 @@
 #define GLANZ_DEVICE_H
 
 #include <glanz/control.h>
+#include <glanz/sound.h>
 #include <glanz/store.h>
 
 #ifdef __cplusplus
@@ -84,6 +85,12 @@ struct glanz_setup {
     uint8_t fading; /**< looks that may fade beside the newest of each segment, all segments together: see glanz_engine_size().
                        0: as many as there can be. GLANZ_NO_FADING only where parts->control is NULL, for there looks change */
 #endif
+#if GLANZ_DRIVES_MOST > 0
+    /** Sources of sound, lent as long as the device runs: one for each input for sound that a rig has, in its order. They are
+     *  told how to listen; the program pushes samples to them. Needs parts->sound. */
+    struct glanz_sound *const *sounds;
+    uint8_t sound_count;
+#endif
     uint8_t input_capacity; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
 };
 
@@ -116,7 +123,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
     ((size_t)((2 * sizeof(void *) + 24) * GLANZ_DRIVES_MOST + 2 * sizeof(void *) * GLANZ_UNDO +                                \
               (9 * sizeof(void *) + 8) * (segments) + (2 * sizeof(void *) + 8) * (fading) +                                    \
               (48 + 3 * GLANZ_PARAMS) * ((segments) + (fading)) + 24 * GLANZ_SIGNALS_MOST + 32 * GLANZ_WATCHES_MOST +          \
-              64 * (inputs) + 104))
+              (108 + 2 * sizeof(void *)) * (inputs) + 112 + 4 * sizeof(void *)))
 #else
 #define GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading) ((size_t)0)
 #endif
@@ -350,8 +357,8 @@ extern const struct glanz_command_kind glanz_command_move;   /**< `name` to `pla
 extern const struct glanz_command_kind glanz_command_forget; /**< `name` */
 #endif
 
-/** A command; what its kind does not need is 0. Parameters as for the function of that name. What the action points to, its name
- * too, is lent until the answer. */
+/** A command; what its kind does not need is 0. Parameters as for the function of that name. What the action points to, its
+ * name too, is lent until the answer. */
 struct glanz_command {
     const struct glanz_command_kind *kind;
     struct glanz_action action;

@@ -124,6 +124,7 @@ enum glanz_need {
     GLANZ_NEEDS_INDEX = 2,    /**< places with their index along the line */
     GLANZ_NEEDS_CLOCK = 8,    /**< moves on by itself, whatever its rate: `step` is called every frame and says so */
     GLANZ_NEEDS_COVER = 4,    /**< tells how much it covers what lies under it */
+    GLANZ_NEEDS_SOUND = 32,   /**< lives on what a microphone hears: see glanz_frame_heard() */
     GLANZ_NEEDS_PULSES = 16   /**< reacts to what a signal does: step is told in `pulses` */
 };
 
@@ -335,6 +336,11 @@ enum { GLANZ_TIDEMARK_BACKGROUND, GLANZ_TIDEMARK_LEVEL, GLANZ_TIDEMARK_SPEED };
             (int32_t)(sizeof list / sizeof list[0]) - 1, standard, list                                                        \
     }
 /** @endcond */
+#if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
+/** What the microphone hears that a parameter of kind GLANZ_PARAM_SIGNAL names, or where it names none, the first of the rig;
+ *  NULL where there is none, or it has heard nothing yet. For effects with GLANZ_NEEDS_SOUND, in step. */
+const struct glanz_heard *glanz_frame_heard(const struct glanz_frame *frame, uint8_t param);
+#endif
 #define GLANZ_COUNT(list) ((uint8_t)(sizeof(list) / sizeof((list)[0]))) /**< entries of an array */
 
 #if GLANZ_GLIDES

@@ -62,7 +62,8 @@ enum glanz_input_kind {
     GLANZ_INPUT_VALUE,  /**< a number from 0 to 65535 that is pushed in */
     GLANZ_INPUT_SENSOR, /**< a reading from 0 to 65535: a potentiometer, light, a distance */
     GLANZ_INPUT_DIAL,   /**< an angle, 0 to 65535 of a full turn, that goes round */
-    GLANZ_INPUT_KNOB    /**< an encoder: its two lines, as bits 0 and 1 */
+    GLANZ_INPUT_KNOB,   /**< an encoder: its two lines, as bits 0 and 1 */
+    GLANZ_INPUT_SOUND   /**< samples of a microphone or a line: see glanz_sound_push(); its level is how loud it is */
 };
 
 /** An input that pushes edges or values in. */
@@ -89,6 +90,7 @@ struct glanz_input {
     uint32_t lost_ms; /**< sensors, values: lost when nothing was pushed for so long; 0: never. Counts from the first push */
     GLANZ_CONST char *unit;        /**< in which people read its level, such as "m"; NULL: percent, or degrees */
     int32_t reads_low, reads_high; /**< what they read at level 0 and at 65536, thousandths of the unit */
+    struct glanz_hearing hearing;  /**< of sound */
 #endif
 };
 
@@ -247,6 +249,11 @@ GLANZ_NODISCARD glanz_status glanz_engine_clock(struct glanz_engine *engine, uin
 int glanz_engine_time(const struct glanz_engine *engine, uint32_t *day, uint32_t *second, uint32_t *us);
 
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
+#if GLANZ_DRIVES_MOST > 0
+/** What effects that live on sound are shown: by input, NULL for each that hears nothing. @param heard lent; may be NULL. */
+void glanz_engine_hear(struct glanz_engine *engine, const struct glanz_heard *const *heard);
+#endif
+
 /** Tell the newest level of a signal: drives follow it from that time on, texts show it. @param level 0 to 65536; or 0 to 65535
  * and GLANZ_LEVEL_TURN. @param at_us on the engine's clock, not after the frame that follows.
  *  @param over_us 0: it is so from that time on; else it went there evenly in so long, since the last frame or a change in it.

@@ -28,6 +28,7 @@ struct glanz_content {
 /* ---- the world: what writing may tell ---- */
 
 /** The time of day and the values of a rig. */
+struct glanz_heard;
 struct glanz_world {
     uint8_t known;                       /**< 1: day and second are */
     uint8_t values;                      /**< how many */
@@ -37,6 +38,7 @@ struct glanz_world {
     const uint32_t *level;               /**< the newest, as glanz_engine_level() is told */
     GLANZ_CONST char *GLANZ_CONST *name; /**< of the first; the others lie `name_step` bytes apart */
     uint16_t name_step;
+    const struct glanz_heard *const *heard; /**< what is heard, by input; NULL: nothing is, or no sound is linked */
 };
 
 /* ---- fonts and writing ---- */

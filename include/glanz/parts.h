@@ -23,16 +23,18 @@ struct glanz_engine;
 struct glanz_checks_part;    /**< rigs and shows are validated, and what is wrong is said in words */
 struct glanz_control_part;   /**< inputs, triggers, presets, actions */
 struct glanz_playlists_part; /**< presets one after another */
-struct glanz_hands_part;     /**< what a hand changed: undo, take over, hand back; palettes without a look; the calendar and saving need it */
-struct glanz_blends_part;    /**< segments that let light through, add to it or multiply it, and stencils */
-struct glanz_limit_part;     /**< what supplies may give is never exceeded */
-struct glanz_glides_part;    /**< the same effect with other numbers goes over to them evenly; without it, it crossfades */
-struct glanz_colors_part;    /**< colours given as kelvin, as HSL, by name */
-struct glanz_fields_part;    /**< grids, rings of rings and points; effects in two dimensions, and those that remember */
-struct glanz_signals_part;   /**< dials, knobs and sensors; signals of shows: waves, the clock, combinations */
-struct glanz_gestures_part;  /**< triggers that remember: what stays, enters, is turned, comes by turns, not so soon again */
-struct glanz_drives_part;    /**< signals laid over the numbers of looks; needs colours beside it */
-struct glanz_saving_part;    /**< saved presets, and what was showing at the power cut */
+struct glanz_hands_part;  /**< what a hand changed: undo, take over, hand back; palettes without a look; the calendar and saving
+                             need it */
+struct glanz_blends_part; /**< segments that let light through, add to it or multiply it, and stencils */
+struct glanz_limit_part;  /**< what supplies may give is never exceeded */
+struct glanz_glides_part; /**< the same effect with other numbers goes over to them evenly; without it, it crossfades */
+struct glanz_colors_part; /**< colours given as kelvin, as HSL, by name */
+struct glanz_fields_part; /**< grids, rings of rings and points; effects in two dimensions, and those that remember */
+struct glanz_signals_part;  /**< dials, knobs and sensors; signals of shows: waves, the clock, combinations */
+struct glanz_gestures_part; /**< triggers that remember: what stays, enters, is turned, comes by turns, not so soon again */
+struct glanz_drives_part;   /**< signals laid over the numbers of looks; needs colours beside it */
+struct glanz_sound_part;  /**< what microphones hear: as signals, and for effects that live on sound; needs signals beside it */
+struct glanz_saving_part; /**< saved presets, and what was showing at the power cut */
 
 /** What is linked. All pointers may be NULL. */
 struct glanz_parts {
@@ -50,6 +52,7 @@ struct glanz_parts {
     GLANZ_CONST struct glanz_signals_part *signals;   /**< glanz_part_signals */
     GLANZ_CONST struct glanz_drives_part *drives;     /**< glanz_part_drives */
     GLANZ_CONST struct glanz_gestures_part *gestures; /**< glanz_part_gestures */
+    GLANZ_CONST struct glanz_sound_part *sound;       /**< glanz_part_sound */
 #endif
 };
 
@@ -75,6 +78,7 @@ extern GLANZ_CONST struct glanz_saving_part glanz_part_saving;
 extern GLANZ_CONST struct glanz_signals_part glanz_part_signals;
 extern GLANZ_CONST struct glanz_drives_part glanz_part_drives;
 extern GLANZ_CONST struct glanz_gestures_part glanz_part_gestures;
+extern GLANZ_CONST struct glanz_sound_part glanz_part_sound;
 #endif
 
 /** What rigs, shows and looks can need, as bits. */
@@ -89,7 +93,8 @@ enum glanz_part_bit {
     GLANZ_PART_HANDS = 128,
     GLANZ_PART_SIGNALS = 256,
     GLANZ_PART_DRIVES = 512,
-    GLANZ_PART_GESTURES = 1024
+    GLANZ_PART_GESTURES = 1024,
+    GLANZ_PART_SOUND = 2048
 };
 /** What saving needs: itself and what it brings back. */
 #define GLANZ_PARTS_OF_SAVING                                                                                                  \

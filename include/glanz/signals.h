@@ -106,23 +106,23 @@ struct glanz_onset {
 
 /** What was heard up to the newest tick of 5 ms. Levels run from 0 to 65535. */
 struct glanz_heard {
-    uint32_t ticks;                          /**< since listening began; 0: nothing was heard yet */
-    uint32_t time_us;                        /**< of the tick's end, by the clock that samples are pushed with */
-    uint16_t level[GLANZ_RANGES];            /**< how loud: the mean square of the whole, the loudest band of each range */
-    uint16_t peak;                           /**< the largest sample of the tick */
-    uint16_t clipped;                        /**< samples at full scale so far; wraps */
-    struct glanz_onset onset[GLANZ_RANGES];  /**< of the whole, and of each range */
-    uint16_t beats;                          /**< of the beat clock; wraps */
-    uint16_t trust;                          /**< in tempo and beat; 0 without them */
-    uint32_t beat_us;                        /**< when the newest beat was, by the clock that samples are pushed with */
-    uint32_t period_us;                      /**< from beat to beat; 0: not known */
-    uint32_t pitch;                          /**< 16.16 semitones above 16.35 Hz (C0); of the main pitch heard last */
-    uint16_t pitch_trust;                    /**< 0: no pitch, or not listened for */
-    int16_t level_cdb, peak_cdb;             /**< hundredths of dB below a sine at full scale: mean square, largest sample */
-    int16_t gate_cdb, loudest_cdb;           /**< the same of the gate and of the highest level of bands */
-    uint8_t silent;                          /**< 1: below the gate for so long */
-    uint8_t bands;                           /**< entries of `band` */
-    const uint16_t *band;                    /**< level of each band, lowest first */
+    uint32_t ticks;                         /**< since listening began; 0: nothing was heard yet */
+    uint32_t time_us;                       /**< of the tick's end, by the clock that samples are pushed with */
+    uint16_t level[GLANZ_RANGES];           /**< how loud: the mean square of the whole, the loudest band of each range */
+    uint16_t peak;                          /**< the largest sample of the tick */
+    uint16_t clipped;                       /**< samples at full scale so far; wraps */
+    struct glanz_onset onset[GLANZ_RANGES]; /**< of the whole, and of each range */
+    uint16_t beats;                         /**< of the beat clock; wraps */
+    uint16_t trust;                         /**< in tempo and beat; 0 without them */
+    uint32_t beat_us;                       /**< when the newest beat was, by the clock that samples are pushed with */
+    uint32_t period_us;                     /**< from beat to beat; 0: not known */
+    uint32_t pitch;                         /**< 16.16 semitones above 16.35 Hz (C0); of the main pitch heard last */
+    uint16_t pitch_trust;                   /**< 0: no pitch, or not listened for */
+    int16_t level_cdb, peak_cdb;            /**< hundredths of dB below a sine at full scale: mean square, largest sample */
+    int16_t gate_cdb, loudest_cdb;          /**< the same of the gate and of the highest level of bands */
+    uint8_t silent;                         /**< 1: below the gate for so long */
+    uint8_t bands;                          /**< entries of `band` */
+    const uint16_t *band;                   /**< level of each band, lowest first */
 };
 
 #ifdef __cplusplus

@@ -36,7 +36,8 @@ size_t glanz_sound_size(const struct glanz_sound_setup *setup);
 
 /** The same as a constant, an upper bound on every CPU. @param tempo,pitch 1 or 0. */
 #define GLANZ_SOUND_SIZE(bands, tempo, pitch)                                                                                  \
-    ((size_t)(1560 + 16 * sizeof(void *) + 104 * ((bands) < 18 ? 18 : (bands)) + 12 * (bands) + ((tempo) ? 2800 : 0) + ((pitch) ? 1200 : 0)))
+    ((size_t)(1560 + 16 * sizeof(void *) + 104 * ((bands) < 18 ? 18 : (bands)) + 12 * (bands) + ((tempo) ? 2800 : 0) +         \
+              ((pitch) ? 1200 : 0)))
 #define GLANZ_SOUND_MEMORY(name, bands, tempo, pitch)                                                                          \
     union {                                                                                                                    \
         uint64_t align;                                                                                                        \
@@ -48,6 +49,9 @@ size_t glanz_sound_size(const struct glanz_sound_setup *setup);
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_MEMORY. */
 GLANZ_NODISCARD glanz_status glanz_sound_start(struct glanz_sound **sound, void *memory, size_t size,
                                                const struct glanz_sound_setup *setup);
+
+/** Bands that it has room for. 0 for NULL. */
+uint8_t glanz_sound_bands(const struct glanz_sound *sound);
 
 /** Listen in this way, from the next push on, and begin anew. A device does it for the microphones of its rig. From the context
  *  that asks. @param hearing copied. @return GLANZ_ERR_ARGUMENT (see glanz_hearing_wrong()), GLANZ_ERR_MEMORY for more bands

@@ -15,6 +15,10 @@ static size_t senses_bytes(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST st
     return parts == NULL || parts->signals == NULL ? 0 : parts->signals->size(rig);
 }
 
+static size_t listening_bytes(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST struct glanz_rig *rig) {
+    return parts == NULL || parts->sound == NULL ? 0 : parts->sound->size(rig);
+}
+
 static size_t watches_bytes(GLANZ_CONST struct glanz_parts *parts) {
     return parts == NULL || parts->gestures == NULL ? 0 : parts->gestures->size();
 }
@@ -31,7 +35,7 @@ size_t glanz_control_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST str
         return 0;
     }
 #if GLANZ_DRIVES_MOST > 0
-    segments += senses_bytes(parts, rig) + watches_bytes(parts);
+    segments += senses_bytes(parts, rig) + watches_bytes(parts) + listening_bytes(parts, rig);
 #else
     (void)parts;
 #endif
@@ -68,6 +72,10 @@ glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_
 #endif
 #if GLANZ_DRIVES_MOST > 0
     uint8_t *end = (uint8_t *)memory + needed;
+    if (listening_bytes(control->parts, rig) != 0) {
+        end -= listening_bytes(control->parts, rig);
+        control->listening = (struct listening *)(void *)end;
+    }
     if (GESTURES(control) != NULL) {
         end -= watches_bytes(control->parts);
         control->watches = (struct watch *)(void *)end;
@@ -108,8 +116,7 @@ static glanz_status take_value(struct glanz_control *control, uint8_t index, uin
     return GLANZ_OK;
 }
 
-/* How long after the last run a pushed time is: not before it, not after this run. */
-static glanz_us pushed_after(uint32_t time, uint32_t now, glanz_us since) {
+glanz_us glanz_control_pushed_after(uint32_t time, uint32_t now, glanz_us since) {
     uint32_t ago = now - time;
     return ago >= 0x80000000u ? since : since > ago ? since - ago : 0;
 }
@@ -151,7 +158,7 @@ static void find_next(struct next *next, struct glanz_control *control, uint32_t
     next->value = 0;
     for (uint8_t i = 0; i < control->rig->input_count; i++) {
         const struct entry *found = i < control->ring_count ? glanz_inbox_peek(control->inbox, i) : NULL;
-        glanz_us at = found != NULL ? pushed_after(found->time, now, since) : NEVER;
+        glanz_us at = found != NULL ? glanz_control_pushed_after(found->time, now, since) : NEVER;
         if (at < next->due) {
             next->due = at;
             next->source = SOURCE_RING;
@@ -249,6 +256,10 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
         status = glanz_status_first(status, one);
     }
 #if GLANZ_DRIVES_MOST > 0
+    if (control->listening != NULL) {
+        glanz_status heard = SOUND(control)->run(control, clock_us, now_us);
+        status = glanz_status_first(status, heard);
+    }
     if (control->sensing) {
         glanz_status signals = SIGNALS(control)->run(control, clock_us);
         status = glanz_status_first(status, signals);

@@ -140,8 +140,19 @@ struct watch {       /* of a trigger that remembers: see gestures.c */
 
 struct signal_state { /* of a signal of the show */
     uint32_t level;
-    uint32_t rate; /* of a wave: periods a microsecond, times 2^(32 + shift) */
-    uint8_t shift;
+    uint32_t rate;  /* of a wave: periods a microsecond, times 2^(32 + shift); of sound: when its newest onset came */
+    uint16_t count; /* of sound: onsets that were told */
+    uint8_t shift;  /* of sound: 1 once `count` is known */
+};
+
+struct listening {             /* to a source of sound */
+    struct glanz_sound *sound; /* NULL: none */
+    glanz_us heard_at;         /* when it was heard last */
+    glanz_us clipped_at;
+    uint32_t ticks;
+    uint16_t clipped;
+    uint8_t gone; /* nothing was heard for too long, or ever */
+    uint8_t clips;
 };
 #endif
 
@@ -167,7 +178,9 @@ struct glanz_control {
     struct sense *senses; /* one an input; NULL without that part */
     uint8_t sensing;      /* signals of the show, or smoothed inputs, change by themselves */
     struct signal_state *signals;
-    struct watch *watches; /* NULL without the part for gestures */
+    struct watch *watches;            /* NULL without the part for gestures */
+    struct listening *listening;      /* one an input; NULL without the part for sound, or where nothing is told to listen */
+    const struct glanz_heard **heard; /* the same */
 #endif
     struct glanz_inbox *inbox;
     uint8_t ring_count; /* inputs that have a ring in it; 0 without one: nothing is pushed */
@@ -236,6 +249,8 @@ glanz_status glanz_control_wake(struct glanz_control *control, glanz_us at);
 #if GLANZ_CALENDAR
 uint32_t glanz_control_utc_at(const struct glanz_control *control, glanz_us clock);
 #endif
+/* How long after the last run a pushed time is: not before it, not after this run, which is so long after it. */
+glanz_us glanz_control_pushed_after(uint32_t time, uint32_t now, glanz_us since);
 /* How long after the last run a time is. */
 glanz_us glanz_control_after(const struct glanz_control *control, glanz_us at);
 
@@ -370,6 +385,7 @@ struct glanz_gestures_part {
     /* At the end of a run. */
     void (*rest)(struct glanz_control *control, glanz_us clock);
 };
+#define SOUND(control) ((control)->parts->sound)
 #define GESTURES(control) ((control)->parts->gestures)
 #define SIGNALS(control) ((control)->parts->signals)
 #endif

@@ -9,7 +9,7 @@
 /* Is a signal an angle? Combinations are levels. */
 static int is_turn(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig, uint8_t signal) {
     if (signal >= rig->input_count) {
-        return show->signals[signal - rig->input_count].kind == GLANZ_SIGNAL_CLOCK;
+        return glanz_signal_turns(&show->signals[signal - rig->input_count]);
     }
     GLANZ_CONST struct glanz_input *input = &rig->inputs[signal];
     return input->kind == GLANZ_INPUT_DIAL || (input->kind == GLANZ_INPUT_KNOB && input->endless);

@@ -263,7 +263,8 @@ static uint32_t state_level(const struct glanz_control *control, uint8_t state) 
 
 static uint32_t level_now(const struct glanz_control *control, uint8_t index, glanz_us clock) {
     GLANZ_CONST struct glanz_signal *signal = &control->show->signals[index];
-    return signal->kind == GLANZ_SIGNAL_WAVE    ? wave(signal, wave_turns(signal, &control->signals[index], clock))
+    return signal->kind == GLANZ_SIGNAL_SOUND   ? control->signals[index].level /* told as it is heard */
+           : signal->kind == GLANZ_SIGNAL_WAVE  ? wave(signal, wave_turns(signal, &control->signals[index], clock))
            : signal->kind == GLANZ_SIGNAL_CLOCK ? clock_level(control, signal->form)
            : signal->kind == GLANZ_SIGNAL_STATE ? state_level(control, signal->form)
                                                 : combine(control, signal);

@@ -20,9 +20,19 @@ static int is_named_twice(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struc
     return 0;
 }
 
+static GLANZ_CONST char *sound_wrong(GLANZ_CONST struct glanz_signal *signal, GLANZ_CONST struct glanz_rig *rig) {
+    if (signal->first >= rig->input_count || rig->inputs[signal->first].kind != GLANZ_INPUT_SOUND) {
+        return GLANZ_TEXT("it listens to what is no input for sound");
+    }
+    return signal->form == GLANZ_HEARS_BAND && signal->second >= glanz_hearing_filled(&rig->inputs[signal->first].hearing).bands
+               ? GLANZ_TEXT("its source has fewer bands")
+               : NULL;
+}
+
 static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                   struct glanz_fault *fault) {
-    static GLANZ_CONST uint8_t forms[] = {GLANZ_WAVE_WANDER, GLANZ_CLOCK_YEAR, GLANZ_COMBINE_SMALLER, GLANZ_STATE_PLAYING};
+    static GLANZ_CONST uint8_t forms[] = {GLANZ_WAVE_WANDER, GLANZ_CLOCK_YEAR, GLANZ_COMBINE_SMALLER, GLANZ_STATE_PLAYING,
+                                          GLANZ_HEARS_CLIPPING};
     for (uint8_t i = 0; i < show->signal_count; i++) {
         GLANZ_CONST struct glanz_signal *signal = &show->signals[i];
         GLANZ_CONST char *wrong = NULL;
@@ -30,8 +40,8 @@ static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CON
             wrong = GLANZ_TEXT("more signals than the library was built for: GLANZ_SIGNALS_MOST");
         } else if (is_named_twice(show, rig, i)) {
             wrong = GLANZ_TEXT("an input of the rig, or another signal, has this name; expected one of its own");
-        } else if (signal->kind > GLANZ_SIGNAL_STATE || signal->form > forms[signal->kind]) {
-            wrong = GLANZ_TEXT("expected a wave, the clock, a combination or a state");
+        } else if (signal->kind > GLANZ_SIGNAL_SOUND || signal->form > forms[signal->kind]) {
+            wrong = GLANZ_TEXT("expected a wave, the clock, a combination, a state or sound");
         } else if (signal->kind == GLANZ_SIGNAL_WAVE && (signal->period_ms < 100 || signal->period_ms > 86400000u)) {
             wrong = GLANZ_TEXT("expected a period from 100 ms to 24 h");
         } else if (signal->kind == GLANZ_SIGNAL_WAVE && (signal->low > GLANZ_LEVEL_FULL || signal->high > GLANZ_LEVEL_FULL ||
@@ -40,6 +50,8 @@ static glanz_status check_signals(GLANZ_CONST struct glanz_show *show, GLANZ_CON
         } else if (signal->kind == GLANZ_SIGNAL_COMBINE &&
                    (signal->first >= rig->input_count + i || signal->second >= rig->input_count + i)) {
             wrong = GLANZ_TEXT("expected two signals that come before this one");
+        } else if (signal->kind == GLANZ_SIGNAL_SOUND) {
+            wrong = sound_wrong(signal, rig);
         }
         if (wrong != NULL) {
             return glanz_show_refuse(fault, GLANZ_TEXT("signals"), signal->name, wrong);

@@ -102,6 +102,11 @@ static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct gla
     if (status == GLANZ_OK) {
         status = check(device, rig, show, fault);
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (status == GLANZ_OK && device->parts->sound != NULL) {
+        status = device->parts->sound->fits(rig, device->sounds, device->sound_count, fault);
+    }
+#endif
     if (status == GLANZ_OK) {
         status = glanz_device_fits(device->parts, rig, show, device->segment_capacity, device->input_capacity,
                                    FADING_OF(device), device->size, fault);

@@ -23,6 +23,7 @@ GLANZ_CONST struct glanz_parts glanz_everything = {
 #endif
 #if GLANZ_DRIVES_MOST > 0
     .signals = &glanz_part_signals,
+    .sound = &glanz_part_sound,
     .gestures = &glanz_part_gestures,
     .drives = &glanz_part_drives,
 #endif

@@ -48,6 +48,7 @@ unsigned glanz_parts_needed(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
     needed |= show->drive != NULL ? GLANZ_PART_CONTROL | GLANZ_PART_DRIVES : 0u;
     needed |= show->signal_count != 0 ? GLANZ_PART_CONTROL | GLANZ_PART_SIGNALS : 0u;
     for (uint8_t i = 0; i < rig->input_count; i++) {
+        needed |= rig->inputs[i].kind == GLANZ_INPUT_SOUND ? GLANZ_PART_CONTROL | GLANZ_PART_SOUND : 0u;
         needed |= rig->inputs[i].kind > GLANZ_INPUT_VALUE || rig->inputs[i].lost_ms != 0 ? GLANZ_PART_SIGNALS : 0u;
     }
 #endif

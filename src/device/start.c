@@ -67,6 +67,14 @@ glanz_status glanz_device_build(struct glanz_device *device, GLANZ_CONST struct 
     if (control != NULL) {
         control->listen(device->control, device->listener, device->listener_user);
     }
+#if GLANZ_DRIVES_MOST > 0
+    if (control != NULL && device->parts->sound != NULL) {
+        status = device->parts->sound->attach(device->control, device->sounds, device->sound_count);
+        if (status != GLANZ_OK) {
+            return status;
+        }
+    }
+#endif
 #if GLANZ_SAVED_MOST > 0
     if (SAVING(device) != NULL) {
         SAVING(device)->lend(device);
@@ -153,7 +161,13 @@ static glanz_status check_parts(const struct glanz_setup *setup, GLANZ_CONST str
 #if GLANZ_SAVED_MOST > 0
     needed |= setup->store != NULL ? GLANZ_PARTS_OF_SAVING : 0u;
 #endif
-    return glanz_parts_lacking(fault, needed & ~glanz_parts_present(parts));
+    status = glanz_parts_lacking(fault, needed & ~glanz_parts_present(parts));
+#if GLANZ_DRIVES_MOST > 0
+    if (status == GLANZ_OK && parts->sound != NULL) {
+        status = parts->sound->fits(setup->rig, setup->sounds, setup->sound_count, fault);
+    }
+#endif
+    return status;
 #endif
 }
 
@@ -163,6 +177,10 @@ static void begin_device(struct glanz_device *device, const struct glanz_setup *
     device->parts = parts;
     device->port = setup->port;
     device->effects = setup->effects;
+#if GLANZ_DRIVES_MOST > 0
+    device->sounds = setup->sounds;
+    device->sound_count = setup->sound_count;
+#endif
 #ifndef __AVR__
     device->fading = setup->fading;
 #endif

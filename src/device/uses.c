@@ -9,6 +9,12 @@ int glanz_device_uses(const struct glanz_device *device, const void *memory, siz
     int uses = glanz_rig_uses(device->rig, memory, size) || glanz_show_uses(device->show, memory, size) ||
                glanz_control_uses(device->control, memory, size) || glanz_inside(device->port, memory, size) ||
                glanz_inside(device->effects, memory, size) || glanz_inside(device->parts, memory, size);
+#if GLANZ_DRIVES_MOST > 0
+    uses = uses || glanz_overlaps(device->sounds, device->sound_count, sizeof *device->sounds, memory, size);
+    for (uint8_t i = 0; i < device->sound_count && !uses; i++) {
+        uses = glanz_inside(device->sounds[i], memory, size);
+    }
+#endif
 #ifndef __AVR__
     uses = uses || glanz_device_change_uses(device, memory, size);
     for (const struct glanz_queue *queue = device->queues; queue != NULL && !uses; queue = glanz_queue_after(queue)) {

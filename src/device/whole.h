@@ -97,6 +97,10 @@ struct glanz_device {
 #ifndef __AVR__
     uint8_t fading;
 #endif
+#if GLANZ_DRIVES_MOST > 0
+    struct glanz_sound *const *sounds;
+    uint8_t sound_count;
+#endif
     uint8_t input_capacity;
     uint8_t begun; /* a time is known */
 #ifndef __AVR__

@@ -106,6 +106,7 @@ enum quantity {                         /* what a quantity may be, and the unit 
                 QUANTITY_VOLTAGE,       /* mV */
                 QUANTITY_KELVIN,
                 QUANTITY_HERTZ,
+                QUANTITY_DECIBEL,
                 QUANTITY_ANGLE,  /* 65536 a turn */
                 QUANTITY_FRAMES, /* per s */
                 QUANTITY_LENGTH, /* 16.16, unit by text */

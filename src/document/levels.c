@@ -18,7 +18,7 @@ static int is_turn(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_s
         return input->kind == GLANZ_INPUT_DIAL || (input->kind == GLANZ_INPUT_KNOB && input->endless);
     }
     return rig != NULL && show != NULL && signal - rig->input_count < show->signal_count &&
-           show->signals[signal - rig->input_count].kind == GLANZ_SIGNAL_CLOCK;
+           glanz_signal_turns(&show->signals[signal - rig->input_count]);
 }
 
 /* Which signal a level is of: that is the first thing that its struct says. */

@@ -181,6 +181,13 @@ static void end_stretch(struct json *json, const struct read_frame *frame) {
     }
 }
 
+static void end_hearing(struct json *json, const struct read_frame *frame) {
+    GLANZ_CONST char *wrong = glanz_hearing_wrong(&((const struct glanz_input *)(const void *)frame->base)->hearing);
+    if (wrong != NULL) {
+        glanz_json_fail(json, frame->object, wrong, NULL, NULL);
+    }
+}
+
 static void end_output(struct json *json, const struct read_frame *frame) {
     const struct glanz_output *output = (const struct glanz_output *)(const void *)frame->base;
     int clock_pin = glanz_read_token(frame, "clock pin");
@@ -220,6 +227,7 @@ static void end(struct reading *reading, struct read_frame *frame) {
     switch (frame->table->hook) {
     case TABLE_RIG: end_rig(json, frame); break;
     case TABLE_STRETCH: end_stretch(json, frame); break;
+    case TABLE_HEARING: end_hearing(json, frame); break;
     case TABLE_OUTPUT: end_output(json, frame); break;
     case TABLE_PANEL: end_panel(json, frame); break;
     default: check_pieces(json, frame); break;

@@ -248,22 +248,51 @@ static void begin_mark(struct json *json, struct read_frame *frame) {
     mark->placed = left >= 0;
 }
 
+#define KIND(kind) (1u << GLANZ_SIGNAL_##kind)
+
 /* Which keys go with which kind of signal. */
 static void begin_signal(struct json *json, const struct read_frame *frame) {
-    static const char *const keys[] = {"period", "of", "and", "phase", "low", "high"}; /* three that must be there */
+    static const struct {
+        const char *key;
+        uint8_t kinds, needed; /* bits of those that may have it, and of those that must */
+    } keys[] = {{"period", KIND(WAVE), KIND(WAVE)},
+                {"of", KIND(COMBINE) | KIND(SOUND), KIND(COMBINE) | KIND(SOUND)},
+                {"and", KIND(COMBINE), KIND(COMBINE)},
+                {"phase", KIND(WAVE), 0},
+                {"low", KIND(WAVE), 0},
+                {"high", KIND(WAVE), 0},
+                {"band", KIND(SOUND), 0}};
     struct glanz_signal *signal = (struct glanz_signal *)(void *)frame->base;
     int wave = glanz_read_token(frame, "wave");
-    int combine = glanz_read_token(frame, "combine");
+    uint8_t is = wave >= 0                                 ? KIND(WAVE)
+                 : glanz_read_token(frame, "combine") >= 0 ? KIND(COMBINE)
+                 : glanz_read_token(frame, "sound") >= 0   ? KIND(SOUND)
+                                                           : 0;
     signal->seed = glanz_text_hash(signal->name);
     signal->high = wave >= 0 ? GLANZ_LEVEL_FULL : 0;
-    for (int i = 0; i < 6 && json->status == GLANZ_OK; i++) {
-        int token = glanz_read_token(frame, keys[i]);
-        int fits = i == 1 || i == 2 ? combine >= 0 : wave >= 0;
-        if (token >= 0 && !fits) {
-            glanz_json_fail(json, token, "expected no ", keys[i], " with this kind of signal");
-        } else if (token < 0 && fits && i < 3) {
-            glanz_json_fail(json, frame->object, "the key ", keys[i], " is missing here");
+    for (size_t i = 0; i < sizeof keys / sizeof *keys && json->status == GLANZ_OK; i++) {
+        int token = glanz_read_token(frame, keys[i].key);
+        if (token >= 0 && (keys[i].kinds & is) == 0) {
+            glanz_json_fail(json, token, "expected no ", keys[i].key, " with this kind of signal");
+        } else if (token < 0 && (keys[i].needed & is) != 0) {
+            glanz_json_fail(json, frame->object, "the key ", keys[i].key, " is missing here");
         }
+    }
+}
+
+/* What a signal of sound listens to has what it names. */
+static void end_sound(struct reading *reading, const struct read_frame *frame, const struct glanz_signal *signal) {
+    int band = glanz_read_token(frame, "band");
+    GLANZ_CONST struct glanz_input *input =
+        signal->first < reading->rig->input_count ? &reading->rig->inputs[signal->first] : NULL;
+    if (input == NULL || input->kind != GLANZ_INPUT_SOUND) {
+        glanz_json_fail(&reading->json, glanz_read_token(frame, "of"), "this is no input for sound; expected one of the rig",
+                        NULL, NULL);
+    } else if ((band >= 0) != (signal->form == GLANZ_HEARS_BAND)) {
+        glanz_json_fail(&reading->json, band >= 0 ? band : frame->object,
+                        band >= 0 ? "a band goes with \"sound\": \"band\" only" : "the key band is missing here", NULL, NULL);
+    } else if (signal->form == GLANZ_HEARS_BAND && signal->second >= glanz_hearing_filled(&input->hearing).bands) {
+        glanz_json_fail(&reading->json, band, "its input has fewer bands", NULL, NULL);
     }
 }
 
@@ -275,6 +304,9 @@ static void end_signal(struct reading *reading, const struct read_frame *frame) 
         glanz_json_fail(&reading->json, glanz_read_token(frame, signal->first >= own ? "of" : "and"),
                         "a signal is combined of those that stand before it; expected one of them, or an input of the rig",
                         NULL, NULL);
+    }
+    if (signal->kind == GLANZ_SIGNAL_SOUND) {
+        end_sound(reading, frame, signal);
     }
     if (signal->kind == GLANZ_SIGNAL_WAVE && signal->low == signal->high) {
         glanz_json_fail(&reading->json, frame->object, "this wave has no height; expected \"low\" and \"high\" that differ",

@@ -117,6 +117,7 @@ enum table_hook {
     TABLE_PLAIN,
     TABLE_RIG,
     TABLE_STRETCH,
+    TABLE_HEARING,
     TABLE_OUTPUT,
     TABLE_SURFACE,
     TABLE_PANEL,
@@ -206,6 +207,7 @@ extern const char *const glanz_words_waves[];
 extern const char *const glanz_words_spans[];
 extern const char *const glanz_words_combinations[];
 extern const char *const glanz_words_states[];
+extern const char *const glanz_words_hears[];
 extern const char *const glanz_words_ways[];
 
 extern const struct table glanz_table_rig;

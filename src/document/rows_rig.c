@@ -246,6 +246,25 @@ static const struct row knob_rows[] = {
     REVERSED_ROW,
     READS_ROW,
 };
+static const struct row sound_rows[] = {
+    PIN_ROW,
+    QUANTITY("rate", hearing.rate_hz, QUANTITY_HERTZ, 8000, 48000, ROW_REQUIRED, "samples a second that are pushed in"),
+    COUNT("bands", hearing.bands, 1, GLANZ_BANDS_MOST, 0, "evenly spaced to the ear; else 8"),
+    QUANTITY("from", hearing.low_hz, QUANTITY_HERTZ, 30, 20000, 0, "where the lowest band begins; else 60 Hz"),
+    QUANTITY("to", hearing.high_hz, QUANTITY_HERTZ, 60, 21600, 0,
+             "where the highest band ends; else 7 kHz, or 0.4 of a lower rate"),
+    QUANTITY("span", hearing.span_db, QUANTITY_DECIBEL, 12, 72, 0, "from 0 % to 100 % of its levels; else 36 dB"),
+    QUANTITY("loudest", hearing.loudest_db, QUANTITY_DECIBEL, 1, 80, 0,
+             "what 100 % stands for, below full scale; else it adapts to what is heard"),
+    QUANTITY("adapts", hearing.adapts_ms, QUANTITY_TIME, 100, 60000, 0,
+             "half-life with which 100 % comes down to quieter sound; else 4 s"),
+    QUANTITY("gate", hearing.gate_db, QUANTITY_DECIBEL, 20, 90, 0,
+             "what is below this is no sound, below full scale; else learnt from the noise"),
+    QUANTITY("rise", hearing.rise_ms, QUANTITY_TIME, 0, 5000, 0, "half-life of levels that rise; else at once"),
+    QUANTITY("fall", hearing.fall_ms, QUANTITY_TIME, 0, 5000, 0, "half-life of levels that fall; else 60 ms"),
+    QUANTITY("silence", hearing.silence_ms, QUANTITY_TIME, 50, 60000, 0,
+             "it is silent when it was below the gate for so long; else 1 s"),
+};
 #define INPUT_TABLE(id, title)                                                                                                 \
     static const struct table id##_table = {TABLE_ROWS(id##_rows), TABLE_PLAIN, TABLE_FLAT, 0,                                 \
                                             0 TABLE_WORDS("struct glanz_input", title, NULL, NULL)}
@@ -254,6 +273,8 @@ INPUT_TABLE(value, "value");
 INPUT_TABLE(sensor, "sensor");
 INPUT_TABLE(dial, "dial");
 INPUT_TABLE(knob, "knob");
+static const struct table sound_table = {TABLE_ROWS(sound_rows), TABLE_HEARING, TABLE_FLAT, 0,
+                                         0 TABLE_WORDS("struct glanz_input", "sound", NULL, NULL)};
 #define INPUT_ROW(key, table, input_kind, what)                                                                                \
     { key, {&(table)}, 0, 0, ROW_ALTERNATIVE, ROW_OBJECT, 0, 0, input_kind ROW_WORDS(, NULL, what) }
 static const struct row input_rows[] = {
@@ -262,6 +283,7 @@ static const struct row input_rows[] = {
     INPUT_ROW("sensor", sensor_table, GLANZ_INPUT_SENSOR, "a reading that is pushed in: a potentiometer, light, a distance"),
     INPUT_ROW("dial", dial_table, GLANZ_INPUT_DIAL, "an angle that is pushed in, and goes round"),
     INPUT_ROW("knob", knob_table, GLANZ_INPUT_KNOB, "an encoder, by its two lines"),
+    INPUT_ROW("sound", sound_table, GLANZ_INPUT_SOUND, "samples of a microphone or a line; its level is how loud it is"),
 };
 static const struct table input_table = {TABLE_ROWS(input_rows), TABLE_PLAIN, TABLE_FLAT, offsetof(OF, kind),
                                          offsetof(OF, name)

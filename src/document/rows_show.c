@@ -13,6 +13,9 @@ const char *const glanz_words_yields[] = {"until it moves", "until handed back",
 const char *const glanz_words_waves[] = {"sine", "triangle", "saw", "square", "wander", NULL};
 const char *const glanz_words_spans[] = {"minute", "hour", "day", "year", NULL};
 const char *const glanz_words_states[] = {"current", "brightness", "asleep", "frozen", "playing", NULL};
+const char *const glanz_words_hears[] = {"level",     "peak",         "low",        "middle",   "high",  "band",  "onset",
+                                         "low onset", "middle onset", "high onset", "beat",     "tempo", "trust", "pitch",
+                                         "note",      "silence",      "gone",       "clipping", NULL};
 const char *const glanz_words_combinations[] = {"sum", "difference", "product", "ratio", "larger", "smaller", NULL};
 
 /* ---- colours, palettes, pictures ---- */
@@ -132,19 +135,35 @@ static const struct row signal_rows[] = {
     FORM("state", glanz_words_states, "GLANZ_STATE_", GLANZ_SIGNAL_STATE,
          "what the device does: the current as a share of what the supply may give, the whole's brightness, or whether it is "
          "so"),
+    FORM("sound", glanz_words_hears, "GLANZ_HEARS_", GLANZ_SIGNAL_SOUND,
+         "what an input for sound hears: how loud the whole, its low, middle or high part, or a band is; an onset, which jumps "
+         "to "
+         "half or more; a beat, a turn from one to the next; the tempo, 60 to 200 a minute, and the trust in it; the pitch, C2 "
+         "to "
+         "C6, or its note, a turn through the octave from C; or whether it is so"),
     QUANTITY("period", period_ms, QUANTITY_TIME, 100, DAY_LONG, ROW_CONDITIONAL, "of a wave"),
     QUANTITY("phase", phase, QUANTITY_ANGLE, 0, 65535, ROW_CONDITIONAL, "of a wave: where in its period it begins; else 0 deg"),
     QUANTITY("low", low, QUANTITY_SHARE, 0, 65536, ROW_CONDITIONAL, "of a wave: its level at the bottom; else 0 %"),
     QUANTITY("high", high, QUANTITY_SHARE, 0, 65536, ROW_CONDITIONAL, "of a wave: its level at the top; else 100 %"),
-    INDEX("of", first, SCOPE_SIGNALS, ROW_CONDITIONAL, "of a combination: a signal"),
+    INDEX("of", first, SCOPE_SIGNALS, ROW_CONDITIONAL, "of a combination: a signal; of sound: the input that hears it"),
     INDEX("and", second, SCOPE_SIGNALS, ROW_CONDITIONAL, "of a combination: another, or the same"),
+    {"band",
+     {.low = 1},
+     GLANZ_BANDS_MOST,
+     ROW_AT(second),
+     ROW_CONDITIONAL | ROW_FROM_ONE,
+     ROW_COUNT,
+     1,
+     0,
+     0 ROW_WORDS(second, NULL, "of sound, its band: which, counted from the lowest, 1")},
 };
 static const struct table signal_table = {
     TABLE_ROWS(signal_rows), TABLE_SIGNAL, TABLE_FLAT, offsetof(OF, kind),
-    offsetof(OF, name) TABLE_WORDS("struct glanz_signal", "signal", "kind = GLANZ_SIGNAL_",
-                                   "\"dependentRequired\": { \"wave\": [\"period\"], \"combine\": [\"of\", \"and\"], \"of\": "
-                                   "[\"combine\"], \"and\": [\"combine\"], \"period\": [\"wave\"], \"phase\": [\"wave\"], "
-                                   "\"low\": [\"wave\"], \"high\": [\"wave\"] }")};
+    offsetof(OF, name) TABLE_WORDS(
+        "struct glanz_signal", "signal", "kind = GLANZ_SIGNAL_",
+        "\"dependentRequired\": { \"wave\": [\"period\"], \"combine\": [\"of\", \"and\"], "
+        "\"sound\": [\"of\"], \"band\": [\"sound\"], \"and\": [\"combine\"], \"period\": [\"wave\"], \"phase\": [\"wave\"], "
+        "\"low\": [\"wave\"], \"high\": [\"wave\"] }")};
 #undef OF
 
 #define OF struct glanz_drive

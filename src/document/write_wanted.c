@@ -70,7 +70,11 @@ static int segment_condition(const struct row *row, const struct glanz_segment *
 
 static int signal_condition(const struct row *row, const struct glanz_signal *signal) {
     if (row->at == offsetof(struct glanz_signal, first) || row->at == offsetof(struct glanz_signal, second)) {
-        return signal->kind == GLANZ_SIGNAL_COMBINE;
+        return signal->kind == GLANZ_SIGNAL_COMBINE
+                   ? (row->flags & ROW_FROM_ONE) == 0
+                   : signal->kind == GLANZ_SIGNAL_SOUND &&
+                         (row->at == offsetof(struct glanz_signal, first) ||
+                          ((row->flags & ROW_FROM_ONE) != 0 && signal->form == GLANZ_HEARS_BAND));
     }
     if (signal->kind != GLANZ_SIGNAL_WAVE) {
         return 0;

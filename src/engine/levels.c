@@ -2,6 +2,19 @@
 /* The levels of all signals, as drives and texts see them. */
 #include "state.h"
 
+#if GLANZ_DRIVES_MOST > 0
+void glanz_engine_hear(struct glanz_engine *engine, const struct glanz_heard *const *heard) {
+#if GLANZ_FIELDS
+    if (engine != NULL) {
+        engine->world.heard = heard;
+    }
+#else
+    (void)engine;
+    (void)heard;
+#endif
+}
+#endif
+
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
 
 glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uint32_t level, glanz_us at_us, uint32_t over_us) {

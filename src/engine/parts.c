@@ -21,7 +21,8 @@ unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
 #if GLANZ_DRIVES_MOST > 0
         parts->signals,
         parts->drives,
-        parts->gestures
+        parts->gestures,
+        parts->sound
 #endif
     };
     static GLANZ_CONST uint16_t bits[] = {
@@ -36,7 +37,8 @@ unsigned glanz_parts_present(GLANZ_CONST struct glanz_parts *parts) {
 #if GLANZ_DRIVES_MOST > 0
         GLANZ_PART_SIGNALS,
         GLANZ_PART_DRIVES,
-        GLANZ_PART_GESTURES
+        GLANZ_PART_GESTURES,
+        GLANZ_PART_SOUND
 #endif
     };
     unsigned present = 0;
@@ -75,6 +77,9 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
             needs |= GLANZ_PART_COLORS;
         }
     }
+#if GLANZ_DRIVES_MOST > 0 && GLANZ_FIELDS
+    needs |= (look->effect->needs & GLANZ_NEEDS_SOUND) != 0 ? GLANZ_PART_SOUND | GLANZ_PART_SIGNALS | GLANZ_PART_CONTROL : 0u;
+#endif
 #if GLANZ_DRIVES_MOST > 0
     needs |= look->drive_count != 0 ? GLANZ_PART_DRIVES | GLANZ_PART_COLORS : 0u; /* colours go by hue */
 #endif
@@ -120,6 +125,7 @@ GLANZ_CONST char *glanz_part_name(unsigned needed) {
            : (needed & GLANZ_PART_SIGNALS) != 0   ? GLANZ_TEXT("signals")
            : (needed & GLANZ_PART_DRIVES) != 0    ? GLANZ_TEXT("drives")
            : (needed & GLANZ_PART_GESTURES) != 0  ? GLANZ_TEXT("gestures")
+           : (needed & GLANZ_PART_SOUND) != 0     ? GLANZ_TEXT("sound")
                                                   : NULL;
 }
 

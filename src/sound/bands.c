@@ -44,7 +44,8 @@ static void lay_resonator(struct resonator *resonator, int64_t width, int64_t re
     resonator->later = 0;
 }
 
-/* What a resonator does to the power of a tone, by its rounded coefficients: a logarithm, 16.16. @param turn its angle a sample. */
+/* What a resonator does to the power of a tone, by its rounded coefficients: a logarithm, 16.16. @param turn its angle a
+ * sample. */
 static int32_t response(const struct resonator *resonator, uint16_t turn) {
     int64_t real = (4096 << 15) - (int64_t)resonator->first * glanz_sine((uint16_t)(turn + 16384u)) +
                    (int64_t)resonator->second * glanz_sine((uint16_t)(2u * turn + 16384u));
@@ -61,9 +62,9 @@ static void lay_part(struct part *part, uint32_t low, uint32_t high, uint32_t ra
     int64_t from = warped(low, rate);
     int64_t to = warped(high, rate);
     int64_t width = to - from;
-    int64_t middle = (from * to) >> 16; /* squared */
+    int64_t middle = (from * to) >> 16;     /* squared */
     int64_t square = (width * width) >> 11; /* an eighth of it, 40.24 */
-    int64_t real = square + (middle << 8); /* of (p width / 2)^2 - middle, both signs turned, 40.24 */
+    int64_t real = square + (middle << 8);  /* of (p width / 2)^2 - middle, both signs turned, 40.24 */
     int64_t imaginary = (square * (half_root3 * 2)) >> 16;
     uint64_t size = root64((uint64_t)(real * real + imaginary * imaginary));
     int64_t up = (int64_t)root64(((size + (uint64_t)real) / 2u) << 8);
@@ -128,8 +129,8 @@ void glanz_bands_lay_out(struct glanz_sound *sound) {
 
 /* ---- a block ---- */
 
-/* Samples through a resonator; `out` may be `in`. Sums may wrap on their way to a result that fits. In this form (the transposed
- * direct one) it remembers two sums, and what each sample adds to them is worked out once. */
+/* Samples through a resonator; `out` may be `in`. Sums may wrap on their way to a result that fits. In this form (the
+ * transposed direct one) it remembers two sums, and what each sample adds to them is worked out once. */
 static GLANZ_NOINLINE void resonate(struct resonator *resonator, const int32_t *in, int32_t *out, uint32_t count) {
     const uint32_t gain = (uint32_t)resonator->gain;
     const uint32_t first = (uint32_t)resonator->first;
@@ -148,8 +149,8 @@ static GLANZ_NOINLINE void resonate(struct resonator *resonator, const int32_t *
     resonator->later = later;
 }
 
-/* Squares of what may be loud: bits below the sample's last are left out. Products are of 32 bits, modulo which they are right: a
- * part passes at most twice the full scale. */
+/* Squares of what may be loud: bits below the sample's last are left out. Products are of 32 bits, modulo which they are right:
+ * a part passes at most twice the full scale. */
 static GLANZ_NOINLINE void measure_loud(struct part *part, int32_t before, const int32_t *work, uint8_t count) {
     uint64_t sum = part->sum;
     if (part->cosine == 0) {
@@ -214,8 +215,8 @@ static void measure(struct part *part, const int32_t *samples, uint8_t count) {
     part->last = work[count - 1u];
 }
 
-/* Coefficients of four all-passes: an elliptic half-band filter that is flat up to 0.2 of its rate and 68 dB down from 0.3. From
- * R. Valenzuela and A. Constantinides, "Digital signal processing schemes for efficient interpolation and decimation", IEE
+/* Coefficients of four all-passes: an elliptic half-band filter that is flat up to 0.2 of its rate and 68 dB down from 0.3.
+ * From R. Valenzuela and A. Constantinides, "Digital signal processing schemes for efficient interpolation and decimation", IEE
  * Proceedings 130 G (1983); the last bits by trial. */
 static GLANZ_NOINLINE void pass_all(int32_t state[3], int32_t *samples, uint32_t count, int32_t a, int32_t b) {
     int32_t before = state[0];

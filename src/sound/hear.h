@@ -13,11 +13,11 @@
 
 #if GLANZ_DRIVES_MOST > 0
 
-#define OCTAVES 9         /* rates, each half of the one above: at 48 kHz down to 188 Hz */
-#define BLOCK 80          /* samples worked on together; a tick is cut evenly into so many at the most */
+#define OCTAVES 9      /* rates, each half of the one above: at 48 kHz down to 188 Hz */
+#define BLOCK 80       /* samples worked on together; a tick is cut evenly into so many at the most */
 #define PARTS_LEAST 18 /* nine octaves and a half in six bands of three parts */
 #define TICKS_PER_S 200u
-#define SETTLE_TICKS 40u /* from the start until resonators show what sounds */
+#define SETTLE_TICKS 40u  /* from the start until resonators show what sounds */
 #define SIGNAL_BITS 2     /* of a signal, below the sample's last */
 #define FULL_SCALE 8448   /* the power of a sine at full scale */
 #define DB(db) ((db)*85)  /* 85.04 a dB */
@@ -37,8 +37,8 @@ struct part {
     int16_t cosine; /* of the angle a sample at its middle, 2.14: where ticks have few samples; else 0 */
     int16_t offset; /* added to the logarithm of what was summed */
     int16_t power;
-    int32_t last; /* sample that came through */
-    uint8_t is_quiet; /* was, in the tick before: then all bits of the signal are measured */
+    int32_t last;       /* sample that came through */
+    uint8_t is_quiet;   /* was, in the tick before: then all bits of the signal are measured */
     int16_t earlier[3]; /* how far above what is audible, ticks before */
     uint32_t floor;     /* 24.8: the quietest of late */
     uint64_t sum;       /* of squares, in this tick */
@@ -54,7 +54,7 @@ struct halver {
 
 struct octave {
     struct halver halver;
-    uint8_t first;    /* of the parts that are measured here */
+    uint8_t first; /* of the parts that are measured here */
     uint8_t count;
     uint16_t samples; /* in this tick */
 };
@@ -97,7 +97,7 @@ struct glanz_sound {
 
     struct four four;
     struct glanz_heard heard[4];
-    uint16_t *levels; /* four times as many as there is room for */
+    uint16_t *levels;       /* four times as many as there is room for */
     struct glanz_heard now; /* as the next tick will be told, but for `band` */
     uint16_t *band;
 
@@ -106,12 +106,12 @@ struct glanz_sound {
     uint8_t part_count, parts_a_band, octave_count, direct_shift;
     uint8_t filled; /* samples in the block */
     int16_t block[BLOCK];
-    uint32_t phase;    /* of the tick: so many of rate_hz, TICKS_PER_S a sample */
-    uint16_t samples;  /* in this tick */
-    uint16_t even;     /* samples of a block */
-    uint16_t lows[2];  /* 65536 - what is kept of a level that rises, falls, in a tick */
-    int32_t direct;    /* what stands still in the signal, with direct_shift bits more */
-    uint64_t sum;      /* of squares of the whole, in this tick */
+    uint32_t phase;   /* of the tick: so many of rate_hz, TICKS_PER_S a sample */
+    uint16_t samples; /* in this tick */
+    uint16_t even;    /* samples of a block */
+    uint16_t lows[2]; /* 65536 - what is kept of a level that rises, falls, in a tick */
+    int32_t direct;   /* what stands still in the signal, with direct_shift bits more */
+    uint64_t sum;     /* of squares of the whole, in this tick */
     uint32_t peak;
     uint32_t block_us; /* when its last sample was taken */
 

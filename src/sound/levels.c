@@ -4,13 +4,14 @@
 
 #if GLANZ_DRIVES_MOST > 0
 
-#define GATE_LOWEST (FULL_SCALE - DB(80))  /* learnt, at the least and at the most */
+#define GATE_LOWEST (FULL_SCALE - DB(80)) /* learnt, at the least and at the most */
 #define GATE_HIGHEST (FULL_SCALE - DB(40))
-#define ABOVE_NOISE DB(7)  /* the gate above the quietest of late */
+#define ABOVE_NOISE DB(7) /* the gate above the quietest of late */
 #define LOUDEST_LEAST (FULL_SCALE - DB(66))
 
 void glanz_levels_begin(struct glanz_sound *sound) {
-    int32_t loudest = sound->hearing.loudest_db == 0 ? FULL_SCALE - DB(20) : FULL_SCALE - DB((int32_t)sound->hearing.loudest_db);
+    int32_t loudest =
+        sound->hearing.loudest_db == 0 ? FULL_SCALE - DB(20) : FULL_SCALE - DB((int32_t)sound->hearing.loudest_db);
     sound->gains[0].loudest = loudest * 256;
     sound->gains[1].loudest = loudest * 256;
     sound->floor = 0; /* begins with what is heard first */
@@ -74,7 +75,9 @@ static uint16_t follow(const struct glanz_sound *sound, uint16_t from, uint16_t 
 
 /* What is left of a power when the noise that is always there is taken out: 256 log2(1 - 2^-(d/256)), by 32. */
 static int32_t without_noise(int32_t power, int32_t noise) {
-    static GLANZ_CONST int16_t less[] = {1167, 777, 604, 495, 418, 358, 311, 273, 241, 214, 190, 170, 153, 137, 124, 112, 101, 92, 83, 75, 68, 62, 57, 52, 47, 43, 39, 36, 33, 30, 27, 25, 23, 21, 19, 17, 16, 15, 13, 12};
+    static GLANZ_CONST int16_t less[] = {1167, 777, 604, 495, 418, 358, 311, 273, 241, 214, 190, 170, 153, 137,
+                                         124,  112, 101, 92,  83,  75,  68,  62,  57,  52,  47,  43,  39,  36,
+                                         33,   30,  27,  25,  23,  21,  19,  17,  16,  15,  13,  12};
     int32_t above = power - noise;
     if (above <= 0) {
         return 0;
@@ -122,8 +125,8 @@ void glanz_levels_tick(struct glanz_sound *sound, int32_t power, int32_t peak) {
     adapt(sound, &sound->gains[0], most, sounds, gate);
     adapt(sound, &sound->gains[1], power, sounds, gate);
     tell_bands(sound, sounds);
-    sound->now.level[GLANZ_RANGE_ALL] = follow(sound, sound->now.level[GLANZ_RANGE_ALL],
-                                               sounds ? level_of(sound, &sound->gains[1], power) : 0);
+    sound->now.level[GLANZ_RANGE_ALL] =
+        follow(sound, sound->now.level[GLANZ_RANGE_ALL], sounds ? level_of(sound, &sound->gains[1], power) : 0);
     sound->now.peak = follow(sound, sound->now.peak, sounds ? level_of(sound, &sound->gains[1], peak) : 0);
     sound->now.level_cdb = cdb(power);
     sound->now.peak_cdb = cdb(peak);

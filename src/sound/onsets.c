@@ -5,7 +5,7 @@
 #if GLANZ_DRIVES_MOST > 0
 
 #define AUDIBLE DB(36) /* below the loudest of late */
-#define NOISE DB(8)   /* above the quietest of late */
+#define NOISE DB(8)    /* above the quietest of late */
 #define REST_TICKS 14u /* 70 ms: no other one comes sooner */
 #define LEAST_RISE 85u /* of a range's parts on average: 1 dB, beside twice the mean */
 
@@ -20,8 +20,6 @@ void glanz_onsets_begin(struct glanz_sound *sound) {
         sound->watches[GLANZ_RANGE_ALL].parts++;
     }
 }
-
-
 
 static void decide(struct glanz_sound *sound, uint8_t range, uint32_t rise) {
     struct watch *watch = &sound->watches[range];

@@ -16,9 +16,9 @@ struct pitch {
     int16_t heard[WINDOW]; /* a ring */
     int16_t window[WINDOW];
     int16_t fits[LAGS + 1u]; /* by lag, -32767 to 32767 */
-    uint8_t step, filled; /* samples that are one, and how many there are of it */
-    uint8_t at;           /* the oldest in the ring */
-    uint8_t lag;          /* that comes next; 0: a new window */
+    uint8_t step, filled;    /* samples that are one, and how many there are of it */
+    uint8_t at;              /* the oldest in the ring */
+    uint8_t lag;             /* that comes next; 0: a new window */
     int32_t sum;
     uint32_t rate; /* in 1/16 Hz */
 };
@@ -122,7 +122,7 @@ static void tell(struct glanz_sound *sound, const struct pitch *pitch) {
         return;
     }
     uint32_t octaves = glanz_log2(pitch->rate) + (10u << 16) - glanz_log2(fine); /* above 1/16 Hz */
-    const uint32_t lowest = 526343u; /* of 16.35 Hz */
+    const uint32_t lowest = 526343u;                                             /* of 16.35 Hz */
     sound->now.pitch = octaves > lowest ? (octaves - lowest) * 12u : 0;
     sound->now.pitch_trust = (uint16_t)(fit * 2);
 }

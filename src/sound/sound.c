@@ -82,6 +82,10 @@ glanz_status glanz_sound_start(struct glanz_sound **sound, void *memory, size_t 
     return GLANZ_OK;
 }
 
+uint8_t glanz_sound_bands(const struct glanz_sound *sound) {
+    return sound == NULL ? 0 : capacity_of(&sound->setup);
+}
+
 /* ---- how to listen ---- */
 
 glanz_status glanz_sound_listen(struct glanz_sound *sound, GLANZ_CONST struct glanz_hearing *hearing) {
@@ -160,7 +164,8 @@ static void publish(struct glanz_sound *sound, const struct glanz_heard *heard, 
 static void tick(struct glanz_sound *sound, uint32_t end_us) {
     int32_t mean = (int32_t)(glanz_log2(sound->samples) >> 8);
     int32_t power = glanz_power_of(sound->sum) - mean + 2 * SIGNAL_BITS * 256;
-    int32_t peak = glanz_power_of((uint64_t)sound->peak * sound->peak) - 256 + 2 * SIGNAL_BITS * 256; /* of a sine that reaches so far */
+    int32_t peak =
+        glanz_power_of((uint64_t)sound->peak * sound->peak) - 256 + 2 * SIGNAL_BITS * 256; /* of a sine that reaches so far */
     sound->now.ticks++;
     sound->now.time_us = end_us;
     glanz_bands_tick(sound);

@@ -19,23 +19,23 @@
 struct tempo {
     uint32_t fit[LAGS];
     uint16_t common[LONGEST - SHORTEST + 1u]; /* how common each period is */
-    uint8_t curve[HISTORY]; /* newest at `at` */
+    uint8_t curve[HISTORY];                   /* newest at `at` */
     uint16_t at;
-    uint8_t half;      /* a step is two ticks */
-    uint8_t weighing;  /* the period that is weighed next, less SHORTEST */
-    uint32_t rise;     /* of the tick before */
-    uint32_t largest;  /* rise of late, 24.8 */
-    uint32_t mean;     /* fit of all lags, on average */
-    uint32_t best;     /* score in this round, and its period */
-    uint32_t second; /* of a period that is not next to it */
+    uint8_t half;     /* a step is two ticks */
+    uint8_t weighing; /* the period that is weighed next, less SHORTEST */
+    uint32_t rise;    /* of the tick before */
+    uint32_t largest; /* rise of late, 24.8 */
+    uint32_t mean;    /* fit of all lags, on average */
+    uint32_t best;    /* score in this round, and its period */
+    uint32_t second;  /* of a period that is not next to it */
     uint16_t best_lag;
-    uint16_t lag;      /* the period that counts; 0: none */
-    uint32_t score;    /* of that, in this round */
-    uint8_t other;     /* rounds in a row in which another was better */
-    uint8_t steady;    /* rounds in which it has stayed */
-    uint32_t period;   /* of the clock, steps 24.8 */
-    uint32_t since;    /* the newest beat, steps 24.8 */
-    uint16_t fits;     /* how well the period fits, 0 to 65535 */
+    uint16_t lag;    /* the period that counts; 0: none */
+    uint32_t score;  /* of that, in this round */
+    uint8_t other;   /* rounds in a row in which another was better */
+    uint8_t steady;  /* rounds in which it has stayed */
+    uint32_t period; /* of the clock, steps 24.8 */
+    uint32_t since;  /* the newest beat, steps 24.8 */
+    uint16_t fits;   /* how well the period fits, 0 to 65535 */
 };
 
 static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
@@ -128,7 +128,8 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
     int same = tempo->lag != 0 && tempo->best_lag + near >= tempo->lag && tempo->best_lag <= tempo->lag + near;
     tempo->steady = (uint8_t)(!same ? tempo->steady / 2u : tempo->steady < 16 ? tempo->steady + 1u : 16u);
     tempo->other = (uint8_t)(same ? 0 : tempo->other < 255 ? tempo->other + 1 : 255);
-    if (tempo->best != 0 && (same || tempo->lag == 0 || (tempo->best > tempo->score + tempo->score / 4u && tempo->other >= 6))) {
+    if (tempo->best != 0 &&
+        (same || tempo->lag == 0 || (tempo->best > tempo->score + tempo->score / 4u && tempo->other >= 6))) {
         if (!same) {
             tempo->steady = 0;
             tempo->since = 0;
@@ -143,7 +144,8 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
         }
         uint32_t all = tempo->fit[0] > tempo->mean ? tempo->fit[0] - tempo->mean : 1;
         uint32_t fit = tempo->fit[tempo->lag] > tempo->mean ? tempo->fit[tempo->lag] - tempo->mean : 0;
-        uint32_t clear = glanz_ratio(tempo->best - (tempo->second < tempo->best ? tempo->second : tempo->best), tempo->best) * 3u;
+        uint32_t clear =
+            glanz_ratio(tempo->best - (tempo->second < tempo->best ? tempo->second : tempo->best), tempo->best) * 3u;
         uint32_t ratio = glanz_share_of(glanz_ratio(fit, all), clear > 65536u ? 65536u : clear) * 2u;
         tempo->fits = (uint16_t)(ratio > 65535u ? 65535u : ratio);
     }

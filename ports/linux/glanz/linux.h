@@ -50,6 +50,7 @@ struct glanz_board_setup {
     uint32_t store_sector_bytes; /**< of its sectors; 0 means 8192, of which a new one has eight */
     FILE *vcd;                   /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
     uint64_t vcd_from_us;        /**< edges before this time are left out of it, and its time begins here */
+    const char *sound;           /**< for the tool: what the first input for sound hears; NULL: nothing */
     FILE *log;                   /**< the device's log lines; NULL: none */
     int skew_percent;            /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
     uint16_t drop_byte;          /**< leave out this byte of every frame, counted from 1; 0: none */

@@ -1,0 +1,22 @@
+/* SPDX-License-Identifier: MIT */
+/* What effects that live on sound are shown. */
+#include <glanz/effects.h>
+#include <glanz/signals.h>
+
+#if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
+
+const struct glanz_heard *glanz_frame_heard(const struct glanz_frame *frame, uint8_t param) {
+    const struct glanz_world *world = frame->world;
+    uint32_t named = (uint32_t)frame->number[param];
+    if (world == NULL || world->heard == NULL || named > world->values) {
+        return NULL;
+    }
+    for (uint8_t i = named == 0 ? 0 : (uint8_t)(named - 1u); i < world->values; i++) {
+        if (named != 0 || world->heard[i] != NULL) {
+            return world->heard[i];
+        }
+    }
+    return NULL;
+}
+
+#endif
