@@ -7,7 +7,7 @@ sh scripts/install.sh gcc libc6-dev valgrind python3 gcc-arm-none-eabi libnewlib
   gcc-avr avr-libc qemu-system-arm qemu-system-misc simavr libsimavr-dev libelf-dev cmake ninja-build pkg-config libcairo2-dev zlib1g-dev libpopt-dev libgif-dev
 folder=${1:-build-bench}
 mkdir -p "$folder"
-core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c)
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c)
 sections="-std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Ibench -Iports/bare"
 m0="arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb"
 m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb"

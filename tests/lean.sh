@@ -6,7 +6,7 @@ set -eu
 cd "$(dirname "$0")/.."
 folder=$1
 mkdir -p "$folder"
-core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c)
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c)
 failed=0
 
 link() { # NAME OPTIONS SOURCE

@@ -71,7 +71,7 @@ run_valgrind() { # every effect, chip and change; the tool on the demo; every re
 run_threads() { # three of them, through a thousand changes of rig, another order each time; and a million edges
   for program in threads edges; do
     clang -g -O1 -fsanitize=thread -std=c11 -D_GNU_SOURCE -Wall -Wextra -Werror -Iinclude tests/$program.c src/base/*.c src/color/*.c src/layout/*.c \
-      src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c -lpthread \
+      src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c -lpthread \
       -o "$build/$program" || return 1
   done
   timeout 300 "$build/edges" || return 1

@@ -8,7 +8,7 @@ glanz=$1 folder=$2 write=${3:-}
 rm -rf "$folder"
 mkdir -p "$folder"
 strict="-std=c11 -Wall -Wextra -Wpedantic -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-prototypes -Wmissing-prototypes -Werror"
-core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/control/*.c src/store/*.c src/device/*.c)
+core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c)
 random_count=200
 
 # ---- documents, and the C source that the tool makes of them ----

@@ -213,6 +213,14 @@ extern GLANZ_CONST struct glanz_effect glanz_effect_rain;
 extern GLANZ_CONST struct glanz_effect glanz_effect_ripples;
 extern GLANZ_CONST struct glanz_effect glanz_effect_spokes;
 extern GLANZ_CONST struct glanz_effect glanz_effect_text;
+#if GLANZ_DRIVES_MOST > 0
+extern GLANZ_CONST struct glanz_effect glanz_effect_columns;
+extern GLANZ_CONST struct glanz_effect glanz_effect_loudness;
+extern GLANZ_CONST struct glanz_effect glanz_effect_sonogram;
+extern GLANZ_CONST struct glanz_effect glanz_effect_throb;
+extern GLANZ_CONST struct glanz_effect glanz_effect_sparks;
+extern GLANZ_CONST struct glanz_effect glanz_effect_hoppers;
+#endif
 #endif
 
 /** Do two contents show the same? Either may be NULL. */
@@ -280,6 +288,28 @@ enum { GLANZ_MARKED_BACKGROUND, GLANZ_MARKED_CLEAR };
 enum { GLANZ_FOUNTAIN_BACKGROUND, GLANZ_FOUNTAIN_DROPS, GLANZ_FOUNTAIN_HEIGHT, GLANZ_FOUNTAIN_FIRES, GLANZ_FOUNTAIN_SPEED };
 enum { GLANZ_MARBLES_BACKGROUND, GLANZ_MARBLES_COUNT, GLANZ_MARBLES_SIZE, GLANZ_MARBLES_SPRING, GLANZ_MARBLES_SPEED };
 enum { GLANZ_TIDEMARK_BACKGROUND, GLANZ_TIDEMARK_LEVEL, GLANZ_TIDEMARK_SPEED };
+#if GLANZ_DRIVES_MOST > 0
+enum {
+    GLANZ_COLUMNS_BACKGROUND,
+    GLANZ_COLUMNS_HEARS,
+    GLANZ_COLUMNS_FROM,
+    GLANZ_COLUMNS_COLORED,
+    GLANZ_COLUMNS_PEAKS,
+    GLANZ_COLUMNS_SPEED
+};
+enum {
+    GLANZ_LOUDNESS_BACKGROUND,
+    GLANZ_LOUDNESS_HEARS,
+    GLANZ_LOUDNESS_FROM,
+    GLANZ_LOUDNESS_MARKS,
+    GLANZ_LOUDNESS_PEAKS,
+    GLANZ_LOUDNESS_SPEED
+};
+enum { GLANZ_SONOGRAM_BACKGROUND, GLANZ_SONOGRAM_HEARS, GLANZ_SONOGRAM_SPEED };
+enum { GLANZ_THROB_COLOR, GLANZ_THROB_BACKGROUND, GLANZ_THROB_AT, GLANZ_THROB_SPEED };
+enum { GLANZ_SPARKS_BACKGROUND, GLANZ_SPARKS_PART, GLANZ_SPARKS_AT, GLANZ_SPARKS_SPEED };
+enum { GLANZ_HOPPERS_BACKGROUND, GLANZ_HOPPERS_COUNT, GLANZ_HOPPERS_AT, GLANZ_HOPPERS_SPEED };
+#endif
 #endif
 
 /* ---- tools for effects ---- */
@@ -337,6 +367,7 @@ enum { GLANZ_TIDEMARK_BACKGROUND, GLANZ_TIDEMARK_LEVEL, GLANZ_TIDEMARK_SPEED };
     }
 /** @endcond */
 #if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
+extern GLANZ_CONST struct glanz_gradient glanz_gradient_heard; /**< of looks on sound that name no palette */
 /** What the microphone hears that a parameter of kind GLANZ_PARAM_SIGNAL names, or where it names none, the first of the rig;
  *  NULL where there is none, or it has heard nothing yet. For effects with GLANZ_NEEDS_SOUND, in step. */
 const struct glanz_heard *glanz_frame_heard(const struct glanz_frame *frame, uint8_t param);

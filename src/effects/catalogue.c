@@ -31,6 +31,14 @@ GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {
     &glanz_effect_fountain,
     &glanz_effect_marbles,
     &glanz_effect_tidemark,
+#if GLANZ_DRIVES_MOST > 0
+    &glanz_effect_columns,
+    &glanz_effect_loudness,
+    &glanz_effect_sonogram,
+    &glanz_effect_throb,
+    &glanz_effect_sparks,
+    &glanz_effect_hoppers,
+#endif
     &glanz_effect_text,
     &glanz_effect_picture,
     &glanz_effect_marked,

@@ -34,6 +34,10 @@ static uint8_t index_of(struct four_place place) {
 
 /* ---- memory ---- */
 
+struct aligned {
+    uint8_t byte;
+    uint64_t number;
+};
 #define ALIGNED(size) (((size) + 7u) & ~(size_t)7u)
 
 static uint8_t capacity_of(const struct glanz_sound_setup *setup) {
@@ -55,7 +59,7 @@ size_t glanz_sound_size(const struct glanz_sound_setup *setup) {
 
 glanz_status glanz_sound_start(struct glanz_sound **sound, void *memory, size_t size, const struct glanz_sound_setup *setup) {
     if (sound == NULL || memory == NULL || setup == NULL || setup->band_capacity > GLANZ_BANDS_MOST ||
-        (uintptr_t)memory % sizeof(uint64_t) != 0) {
+        (uintptr_t)memory % offsetof(struct aligned, number) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (size < glanz_sound_size(setup)) {

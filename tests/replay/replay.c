@@ -70,6 +70,68 @@ static void keep(struct glanz_device *device, uint16_t frame, uint16_t frames) {
 
 static uint32_t now;
 
+#if GLANZ_DRIVES_MOST > 0
+/* What inputs for sound hear: drums at 120 a minute, a tune, noise now and then, in integers alone. */
+#define SOURCES 2
+
+static struct source {
+    GLANZ_SOUND_MEMORY(memory, GLANZ_BANDS_MOST, 1, 1);
+    struct glanz_sound *sound;
+    uint32_t rate, made;
+} sources[SOURCES];
+static struct glanz_sound *sounds[SOURCES];
+
+static int16_t sample_of(const struct source *source, uint32_t at, uint32_t channel) {
+    uint32_t beat = source->rate / 2u;
+    uint32_t since = at % beat;
+    uint32_t note = glanz_hash2(at / (beat / 2u), channel) % 12u;
+    int32_t fade = (int32_t)(32u * since / beat);
+    int32_t sum = glanz_sine((uint16_t)((uint64_t)at * (180u + 40u * note) * 65536u / source->rate)) / 8;
+    sum +=
+        since >= source->rate / 8u ? 0 : glanz_sine((uint16_t)((uint64_t)since * 70u * 65536u / source->rate)) / (1 + fade) / 2;
+    if ((at / (beat / 2u)) % 4u == 3u) {
+        sum += ((int32_t)(glanz_hash2(at, channel) & 0x3FFFu) - 8192) / (1 + (int32_t)(64u * (at % (beat / 2u)) / beat));
+    }
+    return (int16_t)(at / beat % 12u == 11u ? 0 : sum); /* a rest now and then */
+}
+
+static void listen(uint32_t until_us) {
+    for (uint32_t s = 0; s < SOURCES; s++) {
+        int16_t samples[64];
+        uint32_t due = (uint32_t)((uint64_t)until_us * sources[s].rate / 1000000u);
+        while (sources[s].made < due) {
+            uint32_t count = due - sources[s].made < 64u ? due - sources[s].made : 64u;
+            for (uint32_t i = 0; i < count; i++) {
+                samples[i] = sample_of(&sources[s], sources[s].made + i, s);
+            }
+            sources[s].made += count;
+            (void)glanz_sound_push(sources[s].sound, samples, count, 1,
+                                   (uint32_t)((uint64_t)sources[s].made * 1000000u / sources[s].rate));
+        }
+    }
+}
+
+static void open_sources(struct glanz_setup *setup) {
+    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, 0};
+    uint32_t count = 0;
+    memset(sounds, 0, sizeof sounds);
+    for (uint8_t i = 0; i < SOURCES; i++) {
+        sources[i].rate = 0;
+        sources[i].made = 0;
+    }
+    for (uint8_t i = 0; i < setup->rig->input_count; i++) {
+        if (setup->rig->inputs[i].kind == GLANZ_INPUT_SOUND && count < SOURCES &&
+            glanz_sound_start(&sounds[count], &sources[count].memory, sizeof sources[count].memory, &all) == GLANZ_OK) {
+            sources[count].sound = sounds[count];
+            sources[count].rate = setup->rig->inputs[i].hearing.rate_hz;
+            count++;
+        }
+    }
+    setup->sounds = sounds;
+    setup->sound_count = (uint8_t)count;
+}
+#endif
+
 static uint32_t time_us(void *user) {
     (void)user;
     return now;
@@ -100,6 +162,9 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
     parts.saving = all->saving;
     parts.glides = all->glides;
     setup.parts = &parts;
+#if GLANZ_DRIVES_MOST > 0
+    open_sources(&setup);
+#endif
 #if GLANZ_SAVED_MOST
     static uint64_t store_memory[(256 + 2 * 912) / 8 + GLANZ_DEVICE_RECORDS];
     memset(flash, 0xFF, sizeof flash);
@@ -125,6 +190,11 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
         for (; pushed != NULL && pushed->time_us <= now; pushed++) {
             glanz_device_push(device, pushed->input, pushed->value, pushed->time_us);
         }
+#if GLANZ_DRIVES_MOST > 0
+        if (setup.sound_count != 0) {
+            listen(now);
+        }
+#endif
         replayed.status = glanz_device_frame(device, now);
 #if GLANZ_SAVED_MOST
         if (replayed.status == GLANZ_OK && strcmp(scenario->name, "tiny") != 0) { /* the tiny build keeps nothing */

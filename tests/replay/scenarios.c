@@ -348,6 +348,56 @@ static void put_gestures(void) {
     put_hands("gestures", 3);
 }
 
+/* Two microphones at other rates with other bands; every kind of signal of sound; all looks on sound, on lines and in fields.
+ */
+static void put_sounds(void) {
+    put("sounds", "rig.json",
+        "{'rig':'test','supplies':{'s':{'volts':'5 V','limit':'900 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+        "'WS2812B','leds':190}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'ring':[{'output':'o',"
+        "'first':30,'leds':24}]},'c':{'grid':[{'output':'o','first':54,'columns':17,'rows':8,'first led':'top left','along':"
+        "'rows','zigzag':true}]}},'inputs':{'m':{'sound':{'pin':3,'rate':'16 "
+        "kHz','bands':12}},'k':{'button':{'pin':10,'pressed':"
+        "'low'}},'n':{'sound':{'pin':4,'rate':'22.05 kHz','bands':3,'from':'80 Hz','to':'9 kHz','span':'48 dB','loudest':'12 "
+        "dB',"
+        "'gate':'60 dB','rise':'10 ms','fall':'200 ms','silence':'300 ms'}}}}");
+    put("sounds", "show.json",
+        "{'show':'g','change':'300 "
+        "ms','signals':{'beat':{'sound':'beat','of':'m'},'on':{'sound':'onset','of':'m'},'low':{'sound':"
+        "'low onset','of':'m'},'mid':{'sound':'middle onset','of':'n'},'top':{'sound':'high "
+        "onset','of':'n'},'b3':{'sound':'band',"
+        "'of':'m','band':3},'b':{'sound':'band','of':'n','band':3},'note':{'sound':'note','of':'n'},'pitch':{'sound':'pitch','"
+        "of':"
+        "'n'},'tempo':{'sound':'tempo','of':'m'},'trust':{'sound':'trust','of':'m'},'quiet':{'sound':'silence','of':'n'},'gone'"
+        ":"
+        "{'sound':'gone','of':'n'},'peak':{'sound':'peak','of':'m'},'high':{'sound':'high','of':'m'},'clip':{'sound':'clipping'"
+        ","
+        "'of':'m'}},"
+        "'looks':{'c':{'effect':'columns'},'d':{'effect':'columns','from':'middle','hears':'n','colored "
+        "by':'band'},'e':{'effect':"
+        "'columns','from':'top','peaks':false},'l':{'effect':'loudness','marks':6},'m':{'effect':'loudness','from':'middle',"
+        "'hears':'n'},'s':{'effect':'sonogram'},'t':{'effect':'throb','at':'beat'},'u':{'effect':'throb','at':'low','color':"
+        "{'follows':'note','from':'hsl(0 100%% 50%%)','to':'hsl(360 100%% "
+        "50%%)'}},'p':{'effect':'sparks','at':'on'},'q':{'effect':"
+        "'sparks','at':'top','part':'30 "
+        "%%'},'h':{'effect':'hoppers','at':'beat'},'i':{'effect':'hoppers','at':'mid','count':3},"
+        "'f':{'effect':'fountain','fires at':'on'},'w':{'effect':'walker','size':'3 leds','speed':{'follows':'m','from':'-9 "
+        "leds/s'"
+        ",'to':'30 "
+        "leds/s'},'color':{'follows':'pitch','from':'#2040ff','to':'#ff4020'},'brightness':{'follows':'b3','from':'20 %%',"
+        "'to':'100 "
+        "%%'}}},'segments':{'x':{'surface':'a','look':'w'},'y':{'surface':'b','look':'t'},'z':{'surface':'c','look':'c'}}"
+        ",'presets':{'1':{'x':'l','y':'h','z':'d'},'2':{'x':'s','y':'p','z':'s'},'3':{'x':'p','y':'m','z':'h'},'4':{'x':'c','y'"
+        ":"
+        "'l','z':'q'},'5':{'x':'i','y':'u','z':'e'},'6':{'x':'h','y':'t','z':'f'},'7':{'x':'w','y':'s','z':'l'}},'playlists':{'"
+        "all'"
+        ":{'items':[{'preset':'1','hold':'900 ms'},{'preset':'2','hold':'900 ms'},{'preset':'3','hold':'900 ms'},{'preset':'4',"
+        "'hold':'900 ms'},{'preset':'5','hold':'900 ms'},{'preset':'6','hold':'900 ms'},{'preset':'7','hold':'900 ms'}]}},"
+        "'triggers':{'a':{'when':{'value':'quiet','rises above':'50 %%'},'do':[{'brightness':'30 %%','over':'100 ms'}]},'b':{"
+        "'when':{'value':'quiet','falls below':'50 %%'},'do':[{'brightness':'80 %%','over':'50 "
+        "ms'}]}},'start':{'play':'all'}}");
+    printf("sounds 800\n");
+}
+
 int main(int argc, char **argv) {
     if (argc != 2) {
         return 2;
@@ -363,6 +413,7 @@ int main(int argc, char **argv) {
             put_field(glanz_effects[i]);
         }
     }
+    put_sounds();
     put_lies();
     for (int i = 0; glanz_chips[i] != NULL; i++) {
         put_chip(glanz_chips[i], i);

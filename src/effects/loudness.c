@@ -1,0 +1,109 @@
+/* SPDX-License-Identifier: MIT */
+/* Loudness: how loud it is, as a bar with a peak that falls. Its length is even in dB; marks divide it evenly. */
+#include <glanz/effects.h>
+#include <glanz/signals.h>
+
+#if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
+
+enum { FROM_START, FROM_END, FROM_MIDDLE };
+static GLANZ_CONST char *GLANZ_CONST froms[] = {GLANZ_TEXT("start"), GLANZ_TEXT("end"), GLANZ_TEXT("middle")};
+
+static GLANZ_CONST struct glanz_param params[] = {
+    [GLANZ_LOUDNESS_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind it", GLANZ_RGB(0, 0, 0)),
+    [GLANZ_LOUDNESS_HEARS] = GLANZ_SIGNAL_ROW("hears", "an input for sound; else the first"),
+    [GLANZ_LOUDNESS_FROM] = GLANZ_CHOICE_ROW("from", "where it grows from", froms, FROM_START),
+    [GLANZ_LOUDNESS_MARKS] = GLANZ_PARAM_ROW("marks", "that divide it evenly: with a span of 36 dB and 6 marks one is 6 dB",
+                                             GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 0, 24, 0),
+    [GLANZ_LOUDNESS_PEAKS] = GLANZ_FLAG_ROW("peaks", "a point that stays at the highest and falls", 1),
+    [GLANZ_LOUDNESS_SPEED] = GLANZ_RATE_ROW("how fast the peak falls: a pass is all of the bar", GLANZ_UNIT_PASS_TIME, 2000),
+};
+
+struct memory {
+    uint32_t turn;
+    uint16_t level, peak;
+    uint8_t begun;
+};
+
+static uint32_t memory(const struct glanz_frame *frame) {
+    (void)frame;
+    return sizeof(struct memory);
+}
+
+static uint8_t step(struct glanz_frame *frame) {
+    struct memory *memory = (struct memory *)frame->memory;
+    const struct glanz_heard *heard = glanz_frame_heard(frame, GLANZ_LOUDNESS_HEARS);
+    if (memory == NULL) {
+        return 0;
+    }
+    uint32_t gone = memory->begun ? frame->turn[0] - memory->turn : 0;
+    gone = frame->number[GLANZ_LOUDNESS_SPEED] < 0 ? 0u - gone : gone;
+    uint16_t fall = gone >= 0x80000000u ? 65535u : (uint16_t)(gone >> 16);
+    uint16_t peak = memory->peak > fall ? (uint16_t)(memory->peak - fall) : 0;
+    memory->turn = frame->turn[0];
+    memory->begun = 1;
+    memory->level = heard == NULL ? 0 : heard->level[GLANZ_RANGE_ALL];
+    memory->peak = memory->level > peak ? memory->level : peak;
+    uint32_t all = frame->number[GLANZ_LOUDNESS_FROM] == FROM_MIDDLE ? ((uint32_t)frame->length << 16) / 2u
+                                                                     : (uint32_t)frame->length << 16;
+    frame->kept[0] = (int32_t)all;
+    frame->kept[1] = (int32_t)(0xFFFFFFFFu / (all >> 15)); /* shares a LED, 2.30 */
+    frame->kept[2] = (int32_t)glanz_times(all, glanz_level_of_value(memory->level));
+    frame->kept[3] = all < GLANZ_STEP ? 0 : (int32_t)glanz_times(all - GLANZ_STEP, glanz_level_of_value(memory->peak));
+    frame->kept[4] = memory->peak;
+    frame->kept[5] =
+        frame->number[GLANZ_LOUDNESS_MARKS] == 0 ? 0 : (int32_t)(all / (uint32_t)frame->number[GLANZ_LOUDNESS_MARKS]);
+    return memory->peak != 0 || heard != NULL ? GLANZ_STEP_MOVES : 0;
+}
+
+/* How far along a place is: 16.16 LEDs, its nearer edge. */
+static uint32_t along(const struct glanz_frame *frame, glanz_place x) {
+    glanz_place length = (glanz_place)frame->length * GLANZ_STEP;
+    glanz_place off = length / 2 - x;
+    glanz_place way = frame->number[GLANZ_LOUDNESS_FROM] == FROM_START ? x
+                      : frame->number[GLANZ_LOUDNESS_FROM] == FROM_END ? length - x
+                      : off < 0                                        ? -off
+                                                                       : off;
+    return way < GLANZ_HALF ? 0 : (uint32_t)(way - GLANZ_HALF);
+}
+
+static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                  const struct glanz_places *places, uint8_t count) {
+    (void)cover;
+    for (uint8_t i = 0; i < count; i++) {
+        if (frame->memory == NULL) {
+            light[i] = frame->color[0];
+            continue;
+        }
+        uint32_t way = along(frame, places->x[i]);
+        uint32_t high = (uint32_t)frame->kept[2];
+        uint32_t over = high <= way ? 0 : high - way > 65536u ? 65536u : high - way;
+        if (frame->number[GLANZ_LOUDNESS_PEAKS] && frame->kept[4] != 0) {
+            uint32_t off = (uint32_t)frame->kept[3] > way ? (uint32_t)frame->kept[3] - way : way - (uint32_t)frame->kept[3];
+            uint32_t lit = off >= 65536u ? 0 : 65536u - off;
+            over = lit > over ? lit : over;
+        }
+        if (frame->kept[5] > GLANZ_STEP && over < 6554u) { /* a tenth of the light, on one LED */
+            over = (way + 32768u) % (uint32_t)frame->kept[5] < 65536u ? 6554u : over;
+        }
+        uint32_t share = (way >> 8) * ((uint32_t)frame->kept[1] >> 9) >> 14;
+        light[i] = glanz_light_mix(frame->color[0],
+                                   glanz_gradient_at(frame->gradient, (uint16_t)(share > 65535u ? 65535u : share)), over);
+    }
+}
+
+GLANZ_CONST struct glanz_effect glanz_effect_loudness = {
+    .version = GLANZ_EFFECT_VERSION,
+    .name = GLANZ_TEXT("loudness"),
+    .description =
+        GLANZ_DESCRIPTION("how loud a sound is: a bar that is even in dB, with a peak that falls; a pass is its fall"),
+    .params = params,
+    .param_count = GLANZ_COUNT(params),
+    .needs = GLANZ_NEEDS_GRADIENT | GLANZ_NEEDS_SOUND | GLANZ_NEEDS_CLOCK,
+    .step = step,
+    .shade_field = shade,
+    .memory = memory,
+    .gradient = &glanz_gradient_heard,
+    .least_columns = 4,
+};
+
+#endif
