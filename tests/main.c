@@ -52,6 +52,8 @@ int main(void) {
     srunner_add_suite(runner, calendar_suite());
     srunner_add_suite(runner, tool_suite());
     srunner_add_suite(runner, edges_suite());
+    srunner_add_suite(runner, sound_suite());
+    srunner_add_suite(runner, hearing_suite());
     srunner_run_all(runner, CK_ENV);
     int failed = srunner_ntests_failed(runner);
     srunner_free(runner);

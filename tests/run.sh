@@ -49,10 +49,10 @@ run_half() { # FOLDER FILE SUITES...
 
 run_suites() { # FOLDER: all suites, half of them on each core
   export LSAN_OPTIONS="suppressions=$PWD/tests/leaks.txt:print_suppressions=0"
-  run_half "$1" "$build/$1.half" store limit laws documents sequence values &
+  run_half "$1" "$build/$1.half" store limit laws documents sequence values hearing &
   half=$!
   code=0
-  run_half "$1" "$build/$1.other" calendar tool files safe edges glides signals gestures actions particles running fields pictures || code=1
+  run_half "$1" "$build/$1.other" calendar tool files safe edges glides signals gestures actions particles running fields pictures sound || code=1
   wait $half || code=1
   cat "$build/$1.half" "$build/$1.other" | grep -v ':P:\|^Running suite\|^$'
   for suite in $(sed -n 's/.*srunner_.*(.*\<\([a-z]*\)_suite().*/\1/p' tests/main.c); do # none is forgotten

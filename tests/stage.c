@@ -188,6 +188,14 @@ glanz_status stage_restart(struct stage *stage) {
     setup.parts = &glanz_everything;
     setup.segment_capacity = 16;
     setup.effects = glanz_effects;
+    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, 0};
+    for (int i = 0; i < 2 && stage->sounds[i] == NULL; i++) {
+        size_t size = glanz_sound_size(&all);
+        stage->sound_memory[i] = malloc(size);
+        ck_assert_int_eq(glanz_sound_start(&stage->sounds[i], stage->sound_memory[i], size, &all), GLANZ_OK);
+    }
+    setup.sounds = stage->sounds;
+    setup.sound_count = 2;
     glanz_status status = glanz_device_start(&stage->device, stage->memory, stage->memory_size, &setup, &stage->fault);
     if (status == GLANZ_OK) {
         glanz_device_listen(stage->device, happen, stage);
@@ -204,7 +212,8 @@ void stage_do(struct stage *stage, const char *action) {
     struct glanz_action is;
     static char memory[4096];
     const char *json = quoted(action);
-    REQUIRE_MSG(glanz_action_read(&is, memory, sizeof memory, json, strlen(json), stage->rig, stage->show, &stage->fault) == GLANZ_OK,
+    REQUIRE_MSG(glanz_action_read(&is, memory, sizeof memory, json, strlen(json), stage->rig, stage->show, &stage->fault) ==
+                    GLANZ_OK,
                 "%s: %s", action, stage->fault.text);
     REQUIRE_MSG(glanz_device_act(stage->device, &is) == GLANZ_OK, "%s is refused", action);
 }
@@ -219,6 +228,8 @@ void stage_close(struct stage *stage) {
     free(stage->show_memory[0]);
     free(stage->show_memory[1]);
     free(stage->memory);
+    free(stage->sound_memory[0]);
+    free(stage->sound_memory[1]);
     memset(stage, 0, sizeof *stage);
 }
 

@@ -33,6 +33,8 @@ struct stage {
     uint64_t values[1024]; /* what saved presets bring */
     size_t values_size;    /* bytes of it that are lent */
     unsigned saves, failed_saves;
+    struct glanz_sound *sounds[2]; /* of the rig's inputs for sound */
+    void *sound_memory[2];
     char happened[4096]; /* events in words, one after another */
     char logged[8192];
 };

@@ -43,5 +43,7 @@ Suite *files_suite(void);
 Suite *sequence_suite(void);
 Suite *calendar_suite(void);
 Suite *edges_suite(void);
+Suite *sound_suite(void);
+Suite *hearing_suite(void);
 
 #endif

@@ -18,11 +18,11 @@ static int is_source(GLANZ_CONST struct glanz_rig *rig, uint8_t input) {
     return rig->inputs[input].kind == GLANZ_INPUT_SOUND;
 }
 
-static void forget_counts(struct glanz_control *control, uint8_t input) {
+static void start_counts(struct glanz_control *control, uint8_t input) {
     for (uint8_t i = 0; control->show != NULL && control->signals != NULL && i < control->show->signal_count; i++) {
         GLANZ_CONST struct glanz_signal *signal = &control->show->signals[i];
         if (signal->kind == GLANZ_SIGNAL_SOUND && signal->first == input) {
-            control->signals[i].shift = 0;
+            control->signals[i].count = 0;
         }
     }
 }
@@ -32,9 +32,9 @@ static int hear(struct glanz_control *control, uint8_t input, glanz_us clock) {
     struct listening *is = &control->listening[input];
     const struct glanz_heard *heard = is->sound == NULL ? NULL : glanz_sound_heard(is->sound);
     if (heard != NULL && heard->ticks != 0 && heard->ticks != is->ticks) {
-        if (heard->ticks < is->ticks) { /* listening has begun anew */
-            forget_counts(control, input);
-            is->clipped = heard->clipped;
+        if (heard->ticks < is->ticks) { /* listening has begun anew, and so has counting */
+            start_counts(control, input);
+            is->clipped = 0;
         }
         is->ticks = heard->ticks;
         is->heard_at = clock;
@@ -119,10 +119,6 @@ static glanz_status tell_onsets(struct glanz_control *control, uint8_t index, co
     struct signal_state *state = &control->signals[index];
     glanz_status status = GLANZ_OK;
     uint32_t peak = GLANZ_LEVEL_FULL / 2u + 1u + onset->strength / 2u;
-    if (!state->shift) { /* from now on */
-        state->shift = 1;
-        state->count = onset->count;
-    }
     if (onset->count != state->count) {
         glanz_us at = control->last + glanz_control_pushed_after(onset->at_us, now, clock - control->last);
         uint16_t news = (uint16_t)(onset->count - state->count);
@@ -144,10 +140,23 @@ static int of_onsets(uint8_t form) {
     return form >= GLANZ_HEARS_ONSET && form <= GLANZ_HEARS_HIGH_ONSET;
 }
 
+/* A signal that has just begun tells what begins from now on. */
+static void begin_counting(struct glanz_control *control, uint8_t index) {
+    struct signal_state *state = &control->signals[index];
+    GLANZ_CONST struct glanz_signal *signal = &control->show->signals[index];
+    struct glanz_sound *sound = control->listening[signal->first].sound;
+    state->shift = 1;
+    state->count =
+        sound == NULL || !of_onsets(signal->form) ? 0 : glanz_sound_heard(sound)->onset[signal->form - GLANZ_HEARS_ONSET].count;
+}
+
 static glanz_status tell_signal(struct glanz_control *control, uint8_t index, glanz_us clock, uint32_t now) {
     GLANZ_CONST struct glanz_signal *signal = &control->show->signals[index];
     const struct glanz_heard *heard = control->heard[signal->first];
     uint32_t over = clock - control->last > 1000000u ? 0 : (uint32_t)(clock - control->last);
+    if (!control->signals[index].shift) {
+        begin_counting(control, index);
+    }
     if (heard == NULL) {
         return tell(control, index, level_gone(signal), clock, 0);
     }
@@ -227,9 +236,8 @@ static glanz_status fits(GLANZ_CONST struct glanz_rig *rig, struct glanz_sound *
         if (wrong != NULL) {
             if (fault != NULL) {
                 glanz_fault_begin(fault);
-                glanz_fault_add(fault, GLANZ_TEXT("input \""));
+                glanz_fault_add(fault, GLANZ_TEXT("input "));
                 glanz_fault_name(fault, rig->inputs[i].name);
-                glanz_fault_add(fault, GLANZ_TEXT("\""));
                 glanz_fault_add(fault, wrong);
             }
             return GLANZ_ERR_MEMORY;

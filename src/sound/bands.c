@@ -6,6 +6,7 @@
 
 #if GLANZ_DRIVES_MOST > 0
 
+#define WIDE 39322u   /* 0.6 octaves: wider ones let more through of what is far below them */
 #define WIDEST 91750u /* 1.4 octaves that three resonators can measure, 16.16 */
 
 /* ---- layout ---- */
@@ -57,7 +58,7 @@ static int32_t response(const struct resonator *resonator, uint16_t turn) {
 }
 
 /* Poles of a Butterworth low-pass of order three, made those of a band-pass. */
-static void lay_part(struct part *part, uint32_t low, uint32_t high, uint32_t rate, int is_slow) {
+static void lay_part(struct part *part, uint32_t low, uint32_t high, uint32_t rate, int is_slow, int is_steep) {
     const int64_t half_root3 = 56756; /* sqrt(3)/2, 16.16 */
     int64_t from = warped(low, rate);
     int64_t to = warped(high, rate);
@@ -80,6 +81,9 @@ static void lay_part(struct part *part, uint32_t low, uint32_t high, uint32_t ra
     int32_t offset = 0;
     for (uint8_t i = 0; i < 3; i++) {
         offset -= response(&part->resonators[i], turn);
+    }
+    if (is_steep) { /* half the difference of neighbours: the sine of half the angle */
+        offset -= 2 * (int32_t)glanz_log2((uint32_t)glanz_sine(turn / 2u)) - 30 * 65536;
     }
     part->cosine = 0;
     if (is_slow) { /* neighbours tell twice the square of the sine times what one tells */
@@ -105,6 +109,7 @@ void glanz_bands_lay_out(struct glanz_sound *sound) {
         sound->parts_a_band = (uint8_t)(sound->parts_a_band + 2u);
     }
     fine.bands = (uint8_t)(fine.bands * sound->parts_a_band);
+    sound->is_steep = octaves > WIDE * fine.bands;
     sound->part_count = fine.bands;
     memset(sound->octaves, 0, sizeof sound->octaves);
     uint32_t rate = (uint32_t)fine.rate_hz << 4;
@@ -119,7 +124,7 @@ void glanz_bands_lay_out(struct glanz_sound *sound) {
         octave->first = octave->count == 0 ? i : octave->first;
         octave->count++;
         sound->octave_count = part->octave >= sound->octave_count ? (uint8_t)(part->octave + 1u) : sound->octave_count;
-        lay_part(part, low, high, rate >> part->octave, (rate >> part->octave) < 16u * 8u * TICKS_PER_S);
+        lay_part(part, low, high, rate >> part->octave, (rate >> part->octave) < 16u * 8u * TICKS_PER_S, sound->is_steep);
         uint32_t middle = (low + high) / 2u;
         part->range = middle < 200u * 16u ? GLANZ_RANGE_LOW : middle < 2000u * 16u ? GLANZ_RANGE_MIDDLE : GLANZ_RANGE_HIGH;
         part->power = NO_POWER;
@@ -253,11 +258,27 @@ static uint8_t halve(struct halver *halver, int32_t *samples, uint8_t count) {
     return made;
 }
 
+/* What is far below wide bands would come through them: differences have less of it. */
+static void make_steep(struct octave *octave, int32_t *steep, const int32_t *samples, uint8_t count) {
+    int32_t before = octave->last;
+    for (uint8_t i = 0; i < count; i++) {
+        int32_t x = samples[i];
+        steep[i] = glanz_over(x - before, 1);
+        before = x;
+    }
+    octave->last = before;
+}
+
 void glanz_bands_hear(struct glanz_sound *sound, int32_t *samples, uint8_t count) {
+    int32_t steep[BLOCK];
+    const int32_t *measured = sound->is_steep ? steep : samples;
     for (uint8_t o = 0; o < sound->octave_count && count != 0; o++) {
         struct octave *octave = &sound->octaves[o];
+        if (sound->is_steep) {
+            make_steep(octave, steep, samples, count);
+        }
         for (uint8_t p = octave->first; p < octave->first + octave->count; p++) {
-            measure(&sound->parts[p], samples, count);
+            measure(&sound->parts[p], measured, count);
         }
         octave->samples = (uint16_t)(octave->samples + count);
         count = o + 1u < sound->octave_count ? halve(&octave->halver, samples, count) : 0;

@@ -41,6 +41,7 @@ struct part {
     uint8_t is_quiet;   /* was, in the tick before: then all bits of the signal are measured */
     int16_t earlier[3]; /* how far above what is audible, ticks before */
     uint32_t floor;     /* 24.8: the quietest of late */
+    uint32_t rise;      /* 24.8: by how much it rises in a tick, on average */
     uint64_t sum;       /* of squares, in this tick */
     int64_t cross;      /* of products of neighbours */
 };
@@ -54,6 +55,7 @@ struct halver {
 
 struct octave {
     struct halver halver;
+    int32_t last;  /* sample of the block before */
     uint8_t first; /* of the parts that are measured here */
     uint8_t count;
     uint16_t samples; /* in this tick */
@@ -103,7 +105,7 @@ struct glanz_sound {
 
     struct octave octaves[OCTAVES];
     struct part *parts;
-    uint8_t part_count, parts_a_band, octave_count, direct_shift;
+    uint8_t part_count, parts_a_band, octave_count, direct_shift, is_steep;
     uint8_t filled; /* samples in the block */
     int16_t block[BLOCK];
     uint32_t phase;   /* of the tick: so many of rate_hz, TICKS_PER_S a sample */

@@ -7,7 +7,7 @@
 #define AUDIBLE DB(36) /* below the loudest of late */
 #define NOISE DB(8)    /* above the quietest of late */
 #define REST_TICKS 14u /* 70 ms: no other one comes sooner */
-#define LEAST_RISE 85u /* of a range's parts on average: 1 dB, beside twice the mean */
+#define LEAST_RISE 60u /* of a range's parts on average: 0.7 dB, beside one and a half times the mean */
 
 void glanz_onsets_begin(struct glanz_sound *sound) {
     memset(sound->watches, 0, sizeof sound->watches);
@@ -24,7 +24,7 @@ void glanz_onsets_begin(struct glanz_sound *sound) {
 static void decide(struct glanz_sound *sound, uint8_t range, uint32_t rise) {
     struct watch *watch = &sound->watches[range];
     struct glanz_onset *onset = &sound->now.onset[range];
-    uint32_t limit = LEAST_RISE + (watch->mean >> 8) * 2u;
+    uint32_t limit = LEAST_RISE + (watch->mean >> 8) * 3u / 2u;
     watch->rise = (uint16_t)rise;
     if (watch->rest != 0) {
         watch->rest--;
@@ -55,9 +55,13 @@ void glanz_onsets_tick(struct glanz_sound *sound) {
         int32_t above = part->power > least ? part->power - least : 0;
         int32_t before = part->earlier[0] > part->earlier[1] ? part->earlier[0] : part->earlier[1];
         before = part->earlier[2] > before ? part->earlier[2] : before;
-        if (above > before) {
-            rises[part->range] += (uint32_t)(above - before);
+        uint32_t rise = above > before ? (uint32_t)(above - before) : 0;
+        uint32_t common = (part->rise >> 8) * 7u; /* so much it does by itself: noise */
+        if (rise > common) {
+            rises[part->range] += rise - common;
         }
+        part->rise += (rise << 8) / 64u;
+        part->rise -= part->rise / 64u;
         part->earlier[2] = part->earlier[1];
         part->earlier[1] = part->earlier[0];
         part->earlier[0] = (int16_t)above;
