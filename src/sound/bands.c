@@ -191,8 +191,8 @@ static GLANZ_NOINLINE void measure_quiet(struct part *part, int32_t before, cons
     const int32_t *end = work + count;
     if (part->cosine == 0) {
         while (work != end) {
-            int32_t y = within(*work++);
-            sum += (uint32_t)(y * y);
+            uint32_t y = (uint32_t)within(*work++);
+            sum += y * y;
         }
         part->sum = sum;
         return;
@@ -248,10 +248,11 @@ static uint8_t halve(struct halver *halver, int32_t *samples, uint8_t count) {
     pass_all(halver->odd, samples + odd, made, 326, 2235);
     int32_t left = count != 0 ? samples[count - 1u] : 0;
     uint8_t waits = (uint8_t)((count + halver->is_waiting) & 1u);
-    for (uint8_t i = 0; i < made; i++) {
-        uint8_t at = (uint8_t)(odd + 2u * i);
-        int32_t even = at != 0 ? samples[at - 1u] : halver->waiting;
-        samples[i] = glanz_over(even + samples[at], 1);
+    const int32_t *from = samples + odd;
+    int32_t even = odd ? samples[0] : halver->waiting;
+    for (int32_t *to = samples, *end = samples + made; to != end; from += 2) {
+        *to++ = glanz_over(even + from[0], 1);
+        even = from[1]; /* of the last pair, there is one sample behind it or none: it is not used then */
     }
     halver->is_waiting = waits;
     halver->waiting = left;

@@ -85,6 +85,7 @@ struct watch {
     uint16_t rest; /* ticks in which none can come */
     uint16_t rise; /* in this tick */
     uint16_t parts;
+    uint32_t share; /* 65536 over their number */
 };
 
 struct glanz_sound {

@@ -19,6 +19,9 @@ void glanz_onsets_begin(struct glanz_sound *sound) {
         sound->watches[sound->parts[i].range].parts++;
         sound->watches[GLANZ_RANGE_ALL].parts++;
     }
+    for (uint8_t i = 0; i < GLANZ_RANGES; i++) {
+        sound->watches[i].share = sound->watches[i].parts == 0 ? 0 : 65536u / sound->watches[i].parts;
+    }
 }
 
 static void decide(struct glanz_sound *sound, uint8_t range, uint32_t rise) {
@@ -75,7 +78,7 @@ void glanz_onsets_tick(struct glanz_sound *sound) {
     }
     for (uint8_t i = 0; i < GLANZ_RANGES; i++) {
         if (sound->watches[i].parts != 0) {
-            decide(sound, i, rises[i] / sound->watches[i].parts);
+            decide(sound, i, (rises[i] * sound->watches[i].share) >> 16);
         }
     }
 }

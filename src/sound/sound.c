@@ -184,30 +184,43 @@ static void tick(struct glanz_sound *sound, uint32_t end_us) {
     sound->peak = 0;
 }
 
+static void count_clipped(struct glanz_sound *sound, uint32_t count) {
+    for (uint32_t i = 0; i < count; i++) {
+        sound->now.clipped = (uint16_t)(sound->now.clipped + (sound->block[i] == INT16_MAX || sound->block[i] == INT16_MIN));
+    }
+}
+
 /* A block: what stands still is taken out, the whole is measured, then the bands. */
 static void hear_block(struct glanz_sound *sound) {
-    int32_t samples[BLOCK];
+    int32_t samples[BLOCK + 1]; /* one behind them is read, and not used */
     uint8_t shift = sound->direct_shift;
     int32_t direct = sound->direct;
     uint64_t sum = sound->sum;
-    uint32_t peak = sound->peak;
+    int32_t most = 0;
+    int32_t least = 0;
     uint32_t count = sound->filled;
-    for (uint32_t i = 0; i < count; i++) {
-        int32_t x = sound->block[i];
-        if ((uint32_t)(x + INT16_MAX - 1) > 2u * INT16_MAX - 2u) {
-            sound->now.clipped++;
-        }
+    const int16_t *from = sound->block;
+    int32_t *to = samples;
+    for (const int32_t *end = samples + count; to != end;) {
+        int32_t x = *from++;
+        most = x > most ? x : most;
+        least = x < least ? x : least;
         x = x * (1 << SIGNAL_BITS) - glanz_over(direct, shift);
         direct += x;
-        samples[i] = x;
+        *to++ = x;
         uint32_t size = (uint32_t)glanz_over(x, SIGNAL_BITS);
         sum += size * size;
-        size = x < 0 ? 0u - size : size;
-        peak = size > peak ? size : peak;
     }
+    *to = 0;
+    if (most == INT16_MAX || least == INT16_MIN) {
+        count_clipped(sound, count);
+    }
+    most -= glanz_over(direct, (uint8_t)(shift + SIGNAL_BITS)); /* what stands still is no peak */
+    least = glanz_over(direct, (uint8_t)(shift + SIGNAL_BITS)) - least;
+    uint32_t peak = (uint32_t)(most > least ? most : least);
+    sound->peak = peak > sound->peak ? peak : sound->peak;
     sound->direct = direct;
     sound->sum = sum;
-    sound->peak = peak;
     sound->samples = (uint16_t)(sound->samples + sound->filled);
     if (sound->setup.pitch != NULL) {
         sound->setup.pitch->hear(sound, samples, sound->filled);
