@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* Ripples: rings that run out from where drops fell, and fade. */
+/* Ripples: rings that run out from where drops fell, and fade; drops fall without pause, or one at each pulse of a signal. */
 #include "upright.h"
 
 #if GLANZ_FIELDS
@@ -9,8 +9,54 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_RIPPLES_LENGTH] =
         GLANZ_PITCH_ROW("length", "of a wave, from trough to trough", GLANZ_FIXED(1), GLANZ_UNIT_LEDS, GLANZ_FIXED(3)),
     [GLANZ_RIPPLES_DROPS] = GLANZ_PARAM_ROW("drops", "that ripple at once", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 6, 3),
+    [GLANZ_RIPPLES_AT] = GLANZ_SIGNAL_ROW("at", "a drop each time this rises above its half, such as an onset; else always"),
     [GLANZ_RIPPLES_SPEED] = GLANZ_RATE_ROW("how fast the rings run", GLANZ_UNIT_LEDS, GLANZ_FIXED(6)),
 };
+
+#define MOST 6
+
+struct memory {           /* of drops that fell at pulses */
+    uint32_t begin[MOST]; /* 65536ths of a pass, laps above */
+    uint16_t fell[MOST];  /* how many had fallen before */
+    uint16_t pulses, count;
+    uint8_t begun, runs; /* bits: its ring still runs */
+};
+
+static uint32_t memory(const struct glanz_frame *frame) {
+    (void)frame;
+    return sizeof(struct memory);
+}
+
+static uint32_t phase_of(const struct glanz_frame *frame) {
+    return (uint32_t)(uint16_t)frame->lap[0] << 16 | frame->turn[0] >> 16;
+}
+
+/* Since when a ring runs; 65536 and above: it has gone. */
+static uint32_t time_of(const struct memory *memory, const struct glanz_frame *frame, uint8_t number) {
+    uint32_t time = (phase_of(frame) - memory->begin[number]) & 0x1FFFFFFFu; /* laps are folded by 8,192 */
+    return time > 0x0FFFFFFFu ? 0x20000000u - time : time;
+}
+
+/* A drop falls at each pulse, in place of the oldest. @return 1 while any ring runs. */
+static uint8_t let_fall(struct memory *memory, const struct glanz_frame *frame) {
+    uint8_t drops = (uint8_t)frame->number[GLANZ_RIPPLES_DROPS];
+    uint8_t moves = memory->runs != 0;
+    if (memory->begun && frame->pulses != memory->pulses) {
+        uint8_t number = (uint8_t)(memory->count % drops);
+        memory->begin[number] = phase_of(frame) - (frame->pulse_turn >> 16);
+        memory->fell[number] = memory->count++;
+        memory->runs = (uint8_t)(memory->runs | 1u << number);
+        moves = 1;
+    }
+    memory->pulses = frame->pulses;
+    memory->begun = 1;
+    for (uint8_t i = 0; i < MOST; i++) {
+        if (time_of(memory, frame, i) >= 65536u || i >= drops) {
+            memory->runs = (uint8_t)(memory->runs & ~(1u << i));
+        }
+    }
+    return moves; /* with the frame in which the last has gone */
+}
 
 /* How far a ring runs: once over the field from corner to corner. */
 static uint32_t reach_of(const struct glanz_frame *frame) {
@@ -29,15 +75,15 @@ static uint8_t step(struct glanz_frame *frame) {
         frame->kept[1] = frame->number[GLANZ_RIPPLES_LENGTH] / 2;
         frame->kept[2] = (int32_t)(0x7FFFFFFFu / (uint32_t)frame->kept[1]);
     }
-    return 1;
+    if (frame->number[GLANZ_RIPPLES_AT] != 0) {
+        return frame->memory != NULL && let_fall((struct memory *)frame->memory, frame) ? GLANZ_STEP_MOVES : 0;
+    }
+    return GLANZ_STEP_MOVES;
 }
 
-/* One ring of one drop, onto what is there. */
+/* One ring of one drop, onto what is there. @param turn how far it has run. */
 static void shade_drop(struct glanz_light *light, const struct glanz_frame *frame, const struct glanz_places *places,
-                       uint8_t count, uint8_t number) {
-    uint32_t start = glanz_fraction(number, (uint32_t)frame->number[GLANZ_RIPPLES_DROPS]);
-    uint32_t turn = frame->turn[0] + start;
-    uint32_t draw = glanz_hash2(frame->seed + number, (uint16_t)(frame->lap[0] + (turn < start)));
+                       uint8_t count, uint32_t turn, uint32_t draw) {
     glanz_place at_x = (glanz_place)((draw & 0xFFFFu) * frame->length);
     glanz_place at_y = (glanz_place)((draw >> 16) * frame->rows);
     uint32_t left = ~turn >> 16;
@@ -76,21 +122,33 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
                   const struct glanz_places *places, uint8_t count) {
     (void)cover;
     glanz_light_fill(light, frame->color[0], count);
+    const struct memory *memory = (const struct memory *)frame->memory;
     for (uint8_t number = 0; number < (uint8_t)frame->number[GLANZ_RIPPLES_DROPS]; number++) {
-        shade_drop(light, frame, places, count, number);
+        if (frame->number[GLANZ_RIPPLES_AT] == 0) {
+            uint32_t start = glanz_fraction(number, (uint32_t)frame->number[GLANZ_RIPPLES_DROPS]);
+            uint32_t turn = frame->turn[0] + start;
+            uint16_t lap = (uint16_t)(frame->lap[0] + (turn < start));
+            shade_drop(light, frame, places, count, turn, glanz_hash2(frame->seed + number, lap));
+        } else if (memory != NULL && (memory->runs >> number & 1u) != 0) {
+            shade_drop(light, frame, places, count, time_of(memory, frame, number) << 16,
+                       glanz_hash2(frame->seed + number, memory->fell[number]));
+        }
     }
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_ripples = {
     .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("ripples"),
-    .description = GLANZ_DESCRIPTION("rings on water, in colours of the palette; a pass takes a ring over the whole field"),
+    .description = GLANZ_DESCRIPTION(
+        "rings on water, in colours of the palette, always or when a signal rises; a pass takes a ring over the "
+        "whole field"),
     .params = params,
     .param_count = GLANZ_COUNT(params),
-    .needs = GLANZ_NEEDS_GRADIENT,
+    .needs = GLANZ_NEEDS_GRADIENT | GLANZ_NEEDS_PULSES,
     .pass = pass,
     .step = step,
     .shade_field = shade,
+    .memory = memory,
     .least_columns = 5,
     .least_rows = 1,
 };

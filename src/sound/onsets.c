@@ -4,10 +4,11 @@
 
 #if GLANZ_DRIVES_MOST > 0
 
-#define AUDIBLE DB(36) /* below the loudest of late */
-#define NOISE DB(8)    /* above the quietest of late */
-#define REST_TICKS 14u /* 70 ms: no other one comes sooner */
-#define LEAST_RISE 60u /* of a range's parts on average: 0.7 dB, beside one and a half times the mean */
+#define AUDIBLE DB(36)         /* below the loudest of late */
+#define NOISE DB(8)            /* above the quietest of late */
+#define REST_TICKS 14u         /* 70 ms: no other one comes sooner */
+#define LEAST_RISE 60u         /* of a range's parts on average: 0.7 dB, beside one and a half times the mean */
+#define LEAST_RISE_OF_FEW 150u /* of a range alone: noise rises further where it is measured in few parts */
 
 void glanz_onsets_begin(struct glanz_sound *sound) {
     memset(sound->watches, 0, sizeof sound->watches);
@@ -27,7 +28,7 @@ void glanz_onsets_begin(struct glanz_sound *sound) {
 static void decide(struct glanz_sound *sound, uint8_t range, uint32_t rise) {
     struct watch *watch = &sound->watches[range];
     struct glanz_onset *onset = &sound->now.onset[range];
-    uint32_t limit = LEAST_RISE + (watch->mean >> 8) * 3u / 2u;
+    uint32_t limit = (range == GLANZ_RANGE_ALL ? LEAST_RISE : LEAST_RISE_OF_FEW) + (watch->mean >> 8) * 3u / 2u;
     watch->rise = (uint16_t)rise;
     if (watch->rest != 0) {
         watch->rest--;
