@@ -47,7 +47,7 @@ arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb -c "$out/float/hidden.c" -o "$out/
 count=$(arm-none-eabi-nm -u "$out/float/hidden.o" | awk '{ print $2 }' | grep -cEx "$floats" || true)
 [ "$count" = 4 ] || { echo "cross: the search for floats finds $count of 4 in a file that has them"; failed=1; }
 
-core="base color layout paint effects light chips engine control store device"
+core="base color layout paint effects light chips engine sound control store device"
 target "Cortex-M0+" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m0plus -mthumb -Os" "$core document"
 target "Cortex-M4" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m4 -mthumb -O2" "$core document"
 target "RV32IMC" riscv64-unknown-elf-gcc riscv64-unknown-elf-nm "-std=c11 -pedantic -march=rv32imc -mabi=ilp32 -Os --specs=picolibc.specs" "$core document"

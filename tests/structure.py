@@ -8,7 +8,7 @@ import re
 import subprocess
 import sys
 
-ROOMS = "base color layout paint effects light chips engine control store device document".split()
+ROOMS = "base color layout paint effects light chips engine sound control store device document".split()
 objects = sorted(glob.glob(os.path.join(sys.argv[1], "CMakeFiles", "glanz_*.dir", "src", "*", "*.c.o")))
 defined, wanted = {}, {}
 for path in objects:

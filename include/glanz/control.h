@@ -620,9 +620,9 @@ struct glanz_sound_part {
     size_t (*size)(GLANZ_CONST struct glanz_rig *rig); /**< memory of a controller */
     /** Sources for the inputs of the rig, in their order; they are told how to listen. */
     glanz_status (*attach)(struct glanz_control *control, struct glanz_sound *const *sounds, uint8_t count);
-    /** Are there enough, with room for what the rig asks of them? */
-    glanz_status (*fits)(GLANZ_CONST struct glanz_rig *rig, struct glanz_sound *const *sounds, uint8_t count,
-                         struct glanz_fault *fault);
+    /** Have they room for what the rig asks of them, and are there enough, if the show listens at all? */
+    glanz_status (*fits)(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
+                         struct glanz_sound *const *sounds, uint8_t count, struct glanz_fault *fault);
     /** What was heard since the last run. */
     glanz_status (*run)(struct glanz_control *control, glanz_us clock_us, uint32_t now_us);
 };

@@ -42,6 +42,6 @@ GLANZ_CONST char *glanz_hearing_wrong(GLANZ_CONST struct glanz_hearing *hearing)
 }
 
 uint32_t glanz_hearing_edge(const struct glanz_hearing *hearing, uint8_t edge) {
-    uint32_t down = (uint32_t)((uint64_t)octaves(hearing) * (uint32_t)(hearing->bands - edge) / hearing->bands);
+    uint32_t down = (uint32_t)((uint64_t)octaves(hearing) * (uint8_t)(hearing->bands - edge) / hearing->bands);
     return glanz_times((uint32_t)hearing->high_hz * 16u, glanz_halving(down));
 }

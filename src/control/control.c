@@ -256,7 +256,7 @@ GLANZ_NOINLINE glanz_status glanz_control_run(struct glanz_control *control, gla
         status = glanz_status_first(status, one);
     }
 #if GLANZ_DRIVES_MOST > 0
-    if (control->listening != NULL) {
+    if (control->heard != NULL) {
         glanz_status heard = SOUND(control)->run(control, clock_us, now_us);
         status = glanz_status_first(status, heard);
     }

@@ -220,27 +220,48 @@ static glanz_status attach(struct glanz_control *control, struct glanz_sound *co
     return status;
 }
 
-static glanz_status fits(GLANZ_CONST struct glanz_rig *rig, struct glanz_sound *const *sounds, uint8_t count,
-                         struct glanz_fault *fault) {
+static int listens(GLANZ_CONST struct glanz_show *show) {
+    int is = 0;
+    for (uint8_t i = 0; i < show->signal_count; i++) {
+        is = is || show->signals[i].kind == GLANZ_SIGNAL_SOUND;
+    }
+#if GLANZ_FIELDS
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        is = is || (show->looks[i].effect != NULL && (show->looks[i].effect->needs & GLANZ_NEEDS_SOUND) != 0);
+    }
+#endif
+    return is;
+}
+
+static glanz_status fits(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
+                         struct glanz_sound *const *sounds, uint8_t count, struct glanz_fault *fault) {
+    int is_heard = listens(show);
     uint8_t source = 0;
     for (uint8_t i = 0; i < rig->input_count; i++) {
         if (!is_source(rig, i)) {
             continue;
         }
-        GLANZ_CONST char *wrong = NULL;
-        if (source >= count || sounds == NULL || sounds[source] == NULL) {
-            wrong = GLANZ_TEXT(" has nobody who listens: the setup has fewer sounds than the rig has inputs for sound");
-        } else if (glanz_hearing_filled(&rig->inputs[i].hearing).bands > glanz_sound_bands(sounds[source])) {
-            wrong = GLANZ_TEXT(" has more bands than its sound has room for: see band_capacity");
+        glanz_status status = GLANZ_ERR_RIG;
+        GLANZ_CONST char *wrong = glanz_hearing_wrong(&rig->inputs[i].hearing);
+        if (wrong == NULL) {
+            int there = source < count && sounds != NULL && sounds[source] != NULL;
+            uint8_t bands = glanz_hearing_filled(&rig->inputs[i].hearing).bands;
+            status = GLANZ_ERR_MEMORY;
+            wrong = !there && is_heard
+                        ? GLANZ_TEXT("nobody listens: the setup has fewer sounds than the rig has inputs for sound")
+                    : there && bands > glanz_sound_bands(sounds[source])
+                        ? GLANZ_TEXT("it has more bands than its sound has room for: see band_capacity")
+                        : NULL;
         }
         if (wrong != NULL) {
             if (fault != NULL) {
                 glanz_fault_begin(fault);
                 glanz_fault_add(fault, GLANZ_TEXT("input "));
                 glanz_fault_name(fault, rig->inputs[i].name);
+                glanz_fault_add(fault, GLANZ_TEXT(": "));
                 glanz_fault_add(fault, wrong);
             }
-            return GLANZ_ERR_MEMORY;
+            return status;
         }
         source++;
     }

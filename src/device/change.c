@@ -52,8 +52,15 @@ static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct 
                           GLANZ_CONST struct glanz_show *show, struct glanz_fault *fault) {
     glanz_status status =
         GLANZ_CHECKS_OF(device->parts) == NULL ? GLANZ_OK : GLANZ_CHECKS_OF(device->parts)->show(show, rig, fault);
-    return status != GLANZ_OK ? status
-                              : glanz_parts_lacking(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
+    status = status != GLANZ_OK
+                 ? status
+                 : glanz_parts_lacking(fault, glanz_parts_needed(rig, show) & ~glanz_parts_present(device->parts));
+#if GLANZ_DRIVES_MOST > 0
+    if (status == GLANZ_OK && device->parts->sound != NULL) {
+        status = device->parts->sound->fits(rig, show, device->sounds, device->sound_count, fault);
+    }
+#endif
+    return status;
 }
 
 static glanz_status take_show(struct glanz_device *device, GLANZ_CONST struct glanz_show *show, uint32_t trial_ms,
@@ -102,11 +109,6 @@ static glanz_status take_rig(struct glanz_device *device, GLANZ_CONST struct gla
     if (status == GLANZ_OK) {
         status = check(device, rig, show, fault);
     }
-#if GLANZ_DRIVES_MOST > 0
-    if (status == GLANZ_OK && device->parts->sound != NULL) {
-        status = device->parts->sound->fits(rig, device->sounds, device->sound_count, fault);
-    }
-#endif
     if (status == GLANZ_OK) {
         status = glanz_device_fits(device->parts, rig, show, device->segment_capacity, device->input_capacity,
                                    FADING_OF(device), device->size, fault);

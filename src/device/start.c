@@ -164,7 +164,7 @@ static glanz_status check_parts(const struct glanz_setup *setup, GLANZ_CONST str
     status = glanz_parts_lacking(fault, needed & ~glanz_parts_present(parts));
 #if GLANZ_DRIVES_MOST > 0
     if (status == GLANZ_OK && parts->sound != NULL) {
-        status = parts->sound->fits(setup->rig, setup->sounds, setup->sound_count, fault);
+        status = parts->sound->fits(setup->rig, setup->show, setup->sounds, setup->sound_count, fault);
     }
 #endif
     return status;

@@ -52,6 +52,7 @@ static uint8_t step(struct glanz_frame *frame) {
     }
     frame->kept[0] = memory->bands == 0 ? 0 : (int32_t)(((uint32_t)memory->bands << 16) / frame->length); /* bands a column */
     frame->kept[1] = (int32_t)(0xFFFFFFFFu / frame->rows);
+    frame->kept[2] = memory->bands < 2 ? 0 : (int32_t)((65535u << 8) / (memory->bands - 1u)); /* of the palette, a band */
     return left != 0 || heard != NULL ? GLANZ_STEP_MOVES : 0;
 }
 
@@ -80,10 +81,8 @@ static uint32_t up_at(const struct glanz_frame *frame, glanz_place y, uint32_t *
     return up < 0 ? 0 : (uint32_t)up;
 }
 
-static struct glanz_light color_at(const struct memory *memory, const struct glanz_frame *frame, uint8_t band, uint32_t share) {
-    uint32_t at = frame->number[GLANZ_COLUMNS_COLORED] == BY_BAND
-                      ? (memory->bands < 2 ? 0 : band * 65535u / (memory->bands - 1u))
-                      : share;
+static inline struct glanz_light color_at(const struct glanz_frame *frame, uint8_t band, uint32_t share) {
+    uint32_t at = frame->number[GLANZ_COLUMNS_COLORED] == BY_BAND ? (band * (uint32_t)frame->kept[2]) >> 8 : share;
     return glanz_gradient_at(frame->gradient, (uint16_t)(at > 65535u ? 65535u : at));
 }
 
@@ -92,17 +91,17 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     const struct memory *memory = (const struct memory *)frame->memory;
     int gaps = memory != NULL && memory->bands * 3u <= frame->length; /* columns of three LEDs and more stand apart */
     (void)cover;
+    if (memory == NULL || memory->bands == 0) {
+        glanz_light_fill(light, frame->color[0], count);
+        return;
+    }
     for (uint8_t i = 0; i < count; i++) {
-        if (memory == NULL || memory->bands == 0) {
-            light[i] = frame->color[0];
-            continue;
-        }
         uint32_t into;
         uint32_t all;
         uint8_t band = band_at(memory, frame, places->x[i], &into);
         uint16_t level = memory->level[band];
         if (frame->rows == 1) {
-            light[i] = glanz_light_mix(frame->color[0], color_at(memory, frame, band, level), glanz_level_of_value(level));
+            light[i] = glanz_light_mix(frame->color[0], color_at(frame, band, level), glanz_level_of_value(level));
             continue;
         }
         uint32_t up = up_at(frame, places->y[i], &all);
@@ -116,7 +115,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         }
         uint32_t share = glanz_mul32_high(up, (uint32_t)frame->kept[1]) * (all == (uint32_t)frame->rows << 16 ? 1u : 2u);
         over = gaps && into + (uint32_t)frame->kept[0] > 65536u ? 0 : over;
-        light[i] = glanz_light_mix(frame->color[0], color_at(memory, frame, band, share), over);
+        light[i] = glanz_light_mix(frame->color[0], color_at(frame, band, share), over);
     }
 }
 

@@ -45,13 +45,13 @@ static uint8_t step(struct glanz_frame *frame) {
     memory->peak = memory->level > peak ? memory->level : peak;
     uint32_t all = frame->number[GLANZ_LOUDNESS_FROM] == FROM_MIDDLE ? ((uint32_t)frame->length << 16) / 2u
                                                                      : (uint32_t)frame->length << 16;
-    frame->kept[0] = (int32_t)all;
     frame->kept[1] = (int32_t)(0xFFFFFFFFu / (all >> 15)); /* shares a LED, 2.30 */
     frame->kept[2] = (int32_t)glanz_times(all, glanz_level_of_value(memory->level));
     frame->kept[3] = all < GLANZ_STEP ? 0 : (int32_t)glanz_times(all - GLANZ_STEP, glanz_level_of_value(memory->peak));
     frame->kept[4] = memory->peak;
     frame->kept[5] =
         frame->number[GLANZ_LOUDNESS_MARKS] == 0 ? 0 : (int32_t)(all / (uint32_t)frame->number[GLANZ_LOUDNESS_MARKS]);
+    frame->kept[0] = frame->kept[5] == 0 ? 0 : (int32_t)(0xFFFFFFFFu / (uint32_t)frame->kept[5]);
     return memory->peak != 0 || heard != NULL ? GLANZ_STEP_MOVES : 0;
 }
 
@@ -69,11 +69,11 @@ static uint32_t along(const struct glanz_frame *frame, glanz_place x) {
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
                   const struct glanz_places *places, uint8_t count) {
     (void)cover;
+    if (frame->memory == NULL) {
+        glanz_light_fill(light, frame->color[0], count);
+        return;
+    }
     for (uint8_t i = 0; i < count; i++) {
-        if (frame->memory == NULL) {
-            light[i] = frame->color[0];
-            continue;
-        }
         uint32_t way = along(frame, places->x[i]);
         uint32_t high = (uint32_t)frame->kept[2];
         uint32_t over = high <= way ? 0 : high - way > 65536u ? 65536u : high - way;
@@ -83,7 +83,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             over = lit > over ? lit : over;
         }
         if (frame->kept[5] > GLANZ_STEP && over < 6554u) { /* a tenth of the light, on one LED */
-            over = (way + 32768u) % (uint32_t)frame->kept[5] < 65536u ? 6554u : over;
+            uint32_t at = way + 32768u;
+            uint32_t mark = glanz_mul32_high(at, (uint32_t)frame->kept[0]);
+            over = at - mark * (uint32_t)frame->kept[5] < 65536u ? 6554u : over;
         }
         uint32_t share = (way >> 8) * ((uint32_t)frame->kept[1] >> 9) >> 14;
         light[i] = glanz_light_mix(frame->color[0],

@@ -129,7 +129,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             uint32_t turn = frame->turn[0] + start;
             uint16_t lap = (uint16_t)(frame->lap[0] + (turn < start));
             shade_drop(light, frame, places, count, turn, glanz_hash2(frame->seed + number, lap));
-        } else if (memory != NULL && (memory->runs >> number & 1u) != 0) {
+        } else if (memory != NULL && ((unsigned)memory->runs >> number & 1u) != 0) {
             shade_drop(light, frame, places, count, time_of(memory, frame, number) << 16,
                        glanz_hash2(frame->seed + number, memory->fell[number]));
         }

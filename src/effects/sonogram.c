@@ -112,9 +112,11 @@ static uint32_t level_at(const struct memory *memory, const struct glanz_frame *
 }
 
 /* Light over the background; quiet sound is far darker than loud. */
-static struct glanz_light lit(const struct glanz_frame *frame, uint32_t at, uint32_t level) {
+static void lit(struct glanz_light *light, const struct glanz_frame *frame, uint32_t at, uint32_t level) {
     uint32_t square = glanz_share_of(glanz_level_of_value((uint16_t)level), level);
-    return glanz_light_mix(frame->color[0], glanz_gradient_at(frame->gradient, (uint16_t)at), glanz_share_of(square, square));
+    struct glanz_light is =
+        glanz_light_mix(frame->color[0], glanz_gradient_at(frame->gradient, (uint16_t)at), glanz_share_of(square, square));
+    glanz_light_put(light, is.red, is.green, is.blue); /* not assigned: that would be memcpy on Cortex-M0+ */
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
@@ -123,21 +125,23 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     int backward = frame->number[GLANZ_SONOGRAM_SPEED] < 0;
     glanz_place length = (glanz_place)frame->length * GLANZ_STEP;
     (void)cover;
+    if (memory == NULL) {
+        glanz_light_fill(light, frame->color[0], count);
+        return;
+    }
     for (uint8_t i = 0; i < count; i++) {
         glanz_place way = (backward ? length - places->x[i] : places->x[i]) - GLANZ_HALF;
         way = way < 0 ? 0 : way;
-        if (memory == NULL) {
-            light[i] = frame->color[0];
-        } else if (frame->rows == 1) {
+        if (frame->rows == 1) {
             uint32_t at = level_at(memory, frame, way, 0);
             uint32_t level = level_at(memory, frame, way, 1);
-            light[i] = lit(frame, at, level);
+            lit(&light[i], frame, at, level);
         } else {
             glanz_place up = (glanz_place)frame->rows * GLANZ_STEP - places->y[i];
             uint32_t row = up < 0 ? 0 : glanz_times_here((uint32_t)up, (uint32_t)frame->kept[1]) >> 16;
             row = row >= rows_of(frame) ? rows_of(frame) - 1u : row;
             uint32_t level = level_at(memory, frame, way, row);
-            light[i] = lit(frame, glanz_share_of(level, level), level);
+            lit(&light[i], frame, glanz_share_of(level, level), level);
         }
     }
 }

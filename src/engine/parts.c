@@ -77,9 +77,6 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
             needs |= GLANZ_PART_COLORS;
         }
     }
-#if GLANZ_DRIVES_MOST > 0 && GLANZ_FIELDS
-    needs |= (look->effect->needs & GLANZ_NEEDS_SOUND) != 0 ? GLANZ_PART_SOUND | GLANZ_PART_SIGNALS | GLANZ_PART_CONTROL : 0u;
-#endif
 #if GLANZ_DRIVES_MOST > 0
     needs |= look->drive_count != 0 ? GLANZ_PART_DRIVES | GLANZ_PART_COLORS : 0u; /* colours go by hue */
 #endif
