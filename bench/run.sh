@@ -23,6 +23,9 @@ build_and_run() { # NAME COMPILER BOARD EMULATOR
   # shellcheck disable=SC2086
   $2 -O2 $sections $3 bench/reading.c bench/bare.c $core src/document/*.c -o "$folder/$1-reading.elf" -lc -lgcc &&
     $4 "$folder/$1-reading.elf" >> "$folder/$1.txt"
+  # shellcheck disable=SC2086
+  $2 -O2 $sections $3 bench/hearing.c bench/bare.c src/base/*.c src/sound/*.c -o "$folder/$1-hearing.elf" -lc -lgcc &&
+    $4 "$folder/$1-hearing.elf" >> "$folder/$1.txt"
 }
 build_and_run m0plus "$m0" "$arm_board" "qemu-system-arm -M mps2-an385 -icount shift=6 $quiet -semihosting -kernel"
 build_and_run m4 "$m4" "$arm_board" "qemu-system-arm -M mps2-an386 -icount shift=6 $quiet -semihosting -kernel"
@@ -95,7 +98,7 @@ structs() { # CPU NM COMPILER...
 for part in glides blends colors fields drives; do # what parts take, one by one
   link least+$part -Os "-DALSO=.$part=&glanz_part_$part bench/least.c"
 done
-for part in hands saving signals gestures; do
+for part in hands saving signals gestures sound; do
   link playlist+$part -Os "-DWITH_PLAYLIST -DALSO=.$part=&glanz_part_$part bench/button.c"
 done
 python3 bench/table.py "$folder"

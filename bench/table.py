@@ -9,7 +9,7 @@ import sys
 folder = sys.argv[1]
 CPUS = {"m0plus": "Cortex-M0+", "m4": "Cortex-M4", "rv32": "RV32IMC", "x86": "x86-64"}
 LINES = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley needle".split()
-FIELDS = "fire rain ripples plasma clouds spokes colony fireworks fountain marbles tidemark text picture marked".split()
+FIELDS = "fire rain ripples plasma clouds spokes colony fireworks fountain marbles tidemark columns loudness sonogram throb sparks hoppers text picture marked".split()
 EFFECTS = LINES + FIELDS
 
 
@@ -137,6 +137,25 @@ rows.append(["control: 8 segments, playlist, 8 triggers, nothing shaded, a frame
 rows.append(["still frame that needs no dither, 256 LEDs, a frame"] + [bar("still frame", c, runs[c]["still"], 1000) if c == "m0plus" else f"{runs[c]['still']:.0f}" for c in cpus])
 table(["", *(CPUS[c] for c in cpus)], rows)
 
+out("## Sound: instructions a sample, all but pitch unless it says so")
+out()
+heard = {"8 bands, 16 kHz": ("hearing 8 bands 16000", (310, 205, 230)), "16 bands, 16 kHz": ("hearing 16 bands 16000", (430, 285, 320)),
+         "32 bands, 16 kHz": ("hearing 32 bands 16000", None), "16 bands, 8 kHz": ("hearing 16 bands 8000", None), "16 bands, 22.05 kHz": ("hearing 16 bands 22050", None),
+         "16 bands, 44.1 kHz": ("hearing 16 bands 44100", None), "16 bands, 48 kHz": ("hearing 16 bands 48000", None),
+         "16 bands, 16 kHz, no tempo": ("hearing without tempo", None), "16 bands, 16 kHz, pitch too": ("hearing with pitch", None)}
+micros = ("m0plus", "m4", "rv32")
+rows = []
+for what, (name, limits) in heard.items():
+    tick = name.replace("hearing ", "hearing dearest tick ", 1)
+    rows.append([what] + [bar("sound, " + what, c, runs[c][name], limits[k]) if limits else f"{runs[c][name]:.0f}" for k, c in enumerate(micros)] +
+                [bar("dearest tick in a mean one, percent, " + what, "m0plus", 100 * runs["m0plus"][tick] / runs["m0plus"][name], 300, " %")] +
+                [f"{runs['m0plus'][name] * (int(name.split()[-1]) if name[-1].isdigit() else 16000) / 48e6 * 100:.0f} %"])
+table(["", *(CPUS[c] for c in micros), "dearest tick, M0+", "of 48 MHz, M0+"], rows)
+h = sizes["m0plus"]
+out(f"RAM on 32-bit CPUs: 16 bands {bar('sound, RAM of 16 bands', 'm0plus', h['hearing memory 16 bands'], 1638)} bytes, "
+    f"tempo {bar('sound, RAM of tempo', 'm0plus', h['hearing memory 16 bands, tempo'] - h['hearing memory 16 bands'], 2765)} more, "
+    f"pitch {bar('sound, RAM of pitch', 'm0plus', h['hearing memory 16 bands, tempo, pitch'] - h['hearing memory 16 bands, tempo'], 1229)} more.")
+out()
 out("## Sizes: flow, a LED a frame")
 out()
 rows = [[size] + [f"{runs[c]['size ' + size]:.0f}" for c in cpus] for size in ("16", "64", "256", "1024", "4096", "16384")]
@@ -290,6 +309,40 @@ c += ["};", "", "/* of a LED's cost: the light stage, done once however many seg
       "/* a frame: a signal of the show, and a driven number, on average over their kinds, moving */",
       f"static const double signal_costs[] = {{{', '.join(f'{n:.0f}' for n in signal_costs)}}};",
       f"static const double drive_costs[] = {{{', '.join(f'{n:.0f}' for n in drive_costs)}}};", ""]
+def parts_of(rate, bands, low=60):
+    """How many parts a sample, on average, and how many samples all rates have: as src/sound/bands.c lays them out."""
+    high = min(7000, rate * 40 // 100)
+    edges = [low * (high / low) ** (i / bands) for i in range(bands + 1)]
+    octave = [max([0] + [k for k in range(1, 9) if edges[i + 1] <= 0.4 * rate / 2 ** k]) for i in range(bands)]
+    return sum(1 / 2 ** k for k in octave), sum(1 / 2 ** k for k in range(max(octave) + 1))
+
+
+def solve(rows, wanted):
+    """Least squares, by the normal equations."""
+    n = len(rows[0])
+    a = [[sum(r[i] * r[j] for r in rows) for j in range(n)] + [sum(r[i] * w for r, w in zip(rows, wanted))] for i in range(n)]
+    for i in range(n):
+        pivot = max(range(i, n), key=lambda k: abs(a[k][i]))
+        a[i], a[pivot] = a[pivot], a[i]
+        for k in range(n):
+            if k != i:
+                factor = a[k][i] / a[i][i]
+                a[k] = [x - factor * y for x, y in zip(a[k], a[i])]
+    return [a[i][n] / a[i][i] for i in range(n)]
+
+
+cases = [(8, 16000), (16, 16000), (32, 16000), (16, 8000), (16, 22050), (16, 44100), (16, 48000)]
+c += ["/* sound: instructions a sample of each rate, a sample of each band, a tick of each band, a tick; of tempo a tick, of pitch a sample */",
+      "static const double sound_costs[3][6] = {"]
+for cpu in ("m0plus", "m4", "rv32"):
+    tempo = (runs[cpu]["hearing 16 bands 16000"] - runs[cpu]["hearing without tempo"]) * 80
+    lay = [(parts_of(rate, bands)[1], parts_of(rate, bands)[0], bands * 200 / rate, 200 / rate) for bands, rate in cases]
+    told = [runs[cpu][f"hearing {bands} bands {rate}"] - tempo * 200 / rate for bands, rate in cases]
+    fit = solve(lay, told)
+    off = max(abs(sum(x * y for x, y in zip(fit, row)) / t - 1) for row, t in zip(lay, told))
+    print(f"sound on {cpu}: the forecast's formula is at most {100 * off:.1f} % off what was measured")
+    c.append("    {" + ", ".join(f"{n:.1f}" for n in fit) + f", {tempo:.0f}, {runs[cpu]['hearing with pitch'] - runs[cpu]['hearing 16 bands 16000']:.0f}}},")
+c += ["};", ""]
 f = flash_of["m0plus-Os"]
 least = linked["-Os", "least"]
 c += ["/* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */", f"#define COST_FLASH {least - f['effects__walker'] - f['chips__one_wire']}",
@@ -303,7 +356,7 @@ c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__cloc
           ("control", "button", "least"), ("playlists", "playlist", "button"), ("hands", "playlist+hands", "playlist"), ("glides", "least+glides", "least"),
           ("blends", "least+blends", "least"), ("colors", "least+colors", "least"), ("fields", "least+fields", "least"),
           ("drives", "least+drives", "least"), ("signals", "playlist+signals", "playlist"), ("gestures", "playlist+gestures", "playlist"),
-          ("saving", "playlist+saving", "playlist+hands"))) + ",",
+          ("saving", "playlist+saving", "playlist+hands"), ("sound", "playlist+sound", "playlist+signals"))) + ",",
       "};", ""]
 each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7
 each_output = (m["RAM device, 256 LEDs on 4 outputs, 8 segments"] - m["RAM device, 256 LEDs, 8 segments"]) / 3
