@@ -3,7 +3,7 @@
 # pictures, the waveform and the current plot in out/.
 set -eu
 cd "$(dirname "$0")/.."
-sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config libcairo2-dev zlib1g-dev libpopt-dev libgif-dev gnuplot-nox fonts-dejavu-core
+sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config libcairo2-dev zlib1g-dev libpopt-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev gnuplot-nox fonts-dejavu-core
 
 echo "== building"
 cmake -S . -B build -G Ninja -DGLANZ_TESTS=OFF > /dev/null
@@ -28,6 +28,14 @@ $glanz current demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20
 
 echo "== signals, and what follows them"
 $glanz signals demo/rig.json demo/show.json --inputs demo/visitor.jsonl --for 20s --every 2s --plot out/signals.png
+
+echo "== a bell by the jetty, a tune, and what the lights make of them"
+build/demo_sounds out
+$glanz hear out/bell.wav --rig demo/rig.json --every 2s --plot out/hear.png
+$glanz hear out/fast.wav --rig demo/rig.json | tail -n 1
+$glanz play demo/rig.json demo/bell.show.json --sound out/fast.wav --for 16s | grep "trigger\|preset"
+$glanz sheet demo/rig.json demo/bell.show.json --sound out/bell.wav --at 1.2s,2.6s,5s,6.6s -o out/bell.png
+$glanz sheet demo/rig.json demo/bell.show.json --sound out/fast.wav --over 16s -o out/tune.png
 
 echo "== what it would take on a microcontroller"
 $glanz forecast demo/rig.json demo/show.json --cpu Cortex-M0+ --clock 48MHz
@@ -56,4 +64,4 @@ $glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
 $glanz sheet demo/effects.rig.json demo/effects.show.json --at 4.6s -o out/fields.png
-echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png anchor.png board.png panels.png fields.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"
+echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png panels.png fields.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

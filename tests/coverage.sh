@@ -3,7 +3,7 @@
 # branches of a room. usage: tests/coverage.sh
 set -eu
 cd "$(dirname "$0")/.."
-sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev libpopt-dev libgif-dev gnuplot-nox python3 python3-jsonschema
+sh scripts/install.sh gcc libc6-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev libpopt-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev gnuplot-nox python3 python3-jsonschema
 build=build-tests/coverage
 cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Debug -DCMAKE_C_FLAGS="--coverage -O0" > /dev/null
 cmake --build $build > /dev/null

@@ -4,7 +4,7 @@
 # GLANZ_FUZZ_S seconds, or a minute. The tests do a tenth, and the fuzzers' corpus. Usage: tests/long.sh [SEED]...   (1 77 5, if none is given)
 set -eu
 cd "$(dirname "$0")/.."
-sh scripts/install.sh gcc libc6-dev clang libclang-rt-14-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev libpopt-dev libgif-dev
+sh scripts/install.sh gcc libc6-dev clang libclang-rt-14-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev libpopt-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev
 [ $# -gt 0 ] || set -- 1 77 5
 build=build-tests/long
 cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Release -DGLANZ_STRICT=ON > /dev/null

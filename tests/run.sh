@@ -7,7 +7,7 @@ cd "$(dirname "$0")/.."
 sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev libc6-dev-i386 clang libclang-rt-14-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev \
   libpopt-dev gnuplot-nox fonts-dejavu-core valgrind sigrok-cli python3 python3-jsonschema gcc-arm-none-eabi libnewlib-arm-none-eabi \
   gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf gcc-avr avr-libc gcc-xtensa-lx106 \
-  qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libelf-dev \
+  qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev libelf-dev \
   tzdata python3-ephem
 passed=0
 failed=0
@@ -98,8 +98,9 @@ run_corpus() { # with the libraries that were built with sanitizers above
 }
 
 run_examples() {
-  for example in 01-first-light 02-own-effect 07-two-dials; do
-    timeout 60 "$build/gcc/$example" > "$build/example.txt" || return 1
+  "$build/gcc/demo_sounds" "$build" || return 1
+  for example in 01-first-light 02-own-effect 07-two-dials "08-microphone $build/fast.wav"; do
+    timeout 60 "$build/gcc/"$example > "$build/example.txt" || return 1
     echo "$example: $(wc -c < "$build/example.txt") bytes of light, $(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l) colours"
     test "$(grep -o '48;2;[0-9;]*m' "$build/example.txt" | sort -u | wc -l)" -gt 50 || return 1
   done
@@ -110,7 +111,7 @@ run_examples() {
 }
 
 run_demo() {
-  sh demo/run.sh && for file in moments.png over-time.png current.png signals.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
+  sh demo/run.sh && for file in moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
 }
 
 finish() { # PROCESS FILE: what ran beside other steps, and what it printed

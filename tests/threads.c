@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* Threads, for a thread sanitizer: one runs the frames and changes rigs and shows; two push inputs, each its own, in bursts;
- * one posts commands. The newest value of each input is what counts in the end, and every command is answered. */
+ * one posts commands; one pushes samples of sound, which are listened to in another way in each rig. The newest value of each
+ * input is what counts in the end, and every command is answered. */
 #include <pthread.h>
 #include <stdatomic.h>
 #include <stdio.h>
@@ -13,9 +14,18 @@
 #define CHANGES 1000
 #define LEVEL 32768
 
-static const struct glanz_input inputs[] = {{.name = "left", .kind = GLANZ_INPUT_VALUE, .pin = 1},
-                                            {.name = "right", .kind = GLANZ_INPUT_VALUE, .pin = 2},
-                                            {.name = "knock", .kind = GLANZ_INPUT_BUTTON, .pin = 3}};
+#define LEFT                                                                                                                   \
+    { .name = "left", .kind = GLANZ_INPUT_VALUE, .pin = 1 }
+#define RIGHT                                                                                                                  \
+    { .name = "right", .kind = GLANZ_INPUT_VALUE, .pin = 2 }
+#define BELL(rate, count)                                                                                                      \
+    {                                                                                                                          \
+        .name = "bell", .kind = GLANZ_INPUT_SOUND, .pin = 4, .hearing = {.rate_hz = rate, .bands = count }                     \
+    }
+static const struct glanz_input inputs[2][4] = {
+    {LEFT, RIGHT, BELL(16000, 8)}, {LEFT, RIGHT, {.name = "knock", .kind = GLANZ_INPUT_BUTTON, .pin = 3}, BELL(22050, 12)}};
+static GLANZ_SOUND_MEMORY(sound_memory, 12, 1, 1);
+static struct glanz_sound *sound;
 GLANZ_ONE_STRIP(jetty, glanz_chip_ws2812b, 60);
 GLANZ_ONE_STRIP(pier, glanz_chip_sk6812, 30);
 static struct glanz_rig rigs[2];
@@ -107,12 +117,40 @@ static void *post(void *unused) {
     return NULL;
 }
 
+static unsigned samples_pushed;
+
+static void *sing(void *unused) {
+    int16_t samples[200];
+    (void)unused;
+    while (!atomic_load(&ready)) {
+    }
+    for (uint32_t i = 0; !atomic_load(&over); i++) {
+        uint32_t count = 1u + i % 200u;
+        for (uint32_t k = 0; k < count; k++) {
+            samples[k] = (int16_t)(glanz_sine((uint16_t)((i * 200u + k) * 2500u)) / (1 + (int)(i % 16u)));
+        }
+        if (glanz_sound_push(sound, samples, count, 1, atomic_load(&clock_us)) != GLANZ_OK) {
+            printf("samples were refused\n");
+            exit(1);
+        }
+        samples_pushed += count;
+    }
+    return NULL;
+}
+
+/* What was heard is whole: of one way to listen or of the other. @return 0: it is not. */
+static int heard_whole(void) {
+    uint8_t bell = (uint8_t)(glanz_device_rig(device)->input_count - 1u);
+    const struct glanz_heard *heard = glanz_control_heard(glanz_device_control(device), bell);
+    return heard == NULL || ((heard->bands == 8 || heard->bands == 12) && heard->band != NULL && heard->ticks != 0);
+}
+
 int main(void) {
     rigs[0] = jetty;
     rigs[1] = pier;
     for (int i = 0; i < 2; i++) {
-        rigs[i].inputs = inputs;
-        rigs[i].input_count = (uint8_t)(2 + i);
+        rigs[i].inputs = inputs[i];
+        rigs[i].input_count = (uint8_t)(3 + i);
     }
     shows[0] = calm;
     shows[1] = fast;
@@ -125,18 +163,23 @@ int main(void) {
                                       .port = &nowhere,
                                       .parts = &glanz_everything,
                                       .segment_capacity = 2,
-                                      .input_capacity = 3};
-    if (glanz_device_start(&device, memory, sizeof memory, &setup, NULL) != GLANZ_OK ||
+                                      .sounds = &sound,
+                                      .sound_count = 1,
+                                      .input_capacity = 4};
+    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, 12};
+    if (glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &all) != GLANZ_OK ||
+        glanz_device_start(&device, memory, sizeof memory, &setup, NULL) != GLANZ_OK ||
         glanz_queue_start(&queue, queue_memory, sizeof queue_memory, 4) != GLANZ_OK ||
         glanz_device_serve(device, queue) != GLANZ_OK) {
         printf("cannot start\n");
         return 1;
     }
     glanz_device_listen(device, listen, NULL);
-    pthread_t threads[3];
+    pthread_t threads[4];
     pthread_create(&threads[0], NULL, push, (void *)0);
     pthread_create(&threads[1], NULL, push, (void *)1);
     pthread_create(&threads[2], NULL, post, NULL);
+    pthread_create(&threads[3], NULL, sing, NULL);
     atomic_store(&ready, 1);
     unsigned changes = 0;
     unsigned frames = 0;
@@ -157,21 +200,25 @@ int main(void) {
             status = glanz_device_set_show(device, &shows[frames % 2u], 0, NULL);
             status = status == GLANZ_ERR_BUSY ? GLANZ_OK : status;
         }
+        if (!heard_whole()) {
+            printf("frame %u: what was heard is not whole\n", frames);
+            return 1;
+        }
         if (status != GLANZ_OK) {
             printf("frame %u: %s\n", frames, glanz_status_name(status));
             return 1;
         }
     }
     atomic_store(&over, 1);
-    for (int i = 0; i < 3; i++) {
+    for (int i = 0; i < 4; i++) {
         pthread_join(threads[i], NULL);
     }
     for (int i = 0; i < 40; i++) { /* what the rings still hold */
         (void)(glanz_device_frame(device, atomic_fetch_add(&clock_us, 5000u)) == GLANZ_OK);
     }
     uint32_t counted = glanz_device_counts(device).lost;
-    printf("%u frames, %u changes of rig; %u values pushed, %u lost; %u commands answered\n", frames, changes,
-           pushed[0] + pushed[1], counted, answered);
+    printf("%u frames, %u changes of rig; %u values pushed, %u lost; %u commands answered; %u samples\n", frames, changes,
+           pushed[0] + pushed[1], counted, answered, samples_pushed);
     /* a push may be told that it lost the value before it, just when that is taken: it never is the other way round */
     if (counted > lost[0] + lost[1] || counted == 0 || answered < 50 || refused > answered / 2u) {
         printf("the counts are wrong\n");

@@ -82,6 +82,14 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
         }
     }
     tell_division(rig, frames);
+    for (uint8_t i = 0; i < rig->input_count; i++) {
+        struct glanz_hearing how = glanz_hearing_filled(&rig->inputs[i].hearing);
+        if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
+            printf("  input \"%s\" hears %u bands of %.2f octaves, %u Hz to %u Hz, at %u samples a second\n",
+                   rig->inputs[i].name, how.bands, (glanz_log2(how.high_hz) - glanz_log2(how.low_hz)) / 65536.0 / how.bands,
+                   how.low_hz, how.high_hz, how.rate_hz);
+        }
+    }
     printf("  device memory: %zu bytes on this machine with 8 segments\n", glanz_device_size(rig, 8));
 }
 
@@ -109,6 +117,28 @@ static void check_size(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct gla
     }
 }
 
+/* A look that lives on sound: is there any for it? */
+static void check_hearing(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_look *look) {
+    int sources = 0;
+    for (uint8_t i = 0; i < rig->input_count; i++) {
+        sources += rig->inputs[i].kind == GLANZ_INPUT_SOUND;
+    }
+    if (look->effect == NULL || (look->effect->needs & GLANZ_NEEDS_SOUND) == 0) {
+        return;
+    }
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        uint32_t heard = (uint32_t)look->settings[i].number;
+        if (look->effect->params[look->settings[i].param].kind == GLANZ_PARAM_SIGNAL && heard != 0 &&
+            (heard > rig->input_count || rig->inputs[heard - 1u].kind != GLANZ_INPUT_SOUND)) {
+            printf("  warning: look \"%s\" hears what is no input for sound; it stays dark\n", look->name);
+            return;
+        }
+    }
+    if (sources == 0) {
+        printf("  warning: look \"%s\" lives on sound, and the rig has no input for it; it stays dark\n", look->name);
+    }
+}
+
 /* What can be but may not be meant. */
 static void check_looks(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
     tell_missing(stdout, show);
@@ -120,6 +150,9 @@ static void check_looks(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct gl
             GLANZ_CONST struct glanz_part *part = &show->presets[i].parts[p];
             check_size(rig, &show->segments[part->segment], part->look);
         }
+    }
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        check_hearing(rig, &show->looks[i]);
     }
     size_t bytes = glanz_show_memory(show, rig);
     if (bytes != 0) {

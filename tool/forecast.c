@@ -226,8 +226,9 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
 
 /* Effects whose cost depends on what they show at the moment. */
 static int is_loose(const char *name) {
-    static const char *const names[] = {"comet",    "needle",  "fire",     "rain", "ripples", "clouds", "fireworks",
-                                        "fountain", "marbles", "tidemark", "text", "picture", "marked"};
+    static const char *const names[] = {"comet",     "needle",   "fire",    "rain",     "ripples", "clouds",
+                                        "fireworks", "fountain", "marbles", "tidemark", "columns", "loudness",
+                                        "sonogram",  "sparks",   "hoppers", "text",     "picture", "marked"};
     for (size_t i = 0; i < COUNT(names); i++) {
         if (strcmp(names[i], name) == 0) {
             return 1;
@@ -285,6 +286,60 @@ static unsigned ram_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct 
            (unsigned)glanz_show_memory(show, rig);
 }
 
+/* How many samples all rates have for each that is pushed, and how many of bands are worked on: see src/sound/bands.c. */
+static void rates_of(double *rates, double *bands, const struct glanz_hearing *how) {
+    uint32_t rate = (uint32_t)how->rate_hz * 16u;
+    int deepest = 0;
+    *bands = 0;
+    for (uint8_t i = 0; i < how->bands; i++) {
+        int octave = 0;
+        while (octave < 8 &&
+               (uint64_t)glanz_hearing_edge(how, (uint8_t)(i + 1)) * 5u <= (uint64_t)(rate >> (octave + 1)) * 2u) {
+            octave++;
+        }
+        *bands += 1.0 / (1 << octave);
+        deepest = octave > deepest ? octave : deepest;
+    }
+    *rates = 2 - 1.0 / (1 << deepest);
+}
+
+static int heard_by(GLANZ_CONST struct glanz_show *show, uint8_t input, uint8_t least, uint8_t most) {
+    for (uint8_t i = 0; i < show->signal_count; i++) {
+        GLANZ_CONST struct glanz_signal *signal = &show->signals[i];
+        if (signal->kind == GLANZ_SIGNAL_SOUND && signal->first == input && signal->form >= least && signal->form <= most) {
+            return 1;
+        }
+    }
+    return 0;
+}
+
+/* What listening takes beside the frames. @return its share of the CPU, in percent. */
+static double tell_sound(const struct costs *costs, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,
+                         GLANZ_CONST struct glanz_show *show) {
+    const double *cost = sound_costs[costs - all_costs];
+    double all = 0;
+    for (uint8_t i = 0; i < rig->input_count; i++) {
+        if (rig->inputs[i].kind != GLANZ_INPUT_SOUND) {
+            continue;
+        }
+        struct glanz_hearing how = glanz_hearing_filled(&rig->inputs[i].hearing);
+        int tempo = heard_by(show, i, GLANZ_HEARS_BEAT, GLANZ_HEARS_TRUST);
+        int pitch = heard_by(show, i, GLANZ_HEARS_PITCH, GLANZ_HEARS_NOTE);
+        double rates;
+        double bands;
+        rates_of(&rates, &bands, &how);
+        double ticks = cost[2] * how.bands + cost[3] + (tempo ? cost[4] : 0); /* of 5 ms */
+        double sample = cost[0] * rates + cost[1] * bands + ticks * 200 / how.rate_hz + (pitch ? cost[5] : 0);
+        double percent = sample * how.rate_hz * cycles / (clock_mhz * 10000.0);
+        struct glanz_sound_setup setup = {tempo ? &glanz_sound_tempo : NULL, pitch ? &glanz_sound_pitch : NULL, how.bands};
+        printf("  sound of \"%s\": %.0f instructions a sample, %.0f %% of the time, %zu bytes of RAM; %u bands%s%s\n",
+               rig->inputs[i].name, sample, percent, glanz_sound_size(&setup), how.bands, tempo ? ", tempo" : "",
+               pitch ? ", pitch" : "");
+        all += percent;
+    }
+    return all;
+}
+
 static void notify(const struct costs *costs, double light, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,
                    GLANZ_CONST struct glanz_show *show) {
     unsigned led_bytes = 0;
@@ -324,12 +379,18 @@ static void notify(const struct costs *costs, double light, double clock_mhz, do
     if (loose) {
         puts("  a guide, not a bound, for comets that turn, needles, fire, rain, ripples, clouds, fireworks, fountains, "
              "marbles,\n"
-             "  tidemarks, text, pictures and marks: what they take depends on what they show");
+             "  tidemarks, looks on sound, text, pictures and marks: what they take depends on what they show");
     }
     printf("  on the wire: %.2f ms%s\n", wire_ms,
            two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");
     printf("  frames a second: up to %.0f; asked for: %u, which keeps the CPU busy for %.0f %% of the time\n", 1000.0 / period,
            wanted, frame_ms * wanted / 10.0 > 100 ? 100 : frame_ms * wanted / 10.0);
+    double listening = tell_sound(costs, clock_mhz, cycles, rig, show);
+    if (listening + frame_ms * wanted / 10.0 > 100) {
+        printf("  warning: sound and %u frames a second take %.0f %% of the time; ask for fewer bands, a lower rate or fewer "
+               "frames, or use a faster CPU\n",
+               wanted, listening + frame_ms * wanted / 10.0);
+    }
     printf("  RAM: %u bytes (%u of them for LEDs) and up to %d of stack; %d more for a store\n", ram, led_bytes, COST_STACK,
            COST_RAM_STORE);
     printf("  flash: about %u bytes beside the show itself%s%s (Cortex-M0+, -Os), %u more to read documents on the device",
