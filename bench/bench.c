@@ -172,7 +172,9 @@ static void frames(uint16_t count) {
 
 /* What is heard while looks on sound are measured: loud, in twelve bands. */
 static const uint16_t heard_bands[12] = {60000, 52000, 45000, 61000, 38000, 30000, 42000, 26000, 33000, 20000, 14000, 9000};
-static const struct glanz_heard heard = {.ticks = 1, .level = {50000, 60000, 61000, 42000}, .bands = 12, .band = heard_bands};
+static const int8_t heard_wave[GLANZ_WAVE_POINTS] = {0, 20, 60, 110, 60, 10, -40, -100, -30};
+static const struct glanz_heard heard = {
+    .wave = heard_wave, .ticks = 1, .level = {50000, 60000, 61000, 42000}, .bands = 12, .band = heard_bands};
 static const struct glanz_heard *const hear_all[1] = {&heard};
 
 static int begin(void) {
@@ -188,7 +190,7 @@ static int begin(void) {
         return 0;
     }
     glanz_engine_hear(glanz_device_engine(stage.device), hear_all); /* for looks that live on sound */
-    frames(150); /* past the fade from dark, and on until nothing glides */
+    frames(150);                                                    /* past the fade from dark, and on until nothing glides */
     return 1;
 }
 
@@ -207,8 +209,8 @@ static void run_effects(void) {
         "effect procession", "effect pattern",   "effect flow",      "effect swell",    "effect twinkle", "effect motley",
         "effect needle",     "effect fire",      "effect rain",      "effect ripples",  "effect plasma",  "effect clouds",
         "effect spokes",     "effect colony",    "effect fireworks", "effect fountain", "effect marbles", "effect tidemark",
-        "effect columns",    "effect loudness",  "effect sonogram",  "effect throb",    "effect sparks",  "effect hoppers",
-        "effect text",       "effect picture",   "effect marked"};
+        "effect columns",    "effect loudness",  "effect sonogram",  "effect waveform", "effect throb",   "effect sparks",
+        "effect hoppers",    "effect text",      "effect picture",   "effect marked"};
     for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
         if (glanz_effects[i]->shade_field != NULL) {
             lay_panels(LEDS, 1, 1, glanz_effects[i]);

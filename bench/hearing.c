@@ -4,7 +4,7 @@
 
 #include <glanz/sound.h>
 
-static GLANZ_SOUND_MEMORY(memory, 32, 1, 1);
+static GLANZ_SOUND_MEMORY(memory, 32, 1, 1, 0);
 
 static const struct {
     const char *name, *worst;
@@ -35,7 +35,7 @@ static void make(int16_t *samples, uint32_t from, uint32_t count, uint32_t rate)
 
 static void run(uint32_t index) {
     struct glanz_sound_setup setup = {cases[index].tempo ? &glanz_sound_tempo : NULL,
-                                      cases[index].pitch ? &glanz_sound_pitch : NULL, cases[index].bands};
+                                      cases[index].pitch ? &glanz_sound_pitch : NULL, NULL, cases[index].bands};
     struct glanz_hearing hearing = {.rate_hz = cases[index].rate, .bands = cases[index].bands};
     struct glanz_sound *sound;
     int16_t samples[256];
@@ -66,7 +66,7 @@ void bench_run(void) {
     for (uint32_t i = 0; i < sizeof cases / sizeof *cases; i++) {
         run(i);
     }
-    struct glanz_sound_setup setup = {NULL, NULL, 16};
+    struct glanz_sound_setup setup = {NULL, NULL, NULL, 16};
     bench_bytes("hearing memory 16 bands", (uint32_t)glanz_sound_size(&setup));
     setup.tempo = &glanz_sound_tempo;
     bench_bytes("hearing memory 16 bands, tempo", (uint32_t)glanz_sound_size(&setup));

@@ -9,7 +9,7 @@ import sys
 folder = sys.argv[1]
 CPUS = {"m0plus": "Cortex-M0+", "m4": "Cortex-M4", "rv32": "RV32IMC", "x86": "x86-64"}
 LINES = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley needle".split()
-FIELDS = "fire rain ripples plasma clouds spokes colony fireworks fountain marbles tidemark columns loudness sonogram throb sparks hoppers text picture marked".split()
+FIELDS = "fire rain ripples plasma clouds spokes colony fireworks fountain marbles tidemark columns loudness sonogram waveform throb sparks hoppers text picture marked".split()
 EFFECTS = LINES + FIELDS
 
 

@@ -30,7 +30,7 @@ static const struct glanz_parts parts = {.control = &glanz_part_control,
                                          .fields = &glanz_part_fields,
                                          .signals = &glanz_part_signals,
                                          .sound = &glanz_part_sound};
-static GLANZ_SOUND_MEMORY(sound_memory, 10, 0, 0);
+static GLANZ_SOUND_MEMORY(sound_memory, 10, 0, 0, 0);
 static struct glanz_sound *sound;
 
 /* The interrupt's side: half of the DMA's buffer is full. All the work on sound is done here, 5 ms after 5 ms. */

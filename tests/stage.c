@@ -188,7 +188,7 @@ glanz_status stage_restart(struct stage *stage) {
     setup.parts = &glanz_everything;
     setup.segment_capacity = 16;
     setup.effects = glanz_effects;
-    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, 0};
+    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, &glanz_sound_wave, 0};
     for (int i = 0; i < 2 && stage->sounds[i] == NULL; i++) {
         size_t size = glanz_sound_size(&all);
         stage->sound_memory[i] = malloc(size);

@@ -260,6 +260,7 @@ START_TEST(looks_live_on_sound) {
                                         "{'effect':'loudness'}",
                                         "{'effect':'loudness','from':'middle','peaks':false}",
                                         "{'effect':'sonogram'}",
+                                        "{'effect':'waveform'}",
                                         "{'effect':'throb','at':'on'}",
                                         "{'effect':'sparks','at':'on','part':'40 %'}",
                                         "{'effect':'fountain','fires at':'on'}",
@@ -346,8 +347,8 @@ START_TEST(refused) {
     }
     /* somebody must listen, with room enough; and the part must be there */
     stage_must_open(&stage, rig, SHOW("", ""));
-    static GLANZ_SOUND_MEMORY(few, 8, 0, 0);
-    static const struct glanz_sound_setup eight = {NULL, NULL, 8};
+    static GLANZ_SOUND_MEMORY(few, 8, 0, 0, 0);
+    static const struct glanz_sound_setup eight = {NULL, NULL, NULL, 8};
     static uint64_t memory[40000];
     struct glanz_sound *small[1];
     struct glanz_fault fault = GLANZ_FAULT_INIT;
@@ -495,7 +496,7 @@ Suite *hearing_suite(void) {
     tcase_add_loop_test(tests, beats_and_bands_are_signals, 0, 3);
     tcase_add_test(tests, silence_and_loss);
     tcase_add_test(tests, from_sound_to_light);
-    tcase_add_loop_test(tests, looks_live_on_sound, 0, 9);
+    tcase_add_loop_test(tests, looks_live_on_sound, 0, 10);
     tcase_add_test(tests, refused);
     tcase_add_test(tests, sound_files);
     suite_add_tcase(suite, tests);

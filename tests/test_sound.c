@@ -14,11 +14,11 @@
 #define PI 3.14159265358979323846
 #define SEED 101u /* of sounds that nothing was tuned with */
 
-static GLANZ_SOUND_MEMORY(memory, GLANZ_BANDS_MOST, 1, 1);
+static GLANZ_SOUND_MEMORY(memory, GLANZ_BANDS_MOST, 1, 1, 1);
 static struct glanz_sound *sound;
 
 static void start(const struct glanz_hearing *hearing) {
-    static const struct glanz_sound_setup setup = {&glanz_sound_tempo, &glanz_sound_pitch, 0};
+    static const struct glanz_sound_setup setup = {&glanz_sound_tempo, &glanz_sound_pitch, &glanz_sound_wave, 0};
     ck_assert_uint_ge(sizeof memory, glanz_sound_size(&setup));
     ck_assert_int_eq(glanz_sound_start(&sound, &memory, sizeof memory, &setup), GLANZ_OK);
     ck_assert_int_eq(glanz_sound_listen(sound, hearing), GLANZ_OK);
@@ -306,6 +306,7 @@ START_TEST(any_cutting) {
     struct glanz_hearing hearing = {.rate_hz = rates[_i], .bands = 9};
     static struct glanz_heard whole[800];
     static uint16_t levels[800][9];
+    static int8_t waves[800][GLANZ_WAVE_POINTS];
     static int16_t stereo[2 * 3 * 48000];
     for (int cut = 0; cut < 4; cut++) { /* by ticks, one by one, at random, one of two channels */
         unsigned state = SEED;
@@ -331,6 +332,7 @@ START_TEST(any_cutting) {
             seen = heard->ticks;
             struct glanz_heard now = *heard;
             now.band = NULL;
+            now.wave = NULL;
             now.time_us = 0; /* within a microsecond, as the times of pushes are rounded */
             now.beat_us = 0;
             for (int r = 0; r < GLANZ_RANGES; r++) {
@@ -339,9 +341,11 @@ START_TEST(any_cutting) {
             if (cut == 0) {
                 whole[seen] = now;
                 memcpy(levels[seen], heard->band, sizeof levels[seen]);
+                memcpy(waves[seen], heard->wave, sizeof waves[seen]);
             } else if (whole[seen].ticks != 0) {
                 REQUIRE_MSG(memcmp(&whole[seen], &now, sizeof now) == 0 &&
-                                memcmp(levels[seen], heard->band, sizeof levels[seen]) == 0,
+                                memcmp(levels[seen], heard->band, sizeof levels[seen]) == 0 &&
+                                memcmp(waves[seen], heard->wave, sizeof waves[seen]) == 0,
                             "tick %u differs by its cutting", seen);
             }
         }
@@ -441,7 +445,7 @@ END_TEST
 /* ---- misuse ---- */
 
 START_TEST(misuse) {
-    static const struct glanz_sound_setup small = {NULL, NULL, 8};
+    static const struct glanz_sound_setup small = {NULL, NULL, NULL, 8};
     static const struct {
         struct glanz_hearing hearing;
         const char *says;
@@ -508,11 +512,11 @@ START_TEST(misuse) {
     told.band = NULL;
     ck_assert_int_eq(glanz_sound_push_heard(is, &told), GLANZ_ERR_ARGUMENT);
     for (int bands = 1; bands <= GLANZ_BANDS_MOST; bands++) { /* the constant is enough */
-        for (int with = 0; with < 4; with++) {
+        for (int with = 0; with < 8; with++) {
             struct glanz_sound_setup of = {with & 1 ? &glanz_sound_tempo : NULL, with & 2 ? &glanz_sound_pitch : NULL,
-                                           (uint8_t)bands};
-            ck_assert_uint_ge(GLANZ_SOUND_SIZE(bands, with & 1, with & 2), glanz_sound_size(&of));
-            ck_assert_uint_le(GLANZ_SOUND_SIZE(bands, with & 1, with & 2), glanz_sound_size(&of) * 5 / 4 + 700);
+                                           with & 4 ? &glanz_sound_wave : NULL, (uint8_t)bands};
+            ck_assert_uint_ge(GLANZ_SOUND_SIZE(bands, with & 1, with & 2, with & 4), glanz_sound_size(&of));
+            ck_assert_uint_le(GLANZ_SOUND_SIZE(bands, with & 1, with & 2, with & 4), glanz_sound_size(&of) * 5 / 4 + 700);
         }
     }
 }

@@ -24,7 +24,7 @@
     }
 static const struct glanz_input inputs[2][4] = {
     {LEFT, RIGHT, BELL(16000, 8)}, {LEFT, RIGHT, {.name = "knock", .kind = GLANZ_INPUT_BUTTON, .pin = 3}, BELL(22050, 12)}};
-static GLANZ_SOUND_MEMORY(sound_memory, 12, 1, 1);
+static GLANZ_SOUND_MEMORY(sound_memory, 12, 1, 1, 1);
 static struct glanz_sound *sound;
 GLANZ_ONE_STRIP(jetty, glanz_chip_ws2812b, 60);
 GLANZ_ONE_STRIP(pier, glanz_chip_sk6812, 30);
@@ -166,7 +166,7 @@ int main(void) {
                                       .sounds = &sound,
                                       .sound_count = 1,
                                       .input_capacity = 4};
-    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, 12};
+    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, &glanz_sound_wave, 12};
     if (glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &all) != GLANZ_OK ||
         glanz_device_start(&device, memory, sizeof memory, &setup, NULL) != GLANZ_OK ||
         glanz_queue_start(&queue, queue_memory, sizeof queue_memory, 4) != GLANZ_OK ||

@@ -84,4 +84,6 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
 #define COST_RAM_STORE 4680
 #define COST_STACK 2396
 
+static const double sound_costs[3][6] = {{60, 65, 600, 4000, 5300, 320}, {40, 40, 380, 2600, 3000, 190}, {45, 45, 400, 3000, 3300, 240}};
+
 #endif

@@ -331,7 +331,8 @@ static double tell_sound(const struct costs *costs, double clock_mhz, double cyc
         double ticks = cost[2] * how.bands + cost[3] + (tempo ? cost[4] : 0); /* of 5 ms */
         double sample = cost[0] * rates + cost[1] * bands + ticks * 200 / how.rate_hz + (pitch ? cost[5] : 0);
         double percent = sample * how.rate_hz * cycles / (clock_mhz * 10000.0);
-        struct glanz_sound_setup setup = {tempo ? &glanz_sound_tempo : NULL, pitch ? &glanz_sound_pitch : NULL, how.bands};
+        struct glanz_sound_setup setup = {tempo ? &glanz_sound_tempo : NULL, pitch ? &glanz_sound_pitch : NULL, NULL,
+                                          how.bands};
         printf("  sound of \"%s\": %.0f instructions a sample, %.0f %% of the time, %zu bytes of RAM; %u bands%s%s\n",
                rig->inputs[i].name, sample, percent, glanz_sound_size(&setup), how.bands, tempo ? ", tempo" : "",
                pitch ? ", pitch" : "");

@@ -274,8 +274,8 @@ static int listen(struct hearing *hearing, struct glanz_sound *sound, struct gla
 }
 
 static int hear(const struct wish *wish) {
-    static GLANZ_SOUND_MEMORY(memory, GLANZ_BANDS_MOST, 1, 1);
-    static const struct glanz_sound_setup setup = {&glanz_sound_tempo, &glanz_sound_pitch, 0};
+    static GLANZ_SOUND_MEMORY(memory, GLANZ_BANDS_MOST, 1, 1, 1);
+    static const struct glanz_sound_setup setup = {&glanz_sound_tempo, &glanz_sound_pitch, &glanz_sound_wave, 0};
     struct hearing hearing;
     struct glanz_sound *sound;
     struct glanz_fault fault = GLANZ_FAULT_INIT;

@@ -8,7 +8,7 @@
 #define TICK_US 5000u /* samples are pushed in blocks of this, as a DMA would */
 
 int session_open_ears(struct session *session) {
-    static const struct glanz_sound_setup setup = {&glanz_sound_tempo, &glanz_sound_pitch, 0};
+    static const struct glanz_sound_setup setup = {&glanz_sound_tempo, &glanz_sound_pitch, &glanz_sound_wave, 0};
     for (int i = 0; i < SESSION_EARS; i++) {
         size_t size = glanz_sound_size(&setup);
         session->ears[i].memory = calloc(1, size);

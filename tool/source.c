@@ -380,7 +380,7 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
          i++) { /* in their order, into the setup's list of sounds */
         if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
             snprintf(sounds + strlen(sounds), sizeof sounds - strlen(sounds),
-                     "\n *     static GLANZ_SOUND_MEMORY(sound_memory_%u, %u, 1, 1);", i,
+                     "\n *     static GLANZ_SOUND_MEMORY(sound_memory_%u, %u, 1, 1, 1);", i,
                      glanz_hearing_filled(&rig->inputs[i].hearing).bands);
         }
     }

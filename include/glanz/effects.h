@@ -217,6 +217,7 @@ extern GLANZ_CONST struct glanz_effect glanz_effect_text;
 extern GLANZ_CONST struct glanz_effect glanz_effect_columns;
 extern GLANZ_CONST struct glanz_effect glanz_effect_loudness;
 extern GLANZ_CONST struct glanz_effect glanz_effect_sonogram;
+extern GLANZ_CONST struct glanz_effect glanz_effect_waveform;
 extern GLANZ_CONST struct glanz_effect glanz_effect_throb;
 extern GLANZ_CONST struct glanz_effect glanz_effect_sparks;
 extern GLANZ_CONST struct glanz_effect glanz_effect_hoppers;
@@ -306,6 +307,7 @@ enum {
     GLANZ_LOUDNESS_SPEED
 };
 enum { GLANZ_SONOGRAM_BACKGROUND, GLANZ_SONOGRAM_HEARS, GLANZ_SONOGRAM_SPEED };
+enum { GLANZ_WAVEFORM_COLOR, GLANZ_WAVEFORM_BELOW, GLANZ_WAVEFORM_BACKGROUND, GLANZ_WAVEFORM_HEARS };
 enum { GLANZ_THROB_COLOR, GLANZ_THROB_BACKGROUND, GLANZ_THROB_AT, GLANZ_THROB_SPEED };
 enum { GLANZ_SPARKS_BACKGROUND, GLANZ_SPARKS_PART, GLANZ_SPARKS_AT, GLANZ_SPARKS_SPEED };
 enum { GLANZ_HOPPERS_BACKGROUND, GLANZ_HOPPERS_COUNT, GLANZ_HOPPERS_AT, GLANZ_HOPPERS_SPEED };

@@ -104,6 +104,8 @@ struct glanz_onset {
     uint32_t at_us;    /**< when the newest came, by the clock that samples are pushed with */
 };
 
+#define GLANZ_WAVE_POINTS 64 /**< of the shape of a sound */
+
 /** What was heard up to the newest tick of 5 ms. Levels run from 0 to 65535. */
 struct glanz_heard {
     uint32_t ticks;                         /**< since listening began; 0: nothing was heard yet */
@@ -120,9 +122,11 @@ struct glanz_heard {
     uint16_t pitch_trust;                   /**< 0: no pitch, or not listened for */
     int16_t level_cdb, peak_cdb;            /**< hundredths of dB below a sine at full scale: mean square, largest sample */
     int16_t gate_cdb, loudest_cdb;          /**< the same of the gate and of the highest level of bands */
-    uint8_t silent;                         /**< 1: below the gate for so long */
-    uint8_t bands;                          /**< entries of `band` */
-    const uint16_t *band;                   /**< level of each band, lowest first */
+    const int8_t *wave;   /**< GLANZ_WAVE_POINTS of its shape over some 20 ms, from where it rises through zero, 127 for the
+                             largest of late; NULL: not listened for */
+    uint8_t silent;       /**< 1: below the gate for so long */
+    uint8_t bands;        /**< entries of `band` */
+    const uint16_t *band; /**< level of each band, lowest first */
 };
 
 #ifdef __cplusplus

@@ -35,6 +35,7 @@ GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {
     &glanz_effect_columns,
     &glanz_effect_loudness,
     &glanz_effect_sonogram,
+    &glanz_effect_waveform,
     &glanz_effect_throb,
     &glanz_effect_sparks,
     &glanz_effect_hoppers,

@@ -126,7 +126,7 @@ struct glanz_sound {
     int32_t audible;      /* loudest of late, for onsets, 24.8 */
     struct watch watches[GLANZ_RANGES];
 
-    void *tempo, *pitch; /* memory of these parts; NULL */
+    void *tempo, *pitch, *wave; /* memory of these parts; NULL */
 };
 
 struct glanz_tempo_part {
@@ -139,6 +139,13 @@ struct glanz_pitch_part {
     void (*begin)(struct glanz_sound *sound);
     void (*hear)(struct glanz_sound *sound, const int32_t *samples, uint8_t count); /* a block, at the full rate */
     void (*tick)(struct glanz_sound *sound);
+};
+
+struct glanz_wave_part {
+    size_t size;
+    void (*begin)(struct glanz_sound *sound);
+    void (*hear)(struct glanz_sound *sound, const int32_t *samples, uint8_t count);
+    const int8_t *(*tick)(struct glanz_sound *sound, uint8_t slot); /* for one of four slots */
 };
 
 /* ---- bands.c: resonators laid out, and the logarithms of what they measure ---- */

@@ -54,7 +54,8 @@ size_t glanz_sound_size(const struct glanz_sound_setup *setup) {
                          : ALIGNED(sizeof(struct glanz_sound)) + ALIGNED(sizeof(struct part) * part_capacity(setup)) +
                                ALIGNED(sizeof(uint16_t) * 5u * capacity_of(setup)) +
                                (setup->tempo == NULL ? 0 : ALIGNED(setup->tempo->size)) +
-                               (setup->pitch == NULL ? 0 : ALIGNED(setup->pitch->size));
+                               (setup->pitch == NULL ? 0 : ALIGNED(setup->pitch->size)) +
+                               (setup->wave == NULL ? 0 : ALIGNED(setup->wave->size));
 }
 
 glanz_status glanz_sound_start(struct glanz_sound **sound, void *memory, size_t size, const struct glanz_sound_setup *setup) {
@@ -78,7 +79,11 @@ glanz_status glanz_sound_start(struct glanz_sound **sound, void *memory, size_t 
         is->tempo = next;
         next += ALIGNED(setup->tempo->size);
     }
-    is->pitch = setup->pitch != NULL ? next : NULL;
+    if (setup->pitch != NULL) {
+        is->pitch = next;
+        next += ALIGNED(setup->pitch->size);
+    }
+    is->wave = setup->wave != NULL ? next : NULL;
     for (uint8_t i = 0; i < 4; i++) {
         is->heard[i].band = is->levels + i * capacity_of(setup);
     }
@@ -140,6 +145,9 @@ static void begin(struct glanz_sound *sound) {
     if (sound->setup.pitch != NULL) {
         sound->setup.pitch->begin(sound);
     }
+    if (sound->setup.wave != NULL) {
+        sound->setup.wave->begin(sound);
+    }
 }
 
 static void take_wish(struct glanz_sound *sound) {
@@ -161,6 +169,7 @@ static void publish(struct glanz_sound *sound, const struct glanz_heard *heard, 
     slot->bands = heard->bands > capacity_of(&sound->setup) ? capacity_of(&sound->setup) : heard->bands;
     memcpy(levels, band, sizeof *levels * slot->bands);
     slot->band = levels;
+    slot->wave = sound->setup.wave == NULL || heard->wave == NULL ? NULL : sound->setup.wave->tick(sound, index_of(place));
     glanz_four_written(&sound->four, place);
 }
 
@@ -224,6 +233,9 @@ static void hear_block(struct glanz_sound *sound) {
     sound->samples = (uint16_t)(sound->samples + sound->filled);
     if (sound->setup.pitch != NULL) {
         sound->setup.pitch->hear(sound, samples, sound->filled);
+    }
+    if (sound->setup.wave != NULL) {
+        sound->setup.wave->hear(sound, samples, sound->filled);
     }
     glanz_bands_hear(sound, samples, sound->filled);
     sound->filled = 0;

@@ -75,7 +75,7 @@ static uint32_t now;
 #define SOURCES 2
 
 static struct source {
-    GLANZ_SOUND_MEMORY(memory, GLANZ_BANDS_MOST, 1, 1);
+    GLANZ_SOUND_MEMORY(memory, GLANZ_BANDS_MOST, 1, 1, 1);
     struct glanz_sound *sound;
     uint32_t rate, made;
 } sources[SOURCES];
@@ -112,7 +112,7 @@ static void listen(uint32_t until_us) {
 }
 
 static void open_sources(struct glanz_setup *setup) {
-    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, 0};
+    static const struct glanz_sound_setup all = {&glanz_sound_tempo, &glanz_sound_pitch, &glanz_sound_wave, 0};
     uint32_t count = 0;
     memset(sounds, 0, sizeof sounds);
     for (uint8_t i = 0; i < SOURCES; i++) {
