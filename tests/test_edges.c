@@ -954,13 +954,17 @@ static void use_all(struct glanz_device *device, const struct glanz_show *s, uin
     ck_assert_uint_ne(glanz_device_uses(device, s, sizeof *s), 0);
 }
 
-/* Any of the thirteen parts there or not: what a rig and a show lack is refused, by its name where there are words; all else
+/* Any of the fourteen parts there or not: what a rig and a show lack is refused, by its name where there are words; all else
  * runs.
  */
 START_TEST(every_choice_of_parts) {
     static uint64_t memory[60000];
-    static const char *const names[] = {"checks", "control", "playlists", "hands",   "blends", "limit",   "glides",
-                                        "colors", "fields",  "saving",    "signals", "drives", "gestures"};
+    static const char *const names[] = {"checks", "control", "playlists", "hands",   "blends", "limit",    "glides",
+                                        "colors", "fields",  "saving",    "signals", "drives", "gestures", "sound"};
+    static GLANZ_SOUND_MEMORY(sound_memory, 6, 0, 0, 0);
+    static const struct glanz_sound_setup six = {NULL, NULL, NULL, 6};
+    struct glanz_sound *sound = NULL;
+    ck_assert_int_eq(glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &six), GLANZ_OK);
     struct document plain_rig;
     struct document plain_show;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
@@ -999,7 +1003,9 @@ START_TEST(every_choice_of_parts) {
                                         .show = full ? show.show : plain_show.show,
                                         .port = &port,
                                         .parts = &parts,
-                                        .effects = glanz_effects};
+                                        .effects = glanz_effects,
+                                        .sounds = &sound,
+                                        .sound_count = 1};
             unsigned lacking = glanz_parts_needed(setup.rig, setup.show) & ~glanz_parts_present(&parts);
             memset(&fault, 0, sizeof fault);
             glanz_status status = glanz_device_start(&device, memory, sizeof memory, &setup, mask % 2 == 0 ? NULL : &fault);

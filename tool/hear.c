@@ -154,10 +154,12 @@ static void tell_end(const struct hearing *hearing) {
     int16_t peak = INT16_MIN;
     size_t silent = 0;
     int16_t quietest = 0;
+    double power = 1e-12;
     for (size_t i = 0; i < hearing->count; i++) {
         const struct glanz_heard *heard = &hearing->ticks[i].heard;
         peak = heard->peak_cdb > peak ? heard->peak_cdb : peak;
         silent += heard->silent;
+        power += pow(10, heard->level_cdb / 1000.0) / (double)hearing->count;
         quietest = i > TICKS_PER_S / 5 && heard->level_cdb < quietest ? heard->level_cdb : quietest;
     }
     printf("\n%.2f s heard; peak %.1f dB, %u samples clipped%s\n", (double)hearing->samples / hearing->how.rate_hz,
@@ -168,7 +170,7 @@ static void tell_end(const struct hearing *hearing) {
     printf("quietest %.1f dB, gate %.1f dB%s; silent for %.2f s\n", quietest / 100.0, last->gate_cdb / 100.0,
            hearing->how.gate_db == 0 ? ", learnt" : ", as said", (double)silent / TICKS_PER_S);
     int mains = hearing->hum[1] > hearing->hum[0];
-    if (hearing->hum[mains] > last->level_cdb / 100.0 - 40 && hearing->hum[mains] > -70) {
+    if (hearing->hum[mains] > 10 * log10(power) - 25 && hearing->hum[mains] > -70) {
         printf("%.1f dB turn with %d Hz and its overtones: mains hum, or music there\n", hearing->hum[mains], mains ? 60 : 50);
     }
     printf("onsets: %u, of them low %u, middle %u, high %u; beats: %u", last->onset[0].count, last->onset[1].count,

@@ -133,6 +133,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_columns = {
     .memory = memory,
     .gradient = &glanz_gradient_heard,
     .least_columns = 3,
+    .least_rows = 1,
 };
 
 #endif

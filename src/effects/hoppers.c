@@ -92,6 +92,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_hoppers = {
     .memory = memory,
     .gradient = &glanz_gradient_heard,
     .least_columns = 5,
+    .least_rows = 1,
 };
 
 #endif

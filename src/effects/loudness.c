@@ -106,6 +106,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_loudness = {
     .memory = memory,
     .gradient = &glanz_gradient_heard,
     .least_columns = 4,
+    .least_rows = 1,
 };
 
 #endif

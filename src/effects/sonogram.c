@@ -160,6 +160,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_sonogram = {
     .memory = memory,
     .gradient = &glanz_gradient_heard,
     .least_columns = 5,
+    .least_rows = 1,
 };
 
 #endif

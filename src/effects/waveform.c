@@ -89,6 +89,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_waveform = {
     .shade_field = shade,
     .memory = memory,
     .least_columns = 5,
+    .least_rows = 1,
 };
 
 #endif
