@@ -14,7 +14,7 @@ folder = os.path.abspath(sys.argv[1])
 root = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))
 shutil.rmtree(folder, ignore_errors=True)
 os.makedirs(folder)
-for name in ("src", "include", "tool", "ports", "examples", "cmake", "CMakeLists.txt"):
+for name in ("src", "include", "tool", "ports", "examples", "demo", "cmake", "CMakeLists.txt"):
     source = os.path.join(root, name)
     (shutil.copytree if os.path.isdir(source) else shutil.copy)(source, os.path.join(folder, name))
 counted = {}
