@@ -108,7 +108,7 @@ struct glanz_onset {
 
 /** What was heard up to the newest tick of 5 ms. Levels run from 0 to 65535. */
 struct glanz_heard {
-    uint32_t ticks;                         /**< since listening began; 0: nothing was heard yet */
+    uint32_t ticks;                         /**< since listening began; 0: nothing was heard yet; after 2^32 - 1 comes 1 */
     uint32_t time_us;                       /**< of the tick's end, by the clock that samples are pushed with */
     uint16_t level[GLANZ_RANGES];           /**< how loud: the mean square of the whole, the loudest band of each range */
     uint16_t peak;                          /**< the largest sample of the tick */

@@ -32,7 +32,7 @@ static int hear(struct glanz_control *control, uint8_t input, glanz_us clock) {
     struct listening *is = &control->listening[input];
     const struct glanz_heard *heard = is->sound == NULL ? NULL : glanz_sound_heard(is->sound);
     if (heard != NULL && heard->ticks != 0 && heard->ticks != is->ticks) {
-        if (heard->ticks < is->ticks) { /* listening has begun anew, and so has counting */
+        if (heard->ticks - is->ticks >= 0x80000000u) { /* listening has begun anew, and so has counting */
             start_counts(control, input);
             is->clipped = 0;
         }

@@ -179,7 +179,7 @@ static void tick(struct glanz_sound *sound, uint32_t end_us) {
     int32_t power = glanz_power_of(sound->sum) - mean + 2 * SIGNAL_BITS * 256;
     int32_t peak =
         glanz_power_of((uint64_t)sound->peak * sound->peak) - 256 + 2 * SIGNAL_BITS * 256; /* of a sine that reaches so far */
-    sound->now.ticks++;
+    sound->now.ticks = sound->now.ticks == UINT32_MAX ? 1 : sound->now.ticks + 1u;         /* never 0 again */
     sound->now.time_us = end_us;
     glanz_bands_tick(sound);
     glanz_levels_tick(sound, power < 0 ? 0 : power, peak < 0 ? 0 : peak);
