@@ -356,7 +356,7 @@ c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__cloc
           ("control", "button", "least"), ("playlists", "playlist", "button"), ("hands", "playlist+hands", "playlist"), ("glides", "least+glides", "least"),
           ("blends", "least+blends", "least"), ("colors", "least+colors", "least"), ("fields", "least+fields", "least"),
           ("drives", "least+drives", "least"), ("signals", "playlist+signals", "playlist"), ("gestures", "playlist+gestures", "playlist"),
-          ("saving", "playlist+saving", "playlist+hands"), ("sound", "playlist+sound", "playlist+signals"))) + ",",
+          ("saving", "playlist+saving", "playlist+hands"), ("sound", "playlist+sound", "playlist"))) + ",",
       "};", ""]
 each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7
 each_output = (m["RAM device, 256 LEDs on 4 outputs, 8 segments"] - m["RAM device, 256 LEDs, 8 segments"]) / 3
