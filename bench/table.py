@@ -152,6 +152,7 @@ for what, (name, limits) in heard.items():
                 [f"{runs['m0plus'][name] * (int(name.split()[-1]) if name[-1].isdigit() else 16000) / 48e6 * 100:.0f} %"])
 table(["", *(CPUS[c] for c in micros), "dearest tick, M0+", "of 48 MHz, M0+"], rows)
 h = sizes["m0plus"]
+SOUND = ("control__sounds", "sound__sound", "sound__bands", "sound__levels", "sound__onsets", "base__hearing")
 out(f"RAM on 32-bit CPUs: 16 bands {bar('sound, RAM of 16 bands', 'm0plus', h['hearing memory 16 bands'], 1638)} bytes, "
     f"tempo {bar('sound, RAM of tempo', 'm0plus', h['hearing memory 16 bands, tempo'] - h['hearing memory 16 bands'], 2765)} more, "
     f"pitch {bar('sound, RAM of pitch', 'm0plus', h['hearing memory 16 bands, tempo, pitch'] - h['hearing memory 16 bands, tempo'], 1229)} more.")
@@ -234,14 +235,16 @@ for line in open(f"{folder}/flash.txt"):
         linked[target[6:], name] = int(size)
     else:
         flash_of.setdefault(target, {})[name] = int(size)
-rooms = "base color layout paint effects light chips engine control store device document".split()
+rooms = "base color layout paint effects light chips engine sound control store device document".split()
 targets = list(flash_of)
 rows = [[room] + [f"{sum(s for n, s in flash_of[t].items() if n.startswith(room + '__')):,}" for t in targets] for room in rooms]
 rows.append(["all but documents"] + [f"{sum(s for n, s in flash_of[t].items() if not n.startswith('document')):,}" for t in targets])
 table(["room", *targets], rows)
+hearing = sum(s for n, s in flash_of["m0plus-Os"].items() if n.startswith("sound__") or n in ("control__sounds", "base__hearing"))
 documents = sum(s for n, s in flash_of["m0plus-Os"].items() if n.startswith("document"))
 table(["linked for Cortex-M0+", "-Os", "-O2"],
       [["everything but documents, with the board", bar("flash, everything but documents", "m0plus", linked["-Os", "whole"], 61440), f"{linked['-O2', 'whole']:,}"],
+       ["sound: bands, onsets, tempo, pitch, shape, and as signals", bar("flash, sound", "m0plus", hearing, 6144), ""],
        ["documents more", bar("flash, documents", "m0plus", documents, 38912), ""],
        *[[words, bar("flash, " + words, "m0plus", linked["-Os", name], most) if most else f"{linked['-Os', name]:,}", f"{linked['-O2', name]:,}"]
          for name, words, most in (("least", "smallest useful strip program", 12288), ("button", "with a button and three presets", 18432),
@@ -356,7 +359,8 @@ c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__cloc
           ("control", "button", "least"), ("playlists", "playlist", "button"), ("hands", "playlist+hands", "playlist"), ("glides", "least+glides", "least"),
           ("blends", "least+blends", "least"), ("colors", "least+colors", "least"), ("fields", "least+fields", "least"),
           ("drives", "least+drives", "least"), ("signals", "playlist+signals", "playlist"), ("gestures", "playlist+gestures", "playlist"),
-          ("saving", "playlist+saving", "playlist+hands"), ("sound", "playlist+sound", "playlist"))) + ",",
+          ("saving", "playlist+saving", "playlist+hands"))) + ",",
+      f'    {{"sound", {sum(f[n] for n in SOUND)}}}, {{"tempo", {f["sound__tempo"]}}}, {{"pitch", {f["sound__pitch"]}}},',
       "};", ""]
 each_segment = (m["RAM device, 256 LEDs, 8 segments"] - m["RAM device, 256 LEDs, 1 segment"]) // 7
 each_output = (m["RAM device, 256 LEDs on 4 outputs, 8 segments"] - m["RAM device, 256 LEDs, 8 segments"]) / 3

@@ -246,6 +246,16 @@ static unsigned flash_of(const char *name) {
     return 0;
 }
 
+static int heard_by(GLANZ_CONST struct glanz_show *show, uint8_t input, uint8_t least, uint8_t most) {
+    for (uint8_t i = 0; i < show->signal_count; i++) {
+        GLANZ_CONST struct glanz_signal *signal = &show->signals[i];
+        if (signal->kind == GLANZ_SIGNAL_SOUND && signal->first == input && signal->form >= least && signal->form <= most) {
+            return 1;
+        }
+    }
+    return 0;
+}
+
 static unsigned flash_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
     unsigned bytes = COST_FLASH;
     int clocked = 0;
@@ -268,6 +278,12 @@ static unsigned flash_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struc
         bytes += (needed & bit) != 0 ? flash_of(glanz_part_name(bit)) : 0; /* the limit is in whatever there is */
     }
     bytes += (needed & GLANZ_PART_CONTROL) != 0 ? flash_of("glides") : 0;
+    for (uint8_t i = 0; i < rig->input_count; i++) {
+        if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
+            bytes += heard_by(show, i, GLANZ_HEARS_BEAT, GLANZ_HEARS_TRUST) ? flash_of("tempo") : 0;
+            bytes += heard_by(show, i, GLANZ_HEARS_PITCH, GLANZ_HEARS_NOTE) ? flash_of("pitch") : 0;
+        }
+    }
     return bytes + (show->entry_count != 0 ? flash_of("calendar") : 0);
 }
 
@@ -301,16 +317,6 @@ static void rates_of(double *rates, double *bands, const struct glanz_hearing *h
         deepest = octave > deepest ? octave : deepest;
     }
     *rates = 2 - 1.0 / (1 << deepest);
-}
-
-static int heard_by(GLANZ_CONST struct glanz_show *show, uint8_t input, uint8_t least, uint8_t most) {
-    for (uint8_t i = 0; i < show->signal_count; i++) {
-        GLANZ_CONST struct glanz_signal *signal = &show->signals[i];
-        if (signal->kind == GLANZ_SIGNAL_SOUND && signal->first == input && signal->form >= least && signal->form <= most) {
-            return 1;
-        }
-    }
-    return 0;
 }
 
 /* What listening takes beside the frames. @return its share of the CPU, in percent. */
