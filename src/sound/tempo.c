@@ -36,6 +36,8 @@ struct tempo {
     uint32_t period; /* of the clock, steps 24.8 */
     uint32_t since;  /* the newest beat, steps 24.8 */
     uint16_t fits;   /* how well the period fits, 0 to 65535 */
+    uint16_t borne;  /* the curve's peak on a beat, on average of some, 8.8 */
+    uint16_t peaks;  /* its peak from one beat to the next, likewise */
 };
 
 static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
@@ -122,17 +124,26 @@ static uint32_t phase_of(const struct tempo *tempo) {
     return best;
 }
 
+/* How far beats bear what rises most, 0 to 65536: where something else does throughout, the tempo is another. 0 up to three
+ * quarters, all from seven eighths. */
+static uint32_t borne(const struct tempo *tempo) {
+    uint32_t ratio = tempo->peaks == 0 ? 0 : glanz_ratio(tempo->borne, tempo->peaks);
+    return ratio <= 49152u ? 0 : at_most((ratio - 49152u) * 8u, 65536);
+}
+
 /* All periods have been weighed: the best one counts, if it is clearly better than the one that did. */
 static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
     uint32_t near = tempo->lag / 24u + 1u;
     int same = tempo->lag != 0 && tempo->best_lag + near >= tempo->lag && tempo->best_lag <= tempo->lag + near;
     tempo->steady = (uint8_t)(!same ? tempo->steady / 2u : tempo->steady < 16 ? tempo->steady + 1u : 16u);
     tempo->other = (uint8_t)(same ? 0 : tempo->other < 255 ? tempo->other + 1 : 255);
-    if (tempo->best != 0 &&
-        (same || tempo->lag == 0 || (tempo->best > tempo->score + tempo->score / 4u && tempo->other >= 6))) {
+    if (tempo->best != 0 && (same || tempo->lag == 0 || (tempo->best > tempo->score + tempo->score / 4u && tempo->other >= 6) ||
+                             (tempo->best > tempo->score && tempo->other >= 3 && tempo->peaks != 0 && borne(tempo) == 0))) {
         if (!same) {
             tempo->steady = 0;
             tempo->since = 0;
+            tempo->borne = 0;
+            tempo->peaks = 0;
         }
         tempo->lag = tempo->best_lag;
         uint32_t period = fine_period(tempo, tempo->lag);
@@ -157,7 +168,7 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
         int32_t since = (int32_t)tempo->since + off / 4;
         tempo->since = (uint32_t)(since < 0 ? 0 : since);
     }
-    sound->now.trust = (uint16_t)((uint32_t)tempo->fits * tempo->steady / 16u);
+    sound->now.trust = (uint16_t)(glanz_share_of(tempo->fits, borne(tempo)) * tempo->steady / 16u);
     sound->now.period_us = tempo->period * 1000u * 10u / 256u;
     tempo->best = 0;
     tempo->second = 0;
@@ -190,6 +201,29 @@ static void weigh(struct glanz_sound *sound, struct tempo *tempo) {
     }
 }
 
+/* Steps around a beat in which the curve shows what it bears. */
+static uint32_t reach_of(const struct tempo *tempo) {
+    return 2u + (tempo->period >> 12);
+}
+
+/* The largest of the curve in so many of its newest steps. */
+static uint32_t peak_of(const struct tempo *tempo, uint32_t steps) {
+    uint32_t peak = 0;
+    for (uint32_t i = 0; i < steps; i++) {
+        uint32_t is = tempo->curve[(tempo->at - i) % HISTORY];
+        peak = is > peak ? is : peak;
+    }
+    return peak;
+}
+
+/* A beat was due: what did it bear, of all that rose since the one before? */
+static void ask_beat(struct tempo *tempo) {
+    int32_t on = (int32_t)peak_of(tempo, 2u * reach_of(tempo)) << 8;
+    int32_t all = (int32_t)peak_of(tempo, tempo->period >> 8) << 8;
+    tempo->borne = (uint16_t)(tempo->borne + glanz_over(on - tempo->borne, 3));
+    tempo->peaks = (uint16_t)(tempo->peaks + glanz_over(all - tempo->peaks, 3));
+}
+
 static void tick(struct glanz_sound *sound, uint32_t rise, uint32_t low_rise) {
     struct tempo *tempo = (struct tempo *)sound->tempo;
     uint32_t now = rise + 6u * low_rise;
@@ -201,6 +235,9 @@ static void tick(struct glanz_sound *sound, uint32_t rise, uint32_t low_rise) {
     step_curve(tempo, now > tempo->rise ? now : tempo->rise);
     tempo->since += 256u;
     weigh(sound, tempo);
+    if (tempo->lag != 0 && tempo->since >> 8 == reach_of(tempo)) {
+        ask_beat(tempo);
+    }
     if (tempo->lag != 0 && tempo->since >= tempo->period) {
         tempo->since -= tempo->period;
         sound->now.beats++;
