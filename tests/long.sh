@@ -1,6 +1,6 @@
 #!/bin/sh
 # The long runs, in full: 2,000 drawn rigs and shows for each law of light, a million power cuts of the store and three million in lives of it, a
-# million calls of a monkey, and each fuzzer for
+# million calls of a monkey, ten hours of sound in 25 ways of listening, and each fuzzer for
 # GLANZ_FUZZ_S seconds, or a minute. The tests do a tenth, and the fuzzers' corpus. Usage: tests/long.sh [SEED]...   (1 77 5, if none is given)
 set -eu
 cd "$(dirname "$0")/.."
@@ -9,6 +9,8 @@ sh scripts/install.sh gcc libc6-dev clang libclang-rt-14-dev cmake ninja-build p
 build=build-tests/long
 cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Release -DGLANZ_STRICT=ON > /dev/null
 cmake --build $build > /dev/null
+echo "== forty seeds of each kind of music, ten hours of full-scale noise at each rate"
+GLANZ_LONG=1 CK_RUN_SUITE=sound CK_VERBOSITY=normal CK_DEFAULT_TIMEOUT=0 $build/tests/glanz_tests
 for seed in "$@"; do
   echo "== seed $seed"
   for suite in laws limit store; do

@@ -245,6 +245,7 @@ START_TEST(sounds_are_understood) {
            hits == 0 ? 0 : 1e3 * late[hits / 2], low_truth == 0 ? 1 : (double)low_hits / (double)low_truth,
            low_hits == 0 ? 0 : 1e3 * low_late[low_hits * 95 / 100], right, seeds, 100 * error, locked, trust);
     printf(family == SOUND_RAMP ? "; at most %.1f %% behind\n" : "\n", 100 * ramp);
+    fflush(stdout); /* what fails is told too */
     ck_assert(precision >= bars[family].precision && recall >= bars[family].recall);
     ck_assert(hits == 0 || late[hits * 95 / 100] <= bars[family].late_ms / 1e3 || bars[family].late_ms == 0);
     ck_assert(family != SOUND_SILENCE || heard == 0);
@@ -255,7 +256,7 @@ START_TEST(sounds_are_understood) {
     if (!test_slow()) {
         ck_assert(right >= bars[family].right * seeds);
         ck_assert(trust >= 0.75 || bars[family].right == 0);
-        ck_assert(locked >= 0.75 * right || bars[family].right == 0);
+        ck_assert(locked >= 0.7 * right || bars[family].right == 0);
         ck_assert(family != SOUND_RAMP || ramp < 0.06);
         ck_assert(low_hits == 0 || family == SOUND_TUNE || family == SOUND_SPEECH || family == SOUND_HUM ||
                   low_late[low_hits * 95 / 100] <= 0.018);
