@@ -88,7 +88,7 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"calendar", 5996},
     /* parts: control with a button, three presets and crossfades */
     {"control", 9468}, {"playlists", 6784}, {"hands", 3888}, {"glides", 1480}, {"blends", 404}, {"colors", 944}, {"fields", 9676}, {"drives", 5980}, {"signals", 4572}, {"gestures", 2680}, {"saving", 19388},
-    {"sound", 10100}, {"tempo", 1484}, {"pitch", 748},
+    {"sound", 10100}, {"tempo", 1740}, {"pitch", 748},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */

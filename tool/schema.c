@@ -9,18 +9,20 @@
 #include "schema.h"
 
 const struct schema_quantity schema_quantities[] = {
-    {"time", "^[0-9]+([.][0-9]+)? ?(ms|s|min|h)$", "a time, such as `2.5 s`"},
-    {"share", "^[0-9]+([.][0-9]+)? ?%$", "a share, such as `40 %`"},
-    {"share", NULL, "a lightness, such as `40 %`"},
-    {"amperes", "^[0-9]+([.][0-9]+)? ?m?A$", "a current, such as `2.4 A`"},
-    {"milliamperes", "^[0-9]+([.][0-9]+)? ?mA$", "a current, such as `18.5 mA`"},
-    {"volts", "^[0-9]+([.][0-9]+)? ?m?V$", "a voltage, such as `5 V`"},
-    {"kelvin", "^[0-9]+ ?K$", "a colour temperature, such as `4000 K`"},
-    {"frequency", "^[0-9]+ ?Hz$", "a frequency, such as `25 Hz`"},
-    {"angle", "^-?[0-9]+([.][0-9]+)? ?deg$", "an angle, such as `90 deg`"},
-    {"frames", "^[0-9]+ ?per s$", "a frame rate, such as `100 per s`"},
-    {"length", "^[0-9]+([.][0-9]+)? ?(leds?|%)$", "a length, such as `2.5 leds` or `40 %`"},
-    {"rate", "^-?[0-9]+([.][0-9]+)? ?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$", "a speed, such as `8 s/pass`"},
+    [QUANTITY_TIME] = {"time", "^[0-9]+([.][0-9]+)? ?(ms|s|min|h)$", "a time, such as `2.5 s`"},
+    [QUANTITY_SHARE] = {"share", "^[0-9]+([.][0-9]+)? ?%$", "a share, such as `40 %`"},
+    [QUANTITY_LIGHTNESS] = {"share", NULL, "a lightness, such as `40 %`"},
+    [QUANTITY_CURRENT] = {"amperes", "^[0-9]+([.][0-9]+)? ?m?A$", "a current, such as `2.4 A`"},
+    [QUANTITY_SMALL_CURRENT] = {"milliamperes", "^[0-9]+([.][0-9]+)? ?mA$", "a current, such as `18.5 mA`"},
+    [QUANTITY_VOLTAGE] = {"volts", "^[0-9]+([.][0-9]+)? ?m?V$", "a voltage, such as `5 V`"},
+    [QUANTITY_KELVIN] = {"kelvin", "^[0-9]+ ?K$", "a colour temperature, such as `4000 K`"},
+    [QUANTITY_HERTZ] = {"frequency", "^[0-9]+([.][0-9]+)? ?k?Hz$", "a frequency, such as `25 Hz` or `16 kHz`"},
+    [QUANTITY_DECIBEL] = {"decibels", "^-?[0-9]+([.][0-9]+)? ?dB$", "a ratio, such as `36 dB`"},
+    [QUANTITY_ANGLE] = {"angle", "^-?[0-9]+([.][0-9]+)? ?deg$", "an angle, such as `90 deg`"},
+    [QUANTITY_FRAMES] = {"frames", "^[0-9]+ ?per s$", "a frame rate, such as `100 per s`"},
+    [QUANTITY_LENGTH] = {"length", "^[0-9]+([.][0-9]+)? ?(leds?|%)$", "a length, such as `2.5 leds` or `40 %`"},
+    [QUANTITY_RATE] = {"rate", "^-?[0-9]+([.][0-9]+)? ?(leds/s|lengths/s|passes/s|ms/pass|s/pass|min/pass)$",
+                       "a speed, such as `8 s/pass`"},
 };
 #define QUANTITIES (sizeof schema_quantities / sizeof schema_quantities[0])
 
