@@ -34,7 +34,7 @@ build/demo_sounds out
 $glanz hear out/bell.wav --rig demo/rig.json --every 2s --plot out/hear.png
 $glanz hear out/fast.wav --rig demo/rig.json | tail -n 1
 $glanz play demo/rig.json demo/bell.show.json --sound out/fast.wav --for 16s | grep "trigger\|preset"
-$glanz sheet demo/rig.json demo/bell.show.json --sound out/bell.wav --at 1.2s,2.6s,5s,6.6s -o out/bell.png
+$glanz sheet demo/rig.json demo/bell.show.json --sound out/bell.wav --at 2.6s,6.6s -o out/bell.png
 $glanz sheet demo/rig.json demo/bell.show.json --sound out/fast.wav --over 16s -o out/tune.png
 
 echo "== what it would take on a microcontroller"
