@@ -3,6 +3,8 @@
 #include <glanz/effects.h>
 #include <glanz/signals.h>
 
+#include "peaks.h"
+
 #if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
 
 enum { FROM_BOTTOM, FROM_TOP, FROM_MIDDLE };
@@ -20,9 +22,9 @@ static GLANZ_CONST struct glanz_param params[] = {
 };
 
 struct memory {
-    uint32_t turn; /* of the last step */
+    struct fall fall;
     uint16_t level[GLANZ_BANDS_MOST], peak[GLANZ_BANDS_MOST];
-    uint8_t bands, begun;
+    uint8_t bands;
 };
 
 static uint32_t memory(const struct glanz_frame *frame) {
@@ -36,18 +38,13 @@ static uint8_t step(struct glanz_frame *frame) {
     if (memory == NULL) {
         return 0;
     }
-    uint32_t gone = memory->begun ? frame->turn[0] - memory->turn : 0;
-    gone = frame->number[GLANZ_COLUMNS_SPEED] < 0 ? 0u - gone : gone;
-    uint16_t fall = gone >= 0x80000000u ? 65535u : (uint16_t)(gone >> 16);
-    memory->turn = frame->turn[0];
-    memory->begun = 1;
+    uint16_t fall = fallen(&memory->fall, frame, GLANZ_COLUMNS_SPEED);
     memory->bands = heard == NULL ? memory->bands : heard->bands;
     uint32_t left = 0;
     for (uint8_t i = 0; i < memory->bands; i++) {
         uint16_t level = heard == NULL ? 0 : heard->band[i];
-        uint16_t peak = memory->peak[i] > fall ? (uint16_t)(memory->peak[i] - fall) : 0;
         memory->level[i] = level;
-        memory->peak[i] = level > peak ? level : peak;
+        memory->peak[i] = peak_of(memory->peak[i], fall, level);
         left |= memory->peak[i];
     }
     frame->kept[0] = memory->bands == 0 ? 0 : (int32_t)(((uint32_t)memory->bands << 16) / frame->length); /* bands a column */

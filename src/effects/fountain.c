@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* Fountain: drops that shoot up, spread and fall back; without pause, or a burst at each pulse of a signal, from the very
  * moment at which it came. Where a drop is follows from when its burst began: only that is remembered. */
+#include "bursts.h"
 #include "upright.h"
 
 #if GLANZ_FIELDS
@@ -19,52 +20,15 @@ static GLANZ_CONST struct glanz_param params[] = {
 
 #define LEAVES 8192u /* of 65536 of a pass: in so long all drops of a burst have left */
 
-struct burst {
-    uint32_t begin; /* in 65536ths of a pass, laps above */
-    uint16_t seed;
-    uint8_t flies;
-};
-
 struct memory {
-    uint32_t last; /* the last of those without pause */
-    uint16_t pulses;
-    uint8_t begun, next;
-    uint16_t count; /* of all bursts so far */
-    struct burst bursts[BURSTS];
+    struct bursts bursts;
+    struct burst list[BURSTS];
 };
 
 #define HEAD (((uint32_t)sizeof(struct memory) + 7u) & ~7u)
 
 static uint32_t memory(const struct glanz_frame *frame) {
     return upright_raster_memory(frame, HEAD);
-}
-
-static void fire(struct memory *memory, uint32_t begin) {
-    struct burst *burst = &memory->bursts[memory->next];
-    memory->next = (uint8_t)((memory->next + 1u) % BURSTS);
-    burst->begin = begin;
-    burst->seed = memory->count++;
-    burst->flies = 1;
-}
-
-/* Where the phase is, laps and 65536ths. */
-static uint32_t phase_of(const struct glanz_frame *frame) {
-    return (uint32_t)(uint16_t)frame->lap[0] << 16 | frame->turn[0] >> 16;
-}
-
-static void begin_bursts(struct memory *memory, const struct glanz_frame *frame) {
-    uint32_t now = phase_of(frame);
-    if (frame->number[GLANZ_FOUNTAIN_FIRES] == 0) {
-        uint32_t slot = now >> EACH;
-        if (!memory->begun || slot != memory->last) {
-            fire(memory, slot << EACH);
-        }
-        memory->last = slot;
-    } else if (memory->begun && frame->pulses != memory->pulses) {
-        fire(memory, now - (frame->pulse_turn >> 16));
-    }
-    memory->pulses = frame->pulses;
-    memory->begun = 1;
 }
 
 /* One drop at a time since its burst began, in 65536ths of a pass. @return 1 while it flies. */
@@ -99,20 +63,19 @@ static uint8_t step(struct glanz_frame *frame) {
     }
     struct glanz_raster raster = upright_raster(frame, HEAD);
     uint8_t moves = frame->number[GLANZ_FOUNTAIN_FIRES] == 0;
-    begin_bursts(memory, frame);
+    burst_begins(&memory->bursts, memory->list, BURSTS, frame, moves ? EACH : NOT_BY_ITSELF);
     glanz_raster_fill(&raster, frame->color[0]);
     for (uint8_t b = 0; b < BURSTS; b++) {
-        struct burst *burst = &memory->bursts[b];
-        if (!burst->flies) {
+        struct burst *burst = &memory->list[b];
+        if (!burst->runs) {
             continue;
         }
-        uint32_t time = (phase_of(frame) - burst->begin) & 0x1FFFFFFFu; /* laps are folded by 8,192 */
-        time = time > 0x0FFFFFFFu ? 0x20000000u - time : time;          /* backwards */
+        uint32_t time = burst_time(frame, burst);
         uint8_t flies = 0;
         for (uint8_t i = 0; i < (uint8_t)frame->number[GLANZ_FOUNTAIN_DROPS]; i++) {
             flies = (uint8_t)(flies | drop(&raster, frame, burst, i, time));
         }
-        burst->flies = flies;
+        burst->runs = flies;
         moves |= 1; /* with the frame in which the last has landed */
     }
     return moves ? GLANZ_STEP_MOVES : 0;

@@ -3,6 +3,8 @@
 #include <glanz/effects.h>
 #include <glanz/signals.h>
 
+#include "peaks.h"
+
 #if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
 
 enum { FROM_START, FROM_END, FROM_MIDDLE };
@@ -19,9 +21,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 };
 
 struct memory {
-    uint32_t turn;
+    struct fall fall;
     uint16_t level, peak;
-    uint8_t begun;
 };
 
 static uint32_t memory(const struct glanz_frame *frame) {
@@ -35,14 +36,9 @@ static uint8_t step(struct glanz_frame *frame) {
     if (memory == NULL) {
         return 0;
     }
-    uint32_t gone = memory->begun ? frame->turn[0] - memory->turn : 0;
-    gone = frame->number[GLANZ_LOUDNESS_SPEED] < 0 ? 0u - gone : gone;
-    uint16_t fall = gone >= 0x80000000u ? 65535u : (uint16_t)(gone >> 16);
-    uint16_t peak = memory->peak > fall ? (uint16_t)(memory->peak - fall) : 0;
-    memory->turn = frame->turn[0];
-    memory->begun = 1;
+    uint16_t fall = fallen(&memory->fall, frame, GLANZ_LOUDNESS_SPEED);
     memory->level = heard == NULL ? 0 : heard->level[GLANZ_RANGE_ALL];
-    memory->peak = memory->level > peak ? memory->level : peak;
+    memory->peak = peak_of(memory->peak, fall, memory->level);
     uint32_t all = frame->number[GLANZ_LOUDNESS_FROM] == FROM_MIDDLE ? ((uint32_t)frame->length << 16) / 2u
                                                                      : (uint32_t)frame->length << 16;
     frame->kept[1] = (int32_t)(0xFFFFFFFFu / (all >> 15)); /* shares a LED, 2.30 */

@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* Ripples: rings that run out from where drops fell, and fade; drops fall without pause, or one at each pulse of a signal. */
+#include "bursts.h"
 #include "upright.h"
 
 #if GLANZ_FIELDS
@@ -15,11 +16,9 @@ static GLANZ_CONST struct glanz_param params[] = {
 
 #define MOST 6
 
-struct memory {           /* of drops that fell at pulses */
-    uint32_t begin[MOST]; /* 65536ths of a pass, laps above */
-    uint16_t fell[MOST];  /* how many had fallen before */
-    uint16_t pulses, count;
-    uint8_t begun, runs; /* bits: its ring still runs */
+struct memory { /* of drops that fell at pulses */
+    struct bursts bursts;
+    struct burst list[MOST];
 };
 
 static uint32_t memory(const struct glanz_frame *frame) {
@@ -27,35 +26,16 @@ static uint32_t memory(const struct glanz_frame *frame) {
     return sizeof(struct memory);
 }
 
-static uint32_t phase_of(const struct glanz_frame *frame) {
-    return (uint32_t)(uint16_t)frame->lap[0] << 16 | frame->turn[0] >> 16;
-}
-
-/* Since when a ring runs; 65536 and above: it has gone. */
-static uint32_t time_of(const struct memory *memory, const struct glanz_frame *frame, uint8_t number) {
-    uint32_t time = (phase_of(frame) - memory->begin[number]) & 0x1FFFFFFFu; /* laps are folded by 8,192 */
-    return time > 0x0FFFFFFFu ? 0x20000000u - time : time;
-}
-
 /* A drop falls at each pulse, in place of the oldest. @return 1 while any ring runs. */
 static uint8_t let_fall(struct memory *memory, const struct glanz_frame *frame) {
     uint8_t drops = (uint8_t)frame->number[GLANZ_RIPPLES_DROPS];
-    uint8_t moves = memory->runs != 0;
-    if (memory->begun && frame->pulses != memory->pulses) {
-        uint8_t number = (uint8_t)(memory->count % drops);
-        memory->begin[number] = phase_of(frame) - (frame->pulse_turn >> 16);
-        memory->fell[number] = memory->count++;
-        memory->runs = (uint8_t)(memory->runs | 1u << number);
-        moves = 1;
-    }
-    memory->pulses = frame->pulses;
-    memory->begun = 1;
+    uint8_t moves = burst_begins(&memory->bursts, memory->list, drops, frame, NOT_BY_ITSELF);
     for (uint8_t i = 0; i < MOST; i++) {
-        if (time_of(memory, frame, i) >= 65536u || i >= drops) {
-            memory->runs = (uint8_t)(memory->runs & ~(1u << i));
-        }
+        struct burst *burst = &memory->list[i];
+        moves |= burst->runs; /* with the frame in which the last has gone */
+        burst->runs = burst->runs && i < drops && burst_time(frame, burst) < 65536u;
     }
-    return moves; /* with the frame in which the last has gone */
+    return moves;
 }
 
 /* How far a ring runs: once over the field from corner to corner. */
@@ -129,9 +109,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             uint32_t turn = frame->turn[0] + start;
             uint16_t lap = (uint16_t)(frame->lap[0] + (turn < start));
             shade_drop(light, frame, places, count, turn, glanz_hash2(frame->seed + number, lap));
-        } else if (memory != NULL && ((unsigned)memory->runs >> number & 1u) != 0) {
-            shade_drop(light, frame, places, count, time_of(memory, frame, number) << 16,
-                       glanz_hash2(frame->seed + number, memory->fell[number]));
+        } else if (memory != NULL && memory->list[number].runs) {
+            shade_drop(light, frame, places, count, burst_time(frame, &memory->list[number]) << 16,
+                       glanz_hash2(frame->seed + number, memory->list[number].seed));
         }
     }
 }

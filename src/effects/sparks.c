@@ -1,5 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* Sparks: at each pulse of a signal a part of the LEDs lights up, drawn by lot, and dies away, each in its own time. */
+#include "bursts.h"
 #include "upright.h"
 
 #if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
@@ -12,20 +13,13 @@ static GLANZ_CONST struct glanz_param params[] = {
 };
 
 #define BURSTS 4
+#define EACH 15     /* without a signal: bits of a pass between two, 1/2 */
 #define OPENS 3277u /* of 65536 of a pass: in so long they come from dark */
 
-struct burst {
-    uint32_t begin; /* 65536ths of a pass, laps above */
-    uint32_t time;  /* since then; 65536 and above: all are out */
-    uint16_t seed;
-    uint8_t glows;
-};
-
 struct memory {
-    uint32_t last;
-    uint16_t pulses, count;
-    uint8_t begun, next;
-    struct burst bursts[BURSTS];
+    struct bursts bursts;
+    struct burst list[BURSTS];
+    uint32_t time[BURSTS]; /* since each began; 65536 and above: all are out */
 };
 
 static uint32_t memory(const struct glanz_frame *frame) {
@@ -33,53 +27,30 @@ static uint32_t memory(const struct glanz_frame *frame) {
     return sizeof(struct memory);
 }
 
-static void light_up(struct memory *memory, uint32_t begin) {
-    struct burst *burst = &memory->bursts[memory->next];
-    memory->next = (uint8_t)((memory->next + 1u) % BURSTS);
-    burst->begin = begin;
-    burst->seed = memory->count++;
-    burst->glows = 1;
-}
-
-static void begin_bursts(struct memory *memory, const struct glanz_frame *frame, uint32_t now) {
-    if (frame->number[GLANZ_SPARKS_AT] == 0) {
-        if (!memory->begun || now >> 15 != memory->last) { /* twice a pass */
-            light_up(memory, now & ~0x7FFFu);
-        }
-        memory->last = now >> 15;
-    } else if (memory->begun && frame->pulses != memory->pulses) {
-        light_up(memory, now - (frame->pulse_turn >> 16));
-    }
-    memory->pulses = frame->pulses;
-    memory->begun = 1;
-}
-
 static uint8_t step(struct glanz_frame *frame) {
     struct memory *memory = (struct memory *)frame->memory;
     if (memory == NULL) {
         return 0;
     }
-    uint32_t now = (uint32_t)(uint16_t)frame->lap[0] << 16 | frame->turn[0] >> 16;
     uint8_t moves = frame->number[GLANZ_SPARKS_AT] == 0;
-    begin_bursts(memory, frame, now);
+    burst_begins(&memory->bursts, memory->list, BURSTS, frame, moves ? EACH : NOT_BY_ITSELF);
     for (uint8_t b = 0; b < BURSTS; b++) {
-        struct burst *burst = &memory->bursts[b];
-        uint32_t time = (now - burst->begin) & 0x1FFFFFFFu; /* laps are folded by 8,192 */
-        burst->time = time > 0x0FFFFFFFu ? 0x20000000u - time : time;
-        moves |= burst->glows; /* with the frame in which the last has gone out */
-        burst->glows = burst->glows && burst->time < 65536u;
+        struct burst *burst = &memory->list[b];
+        memory->time[b] = burst_time(frame, burst);
+        moves |= burst->runs; /* with the frame in which the last has gone out */
+        burst->runs = burst->runs && memory->time[b] < 65536u;
     }
     return moves ? GLANZ_STEP_MOVES : 0;
 }
 
 /* How bright an LED glows by one burst. @param draw its own. */
-static uint32_t glow(const struct burst *burst, uint32_t draw) {
+static uint32_t glow(uint32_t time, uint32_t draw) {
     uint32_t life = 26214u + (draw & 0xFFFFu) * 39321u / 65536u; /* 0.4 to 1 of a pass */
-    if (burst->time >= life) {
+    if (time >= life) {
         return 0;
     }
-    uint32_t left = glanz_ratio(life - burst->time, life);
-    return burst->time < OPENS ? burst->time * (65536u / OPENS) : glanz_share_of(left, left);
+    uint32_t left = glanz_ratio(life - time, life);
+    return time < OPENS ? time * (65536u / OPENS) : glanz_share_of(left, left);
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
@@ -89,15 +60,15 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     (void)cover;
     glanz_light_fill(light, frame->color[0], count);
     for (uint8_t b = 0; memory != NULL && b < BURSTS; b++) {
-        const struct burst *burst = &memory->bursts[b];
-        if (!burst->glows) {
+        const struct burst *burst = &memory->list[b];
+        if (!burst->runs) {
             continue;
         }
         for (uint8_t i = 0; i < count; i++) {
             uint32_t draw = glanz_hash2(frame->seed + burst->seed * 0x9E3779B1u, glanz_place_hash(places->x[i], places->y[i]));
             if (draw >> 16 < part) {
                 uint32_t other = glanz_hash(draw);
-                light_add(&light[i], glanz_gradient_at(frame->gradient, (uint16_t)other), glow(burst, other >> 16));
+                light_add(&light[i], glanz_gradient_at(frame->gradient, (uint16_t)other), glow(memory->time[b], other >> 16));
             }
         }
     }
