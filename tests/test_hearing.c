@@ -477,6 +477,16 @@ START_TEST(sound_files) {
                      0);
     ck_assert_int_eq(tool(out, sizeof out, "hear %s/%s --meter", "fine.wav"), 0);
     ck_assert_ptr_nonnull(strstr(out, "gate"));
+    ck_assert_int_eq(tool(out, sizeof out, "hear %s/%s --every 100ms", "cut.wav"), 0);
+    ck_assert_ptr_null(strstr(out, "quietest 0.0")); /* nothing is told that was not measured */
+#define EAR(name) "\\\"" name "\\\": { \\\"sound\\\": { \\\"pin\\\": 3, \\\"rate\\\": \\\"16 kHz\\\" } }, "
+    /* more microphones than ears that anybody has */
+    ck_assert_int_eq(tool(out, sizeof out,
+                          "--help > /dev/null; sed \"s/\\\"inputs\\\": {/&" EAR("a") EAR("b") EAR("c") EAR("d")
+                              EAR("e") "/\" demo/rig.json > %1$s/rig.json && " GLANZ_TOOL_PATH
+                                       " play %1$s/rig.json demo/bell.show.json --sound %1$s/%2$s --for 1s",
+                          "fine.wav"),
+                     0);
     ck_assert_int_eq(tool(out, sizeof out, "hear alsa:nowhere %.0s%.0s", ""), 3);
     ck_assert_int_eq(
         tool(out, sizeof out, "sheet demo/tiny.rig.json demo/tiny.show.json --sound %s/%s -o /dev/null", "fine.wav"), 1);

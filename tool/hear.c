@@ -45,9 +45,21 @@ static void measure_hum(struct hearing *hearing, const int16_t *samples, size_t 
     }
 }
 
-static int note_tick(struct hearing *hearing, const struct glanz_heard *heard) {
+/* Seconds of a time that was told before the newest tick ended; the times of sound wrap. */
+static double unwrapped(const struct hearing *hearing, const struct glanz_heard *heard, uint32_t at_us) {
+    return ((double)hearing->time_us - (double)(uint32_t)(heard->time_us - at_us)) / 1e6;
+}
+
+/* Room for one more tick; those that are told are forgotten, but for the last. */
+static int make_room(struct hearing *hearing) {
+    if (!hearing->keeps_all && hearing->told > 1) {
+        size_t gone = hearing->told - 1;
+        memmove(hearing->ticks, hearing->ticks + gone, (hearing->count - gone) * sizeof *hearing->ticks);
+        hearing->count -= gone;
+        hearing->told = 1;
+    }
     if (hearing->count == hearing->capacity) {
-        size_t capacity = hearing->capacity * 2 + 4096;
+        size_t capacity = hearing->capacity * 2 + 1024;
         struct heard_tick *ticks = (struct heard_tick *)realloc(hearing->ticks, capacity * sizeof *ticks);
         if (ticks == NULL) {
             complain_plain("out of memory after %zu ticks", hearing->count);
@@ -56,15 +68,37 @@ static int note_tick(struct hearing *hearing, const struct glanz_heard *heard) {
         hearing->ticks = ticks;
         hearing->capacity = capacity;
     }
+    return 1;
+}
+
+static void sum_up(struct hearing *hearing, const struct glanz_heard *heard) {
+    hearing->all++;
+    hearing->silent += heard->silent;
+    hearing->power += pow(10, heard->level_cdb / 1000.0);
+    hearing->peak_cdb = heard->peak_cdb > hearing->peak_cdb ? heard->peak_cdb : hearing->peak_cdb;
+    if (hearing->all > TICKS_PER_S / 5 && heard->level_cdb < hearing->quiet_cdb) {
+        hearing->quiet_cdb = heard->level_cdb;
+    }
+}
+
+static int note_tick(struct hearing *hearing, const struct glanz_heard *heard) {
+    if (!make_room(hearing)) {
+        return 0;
+    }
     struct heard_tick *tick = &hearing->ticks[hearing->count++];
     const struct glanz_heard *before = hearing->count == 1 ? NULL : &tick[-1].heard;
     memset(tick, 0, sizeof *tick);
     tick->heard = *heard;
     memcpy(tick->band, heard->band, sizeof *tick->band * heard->bands);
+    hearing->time_us += before == NULL ? heard->time_us : (uint32_t)(heard->time_us - before->time_us);
+    tick->end = (double)hearing->time_us / 1e6;
+    tick->last_beat = unwrapped(hearing, heard, heard->beat_us);
     for (int i = 0; i < GLANZ_RANGES; i++) {
         tick->begun |= (uint8_t)((before != NULL && before->onset[i].count != heard->onset[i].count) << i);
+        tick->onset[i] = unwrapped(hearing, heard, heard->onset[i].at_us);
     }
     tick->beat = before != NULL && before->beats != heard->beats;
+    sum_up(hearing, heard);
     return 1;
 }
 
@@ -74,27 +108,26 @@ static double tempo_of(const struct glanz_heard *heard) {
     return heard->period_us == 0 ? 0 : 60e6 / heard->period_us;
 }
 
-static void tell_json(const struct hearing *hearing, size_t at, uint64_t every) {
-    const struct heard_tick *tick = &hearing->ticks[at];
+static void tell_json(const struct hearing *hearing, uint64_t every) {
+    const struct heard_tick *tick = &hearing->ticks[hearing->count - 1];
     const struct glanz_heard *heard = &tick->heard;
-    double time = heard->time_us / 1e6;
     for (int i = 0; i < GLANZ_RANGES; i++) {
         if (tick->begun >> i & 1) {
-            printf("{\"at\": %.3f, \"onset\": \"%s\", \"strength\": %.3f}\n", heard->onset[i].at_us / 1e6, ranges[i],
+            printf("{\"at\": %.3f, \"onset\": \"%s\", \"strength\": %.3f}\n", tick->onset[i], ranges[i],
                    heard->onset[i].strength / 65535.0);
         }
     }
     if (tick->beat) {
-        printf("{\"at\": %.3f, \"beat\": %u, \"tempo\": %.2f, \"trust\": %.3f}\n", heard->beat_us / 1e6, heard->beats,
+        printf("{\"at\": %.3f, \"beat\": %u, \"tempo\": %.2f, \"trust\": %.3f}\n", tick->last_beat, heard->beats,
                tempo_of(heard), heard->trust / 65535.0);
     }
-    if (at % every != 0) {
+    if ((hearing->all - 1) % every != 0) {
         return;
     }
     printf("{\"at\": %.3f, \"level dB\": %.2f, \"peak dB\": %.2f, \"gate dB\": %.2f, \"silent\": %s, \"level\": %.3f, "
            "\"bands\": [",
-           time, heard->level_cdb / 100.0, heard->peak_cdb / 100.0, heard->gate_cdb / 100.0, heard->silent ? "true" : "false",
-           heard->level[0] / 65535.0);
+           tick->end, heard->level_cdb / 100.0, heard->peak_cdb / 100.0, heard->gate_cdb / 100.0,
+           heard->silent ? "true" : "false", heard->level[0] / 65535.0);
     for (int i = 0; i < heard->bands; i++) {
         printf("%s%.3f", i == 0 ? "" : ", ", tick->band[i] / 65535.0);
     }
@@ -123,7 +156,7 @@ static void tell_row(const struct hearing *hearing, size_t from, size_t to) {
         }
         beats += hearing->ticks[i].beat;
     }
-    printf("%8.2f s  %6.1f dB  ", heard->time_us / 1e6, heard->level_cdb / 100.0);
+    printf("%8.2f s  %6.1f dB  ", tick->end, heard->level_cdb / 100.0);
     for (int i = 0; i < heard->bands; i++) {
         put_bar(tick->band[i]);
     }
@@ -151,24 +184,17 @@ static void tell_head(const struct hearing *hearing) {
 
 static void tell_end(const struct hearing *hearing) {
     const struct glanz_heard *last = &hearing->ticks[hearing->count - 1].heard;
-    int16_t peak = INT16_MIN;
-    size_t silent = 0;
-    int16_t quietest = 0;
-    double power = 1e-12;
-    for (size_t i = 0; i < hearing->count; i++) {
-        const struct glanz_heard *heard = &hearing->ticks[i].heard;
-        peak = heard->peak_cdb > peak ? heard->peak_cdb : peak;
-        silent += heard->silent;
-        power += pow(10, heard->level_cdb / 1000.0) / (double)hearing->count;
-        quietest = i > TICKS_PER_S / 5 && heard->level_cdb < quietest ? heard->level_cdb : quietest;
-    }
+    double power = 1e-12 + hearing->power / (double)hearing->all;
     printf("\n%.2f s heard; peak %.1f dB, %u samples clipped%s\n", (double)hearing->samples / hearing->how.rate_hz,
-           peak / 100.0, last->clipped,
-           last->clipped > 10 ? ": turn the gain down"
-           : peak < -4000     ? ": turn the gain up"
-                              : "");
-    printf("quietest %.1f dB, gate %.1f dB%s; silent for %.2f s\n", quietest / 100.0, last->gate_cdb / 100.0,
-           hearing->how.gate_db == 0 ? ", learnt" : ", as said", (double)silent / TICKS_PER_S);
+           hearing->peak_cdb / 100.0, last->clipped,
+           last->clipped > 10          ? ": turn the gain down"
+           : hearing->peak_cdb < -4000 ? ": turn the gain up"
+                                       : "");
+    if (hearing->quiet_cdb != 0) {
+        printf("quietest %.1f dB, ", hearing->quiet_cdb / 100.0);
+    }
+    printf("gate %.1f dB%s; silent for %.2f s\n", last->gate_cdb / 100.0, hearing->how.gate_db == 0 ? ", learnt" : ", as said",
+           (double)hearing->silent / TICKS_PER_S);
     int mains = hearing->hum[1] > hearing->hum[0];
     if (hearing->hum[mains] > 10 * log10(power) - 25 && hearing->hum[mains] > -70) {
         printf("%.1f dB turn with %d Hz and its overtones: mains hum, or music there\n", hearing->hum[mains], mains ? 60 : 50);
@@ -248,7 +274,6 @@ static int listen(struct hearing *hearing, struct glanz_sound *sound, struct gla
                   const struct wish *wish) {
     int16_t samples[512];
     uint64_t every = wish->every_us * TICKS_PER_S / 1000000u;
-    size_t told = 0;
     uint32_t seen = 0;
     size_t tick = hearing->how.rate_hz / TICKS_PER_S;
     for (size_t got = tick; got == tick;) {
@@ -264,13 +289,14 @@ static int listen(struct hearing *hearing, struct glanz_sound *sound, struct gla
             return EXIT_FILE;
         }
         if (wish->json) {
-            tell_json(hearing, hearing->count - 1, every);
-        } else if (wish->meter && hearing->count % (TICKS_PER_S / 10) == 0) {
+            tell_json(hearing, every);
+        } else if (wish->meter && hearing->all % (TICKS_PER_S / 10) == 0) {
             tell_meter(hearing);
-        } else if (!wish->meter && hearing->count - told >= every) {
-            tell_row(hearing, told, hearing->count - 1);
-            told = hearing->count;
+        } else if (!wish->meter && hearing->count - hearing->told >= every) {
+            tell_row(hearing, hearing->told, hearing->count - 1);
+            hearing->told = hearing->count;
         }
+        hearing->told = wish->json || wish->meter ? hearing->count : hearing->told;
     }
     return EXIT_GOOD;
 }
@@ -283,6 +309,8 @@ static int hear(const struct wish *wish) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     memset(&hearing, 0, sizeof hearing);
     hearing.name = wish->sound;
+    hearing.keeps_all = wish->picture != NULL;
+    hearing.peak_cdb = INT16_MIN;
     int code = find_hearing(&hearing.how, wish);
     if (code != EXIT_GOOD) {
         return code;
@@ -307,7 +335,7 @@ static int hear(const struct wish *wish) {
         code = EXIT_FILE;
     }
     if (code == EXIT_GOOD && !wish->json) {
-        puts(wish->meter ? "" : "");
+        putchar('\n');
         tell_end(&hearing);
     }
     if (code == EXIT_GOOD && wish->picture != NULL) {
@@ -363,4 +391,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_hear = {"hear", "what is heard in a sound: bands, onsets, beats, pitch, noise",
                                      "FILE, - (raw samples) or alsa:NAME",
-                                     "  glanz hear demo/tune.wav --rig demo/rig.json --plot out/hear.png\n", run};
+                                     "  glanz hear out/bell.wav --rig demo/rig.json --plot out/hear.png\n", run};

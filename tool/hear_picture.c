@@ -44,7 +44,7 @@ static double x_of(const struct page *page, double seconds) {
 }
 
 static double end_of(const struct heard_tick *tick) {
-    return tick->heard.time_us / 1e6;
+    return tick->end;
 }
 
 /* From the ground over violet and orange to a warm white. */
@@ -100,8 +100,7 @@ static void draw_onsets(const struct page *page) {
             const struct heard_tick *tick = &page->hearing->ticks[i];
             if (tick->begun >> range & 1) {
                 double height = (ROW - 4) * (0.25 + 0.75 * tick->heard.onset[range].strength / 65535.0);
-                cairo_rectangle(page->cairo, x_of(page, tick->heard.onset[range].at_us / 1e6) - 1, y + ROW - 4 - height, 2,
-                                height);
+                cairo_rectangle(page->cairo, x_of(page, tick->onset[range]) - 1, y + ROW - 4 - height, 2, height);
                 cairo_fill(page->cairo);
             }
         }
@@ -122,7 +121,7 @@ static void draw_beats(const struct page *page) {
         if (!tick->beat) {
             continue;
         }
-        double x = x_of(page, tick->heard.beat_us / 1e6);
+        double x = x_of(page, tick->last_beat);
         double now = 60e6 / tick->heard.period_us;
         cairo_set_source_rgba(page->cairo, 0.55, 0.78, 0.45, 0.15 + 0.85 * tick->heard.trust / 65535.0);
         cairo_arc(page->cairo, x, BEATS_TOP + 11, 4.5, 0, 6.2832);

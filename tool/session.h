@@ -13,7 +13,7 @@
 #include "log.h"
 
 #define SESSION_HANDS 40
-#define SESSION_EARS 4  /* inputs for sound */
+#define SESSION_EARS 32 /* inputs for sound: as many as a rig may have inputs */
 #define SESSION_SHOWS 8 /* texts of shows that may be in use at once, fading ones and all */
 
 struct session {
@@ -61,7 +61,6 @@ struct session {
         uint8_t input;
     } ears[SESSION_EARS];
     struct glanz_sound *sounds[SESSION_EARS];
-    uint8_t ear_count;
 };
 
 /* Open a session. Complains and returns an exit code other than 0 on failure. `inputs` may be NULL. The setup's hardware may

@@ -375,27 +375,26 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
         led_bytes += clocked ? 40u : 0u;
     }
     led_bytes += (uint32_t)glanz_show_memory(show, rig); /* for effects that remember */
-    char sounds[400] = "";
-    for (uint8_t i = 0; i < rig->input_count && strlen(sounds) < 300;
-         i++) { /* in their order, into the setup's list of sounds */
-        if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
-            snprintf(sounds + strlen(sounds), sizeof sounds - strlen(sounds),
-                     "\n *     static GLANZ_SOUND_MEMORY(sound_memory_%u, %u, 1, 1, 1);", i,
-                     glanz_hearing_filled(&rig->inputs[i].hearing).bands);
-        }
-    }
     fprintf(to,
             "/* Written by \"glanz source\" from a rig and a show.\n"
             " * In your program:\n"
             " *     extern GLANZ_CONST struct glanz_rig %s_rig;\n"
             " *     extern GLANZ_CONST struct glanz_show %s_show;\n"
             " *     extern GLANZ_CONST struct glanz_parts %s_parts;\n"
-            " *     static GLANZ_DEVICE_MEMORY(memory, %u, %u, %u, %u);%s */\n"
+            " *     static GLANZ_DEVICE_MEMORY(memory, %u, %u, %u, %u);",
+            name, name, name, (unsigned)led_bytes, rig->output_count, rig->input_count, show->segment_count);
+    for (uint8_t i = 0; i < rig->input_count; i++) { /* in their order, into the setup's list of sounds */
+        if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
+            fprintf(to, "\n *     static GLANZ_SOUND_MEMORY(sound_memory_%u, %u, 1, 1, 1);", i,
+                    glanz_hearing_filled(&rig->inputs[i].hearing).bands);
+        }
+    }
+    fprintf(to,
+            " */\n"
             "#include <glanz/device.h>\n\n"
             "extern GLANZ_CONST struct glanz_rig %s_rig;\nextern GLANZ_CONST struct glanz_show %s_show;\n"
             "extern GLANZ_CONST struct glanz_parts %s_parts;\n",
-            name, name, name, (unsigned)led_bytes, rig->output_count, rig->input_count, show->segment_count, sounds, name, name,
-            name);
+            name, name, name);
     if (inputs != NULL) {
         fprintf(to, "extern GLANZ_CONST struct glanz_pushed %s_pushed[];\n", name);
     }
