@@ -448,7 +448,8 @@ END_TEST
 /* ---- misuse ---- */
 
 START_TEST(misuse) {
-    static const struct glanz_sound_setup small = {NULL, NULL, NULL, 8};
+    int has_wave = _i != 0;
+    const struct glanz_sound_setup small = {NULL, NULL, has_wave ? &glanz_sound_wave : NULL, 8};
     static const struct {
         struct glanz_hearing hearing;
         const char *says;
@@ -505,11 +506,14 @@ START_TEST(misuse) {
     ck_assert_int_eq(glanz_sound_band_cdb(NULL, 0), INT16_MIN);
     /* what was worked out elsewhere */
     uint16_t band[12] = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12};
-    struct glanz_heard told = {.ticks = 7, .bands = 12, .band = band};
+    int8_t wave[GLANZ_WAVE_POINTS] = {1, -2, 3};
+    struct glanz_heard told = {.ticks = 7, .bands = 12, .band = band, .wave = wave};
     ck_assert_int_eq(glanz_sound_push_heard(is, &told), GLANZ_OK);
     ck_assert_uint_eq(glanz_sound_heard(is)->ticks, 7);
     ck_assert_uint_eq(glanz_sound_heard(is)->bands, 8); /* there is room for no more */
     ck_assert_uint_eq(glanz_sound_heard(is)->band[7], 8);
+    const struct glanz_heard *heard = glanz_sound_heard(is);
+    ck_assert(has_wave ? heard->wave != wave && memcmp(heard->wave, wave, sizeof wave) == 0 : heard->wave == NULL);
     ck_assert_int_eq(glanz_sound_push_heard(is, NULL), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_sound_push_heard(NULL, &told), GLANZ_ERR_ARGUMENT);
     told.band = NULL;
@@ -542,7 +546,7 @@ Suite *sound_suite(void) {
     tcase_set_timeout(limits, test_long() ? 7200 : 240);
     tcase_add_loop_test(limits, any_cutting, 0, RATES);
     tcase_add_loop_test(limits, extremes, 0, RATES * 5);
-    tcase_add_test(limits, misuse);
+    tcase_add_loop_test(limits, misuse, 0, 2);
     suite_add_tcase(suite, limits);
     return suite;
 }

@@ -67,11 +67,12 @@ GLANZ_NODISCARD glanz_status glanz_sound_listen(struct glanz_sound *sound, GLANZ
  *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_STATE before it was told how to listen. */
 glanz_status glanz_sound_push(struct glanz_sound *sound, const int16_t *samples, size_t count, uint8_t step, uint32_t time_us);
 
-/** What was heard, worked out elsewhere: in place of samples. @param heard copied whole, `band` too; bands beyond the capacity
- *  are left out. @return GLANZ_ERR_ARGUMENT. */
+/** What was heard, worked out elsewhere: in place of samples. @param heard copied whole, `band` and `wave` too; bands beyond
+ * the capacity are left out, and `wave` without the part for it. @return GLANZ_ERR_ARGUMENT. */
 glanz_status glanz_sound_push_heard(struct glanz_sound *sound, const struct glanz_heard *heard);
 
-/** What was heard last; stays as it is until this is asked again. From the context that asks. NULL for NULL. */
+/** What was heard last; stays as it is until this is asked again. From the context that asks. Where a device has it
+ * (setup.sounds), the device asks, and a program takes glanz_control_heard() instead. NULL for NULL. */
 const struct glanz_heard *glanz_sound_heard(struct glanz_sound *sound);
 
 /** Power of a band at the newest tick, before gain and gate: hundredths of dB below a sine at full scale. From the context that

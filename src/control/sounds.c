@@ -140,14 +140,18 @@ static int of_onsets(uint8_t form) {
     return form >= GLANZ_HEARS_ONSET && form <= GLANZ_HEARS_HIGH_ONSET;
 }
 
-/* A signal that has just begun tells what begins from now on. */
+/* A signal that has just begun tells what begins from now on. Where something is heard that is not asked for again: what is
+ * lent would be given back. */
 static void begin_counting(struct glanz_control *control, uint8_t index) {
     struct signal_state *state = &control->signals[index];
     GLANZ_CONST struct glanz_signal *signal = &control->show->signals[index];
+    const struct glanz_heard *heard = control->heard[signal->first];
     struct glanz_sound *sound = control->listening[signal->first].sound;
+    if (heard == NULL && sound != NULL) { /* the source is gone, and may come back */
+        heard = glanz_sound_heard(sound);
+    }
     state->shift = 1;
-    state->count =
-        sound == NULL || !of_onsets(signal->form) ? 0 : glanz_sound_heard(sound)->onset[signal->form - GLANZ_HEARS_ONSET].count;
+    state->count = heard == NULL || !of_onsets(signal->form) ? 0 : heard->onset[signal->form - GLANZ_HEARS_ONSET].count;
 }
 
 static glanz_status tell_signal(struct glanz_control *control, uint8_t index, glanz_us clock, uint32_t now) {

@@ -6,6 +6,8 @@
 
 #include <glanz/effects.h>
 
+#if GLANZ_FIELDS
+
 #define NOT_BY_ITSELF 32u /* in place of bits of a pass */
 
 struct burst {
@@ -56,5 +58,7 @@ static inline uint8_t burst_begins(struct bursts *bursts, struct burst *list, ui
     }
     return is_due;
 }
+
+#endif
 
 #endif

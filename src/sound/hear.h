@@ -145,7 +145,8 @@ struct glanz_wave_part {
     size_t size;
     void (*begin)(struct glanz_sound *sound);
     void (*hear)(struct glanz_sound *sound, const int32_t *samples, uint8_t count);
-    const int8_t *(*tick)(struct glanz_sound *sound, uint8_t slot); /* for one of four slots */
+    /* For one of four slots. @param elsewhere its shape, where it was worked out elsewhere; else NULL. */
+    const int8_t *(*tick)(struct glanz_sound *sound, uint8_t slot, const int8_t *elsewhere);
 };
 
 /* ---- bands.c: resonators laid out, and the logarithms of what they measure ---- */

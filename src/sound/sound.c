@@ -169,7 +169,9 @@ static void publish(struct glanz_sound *sound, const struct glanz_heard *heard, 
     slot->bands = heard->bands > capacity_of(&sound->setup) ? capacity_of(&sound->setup) : heard->bands;
     memcpy(levels, band, sizeof *levels * slot->bands);
     slot->band = levels;
-    slot->wave = sound->setup.wave == NULL || heard->wave == NULL ? NULL : sound->setup.wave->tick(sound, index_of(place));
+    slot->wave = sound->setup.wave == NULL || heard->wave == NULL
+                     ? NULL
+                     : sound->setup.wave->tick(sound, index_of(place), heard == &sound->now ? NULL : heard->wave);
     glanz_four_written(&sound->four, place);
 }
 

@@ -7,7 +7,7 @@
 #define RING 128u /* twice the points: the older half is searched for a beginning */
 
 struct wave {
-    int8_t shown[4][GLANZ_WAVE_POINTS];
+    int8_t shown[4][GLANZ_WAVE_POINTS]; /* lent: nothing but tick() may write them */
     int16_t heard[RING];
     int32_t sum;
     int32_t largest;      /* of late, 24.8 */
@@ -17,7 +17,7 @@ struct wave {
 
 static void begin(struct glanz_sound *sound) {
     struct wave *wave = (struct wave *)sound->wave;
-    memset(wave, 0, sizeof *wave);
+    memset((uint8_t *)wave + offsetof(struct wave, heard), 0, sizeof *wave - offsetof(struct wave, heard));
     wave->step = (uint8_t)((sound->hearing.rate_hz + 1600u) / 3200u);
     sound->now.wave = wave->shown[0];
 }
@@ -39,8 +39,12 @@ static void hear(struct glanz_sound *sound, const int32_t *samples, uint8_t coun
     }
 }
 
-static const int8_t *tick(struct glanz_sound *sound, uint8_t slot) {
+static const int8_t *tick(struct glanz_sound *sound, uint8_t slot, const int8_t *elsewhere) {
     struct wave *wave = (struct wave *)sound->wave;
+    if (elsewhere != NULL) {
+        memcpy(wave->shown[slot], elsewhere, GLANZ_WAVE_POINTS);
+        return wave->shown[slot];
+    }
     uint32_t first = RING - GLANZ_WAVE_POINTS; /* the newest, unless it rises through zero earlier */
     for (uint32_t i = first; i != 0; i--) {
         if (wave->heard[(wave->at + i - 1u) % RING] < 0 && wave->heard[(wave->at + i) % RING] >= 0) {
