@@ -1,10 +1,12 @@
 #!/bin/sh
-# The long runs, in full: 2,000 drawn rigs and shows for each law of light, a million power cuts of the store and three million in lives of it, a
-# million calls of a monkey, ten hours of sound in 25 ways of listening, and each fuzzer for
-# GLANZ_FUZZ_S seconds, or a minute. The tests do a tenth, and the fuzzers' corpus. Usage: tests/long.sh [SEED]...   (1 77 5, if none is given)
+# The long runs, in full: every two options together, 2,000 drawn rigs and shows for each law of light, a million power cuts of
+# the store and three million in lives of it, a million calls of a monkey, ten hours of sound in 25 ways of listening, and each
+# fuzzer for GLANZ_FUZZ_S seconds, or a minute. The tests do a tenth, and the fuzzers' corpus.
+# usage: tests/long.sh [SEED]...    1 77 5, if none is given
 set -eu
 cd "$(dirname "$0")/.."
 sh scripts/install.sh gcc libc6-dev clang libclang-rt-14-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev libpopt-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev
+/usr/bin/python3 tests/options.py --all
 [ $# -gt 0 ] || set -- 1 77 5
 build=build-tests/long
 cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Release -DGLANZ_STRICT=ON > /dev/null

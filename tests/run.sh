@@ -14,20 +14,51 @@ failed=0
 build=build-tests
 mkdir -p $build
 
-step() { # NAME COMMAND...
-  name=$1
-  shift
-  begin=$(date +%s)
-  echo "== $name"
-  if "$@" > "$build/step.txt" 2>&1; then
+tell() { # NAME FILE CODE SECONDS: what a step printed, and how it ended
+  echo "== $1"
+  if [ "$3" = 0 ]; then
     passed=$((passed + 1))
-    tail -n 50 "$build/step.txt"
+    tail -n 50 "$2"
   else
     failed=$((failed + 1))
-    tail -n 60 "$build/step.txt"
-    echo "== FAILED: $name"
+    tail -n 60 "$2"
+    echo "== FAILED: $1"
   fi
-  echo "   ($(($(date +%s) - begin)) s)"
+  echo "   ($4 s)"
+}
+
+step() { # NAME COMMAND...: by itself, for it uses both cores
+  name=$1
+  shift
+  begin=$(date +%s) code=0
+  "$@" > "$build/step.txt" 2>&1 || code=$?
+  tell "$name" "$build/step.txt" $code $(($(date +%s) - begin))
+}
+
+work() { # take steps that nobody has taken yet
+  while IFS='|' read -r name command; do
+    at=$build/steps/$(echo "$name" | tr -c 'a-z\n' -)
+    if mkdir "$at" 2> /dev/null; then
+      begin=$(date +%s) code=0
+      eval "$command" > "$at/text" 2>&1 < /dev/null || code=$?
+      echo "$code $(($(date +%s) - begin))" > "$at/end"
+    fi
+  done < "$build/steps/list"
+}
+
+together() { # reads lines NAME|COMMAND: two of them at a time, the dearest first
+  rm -rf "$build/steps" && mkdir "$build/steps"
+  cat > "$build/steps/list"
+  work & one=$!
+  work & two=$!
+  for worker in $one $two; do
+    wait "$worker" || { failed=$((failed + 1)); echo "== FAILED: a worker ended early"; }
+  done
+  while IFS='|' read -r name command; do
+    at=$build/steps/$(echo "$name" | tr -c 'a-z\n' -)
+    read -r code seconds < "$at/end" || { code=1 seconds=0; }
+    tell "$name" "$at/text" "$code" "$seconds"
+  done < "$build/steps/list"
 }
 
 build_with() { # FOLDER COMPILER OPTIONS...
@@ -114,38 +145,29 @@ run_demo() {
   sh demo/run.sh && for file in moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
 }
 
-finish() { # PROCESS FILE: what ran beside other steps, and what it printed
-  code=0
-  wait "$1" || code=$?
-  cat "$2"
-  return $code
-}
-
 step "build with gcc, no warning" build_with gcc gcc
 step "suites, gcc" run_suites gcc
 step "build with clang and sanitizers, no warning" build_with clang clang -DGLANZ_SANITIZE=address,undefined
-sh tests/cross.sh $build/cross > $build/cross.txt 2>&1 & # beside the next steps, on the other core
-cross=$!
 step "suites, address and undefined-behaviour sanitizers" run_suites clang
-/usr/bin/python3 tests/options.py > $build/options.txt 2>&1 &
-options=$!
 step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build/targets
-step "threads, under a thread sanitizer" run_threads
-step "suites, valgrind" run_valgrind
-step "a monkey at the public calls, under sanitizers" run_monkey
-step "the fuzzers' corpus, under sanitizers" run_corpus
-step "the core for microcontrollers" finish $cross $build/cross.txt
-step "nothing is linked that is not named" sh tests/lean.sh $build/lean
-step "no room uses one below it, no files each other" /usr/bin/python3 tests/structure.py $build/gcc
-step "every option by itself, and every two together" finish $options $build/options.txt
-step "the demo" run_demo
-step "the waveform, read by a logic analyser's decoder" /usr/bin/python3 tests/waveform.py "$build/gcc/glanz"
-step "the documents against their schemas" /usr/bin/python3 tests/schemas.py "$build/gcc/glanz"
-step "one more key, action and effect are a row each" /usr/bin/python3 tests/one_row.py $build/one-row
-step "reading takes time in proportion to the text" /usr/bin/python3 tests/reading.py "$build/gcc/glanz" $build/reading
-step "sunrise and sunset, against an astronomer's library" /usr/bin/python3 tests/sun.py "$build/gcc/glanz" $build/sun
-step "examples" run_examples
-step "the forecast, against the emulators" sh tests/forecast.sh "$build/gcc/glanz" $build/targets
-step "ways in: packages, sources, manifests" sh tests/ways_in.sh $build/ways-in
+together << END
+nothing is linked that is not named|sh tests/lean.sh $build/lean
+the core for microcontrollers|sh tests/cross.sh $build/cross
+suites, valgrind|run_valgrind
+threads, under a thread sanitizer|run_threads
+every option by itself, and a tenth of every two together|/usr/bin/python3 tests/options.py
+the forecast, against the emulators|sh tests/forecast.sh $build/gcc/glanz $build/targets
+ways in: packages, sources, manifests|sh tests/ways_in.sh $build/ways-in
+the demo|run_demo
+the waveform, read by a logic analyser's decoder|/usr/bin/python3 tests/waveform.py $build/gcc/glanz
+examples|run_examples
+the documents against their schemas|/usr/bin/python3 tests/schemas.py $build/gcc/glanz
+reading takes time in proportion to the text|/usr/bin/python3 tests/reading.py $build/gcc/glanz $build/reading
+one more key, action and effect are a row each|/usr/bin/python3 tests/one_row.py $build/one-row
+sunrise and sunset, against an astronomer's library|/usr/bin/python3 tests/sun.py $build/gcc/glanz $build/sun
+the fuzzers' corpus, under sanitizers|run_corpus
+a monkey at the public calls, under sanitizers|run_monkey
+no room uses one below it, no files each other|/usr/bin/python3 tests/structure.py $build/gcc
+END
 echo "$passed passed, $failed failed"
 [ $failed = 0 ]

@@ -12,7 +12,9 @@ core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.
 random_count=200
 
 # ---- documents, and the C source that the tool makes of them ----
-gcc -std=c11 -O1 -Iinclude tests/replay/scenarios.c src/*/*.c -o "$folder/scenarios"
+libraries="$(dirname "$glanz")/libglanz_document.a $(dirname "$glanz")/libglanz_core.a" # as a program gets them
+# shellcheck disable=SC2086
+gcc -std=c11 -O1 -Iinclude tests/replay/scenarios.c $libraries -o "$folder/scenarios"
 mkdir "$folder/documents"
 "$folder/scenarios" "$folder/documents" > "$folder/list"
 cp demo/rig.json "$folder/documents/demo.rig.json"
@@ -66,11 +68,23 @@ from_documents() { # PROGRAM LIST
 }
 documents="-D_GNU_SOURCE -DREPLAY_DOCUMENTS -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/desk.c tests/replay/replay.c tool/files.c tool/log.c"
 
+core_objects() { # NAME COMPILER OPTIONS...: the core, compiled once for all that is played with it
+  into=$folder/core-$1
+  shift
+  for room in src/*/; do
+    [ "$room" = src/document/ ] || for file in "$room"*.c; do
+      mkdir -p "$into/$room"
+      # shellcheck disable=SC2086
+      "$@" $strict -ffunction-sections -fdata-sections -Iinclude -c "$file" -o "$into/${file%.c}.o" || return 1
+    done
+  done
+}
+
 desk() { # NAME SET COMPILER OPTIONS...: from C, on the desk
   name=$1 set=$2
   shift 2
   # shellcheck disable=SC2086
-  "$@" $strict -Iinclude -Itests/replay $core tests/replay/desk.c tests/replay/replay.c "$folder/$set.c" -o "$folder/desk-$set-$name" &&
+  "$@" $strict -Iinclude -Itests/replay "$folder/core-$name"/src/*/*.o tests/replay/desk.c tests/replay/replay.c "$folder/$set.c" -o "$folder/desk-$set-$name" &&
     "$folder/desk-$set-$name" > "$folder/$set.hashes.$name"
 }
 
@@ -79,25 +93,28 @@ chip() { # NAME SET RUN COMPILER OPTIONS...: from C, on microcontrollers
   shift 3
   # shellcheck disable=SC2086
   "$@" $strict -ffunction-sections -fdata-sections -nostartfiles -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Itests/replay -Iports/bare \
-    $core tests/replay/bare.c tests/replay/replay.c ports/bare/text.c "$folder/$set.c" -o "$folder/$set-$name.elf" -lc -lgcc &&
+    "$folder/core-$name"/src/*/*.o tests/replay/bare.c tests/replay/replay.c ports/bare/text.c "$folder/$set.c" -o "$folder/$set-$name.elf" -lc -lgcc &&
     timeout 300 $run "$folder/$set-$name.elf" > "$folder/$set.out.$name" &&
     grep frames "$folder/$set.out.$name" > "$folder/$set.hashes.$name" &&
     echo "$name, $set: $(grep stack "$folder/$set.out.$name") bytes at the most"
 }
-m0="arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb -T ports/bare/cortex-m.ld ports/bare/cortex-m.c"
-m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb -T ports/bare/cortex-m.ld ports/bare/cortex-m.c"
-rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs -T ports/bare/riscv.ld ports/bare/riscv.c"
+m0="arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb"
+m4="arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb"
+rv="riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs"
+m_board="-T ports/bare/cortex-m.ld ports/bare/cortex-m.c"
+rv_board="-T ports/bare/riscv.ld ports/bare/riscv.c"
 run_m0="qemu-system-arm -M mps2-an385 -display none -monitor none -serial stdio -semihosting -kernel"
 run_m4="qemu-system-arm -M mps2-an386 -display none -monitor none -serial stdio -semihosting -kernel"
 run_rv="qemu-system-riscv32 -M virt -bios none -display none -monitor none -serial stdio -kernel"
 
 # the arithmetic by itself, and every effect's light, down to 8 bits
 values="tests/replay/values.c ports/bare/text.c"
-board() { # NAME LAST COMPILER OPTIONS...: a program of one file on a board
+board() { # NAME RUN LAST COMPILER OPTIONS...: a program of one file on a board
   name=$1 run=$2 last=$3
   shift 3
   # shellcheck disable=SC2086
-  "$@" $strict -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Iports/bare $core $values -o "$folder/values-$name.elf" $last &&
+  "$@" $strict -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Iports/bare "$folder/core-$name"/src/*/*.o $values \
+    -o "$folder/values-$name.elf" $last &&
     timeout 300 $run "$folder/values-$name.elf" | grep frames > "$folder/values.hashes.$name"
 }
 tiny="-DGLANZ_RUN=10 -DGLANZ_FADES=2 -DGLANZ_GLIDES=0 -DGLANZ_PARAMS=5 -DGLANZ_INBOX=4 -DGLANZ_LONG_TIME=0 -DGLANZ_FIELDS=0 -DGLANZ_SEQUENCES=0 -DGLANZ_CALENDAR=0 \
@@ -144,39 +161,31 @@ job() { # the dearest first
     powerpc-linux-gnu-gcc -static -std=c11 -O2 $documents src/*/*.c -o "$folder/desk-big-endian" &&
       from_documents "qemu-ppc $folder/desk-big-endian" "$folder/list" > "$folder/golden.hashes.big-endian" ;;
   documents)
-    gcc -g -std=c11 -O1 $documents src/*/*.c -o "$folder/desk-documents" &&
+    gcc -g -std=c11 -O1 $documents $libraries -o "$folder/desk-documents" &&
       from_documents "$folder/desk-documents" "$folder/list" > "$folder/golden.hashes.documents" &&
       from_documents "$folder/desk-documents" "$folder/random-list" > "$folder/random.hashes.documents" ;;
   same) # the C source says what the documents say
-    gcc -std=c11 -O1 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/same.c tool/files.c src/*/*.c "$folder/same.c" -o "$folder/same" &&
+    gcc -std=c11 -O1 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/same.c tool/files.c "$folder/same.c" $libraries -o "$folder/same" &&
       "$folder/same" "$folder/documents" ;;
   avr) on_avr ;;
   lx106) on_lx106 ;;
-  m0-golden) chip m0plus-O2 golden "$run_m0" $m0 -O2 ;;
-  m0-random) chip m0plus-O2 random "$run_m0" $m0 -O2 ;;
-  rv-golden) chip rv32imc-O2 golden "$run_rv" $rv -O2 ;;
-  rv-random) chip rv32imc-O2 random "$run_rv" $rv -O2 ;;
-  m0-small) chip m0plus-Os golden "$run_m0" $m0 -Os ;;
-  m4-golden) chip m4-O2 golden "$run_m4" $m4 -O2 ;;
-  rv-small) chip rv32imc-Os golden "$run_rv" $rv -Os ;;
-  gcc-O0) desk gcc-O0 golden gcc -O0 ;;
-  gcc-O2) desk gcc-O2 golden gcc -O2 ;;
-  gcc-random) desk gcc-O2 random gcc -O2 ;;
-  gcc-i386) desk gcc-i386 golden gcc -O2 -m32 ;;
-  clang-O0) desk clang-O0 golden clang -O0 ;;
-  clang-O2) desk clang-O2 golden clang -O2 ;;
-  clang-i386) desk clang-i386 golden clang -O2 -m32 ;;
-  values-gcc) board gcc-O0 "" "" gcc -O0 ports/bare/desk.c ;;
-  values-clang) board clang-O2 "" "" clang -O2 ports/bare/desk.c ;;
-  values-m0) board m0plus-O2 "$run_m0" "-lc -lgcc" $m0 -nostartfiles -O2 ;;
-  values-m4) board m4-O2 "$run_m4" "-lc -lgcc" $m4 -nostartfiles -O2 ;;
-  values-rv) board rv32imc-O2 "$run_rv" "-lc -lgcc" $rv -nostartfiles -O2 ;;
-  tiny) desk tiny-options tiny gcc -O2 $tiny ;;
-  loose) desk all-options loose gcc -O2 && desk tiny-options loose gcc -O2 $tiny ;;
+  m0) core_objects m0plus-O2 $m0 -O2 && for set in golden random; do chip m0plus-O2 $set "$run_m0" $m0 $m_board -O2 || return 1; done &&
+    board m0plus-O2 "$run_m0" "-lc -lgcc" $m0 $m_board -nostartfiles -O2 ;;
+  m0-small) core_objects m0plus-Os $m0 -Os && chip m0plus-Os golden "$run_m0" $m0 $m_board -Os ;;
+  m4) core_objects m4-O2 $m4 -O2 && chip m4-O2 golden "$run_m4" $m4 $m_board -O2 && board m4-O2 "$run_m4" "-lc -lgcc" $m4 $m_board -nostartfiles -O2 ;;
+  rv) core_objects rv32imc-O2 $rv -O2 && for set in golden random; do chip rv32imc-O2 $set "$run_rv" $rv $rv_board -O2 || return 1; done &&
+    board rv32imc-O2 "$run_rv" "-lc -lgcc" $rv $rv_board -nostartfiles -O2 ;;
+  rv-small) core_objects rv32imc-Os $rv -Os && chip rv32imc-Os golden "$run_rv" $rv $rv_board -Os ;;
+  gcc-O0) core_objects gcc-O0 gcc -O0 && desk gcc-O0 golden gcc -O0 && board gcc-O0 "" "" gcc -O0 ports/bare/desk.c ;;
+  gcc-O2) core_objects gcc-O2 gcc -O2 && for set in golden random loose; do desk gcc-O2 $set gcc -O2 || return 1; done ;;
+  gcc-i386) core_objects gcc-i386 gcc -O2 -m32 && desk gcc-i386 golden gcc -O2 -m32 ;;
+  clang-O0) core_objects clang-O0 clang -O0 && desk clang-O0 golden clang -O0 ;;
+  clang-O2) core_objects clang-O2 clang -O2 && desk clang-O2 golden clang -O2 && board clang-O2 "" "" clang -O2 ports/bare/desk.c ;;
+  clang-i386) core_objects clang-i386 clang -O2 -m32 && desk clang-i386 golden clang -O2 -m32 ;;
+  tiny) core_objects tiny-options gcc -O2 $tiny && for set in tiny loose; do desk tiny-options $set gcc -O2 $tiny || return 1; done ;;
   esac
 }
-jobs="m0-golden big-endian m0-random rv-golden rv-random m0-small rv-small m4-golden avr documents same clang-i386 gcc-i386 clang-O2 gcc-O2 gcc-random \
-  clang-O0 gcc-O0 values-gcc values-clang values-m0 values-m4 values-rv lx106 loose tiny"
+jobs="m0 rv big-endian m0-small rv-small m4 avr documents same clang-i386 gcc-i386 clang-O2 gcc-O2 clang-O0 gcc-O0 lx106 tiny"
 rm -rf "$folder/taken" && mkdir "$folder/taken"
 work() { # take jobs that nobody has taken yet
   for job in $jobs; do
