@@ -557,7 +557,7 @@ START_TEST(text_tells_values_and_time) {
     static const char *const names[] = {"dial"};
     for (size_t i = 0; i < sizeof tells / sizeof tells[0]; i++) {
         uint32_t level = glanz_level_of_value(tells[i].value);
-        struct glanz_world world = {1, 1, 0, 20780, 86398, &level, names, sizeof *names, NULL};
+        struct glanz_world world = {1, 1, 0, 20780, 86398, &level, names, sizeof *names, NULL, 0};
         struct glanz_writing writing = {GLANZ_CONTENT_WRITING, tells[i].text, &glanz_font_buoy};
         struct glanz_writing wanted = {GLANZ_CONTENT_WRITING, tells[i].want, &glanz_font_buoy};
         struct glanz_letter one[80];
@@ -581,7 +581,7 @@ START_TEST(text_tells_values_and_time) {
                                         "{dial 1 to 1234567}",
                                         "{dial 0.0000 to 665665}"};
     static const uint32_t at[] = {1, 1, 1, 1, 2, 1, 1, 2, 1, 1};
-    struct glanz_world world = {0, 1, 0, 0, 0, NULL, names, sizeof *names, NULL};
+    struct glanz_world world = {0, 1, 0, 0, 0, NULL, names, sizeof *names, NULL, 0};
     for (size_t i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
         ck_assert_uint_eq(glanz_writing_check(wrong[i], &world), at[i]);
     }
@@ -695,7 +695,7 @@ START_TEST(dates_are_the_calendars) {
         char text[16];
         gmtime_r(&seconds, &want);
         strftime(text, sizeof text, "%Y-%m-%d", &want);
-        struct glanz_world world = {1, 0, 0, day, 0, NULL, NULL, 0, NULL};
+        struct glanz_world world = {1, 0, 0, day, 0, NULL, NULL, 0, NULL, 0};
         struct glanz_writing told = {GLANZ_CONTENT_WRITING, "{date}", &glanz_font_buoy};
         struct glanz_writing wanted = {GLANZ_CONTENT_WRITING, text, &glanz_font_buoy};
         struct glanz_letter one[40];

@@ -716,7 +716,7 @@ static int32_t draw_number(const struct glanz_param *param, uint32_t draw) {
 /* An effect with drawn numbers, stepped once. */
 static void draw_effect(struct glanz_frame *now, const struct glanz_effect *effect, void *memory, size_t capacity,
                         uint32_t seed) {
-    static const struct glanz_world world = {1, 0, 3, 20000, 4711, NULL, NULL, 0, NULL};
+    static const struct glanz_world world = {1, 0, 3, 20000, 4711, NULL, NULL, 0, NULL, 250000};
     uint8_t field = effect->shade_field != NULL;
     memset(now, 0, sizeof *now);
     now->length = (uint16_t)(1 + glanz_hash(seed) % (field ? 30 : 300));

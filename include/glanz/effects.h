@@ -199,6 +199,27 @@ extern GLANZ_CONST struct glanz_effect glanz_effect_swell;
 extern GLANZ_CONST struct glanz_effect glanz_effect_twinkle;
 extern GLANZ_CONST struct glanz_effect glanz_effect_walker;
 #if GLANZ_FIELDS
+extern GLANZ_CONST struct glanz_effect glanz_effect_bars;
+extern GLANZ_CONST struct glanz_effect glanz_effect_beam;
+extern GLANZ_CONST struct glanz_effect glanz_effect_dissolve;
+extern GLANZ_CONST struct glanz_effect glanz_effect_embers;
+extern GLANZ_CONST struct glanz_effect glanz_effect_glints;
+extern GLANZ_CONST struct glanz_effect glanz_effect_helix;
+extern GLANZ_CONST struct glanz_effect glanz_effect_rope;
+extern GLANZ_CONST struct glanz_effect glanz_effect_seabed;
+extern GLANZ_CONST struct glanz_effect glanz_effect_fogbank;
+extern GLANZ_CONST struct glanz_effect glanz_effect_shoal;
+extern GLANZ_CONST struct glanz_effect glanz_effect_snowfall;
+extern GLANZ_CONST struct glanz_effect glanz_effect_stars;
+extern GLANZ_CONST struct glanz_effect glanz_effect_surf;
+extern GLANZ_CONST struct glanz_effect glanz_effect_wake;
+extern GLANZ_CONST struct glanz_effect glanz_effect_waves;
+extern GLANZ_CONST struct glanz_effect glanz_effect_weed;
+extern GLANZ_CONST struct glanz_effect glanz_effect_clock_face;
+extern GLANZ_CONST struct glanz_effect glanz_effect_gauge;
+extern GLANZ_CONST struct glanz_effect glanz_effect_lanterns;
+extern GLANZ_CONST struct glanz_effect glanz_effect_sea_mark;
+extern GLANZ_CONST struct glanz_effect glanz_effect_sea_sparkle;
 extern GLANZ_CONST struct glanz_effect glanz_effect_clouds;
 extern GLANZ_CONST struct glanz_effect glanz_effect_colony;
 extern GLANZ_CONST struct glanz_effect glanz_effect_fire;
@@ -259,6 +280,71 @@ enum { GLANZ_TWINKLE_BACKGROUND, GLANZ_TWINKLE_PART, GLANZ_TWINKLE_SPEED };
 enum { GLANZ_MOTLEY_CHANGE, GLANZ_MOTLEY_SPEED };
 enum { GLANZ_NEEDLE_COLOR, GLANZ_NEEDLE_BACKGROUND, GLANZ_NEEDLE_BEARING, GLANZ_NEEDLE_WIDTH };
 #if GLANZ_FIELDS
+enum {
+    GLANZ_BARS_BACKGROUND,
+    GLANZ_BARS_WIDTH,
+    GLANZ_BARS_GAP,
+    GLANZ_BARS_COLORS,
+    GLANZ_BARS_PROFILE,
+    GLANZ_BARS_BEARING,
+    GLANZ_BARS_SPEED
+};
+enum {
+    GLANZ_BEAM_COLOR,
+    GLANZ_BEAM_GLOW,
+    GLANZ_BEAM_BACKGROUND,
+    GLANZ_BEAM_COUNT,
+    GLANZ_BEAM_WIDTH,
+    GLANZ_BEAM_AFTER,
+    GLANZ_BEAM_SPEED
+};
+enum {
+    GLANZ_DISSOLVE_COLOR,
+    GLANZ_DISSOLVE_BACKGROUND,
+    GLANZ_DISSOLVE_CLEAR,
+    GLANZ_DISSOLVE_SOFT,
+    GLANZ_DISSOLVE_ONCE,
+    GLANZ_DISSOLVE_SPEED
+};
+enum { GLANZ_EMBERS_HEAT, GLANZ_EMBERS_WIND, GLANZ_EMBERS_SIZE, GLANZ_EMBERS_SPEED };
+enum { GLANZ_GLINTS_PART, GLANZ_GLINTS_LENGTH, GLANZ_GLINTS_SPREAD, GLANZ_GLINTS_SPEED };
+enum { GLANZ_HELIX_FIRST, GLANZ_HELIX_SECOND, GLANZ_HELIX_BACKGROUND, GLANZ_HELIX_PITCH, GLANZ_HELIX_WIDTH, GLANZ_HELIX_SPEED };
+enum { GLANZ_ROPE_STRANDS, GLANZ_ROPE_LAY, GLANZ_ROPE_GROOVE, GLANZ_ROPE_SPEED };
+enum { GLANZ_SEABED_SIZE, GLANZ_SEABED_CONTRAST, GLANZ_SEABED_SPEED };
+enum { GLANZ_FOGBANK_COLOR, GLANZ_FOGBANK_DENSITY, GLANZ_FOGBANK_SIZE, GLANZ_FOGBANK_LOW, GLANZ_FOGBANK_SPEED };
+enum { GLANZ_SHOAL_BACKGROUND, GLANZ_SHOAL_COUNT, GLANZ_SHOAL_SPREAD, GLANZ_SHOAL_SPEED };
+enum { GLANZ_SNOWFALL_COLOR, GLANZ_SNOWFALL_BACKGROUND, GLANZ_SNOWFALL_FLAKES, GLANZ_SNOWFALL_LIES, GLANZ_SNOWFALL_SPEED };
+enum { GLANZ_STARS_BACKGROUND, GLANZ_STARS_COUNT, GLANZ_STARS_STREAK, GLANZ_STARS_SPEED };
+enum { GLANZ_SURF_SAND, GLANZ_SURF_REACH, GLANZ_SURF_FOAM, GLANZ_SURF_SPEED };
+enum { GLANZ_WAKE_COLOR, GLANZ_WAKE_SIZE, GLANZ_WAKE_LENGTH, GLANZ_WAKE_WAVE, GLANZ_WAKE_SPEED };
+enum { GLANZ_WAVES_BACKGROUND, GLANZ_WAVES_DEPTH, GLANZ_WAVES_HEIGHT, GLANZ_WAVES_LENGTH, GLANZ_WAVES_SPEED };
+enum { GLANZ_WEED_BACKGROUND, GLANZ_WEED_GAP, GLANZ_WEED_WIDTH, GLANZ_WEED_SWAY, GLANZ_WEED_SPEED };
+enum {
+    GLANZ_CLOCK_FACE_HOUR,
+    GLANZ_CLOCK_FACE_MINUTE,
+    GLANZ_CLOCK_FACE_SECOND,
+    GLANZ_CLOCK_FACE_MARKS,
+    GLANZ_CLOCK_FACE_SWEEP,
+    GLANZ_CLOCK_FACE_CLEAR
+};
+enum { GLANZ_GAUGE_BACKGROUND, GLANZ_GAUGE_MARK, GLANZ_GAUGE_VALUE, GLANZ_GAUGE_MARKS, GLANZ_GAUGE_FORM, GLANZ_GAUGE_FROM };
+enum { GLANZ_LANTERNS_BACKGROUND, GLANZ_LANTERNS_COUNT, GLANZ_LANTERNS_SIZE, GLANZ_LANTERNS_SWING, GLANZ_LANTERNS_SPEED };
+enum {
+    GLANZ_SEA_MARK_COLOR,
+    GLANZ_SEA_MARK_BACKGROUND,
+    GLANZ_SEA_MARK_CHARACTER,
+    GLANZ_SEA_MARK_GROUP,
+    GLANZ_SEA_MARK_LETTER,
+    GLANZ_SEA_MARK_SOFT,
+    GLANZ_SEA_MARK_SPEED
+};
+enum {
+    GLANZ_SEA_SPARKLE_BACKGROUND,
+    GLANZ_SEA_SPARKLE_STIRRED,
+    GLANZ_SEA_SPARKLE_AT,
+    GLANZ_SEA_SPARKLE_REACH,
+    GLANZ_SEA_SPARKLE_SPEED
+};
 enum { GLANZ_FIRE_HEAT, GLANZ_FIRE_DETAIL, GLANZ_FIRE_SPEED };
 enum { GLANZ_RAIN_BACKGROUND, GLANZ_RAIN_PART, GLANZ_RAIN_LENGTH, GLANZ_RAIN_SPEED };
 enum { GLANZ_RIPPLES_BACKGROUND, GLANZ_RIPPLES_LENGTH, GLANZ_RIPPLES_DROPS, GLANZ_RIPPLES_AT, GLANZ_RIPPLES_SPEED };
@@ -353,6 +439,11 @@ enum { GLANZ_HOPPERS_BACKGROUND, GLANZ_HOPPERS_COUNT, GLANZ_HOPPERS_AT, GLANZ_HO
     {                                                                                                                          \
         GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_LENGTH, unit, GLANZ_CHANGE_FOLLOWS, low,                 \
             GLANZ_FIXED(30000), standard, NULL                                                                                 \
+    }
+#define GLANZ_PART_ROW(name, description, standard)                                                                            \
+    {                                                                                                                          \
+        GLANZ_TEXT(name), GLANZ_DESCRIPTION(description), GLANZ_PARAM_SHARE, GLANZ_UNIT_NONE, GLANZ_CHANGE_FOLLOWS, 0, 65536,  \
+            standard, NULL                                                                                                     \
     }
 /** What the effect reacts to; for GLANZ_NEEDS_PULSES. */
 #define GLANZ_SIGNAL_ROW(name, description)                                                                                    \

@@ -39,6 +39,7 @@ struct glanz_world {
     GLANZ_CONST char *GLANZ_CONST *name; /**< of the first; the others lie `name_step` bytes apart */
     uint16_t name_step;
     const struct glanz_heard *const *heard; /**< what is heard, by input; NULL: nothing is, or no sound is linked */
+    uint32_t us;                            /**< of the second */
 };
 
 /* ---- fonts and writing ---- */

@@ -20,6 +20,31 @@ GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[] = {
     &glanz_effect_motley,
     &glanz_effect_needle,
 #if GLANZ_FIELDS
+#if GLANZ_PARAMS >= 7
+    &glanz_effect_dissolve,
+    &glanz_effect_bars,
+    &glanz_effect_beam,
+    &glanz_effect_helix,
+#endif
+    &glanz_effect_glints,
+    &glanz_effect_rope,
+    &glanz_effect_seabed,
+    &glanz_effect_embers,
+    &glanz_effect_stars,
+    &glanz_effect_snowfall,
+    &glanz_effect_waves,
+    &glanz_effect_surf,
+    &glanz_effect_wake,
+    &glanz_effect_shoal,
+    &glanz_effect_weed,
+    &glanz_effect_fogbank,
+    &glanz_effect_sea_sparkle,
+    &glanz_effect_lanterns,
+#if GLANZ_PARAMS >= 7
+    &glanz_effect_gauge,
+    &glanz_effect_clock_face,
+    &glanz_effect_sea_mark,
+#endif
     &glanz_effect_fire,
     &glanz_effect_rain,
     &glanz_effect_ripples,

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* Clouds: noise of two sizes that drifts and changes. */
-#include <glanz/effects.h>
+#include "cells.h"
 
 #if GLANZ_FIELDS
 
@@ -15,8 +15,6 @@ static GLANZ_CONST struct glanz_param params[] = {
 #endif
 };
 
-#define PERIOD 8192u /* cells after which the noise repeats: a whole number of drifts where laps are folded back */
-
 struct sky {
     struct glanz_noise coarse, fine;
 };
@@ -24,8 +22,9 @@ struct sky {
 static struct sky sky_of(const struct glanz_frame *frame) {
     uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
     uint16_t period = (uint16_t)frame->kept[2];
-    struct sky sky = {{frame->seed, turn, period, 0, 0, {0}, 0, 0, 0, 0},
-                      {frame->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u), 0, 0, {0}, 0, 0, 0, 0}};
+    struct sky sky;
+    cells_noise(&sky.coarse, frame->seed, turn, period);
+    cells_noise(&sky.fine, frame->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u));
     return sky;
 }
 
@@ -57,43 +56,22 @@ static int32_t mean_of(const struct glanz_frame *frame) {
     return sum / (SAMPLES * SAMPLES);
 }
 
-static uint32_t size_of(const struct glanz_frame *frame) {
-    int32_t size = frame->number[GLANZ_CLOUDS_SIZE];
-    return (uint32_t)(size < GLANZ_STEP ? GLANZ_STEP : size);
-}
-
-/* Cells of a closed field, once round. */
-static uint32_t cells_round(const struct glanz_frame *frame, uint32_t size) {
-    uint32_t points = (uint32_t)frame->length << 16;
-    uint32_t cells = 2;
-    while (cells < PERIOD && points / cells > size + size / 2u) {
-        cells *= 2u;
-    }
-    return cells;
-}
-
 #if GLANZ_RATES > 1
 /* Points that a cell takes. */
 static glanz_place cell(const struct glanz_frame *frame) {
-    uint32_t size = size_of(frame);
-    return (glanz_place)(frame->closed ? ((uint32_t)frame->length << 16) / cells_round(frame, size) : size);
+    int32_t size = frame->number[GLANZ_CLOUDS_SIZE] < GLANZ_STEP ? GLANZ_STEP : frame->number[GLANZ_CLOUDS_SIZE];
+    return frame->closed ? (glanz_place)(((uint32_t)frame->length << 16) / cells_round(frame, (uint32_t)size)) : size;
 }
 #endif
 
 /* Keeps cells a point, cells that have drifted by, the period (on a closed field the cells go round evenly) and the mean. */
 static uint8_t step(struct glanz_frame *frame) {
-    uint32_t drift = (uint32_t)frame->number[GLANZ_CLOUDS_DRIFT] << 16;
     if (frame->params_changed) {
-        uint32_t size = size_of(frame);
-        frame->kept[0] = (int32_t)(0xFFFFFFFFu / size);
-        frame->kept[2] = PERIOD;
-        if (frame->closed) {
-            uint32_t cells = cells_round(frame, size);
-            frame->kept[0] = (int32_t)((cells << 16) / frame->length);
-            frame->kept[2] = (int32_t)cells;
-        }
+        struct cells cells = cells_of(frame, frame->number[GLANZ_CLOUDS_SIZE]);
+        frame->kept[0] = (int32_t)cells.scale;
+        frame->kept[2] = cells.period;
     }
-    frame->kept[1] = (int32_t)((uint32_t)(uint16_t)frame->lap[0] * drift + glanz_mul32_high(frame->turn[0], drift));
+    frame->kept[1] = (int32_t)cells_gone(frame, (uint32_t)frame->number[GLANZ_CLOUDS_DRIFT]);
 #if GLANZ_RATES > 1
     uint32_t gone = ((uint32_t)(uint16_t)frame->lap[1] << 16) + (frame->turn[1] >> 16); /* cells, 16.16 */
     frame->kept[1] = (int32_t)((uint32_t)frame->kept[1] - gone);

@@ -4,16 +4,16 @@
 #include <glanz/signals.h>
 
 #include "peaks.h"
+#include "scale.h"
 
 #if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
 
-enum { FROM_START, FROM_END, FROM_MIDDLE };
 static GLANZ_CONST char *GLANZ_CONST froms[] = {GLANZ_TEXT("start"), GLANZ_TEXT("end"), GLANZ_TEXT("middle")};
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_LOUDNESS_BACKGROUND] = GLANZ_COLOR_ROW("background", "behind it", GLANZ_RGB(0, 0, 0)),
     [GLANZ_LOUDNESS_HEARS] = GLANZ_SIGNAL_ROW("hears", "an input for sound; else the first"),
-    [GLANZ_LOUDNESS_FROM] = GLANZ_CHOICE_ROW("from", "where it grows from", froms, FROM_START),
+    [GLANZ_LOUDNESS_FROM] = GLANZ_CHOICE_ROW("from", "where it grows from", froms, SCALE_FROM_START),
     [GLANZ_LOUDNESS_MARKS] = GLANZ_PARAM_ROW("marks", "that divide it evenly: with a span of 36 dB and 6 marks one is 6 dB",
                                              GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 0, 24, 0),
     [GLANZ_LOUDNESS_PEAKS] = GLANZ_FLAG_ROW("peaks", "a point that stays at the highest and falls", 1),
@@ -39,27 +39,15 @@ static uint8_t step(struct glanz_frame *frame) {
     uint16_t fall = fallen(&memory->fall, frame, GLANZ_LOUDNESS_SPEED);
     memory->level = heard == NULL ? 0 : heard->level[GLANZ_RANGE_ALL];
     memory->peak = peak_of(memory->peak, fall, memory->level);
-    uint32_t all = frame->number[GLANZ_LOUDNESS_FROM] == FROM_MIDDLE ? ((uint32_t)frame->length << 16) / 2u
-                                                                     : (uint32_t)frame->length << 16;
-    frame->kept[1] = (int32_t)(0xFFFFFFFFu / (all >> 15)); /* shares a LED, 2.30 */
-    frame->kept[2] = (int32_t)glanz_times(all, glanz_level_of_value(memory->level));
-    frame->kept[3] = all < GLANZ_STEP ? 0 : (int32_t)glanz_times(all - GLANZ_STEP, glanz_level_of_value(memory->peak));
+    struct scale scale = scale_of(frame, frame->number[GLANZ_LOUDNESS_FROM], frame->number[GLANZ_LOUDNESS_MARKS]);
+    frame->kept[0] = (int32_t)scale.marks;
+    frame->kept[1] = (int32_t)scale.share;
+    frame->kept[2] = (int32_t)glanz_times(scale.all, glanz_level_of_value(memory->level));
+    frame->kept[3] =
+        scale.all < GLANZ_STEP ? 0 : (int32_t)glanz_times(scale.all - GLANZ_STEP, glanz_level_of_value(memory->peak));
     frame->kept[4] = memory->peak;
-    frame->kept[5] =
-        frame->number[GLANZ_LOUDNESS_MARKS] == 0 ? 0 : (int32_t)(all / (uint32_t)frame->number[GLANZ_LOUDNESS_MARKS]);
-    frame->kept[0] = frame->kept[5] == 0 ? 0 : (int32_t)(0xFFFFFFFFu / (uint32_t)frame->kept[5]);
+    frame->kept[5] = (int32_t)scale.mark;
     return memory->peak != 0 || heard != NULL ? GLANZ_STEP_MOVES : 0;
-}
-
-/* How far along a place is: 16.16 LEDs, its nearer edge. */
-static uint32_t along(const struct glanz_frame *frame, glanz_place x) {
-    glanz_place length = (glanz_place)frame->length * GLANZ_STEP;
-    glanz_place off = length / 2 - x;
-    glanz_place way = frame->number[GLANZ_LOUDNESS_FROM] == FROM_START ? x
-                      : frame->number[GLANZ_LOUDNESS_FROM] == FROM_END ? length - x
-                      : off < 0                                        ? -off
-                                                                       : off;
-    return way < GLANZ_HALF ? 0 : (uint32_t)(way - GLANZ_HALF);
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
@@ -70,22 +58,17 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         return;
     }
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t way = along(frame, places->x[i]);
-        uint32_t high = (uint32_t)frame->kept[2];
-        uint32_t over = high <= way ? 0 : high - way > 65536u ? 65536u : high - way;
+        uint32_t way = scale_along(frame, frame->number[GLANZ_LOUDNESS_FROM], places->x[i]);
+        uint32_t over = scale_below(way, (uint32_t)frame->kept[2]);
         if (frame->number[GLANZ_LOUDNESS_PEAKS] && frame->kept[4] != 0) {
-            uint32_t off = (uint32_t)frame->kept[3] > way ? (uint32_t)frame->kept[3] - way : way - (uint32_t)frame->kept[3];
-            uint32_t lit = off >= 65536u ? 0 : 65536u - off;
+            uint32_t lit = scale_point(way, (uint32_t)frame->kept[3]);
             over = lit > over ? lit : over;
         }
-        if (frame->kept[5] > GLANZ_STEP && over < 6554u) { /* a tenth of the light, on one LED */
-            uint32_t at = way + 32768u;
-            uint32_t mark = glanz_mul32_high(at, (uint32_t)frame->kept[0]);
-            over = at - mark * (uint32_t)frame->kept[5] < 65536u ? 6554u : over;
+        if (over < 6554u && scale_marked(way, (uint32_t)frame->kept[5], (uint32_t)frame->kept[0])) {
+            over = 6554u; /* a tenth of the light, on one LED */
         }
-        uint32_t share = (way >> 8) * ((uint32_t)frame->kept[1] >> 9) >> 14;
         light[i] = glanz_light_mix(frame->color[0],
-                                   glanz_gradient_at(frame->gradient, (uint16_t)(share > 65535u ? 65535u : share)), over);
+                                   glanz_gradient_at(frame->gradient, scale_share(way, (uint32_t)frame->kept[1])), over);
     }
 }
 

@@ -64,6 +64,30 @@ static inline void upright_raster_shade(struct glanz_light *light, const struct 
     }
 }
 
+/* The same for a raster that lies as the field does, and is all that the effect remembers. */
+static inline uint32_t raster_memory(const struct glanz_frame *frame) {
+    uint32_t bytes = GLANZ_RASTER_BYTES(frame->length, frame->rows);
+    return bytes > 65528u ? 0 : bytes;
+}
+
+static inline struct glanz_raster raster_of(const struct glanz_frame *frame) {
+    struct glanz_raster raster = {(struct glanz_light *)frame->memory, frame->length, frame->rows};
+    return raster;
+}
+
+static inline void raster_shade(struct glanz_light *light, const struct glanz_frame *frame, const struct glanz_places *places,
+                                uint8_t count) {
+    if (frame->memory == NULL) {
+        glanz_light_fill(light, frame->color[0], count);
+        return;
+    }
+    struct glanz_raster raster = raster_of(frame);
+    for (uint8_t i = 0; i < count; i++) {
+        struct glanz_light at = glanz_raster_at(&raster, places->x[i], places->y[i]);
+        glanz_light_put(&light[i], at.red, at.green, at.blue);
+    }
+}
+
 /* ---- light ---- */
 
 static inline uint16_t level_add(uint16_t a, uint32_t b) {

@@ -4,13 +4,13 @@
 
 #if GLANZ_FIELDS
 static void advance(struct glanz_engine *engine, uint32_t elapsed) {
-    if (elapsed < 1000000u - engine->second_us) { /* within the second: no division in most frames */
-        engine->second_us += elapsed;
+    if (elapsed < 1000000u - engine->world.us) { /* within the second: no division in most frames */
+        engine->world.us += elapsed;
         return;
     }
-    uint32_t rest = elapsed % 1000000u + engine->second_us;
+    uint32_t rest = elapsed % 1000000u + engine->world.us;
     uint32_t seconds = elapsed / 1000000u + rest / 1000000u;
-    engine->second_us = rest % 1000000u;
+    engine->world.us = rest % 1000000u;
     engine->world.second += seconds;
     engine->world.day += engine->world.second / 86400u;
     engine->world.second %= 86400u;
@@ -28,7 +28,7 @@ glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint3
     engine->world.day = day;
     engine->world.second = second;
     engine->world.version++;
-    engine->second_us = 0;
+    engine->world.us = 0;
     engine->tell_time = advance;
     return GLANZ_OK;
 }
@@ -40,7 +40,7 @@ int glanz_engine_time(const struct glanz_engine *engine, uint32_t *day, uint32_t
     if (engine != NULL && engine->world.known) {
         *day = engine->world.day;
         *second = engine->world.second;
-        *us = engine->second_us;
+        *us = engine->world.us;
         return 1;
     }
 #else

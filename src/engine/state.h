@@ -262,7 +262,6 @@ struct glanz_engine {
     GLANZ_CONST struct glanz_fields_calls *fields; /* of that part; NULL without it */
     struct pool pool;
     struct glanz_world world;
-    uint32_t second_us;                                               /* of the world's clock */
     void (*tell_time)(struct glanz_engine *engine, uint32_t elapsed); /* it goes on; NULL until it was told */
 #endif
 #if GLANZ_FIELDS || GLANZ_DRIVES_MOST > 0
