@@ -36,6 +36,7 @@ int main(void) {
     SRunner *runner = srunner_create(laws_suite());
     srunner_add_suite(runner, limit_suite());
     srunner_add_suite(runner, glides_suite());
+    srunner_add_suite(runner, catalogue_suite());
     srunner_add_suite(runner, signals_suite());
     srunner_add_suite(runner, gestures_suite());
     srunner_add_suite(runner, actions_suite());

@@ -45,5 +45,6 @@ Suite *calendar_suite(void);
 Suite *edges_suite(void);
 Suite *sound_suite(void);
 Suite *hearing_suite(void);
+Suite *catalogue_suite(void);
 
 #endif

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* Beam: it sweeps round, and what it has met glows on. In a field and on a ring it turns about the middle; along a line it is
- * seen from aside, so that it comes, passes by, and is away for half a turn. */
+/* Beam: it sweeps round, and what it has met glows on. In a field it turns about the middle, round a ring or a drum along it;
+ * along a line it is seen from aside, so that it comes, passes by, and is away for half a turn. */
 #include <glanz/effects.h>
 
 #if GLANZ_FIELDS && GLANZ_PARAMS >= 7
@@ -41,7 +41,7 @@ static uint8_t step(struct glanz_frame *frame) {
 
 /* At which part of a turn the beam meets a LED, 0.16. */
 static uint16_t met_at(const struct glanz_frame *frame, glanz_place x, glanz_place y) {
-    if (frame->rows > 1) {
+    if (frame->rows > 1 && !frame->closed) {
         return glanz_bearing(x - (glanz_place)frame->length * GLANZ_HALF, y - (glanz_place)frame->rows * GLANZ_HALF);
     }
     uint32_t along = glanz_times((uint32_t)x, (uint32_t)frame->kept[KEPT_SCALE]) >> 16;

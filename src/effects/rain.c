@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* Rain: drops that fall, column by column, each with a tail above it. */
+/* Rain: drops that fall, column by column, each with a tail above it; on a line several, one behind another. */
 #include "upright.h"
 
 #if GLANZ_FIELDS
@@ -26,11 +26,14 @@ static glanz_place pass(const struct glanz_frame *frame) {
     return way_of(frame) > 0x3FFFFFFFu ? INT32_MAX : (glanz_place)(2u * way_of(frame));
 }
 
-/* Keeps the way and what one point is of the tail. */
+/* Keeps the way, what one point is of the tail, and how many drops there may be on a line. */
 static uint8_t step(struct glanz_frame *frame) {
     if (frame->params_changed) {
         frame->kept[0] = (int32_t)way_of(frame);
         frame->kept[1] = (int32_t)(0xFFFFFFFFu / (uint32_t)frame->number[GLANZ_RAIN_LENGTH]);
+        uint32_t apart = 8u + (uint32_t)frame->number[GLANZ_RAIN_LENGTH] / 32768u; /* on a line drops come one behind another */
+        uint32_t lanes = 1u + frame->length / apart;
+        frame->kept[2] = (int32_t)(lanes > 12u ? 12u : lanes);
     }
     return 1;
 }
@@ -54,28 +57,39 @@ static void find_drop(struct drop *drop, const struct glanz_frame *frame, uint32
     drop->position = (uint16_t)(draw >> 16);
 }
 
+/* A drop over a LED: bright at the head, fading evenly upward. */
+static void lay_drop(struct glanz_light *light, const struct glanz_frame *frame, const struct drop *drop, glanz_place y) {
+    uint32_t on = drop->falls ? glanz_cover(y, drop->head - frame->number[GLANZ_RAIN_LENGTH], drop->head) : 0;
+    if (on == 0) {
+        return;
+    }
+    glanz_place above = drop->head - y;
+    uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)frame->kept[1]);
+    uint32_t level = gone > 65535u ? 0 : 65536u - gone;
+    uint32_t weight = glanz_share_of(glanz_share_of(level, level), on);
+    struct glanz_light color = glanz_gradient_at(frame->gradient, drop->position);
+    glanz_light_put(light, glanz_mix16(light->red, color.red, weight), glanz_mix16(light->green, color.green, weight),
+                    glanz_mix16(light->blue, color.blue, weight));
+}
+
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
                   const struct glanz_places *places, uint8_t count) {
     struct upright upright = upright_of(frame, places);
     struct drop drop = {0, 0, 0, 0};
     (void)cover;
-    for (uint8_t i = 0; i < count; i++) {
+    glanz_light_fill(light, frame->color[0], count);
+    for (uint32_t lane = 0; upright.line && lane < (uint32_t)frame->kept[2]; lane++) {
+        find_drop(&drop, frame, lane);
+        for (uint8_t i = 0; drop.falls && i < count; i++) {
+            lay_drop(&light[i], frame, &drop, upright_y(&upright, places, i));
+        }
+    }
+    for (uint8_t i = 0; !upright.line && i < count; i++) {
         uint32_t column = (uint32_t)upright.x[i] >> 16;
-        glanz_place y = upright_y(&upright, places, i);
         if (drop.known != 1u + column) {
             find_drop(&drop, frame, column);
         }
-        glanz_light_put(&light[i], frame->color[0].red, frame->color[0].green, frame->color[0].blue);
-        uint32_t on = drop.falls ? glanz_cover(y, drop.head - frame->number[GLANZ_RAIN_LENGTH], drop.head) : 0;
-        if (on != 0) { /* bright at the head, fading evenly upward */
-            glanz_place above = drop.head - y;
-            uint32_t gone = above < 0 ? 0 : glanz_times((uint32_t)above, (uint32_t)frame->kept[1]);
-            uint32_t level = gone > 65535u ? 0 : 65536u - gone;
-            uint32_t weight = glanz_share_of(glanz_share_of(level, level), on);
-            struct glanz_light color = glanz_gradient_at(frame->gradient, drop.position);
-            glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, weight),
-                            glanz_mix16(light[i].green, color.green, weight), glanz_mix16(light[i].blue, color.blue, weight));
-        }
+        lay_drop(&light[i], frame, &drop, places->y[i]);
     }
 }
 

@@ -31,6 +31,7 @@ struct text {
     uint16_t version, lap, capacity;
     uint8_t is;                    /* which line shows */
     uint8_t ready;                 /* 1: it is set */
+    uint8_t shown;                 /* 1: in a frame before */
     uint8_t late;                  /* 1: the other line waits to be shown */
     struct glanz_letter letters[]; /* two lines */
 };
@@ -64,9 +65,27 @@ static struct travel travel_of(const struct glanz_frame *frame, uint16_t width) 
     return travel;
 }
 
+static void set_line(struct text *text, const struct glanz_frame *frame, uint8_t which) {
+    struct glanz_letter *letters = text->letters + (which != 0 ? text->capacity : 0);
+    text->line[which].count = glanz_writing_set(letters, text->capacity, NULL, writing_of(frame), frame->world);
+    text->line[which].width = letters[text->line[which].count].at;
+}
+
+/* The text, set: its first pass hangs on how long it is. NULL without memory. */
+static struct text *text_of(const struct glanz_frame *frame) {
+    struct text *text = (struct text *)frame->memory;
+    if (text != NULL && !text->ready) {
+        text->capacity = glanz_writing_capacity(writing_of(frame));
+        text->version = frame->world->version;
+        set_line(text, frame, 0);
+        text->ready = 1;
+    }
+    return text;
+}
+
 static uint16_t width_of(const struct glanz_frame *frame) {
-    const struct text *text = (const struct text *)frame->memory;
-    return text == NULL || !text->ready ? 0 : text->line[text->is].width;
+    const struct text *text = text_of(frame);
+    return text == NULL ? 0 : text->line[text->is].width;
 }
 
 static glanz_place pass(const struct glanz_frame *frame) {
@@ -74,26 +93,17 @@ static glanz_place pass(const struct glanz_frame *frame) {
     return glanz_travel_pass(&travel);
 }
 
-static void set_line(struct text *text, const struct glanz_frame *frame, uint8_t which) {
-    struct glanz_letter *letters = text->letters + (which != 0 ? text->capacity : 0);
-    text->line[which].count = glanz_writing_set(letters, text->capacity, NULL, writing_of(frame), frame->world);
-    text->line[which].width = letters[text->line[which].count].at;
-}
-
 /* Keeps where the line's first column and top row are. */
 static uint8_t step(struct glanz_frame *frame) {
-    struct text *text = (struct text *)frame->memory;
+    struct text *text = text_of(frame);
     uint8_t standing = frame->number[GLANZ_TEXT_WAY] == WAY_STANDING;
     uint8_t anew = 0;
     uint8_t other = 0;
     if (text == NULL) {
         return 0;
     }
-    if (!text->ready) {
-        text->capacity = glanz_writing_capacity(writing_of(frame));
-        text->version = frame->world->version;
-        set_line(text, frame, 0);
-        text->ready = 1;
+    if (!text->shown) {
+        text->shown = 1;
         anew = 1;
     }
     if (text->version != frame->world->version) {

@@ -1,0 +1,318 @@
+/* SPDX-License-Identifier: MIT */
+/* Every effect on a strip, a ring, a grid, a drum and a free shape: the same at any frame rate, faster when its speed is
+ * larger, in the palette's colours alone, without a seam where the surface is closed, and right at its smallest size. One table
+ * of it all; where a law is not for an effect, its cell says why. */
+#include "stage.h"
+#include "suites.h"
+
+#include <math.h>
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+
+static struct stage stage;
+
+static void teardown(void) {
+    stage_close(&stage);
+}
+
+#define RIG(leds, surface)                                                                                                     \
+    "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':" leds  \
+    "}]}},'surfaces':{'a':" surface "}}"
+
+enum { STRIP, RING, GRID, DRUM, SHAPE, SURFACES };
+static const struct {
+    const char *name, *rig;
+    int leds, across; /* LEDs of a row */
+} surfaces[SURFACES] = {
+    {"strip", RIG("60", "{'strip':[{'output':'o','first':0,'leds':60}]}"), 60, 60},
+    {"ring", RIG("48", "{'ring':[{'output':'o','first':0,'leds':48}]}"), 48, 48},
+    {"grid", RIG("128", "{'grid':[{'output':'o','first':0,'columns':16,'rows':8,'first led':'top left','along':'rows'}]}"), 128,
+     16},
+    {"drum",
+     RIG("192",
+         "{'grid':[{'output':'o','first':0,'columns':24,'rows':8,'first led':'top left','along':'rows'}],'joined':true}"),
+     192, 24},
+    {"shape",
+     RIG("36", "{'points':[{'output':'o','first':0,'leds':36}],'drawing':['....0....','...1.2...','....3....','....4....','.."
+               "56789..',"
+               "'....a....','....b....','i...c...j','k...d...l','.m..e..n.','..o.f.p..','...ghq...','..r...s..','.t.....u.',"
+               "'v.......w','x.......y','z........']}"),
+     36, 9},
+};
+
+/* What a cell may say in place of a figure, by effect. */
+struct exempt {
+    const char *effect, *why;
+};
+
+static const char *exempt_from(const struct exempt *list, int count, const char *effect) {
+    for (int i = 0; i < count; i++) {
+        if (strcmp(list[i].effect, effect) == 0) {
+            return list[i].why;
+        }
+    }
+    return NULL;
+}
+#define EXEMPT(list, effect) exempt_from(list, (int)(sizeof list / sizeof list[0]), effect)
+
+static struct glanz_light lights[200];
+static uint64_t now_us;
+
+static void frame(int surface, uint64_t us) {
+    now_us = us;
+    stage_frame(&stage, now_us);
+    ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, 0, lights, (uint16_t)surfaces[surface].leds),
+                     GLANZ_OK);
+}
+
+static const char show[] =
+    "{'show':'t','brightness':'100 %','change':'0 "
+    "s','pictures':{'cross':{'rows':['x.x.','xxx.','x.xx'],'colors':{'x':'#ffffff'}}},"
+    "'looks':{'pattern':{'effect':'pattern','blocks':'3 #ffb000, 1 #ffffff, 2 #008f8a'},'text':{'effect':'text','text':'High "
+    "water','font':'quay'},'picture':{'effect':'picture','picture':'cross','way':'leftward'},'marked':{'effect':'marked','"
+    "marks':[{"
+    "'first':0,'leds':9,'color':'#ff0000'}]}},'segments':{'x':{'surface':'a'}}}";
+
+static int rate_of(GLANZ_CONST struct glanz_effect *effect) {
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        if (effect->params[i].kind == GLANZ_PARAM_RATE) {
+            return i;
+        }
+    }
+    return -1;
+}
+
+/* Open with one look, its standard numbers but for what `settings` say. */
+static void open_with(int surface, GLANZ_CONST struct glanz_effect *effect, GLANZ_CONST struct glanz_gradient *gradient,
+                      const struct glanz_setting *settings, uint8_t count) {
+    struct glanz_change at_once = {0, 0, 1};
+    static struct glanz_look look;
+    memset(&look, 0, sizeof look);
+    stage_must_open(&stage, surfaces[surface].rig, show);
+    frame(surface, 0);
+    ck_assert_int_eq(glanz_engine_clock(glanz_device_engine(stage.device), 20000, 40000), GLANZ_OK);
+    look.name = "look";
+    look.effect = effect;
+    look.gradient = gradient;
+    look.settings = settings;
+    look.setting_count = count;
+    for (uint16_t i = 0; i < stage.show->look_count; i++) {
+        look.content = stage.show->looks[i].effect == effect ? stage.show->looks[i].content : look.content;
+    }
+    ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &look, at_once), GLANZ_OK);
+}
+
+/* ---- the laws, a cell each ---- */
+
+/* L7: the largest difference of a level at equal times, between 200 frames a second and fewer, in 255ths. */
+static double rate_free(int surface, GLANZ_CONST struct glanz_effect *effect) {
+    static struct glanz_light wanted[200];
+    static const uint64_t rates[] = {200, 100, 50, 25};
+    double most = 0;
+    for (int r = 0; r < 4; r++) {
+        open_with(surface, effect, NULL, NULL, 0);
+        for (uint64_t us = 0; us < 3000000; us += 1000000 / rates[r]) {
+            frame(surface, us + 1000000 / rates[r]);
+        }
+        for (int i = 0; i < surfaces[surface].leds; i++) {
+            double off = abs(lights[i].green - wanted[i].green) / 257.0;
+            most = r > 0 && off > most ? off : most;
+        }
+        memcpy(wanted, lights, r == 0 ? sizeof lights : 0);
+        stage_close(&stage);
+    }
+    return most;
+}
+
+/* How much all LEDs change in a frame, on average, at so many times the standard speed. */
+static double liveliness(int surface, GLANZ_CONST struct glanz_effect *effect, int rate, int times) {
+    struct glanz_light before[200];
+    struct glanz_setting setting = {(uint8_t)rate, effect->params[rate].unit, effect->params[rate].standard};
+    setting.number = setting.number == 0 ? GLANZ_FIXED(3) : setting.number; /* it stands of itself */
+    setting.number = setting.unit == GLANZ_UNIT_PASS_TIME ? setting.number / times : setting.number * times;
+    double sum = 0;
+    open_with(surface, effect, NULL, &setting, 1);
+    for (int i = 1; i <= 400; i++) {
+        memcpy(before, lights, sizeof before);
+        frame(surface, (uint64_t)i * 10000);
+        for (int k = 0; i > 100 && k < surfaces[surface].leds; k++) {
+            sum += abs(lights[k].red - before[k].red) + abs(lights[k].green - before[k].green) +
+                   abs(lights[k].blue - before[k].blue);
+        }
+    }
+    stage_close(&stage);
+    return sum / 65535 / 300;
+}
+
+/* With a green palette and other colours black, the part of the light that is not green; 2 where there is none at all. */
+static double beside_the_palette(int surface, GLANZ_CONST struct glanz_effect *effect) {
+    static struct glanz_stop stops[3] = {{0, {0, 6000, 0}, 0}, {30000, {0, 65535, 0}, 0}, {65535, {0, 30000, 0}, 0}};
+    static struct glanz_gradient green;
+    struct glanz_setting settings[GLANZ_PARAMS];
+    uint8_t count = 0;
+    glanz_gradient_index(&green, stops, 3);
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        if (effect->params[i].kind == GLANZ_PARAM_COLOR) {
+            settings[count++] = (struct glanz_setting){i, GLANZ_UNIT_NONE, (int32_t)GLANZ_RGB(0, 0, 0)};
+        }
+    }
+    double all = 0;
+    double other = 0;
+    open_with(surface, effect, &green, settings, count);
+    for (int i = 1; i <= 150; i++) {
+        frame(surface, (uint64_t)i * 20000);
+        for (int k = 0; k < surfaces[surface].leds; k++) {
+            all += lights[k].red + lights[k].green + lights[k].blue;
+            other += lights[k].red + lights[k].blue;
+        }
+    }
+    stage_close(&stage);
+    return all == 0 ? 2 : other / all;
+}
+
+/* How much larger the step over the seam is than between other neighbours, on average over time. */
+static double seam(int surface, GLANZ_CONST struct glanz_effect *effect) {
+    double over = 0;
+    double else_where = 0;
+    int across = surfaces[surface].across;
+    open_with(surface, effect, NULL, NULL, 0);
+    for (int i = 1; i <= 400; i++) {
+        frame(surface, (uint64_t)i * 50000);
+        for (int k = 0; k < surfaces[surface].leds; k++) {
+            int last = k % across == across - 1;
+            const struct glanz_light *next = last ? &lights[k + 1 - across] : &lights[k + 1];
+            double step =
+                abs(lights[k].red - next->red) + abs(lights[k].green - next->green) + abs(lights[k].blue - next->blue);
+            over += last ? step : 0;
+            else_where += last ? 0 : step / (across - 1);
+        }
+    }
+    stage_close(&stage);
+    return over == 0 ? 0 : over / else_where;
+}
+
+/* L7 is not for what hangs on when frames come. */
+static const struct exempt not_faster[] = {
+    {"breathing", "one level"}, {"sea mark", "a rhythm"}, {"picture", "stands"}, {"tidemark", "a level"}, {"filling", "ends"},
+};
+static const struct exempt not_by_palette[] = {{"text", "own color"}};
+/* on a ring, along it is up */
+static const struct exempt not_on_rings[] = {
+    {"spokes", "a middle"},    {"fire", "upright"},   {"rain", "upright"},   {"fountain", "upright"}, {"marbles", "upright"},
+    {"snowfall", "upright"},   {"surf", "upright"},   {"weed", "upright"},   {"text", "letters"},     {"picture", "points"},
+    {"marked", "by hand"},     {"pattern", "blocks"}, {"needle", "a point"}, {"gauge", "a scale"},    {"filling", "has ends"},
+    {"tidemark", "a history"}, {"stars", "a middle"}, {"ripples", "rings"},  {"fireworks", "sparks"}, {"clock face", "points"},
+    {"lanterns", "a row"},
+};
+static const struct exempt not_on_drums[] = {
+    {"text", "letters"},  {"picture", "points"},   {"marked", "by hand"},     {"pattern", "blocks"}, {"needle", "a point"},
+    {"gauge", "a scale"}, {"filling", "has ends"}, {"tidemark", "a history"}, {"stars", "a middle"}, {"spokes", "a middle"},
+    {"ripples", "rings"}, {"fireworks", "sparks"}, {"fountain", "a middle"},  {"marbles", "walls"},  {"clock face", "a middle"},
+};
+
+static int cell(const char *effect, const char *law, int surface, double value, double bound, const char *why, int above) {
+    if (why != NULL) {
+        printf(" %12s", why);
+        return 0;
+    }
+    printf(" %12.2f", value);
+    int good = above ? value >= bound : value <= bound;
+    if (!good) {
+        fprintf(stderr, "%s, %s on a %s: %f, expected at %s %f\n", effect, law, surfaces[surface].name, value,
+                above ? "least" : "most", bound);
+    }
+    return !good;
+}
+
+START_TEST(every_effect_keeps_the_laws) {
+    int failed = 0;
+    int effects = 0;
+    printf("%-14s %-6s %12s %12s %12s %12s\n", "effect", "on a", "L7, of 255", "twice as fast", "off palette", "seam");
+    for (int e = 0; glanz_effects[e] != NULL; e++) {
+        GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
+        if ((effect->needs & GLANZ_NEEDS_SOUND) != 0) {
+            continue; /* without sound they are dark: tests/test_hearing.c */
+        }
+        effects++;
+        int rate = rate_of(effect);
+        for (int s = 0; s < SURFACES; s++) {
+            printf("%-14s %-6s", effect->name, surfaces[s].name);
+            failed += cell(effect->name, "L7", s, rate_free(s, effect), 17, NULL, 0);
+            const char *why = rate < 0 ? "no speed" : EXEMPT(not_faster, effect->name);
+            double slow = why == NULL ? liveliness(s, effect, rate, 1) : 0;
+            double fast = why == NULL ? liveliness(s, effect, rate, 2) : 0;
+            failed += cell(effect->name, "twice as fast", s, slow == 0 ? 0 : fast / slow, 1.1, why, 1);
+            why = (effect->needs & GLANZ_NEEDS_GRADIENT) == 0 ? "no palette" : EXEMPT(not_by_palette, effect->name);
+            failed += cell(effect->name, "off the palette", s, why == NULL ? beside_the_palette(s, effect) : 0, 0, why, 0);
+            why = s == RING ? EXEMPT(not_on_rings, effect->name) : s == DRUM ? EXEMPT(not_on_drums, effect->name) : "open";
+            failed += cell(effect->name, "seam", s, why == NULL ? seam(s, effect) : 0, 2.5, why, 0);
+            printf("\n");
+        }
+    }
+    printf("%d effects on %d surfaces: %d cells fail\n", effects, SURFACES, failed);
+    ck_assert_int_eq(failed, 0);
+    ck_assert_int_ge(effects, 45);
+}
+END_TEST
+
+/* At the smallest size that an effect says it looks right on, it shows something, and what moves is seen to move. */
+START_TEST(the_smallest_size_shows_it) {
+    for (int e = 0; glanz_effects[e] != NULL; e++) {
+        GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
+        if ((effect->needs & GLANZ_NEEDS_SOUND) != 0 || effect->shade_field == NULL) {
+            continue;
+        }
+        char rig[500];
+        int columns = effect->least_columns == 0 ? 1 : effect->least_columns;
+        int rows = effect->least_rows == 0 ? 1 : effect->least_rows;
+        int leds = columns * rows;
+        snprintf(rig, sizeof rig,
+                 RIG("%d", "{'grid':[{'output':'o','first':0,'columns':%d,'rows':%d,'first led':'top left','along':'rows'}]}"),
+                 leds, columns, rows);
+        struct glanz_change at_once = {0, 0, 1};
+        struct glanz_look look;
+        struct glanz_light before[200];
+        memset(&look, 0, sizeof look);
+        memset(before, 0, sizeof before);
+        stage_must_open(&stage, rig, show);
+        stage_frame(&stage, 0);
+        ck_assert_int_eq(glanz_engine_clock(glanz_device_engine(stage.device), 20000, 40000), GLANZ_OK);
+        look.name = "look";
+        look.effect = effect;
+        for (uint16_t i = 0; i < stage.show->look_count; i++) {
+            look.content = stage.show->looks[i].effect == effect ? stage.show->looks[i].content : look.content;
+        }
+        ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), 0, &look, at_once), GLANZ_OK);
+        int most = 0;
+        int moves = 0;
+        for (int i = 1; i <= 600; i++) {
+            stage_frame(&stage, (uint64_t)i * 20000);
+            ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, 0, lights, (uint16_t)leds), GLANZ_OK);
+            moves += i > 1 && memcmp(before, lights, sizeof *lights * (size_t)leds) != 0;
+            memcpy(before, lights, sizeof before);
+            for (int k = 0; k < leds; k++) {
+                most = lights[k].red > most ? lights[k].red : most;
+                most = lights[k].green > most ? lights[k].green : most;
+                most = lights[k].blue > most ? lights[k].blue : most;
+            }
+        }
+        REQUIRE_MSG(most > 6000, "%s on %d x %d: no brighter than %d", effect->name, columns, rows, most);
+        int rate = rate_of(effect);
+        REQUIRE_MSG(rate < 0 || moves > 20 || EXEMPT(not_faster, effect->name) != NULL, "%s on %d x %d: %d of 600 frames move",
+                    effect->name, columns, rows, moves);
+        stage_close(&stage);
+    }
+}
+END_TEST
+
+Suite *catalogue_suite(void) {
+    Suite *suite = suite_create("catalogue");
+    TCase *laws = tcase_create("laws");
+    tcase_add_checked_fixture(laws, NULL, teardown);
+    tcase_set_timeout(laws, 600);
+    tcase_add_test(laws, every_effect_keeps_the_laws);
+    tcase_add_test(laws, the_smallest_size_shows_it);
+    suite_add_tcase(suite, laws);
+    return suite;
+}
