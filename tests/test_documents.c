@@ -672,6 +672,57 @@ START_TEST(numbers_are_exact_or_refused) {
 END_TEST
 
 /* What a terminal obeys never reaches it, whether it is in a name, a key, a value or a pointer. */
+/* As colours are pasted, and what is nearly one. */
+START_TEST(colors_are_read_as_pasted) {
+    static const struct {
+        const char *text;
+        glanz_color is;
+    } forms[] = {
+        {"#ffb000", GLANZ_RGB(255, 176, 0)},
+        {"FFB000", GLANZ_RGB(255, 176, 0)},
+        {"#FB0", GLANZ_RGB(255, 187, 0)},
+        {"fb0", GLANZ_RGB(255, 187, 0)},
+        {"000", GLANZ_RGB(0, 0, 0)},
+        {"rgb(255 176 0)", GLANZ_RGB(255, 176, 0)},
+        {"rgb(255,176,0)", GLANZ_RGB(255, 176, 0)},
+        {"rgb(255 , 176,  0 )", 0xFFFFFFFFu},
+        {"rgb(100% 50% 0%)", GLANZ_RGB(255, 128, 0)},
+        {"rgb(12.4, 12.5, 0)", GLANZ_RGB(12, 13, 0)},
+        {"rgb(256 0 0)", 0xFFFFFFFFu},
+        {"rgb(1 2)", 0xFFFFFFFFu},
+        {"rgb(1 2 3 4)", 0xFFFFFFFFu},
+        {"rgb(1 2 3", 0xFFFFFFFFu},
+        {"rgb(100% 50 0%)", 0xFFFFFFFFu},
+        {"rgb(1, 2 3)", 0xFFFFFFFFu},
+        {"hsl(210 80% 40%)", GLANZ_HSL(210, 80, 40)},
+        {"hsl(210, 80%, 40%)", GLANZ_HSL(210, 80, 40)},
+        {"hsl(210deg 79.6% 40%)", GLANZ_HSL(210, 80, 40)},
+        {"hsl(210 80 40)", 0xFFFFFFFFu},
+        {"hsl(361 80% 40%)", 0xFFFFFFFFu},
+        {"hsl(1. 80% 40%)", 0xFFFFFFFFu},
+        {"#ffb00", 0xFFFFFFFFu},
+        {"ffb00g", 0xFFFFFFFFu},
+        {"##ff0000", 0xFFFFFFFFu},
+        {"rgb()", 0xFFFFFFFFu},
+        {"2700 K", GLANZ_KELVIN(2700)},
+        {"fee", GLANZ_NAMED(0)}, /* a name comes first */
+    };
+    for (size_t i = 0; i < sizeof forms / sizeof forms[0]; i++) {
+        char text[200];
+        snprintf(text, sizeof text,
+                 "{'show':'t','colors':{'fee':'#010203'},'looks':{'l':{'effect':'plain','color':'%s'}},'segments':{}}",
+                 forms[i].text);
+        glanz_status status = stage_open(&stage, strip_rig(5), text);
+        ck_assert_msg((status == GLANZ_OK) == (forms[i].is != 0xFFFFFFFFu), "%s: %s", forms[i].text, stage.fault.text);
+        if (status == GLANZ_OK) {
+            ck_assert_msg((glanz_color)stage.show->looks[0].settings[0].number == forms[i].is, "%s: %08x", forms[i].text,
+                          (unsigned)stage.show->looks[0].settings[0].number);
+        }
+        stage_close(&stage);
+    }
+}
+END_TEST
+
 START_TEST(controls_reach_no_message) {
     static const char *const evil[] = {"\\u001b[2J", "\\u0007", "\\u009b31m", "\\u202e",
                                        "\\u2066",    "\\u200f", "\\u061c",    "\\u007f"};
@@ -838,6 +889,7 @@ Suite *documents_suite(void) {
     tcase_add_test(tcase, patch_is_located);
     tcase_add_loop_test(tcase, numbers_are_exact_or_refused, 0, sizeof numbers / sizeof numbers[0]);
     tcase_add_test(tcase, controls_reach_no_message);
+    tcase_add_test(tcase, colors_are_read_as_pasted);
     tcase_add_loop_test(tcase, every_value_made_something_else, 0, 2);
     tcase_add_test(tcase, keys_that_stand_twice_are_found);
     tcase_add_loop_test(tcase, merge_is_rfc_7396, 0, sizeof merges / sizeof merges[0]);

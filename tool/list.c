@@ -108,7 +108,7 @@ static int tell_palettes(int color) {
                                  (enum glanz_between)glanz_palettes[i].between, NULL, 0) != GLANZ_OK) {
             return EXIT_FOUND;
         }
-        printf("%-14s %-46s ", glanz_palettes[i].name, glanz_palettes[i].description);
+        printf("%-16s %-67s ", glanz_palettes[i].name, glanz_palettes[i].description);
         swatch(&gradient, color);
     }
     return EXIT_GOOD;

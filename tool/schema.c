@@ -341,8 +341,9 @@ static void begin(const char *title) {
                    schema_quantities[i].pattern);
         }
     }
-    fputs("    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb, 2700 K, hsl(210 80% 40%), or a name of "
-          "colors\" }",
+    fputs("    \"color\": { \"type\": \"string\", \"description\": \"#rgb, #rrggbb (# may be left out), 2700 K, hsl(210 80% "
+          "40%), "
+          "rgb(255 176 0), or a name of colors\" }",
           stdout);
 }
 

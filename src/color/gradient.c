@@ -169,16 +169,59 @@ PALETTE(ice_floe, {AT(0), GLANZ_RGB(0x02, 0x0B, 0x1E)}, {AT(50), GLANZ_RGB(0x2B,
         {AT(80), GLANZ_RGB(0xA6, 0xE1, 0xEF)}, {AT(100), GLANZ_RGB(0xFF, 0xFF, 0xFF)});
 PALETTE(oil_film, {AT(0), GLANZ_RGB(0x3B, 0x0F, 0x5C)}, {AT(30), GLANZ_RGB(0x12, 0x6E, 0x82)},
         {AT(55), GLANZ_RGB(0x7F, 0xB0, 0x2A)}, {AT(80), GLANZ_RGB(0xC8, 0x4B, 0x7A)}, {AT(100), GLANZ_RGB(0x3B, 0x0F, 0x5C)});
+PALETTE(kelp, {AT(0), GLANZ_RGB(0x04, 0x14, 0x0A)}, {AT(35), GLANZ_RGB(0x0F, 0x4A, 0x1C)},
+        {AT(70), GLANZ_RGB(0x4F, 0x9A, 0x1F)}, {AT(100), GLANZ_RGB(0xC9, 0xE2, 0x65)});
+PALETTE(lamp_oil, {AT(0), GLANZ_RGB(0x00, 0x00, 0x00)}, {AT(30), GLANZ_RGB(0x5A, 0x1E, 0x00)},
+        {AT(65), GLANZ_RGB(0xF0, 0x8A, 0x1C)}, {AT(100), GLANZ_RGB(0xFF, 0xE2, 0xB0)});
+PALETTE(night_watch, {AT(0), GLANZ_RGB(0x10, 0x00, 0x00)}, {AT(50), GLANZ_RGB(0x6E, 0x0A, 0x04)},
+        {AT(100), GLANZ_RGB(0xD8, 0x32, 0x0A)});
+PALETTE(slipway, {AT(0), GLANZ_RGB(0x1B, 0x12, 0x38)}, {AT(30), GLANZ_RGB(0x7A, 0x2F, 0x6B)},
+        {AT(60), GLANZ_RGB(0xE5, 0x6B, 0x5C)}, {AT(82), GLANZ_RGB(0xF9, 0xB3, 0x6B)}, {AT(100), GLANZ_RGB(0xFF, 0xE9, 0xB8)});
+PALETTE(copper_roof, {AT(0), GLANZ_RGB(0x2E, 0x12, 0x06)}, {AT(30), GLANZ_RGB(0xB4, 0x5A, 0x24)},
+        {AT(55), GLANZ_RGB(0xE3, 0xA0, 0x6A)}, {AT(78), GLANZ_RGB(0x4A, 0xA5, 0x8A)}, {AT(100), GLANZ_RGB(0x0F, 0x5A, 0x4C)});
+PALETTE(storm_front, {AT(0), GLANZ_RGB(0x05, 0x07, 0x0C)}, {AT(45), GLANZ_RGB(0x22, 0x38, 0x4E)},
+        {AT(80), GLANZ_RGB(0x6F, 0x8F, 0xA6)}, {AT(100), GLANZ_RGB(0xEE, 0xF6, 0xFF)});
+PALETTE(mussel_shell, {AT(0), GLANZ_RGB(0x05, 0x05, 0x0F)}, {AT(35), GLANZ_RGB(0x23, 0x27, 0x5E)},
+        {AT(65), GLANZ_RGB(0x6A, 0x5A, 0x9C)}, {AT(85), GLANZ_RGB(0xB9, 0xA7, 0xCF)}, {AT(100), GLANZ_RGB(0xFF, 0xF2, 0xE6)});
+PALETTE(shrimp_boat, {AT(0), GLANZ_RGB(0xD9, 0x27, 0x5A)}, {AT(35), GLANZ_RGB(0xFF, 0x7A, 0x5C)},
+        {AT(65), GLANZ_RGB(0xFF, 0xD9, 0xA8)}, {AT(100), GLANZ_RGB(0x54, 0xB6, 0xD9)});
+PALETTE(deep_dive, {AT(0), GLANZ_RGB(0x00, 0x01, 0x05)}, {AT(30), GLANZ_RGB(0x00, 0x1F, 0x3F)},
+        {AT(60), GLANZ_RGB(0x00, 0x6B, 0x7A)}, {AT(85), GLANZ_RGB(0x3F, 0xC1, 0xB0)}, {AT(100), GLANZ_RGB(0xD8, 0xFF, 0xF0)});
+PALETTE(oilskin, {AT(0), GLANZ_RGB(0x1A, 0x10, 0x00)}, {AT(25), GLANZ_RGB(0xB8, 0x7A, 0x00)},
+        {AT(60), GLANZ_RGB(0xFF, 0xC4, 0x00)}, {AT(100), GLANZ_RGB(0xFF, 0xF3, 0xA0)});
+PALETTE(plankton, {AT(0), GLANZ_RGB(0x00, 0x00, 0x04)}, {AT(40), GLANZ_RGB(0x00, 0x32, 0xA0)},
+        {AT(75), GLANZ_RGB(0x00, 0xC8, 0xB4)}, {AT(100), GLANZ_RGB(0xC8, 0xFF, 0xD2)});
+PALETTE(rusty_hull, {AT(0), GLANZ_RGB(0x1C, 0x0A, 0x06)}, {AT(35), GLANZ_RGB(0x7A, 0x2E, 0x14)},
+        {AT(60), GLANZ_RGB(0xC4, 0x51, 0x2A)}, {AT(80), GLANZ_RGB(0x8A, 0x8F, 0x94)}, {AT(100), GLANZ_RGB(0xD7, 0xDD, 0xE0)});
+PALETTE(heather, {AT(0), GLANZ_RGB(0x24, 0x10, 0x2E)}, {AT(35), GLANZ_RGB(0x7B, 0x3B, 0x82)},
+        {AT(60), GLANZ_RGB(0xC3, 0x8A, 0xB8)}, {AT(80), GLANZ_RGB(0x8A, 0x9A, 0x4A)}, {AT(100), GLANZ_RGB(0xE8, 0xDC, 0xA0)});
+PALETTE(fairway, {AT(0), GLANZ_RGB(0xC8, 0x10, 0x2E)}, {AT(33), GLANZ_RGB(0xFF, 0xF4, 0xDC)},
+        {AT(67), GLANZ_RGB(0x00, 0x84, 0x3D)});
 
-#define ENTRY(name, what, id)                                                                                                  \
-    { GLANZ_TEXT(name), GLANZ_DESCRIPTION(what), id, sizeof id / sizeof id[0], GLANZ_BETWEEN_EVEN }
+#define ENTRY(name, what, id) BETWEEN(name, what, id, GLANZ_BETWEEN_EVEN)
+#define BETWEEN(name, what, id, between)                                                                                       \
+    { GLANZ_TEXT(name), GLANZ_DESCRIPTION(what), id, sizeof id / sizeof id[0], between }
 GLANZ_CONST struct glanz_palette glanz_palettes[] = {
-    ENTRY("full circle", "every hue, once round", full_circle),
-    ENTRY("low tide", "mud, weed, sand, foam", low_tide),
-    ENTRY("net floats", "orange, yellow, green, blue", net_floats),
-    ENTRY("engine room", "black through red heat to pale yellow", engine_room),
-    ENTRY("ice floe", "deep water to white ice", ice_floe),
-    ENTRY("oil film", "violet, teal, green, pink, closed in itself", oil_film)};
+    ENTRY("full circle", "every hue, once round; rings, and whatever goes through all colours", full_circle),
+    ENTRY("low tide", "mud, weed, sand, foam; calm light in a room", low_tide),
+    ENTRY("net floats", "orange, yellow, green, blue; bars and marbles", net_floats),
+    ENTRY("engine room", "black through red heat to pale yellow; fire and embers", engine_room),
+    ENTRY("ice floe", "deep water to white ice; snow, rain, clouds", ice_floe),
+    ENTRY("oil film", "violet, teal, green, pink, closed in itself; round rings", oil_film),
+    ENTRY("kelp", "dark green to lime; water weed, slow waves", kelp),
+    ENTRY("lamp oil", "black through amber to warm white; beams, comets, candle light", lamp_oil),
+    ENTRY("night watch", "dim reds that spare the eye at night", night_watch),
+    ENTRY("slipway at dawn", "violet, rose, peach, pale gold; slow flows and clouds", slipway),
+    ENTRY("copper roof", "copper and its green; rings and ropes", copper_roof),
+    ENTRY("storm front", "slate, blue-grey, a pale flash; fog and rain", storm_front),
+    ENTRY("mussel shell", "blue black, violet, pearl; twinkles and ripples", mussel_shell),
+    ENTRY("shrimp boat", "pink, salmon, cream, sky; bright and friendly", shrimp_boat),
+    ENTRY("deep dive", "light surface to black water; columns and tides", deep_dive),
+    ENTRY("oilskin", "yellows with a dark seam; bars and processions", oilskin),
+    ENTRY("plankton", "black, blue glow, green glow; points on dark water", plankton),
+    ENTRY("rusty hull", "rust, red lead, grey paint; textures that move slowly", rusty_hull),
+    ENTRY("heather", "purple, mauve, moss, straw; long soft gradients", heather),
+    BETWEEN("fairway", "hard bands of red, white and green; bars, patterns, marks", fairway, GLANZ_BETWEEN_BANDS)};
 const uint8_t glanz_palette_count = sizeof glanz_palettes / sizeof glanz_palettes[0];
 
 /* The gradient of looks that name none: deep water to foam, straight in light. */

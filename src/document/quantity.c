@@ -234,41 +234,100 @@ static int hex_digit(char c) {
     return c >= '0' && c <= '9' ? c - '0' : c >= 'a' && c <= 'f' ? c - 'a' + 10 : c >= 'A' && c <= 'F' ? c - 'A' + 10 : -1;
 }
 
+/* Three or six digits. */
 static int hex_color(glanz_color *color, const char *text, size_t length) {
-    if (length != 4 && length != 7) {
+    if (length != 3 && length != 6) {
         return 0;
     }
     glanz_color value = 0;
-    for (size_t i = 1; i < length; i++) {
+    for (size_t i = 0; i < length; i++) {
         int digit = hex_digit(text[i]);
         if (digit < 0) {
             return 0;
         }
         value = value * 16u + (glanz_color)digit;
-        value = length == 4 ? value * 16u + (glanz_color)digit : value;
+        value = length == 3 ? value * 16u + (glanz_color)digit : value;
     }
     *color = value;
     return 1;
 }
 
-/* "hsl(210 80% 40%)": whole numbers, as CSS writes them. */
-static int hsl_color(glanz_color *color, const char *text, size_t length) {
-    uint32_t part[3];
-    size_t at = 4;
-    for (int i = 0; i < 3; i++) {
-        uint32_t number = 0;
-        size_t begin = at;
-        while (at < length && text[at] >= '0' && text[at] <= '9' && at - begin < 3) {
-            number = number * 10u + (uint32_t)(text[at++] - '0');
+/* A number of CSS, rounded to a whole one. @return bytes it takes, or 0. */
+static size_t css_number(uint32_t *number, const char *text, size_t length) {
+    size_t at = 0;
+    *number = 0;
+    while (at < length && text[at] >= '0' && text[at] <= '9' && at < 4) {
+        *number = *number * 10u + (uint32_t)(text[at++] - '0');
+    }
+    if (at == 0 || at == 4) {
+        return 0;
+    }
+    if (at + 1 < length && text[at] == '.' && text[at + 1] >= '0' && text[at + 1] <= '9') {
+        *number += text[++at] >= '5';
+        while (at < length && text[at] >= '0' && text[at] <= '9') {
+            at++;
         }
-        if (at == begin || number > (i == 0 ? 360u : 100u) || (i > 0 && (at >= length || text[at++] != '%')) || at >= length ||
-            text[at++] != (i < 2 ? ' ' : ')')) {
+    }
+    return at;
+}
+
+struct css_part {
+    const char *unit; /* that it has, or may have */
+    uint8_t must;
+    uint32_t most;
+};
+
+/* "hsl(210 80% 40%)", "rgb(255, 176, 0)": three numbers with blanks or commas between them, as CSS writes them. */
+static int css_color(uint32_t numbers[3], const char *text, size_t length, const struct css_part parts[3]) {
+    size_t at = 4;
+    int commas = memchr(text, ',', length) != NULL;
+    for (int i = 0; i < 3; i++) {
+        size_t unit = strlen(parts[i].unit);
+        size_t digits = css_number(&numbers[i], text + at, length - at);
+        at += digits;
+        int has = unit != 0 && length - at >= unit && memcmp(text + at, parts[i].unit, unit) == 0;
+        if (digits == 0 || numbers[i] > parts[i].most || (parts[i].must && !has)) {
             return 0;
         }
-        part[i] = number;
+        at += has ? unit : 0;
+        if (commas && i < 2 && (at >= length || text[at++] != ',')) {
+            return 0;
+        }
+        size_t blanks = at;
+        while (at < length && text[at] == ' ') {
+            at++;
+        }
+        if (!commas && i < 2 && blanks == at) {
+            return 0;
+        }
     }
-    *color = GLANZ_HSL(part[0], part[1], part[2]);
-    return at == length;
+    return at + 1 == length && text[at] == ')';
+}
+
+static int hsl_color(glanz_color *color, const char *text, size_t length) {
+    static const struct css_part parts[3] = {{"deg", 0, 360}, {"%", 1, 100}, {"%", 1, 100}};
+    uint32_t numbers[3];
+    if (!css_color(numbers, text, length, parts)) {
+        return 0;
+    }
+    *color = GLANZ_HSL(numbers[0], numbers[1], numbers[2]);
+    return 1;
+}
+
+static int rgb_color(glanz_color *color, const char *text, size_t length) {
+    static const struct css_part bytes[3] = {{"", 0, 255}, {"", 0, 255}, {"", 0, 255}};
+    static const struct css_part shares[3] = {{"%", 1, 100}, {"%", 1, 100}, {"%", 1, 100}};
+    uint32_t numbers[3];
+    if (css_color(numbers, text, length, bytes)) {
+        *color = GLANZ_RGB(numbers[0], numbers[1], numbers[2]);
+        return 1;
+    }
+    if (css_color(numbers, text, length, shares)) {
+        *color =
+            GLANZ_RGB((numbers[0] * 255u + 50u) / 100u, (numbers[1] * 255u + 50u) / 100u, (numbers[2] * 255u + 50u) / 100u);
+        return 1;
+    }
+    return 0;
 }
 
 int glanz_color_of_text(glanz_color *color, const char *text, size_t length, const struct glanz_named_color *names,
@@ -280,7 +339,13 @@ int glanz_color_of_text(glanz_color *color, const char *text, size_t length, con
         }
     }
     if (length > 0 && text[0] == '#') {
-        return hex_color(color, text, length);
+        return hex_color(color, text + 1, length - 1);
+    }
+    if (hex_color(color, text, length)) {
+        return 1;
+    }
+    if (length > 4 && memcmp(text, "rgb(", 4) == 0) {
+        return rgb_color(color, text, length);
     }
     if (length > 4 && memcmp(text, "hsl(", 4) == 0) {
         return hsl_color(color, text, length);
@@ -320,9 +385,10 @@ glanz_color glanz_json_color(struct json *json, int token, const struct glanz_na
             return 0;
         }
         struct names all = {names == NULL ? NULL : &names->name, sizeof *names, length == 0 ? 0 : name_count, 0, NULL};
-        glanz_json_fail_name(json, token,
-                             "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", or a name of \"colors\"", text,
-                             &all);
+        glanz_json_fail_name(
+            json, token,
+            "expected a colour: \"#rrggbb\", \"2700 K\", \"hsl(210 80% 40%)\", \"rgb(255 176 0)\", or a name of \"colors\"",
+            text, &all);
     }
     return color;
 }
