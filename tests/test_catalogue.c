@@ -306,6 +306,113 @@ START_TEST(the_smallest_size_shows_it) {
 }
 END_TEST
 
+/* ---- where palettes run ---- */
+
+static const char *const runs_names[] = {"by effect", "through time", "along", "across", "outward", "around"};
+
+/* How much blue there should be beside red where a palette from red to blue runs that way, over a grid of 16 x 8. */
+static double share_at(int runs, int led, double seconds) {
+    double x = led % 16 + 0.5;
+    double y = led / 16 + 0.5;
+    double part = runs == GLANZ_RUNS_ALONG     ? x / 16
+                  : runs == GLANZ_RUNS_ACROSS  ? y / 8
+                  : runs == GLANZ_RUNS_OUTWARD ? hypot(x - 8, y - 4) / hypot(8, 4)
+                  : runs == GLANZ_RUNS_AROUND  ? fmod(atan2(x - 8, 4 - y) / 6.283185307 + 1, 1)
+                                               : 0;
+    part = fmod(part - seconds / 20 + 1, 1); /* it moves on once in 20 s */
+    return part;
+}
+
+/* Whatever an effect draws over black has the palette's colour at its place and time: in its coverage, in its memory, as
+ * letters, with a palette of its own or without. */
+START_TEST(palettes_run_where_they_are_told) {
+    static struct glanz_stop stops[2] = {{0, {65535, 0, 0}, 0}, {65535, {0, 0, 65535}, 0}};
+    static struct glanz_gradient gradient;
+    int seen = 0;
+    for (int e = 0; glanz_effects[e] != NULL; e++) {
+        GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
+        if ((effect->needs & GLANZ_NEEDS_SOUND) != 0 || effect == &glanz_effect_picture || effect == &glanz_effect_marked ||
+            effect == &glanz_effect_pattern) { /* those have colours of their own content */
+            continue;
+        }
+        struct glanz_setting settings[GLANZ_PARAMS];
+        uint8_t count = 0;
+        for (uint8_t i = 0; i < effect->param_count; i++) {
+            if (effect->params[i].kind == GLANZ_PARAM_COLOR) {
+                settings[count++] = (struct glanz_setting){
+                    i, GLANZ_UNIT_NONE, (int32_t)(strcmp(effect->params[i].name, "background") == 0 ? 0 : 0xFFFFFF)};
+            }
+        }
+        for (int runs = GLANZ_RUNS_THROUGH_TIME; runs <= GLANZ_RUNS_AROUND; runs++) {
+            memset(&gradient, 0, sizeof gradient);
+            glanz_gradient_index(&gradient, stops, 2);
+            gradient.runs = (uint8_t)runs;
+            gradient.pass_ms = 20000;
+            int lit = 0;
+            open_with(GRID, effect, &gradient, settings, count);
+            for (int i = 1; i <= 200; i++) {
+                frame(GRID, (uint64_t)i * 20000);
+                for (int k = 0; i % 10 == 0 && k < 128; k++) {
+                    double all = lights[k].red + lights[k].blue;
+                    double off = fabs(lights[k].blue / all - share_at(runs, k, i / 50.0));
+                    off = off > 0.5 ? 1 - off : off; /* where it begins again */
+                    lit += all > 3000;
+                    REQUIRE_MSG(all < 3000 || off < 0.02, "%s, %s, LED %d, frame %d: %f off", effect->name, runs_names[runs], k,
+                                i, off);
+                    REQUIRE_MSG(lights[k].green < 200, "%s, %s: green %u", effect->name, runs_names[runs], lights[k].green);
+                }
+            }
+            seen += lit > 0;
+            stage_close(&stage);
+        }
+    }
+    ck_assert_int_gt(seen, 200);
+    printf("palettes run by time and place: %d cases\n", seen);
+}
+END_TEST
+
+/* Round a ring and a drum there is no seam; where a palette stands for the background too, that shows where nothing is drawn.
+ */
+START_TEST(palettes_go_round_and_leave_the_background) {
+    static struct glanz_stop stops[3] = {{0, {65535, 0, 0}, 0}, {40000, {0, 65535, 0}, 0}, {65535, {0, 0, 65535}, 0}};
+    static struct glanz_gradient gradient;
+    memset(&gradient, 0, sizeof gradient);
+    glanz_gradient_index(&gradient, stops, 3);
+    gradient.runs = GLANZ_RUNS_AROUND;
+    gradient.folded = 1;
+    gradient.span = 65535 / 5;
+    for (int s = RING; s <= DRUM; s += DRUM - RING) {
+        open_with(s, &glanz_effect_plain, &gradient, NULL, 0);
+        frame(s, 20000);
+        int most[2] = {0, 0};
+        for (int k = 0; k < surfaces[s].across; k++) {
+            int last = k == surfaces[s].across - 1;
+            int step = abs(lights[k].green - lights[last ? 0 : k + 1].green);
+            most[last] = step > most[last] ? step : most[last];
+        }
+        REQUIRE_MSG(most[1] <= most[0] && most[0] > 1000, "%s: %d over the seam, %d elsewhere", surfaces[s].name, most[1],
+                    most[0]);
+        stage_close(&stage);
+    }
+    struct glanz_setting settings[] = {{GLANZ_WALKER_BACKGROUND, GLANZ_UNIT_NONE, (int32_t)GLANZ_RGB(0, 0, 255)},
+                                       {GLANZ_WALKER_SIZE, GLANZ_UNIT_LEDS, GLANZ_FIXED(4)}};
+    gradient.runs = GLANZ_RUNS_THROUGH_TIME;
+    open_with(STRIP, &glanz_effect_walker, &gradient, settings, 2);
+    for (int i = 1; i < 60; i++) {
+        frame(STRIP, (uint64_t)i * 20000);
+        double red = 0;
+        double blue = 0;
+        for (int k = 0; k < 60; k++) {
+            red += lights[k].red / 65535.0;
+            blue += lights[k].blue / 65535.0;
+            ck_assert_uint_eq(lights[k].green, 0);
+        }
+        REQUIRE_MSG(fabs(red + blue - 60) < 0.05, "frame %d: %f and %f", i, red, blue); /* it covers, and adds nothing */
+    }
+    stage_close(&stage);
+}
+END_TEST
+
 Suite *catalogue_suite(void) {
     Suite *suite = suite_create("catalogue");
     TCase *laws = tcase_create("laws");
@@ -313,6 +420,8 @@ Suite *catalogue_suite(void) {
     tcase_set_timeout(laws, 600);
     tcase_add_test(laws, every_effect_keeps_the_laws);
     tcase_add_test(laws, the_smallest_size_shows_it);
+    tcase_add_test(laws, palettes_run_where_they_are_told);
+    tcase_add_test(laws, palettes_go_round_and_leave_the_background);
     suite_add_tcase(suite, laws);
     return suite;
 }

@@ -1119,11 +1119,11 @@ END_TEST
 
 /* A preset saved from a show that was patched is the same under the show as it was: palette, blocks, text and marks are in its
  * record. What is equal to the show's own takes no memory; without memory, what the show has of that name is shown. */
-#define BY_VALUE(colors, blocks, letters, marked)                                                                              \
+#define BY_VALUE(colors, runs, blocks, letters, marked)                                                                        \
     "{'show':'t','brightness':'100 %','change':'0 s','colors':{'own':'" colors                                                 \
     "'},'palettes':{'p':{'stops':[{'at':'0 %','color':"                                                                        \
     "'own'},{'at':'50 %','color':'#203040'},{'at':'100 "                                                                       \
-    "%','color':'#ff8000'}],'between':'even'}},'looks':{'flow':{'effect':'flow',"                                              \
+    "%','color':'#ff8000'}],'between':'even'" runs "}},'looks':{'flow':{'effect':'flow',"                                      \
     "'palette':'p','speed':'0 lengths/s'},'blocks':{'effect':'pattern','blocks':'" blocks                                      \
     "','speed':'0 leds/s'},'marks':{'effect':"                                                                                 \
     "'marked','marks':[" marked "]},'letters':{'effect':'text','text':'" letters                                               \
@@ -1148,9 +1148,10 @@ START_TEST(presets_are_saved_by_value) {
     static struct glanz_light before[312];
     static struct glanz_light own[312];
     static struct glanz_light after[312];
-    static const char firmware[] = BY_VALUE("#ff0000", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}");
-    static const char patched[] = BY_VALUE("#00ffff", "1 #ff00ff, 1 #202020, 5 #ffff00", "xyz",
-                                           "{'first':3,'color':'#ff0000'},{'first':7,'leds':3,'color':'#00ff00'}");
+    static const char firmware[] = BY_VALUE("#ff0000", "", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}");
+    static const char patched[] =
+        BY_VALUE("#00ffff", ",'runs':'along','span':'40 %','folded':true,'reversed':true", "1 #ff00ff, 1 #202020, 5 #ffff00",
+                 "xyz", "{'first':3,'color':'#ff0000'},{'first':7,'leds':3,'color':'#00ff00'}");
     stage_must_open(&stage, value_rig, firmware);
     stage_run(&stage, 0, 2000000, 50);
     look_at_all(own);
@@ -1234,7 +1235,7 @@ START_TEST(library_palettes_are_saved_as_they_were_chosen) {
 END_TEST
 
 START_TEST(spoiled_values_are_refused) {
-    stage_must_open(&stage, value_rig, BY_VALUE("#ff0000", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}"));
+    stage_must_open(&stage, value_rig, BY_VALUE("#ff0000", "", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}"));
     stage_run(&stage, 0, 2000000, 50);
     uint8_t record[GLANZ_RECORD_MOST];
     size_t count = 0;

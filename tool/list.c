@@ -64,6 +64,8 @@ static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
     }
     if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         printf("    %-14s %-58s one of the show's or the library's\n", "palette", "its colours");
+    } else {
+        printf("    %-14s %-58s one of the show's with \"runs\"\n", "palette", "its colours, by place or time");
     }
     static const char *const contents[][3] = {{"blocks", "the pattern", "such as \"3 amber, 1 white, 2 teal\"; must be given"},
                                               {"text", "{time}, {date} and {tide 0.0 to 6.5} are told", "UTF-8; must be given"},

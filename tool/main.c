@@ -8,10 +8,9 @@
 #include <unistd.h>
 
 static const struct command *const commands[] = {
-    &command_check,   &command_play,   &command_sheet,    &command_wire,     &command_prove,  &command_current,
-    &command_list,    &command_write,  &command_forecast, &command_source,   &command_schema, &command_font,
-    &command_picture, &command_wiring, &command_find,     &command_calendar, &command_store,  &command_signals,
-    &command_hear};
+    &command_check, &command_play,     &command_sheet,  &command_wire,    &command_prove, &command_current, &command_list,
+    &command_write, &command_forecast, &command_source, &command_schema,  &command_font,  &command_picture, &command_wiring,
+    &command_find,  &command_calendar, &command_store,  &command_signals, &command_hear};
 #define COMMANDS (sizeof commands / sizeof commands[0])
 
 static void help(FILE *to) {

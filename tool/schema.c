@@ -292,8 +292,7 @@ static void schema_look(GLANZ_CONST struct glanz_effect *effect, const struct ta
     }
     for (uint8_t i = 0; i < looks->count; i++) {
         const struct row *row = &looks->rows[i];
-        int fits = row->key != NULL &&
-                   (row->kind != ROW_HOOK || (row->extra == HOOK_PALETTE && (effect->needs & GLANZ_NEEDS_GRADIENT) != 0));
+        int fits = row->key != NULL && (row->kind != ROW_HOOK || row->extra == HOOK_PALETTE);
         if (fits) {
             property(row->key, row->description, row, 4, &first);
         }

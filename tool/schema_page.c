@@ -79,7 +79,8 @@ static void page_effects(void) {
             printf("%s`%s` (%s)", p == 0 ? " Keys: " : ", ", effect->params[p].name, effect->params[p].description);
         }
         printf("%s%s\n\n", effect->param_count == 0 ? "" : ".",
-               (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? " Takes a palette." : "");
+               (effect->needs & GLANZ_NEEDS_GRADIENT) != 0 ? " Takes a palette."
+                                                           : " Takes a palette that `runs` by place or time.");
     }
     printf("### %s\n\nIn place of a number, a colour or a brightness of a look that follows a signal.\n\n",
            glanz_table_drive.title);

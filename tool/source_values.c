@@ -231,13 +231,21 @@ static void put_gradient(const struct source *source, GLANZ_CONST struct glanz_s
         fprintf(to, "    {%u, {%u, %u, %u}, %uu},\n", stop->at, stop->light.red, stop->light.green, stop->light.blue,
                 (unsigned)stop->per);
     }
-    fprintf(to, "};\nstatic GLANZ_CONST struct glanz_gradient %s_gradient_%u = {%s_stops_%u, %u, %u, {", source->name, index,
-            source->name, index, gradient->count, gradient->bands);
+    fprintf(to,
+            "};\nstatic GLANZ_CONST struct glanz_gradient %s_gradient_%u = {.stops = %s_stops_%u, .count = %u, .bands = %u, "
+            ".first = {",
+            source->name, index, source->name, index, gradient->count, gradient->bands);
     for (int i = 0; i < 16; i++) {
         fprintf(to, i == 0 ? "%u" : ", %u", gradient->first[i]);
     }
-    fputs("}};\n", to);
+    fputs("}", to);
+    if (gradient->runs != GLANZ_RUNS_BY_EFFECT) {
+        fprintf(to, ", .runs = %u, .folded = %u, .reversed = %u, .span = %u, .pass_ms = %uu", gradient->runs, gradient->folded,
+                gradient->reversed, gradient->span, (unsigned)gradient->pass_ms);
+    }
+    fputs("};\n", to);
 }
+
 static void put_pattern(const struct source *source, GLANZ_CONST struct glanz_pattern *pattern, unsigned index) {
     FILE *to = source->to;
     fprintf(to, "\nstatic GLANZ_CONST struct glanz_block %s_blocks_%u[] = {", source->name, index);

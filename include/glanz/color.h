@@ -155,12 +155,30 @@ struct glanz_stop {
     uint32_t per;             /**< 2^32 over the distance to the next stop; 0 where there is none */
 };
 
+/** Where a gradient runs. */
+enum glanz_runs {
+    GLANZ_RUNS_BY_EFFECT,    /**< where the effect has it */
+    GLANZ_RUNS_THROUGH_TIME, /**< everywhere the same, as time goes by */
+    GLANZ_RUNS_ALONG,        /**< along the line, or from the left edge of a field */
+    GLANZ_RUNS_ACROSS,       /**< from the top edge */
+    GLANZ_RUNS_OUTWARD,      /**< from the middle */
+    GLANZ_RUNS_AROUND        /**< around the middle, or a ring, or a drum whose edges join */
+};
+
 /** A gradient ready to be asked: exact stops and an index by the top four bits of the position. */
 struct glanz_gradient {
     GLANZ_CONST struct glanz_stop *stops; /**< at least one, in order of `at` */
     uint16_t count;
     uint8_t bands; /**< 1: each stop's light holds until the next */
     uint8_t first[16];
+#if GLANZ_FIELDS
+    uint8_t runs;     /**< enum glanz_runs. Any effect shows it there, one that takes no palette too: whatever it draws is in
+                         these colours, over its background */
+    uint8_t folded;   /**< 1: there and back, so that it has no seam */
+    uint8_t reversed; /**< 1: from its end to its beginning */
+    uint16_t span;    /**< how far it runs once, of the whole way, 1 to 65535; 0: all of it */
+    uint32_t pass_ms; /**< it moves on by that in so long; 0: it stands */
+#endif
 };
 
 /** How light runs between two stops. */

@@ -26,6 +26,11 @@ struct glanz_show_palette {
     GLANZ_CONST struct glanz_color_stop *chosen; /**< NULL where the palette comes with the library */
     uint8_t chosen_count;
     uint8_t between; /**< enum glanz_between */
+#if GLANZ_FIELDS
+    uint8_t runs, folded, reversed; /**< as the gradient has them */
+    uint16_t span;
+    uint32_t pass_ms;
+#endif
 };
 
 /** What a preset says about one segment, or-ed. */

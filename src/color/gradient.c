@@ -45,6 +45,13 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
         return GLANZ_ERR_ARGUMENT;
     }
     uint16_t count = 0;
+#if GLANZ_FIELDS
+    gradient->runs = GLANZ_RUNS_BY_EFFECT;
+    gradient->folded = 0;
+    gradient->reversed = 0;
+    gradient->span = 0;
+    gradient->pass_ms = 0;
+#endif
     for (uint16_t i = 0; i < chosen_count; i++) {
         if (i > 0 && chosen[i].at < chosen[i - 1].at) {
             return GLANZ_ERR_ARGUMENT;
@@ -226,4 +233,4 @@ const uint8_t glanz_palette_count = sizeof glanz_palettes / sizeof glanz_palette
 
 /* The gradient of looks that name none: deep water to foam, straight in light. */
 static GLANZ_CONST struct glanz_stop standard_stops[] = {{0, {40, 236, 1450}, 65537}, {65535, {42000, 55000, 60000}, 0}};
-GLANZ_CONST struct glanz_gradient glanz_gradient_standard = {standard_stops, 2, 0, {0}};
+GLANZ_CONST struct glanz_gradient glanz_gradient_standard = {.stops = standard_stops, .count = 2, .first = {0}};

@@ -62,9 +62,10 @@ uint8_t glanz_record_playlist(GLANZ_CONST struct glanz_show *show, struct text n
 
 /* Palette and content of a look by value. Palette: 0, none or the effect's own; 1, stops as they were chosen: how they are
  * mixed (1), how many (1), for each its place (2) and colour (4); 2, built stops: bands (1), how many (1), for each its place
- * (2) and light (6). Content: its kind (0: none, or one that is kept by name), then a pattern's blocks: how many (2), for each
- * LEDs (2) and colour (4); or a text: the font's name, how long it is (2), UTF-8; or marks: how many (2), for each whether it
- * is placed (1), first, LEDs, left, top, columns, rows (2 each), colour (4). */
+ * (2) and light (6); 4 more, and behind it where it runs: enum glanz_runs, folded, reversed (1 each), span (2), pass_ms (4).
+ * Content: its kind (0: none, or one that is kept by name), then a pattern's blocks: how many (2), for each LEDs (2) and colour
+ * (4); or a text: the font's name, how long it is (2), UTF-8; or marks: how many (2), for each whether it is placed (1), first,
+ * LEDs, left, top, columns, rows (2 each), colour (4). */
 void glanz_values_put(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_gradient *gradient,
                       GLANZ_CONST void *content);
 
@@ -73,6 +74,19 @@ void glanz_values_put_colors(struct writer *writer, GLANZ_CONST struct glanz_sho
 
 /* Read past them. */
 void glanz_values_skip(struct reader *reader);
+/* So many bytes further. */
+void glanz_record_skip(struct reader *reader, uint32_t bytes);
+/* Memory for a value, until nothing shows it; NULL: there is none. */
+void *glanz_values_reserve(struct glanz_control *control, size_t bytes);
+void glanz_values_forget(void *value);
+/* ---- palettes.c ---- */
+/* @param kind 1, and a bit more where what says where it runs follows. */
+void glanz_palette_put_chosen(struct writer *writer, GLANZ_CONST struct glanz_show *show, uint8_t kind, uint8_t between,
+                              GLANZ_CONST struct glanz_color_stop *chosen, uint8_t count);
+void glanz_palette_put(struct writer *writer, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_gradient *gradient);
+void glanz_palette_skip(struct reader *reader);
+/* @return 0 if it is damaged, or there is no memory for it and the look has none of that name. */
+int glanz_palette_get(struct glanz_look *look, struct reader *reader, struct glanz_control *control);
 
 /* The same palette and content, for a look: those of `look` (which were found by name) where they are equal, else built in the
  * controller's memory for values. @return 0 when there is no room, or what is read cannot be: nothing is changed. */

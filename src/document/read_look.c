@@ -335,7 +335,7 @@ void glanz_read_look(struct reading *reading, struct read_frame *frame) {
     }
     for (uint8_t i = 0; i < frame->table->count; i++) {
         const struct row *row = &frame->table->rows[i];
-        if (row->key != NULL && (row->extra != HOOK_PALETTE || (effect->needs & GLANZ_NEEDS_GRADIENT) != 0)) {
+        if (row->key != NULL) {
             keys[known++] = row->key;
         }
     }

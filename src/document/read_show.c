@@ -220,6 +220,27 @@ static void end_palette(struct reading *reading, const struct read_frame *frame)
         }
     }
     glanz_read_gradient(reading, palette, palette->chosen, palette->chosen_count, palette->between, list);
+    struct glanz_gradient *gradient = (struct glanz_gradient *)(uintptr_t)palette->gradient; /* this reader's own memory */
+    if (json->status == GLANZ_OK && gradient != NULL) {
+        gradient->runs = palette->runs;
+        gradient->folded = palette->folded;
+        gradient->reversed = palette->reversed;
+        gradient->span = palette->span;
+        gradient->pass_ms = palette->pass_ms;
+    }
+}
+
+static void end_look(struct json *json, const struct read_frame *frame) {
+    const struct glanz_look *look = (const struct glanz_look *)(const void *)frame->base;
+    int token = glanz_read_token(frame, "palette");
+    if (json->status == GLANZ_OK && token >= 0 && (look->effect->needs & GLANZ_NEEDS_GRADIENT) == 0 &&
+        (look->gradient == NULL || look->gradient->runs == GLANZ_RUNS_BY_EFFECT)) {
+        glanz_json_fail(
+            json, token,
+            "this effect has no use for a palette of its own; expected one that \"runs\" through time, along, across, "
+            "outward or around",
+            NULL, NULL);
+    }
 }
 
 static void begin_picture(struct reading *reading, const struct read_frame *frame) {
@@ -373,6 +394,7 @@ static void end(struct reading *reading, struct read_frame *frame) {
         }
         break;
     case TABLE_PALETTE: end_palette(reading, frame); break;
+    case TABLE_LOOK: end_look(&reading->json, frame); break;
     case TABLE_SEGMENT: end_segment(reading, frame); break;
     case TABLE_PART:
         if (glanz_read_token(frame, "look") >= 0 && glanz_read_token(frame, "palette") >= 0) {

@@ -192,6 +192,7 @@ struct table {
 /* Words that stand for numbers, closed by NULL. */
 extern const char *const glanz_words_blends[];
 extern const char *const glanz_words_betweens[];
+extern const char *const glanz_words_runs[];
 extern const char *const glanz_words_events[];    /* what inputs do */
 extern const char *const glanz_names_of_events[]; /* the rest of enum glanz_event, which have keys of their own */
 extern const char *const glanz_words_corners[];

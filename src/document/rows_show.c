@@ -16,6 +16,7 @@ const char *const glanz_words_states[] = {"current", "brightness", "asleep", "fr
 const char *const glanz_words_hears[] = {"level",     "peak",         "low",        "middle",   "high",  "band",  "onset",
                                          "low onset", "middle onset", "high onset", "beat",     "tempo", "trust", "pitch",
                                          "note",      "silence",      "gone",       "clipping", NULL};
+const char *const glanz_words_runs[] = {"by effect", "through time", "along", "across", "outward", "around", NULL};
 const char *const glanz_words_combinations[] = {"sum", "difference", "product", "ratio", "larger", "smaller", NULL};
 
 /* ---- colours, palettes, pictures ---- */
@@ -41,6 +42,13 @@ static const struct row palette_rows[] = {
          "colours and their places, in order"),
     CHOICE("between", between, glanz_words_betweens, ROW_ABSENT_ONE, "GLANZ_BETWEEN_",
            "how colours go over into each other: straight in light, even to the eye, or in bands; else even"),
+    CHOICE("runs", runs, glanz_words_runs, 0, "GLANZ_RUNS_",
+           "where it runs: as each effect has it, or whatever an effect draws has the colour of its place or time; else by "
+           "effect"),
+    QUANTITY("span", span, QUANTITY_LIGHTNESS, 1, 65535, 0, "of the whole way there: how far it runs once; else all of it"),
+    FLAG("folded", folded, 0, "there and back, so that it has no seam"),
+    FLAG("reversed", reversed, 0, "from its end to its beginning"),
+    QUANTITY("period", pass_ms, QUANTITY_TIME, 100, DAY_LONG, 0, "it moves on by one run in so long; else it stands"),
 };
 static const struct table palette_table = {TABLE_ROWS(palette_rows), TABLE_PALETTE, TABLE_CONDITIONAL, 0,
                                            offsetof(OF, name) TABLE_WORDS("struct glanz_show_palette", "palette", NULL, NULL)};

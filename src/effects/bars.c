@@ -24,7 +24,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 /* amber, foam, sea green */
 static GLANZ_CONST struct glanz_stop stops[] = {
     {0, {65535, 28000, 2200}, 131071u}, {32768, {52000, 60000, 58000}, 131076u}, {65535, {1200, 33000, 27000}, 0u}};
-static GLANZ_CONST struct glanz_gradient paint = {stops, 3, 0, {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
+static GLANZ_CONST struct glanz_gradient paint = {
+    .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
 
 /* 65535 over 1 to 15: of the palette from one colour to the next */
 static const GLANZ_FLASH uint16_t parts[16] = {0,    65535, 32767, 21845, 16383, 13107, 10922, 9362,

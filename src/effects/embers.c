@@ -16,7 +16,8 @@ static GLANZ_CONST struct glanz_stop stops[] = {{0, {260, 60, 40}, 238609u},
                                                 {18000, {5200, 120, 10}, 178956u},
                                                 {42000, {30000, 1500, 40}, 182492u},
                                                 {65535, {65535, 15500, 600}, 0u}};
-static GLANZ_CONST struct glanz_gradient coals = {stops, 4, 0, {0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2, 2, 2, 2, 2}};
+static GLANZ_CONST struct glanz_gradient coals = {
+    .stops = stops, .count = 4, .first = {0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2, 2, 2, 2, 2}};
 
 #define DRIFT 4u /* breaths that pass by in a pass */
 

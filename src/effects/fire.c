@@ -17,7 +17,8 @@ static GLANZ_CONST struct glanz_stop stops[] = {{0, {0, 0, 0}, 390451u},
                                                 {48000, {65535, 16656, 340}, 357913u},
                                                 {60000, {65535, 44069, 7666}, 775965u},
                                                 {65535, {65535, 59287, 40449}, 0u}};
-static GLANZ_CONST struct glanz_gradient heat = {stops, 6, 0, {0, 0, 0, 1, 1, 1, 1, 1, 2, 2, 2, 2, 3, 3, 3, 4}};
+static GLANZ_CONST struct glanz_gradient heat = {
+    .stops = stops, .count = 6, .first = {0, 0, 0, 1, 1, 1, 1, 1, 2, 2, 2, 2, 3, 3, 3, 4}};
 
 #define RISE 8 /* cells of the slower noise that rise in a pass: 8,192 laps of it are 2^16 cells, where noise repeats */
 

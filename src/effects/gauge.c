@@ -23,7 +23,8 @@ static GLANZ_CONST struct glanz_stop stops[] = {{0, {0, 26000, 12000}, 119304u},
                                                 {36000, {50000, 30000, 0}, 186737u},
                                                 {59000, {65535, 3500, 800}, 657226u},
                                                 {65535, {65535, 1800, 400}, 0u}};
-static GLANZ_CONST struct glanz_gradient warning = {stops, 4, 0, {0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2}};
+static GLANZ_CONST struct glanz_gradient warning = {
+    .stops = stops, .count = 4, .first = {0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2}};
 
 enum { KEPT_MARKS, KEPT_SHARE, KEPT_HIGH, KEPT_POINT, KEPT_MARK };
 

@@ -14,7 +14,7 @@ static GLANZ_CONST struct glanz_param params[] = {
 
 /* sunlight: pale yellow to white */
 static GLANZ_CONST struct glanz_stop stops[] = {{0, {65535, 52000, 34000}, 65537u}, {65535, {65535, 65535, 65535}, 0u}};
-static GLANZ_CONST struct glanz_gradient sunlight = {stops, 2, 0, {0}};
+static GLANZ_CONST struct glanz_gradient sunlight = {.stops = stops, .count = 2, .first = {0}};
 
 /* Keeps half a flash, one over it, and turns a point. */
 static uint8_t step(struct glanz_frame *frame) {

@@ -16,7 +16,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 /* paper in amber, red, pale yellow */
 static GLANZ_CONST struct glanz_stop stops[] = {
     {0, {65535, 21000, 1500}, 131071u}, {32768, {60000, 4200, 1200}, 131076u}, {65535, {65535, 47000, 14000}, 0u}};
-static GLANZ_CONST struct glanz_gradient paper = {stops, 3, 0, {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
+static GLANZ_CONST struct glanz_gradient paper = {
+    .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
 
 static uint8_t step(struct glanz_frame *frame) {
     if (frame->memory == NULL) {

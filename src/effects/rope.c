@@ -15,7 +15,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 /* hemp, tarred and bright */
 static GLANZ_CONST struct glanz_stop stops[] = {
     {0, {22000, 9800, 2600}, 131071u}, {32768, {41000, 24500, 8800}, 131076u}, {65535, {60000, 44000, 22000}, 0u}};
-static GLANZ_CONST struct glanz_gradient hemp = {stops, 3, 0, {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
+static GLANZ_CONST struct glanz_gradient hemp = {
+    .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
 
 static glanz_place pass(const struct glanz_frame *frame) {
     return glanz_period_fit(frame, frame->number[GLANZ_ROPE_LAY], 2 * GLANZ_STEP);

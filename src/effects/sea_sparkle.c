@@ -17,7 +17,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 /* blue glow, blue-green, nearly white */
 static GLANZ_CONST struct glanz_stop stops[] = {
     {0, {0, 5000, 22000}, 131071u}, {32768, {300, 36000, 52000}, 131076u}, {65535, {30000, 65535, 60000}, 0u}};
-static GLANZ_CONST struct glanz_gradient glow = {stops, 3, 0, {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
+static GLANZ_CONST struct glanz_gradient glow = {
+    .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
 
 #define MOST 5    /* stirs at once; beyond that the oldest gives way */
 #define EACH 16   /* by itself: bits of a pass between two, one */

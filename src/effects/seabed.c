@@ -16,7 +16,8 @@ static GLANZ_CONST struct glanz_stop stops[] = {{0, {100, 1150, 2600}, 178956u},
                                                 {24000, {900, 7200, 9800}, 159072u},
                                                 {51000, {16000, 38000, 33000}, 295491u},
                                                 {65535, {60000, 65535, 50000}, 0u}};
-static GLANZ_CONST struct glanz_gradient sunlit = {stops, 4, 0, {0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 2, 2, 2}};
+static GLANZ_CONST struct glanz_gradient sunlit = {
+    .stops = stops, .count = 4, .first = {0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 2, 2, 2}};
 
 #define DRIFT 2u /* cells that either net drifts in a pass, each its way */
 

@@ -15,7 +15,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 /* backs in the deep, silver sides */
 static GLANZ_CONST struct glanz_stop stops[] = {
     {0, {300, 2500, 4200}, 107374u}, {40000, {9000, 21000, 24000}, 168199u}, {65535, {60000, 64000, 65535}, 0u}};
-static GLANZ_CONST struct glanz_gradient silver = {stops, 3, 0, {0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1}};
+static GLANZ_CONST struct glanz_gradient silver = {
+    .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1}};
 
 /* Of the field, -32767 to 32767 either way: two sines across and two down, so that the way crosses itself. */
 static void way_at(int32_t at[2], uint16_t turn) {

@@ -14,7 +14,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 /* starlight: cold, white, warm */
 static GLANZ_CONST struct glanz_stop stops[] = {
     {0, {33000, 43000, 65535}, 131071u}, {32768, {65535, 65535, 62000}, 131076u}, {65535, {65535, 47000, 24000}, 0u}};
-static GLANZ_CONST struct glanz_gradient starlight = {stops, 3, 0, {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
+static GLANZ_CONST struct glanz_gradient starlight = {
+    .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
 
 /* From the middle: a way out, 0 to 65536, along a bearing; far away it is slow. */
 static void place_of(glanz_place at[2], const struct glanz_frame *frame, uint16_t bearing, uint32_t gone) {

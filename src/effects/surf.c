@@ -5,7 +5,7 @@
 #if GLANZ_FIELDS
 
 static GLANZ_CONST struct glanz_param params[] = {
-    [GLANZ_SURF_SAND] = GLANZ_COLOR_ROW("sand", "where no water comes", GLANZ_RGB(0x6B, 0x4E, 0x2A)),
+    [GLANZ_SURF_BACKGROUND] = GLANZ_COLOR_ROW("background", "the sand, where no water comes", GLANZ_RGB(0x6B, 0x4E, 0x2A)),
     [GLANZ_SURF_REACH] = GLANZ_PART_ROW("reach", "of the highest waves", GLANZ_PERCENT(85)),
     [GLANZ_SURF_FOAM] = GLANZ_SIZE_ROW("foam", "how wide it is", GLANZ_FIXED(0.5), GLANZ_UNIT_LEDS, GLANZ_FIXED(2)),
     [GLANZ_SURF_SPEED] = GLANZ_RATE_ROW("waves", GLANZ_UNIT_PASS_TIME, 6000),
@@ -16,7 +16,8 @@ static GLANZ_CONST struct glanz_stop stops[] = {{0, {150, 1500, 5200}, 95443u},
                                                 {45000, {1500, 17000, 17500}, 429496u},
                                                 {55000, {9000, 34000, 32000}, 407685u},
                                                 {65535, {58000, 62000, 60000}, 0u}};
-static GLANZ_CONST struct glanz_gradient seawater = {stops, 4, 0, {0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 2, 2}};
+static GLANZ_CONST struct glanz_gradient seawater = {
+    .stops = stops, .count = 4, .first = {0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 2, 2}};
 
 enum { KEPT_EDGE, KEPT_WET, KEPT_DRY, KEPT_FOAM, KEPT_ROWS, KEPT_WAVE };
 

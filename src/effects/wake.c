@@ -19,7 +19,8 @@ static GLANZ_CONST struct glanz_stop stops[] = {{0, {0, 250, 900}, 262143u},
                                                 {16384, {60, 1900, 3700}, 181866u},
                                                 {40000, {3000, 19000, 21000}, 168199u},
                                                 {65535, {52000, 63000, 64000}, 0u}};
-static GLANZ_CONST struct glanz_gradient water = {stops, 4, 0, {0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2, 2, 2, 2, 2, 2}};
+static GLANZ_CONST struct glanz_gradient water = {
+    .stops = stops, .count = 4, .first = {0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2, 2, 2, 2, 2, 2}};
 
 enum { KEPT_AT, KEPT_FADE, KEPT_SCALE };
 

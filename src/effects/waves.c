@@ -18,7 +18,8 @@ static GLANZ_CONST struct glanz_stop stops[] = {{0, {60, 500, 3200}, 126322u},
                                                 {34000, {300, 6500, 11500}, 178956u},
                                                 {58000, {2600, 24000, 22000}, 570002u},
                                                 {65535, {47000, 62000, 60000}, 0u}};
-static GLANZ_CONST struct glanz_gradient sea = {stops, 4, 0, {0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2}};
+static GLANZ_CONST struct glanz_gradient sea = {
+    .stops = stops, .count = 4, .first = {0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 2}};
 
 enum { KEPT_SCALE, KEPT_MIDDLE, KEPT_HIGH, KEPT_INVERSE };
 

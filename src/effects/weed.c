@@ -16,7 +16,8 @@ static GLANZ_CONST struct glanz_param params[] = {
 /* root, stem, tip */
 static GLANZ_CONST struct glanz_stop stops[] = {
     {0, {700, 1900, 300}, 126322u}, {34000, {1500, 14000, 2200}, 136196u}, {65535, {24000, 42000, 5200}, 0u}};
-static GLANZ_CONST struct glanz_gradient green = {stops, 3, 0, {0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1}};
+static GLANZ_CONST struct glanz_gradient green = {
+    .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1}};
 
 enum { KEPT_GAP, KEPT_SCALE, KEPT_ROWS, KEPT_SWAY, KEPT_STEMS };
 

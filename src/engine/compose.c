@@ -201,7 +201,9 @@ GLANZ_NOINLINE void glanz_shade_layer(struct glanz_light *light, uint16_t *cover
     }
 #if GLANZ_FIELDS
     uint8_t tells = cover != NULL && (layer->effect->needs & GLANZ_NEEDS_COVER) != 0;
-    if (layer->effect->shade_field != NULL) {
+    if (layer->spreads != NULL) {
+        layer->spreads->shade(light, tells ? cover : NULL, layer, run_places, count);
+    } else if (layer->effect->shade_field != NULL) {
         struct glanz_places places = {run_places->x, run_places->y, run_places->index};
         layer->effect->shade_field(light, tells ? cover : NULL, &layer->frame, &places, count);
     } else {

@@ -52,4 +52,10 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
 void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
                        const struct run_places *run_places, uint8_t count);
 
+#if GLANZ_FIELDS
+/* ---- spread.c ---- */
+extern GLANZ_CONST struct glanz_spread_calls glanz_spread_calls;
+void glanz_spread_begin(struct layer *layer, const struct segment *segment);
+#endif
+
 #endif

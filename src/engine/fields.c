@@ -206,7 +206,7 @@ static uint8_t second(const struct glanz_engine *engine, const struct segment *s
 #endif
 
 GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {
-    lay,    find_run_places, compose_sheer, remember, look_fits, glanz_blend_run,
+    lay,    find_run_places, compose_sheer, remember, look_fits, glanz_spread_begin, glanz_blend_run,
 #if GLANZ_RATES > 1
     second,
 #endif

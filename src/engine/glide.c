@@ -18,6 +18,10 @@ static int is_fluid(GLANZ_CONST struct glanz_param *param, int32_t from, int32_t
 
 static int same_gradient(GLANZ_CONST struct glanz_gradient *a, GLANZ_CONST struct glanz_gradient *b) {
     int same = a == b || (a->count == b->count && a->bands == b->bands);
+#if GLANZ_FIELDS
+    same = same && a->runs == b->runs && a->folded == b->folded && a->reversed == b->reversed && a->span == b->span &&
+           a->pass_ms == b->pass_ms;
+#endif
     for (uint16_t i = 0; same && a != b && i < a->count; i++) {
         same = a->stops[i].at == b->stops[i].at && a->stops[i].light.red == b->stops[i].light.red &&
                a->stops[i].light.green == b->stops[i].light.green && a->stops[i].light.blue == b->stops[i].light.blue;

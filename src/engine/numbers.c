@@ -174,6 +174,11 @@ GLANZ_NOINLINE void glanz_layer_fill(struct glanz_engine *engine, const struct s
     }
 #endif
     layer->frame.gradient = asked->gradient;
+#if GLANZ_FIELDS
+    if (FIELDS(engine) != NULL) {
+        FIELDS(engine)->spread(layer, segment);
+    }
+#endif
     layer->frame.content = asked->content;
     layer->frame.seed = segment->is->seed;
     glanz_layer_settle(engine, layer, asked);

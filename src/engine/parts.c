@@ -63,6 +63,9 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
 #if GLANZ_FIELDS && GLANZ_RATES > 1
     needs |= look->effect->second_pass != NULL ? (unsigned)GLANZ_PART_FIELDS : 0u;
 #endif
+#if GLANZ_FIELDS
+    needs |= look->gradient != NULL && look->gradient->runs != GLANZ_RUNS_BY_EFFECT ? (unsigned)GLANZ_PART_FIELDS : 0u;
+#endif
     for (uint8_t i = 0; i < look->effect->param_count; i++) {
         int32_t color = look->effect->params[i].standard;
         for (uint8_t k = 0; k < look->setting_count; k++) {

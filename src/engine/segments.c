@@ -104,9 +104,18 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     const uint8_t by_itself = 0;
 #endif
     uint8_t told = 0;
+#if GLANZ_FIELDS
+    uint8_t flows = layer->spreads == NULL ? 0 : layer->spreads->advance(layer, elapsed);
+#else
+    const uint8_t flows = 0;
+#endif
     if (layer->effect->step != NULL && (layer->changed || layer->moves || moves || by_itself)) {
         layer->frame.params_changed = layer->changed != 0;
+#if GLANZ_FIELDS
+        told = layer->spreads == NULL ? layer->effect->step(&layer->frame) : layer->spreads->step(layer);
+#else
         told = layer->effect->step(&layer->frame);
+#endif
         moves = (told & GLANZ_STEP_MOVES) != 0 && (moves || by_itself);
     }
     layer->moves = moves;
@@ -114,7 +123,7 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #if GLANZ_SEQUENCES
     layer->changed = (uint8_t)(layer->changed | (layer->lead_us != 0 ? CHANGED_PACE : 0));
 #endif
-    return gliding || driven || (moves && !frozen && segment->opacity != 0);
+    return gliding || driven || ((moves || flows) && !frozen && segment->opacity != 0);
 }
 
 /* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */
@@ -178,7 +187,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
             if (layer->effect != NULL) {
 #if GLANZ_FIELDS
                 segment->needs = (uint8_t)(segment->needs | layer->effect->needs);
-                if (layer->effect->shade_field != NULL) {
+                if (layer->effect->shade_field != NULL || layer->spreads != NULL) {
                     segment->plane = 1;
                 }
 #endif

@@ -70,8 +70,21 @@ struct motion {     /* by a rate */
     int64_t pace;   /* laps a microsecond, 48 fractional bits */
 };
 
+#if GLANZ_FIELDS
+struct spread {     /* where a palette runs on a segment */
+    uint64_t pace;  /* runs a microsecond, 48 fractional bits */
+    uint32_t scale; /* runs a point, 0.32 */
+    uint16_t columns, rows;
+    uint16_t times; /* round once */
+    uint8_t closed;
+};
+#endif
+
 struct layer { /* a look as it is seen on a segment */
     struct motion motion[GLANZ_RATES];
+#if GLANZ_FIELDS
+    uint64_t spread_phase; /* of a palette that moves, runs: 16.48 */
+#endif
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark. From here on it is filled anew with another look */
     uint32_t lead_us; /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
     uint32_t share;   /* weight when the newest came, 0 to 65536 */
@@ -95,6 +108,8 @@ struct layer { /* a look as it is seen on a segment */
 #endif
 #if GLANZ_FIELDS
     uint8_t anew; /* takes over nothing that another look of its effect remembers */
+    struct spread spread;
+    GLANZ_CONST struct glanz_spread_calls *spreads; /* its palette runs by place or time; NULL: as the effect has it */
 #endif
     struct glanz_frame frame; /* large things last: small CPUs reach the first 64 bytes of a struct best */
 };
@@ -334,7 +349,8 @@ struct glanz_fields_calls {
     void (*remember)(struct glanz_engine *engine, struct segment *segment);
     /* Is there memory for a look beside what the other segments' looks hold? */
     int (*fits)(const struct glanz_engine *engine, const struct segment *segment, GLANZ_CONST struct glanz_look *look);
-    /* The clock goes on. */
+    /* A look's palette may run by place or time. */
+    void (*spread)(struct layer *layer, const struct segment *segment);
     /* Lay light over other light, where it does not cover every LED. */
     void (*blend)(struct glanz_light *under, const struct glanz_light *over, const uint8_t *taken, uint8_t count,
                   enum glanz_blend blend, uint32_t opacity);
@@ -343,6 +359,13 @@ struct glanz_fields_calls {
     uint8_t (*second)(const struct glanz_engine *engine, const struct segment *segment, struct layer *layer, uint8_t gliding,
                       uint32_t elapsed);
 #endif
+};
+/* What a look does whose palette runs by place or time. */
+struct glanz_spread_calls {
+    uint8_t (*advance)(struct layer *layer, uint32_t elapsed); /* @return 1 while it moves */
+    uint8_t (*step)(struct layer *layer);
+    void (*shade)(struct glanz_light *light, uint16_t *cover, const struct layer *layer, const struct run_places *run_places,
+                  uint8_t count);
 };
 /* What drives do for the others: nothing of it is there without them. */
 #if GLANZ_DRIVES_MOST > 0
