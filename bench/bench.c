@@ -204,26 +204,22 @@ static void measure(const char *name, uint16_t count, uint32_t things) {
 
 /* Every effect on 256 LEDs, and on 64: what is between the two is the cost of a LED alone. */
 static void run_effects(void) {
-    static const char *const names[] = {
-        "effect plain",      "effect breathing", "effect filling",   "effect walker",   "effect comet",   "effect escort",
-        "effect procession", "effect pattern",   "effect flow",      "effect swell",    "effect twinkle", "effect motley",
-        "effect needle",     "effect fire",      "effect rain",      "effect ripples",  "effect plasma",  "effect clouds",
-        "effect spokes",     "effect colony",    "effect fireworks", "effect fountain", "effect marbles", "effect tidemark",
-        "effect columns",    "effect loudness",  "effect sonogram",  "effect waveform", "effect throb",   "effect sparks",
-        "effect hoppers",    "effect text",      "effect picture",   "effect marked"};
-    for (uint8_t i = 0; glanz_effects[i] != NULL && i < sizeof names / sizeof names[0]; i++) {
-        if (glanz_effects[i]->shade_field != NULL) {
-            lay_panels(LEDS, 1, 1, glanz_effects[i]);
+    static char name[40] = "effect ";
+    for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
+        const struct glanz_effect *effect = glanz_effects[i];
+        strncpy(name + 7, effect->name, sizeof name - 8);
+        if (effect->shade_field != NULL) {
+            lay_panels(LEDS, 1, 1, effect);
         } else {
-            lay(&glanz_chip_ws2812b, LEDS, 1, 1, glanz_effects[i]);
+            lay(&glanz_chip_ws2812b, LEDS, 1, 1, effect);
         }
-        measure(names[i], FRAMES, LEDS);
-        if (glanz_effects[i]->shade_field != NULL) {
-            lay_panels(64, 1, 1, glanz_effects[i]);
+        measure(name, FRAMES, LEDS);
+        if (effect->shade_field != NULL) {
+            lay_panels(64, 1, 1, effect);
         } else {
-            lay(&glanz_chip_ws2812b, 64, 1, 1, glanz_effects[i]);
+            lay(&glanz_chip_ws2812b, 64, 1, 1, effect);
         }
-        measure(names[i] + sizeof "effect" - 1, FRAMES, 1); /* " NAME": a whole frame */
+        measure(name + 6, FRAMES, 1); /* " NAME": a whole frame */
     }
 }
 

@@ -8,9 +8,8 @@ import sys
 
 folder = sys.argv[1]
 CPUS = {"m0plus": "Cortex-M0+", "m4": "Cortex-M4", "rv32": "RV32IMC", "x86": "x86-64"}
-LINES = "plain breathing filling walker comet escort procession pattern flow swell twinkle motley needle".split()
-FIELDS = "fire rain ripples plasma clouds spokes colony fireworks fountain marbles tidemark columns loudness sonogram waveform throb sparks hoppers text picture marked".split()
-EFFECTS = LINES + FIELDS
+LISTED = re.findall(r"&glanz_effect_(\w+),", open("src/effects/catalogue.c").read())
+EFFECTS = [name.replace("_", " ") for name in LISTED]
 
 
 def read(name):
@@ -351,7 +350,7 @@ least = linked["-Os", "least"]
 c += ["/* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */", f"#define COST_FLASH {least - f['effects__walker'] - f['chips__one_wire']}",
       "static const struct { const char *name; unsigned bytes; } flash_costs[] = {"]
 with_it = {"text": ("paint__writing", "paint__font_quay", "effects__travel"), "picture": ("paint__picture", "effects__travel")} # what comes along
-c += [f'    {{"{e}", {f["effects__" + e] + sum(f[n] for n in with_it.get(e, ()))}}},' for e in EFFECTS]
+c += [f'    {{"{e}", {f["effects__" + e.replace(" ", "_")] + sum(f[n] for n in with_it.get(e, ()))}}},' for e in EFFECTS]
 c += [f'    {{"one-wire", {f["chips__one_wire"]}}}, {{"clocked", {f["chips__clocked"]}}}, {{"documents", {documents}}},',
       f'    {{"calendar", {sum(f[n] for n in ("control__agenda", "control__entry", "base__sun"))}}},',
       "    /* parts: control with a button, three presets and crossfades */",

@@ -80,10 +80,15 @@ static uint8_t step(struct glanz_frame *frame) {
     return GLANZ_STEP_MOVES;
 }
 
-static uint32_t turn_along(int32_t scale, glanz_place place) {
+/* Signs apart: only so the product of a place below zero comes out right. */
+static inline uint32_t turn_along(const struct glanz_repeat *repeat, uint8_t back, glanz_place place) {
+    uint32_t turn = glanz_repeat_turn(repeat, place);
+    return back ? 0u - turn : turn;
+}
+
+static struct glanz_repeat repeat_of(int32_t scale) {
     struct glanz_repeat repeat = {(uint32_t)(scale < 0 ? -scale : scale), 0, 0};
-    uint32_t turn = glanz_repeat_turn(&repeat, place);
-    return scale < 0 ? 0u - turn : turn;
+    return repeat;
 }
 
 /* How bright a bar is where `into` of it has gone by, 0 to 65535. */
@@ -103,6 +108,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint32_t widths = (uint32_t)frame->kept[KEPT_WIDTHS] & ~(uint32_t)31; /* one over it */
     uint32_t colors = (uint32_t)frame->number[GLANZ_BARS_COLORS];
     uint8_t is_flat = frame->number[GLANZ_BARS_PROFILE] == PROFILE_FLAT;
+    const struct glanz_repeat across = repeat_of(frame->kept[KEPT_ACROSS]);
+    const struct glanz_repeat downward = repeat_of(frame->kept[KEPT_DOWN]);
+    uint8_t leftward = frame->kept[KEPT_ACROSS] < 0;
     glanz_place row = -1;
     uint32_t down = 0;
     (void)cover;
@@ -110,9 +118,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     for (uint8_t i = 0; i < count; i++) {
         if (places->y[i] != row) {
             row = places->y[i];
-            down = turn_along(frame->kept[KEPT_DOWN], row) - frame->turn[0];
+            down = turn_along(&downward, frame->kept[KEPT_DOWN] < 0, row) - frame->turn[0];
         }
-        uint32_t cycle = turn_along(frame->kept[KEPT_ACROSS], places->x[i]) + down;
+        uint32_t cycle = turn_along(&across, leftward, places->x[i]) + down;
         uint32_t turn = cycle * colors; /* of the bar and its gap */
         uint32_t level = width == 0xFFFFFFFFu ? 65536u : glanz_repeat_cover(&pitch, turn + pitch.scale / 2u, width);
         if (level == 0) {

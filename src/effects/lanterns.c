@@ -53,7 +53,7 @@ static uint8_t step(struct glanz_frame *frame) {
         struct glanz_light color = glanz_gradient_at(frame->gradient, (uint16_t)position);
         if (frame->rows > 2) {
             const glanz_place held[4] = {(glanz_place)(gap * i + gap / 2u), 0, x, y - size / 2};
-            glanz_raster_line(&raster, held, GLANZ_STEP / 4, color, 2500u); /* its string, hardly lit */
+            raster_streak(&raster, held, color, 2500u); /* its string, hardly lit */
         }
         glanz_raster_line(&raster, ends, size, color, (uint32_t)(57344 + flicker / 8));
     }

@@ -56,28 +56,47 @@ static uint8_t step(struct glanz_frame *frame) {
     return moves ? GLANZ_STEP_MOVES : 0;
 }
 
-/* How much the water is stirred at a place, 0 to 65536: most where it was, and the less the longer ago. */
-static uint32_t stirred_at(const struct glanz_frame *frame, glanz_place x, glanz_place y) {
+struct stir { /* that goes on */
+    glanz_place x, y;
+    uint32_t level; /* where it is strongest */
+};
+
+/* Those that go on in this frame. @return how many. */
+static uint8_t find_stirs(struct stir *stirs, const struct glanz_frame *frame) {
     const struct memory *memory = (const struct memory *)frame->memory;
-    uint32_t most = (uint32_t)frame->number[GLANZ_SEA_SPARKLE_STIRRED];
+    uint8_t count = 0;
     for (uint8_t i = 0; memory != NULL && i < MOST; i++) {
         const struct burst *burst = &memory->list[i];
-        if (!burst->runs) {
-            continue;
-        }
-        uint32_t draw = glanz_hash2(frame->seed, burst->seed);
-        int32_t across = x - (glanz_place)((draw & 0xFFFFu) * frame->length);
-        int32_t down = frame->rows == 1 ? 0 : y - (glanz_place)((draw >> 16) * frame->rows);
-        uint32_t away = glanz_distance(across, down);
-        if (away >= (uint32_t)frame->kept[0]) {
-            continue;
-        }
         uint32_t time = burst_time(frame, burst);
-        uint32_t near = 65536u - glanz_times(away, (uint32_t)frame->kept[1]);
-        uint32_t comes = time < 2048u ? time * 32u : 65536u; /* from dark */
-        uint32_t left = time >= 65536u ? 0 : 65536u - time;
-        uint32_t level = glanz_share_of(glanz_share_of(glanz_share_of(left, left), comes), near > 65536u ? 65536u : near);
-        most = level > most ? level : most;
+        if (burst->runs && time < 65536u) {
+            uint32_t draw = glanz_hash2(frame->seed, burst->seed);
+            uint32_t left = 65536u - time;
+            uint32_t comes = time < 2048u ? time * 32u : 65536u; /* from dark */
+            stirs[count].x = (glanz_place)((draw & 0xFFFFu) * frame->length);
+            stirs[count].y = frame->rows == 1 ? GLANZ_HALF : (glanz_place)((draw >> 16) * frame->rows);
+            stirs[count++].level = glanz_share_of(glanz_share_of(left, left), comes);
+        }
+    }
+    return count;
+}
+
+/* How much the water is stirred at a place, 0 to 65536: most where it was, and the less the longer ago. */
+static uint32_t stirred_at(const struct glanz_frame *frame, const struct stir *stirs, uint8_t count, glanz_place x,
+                           glanz_place y) {
+    uint32_t most = (uint32_t)frame->number[GLANZ_SEA_SPARKLE_STIRRED];
+    int32_t reach = frame->kept[0];
+    for (const struct stir *end = stirs + count; stirs != end; stirs++) {
+        int32_t across = x - stirs->x;
+        int32_t down = frame->rows == 1 ? 0 : y - stirs->y;
+        if (stirs->level <= most || across >= reach || -across >= reach || down >= reach || -down >= reach) {
+            continue;
+        }
+        uint32_t away = glanz_distance(across, down);
+        if (away < (uint32_t)reach) {
+            uint32_t near = 65536u - glanz_times(away, (uint32_t)frame->kept[1]);
+            uint32_t level = glanz_share_of(stirs->level, near > 65536u ? 65536u : near);
+            most = level > most ? level : most;
+        }
     }
     return most;
 }
@@ -86,10 +105,12 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
                   const struct glanz_places *places, uint8_t count) {
     uint32_t turn = frame->turn[0] * POINTS;
     uint32_t laps = ((uint32_t)(uint16_t)frame->lap[0] * POINTS + glanz_mul32_high(frame->turn[0], POINTS)) & 0xFFFFu;
+    struct stir stirs[MOST];
+    uint8_t stir_count = find_stirs(stirs, frame);
     (void)cover;
     glanz_light_fill(light, frame->color[0], count);
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t stirred = stirred_at(frame, places->x[i], places->y[i]);
+        uint32_t stirred = stirred_at(frame, stirs, stir_count, places->x[i], places->y[i]);
         if (stirred == 0) {
             continue;
         }

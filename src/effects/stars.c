@@ -49,8 +49,8 @@ static uint8_t step(struct glanz_frame *frame) {
         glanz_place ends[4];
         place_of(&ends[0], frame, (uint16_t)draw, gone);
         place_of(&ends[2], frame, (uint16_t)draw, gone - glanz_share_of(gone, streak));
-        glanz_raster_line(&raster, ends, GLANZ_STEP, glanz_gradient_at(frame->gradient, (uint16_t)(draw >> 16)),
-                          glanz_share_of(gone, gone)); /* it comes from dark */
+        raster_streak(&raster, ends, glanz_gradient_at(frame->gradient, (uint16_t)(draw >> 16)),
+                      glanz_share_of(gone, gone)); /* it comes from dark */
     }
     return GLANZ_STEP_MOVES;
 }

@@ -100,15 +100,26 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         glanz_place up = (glanz_place)upright.rows * GLANZ_STEP - upright_y(&upright, places, i);
-        glanz_place bent = bent_at(frame, &upright, upright.x[i]);
+        glanz_place bent = up > frame->kept[KEPT_WET] + GLANZ_STEP && up > frame->kept[KEPT_EDGE] + GLANZ_STEP
+                               ? 0 /* dry either way */
+                               : bent_at(frame, &upright, upright.x[i]);
         glanz_place edge = frame->kept[KEPT_EDGE] - bent;
-        uint32_t soaked = glanz_share_of(cover_below(up, frame->kept[KEPT_WET] - bent), left);
         uint32_t under = cover_below(up, edge);
-        struct glanz_light at = glanz_light_mix(sand, wet, soaked);
-        if (under != 0) {
-            at = glanz_light_mix(at, water_at(frame, edge - up + GLANZ_HALF), under);
+        if (under < 65536u) {
+            uint32_t soaked = glanz_share_of(cover_below(up, frame->kept[KEPT_WET] - bent), left);
+            glanz_light_put(&light[i], glanz_mix16(sand.red, wet.red, soaked), glanz_mix16(sand.green, wet.green, soaked),
+                            glanz_mix16(sand.blue, wet.blue, soaked));
         }
-        glanz_light_put(&light[i], at.red, at.green, at.blue);
+        if (under != 0) {
+            struct glanz_light water = water_at(frame, edge - up + GLANZ_HALF);
+            struct glanz_light *at = &light[i];
+            if (under < 65536u) {
+                glanz_light_put(at, glanz_mix16(at->red, water.red, under), glanz_mix16(at->green, water.green, under),
+                                glanz_mix16(at->blue, water.blue, under));
+            } else {
+                glanz_light_put(at, water.red, water.green, water.blue);
+            }
+        }
     }
 }
 

@@ -75,6 +75,23 @@ static inline struct glanz_raster raster_of(const struct glanz_frame *frame) {
     return raster;
 }
 
+/* A thin line: points one LED apart, and what is left at its end. Cheaper than glanz_raster_line(). */
+static inline void raster_streak(const struct glanz_raster *raster, const glanz_place ends[4], struct glanz_light light,
+                                 uint32_t level) {
+    int32_t across = ends[2] - ends[0];
+    int32_t down = ends[3] - ends[1];
+    uint32_t left = glanz_distance(across, down);
+    int32_t points = (int32_t)(left >> 16) + 1;
+    int32_t step_x = points > 1 ? across / (int32_t)((left + 255u) >> 8) * 256 : 0; /* one LED on */
+    int32_t step_y = points > 1 ? down / (int32_t)((left + 255u) >> 8) * 256 : 0;
+    glanz_place x = ends[0];
+    glanz_place y = ends[1];
+    for (int32_t i = 0; i < points; i++, x += step_x, y += step_y) {
+        uint32_t part = i + 1 < points || i == 0 ? level : glanz_share_of(level, left & 0xFFFFu);
+        glanz_raster_dot(raster, x, y, light, part);
+    }
+}
+
 static inline void raster_shade(struct glanz_light *light, const struct glanz_frame *frame, const struct glanz_places *places,
                                 uint8_t count) {
     if (frame->memory == NULL) {

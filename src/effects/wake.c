@@ -82,9 +82,8 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         }
         uint32_t height = behind < 0 ? 16384u : water_at(frame, behind, aside);
         struct glanz_light at = glanz_gradient_at(frame->gradient, (uint16_t)height);
-        glanz_place off = (glanz_place)glanz_distance(behind, aside);
-        uint32_t covers = off > half + GLANZ_STEP ? 0 : glanz_cover(off, -half, half);
-        if (covers != 0) {
+        if (behind < half + GLANZ_STEP && behind > -half - GLANZ_STEP && aside < half + GLANZ_STEP) {
+            uint32_t covers = glanz_cover((glanz_place)glanz_distance(behind, aside), -half, half);
             at = glanz_light_mix(at, frame->color[0], covers);
         }
         glanz_light_put(&light[i], at.red, at.green, at.blue);

@@ -34,17 +34,21 @@ static uint8_t step(struct glanz_frame *frame) {
     return GLANZ_STEP_MOVES;
 }
 
-/* How much of a LED a stem covers. @param off of the LED from its foot. @param high 0 to 65535 of the height. */
-static uint32_t covered(const struct glanz_frame *frame, uint32_t stem, glanz_place off, uint32_t high) {
-    uint32_t draw = glanz_hash2(frame->seed, stem & 0xFFFFu); /* how tall it is, and where in its swing */
+/* How much of a LED a stem covers. @param off of the LED from its foot. @param high 0 to 65535 of the height.
+ * @param reach how far aside it may be lit from there. */
+static uint32_t covered(const struct glanz_frame *frame, uint32_t stem, glanz_place off, uint32_t high, glanz_place reach) {
+    if (off >= reach || off <= -reach) {
+        return 0;
+    }
+    uint32_t draw = glanz_hash_here(frame->seed + (stem & 0xFFFFu) * 0x9E3779B1u); /* how tall it is, and where in its swing */
     uint32_t tall = 45000u + (draw & 0x3FFFu);
     if (high > tall + 4096u) {
         return 0;
     }
     uint16_t swing = (uint16_t)((frame->turn[0] >> 16) + (draw >> 20) - (high >> 2) + stem * 5000u); /* the tip comes after */
     int32_t sine = glanz_sine(swing);
-    uint32_t far = glanz_times((uint32_t)frame->kept[KEPT_SWAY], 2u * (uint32_t)(sine < 0 ? -sine : sine));
-    glanz_place aside = (glanz_place)glanz_times(far, (high * high) >> 16);
+    uint32_t far = glanz_times_here((uint32_t)frame->kept[KEPT_SWAY], 2u * (uint32_t)(sine < 0 ? -sine : sine));
+    glanz_place aside = (glanz_place)glanz_times_here(far, (high * high) >> 16);
     glanz_place half = frame->number[GLANZ_WEED_WIDTH] / 2;
     uint32_t covers = glanz_cover(sine < 0 ? off + aside : off - aside, -half, half);
     uint32_t left = high <= tall ? 65536u : (tall + 4096u - high) * 16u; /* the tip is soft */
@@ -73,9 +77,17 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     }
     glanz_place gap = frame->kept[KEPT_GAP];
     uint32_t stems = (uint32_t)frame->kept[KEPT_STEMS];
+    glanz_place row = -1;
+    uint32_t high = 0;
+    glanz_place reach = 0;
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t high = glanz_times((uint32_t)places->y[i], (uint32_t)frame->kept[KEPT_ROWS]);
-        high = high > 65535u ? 0 : 65535u - high;
+        if (places->y[i] != row) {
+            row = places->y[i];
+            high = glanz_times((uint32_t)row, (uint32_t)frame->kept[KEPT_ROWS]);
+            high = high > 65535u ? 0 : 65535u - high;
+            reach = (glanz_place)glanz_times((uint32_t)frame->kept[KEPT_SWAY], (high * high) >> 16) +
+                    frame->number[GLANZ_WEED_WIDTH] / 2 + GLANZ_HALF;
+        }
         uint32_t at = glanz_mul32_high((uint32_t)places->x[i], (uint32_t)frame->kept[KEPT_SCALE]); /* 16.16 gaps */
         uint32_t stem = at >> 16;
         glanz_place off =
@@ -83,8 +95,8 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         uint32_t before = stem == 0 && frame->closed ? stems - 1u : stem - 1u;
         uint32_t next = stem + 1u == stems && frame->closed ? 0 : stem + 1u;
         /* its own, and those that may lean over */
-        uint32_t covers =
-            covered(frame, stem, off, high) + covered(frame, before, off + gap, high) + covered(frame, next, off - gap, high);
+        uint32_t covers = covered(frame, stem, off, high, reach) + covered(frame, before, off + gap, high, reach) +
+                          covered(frame, next, off - gap, high, reach);
         covers = covers > 65536u ? 65536u : covers;
         glanz_light_put(&light[i], frame->color[0].red, frame->color[0].green, frame->color[0].blue);
         if (covers != 0) {
