@@ -284,6 +284,7 @@ c = ["/* SPDX-License-Identifier: MIT */", "/* clang-format off */", "/* Costs o
      "    double part;                    /* each further piece of a surface, or LEDs that none has, on a line */",
      "    double comet_tail;              /* a LED that a comet's tail lies on, more than a dark one */",
      "    double comet_back;              /* a LED of a comet that runs there and back, more than of one that does not */",
+     "    double spread, radial;          /* a LED whose palette runs by place; outward or around */",
      "    struct { const char *name; double led, frame; } effect[COST_EFFECTS]; /* a LED, bytes and all; a frame more than a plain one */",
      "};", "", "static const struct costs all_costs[] = {"]
 for cpu in ("m0plus", "m4", "rv32"):
@@ -298,7 +299,8 @@ for cpu in ("m0plus", "m4", "rv32"):
     c.append(f'    {{"{CPUS[cpu]}", {frame["plain"]:.0f}, {segment - 0:.0f}, {out_more:.0f}, {r["form white"] - r["effect flow"]:.1f}, {r["form white unused"] - r["effect flow"]:.1f}, '
              f'{r["form clocked"] - r["effect flow"]:.1f}, {r["form dimmed"] - r["effect flow"]:.1f}, {r["form mirrored"] - r["effect flow"]:.1f}, {r["form grained"] - r["effect flow"]:.1f}, {stencil:.1f}, '
              f'{{{blend:.1f}, {others["add"]:.1f}, {others["lighter"]:.1f}, {others["lighter"]:.1f}, {others["multiply"]:.1f}}}, '
-             f'{(r["form 61 stops"] - r["effect flow"]) * 256 / 55:.1f}, {r["panels 256"] - r["effect flow"]:.1f}, {r["panels around"] - r["panels 256"]:.1f}, {r["panels turned"] - r["panels 256"]:.1f}, {((r["form gaps"] - r["effect flow"]) * 256 + 6 * (led["flow"] - r["stage light"])) / 2:.1f}, {(r["form comet tail"] - r["effect comet"]) / (1 - 29 / 256):.1f}, {r["form comet back"] - r["effect comet"]:.1f},')
+             f'{(r["form 61 stops"] - r["effect flow"]) * 256 / 55:.1f}, {r["panels 256"] - r["effect flow"]:.1f}, {r["panels around"] - r["panels 256"]:.1f}, {r["panels turned"] - r["panels 256"]:.1f}, {((r["form gaps"] - r["effect flow"]) * 256 + 6 * (led["flow"] - r["stage light"])) / 2:.1f}, {(r["form comet tail"] - r["effect comet"]) / (1 - 29 / 256):.1f}, {r["form comet back"] - r["effect comet"]:.1f}, '
+             f'{r["form along"] - r["panels plain"]:.1f}, {r["form outward"] - r["panels plain"]:.1f},')
     c.append("     {" + ", ".join(f'{{"{e}", {led[e]:.1f}, {frame[e] - frame["plain"]:.0f}}}' for e in EFFECTS) + "}},")
 light = ", ".join(f"{runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))
 counted = ", ".join(f"{runs[cpu]['stage light counted'] - runs[cpu]['stage light']:.1f}" for cpu in ("m0plus", "m4", "rv32"))

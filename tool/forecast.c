@@ -212,6 +212,9 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
                 led += costs->comet_back;
             }
         }
+        if (look->gradient != NULL && look->gradient->runs != GLANZ_RUNS_BY_EFFECT) {
+            led += look->gradient->runs >= GLANZ_RUNS_OUTWARD ? costs->radial : costs->spread;
+        }
         drives += look->drive_count;
         led += (dimmed ? costs->dimmed : 0) + (opaque ? 0 : costs->blend[segment->blend]);
         cost += costs->effect[effect].frame + led * cover.lit + costs->stop * stops_along(look, cover.lit);

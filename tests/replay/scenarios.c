@@ -399,6 +399,43 @@ static void put_sounds(void) {
     printf("sounds 800\n");
 }
 
+/* Palettes that run every way, on a strip, a drum and free points, under effects with and without palettes of their own. */
+static void put_runs(void) {
+    put("runs", "rig.json",
+        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'900 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+        "'WS2812B','leds':120}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]},'d':{'grid':[{'output':'o','"
+        "first':"
+        "30,'columns':14,'rows':5,'first led':'top "
+        "left','along':'columns','zigzag':true}],'joined':true},'p':{'points':[{'output':"
+        "'o','first':100,'leds':20}],'drawing':['.0..1..2.','3...4...5','.6.7.8.9.','a...b...c','.d.e.f.g.','h...i...j']}}}");
+    put("runs", "show.json",
+        "{'show':'g','change':'400 ms','palettes':{'t':{'stops':[{'at':'0 %%','color':'#ff2000'},{'at':'60 "
+        "%%','color':'#ffe080'},{'at':'100 %%','color':'#0040ff'}],'runs':'through time','period':'2 "
+        "s'},'l':{'stops':[{'at':'0 %%','color':'#00ff40'},{'at':'100 %%','color':'#ff00a0'}],'runs':'along','span':'30 "
+        "%%','folded':true,'period':'1500 ms'},'c':{'stops':[{'at':'0 %%','color':'3000 K'},{'at':'100 "
+        "%%','color':'#102080'}],'runs':'across','reversed':true},'o':{'stops':[{'at':'0 %%','color':'#ffffff'},{'at':'30 "
+        "%%','color':'#20c0ff'},{'at':'100 %%','color':'#300000'}],'between':'bands','runs':'outward','period':'3 "
+        "s'},'r':{'stops':[{'at':'0 %%','color':'#ff8000'},{'at':'100 %%','color':'#0080ff'}],'runs':'around','span':'40 "
+        "%%','folded':true,'reversed':true,'period':'2500 "
+        "ms'}},'looks':{'1':{'effect':'comet','palette':'l','background':'#000820'},"
+        "'2':{'effect':'twinkle','palette':'o','share':'80 "
+        "%%'},'3':{'effect':'fountain','palette':'r'},'4':{'effect':'text','text':"
+        "'Ebbe','font':'buoy','palette':'t','clear':true},'5':{'effect':'plain','palette':'r'},'6':{'effect':'walker','palette'"
+        ":'c',"
+        "'size':'5 "
+        "leds','background':{'follows':'w','from':'#000000','to':'#203040'}},'7':{'effect':'dissolve','palette':'l','clear':"
+        "true},'8':{'effect':'fire','palette':'t'}},'signals':{'w':{'wave':'sine','period':'1 "
+        "s'}},'segments':{'a':{'surface':'a','look':"
+        "'1'},'d':{'surface':'d','look':'5'},'p':{'surface':'p','look':'2'}},'presets':{'1':{'a':'6','d':'3','p':'5'},'2':{'a':"
+        "'2',"
+        "'d':'4','p':'1'},'3':{'a':'5','d':'7','p':'8'},'4':{'a':'1','d':'2','p':'3'},'5':{'a':{'palette':'o'},'d':{'palette':'"
+        "c'},'p':"
+        "{'palette':'t'}}},'playlists':{'all':{'items':[{'preset':'1','hold':'800 ms'},{'preset':'2','hold':'800 "
+        "ms'},{'preset':'3',"
+        "'hold':'800 ms'},{'preset':'4','hold':'800 ms'},{'preset':'5','hold':'800 ms'}]}},'start':{'play':'all'}}");
+    printf("runs 500\n");
+}
+
 int main(int argc, char **argv) {
     if (argc != 2) {
         return 2;
@@ -416,6 +453,7 @@ int main(int argc, char **argv) {
     }
     put_sounds();
     put_lies();
+    put_runs();
     for (int i = 0; glanz_chips[i] != NULL; i++) {
         put_chip(glanz_chips[i], i);
     }
