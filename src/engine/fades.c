@@ -104,6 +104,9 @@ static void bring_in(struct glanz_engine *engine, struct segment *segment, struc
     uint8_t anchored = same != NULL && same->effect->pass != NULL && GLIDES(engine) != NULL;
     glanz_place pass = anchored ? same->effect->pass(&same->frame) : 0;
 #endif
+#if GLANZ_FIELDS
+    uint64_t phase = same == NULL ? 0 : same->spread.phase;
+#endif
     if (same == NULL) {
         memset(layer, 0, offsetof(struct layer, effect));
     } else if (same != layer) {
@@ -111,6 +114,7 @@ static void bring_in(struct glanz_engine *engine, struct segment *segment, struc
     }
     glanz_layer_fill(engine, segment, layer, lead);
 #if GLANZ_FIELDS
+    layer->spread.phase = phase;
     layer->anew = segment->again;
 #endif
 #if GLANZ_GLIDES

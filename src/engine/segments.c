@@ -104,18 +104,20 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     const uint8_t by_itself = 0;
 #endif
     uint8_t told = 0;
+    uint8_t due = layer->effect->step != NULL && (layer->changed || layer->moves || moves || by_itself);
+    layer->frame.params_changed = layer->changed != 0;
 #if GLANZ_FIELDS
-    uint8_t flows = layer->spreads == NULL ? 0 : layer->spreads->advance(layer, elapsed);
-#else
-    const uint8_t flows = 0;
-#endif
-    if (layer->effect->step != NULL && (layer->changed || layer->moves || moves || by_itself)) {
-        layer->frame.params_changed = layer->changed != 0;
-#if GLANZ_FIELDS
-        told = layer->spreads == NULL ? layer->effect->step(&layer->frame) : layer->spreads->step(layer);
-#else
+    if (layer->spreads != NULL) {
+        told = layer->spreads->step(layer, elapsed, due);
+    } else if (due) {
         told = layer->effect->step(&layer->frame);
+    }
+#else
+    if (due) {
+        told = layer->effect->step(&layer->frame);
+    }
 #endif
+    if (due) {
         moves = (told & GLANZ_STEP_MOVES) != 0 && (moves || by_itself);
     }
     layer->moves = moves;
@@ -123,7 +125,7 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #if GLANZ_SEQUENCES
     layer->changed = (uint8_t)(layer->changed | (layer->lead_us != 0 ? CHANGED_PACE : 0));
 #endif
-    return gliding || driven || ((moves || flows) && !frozen && segment->opacity != 0);
+    return gliding || driven || ((moves || (told & SPREAD_MOVES) != 0) && !frozen && segment->opacity != 0);
 }
 
 /* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */

@@ -63,7 +63,7 @@ static void find_positions(uint16_t *positions, const struct layer *layer, const
     const struct spread *spread = &layer->spread;
     const struct glanz_repeat repeat = {spread->scale, 0, 0};
     const glanz_place *along = layer->effect->shade != NULL ? places->line : places->x;
-    uint32_t gone = (uint32_t)(layer->spread_phase >> 16);
+    uint32_t gone = (uint32_t)(layer->spread.phase >> 16);
     for (uint8_t i = 0; i < count; i++) {
         int32_t across = places->x[i] - (glanz_place)spread->columns * GLANZ_HALF;
         int32_t down = places->y[i] - (glanz_place)spread->rows * GLANZ_HALF;
@@ -95,21 +95,20 @@ void glanz_spread_begin(struct layer *layer, const struct segment *segment) {
     }
 }
 
-static uint8_t advance(struct layer *layer, uint32_t elapsed) {
-    layer->spread_phase += layer->spread.pace * elapsed; /* wraps as it should */
-    return layer->spread.pace != 0;
-}
-
 /* What an effect draws into its memory is white too. */
-static uint8_t step(struct layer *layer) {
+static uint8_t step(struct layer *layer, uint32_t elapsed, uint8_t due) {
     struct glanz_light color[GLANZ_COLORS];
     GLANZ_CONST struct glanz_gradient *gradient = layer->frame.gradient;
-    memcpy(color, layer->frame.color, sizeof color);
-    (void)make_white(&layer->frame, layer->effect);
-    uint8_t told = layer->effect->step(&layer->frame);
-    memcpy(layer->frame.color, color, sizeof color);
-    layer->frame.gradient = gradient;
-    return told;
+    uint8_t told = 0;
+    layer->spread.phase += layer->spread.pace * elapsed; /* wraps as it should */
+    if (due) {
+        memcpy(color, layer->frame.color, sizeof color);
+        (void)make_white(&layer->frame, layer->effect);
+        told = layer->effect->step(&layer->frame);
+        memcpy(layer->frame.color, color, sizeof color);
+        layer->frame.gradient = gradient;
+    }
+    return layer->spread.pace == 0 ? told : (uint8_t)(told | SPREAD_MOVES);
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct layer *layer, const struct run_places *run_places,
@@ -141,6 +140,6 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct layer
     }
 }
 
-GLANZ_CONST struct glanz_spread_calls glanz_spread_calls = {advance, step, shade};
+GLANZ_CONST struct glanz_spread_calls glanz_spread_calls = {step, shade};
 
 #endif

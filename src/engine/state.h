@@ -11,7 +11,8 @@
 #include <glanz/engine.h>
 
 #define NONE 255
-#define LEAVE_MS 100u /* the weakest of too many looks is let go in this time */
+#define SPREAD_MOVES 128u /* beside enum glanz_step: its palette moves on */
+#define LEAVE_MS 100u     /* the weakest of too many looks is let go in this time */
 
 #if GLANZ_OUTPUTS_MOST == 1 /* loops over one are none */
 #define OUTPUT_COUNT(rig) 1u
@@ -72,6 +73,7 @@ struct motion {     /* by a rate */
 
 #if GLANZ_FIELDS
 struct spread {     /* where a palette runs on a segment */
+    uint64_t phase; /* runs: 16.48 */
     uint64_t pace;  /* runs a microsecond, 48 fractional bits */
     uint32_t scale; /* runs a point, 0.32 */
     uint16_t columns, rows;
@@ -82,9 +84,6 @@ struct spread {     /* where a palette runs on a segment */
 
 struct layer { /* a look as it is seen on a segment */
     struct motion motion[GLANZ_RATES];
-#if GLANZ_FIELDS
-    uint64_t spread_phase; /* of a palette that moves, runs: 16.48 */
-#endif
     GLANZ_CONST struct glanz_effect *effect; /* NULL: dark. From here on it is filled anew with another look */
     uint32_t lead_us; /* it begins, or its new numbers do, so long after the engine's clock, within the frame that follows */
     uint32_t share;   /* weight when the newest came, 0 to 65536 */
@@ -107,11 +106,13 @@ struct layer { /* a look as it is seen on a segment */
     GLANZ_CONST struct glanz_drive *drives;
 #endif
 #if GLANZ_FIELDS
-    uint8_t anew; /* takes over nothing that another look of its effect remembers */
-    struct spread spread;
+    uint8_t anew;                                   /* takes over nothing that another look of its effect remembers */
     GLANZ_CONST struct glanz_spread_calls *spreads; /* its palette runs by place or time; NULL: as the effect has it */
 #endif
     struct glanz_frame frame; /* large things last: small CPUs reach the first 64 bytes of a struct best */
+#if GLANZ_FIELDS
+    struct spread spread;
+#endif
 };
 
 #if GLANZ_GLIDES
@@ -362,8 +363,8 @@ struct glanz_fields_calls {
 };
 /* What a look does whose palette runs by place or time. */
 struct glanz_spread_calls {
-    uint8_t (*advance)(struct layer *layer, uint32_t elapsed); /* @return 1 while it moves */
-    uint8_t (*step)(struct layer *layer);
+    /* Its phase goes on, and its effect's step, if that is due. @return what that tells, and SPREAD_MOVES. */
+    uint8_t (*step)(struct layer *layer, uint32_t elapsed, uint8_t due);
     void (*shade)(struct glanz_light *light, uint16_t *cover, const struct layer *layer, const struct run_places *run_places,
                   uint8_t count);
 };
