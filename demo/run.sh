@@ -63,5 +63,6 @@ $glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --
 
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
-$glanz sheet demo/effects.rig.json demo/effects.show.json --at 4.6s -o out/fields.png
-echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png panels.png fields.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"
+echo "== every effect, as pages for a browser"
+$glanz gallery -o out/gallery 2> /dev/null
+echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png panels.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

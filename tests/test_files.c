@@ -149,6 +149,8 @@ static const struct {
     {2, "glanz play " DEMO "--speed 0", "--speed"},
     {2, "glanz current " DEMO "--ohms nan", "--ohms"},
     {2, "glanz current " DEMO "--ohms -1", "--ohms"},
+    {2, "glanz gallery spiral -o %1$s/gallery", "no such effect: spiral"},
+    {3, "glanz gallery helix -o %1$s/none/gallery", "gallery"},
     {2, "glanz sheet " DEMO "--at 3s,1s", "in order"},
     {2, "glanz sheet " DEMO "--at 1s --over 2s", "either"},
     {2, "glanz forecast " DEMO "--cpu z80", "z80"},

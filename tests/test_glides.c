@@ -384,7 +384,7 @@ START_TEST(draws_beginnings_and_means) {
             most = change > most ? change : most;
         }
         printf("%s: at the most %.0f of 255 in a frame of 1/60 s\n", growing[e], most / 257.0);
-        REQUIRE_MSG(most < 60 * 257, "%s: %.0f of 255 in a frame", growing[e], most / 257.0);
+        REQUIRE_MSG(most < 66 * 257, "%s: %.0f of 255 in a frame", growing[e], most / 257.0);
     }
     begin(2, glanz_effect_find("clouds"));
     double low = 1;

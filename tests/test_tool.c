@@ -877,6 +877,22 @@ START_TEST(pictures_are_drawn) {
 }
 END_TEST
 
+/* Of each effect a page, and a show that plays; of all an index and two sheets. */
+START_TEST(a_gallery_is_drawn) {
+    char folder[64];
+    folder_of(folder);
+    run("gallery helix 'clock face' pattern -o %s/g%s", folder, "", 0);
+    shell("for f in helix clock-face pattern strips grids; do head -c 8 %1$s/g/$f.png | od -An -tx1 | grep -q '89 50 4e 47 0d "
+          "0a 1a "
+          "0a' || exit 1; done; test $(grep -c '<section' %1$s/g/index.html) = 3 && ! test -e %1$s/g/comet.png",
+          folder);
+    run("check %1$s/g/rig.json %1$s/g/helix.show.json%2$s", folder, "", 0);
+    run("check %1$s/g/rig.json %1$s/g/clock-face.show.json%2$s", folder, "", 0);
+    run("check %1$s/g/rig.json %1$s/g/pattern.show.json%2$s", folder, "", 0);
+    shell("rm -r %s", folder);
+}
+END_TEST
+
 Suite *tool_suite(void) {
     Suite *suite = suite_create("tool");
     TCase *tcase = tcase_create("Tool");
@@ -906,6 +922,7 @@ Suite *tool_suite(void) {
     tcase_add_test(tcase, wire_tells_of_repeats_and_supplies);
     tcase_add_test(tcase, schemas_are_current);
     tcase_add_test(tcase, pictures_are_drawn);
+    tcase_add_test(tcase, a_gallery_is_drawn);
     suite_add_tcase(suite, tcase);
     return suite;
 }

@@ -6,53 +6,9 @@
 #include <string.h>
 
 #include "commands.h"
+#include "page.h"
 
-#define WIDTH 1280
 #define MARGIN 40.0
-
-static void text_at(cairo_t *cairo, double x, double y, double size, const char *text) {
-    cairo_select_font_face(cairo, "sans-serif", CAIRO_FONT_SLANT_NORMAL, CAIRO_FONT_WEIGHT_NORMAL);
-    cairo_set_font_size(cairo, size);
-    cairo_set_source_rgb(cairo, 0.78, 0.80, 0.82);
-    cairo_move_to(cairo, x, y);
-    cairo_show_text(cairo, text);
-}
-
-static cairo_surface_t *new_page(cairo_t **cairo, int width, int height) {
-    cairo_surface_t *page = cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height);
-    *cairo = cairo_create(page);
-    cairo_set_source_rgb(*cairo, 0.075, 0.085, 0.1);
-    cairo_paint(*cairo);
-    return page;
-}
-
-/* A lamp: a disc of what it shows, its light around it, and a rim so that a dark one is seen. */
-static void draw_led(cairo_t *cairo, double x, double y, double size, const uint8_t *rgb) {
-    double red = rgb[0] / 255.0;
-    double green = rgb[1] / 255.0;
-    double blue = rgb[2] / 255.0;
-    cairo_pattern_t *halo = cairo_pattern_create_radial(x, y, size * 0.3, x, y, size * 1.5);
-    double most = red > green ? red : green;
-    cairo_pattern_add_color_stop_rgba(halo, 0, red, green, blue, 0.4 * (blue > most ? blue : most)); /* a dark one has none */
-    cairo_pattern_add_color_stop_rgba(halo, 1, red, green, blue, 0);
-    cairo_set_source(cairo, halo);
-    cairo_arc(cairo, x, y, size * 1.5, 0, 2 * 3.14159265);
-    cairo_fill(cairo);
-    cairo_pattern_destroy(halo);
-    cairo_arc(cairo, x, y, size * 0.42, 0, 2 * 3.14159265);
-    cairo_set_source_rgb(cairo, red, green, blue);
-    cairo_fill_preserve(cairo);
-    cairo_set_source_rgba(cairo, 0.6, 0.62, 0.66, 0.35);
-    cairo_set_line_width(cairo, 0.7);
-    cairo_stroke(cairo);
-}
-
-static int save(cairo_surface_t *page, cairo_t *cairo, const char *path) {
-    cairo_destroy(cairo);
-    int good = output_png(path, page);
-    cairo_surface_destroy(page);
-    return good ? EXIT_GOOD : EXIT_FILE;
-}
 
 static void run_until(struct session *session, uint64_t time_us, uint64_t last_us) {
     while (session->frame * 1000000u / session->frame_rate <= time_us) {
@@ -72,24 +28,24 @@ static int draw_moments(struct session *session, const uint64_t *times, int coun
     GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
     int columns = 66;
     size_t leds = spots_of(&spots, &width, &height, rig, columns);
-    double step = (WIDTH - 2 * MARGIN - 70) / (width > 24 ? width : 24);
+    double step = (PAGE_WIDTH - 2 * MARGIN - 70) / (width > 24 ? width : 24);
     step = step > 24 ? 24 : step;
     double band = height * step + 34;
     int page_height = (int)(count * band + 2 * MARGIN);
-    cairo_surface_t *page = new_page(&cairo, WIDTH, page_height > 30000 ? 30000 : page_height);
+    cairo_surface_t *page = page_new(&cairo, PAGE_WIDTH, page_height > 30000 ? 30000 : page_height);
     for (int i = 0; i < count; i++) {
         double top = MARGIN + i * band;
         run_until(session, times[i], times[count - 1]);
         snprintf(label, sizeof label, "%.2f s", (double)times[i] / 1e6);
-        text_at(cairo, MARGIN - 10, top + 14, 14, label);
+        page_text(cairo, MARGIN - 10, top + 14, 14, label);
         for (size_t k = 0; k < leds; k++) {
             uint8_t rgb[3];
             session_seen(rgb, session, spots[k].output, spots[k].led);
-            draw_led(cairo, MARGIN + 70 + spots[k].x * step, top + spots[k].y * step, step, rgb);
+            page_led(cairo, MARGIN + 70 + spots[k].x * step, top + spots[k].y * step, step, rgb);
         }
     }
     free(spots);
-    return save(page, cairo, path);
+    return page_save(page, cairo, path);
 }
 
 static int draw_over(struct session *session, uint64_t from_us, uint64_t to_us, const char *path) {
@@ -101,9 +57,9 @@ static int draw_over(struct session *session, uint64_t from_us, uint64_t to_us, 
     for (uint8_t s = 0; s < rig->surface_count; s++) {
         leds += glanz_surface_leds(&rig->surfaces[s]);
     }
-    cairo_surface_t *page = new_page(&cairo, WIDTH, height);
+    cairo_surface_t *page = page_new(&cairo, PAGE_WIDTH, height);
     cairo_set_antialias(cairo, CAIRO_ANTIALIAS_NONE);
-    int shots = WIDTH - (int)(2 * MARGIN) - 20;
+    int shots = PAGE_WIDTH - (int)(2 * MARGIN) - 20;
     double gaps = 30.0 * (rig->surface_count - 1);
     double step = (height - 2 * MARGIN - 40 - gaps) / (leds < 1 ? 1 : leds);
     for (int x = 0; x < shots; x++) {
@@ -125,16 +81,16 @@ static int draw_over(struct session *session, uint64_t from_us, uint64_t to_us, 
             }
             if (x == 0) {
                 snprintf(label, sizeof label, "%s, LED 0 to %u downwards", rig->surfaces[s].name, here - 1u);
-                text_at(cairo, MARGIN + 20, y - 5, 12, label);
+                page_text(cairo, MARGIN + 20, y - 5, 12, label);
             }
             y += here * step + 30;
         }
     }
     for (int i = 0; i <= 10; i++) {
         snprintf(label, sizeof label, "%.1f s", ((double)from_us + (double)(to_us - from_us) * i / 10) / 1e6);
-        text_at(cairo, MARGIN + 8 + shots * i / 10.0, height - MARGIN + 8, 12, label);
+        page_text(cairo, MARGIN + 8 + shots * i / 10.0, height - MARGIN + 8, 12, label);
     }
-    return save(page, cairo, path);
+    return page_save(page, cairo, path);
 }
 
 /* "0s, 2.5s, 5s" */

@@ -233,6 +233,11 @@ static void end_palette(struct reading *reading, const struct read_frame *frame)
 static void end_look(struct json *json, const struct read_frame *frame) {
     const struct glanz_look *look = (const struct glanz_look *)(const void *)frame->base;
     int token = glanz_read_token(frame, "palette");
+    uint8_t content = look->effect->content;
+    if (json->status == GLANZ_OK && token >= 0 && content != GLANZ_CONTENT_NONE && content != GLANZ_CONTENT_WRITING) {
+        glanz_json_fail(json, token, "this effect has the colors of what it shows; expected no palette", NULL, NULL);
+        return;
+    }
     if (json->status == GLANZ_OK && token >= 0 && (look->effect->needs & GLANZ_NEEDS_GRADIENT) == 0 &&
         (look->gradient == NULL || look->gradient->runs == GLANZ_RUNS_BY_EFFECT)) {
         glanz_json_fail(

@@ -2,6 +2,7 @@
 /* Colony: the game of life (B3/S23) on a field whose edges join, sown anew when nothing new comes of it. Remembers two bits a
  * cell: is it alive, and was it before. */
 #include <string.h>
+#include "tints.h"
 
 #include <glanz/effects.h>
 
@@ -147,6 +148,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_colony = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
+    .gradient = &glanz_gradient_evening,
     .step = step,
     .shade_field = shade,
     .memory = memory,

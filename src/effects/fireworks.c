@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* Fireworks: shells that climb and burst into sparks, which slow down, sink and die away. */
 #include "upright.h"
+#include "tints.h"
 
 #if GLANZ_FIELDS
 
@@ -120,6 +121,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_fireworks = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
+    .gradient = &glanz_gradient_festive,
     .step = step,
     .shade_field = shade,
     .least_columns = 7,

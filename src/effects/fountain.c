@@ -2,6 +2,7 @@
 /* Fountain: drops that shoot up, spread and fall back; without pause, or a burst at each pulse of a signal, from the very
  * moment at which it came. Where a drop is follows from when its burst began: only that is remembered. */
 #include "bursts.h"
+#include "tints.h"
 #include "upright.h"
 
 #if GLANZ_FIELDS
@@ -96,6 +97,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_fountain = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT | GLANZ_NEEDS_PULSES,
+    .gradient = &glanz_gradient_festive,
     .step = step,
     .shade_field = shade,
     .memory = memory,

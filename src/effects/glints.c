@@ -5,8 +5,8 @@
 #if GLANZ_FIELDS
 
 static GLANZ_CONST struct glanz_param params[] = {
-    [GLANZ_GLINTS_PART] = GLANZ_FADED_SHARE_ROW("share", "how many of the LEDs flash each time", GLANZ_PERCENT(25)),
-    [GLANZ_GLINTS_LENGTH] = GLANZ_SHARE_ROW("length", "of a flash, of the time that the light takes round", GLANZ_PERCENT(8)),
+    [GLANZ_GLINTS_PART] = GLANZ_FADED_SHARE_ROW("share", "how many of the LEDs flash each time", GLANZ_PERCENT(45)),
+    [GLANZ_GLINTS_LENGTH] = GLANZ_SHARE_ROW("length", "of a flash, of the time that the light takes round", GLANZ_PERCENT(12)),
     [GLANZ_GLINTS_SPREAD] = GLANZ_FADED_SHARE_ROW(
         "spread", "how unlike their neighbours facets lie; 0: a front of light passes", GLANZ_PERCENT(80)),
     [GLANZ_GLINTS_SPEED] = GLANZ_RATE_ROW("how fast the light goes round", GLANZ_UNIT_PASS_TIME, 4000),

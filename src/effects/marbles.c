@@ -2,6 +2,7 @@
 /* Marbles: they are thrown up, fall, spring back and knock against each other. Each is a place and a speed in its memory, moved
  * on in fixed ticks of the phase; a pass is a fall through the whole height, so that gravity is 2 heights a pass a pass. */
 #include "upright.h"
+#include "tints.h"
 
 #if GLANZ_FIELDS
 
@@ -208,6 +209,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_marbles = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
+    .gradient = &glanz_gradient_festive,
     .step = step,
     .shade_field = shade,
     .memory = memory,

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* Plasma: three waves that run through each other, in colours of the palette. */
-#include <glanz/effects.h>
+#include "tints.h"
 
 #if GLANZ_FIELDS
 
@@ -62,6 +62,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_plasma = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
+    .gradient = &glanz_gradient_evening,
     .step = step,
     .shade_field = shade,
     .least_columns = 4,

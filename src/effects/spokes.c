@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* Spokes: the palette around the middle, turning; twisted, a spiral. */
-#include <glanz/effects.h>
+#include "tints.h"
 
 #if GLANZ_FIELDS
 
@@ -46,6 +46,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_spokes = {
     .params = params,
     .param_count = GLANZ_COUNT(params),
     .needs = GLANZ_NEEDS_GRADIENT,
+    .gradient = &glanz_gradient_evening,
     .step = step,
     .shade_field = shade,
     .least_columns = 5,
