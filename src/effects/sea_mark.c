@@ -33,8 +33,7 @@ static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SEA_MARK_GROUP] = GLANZ_PARAM_ROW("group", "flashes of a group, or eclipses of an occulting one", GLANZ_PARAM_COUNT,
                                              GLANZ_UNIT_NONE, 1, 9, 2),
     [GLANZ_SEA_MARK_LETTER] = GLANZ_CHOICE_ROW("letter", "of Morse code", letters, 0),
-    [GLANZ_SEA_MARK_SOFT] =
-        GLANZ_SHARE_ROW("soft", "of the shortest flash: how long a lamp takes to light up and to go out", GLANZ_PERCENT(30)),
+    [GLANZ_SEA_MARK_SOFT] = GLANZ_SHARE_ROW("soft", "of the shortest flash: how long it takes to light up", GLANZ_PERCENT(30)),
     [GLANZ_SEA_MARK_SPEED] = GLANZ_RATE_ROW("periods", GLANZ_UNIT_PASS_TIME, 8000),
 };
 
