@@ -57,6 +57,7 @@ const struct schema_hook schema_hooks[] = {
          "\"additionalProperties\": { \"$ref\": \"#/$defs/color\" }",
          "an object of colours"},
     [HOOK_EFFECT] = {"\"type\": \"string\"", "an effect of those below"},
+    [HOOK_PALETTE_OF] = {"\"type\": \"string\"", "the name of a palette of the library"},
     [HOOK_PALETTE] = {"\"type\": \"string\"", "the name of a palette"},
     [HOOK_BLOCKS] = {"\"type\": \"string\", \"pattern\": \"^ *[0-9]+ +[^,]+(, *[0-9]+ +[^,]+)*$\"", "text"},
     [HOOK_TEXT] = {"\"type\": \"string\", \"maxLength\": 1000", "text"},

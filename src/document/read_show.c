@@ -207,12 +207,33 @@ static void read_stack(struct reading *reading, int token) {
 
 /* ---- palettes, pictures, marks ---- */
 
+/* Stops of a palette of the library. @param between how they are mixed there too */
+static void take_stops(struct json *json, int token, struct glanz_show_palette *palette, int between) {
+    struct names names = {&glanz_palettes[0].name, sizeof glanz_palettes[0], glanz_palette_count, 0, NULL};
+    int index = glanz_find_name(json, token, &names, "no such palette of the library");
+    if (json->status == GLANZ_OK) {
+        palette->chosen = glanz_palettes[index].stops;
+        palette->chosen_count = glanz_palettes[index].count;
+        palette->between = between ? glanz_palettes[index].between : palette->between;
+    }
+}
+
 static void end_palette(struct reading *reading, const struct read_frame *frame) {
     struct json *json = &reading->json;
     struct glanz_show_palette *palette = (struct glanz_show_palette *)(void *)frame->base;
     int list = glanz_read_token(frame, "stops");
-    int token = glanz_json_first(json, list);
-    for (uint8_t i = 1; i < palette->chosen_count; i++) {
+    int of = glanz_read_token(frame, "of");
+    if ((list < 0) == (of < 0)) {
+        glanz_json_fail(json, of < 0 ? frame->object : of, "expected either \"stops\" or \"of\", a palette of the library",
+                        NULL, NULL);
+        return;
+    }
+    if (of >= 0) {
+        take_stops(json, of, palette, glanz_read_token(frame, "between") < 0);
+        list = of;
+    }
+    int token = list == of ? -1 : glanz_json_first(json, list);
+    for (uint8_t i = 1; list != of && i < palette->chosen_count; i++) {
         token = glanz_json_next(json, list, token);
         if (palette->chosen[i].at < palette->chosen[i - 1].at) {
             glanz_json_fail(json, token, "a stop lies before the one above it; expected them in order", NULL, NULL);

@@ -38,8 +38,9 @@ static const struct table stop_table = {TABLE_ROWS(stop_rows), TABLE_PLAIN, TABL
 
 #define OF struct glanz_show_palette
 static const struct row palette_rows[] = {
-    LIST("stops", chosen, struct glanz_color_stop, chosen_count, stop_table, 64, ROW_REQUIRED | ROW_NOT_EMPTY,
+    LIST("stops", chosen, struct glanz_color_stop, chosen_count, stop_table, 64, ROW_NOT_EMPTY,
          "colours and their places, in order"),
+    HOOK("of", chosen, HOOK_PALETTE_OF, ROW_CONDITIONAL, "in place of stops: those of a palette of the library"),
     CHOICE("between", between, glanz_words_betweens, ROW_ABSENT_ONE, "GLANZ_BETWEEN_",
            "how colours go over into each other: straight in light, even to the eye, or in bands; else even"),
     CHOICE("runs", runs, glanz_words_runs, 0, "GLANZ_RUNS_",
@@ -50,8 +51,10 @@ static const struct row palette_rows[] = {
     FLAG("reversed", reversed, 0, "from its end to its beginning"),
     QUANTITY("period", pass_ms, QUANTITY_TIME, 100, DAY_LONG, 0, "it moves on by one run in so long; else it stands"),
 };
-static const struct table palette_table = {TABLE_ROWS(palette_rows), TABLE_PALETTE, TABLE_CONDITIONAL, 0,
-                                           offsetof(OF, name) TABLE_WORDS("struct glanz_show_palette", "palette", NULL, NULL)};
+static const struct table palette_table = {
+    TABLE_ROWS(palette_rows), TABLE_PALETTE, TABLE_CONDITIONAL, 0,
+    offsetof(OF, name) TABLE_WORDS("struct glanz_show_palette", "palette", NULL,
+                                   "\"oneOf\": [ { \"required\": [\"stops\"] }, { \"required\": [\"of\"] } ]")};
 #undef OF
 
 #define OF struct glanz_picture

@@ -89,7 +89,8 @@ static int condition(const struct writer *writer, const struct write_frame *fram
     const void *base = frame->base;
     switch (frame->table->hook) {
     case TABLE_OUTPUT: return ((const struct glanz_output *)base)->stretches[0].chip->protocol == GLANZ_CLOCKED;
-    case TABLE_SKETCH: return 0; /* pictures are written as they were packed */
+    case TABLE_SKETCH: return 0;  /* pictures are written as they were packed */
+    case TABLE_PALETTE: return 0; /* and palettes with their stops */
     case TABLE_MARK: return mark_condition(row, (const struct glanz_mark *)base);
     case TABLE_WHEN:
         return when_condition(row, (const struct glanz_trigger *)base,

@@ -230,6 +230,15 @@ def make_rig():
     return rig, {name: size_of(surface) for name, surface in rig["surfaces"].items()}
 
 
+# effects that take a palette only where it runs by place or time
+only_running = []
+for line in subprocess.run([glanz, "list", "effects"], capture_output=True, text=True, check=True).stdout.splitlines():
+    if line and not line.startswith(" "):
+        listed = line.strip()
+    elif 'with "runs"' in line:
+        only_running.append(listed)
+
+
 def make_show(surfaces):
     root = schemas["show"]
     parts = root["properties"]
@@ -242,6 +251,12 @@ def make_show(surfaces):
     context["colors"] = list(show["colors"])
     show["palettes"] = {f"palette {i}": make(parts["palettes"]["additionalProperties"], root, context) for i in range(2)}
     for palette in show["palettes"].values():
+        if rng.random() < 0.3:
+            palette.pop("stops", None)
+            palette["of"] = rng.choice(["kelp", "lamp oil", "fairway"])
+            continue
+        palette.pop("of", None)
+        palette.setdefault("stops", [{"at": "0 %", "color": "#20c0ff"}, {"at": "80 %", "color": "#ff4000"}])
         palette["stops"].sort(key=lambda stop: float(stop["at"].rstrip(" %")))
     context["names"]["palette"] = list(show["palettes"]) + ["oil film", "net floats"]
     context["names"]["blocks"] = [f"{rng.randint(1, 4)} {color([])}, {rng.randint(1, 4)} color 1" for _ in range(3)]
@@ -252,6 +267,14 @@ def make_show(surfaces):
     context["names"]["fires at"] = ["dial", "lever", "knob", "button"] + list(show["signals"])
     context["names"]["follows"] = ["dial", "vane", "lever", "knob", "button"] + list(show["signals"])
     show["looks"] = {f"look {i}": make(parts["looks"]["additionalProperties"], root, context) for i in range(rng.randint(2, 6))}
+    running = [name for name, palette in show["palettes"].items() if palette.get("runs", "by effect") != "by effect"]
+    for look in show["looks"].values():
+        if "palette" in look and look["effect"] in only_running:
+            look.pop("palette")
+            if running:
+                look["palette"] = rng.choice(running)
+        if look["effect"] in ("pattern", "picture", "marked"):
+            look.pop("palette", None)
     context["names"].update(look=list(show["looks"]), surface=list(surfaces), stencil=["take 2, leave 1", "take 1, leave 3, take 2, leave 2"])
     show["segments"] = {}
     for i in range(rng.randint(1, 4)):
