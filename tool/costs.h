@@ -4,7 +4,7 @@
 #ifndef GLANZ_TOOL_COSTS_H
 #define GLANZ_TOOL_COSTS_H
 
-#define COST_EFFECTS 34
+#define COST_EFFECTS 55
 
 struct costs {
     const char *cpu;
@@ -24,12 +24,12 @@ struct costs {
 };
 
 static const struct costs all_costs[] = {
-    {"Cortex-M0+", 2995, 978, 977, 85.2, 19.1, 253.2, 17.1, 42.7, 95.7, 96.3, {29.3, 51.5, 86.3, 86.3, 75.5}, 81.8, 38.3, 387.1, 95.6, 462.6, 29.1, 36.8, 0, 0,
-     {{"plain", 67.2, 0}, {"breathing", 67.4, -384}, {"filling", 100.9, -456}, {"walker", 78.9, -343}, {"comet", 140.0, 325}, {"escort", 165.1, -444}, {"procession", 120.5, -524}, {"pattern", 190.5, -521}, {"flow", 115.9, -247}, {"swell", 138.1, -525}, {"twinkle", 215.1, -297}, {"motley", 291.3, -430}, {"needle", 78.9, 1495}, {"fire", 419.8, 440}, {"rain", 309.8, -1322}, {"ripples", 306.4, 5648}, {"plasma", 400.1, 311}, {"clouds", 338.7, 5187}, {"spokes", 313.7, 1388}, {"colony", 188.7, 1137}, {"fireworks", 360.4, 5606}, {"fountain", 223.7, 30550}, {"marbles", 227.8, 27174}, {"tidemark", 292.9, 514}, {"columns", 365.5, 1639}, {"loudness", 229.8, 412}, {"sonogram", 339.1, 1061}, {"waveform", 262.0, 893}, {"throb", 68.2, -438}, {"sparks", 313.6, 958}, {"hoppers", 223.2, 3425}, {"text", 303.5, 13684}, {"picture", 389.4, 1972}, {"marked", 199.2, 1354}}},
-    {"Cortex-M4", 2034, 649, 683, 64.4, 15.8, 169.2, 15.1, 28.5, 28.1, 50.7, {23.5, 43.1, 68.3, 68.3, 52.1}, 77.8, 27.3, 289.3, 58.5, 311.9, 19.0, 26.2, 0, 0,
-     {{"plain", 53.8, 0}, {"breathing", 54.1, -348}, {"filling", 80.4, -357}, {"walker", 65.2, -285}, {"comet", 109.3, 194}, {"escort", 130.5, -361}, {"procession", 99.3, -404}, {"pattern", 120.5, -400}, {"flow", 96.7, -142}, {"swell", 104.0, -405}, {"twinkle", 131.4, -219}, {"motley", 194.2, -405}, {"needle", 65.2, 1109}, {"fire", 292.6, 276}, {"rain", 177.5, -634}, {"ripples", 232.8, 4256}, {"plasma", 312.7, 173}, {"clouds", 226.6, 3340}, {"spokes", 244.0, 1437}, {"colony", 135.4, 818}, {"fireworks", 239.9, 3652}, {"fountain", 120.2, 16955}, {"marbles", 124.0, 22239}, {"tidemark", 203.5, 23}, {"columns", 251.5, 699}, {"loudness", 186.0, 196}, {"sonogram", 250.7, 422}, {"waveform", 194.1, 707}, {"throb", 54.5, -336}, {"sparks", 162.4, 581}, {"hoppers", 119.9, 2171}, {"text", 215.7, 9935}, {"picture", 262.0, 1127}, {"marked", 149.3, 902}}},
-    {"RV32IMC", 2589, 702, 1102, 60.4, 22.6, 175.1, 14.2, 22.3, 25.7, 42.3, {24.6, 33.4, 46.5, 46.5, 49.4}, 72.8, 29.2, 314.7, 57.9, 381.0, 27.1, 36.0, 0, 0,
-     {{"plain", 58.2, 0}, {"breathing", 58.4, -315}, {"filling", 82.3, -352}, {"walker", 65.7, -257}, {"comet", 115.7, 393}, {"escort", 117.1, -351}, {"procession", 90.3, -393}, {"pattern", 158.5, -391}, {"flow", 100.1, -146}, {"swell", 119.3, -394}, {"twinkle", 152.1, -281}, {"motley", 233.4, -484}, {"needle", 65.7, 1047}, {"fire", 346.9, 200}, {"rain", 199.1, -721}, {"ripples", 248.9, 4885}, {"plasma", 357.3, 344}, {"clouds", 260.5, 3888}, {"spokes", 262.6, 1237}, {"colony", 151.7, 980}, {"fireworks", 263.8, 4193}, {"fountain", 135.5, 17768}, {"marbles", 138.9, 20364}, {"tidemark", 229.4, 54}, {"columns", 261.6, 630}, {"loudness", 194.4, 176}, {"sonogram", 291.1, 463}, {"waveform", 218.3, 692}, {"throb", 59.0, -333}, {"sparks", 198.1, 593}, {"hoppers", 135.2, 2331}, {"text", 234.0, 10196}, {"picture", 270.2, 1994}, {"marked", 168.9, 1080}}},
+    {"Cortex-M0+", 3008, 1004, 977, 85.2, 19.1, 253.2, 17.1, 42.7, 95.7, 96.6, {29.4, 51.5, 86.3, 86.3, 75.5}, 81.8, 38.3, 387.1, 95.6, 462.7, 29.0, 36.8, 145.6, 267.3,
+     {{"plain", 67.4, 0}, {"breathing", 67.6, -376}, {"filling", 101.1, -448}, {"walker", 79.1, -335}, {"comet", 140.2, 333}, {"escort", 165.3, -436}, {"procession", 120.7, -516}, {"pattern", 190.7, -513}, {"flow", 116.1, -239}, {"swell", 138.3, -517}, {"twinkle", 215.4, -302}, {"motley", 291.6, -427}, {"needle", 79.1, 1501}, {"dissolve", 358.8, 205}, {"bars", 448.7, -103}, {"beam", 333.3, 661}, {"helix", 283.5, 1601}, {"glints", 208.7, 296}, {"rope", 293.7, 1000}, {"seabed", 354.5, 789}, {"embers", 351.5, 560}, {"stars", 236.3, 30171}, {"snowfall", 227.4, 11975}, {"waves", 369.3, -891}, {"surf", 382.2, 4483}, {"wake", 266.8, 6274}, {"shoal", 220.0, 25971}, {"weed", 367.0, 200}, {"fogbank", 361.1, 837}, {"sea sparkle", 350.2, 571}, {"lanterns", 327.1, 19892}, {"gauge", 213.9, 80}, {"clock face", 302.7, 731}, {"sea mark", 83.2, 130}, {"fire", 420.0, 443}, {"rain", 337.8, -1354}, {"ripples", 306.7, 5652}, {"plasma", 400.4, 314}, {"clouds", 337.9, 5129}, {"spokes", 313.9, 1391}, {"colony", 189.0, 1140}, {"fireworks", 360.7, 5609}, {"fountain", 224.0, 30554}, {"marbles", 228.1, 27177}, {"tidemark", 293.2, 517}, {"columns", 365.8, 1581}, {"loudness", 231.0, 402}, {"sonogram", 339.4, 1064}, {"waveform", 262.2, 896}, {"throb", 68.4, -432}, {"sparks", 316.0, 1019}, {"hoppers", 223.5, 3428}, {"text", 301.7, 13838}, {"picture", 389.7, 1973}, {"marked", 199.5, 1349}}},
+    {"Cortex-M4", 2050, 671, 684, 64.4, 15.8, 169.2, 15.2, 28.5, 28.1, 50.9, {23.6, 43.1, 68.4, 68.4, 52.1}, 77.9, 27.3, 289.3, 58.5, 313.2, 19.0, 26.2, 109.9, 205.4,
+     {{"plain", 54.0, 0}, {"breathing", 54.2, -344}, {"filling", 80.6, -352}, {"walker", 65.3, -280}, {"comet", 109.4, 199}, {"escort", 130.6, -356}, {"procession", 99.4, -399}, {"pattern", 120.7, -395}, {"flow", 96.8, -137}, {"swell", 104.1, -400}, {"twinkle", 131.5, -223}, {"motley", 194.3, -404}, {"needle", 65.3, 1110}, {"dissolve", 158.7, 109}, {"bars", 231.1, 142}, {"beam", 248.7, 169}, {"helix", 213.9, 1038}, {"glints", 152.0, 175}, {"rope", 208.5, 348}, {"seabed", 240.2, 407}, {"embers", 239.1, 335}, {"stars", 128.3, 18753}, {"snowfall", 122.8, 7058}, {"waves", 268.4, -672}, {"surf", 207.7, 1787}, {"wake", 203.4, 4277}, {"shoal", 117.8, 15967}, {"weed", 250.6, 182}, {"fogbank", 253.8, 174}, {"sea sparkle", 240.5, 457}, {"lanterns", 205.1, 13590}, {"gauge", 144.5, 120}, {"clock face", 177.0, 498}, {"sea mark", 63.8, 101}, {"fire", 292.8, 277}, {"rain", 190.3, -707}, {"ripples", 233.0, 4254}, {"plasma", 312.8, 174}, {"clouds", 224.9, 3279}, {"spokes", 244.1, 1438}, {"colony", 135.5, 819}, {"fireworks", 240.0, 3653}, {"fountain", 120.3, 16954}, {"marbles", 124.1, 22240}, {"tidemark", 203.6, 24}, {"columns", 251.6, 686}, {"loudness", 185.9, 170}, {"sonogram", 250.8, 423}, {"waveform", 194.3, 707}, {"throb", 54.6, -334}, {"sparks", 162.7, 585}, {"hoppers", 120.0, 2170}, {"text", 214.3, 10051}, {"picture", 262.2, 1126}, {"marked", 149.5, 898}}},
+    {"RV32IMC", 2604, 722, 1102, 60.4, 22.6, 175.1, 14.2, 22.3, 25.7, 42.4, {24.7, 33.4, 46.6, 46.6, 49.4}, 72.8, 29.2, 314.7, 57.9, 381.1, 27.1, 36.0, 132.8, 253.9,
+     {{"plain", 58.2, 0}, {"breathing", 58.5, -310}, {"filling", 82.4, -347}, {"walker", 65.8, -252}, {"comet", 115.8, 398}, {"escort", 117.2, -346}, {"procession", 90.4, -388}, {"pattern", 158.6, -386}, {"flow", 100.2, -141}, {"swell", 119.4, -389}, {"twinkle", 152.2, -282}, {"motley", 233.5, -482}, {"needle", 65.8, 1049}, {"dissolve", 191.4, 133}, {"bars", 240.8, 108}, {"beam", 275.5, 53}, {"helix", 240.3, 1229}, {"glints", 169.8, 181}, {"rope", 230.2, 401}, {"seabed", 267.1, 528}, {"embers", 281.6, 406}, {"stars", 144.0, 21724}, {"snowfall", 138.0, 8638}, {"waves", 325.8, -864}, {"surf", 217.4, 2265}, {"wake", 220.9, 4693}, {"shoal", 134.0, 19026}, {"weed", 291.9, 41}, {"fogbank", 295.1, 410}, {"sea sparkle", 265.6, 465}, {"lanterns", 215.5, 13317}, {"gauge", 150.5, 106}, {"clock face", 206.9, 489}, {"sea mark", 70.5, 106}, {"fire", 347.0, 202}, {"rain", 242.5, -1116}, {"ripples", 249.2, 4882}, {"plasma", 357.4, 346}, {"clouds", 260.2, 3879}, {"spokes", 262.7, 1239}, {"colony", 151.7, 982}, {"fireworks", 263.9, 4195}, {"fountain", 135.6, 17767}, {"marbles", 139.0, 20366}, {"tidemark", 229.4, 56}, {"columns", 261.7, 619}, {"loudness", 193.0, 156}, {"sonogram", 291.1, 465}, {"waveform", 218.4, 694}, {"throb", 59.1, -331}, {"sparks", 199.2, 632}, {"hoppers", 135.3, 2330}, {"text", 232.6, 10332}, {"picture", 270.3, 1993}, {"marked", 169.1, 1077}}},
 };
 
 /* of a LED's cost: the light stage, done once however many segments lie over it */
@@ -39,7 +39,7 @@ static const double counted_costs[] = {20.7, 18.4, 17.2};
 static const double planned_costs[] = {2209, 743, 744}; /* an output */
 /* a frame: a signal of the show, and a driven number, on average over their kinds, moving */
 static const double signal_costs[] = {342, 184, 224};
-static const double drive_costs[] = {871, 534, 671};
+static const double drive_costs[] = {862, 529, 667};
 
 /* sound: instructions a sample of each rate, a sample of each band, a tick of each band, a tick; of tempo a tick, of pitch a sample */
 static const double sound_costs[3][6] = {
@@ -49,7 +49,7 @@ static const double sound_costs[3][6] = {
 };
 
 /* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */
-#define COST_FLASH 19052
+#define COST_FLASH 19196
 static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"plain", 122},
     {"breathing", 270},
@@ -64,40 +64,61 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"twinkle", 487},
     {"motley", 444},
     {"needle", 340},
-    {"fire", 833},
-    {"rain", 739},
-    {"ripples", 1203},
+    {"dissolve", 732},
+    {"bars", 1353},
+    {"beam", 855},
+    {"helix", 822},
+    {"glints", 657},
+    {"rope", 660},
+    {"seabed", 757},
+    {"embers", 798},
+    {"stars", 960},
+    {"snowfall", 1248},
+    {"waves", 875},
+    {"surf", 1249},
+    {"wake", 1013},
+    {"shoal", 896},
+    {"weed", 1253},
+    {"fogbank", 829},
+    {"sea sparkle", 1268},
+    {"lanterns", 1155},
+    {"gauge", 825},
+    {"clock face", 1320},
+    {"sea mark", 1151},
+    {"fire", 841},
+    {"rain", 867},
+    {"ripples", 1195},
     {"plasma", 582},
-    {"clouds", 871},
+    {"clouds", 907},
     {"spokes", 367},
     {"colony", 1122},
     {"fireworks", 1223},
-    {"fountain", 1034},
+    {"fountain", 1038},
     {"marbles", 1999},
     {"tidemark", 998},
     {"columns", 1229},
-    {"loudness", 870},
+    {"loudness", 926},
     {"sonogram", 1302},
     {"waveform", 682},
     {"throb", 388},
-    {"sparks", 768},
+    {"sparks", 790},
     {"hoppers", 882},
-    {"text", 5878},
+    {"text", 5902},
     {"picture", 3281},
     {"marked", 420},
-    {"one-wire", 707}, {"clocked", 1196}, {"documents", 51987},
+    {"one-wire", 707}, {"clocked", 1196}, {"documents", 52952},
     {"calendar", 5996},
     /* parts: control with a button, three presets and crossfades */
-    {"control", 9468}, {"playlists", 6784}, {"hands", 3888}, {"glides", 1480}, {"blends", 404}, {"colors", 944}, {"fields", 9676}, {"drives", 5980}, {"signals", 4572}, {"gestures", 2680}, {"saving", 19388},
-    {"sound", 10100}, {"tempo", 1740}, {"pitch", 748},
+    {"control", 9468}, {"playlists", 6784}, {"hands", 3888}, {"glides", 1528}, {"blends", 404}, {"colors", 944}, {"fields", 11708}, {"drives", 5964}, {"signals", 4572}, {"gestures", 2680}, {"saving", 20484},
+    {"sound", 10166}, {"tempo", 1740}, {"pitch", 748},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */
 #define COST_RAM 4088
-#define COST_RAM_SEGMENT 1296
+#define COST_RAM_SEGMENT 1416
 #define COST_RAM_OUTPUT 72
 #define COST_RAM_INPUT 80
 #define COST_RAM_STORE 4680
-#define COST_STACK 2404
+#define COST_STACK 2596
 
 #endif
