@@ -7,7 +7,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SEA_SPARKLE_BACKGROUND] = GLANZ_COLOR_ROW("background", "the water", GLANZ_RGB(0x00, 0x04, 0x0C)),
-    [GLANZ_SEA_SPARKLE_STIRRED] = GLANZ_SHARE_ROW("stirred", "how much all of it is, without pulses", GLANZ_PERCENT(25)),
+    [GLANZ_SEA_SPARKLE_STIRRED] = GLANZ_SHARE_ROW("stirred", "how much all of it is, without pulses", GLANZ_PERCENT(40)),
     [GLANZ_SEA_SPARKLE_AT] =
         GLANZ_SIGNAL_ROW("at", "each time this rises above its half it is stirred somewhere; else now and then"),
     [GLANZ_SEA_SPARKLE_REACH] = GLANZ_PART_ROW("reach", "of the field: how far such a stir goes", GLANZ_PERCENT(45)),

@@ -7,7 +7,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SHOAL_BACKGROUND] = GLANZ_COLOR_ROW("background", "the water", GLANZ_RGB(0x00, 0x12, 0x24)),
-    [GLANZ_SHOAL_COUNT] = GLANZ_PARAM_ROW("count", "fish", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 60, 18),
+    [GLANZ_SHOAL_COUNT] = GLANZ_PARAM_ROW("count", "fish, of 100 LEDs", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 50, 7),
     [GLANZ_SHOAL_SPREAD] = GLANZ_PART_ROW("spread", "how far from each other they swim", GLANZ_PERCENT(60)),
     [GLANZ_SHOAL_SPEED] = GLANZ_RATE_ROW("rounds", GLANZ_UNIT_PASS_TIME, 15000),
 };
@@ -32,8 +32,9 @@ static uint8_t step(struct glanz_frame *frame) {
     uint32_t spread = (uint32_t)frame->number[GLANZ_SHOAL_SPREAD] / 2u;
     int32_t wide = (int32_t)frame->length * (GLANZ_STEP / 2);
     int32_t high = (int32_t)frame->rows * (GLANZ_STEP / 2);
+    uint32_t count = count_of(frame, frame->number[GLANZ_SHOAL_COUNT], 60u);
     glanz_raster_fill(&raster, frame->color[0]);
-    for (uint32_t i = 0; i < (uint32_t)frame->number[GLANZ_SHOAL_COUNT]; i++) {
+    for (uint32_t i = 0; i < count; i++) {
         uint32_t hash = glanz_hash2(frame->seed, i);
         uint16_t turn = (uint16_t)((frame->turn[0] >> 16) -
                                    glanz_share_of(hash & 0x3FFFu, spread)); /* up to an eighth of the round later */

@@ -8,11 +8,13 @@
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_SNOWFALL_COLOR] = GLANZ_COLOR_ROW("color", "the snow", GLANZ_RGB(0xE8, 0xF1, 0xFF)),
     [GLANZ_SNOWFALL_BACKGROUND] = GLANZ_COLOR_ROW("background", "the night", GLANZ_RGB(0x01, 0x04, 0x0E)),
-    [GLANZ_SNOWFALL_FLAKES] = GLANZ_PARAM_ROW("flakes", "in the air at once", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 60, 16),
+    [GLANZ_SNOWFALL_FLAKES] =
+        GLANZ_PARAM_ROW("flakes", "in the air at once, of 100 LEDs", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 50, 6),
     [GLANZ_SNOWFALL_LIES] = GLANZ_PART_ROW("lies", "of the height: how deep it lies at the most", GLANZ_PERCENT(30)),
     [GLANZ_SNOWFALL_SPEED] = GLANZ_RATE_ROW("how fast the slower flakes sink", GLANZ_UNIT_PASS_TIME, 7000),
 };
 
+#define FLAKES_MOST 60u
 #define BITS 8 /* 256 ticks a pass */
 
 struct memory {
@@ -109,7 +111,7 @@ static uint8_t step(struct glanz_frame *frame) {
     }
     struct column *columns = (struct column *)(void *)((uint8_t *)frame->memory + sizeof(struct memory));
     struct glanz_raster raster = upright_raster(frame, head_of(frame));
-    uint32_t flakes = (uint32_t)frame->number[GLANZ_SNOWFALL_FLAKES];
+    uint32_t flakes = count_of(frame, frame->number[GLANZ_SNOWFALL_FLAKES], FLAKES_MOST);
     uint32_t part;
     uint8_t ticks = glanz_frame_ticks(&memory->tick, &part, frame, BITS);
     for (uint32_t tick = memory->tick - ticks; tick != memory->tick; tick++) {

@@ -6,7 +6,7 @@
 
 static GLANZ_CONST struct glanz_param params[] = {
     [GLANZ_STARS_BACKGROUND] = GLANZ_COLOR_ROW("background", "the dark between them", GLANZ_RGB(0, 0, 0)),
-    [GLANZ_STARS_COUNT] = GLANZ_PARAM_ROW("count", "stars at once", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 60, 20),
+    [GLANZ_STARS_COUNT] = GLANZ_PARAM_ROW("count", "stars at once, of 100 LEDs", GLANZ_PARAM_COUNT, GLANZ_UNIT_NONE, 1, 50, 8),
     [GLANZ_STARS_STREAK] = GLANZ_PART_ROW("streak", "of the way: how long a streak grows", GLANZ_PERCENT(12)),
     [GLANZ_STARS_SPEED] = GLANZ_RATE_ROW("how fast they rush by", GLANZ_UNIT_PASS_TIME, 3500),
 };
@@ -40,8 +40,9 @@ static uint8_t step(struct glanz_frame *frame) {
     }
     struct glanz_raster raster = raster_of(frame);
     uint32_t streak = (uint32_t)frame->number[GLANZ_STARS_STREAK];
+    uint32_t count = count_of(frame, frame->number[GLANZ_STARS_COUNT], 60u);
     glanz_raster_fill(&raster, frame->color[0]);
-    for (uint32_t i = 0; i < (uint32_t)frame->number[GLANZ_STARS_COUNT]; i++) {
+    for (uint32_t i = 0; i < count; i++) {
         uint32_t start = glanz_hash2(frame->seed, i);
         uint32_t turn = frame->turn[0] + start;
         uint32_t draw = glanz_hash2(start, ((uint32_t)(uint16_t)frame->lap[0] + (turn < start)) & 0x1FFFu);

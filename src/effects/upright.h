@@ -30,6 +30,12 @@ static inline glanz_place upright_y(const struct upright *upright, const struct 
     return upright->line ? (glanz_place)upright->rows * GLANZ_STEP - places->x[i] : places->y[i];
 }
 
+/* How many there are of what is told for 100 LEDs: at least one. */
+static inline uint32_t count_of(const struct glanz_frame *frame, int32_t of_100, uint32_t most) {
+    uint32_t count = ((uint32_t)frame->length * frame->rows / 4u * (uint32_t)of_100 + 12u) / 25u;
+    return count < 1u ? 1u : count > most ? most : count;
+}
+
 /* ---- what is drawn on a raster before it is shaded ---- */
 
 /* The raster behind what an effect remembers besides. @param head bytes of that, a multiple of 8. */
