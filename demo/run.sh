@@ -63,6 +63,9 @@ $glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --
 
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --at 1s,6.1s,7.5s,18.5s -o out/moments.png
 $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s -o out/over-time.png
+echo "== a palette of the library for a stylesheet, and cut for a show"
+$glanz palette "slipway at dawn" --as css
+$glanz palette "slipway at dawn" --cut "30 % to 100 %" --reverse --as json
 echo "== every effect, as pages for a browser"
 $glanz gallery -o out/gallery 2> /dev/null
 echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png panels.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

@@ -443,7 +443,7 @@ static void run(const char *format, const char *a, const char *b, int code) {
 }
 
 static void shell(const char *format, const char *a) {
-    char line[600];
+    char line[900];
     snprintf(line, sizeof line, format, a);
     ck_assert_msg(system(line) == 0, "%s", line);
 }
@@ -893,6 +893,83 @@ START_TEST(a_gallery_is_drawn) {
 }
 END_TEST
 
+/* Palettes through all forms and back, drawn by lot: stops anywhere, two at one place, one alone, bands. */
+START_TEST(palettes_go_round_all_forms) {
+    char folder[64];
+    char path[128];
+    folder_of(folder);
+    for (uint32_t seed = 0; seed < (test_long() ? 1000u : test_slow() ? 10u : 40u); seed++) {
+        snprintf(path, sizeof path, "%s/x.json", folder);
+        FILE *file = fopen(path, "w");
+        uint32_t count = 1 + glanz_hash(seed) % 12;
+        uint32_t bands = glanz_hash(seed + 1000) % 3 == 0 && count > 1;
+        uint32_t at = bands || count == 1 ? 0 : glanz_hash(seed + 2000) % 3 * 7;
+        fprintf(file, "{\"stops\":[");
+        for (uint32_t i = 0; i < count; i++) {
+            uint32_t color = glanz_hash(seed * 31 + i) & 0xFFFFFF;
+            fprintf(file, "%s{\"at\":\"%u.%u %%\",\"color\":\"#%06x\"}", i == 0 ? "" : ",", (unsigned)at,
+                    (unsigned)(count == 1 || (bands && i == 0) ? 0 : glanz_hash(color) % 10), (unsigned)color);
+            at += glanz_hash(color + 5) % 8 + 1;
+        }
+        fprintf(file, "],\"between\":\"%s\"}\n", bands ? "bands" : "even");
+        ck_assert_int_eq(fclose(file), 0);
+        run("palette %s/x.json --as json -o %s/a.json", folder, folder, 0);
+        run("palette %s/a.json --as css -o %s/b.css", folder, folder, 0);
+        run("palette %s/b.css --as ggr -o %s/c.ggr", folder, folder, 0);
+        run("palette %s/c.ggr --as gpl -o %s/d.gpl", folder, folder, 0);
+        run("palette %s/d.gpl --as json -o %s/e.json", folder, folder, 0);
+        shell("cmp %1$s/a.json %1$s/e.json || { cat %1$s/*; exit 1; }", folder);
+    }
+    shell("rm -r %s", folder);
+}
+END_TEST
+
+/* What is done to a palette, by what it comes to; and files of others. */
+START_TEST(palettes_are_changed) {
+    static const struct {
+        const char *call, *says;
+    } changes[] = {
+        {"p.css --reverse --as css", "linear-gradient(to right, #0000ff 0%%, #00ff00 50%%, #ff0000 100%%)"},
+        {"p.css --cut '25 %% to 75 %%' --as css", "linear-gradient(to right, #808000 0%%, #00ff00 50%%, #008080 100%%)"},
+        {"p.css --insert '25 %%' --as css",
+         "linear-gradient(to right, #ff0000 0%%, #808000 25%%, #00ff00 50%%, #0000ff 100%%)"},
+        {"q.css --even --as css", "linear-gradient(to right, #ff0000 0%%, #00ff00 50%%, #0000ff 100%%)"},
+        {"p.css --insert '25 %%' --insert '25 %%' --simplify 3 --as css", "#00ff00 50%%"},
+        {"r.gpl --as css", "linear-gradient(to right, #ffb000 0%%, #008f8a 100%%)"},
+        {"s.ggr --as css", "linear-gradient(to right, #ff0000 0%%, #800080 25%%, #0000ff 100%%)"},
+        {"t.css --as css", "#ff0000 0%%, #800000 37.5%%, #ff00ff 75%%, #ffffff 100%%"},
+        {"p.css --simplify 2 --as css", "linear-gradient(to right, #ff0000 0%%, #0000ff 100%%)"},
+        {"p.css --rotate '50 %%' --as css", "#00ff00 0%%, #0000ff 50%%, #ff0000 50%%, #00ff00 100%%"},
+    };
+    char folder[64];
+    char call[500];
+    folder_of(folder);
+    shell("cd %s && echo 'linear-gradient(90deg, red, lime, blue)' > p.css && echo 'x: linear-gradient(#f00 10%%, #0f0 20%%, "
+          "#00f 90%%)' > "
+          "q.css && printf 'GIMP Palette\nName: two\r\nColumns: 2\n#\n255 176 0 amber\r\n  0 143 138\tteal\n' > r.gpl && "
+          "printf 'GIMP "
+          "Gradient\nName: g\n1\n0 0.25 1 1 0 0 1 0 0 1 1 0 0 0 0\n' > s.ggr && printf "
+          "'linear-gradient(\n  to right, red,\n  maroon, fuchsia 75%%%%, white)' > t.css",
+          folder);
+    for (size_t i = 0; i < sizeof changes / sizeof changes[0]; i++) {
+        snprintf(call, sizeof call, "cd %%1$s && " GLANZ_TOOL_PATH " palette %s 2> /dev/null | grep -qF '%s'", changes[i].call,
+                 changes[i].says);
+        shell(call, folder);
+    }
+    run("palette kelp --picture %s/k.png%s", folder, "", 0);
+    /* cut off anywhere, a byte another: a palette or a reason with its place, never anything else */
+    for (unsigned i = 0; i < 120; i++) {
+        snprintf(call, sizeof call,
+                 "cd %%1$s && for f in p.css r.gpl s.ggr; do head -c %u $f > x; " GLANZ_TOOL_PATH
+                 " palette x > o 2>&1; c=$?; [ $c = 0 ] || { [ "
+                 "$c = 1 ] && grep -q '^glanz: x:[0-9]*:[0-9]*: ' o; } || exit 1; done",
+                 i);
+        shell(call, folder);
+    }
+    shell("rm -r %s", folder);
+}
+END_TEST
+
 Suite *tool_suite(void) {
     Suite *suite = suite_create("tool");
     TCase *tcase = tcase_create("Tool");
@@ -923,6 +1000,8 @@ Suite *tool_suite(void) {
     tcase_add_test(tcase, schemas_are_current);
     tcase_add_test(tcase, pictures_are_drawn);
     tcase_add_test(tcase, a_gallery_is_drawn);
+    tcase_add_test(tcase, palettes_go_round_all_forms);
+    tcase_add_test(tcase, palettes_are_changed);
     suite_add_tcase(suite, tcase);
     return suite;
 }

@@ -1,0 +1,539 @@
+/* SPDX-License-Identifier: MIT */
+/* Forms of palettes: GIMP's two, CSS Images Level 3, section 3.1 (gradients), and a show's JSON. */
+#include <math.h>
+#include <stdarg.h>
+#include <stdlib.h>
+#include <string.h>
+
+#include "json.h"
+#include "stops.h"
+
+const char *const stops_forms[STOPS_FORMS] = {"json", "css", "gpl", "ggr"};
+
+/* ---- reading ---- */
+
+struct source { /* a text, and where in it we are */
+    const char *bytes;
+    size_t count, at;
+    struct glanz_fault *fault;
+};
+
+/* Where: line and column of a byte. */
+static int refuse(const struct source *from, size_t at, const char *what) {
+    struct glanz_fault *fault = from->fault;
+    memset(fault, 0, sizeof *fault);
+    fault->line = 1;
+    fault->column = 1;
+    for (size_t i = 0; i < at && i < from->count; i++) {
+        fault->column = from->bytes[i] == '\n' ? 1 : fault->column + 1;
+        fault->line += from->bytes[i] == '\n';
+    }
+    snprintf(fault->text, sizeof fault->text, "%s", what);
+    return 0;
+}
+
+static int begins(const struct source *from, const char *with) {
+    return from->count - from->at >= strlen(with) && memcmp(from->bytes + from->at, with, strlen(with)) == 0;
+}
+
+/* The next line, without its end, in the room of `line`. @return 0 behind the last. */
+static int next_line(struct source *from, char *line, size_t capacity, size_t *begin) {
+    if (from->at >= from->count) {
+        return 0;
+    }
+    size_t length = 0;
+    *begin = from->at;
+    for (; from->at < from->count && from->bytes[from->at] != '\n'; from->at++) {
+        if (length + 1 < capacity && from->bytes[from->at] != '\r') {
+            line[length++] = from->bytes[from->at];
+        }
+    }
+    from->at++;
+    line[length] = '\0';
+    return 1;
+}
+
+static int add_stop(struct stops *stops, double at, const double rgb[3]) {
+    if (stops->count == STOPS_MOST) {
+        return 0;
+    }
+    struct stop *stop = &stops->list[stops->count++];
+    stop->at = fmin(fmax(at, 0), 1) * 100;
+    for (int c = 0; c < 3; c++) {
+        stop->rgb[c] = (uint8_t)lrint(fmin(fmax(rgb[c], 0), 255));
+    }
+    return 1;
+}
+
+/* "  255 176   0  a name": evenly spread, unless every name is its place, as we write it. */
+static int read_gpl(struct stops *stops, struct source *from) {
+    char line[300];
+    size_t begin = 0;
+    int places = 1;
+    (void)next_line(from, line, sizeof line, &begin);
+    while (next_line(from, line, sizeof line, &begin)) {
+        unsigned rgb[3];
+        int read = 0;
+        double place = 0;
+        if (strncmp(line, "Name:", 5) == 0) {
+            snprintf(stops->name, sizeof stops->name, "%.60s", line + 5 + strspn(line + 5, " "));
+            continue;
+        }
+        stops->bands = stops->bands || strcmp(line, "# bands") == 0; /* as we write it; others have no word for it */
+        if (line[0] == '#' || line[0] == '\0' || strncmp(line, "Columns:", 8) == 0) {
+            continue;
+        }
+        if (sscanf(line, "%3u %3u %3u%n", &rgb[0], &rgb[1], &rgb[2], &read) != 3 || rgb[0] > 255 || rgb[1] > 255 ||
+            rgb[2] > 255) {
+            return refuse(from, begin, "expected a colour: red, green and blue from 0 to 255, and a name");
+        }
+        places =
+            places && sscanf(line + read, " %lf %%", &place) == 1 && place >= 0 && place <= 100 && strchr(line, '%') != NULL;
+        const double color[3] = {rgb[0], rgb[1], rgb[2]};
+        if (!add_stop(stops, places ? place / 100 : 0, color)) {
+            return refuse(from, begin, "too many colours; expected at most 4096");
+        }
+        places = places && (stops->count < 2 || stops->list[stops->count - 1].at >= stops->list[stops->count - 2].at);
+    }
+    if (!places) {
+        stops_even(stops);
+    }
+    return 1;
+}
+
+struct part { /* of a GIMP gradient */
+    double left, middle, right;
+    double from[4], to[4];
+    int blend, coloring;
+};
+
+static int read_part(struct part *part, const struct source *from, const char *line, size_t begin, double last) {
+    int ends[2] = {0, 0};
+    int read = sscanf(line, "%lf %lf %lf %lf %lf %lf %lf %lf %lf %lf %lf %d %d %d %d", &part->left, &part->middle, &part->right,
+                      &part->from[0], &part->from[1], &part->from[2], &part->from[3], &part->to[0], &part->to[1], &part->to[2],
+                      &part->to[3], &part->blend, &part->coloring, &ends[0], &ends[1]);
+    if (read != 13 && read != 15) {
+        return refuse(from, begin,
+                      "expected a part of a gradient: three places, two colours of four numbers, blend, colouring");
+    }
+    if (part->blend != 0 || part->coloring != 0) {
+        return refuse(from, begin, "expected linear parts (0) coloured in RGB (0); others are not read");
+    }
+    if (ends[0] != 0 || ends[1] != 0) {
+        return refuse(from, begin, "expected fixed colours at both ends (0 0)");
+    }
+    if (fabs(part->left - last) > 1e-4 || part->middle < part->left || part->right < part->middle || part->right > 1.00001) {
+        return refuse(from, begin, "expected parts in order, each beginning where the one before ends, from 0 to 1");
+    }
+    if (part->from[3] < 0.999 || part->to[3] < 0.999) {
+        return refuse(from, begin, "expected opaque colours (alpha 1)");
+    }
+    for (int c = 0; c < 3; c++) {
+        part->from[c] *= 255;
+        part->to[c] *= 255;
+    }
+    return 1;
+}
+
+static int same_color(const struct stop *a, const struct stop *b) {
+    return memcmp(a->rgb, b->rgb, 3) == 0;
+}
+
+static int read_ggr(struct stops *stops, struct source *from) {
+    char line[400];
+    size_t begin = 0;
+    int parts = 0;
+    int flat = 1;
+    (void)next_line(from, line, sizeof line, &begin);
+    if (next_line(from, line, sizeof line, &begin) && strncmp(line, "Name:", 5) == 0) {
+        snprintf(stops->name, sizeof stops->name, "%.60s", line + 5 + strspn(line + 5, " "));
+        line[0] = '\0';
+        (void)next_line(from, line, sizeof line, &begin);
+    }
+    if (sscanf(line, "%d", &parts) != 1 || parts < 1 || parts > STOPS_MOST / 3) {
+        return refuse(from, begin, "expected the number of parts, 1 to 1365");
+    }
+    double last = 0;
+    for (int i = 0; i < parts; i++) {
+        struct part part;
+        if (!next_line(from, line, sizeof line, &begin)) {
+            return refuse(from, from->count, "the file ends; expected as many parts as it says");
+        }
+        if (!read_part(&part, from, line, begin, last)) {
+            return 0;
+        }
+        last = part.right;
+        int before = stops->count;
+        (void)add_stop(stops, part.left, part.from);
+        if (before > 0 && same_color(&stops->list[before - 1], &stops->list[before]) &&
+            fabs(stops->list[before - 1].at - stops->list[before].at) < 1e-4) {
+            stops->count = before; /* it goes on */
+        }
+        if (fabs(part.middle - (part.left + part.right) / 2) > 1e-4) {
+            const double mean[3] = {(part.from[0] + part.to[0]) / 2, (part.from[1] + part.to[1]) / 2,
+                                    (part.from[2] + part.to[2]) / 2};
+            (void)add_stop(stops, part.middle, mean);
+        }
+        (void)add_stop(stops, part.right, part.to);
+        flat = flat && same_color(&stops->list[stops->count - 1],
+                                  &stops->list[before > 0 && stops->count - before < 2 ? before - 1 : before]);
+    }
+    if (flat && parts > 1) { /* each part in one colour */
+        stops->bands = 1;
+        int kept = 0;
+        for (int i = 0; i < stops->count; i++) {
+            if (kept == 0 || !same_color(&stops->list[kept - 1], &stops->list[i])) {
+                stops->list[kept++] = stops->list[i];
+            }
+        }
+        stops->count = kept;
+        return 1;
+    }
+    if (stops->count == 2 && same_color(&stops->list[0], &stops->list[1])) {
+        stops->count = 1;
+    }
+    if (stops->count > 2 && stops->list[0].at <= 0 &&
+        same_color(&stops->list[0], &stops->list[1])) { /* what every palette has before */
+        memmove(stops->list, stops->list + 1, sizeof stops->list[0] * (size_t)--stops->count);
+    }
+    if (stops->count > 2 && stops->list[stops->count - 1].at > 99.9999 &&
+        same_color(&stops->list[stops->count - 1], &stops->list[stops->count - 2])) {
+        stops->count--;
+    }
+    return 1;
+}
+
+/* A colour of CSS that has no digits. */
+static int named_color(double rgb[3], const char *text, size_t length) {
+    static const struct {
+        const char *name;
+        unsigned rgb;
+    } names[] = {{"black", 0},        {"silver", 0xC0C0C0}, {"gray", 0x808080},    {"white", 0xFFFFFF}, {"maroon", 0x800000},
+                 {"red", 0xFF0000},   {"purple", 0x800080}, {"fuchsia", 0xFF00FF}, {"green", 0x008000}, {"lime", 0x00FF00},
+                 {"olive", 0x808000}, {"yellow", 0xFFFF00}, {"navy", 0x000080},    {"blue", 0x0000FF},  {"teal", 0x008080},
+                 {"aqua", 0x00FFFF},  {"orange", 0xFFA500}};
+    for (size_t i = 0; i < sizeof names / sizeof names[0]; i++) {
+        if (strlen(names[i].name) == length && memcmp(names[i].name, text, length) == 0) {
+            rgb[0] = names[i].rgb >> 16;
+            rgb[1] = names[i].rgb >> 8 & 255;
+            rgb[2] = names[i].rgb & 255;
+            return 1;
+        }
+    }
+    return 0;
+}
+
+static int css_colored(double rgb[3], const char *text, size_t length) {
+    glanz_color color;
+    if (named_color(rgb, text, length)) {
+        return 1;
+    }
+    if (length == 0 || text[length - 1] == 'K' || !glanz_color_of_text(&color, text, length, NULL, 0)) {
+        return 0;
+    }
+    struct glanz_light light = glanz_color_light(color, NULL, 0);
+    rgb[0] = glanz_coded(light.red);
+    rgb[1] = glanz_coded(light.green);
+    rgb[2] = glanz_coded(light.blue);
+    return 1;
+}
+
+static int is_blank(char c) {
+    return c == ' ' || c == '\t' || c == '\n' || c == '\r';
+}
+
+/* "#ffb000 10% 20%", from `at` to `end`. @param at_of filled: -1 where no place is said. */
+static int read_css_stop(struct stops *stops, double *at_of, const struct source *from, size_t at, size_t end) {
+    double rgb[3];
+    size_t color = at;
+    int depth = 0;
+    while (at < end && (depth > 0 || !is_blank(from->bytes[at]))) {
+        depth += (from->bytes[at] == '(') - (from->bytes[at] == ')');
+        at++;
+    }
+    if (!css_colored(rgb, from->bytes + color, at - color)) {
+        return refuse(from, color, "expected a colour: #rrggbb, rgb(), hsl(), or one of the sixteen basic names");
+    }
+    int places = 0;
+    for (;;) {
+        while (at < end && is_blank(from->bytes[at])) {
+            at++;
+        }
+        if (at == end) {
+            break;
+        }
+        char *rest;
+        char number[32];
+        snprintf(number, sizeof number, "%.*s", (int)(end - at < 30 ? end - at : 30), from->bytes + at);
+        double place = strtod(number, &rest);
+        if (rest == number || (*rest != '%' && !(place == 0 && (*rest == '\0' || is_blank(*rest)))) || places == 2) {
+            return refuse(from, at, "expected a place in percent, such as 25%");
+        }
+        at += (size_t)(rest - number) + (*rest == '%');
+        at_of[stops->count] = place / 100;
+        if (!add_stop(stops, 0, rgb)) {
+            return refuse(from, at, "too many stops; expected at most 4096");
+        }
+        places++;
+    }
+    if (places == 0) {
+        at_of[stops->count] = -1;
+        return add_stop(stops, 0, rgb) ? 1 : refuse(from, color, "too many stops; expected at most 4096");
+    }
+    return 1;
+}
+
+/* Places that were not said lie evenly between those that were, and none lies before the one in front of it. */
+static void place_all(struct stops *stops, double *at_of) {
+    int count = stops->count;
+    at_of[0] = at_of[0] < 0 ? 0 : at_of[0];
+    at_of[count - 1] = at_of[count - 1] < 0 ? 1 : at_of[count - 1];
+    double most = at_of[0];
+    for (int i = 1; i < count; i++) {
+        most = at_of[i] >= 0 ? fmax(most, at_of[i]) : most;
+        at_of[i] = at_of[i] >= 0 ? most : -1;
+    }
+    for (int i = 1; i < count; i++) {
+        int next = i;
+        while (at_of[next] < 0) {
+            next++;
+        }
+        double step = (at_of[next] - at_of[i - 1]) / (next - i + 1);
+        for (; i < next; i++) {
+            at_of[i] = at_of[i - 1] + step;
+        }
+    }
+    for (int i = 0; i < count; i++) {
+        stops->list[i].at = fmin(fmax(at_of[i], 0), 1) * 100;
+    }
+}
+
+static int read_css(struct stops *stops, struct source *from) {
+    static double at_of[STOPS_MOST];
+    size_t at = (size_t)(strchr(from->bytes + from->at, '(') - from->bytes) + 1;
+    int closed = 0;
+    int first = 1;
+    while (!closed) {
+        while (at < from->count && is_blank(from->bytes[at])) {
+            at++;
+        }
+        size_t end = at;
+        int depth = 0;
+        while (end < from->count && (depth > 0 || (from->bytes[end] != ',' && from->bytes[end] != ')'))) {
+            depth += (from->bytes[end] == '(') - (from->bytes[end] == ')');
+            end++;
+        }
+        if (end == from->count) {
+            return refuse(from, end, "the text ends; expected ) behind the gradient");
+        }
+        closed = from->bytes[end] == ')';
+        size_t last = end;
+        while (last > at && is_blank(from->bytes[last - 1])) {
+            last--;
+        }
+        int way = first && last - at > 3 &&
+                  (memcmp(from->bytes + at, "to ", 3) == 0 || memcmp(from->bytes + last - 3, "deg", 3) == 0 ||
+                   memcmp(from->bytes + last - 4, "turn", 4) == 0);
+        if (!way && !read_css_stop(stops, at_of, from, at, last)) {
+            return 0;
+        }
+        first = 0;
+        at = end + 1;
+    }
+    if (stops->count == 0) {
+        return refuse(from, at, "expected colours in the gradient");
+    }
+    place_all(stops, at_of);
+    int pairs = stops->count > 2 && stops->count % 2 == 0;
+    for (int i = 0; pairs && i < stops->count; i++) {
+        const struct stop *stop = &stops->list[i];
+        pairs = i % 2 == 0              ? same_color(stop, stop + 1)
+                : i + 1 == stops->count ? stop->at > 99.9999
+                                        : fabs(stop->at - stop[1].at) < 1e-4;
+    }
+    if (pairs) { /* each colour up to where the next begins */
+        stops->bands = 1;
+        stops->count /= 2;
+        for (int i = 0; i < stops->count; i++) {
+            stops->list[i] = stops->list[2 * i];
+        }
+    }
+    return 1;
+}
+
+/* A place of 16 bits as it was written: the share with the fewest digits that comes to it. */
+static double share_of(uint16_t at) {
+    for (double fine = 100; fine <= 1e5; fine *= 10) {
+        double share = rint(at / 65535.0 * fine) / fine;
+        if (fabs(share * 65535 - at) < 0.75) {
+            return share;
+        }
+    }
+    return at / 65535.0;
+}
+
+/* As a show's palette: read by the same reader, in a show about it. */
+static int read_json(struct stops *stops, struct source *from) {
+    static const char head[] = "{\"show\":\"palette\",\"looks\":{},\"segments\":{},\"palettes\":{\"palette\":";
+    static const char rig_text[] =
+        "{\"rig\":\"r\",\"supplies\":{\"s\":{\"volts\":\"5 "
+        "V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{\"chip\":"
+        "\"WS2812B\",\"leds\":1}]}},\"surfaces\":{\"a\":{\"strip\":[{\"output\":\"o\",\"first\":0,\"leds\":1}]}}}";
+    struct document rig;
+    struct document show;
+    struct text text = {NULL, 0, 0};
+    text_add(rig_text, sizeof rig_text - 1, &text);
+    if (document_rig(&rig, text, from->fault) != GLANZ_OK) {
+        return 0;
+    }
+    memset(&text, 0, sizeof text);
+    text_add(head, sizeof head - 1, &text);
+    text_add(from->bytes, from->count, &text);
+    text_add("}}", 2, &text);
+    int good = document_show(&show, text, rig.rig, NULL, from->fault) == GLANZ_OK;
+    if (good) {
+        GLANZ_CONST struct glanz_show_palette *palette = &show.show->palettes[0];
+        stops->bands = palette->between == GLANZ_BETWEEN_BANDS;
+        for (int i = 0; i < palette->chosen_count; i++) {
+            struct glanz_light light = glanz_color_light(palette->chosen[i].color, NULL, 0);
+            const double rgb[3] = {glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue)};
+            (void)add_stop(stops, share_of(palette->chosen[i].at), rgb);
+        }
+        document_free(&show);
+    } else if (from->fault->line == 1 && from->fault->column >= sizeof head) {
+        from->fault->column -= (uint32_t)(sizeof head - 1);
+    }
+    document_free(&rig);
+    return good;
+}
+
+int stops_read(struct stops *stops, const struct text *text, struct glanz_fault *fault) {
+    struct source from = {text->bytes == NULL ? "" : text->bytes, text->count, 0, fault};
+    memset(stops, 0, sizeof *stops);
+    if (memchr(from.bytes, '\0', from.count) != NULL || begins(&from, "\xFF\xFE") || begins(&from, "\xFE\xFF")) {
+        return refuse(&from, 0, "this is no UTF-8 text; expected a GIMP palette or gradient, a CSS gradient, or JSON");
+    }
+    from.at = begins(&from, "\xEF\xBB\xBF") ? 3 : 0;
+    int good;
+    if (begins(&from, "GIMP Palette")) {
+        good = read_gpl(stops, &from);
+    } else if (begins(&from, "GIMP Gradient")) {
+        good = read_ggr(stops, &from);
+    } else {
+        while (from.at < from.count && is_blank(from.bytes[from.at])) {
+            from.at++;
+        }
+        char *copy = strndup(from.bytes, from.count); /* closed by 0, for searching */
+        const char *kept = from.bytes;
+        from.bytes = copy;
+        const char *found = strstr(copy + from.at, "gradient(");
+        good = begins(&from, "{") ? (from.bytes = kept, read_json(stops, &from))
+               : found != NULL
+                   ? read_css(stops, &from)
+                   : refuse(&from, from.at, "expected a GIMP palette or gradient, a CSS gradient, or a palette in JSON");
+        free(copy);
+    }
+    return good && stops->count == 0 ? refuse(&from, from.count, "expected at least one colour") : good;
+}
+
+int stops_of_library(struct stops *stops, const char *name) {
+    memset(stops, 0, sizeof *stops);
+    for (uint8_t i = 0; i < glanz_palette_count; i++) {
+        if (strcmp(glanz_palettes[i].name, name) == 0) {
+            snprintf(stops->name, sizeof stops->name, "%s", name);
+            stops->bands = glanz_palettes[i].between == GLANZ_BETWEEN_BANDS;
+            for (int k = 0; k < glanz_palettes[i].count; k++) {
+                struct glanz_light light = glanz_color_light(glanz_palettes[i].stops[k].color, NULL, 0);
+                const double rgb[3] = {glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue)};
+                (void)add_stop(stops, share_of(glanz_palettes[i].stops[k].at), rgb);
+            }
+            return 1;
+        }
+    }
+    return 0;
+}
+
+/* ---- writing ---- */
+
+static void put(struct text *text, const char *format, ...) __attribute__((format(printf, 2, 3)));
+static void put(struct text *text, const char *format, ...) {
+    char line[300];
+    va_list list;
+    va_start(list, format);
+    int length = vsnprintf(line, sizeof line, format, list);
+    va_end(list);
+    text_add(line, (size_t)length, text);
+}
+
+/* In percent, to a thousandth, without zeros at the end. */
+static const char *percent(char *out, size_t capacity, double at) {
+    for (int digits = 0; digits <= 3; digits++) {
+        snprintf(out, capacity, "%.*f", digits, at);
+        if (fabs(atof(out) - at) < 0.0005) {
+            break;
+        }
+    }
+    return out;
+}
+
+static void put_part(struct text *text, double from, double to, const uint8_t *left, const uint8_t *right) {
+    put(text, "%.6f %.6f %.6f %.6f %.6f %.6f 1.000000 %.6f %.6f %.6f 1.000000 0 0\n", from, (from + to) / 2, to,
+        left[0] / 255.0, left[1] / 255.0, left[2] / 255.0, right[0] / 255.0, right[1] / 255.0, right[2] / 255.0);
+}
+
+static void write_ggr(struct text *text, const struct stops *stops) {
+    const struct stop *first = &stops->list[0];
+    const struct stop *last = &stops->list[stops->count - 1];
+    int before = first->at > 0.0004;
+    int behind = last->at < 99.9996 || stops->count == 1 || stops->bands;
+    put(text, "GIMP Gradient\nName: %s\n%d\n", stops->name[0] == '\0' ? "palette" : stops->name,
+        stops->count - 1 + before + behind);
+    if (before) {
+        put_part(text, 0, first->at / 100, first->rgb, first->rgb);
+    }
+    for (int i = 0; i + 1 < stops->count; i++) {
+        const struct stop *stop = &stops->list[i];
+        put_part(text, stop->at / 100, stop[1].at / 100, stop->rgb, stops->bands ? stop->rgb : stop[1].rgb);
+    }
+    if (behind) {
+        put_part(text, last->at / 100, 1, last->rgb, last->rgb);
+    }
+}
+
+static void write_css(struct text *text, const struct stops *stops) {
+    char at[24];
+    put(text, "linear-gradient(to right");
+    for (int i = 0; i < stops->count; i++) {
+        const struct stop *stop = &stops->list[i];
+        put(text, ", #%02x%02x%02x %s%%", stop->rgb[0], stop->rgb[1], stop->rgb[2], percent(at, sizeof at, stop->at));
+        if (stops->bands) { /* to where the next begins */
+            put(text, " %s%%", percent(at, sizeof at, i + 1 < stops->count ? stop[1].at : 100));
+        }
+    }
+    put(text, ")\n");
+}
+
+void stops_write(struct text *text, const struct stops *stops, enum stops_form form) {
+    char at[24];
+    switch (form) {
+    case STOPS_CSS: write_css(text, stops); return;
+    case STOPS_GGR: write_ggr(text, stops); return;
+    case STOPS_GPL:
+        put(text, "GIMP Palette\nName: %s\nColumns: %d\n#%s\n", stops->name[0] == '\0' ? "palette" : stops->name,
+            stops->count < 16 ? stops->count : 16, stops->bands ? " bands" : "");
+        for (int i = 0; i < stops->count; i++) {
+            const struct stop *stop = &stops->list[i];
+            put(text, "%3u %3u %3u\t%s %%\n", stop->rgb[0], stop->rgb[1], stop->rgb[2], percent(at, sizeof at, stop->at));
+        }
+        return;
+    case STOPS_FORMS:
+    case STOPS_JSON: break;
+    }
+    put(text, "{ \"stops\": [\n");
+    for (int i = 0; i < stops->count; i++) {
+        const struct stop *stop = &stops->list[i];
+        put(text, "    { \"at\": \"%s %%\", \"color\": \"#%02x%02x%02x\" }%s\n", percent(at, sizeof at, stop->at), stop->rgb[0],
+            stop->rgb[1], stop->rgb[2], i + 1 < stops->count ? "," : "");
+    }
+    put(text, "  ], \"between\": \"%s\" }\n", stops->bands ? "bands" : "even");
+}
