@@ -229,15 +229,33 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
 
 /* Effects whose cost depends on what they show at the moment. */
 static int is_loose(const char *name) {
-    static const char *const names[] = {"comet",     "needle",   "fire",    "rain",     "ripples", "clouds",
-                                        "fireworks", "fountain", "marbles", "tidemark", "columns", "loudness",
-                                        "sonogram",  "sparks",   "hoppers", "text",     "picture", "marked"};
+    static const char *const names[] = {
+        "comet",    "needle",  "fire",     "rain",        "ripples",    "clouds",  "fireworks", "fountain", "marbles",
+        "tidemark", "columns", "loudness", "sonogram",    "sparks",     "hoppers", "text",      "picture",  "marked",
+        "beam",     "glints",  "rope",     "snowfall",    "stars",      "waves",   "surf",      "wake",     "weed",
+        "fogbank",  "shoal",   "lanterns", "sea sparkle", "clock face", "sea mark"};
     for (size_t i = 0; i < COUNT(names); i++) {
         if (strcmp(names[i], name) == 0) {
             return 1;
         }
     }
     return 0;
+}
+
+/* Which of a show's effects do so. */
+static void tell_loose(GLANZ_CONST struct glanz_show *show) {
+    int told = 0;
+    for (int e = 0; glanz_effects[e] != NULL; e++) {
+        int shown = 0;
+        for (uint16_t i = 0; i < show->look_count; i++) {
+            shown |= show->looks[i].effect == glanz_effects[e];
+        }
+        if (shown && is_loose(glanz_effects[e]->name)) {
+            printf("%s%s", told++ == 0 ? "  a guide, not a bound, for what they take depends on what they show: " : ", ",
+                   glanz_effects[e]->name);
+        }
+    }
+    fputs(told == 0 ? "" : "\n", stdout);
 }
 
 static unsigned flash_of(const char *name) {
@@ -382,15 +400,7 @@ static void notify(const struct costs *costs, double light, double clock_mhz, do
         printf("  the dearest preset, \"%s\": %.0f instructions, %.2f ms\n", show->presets[which].name, dearest, frame_ms);
     }
     printf("  in a crossfade up to the sum of both%s\n", limit ? "; twice that when a limit makes it shade again" : "");
-    int loose = 0;
-    for (uint16_t i = 0; i < show->look_count; i++) {
-        loose |= is_loose(show->looks[i].effect->name);
-    }
-    if (loose) {
-        puts("  a guide, not a bound, for comets that turn, needles, fire, rain, ripples, clouds, fireworks, fountains, "
-             "marbles,\n"
-             "  tidemarks, looks on sound, text, pictures and marks: what they take depends on what they show");
-    }
+    tell_loose(show);
     printf("  on the wire: %.2f ms%s\n", wire_ms,
            two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");
     printf("  frames a second: up to %.0f; asked for: %u, which keeps the CPU busy for %.0f %% of the time\n", 1000.0 / period,

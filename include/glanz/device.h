@@ -137,8 +137,8 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
 #define GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, fading)                                                 \
     ((size_t)(1072 + (8 * sizeof(void *) + 5 * GLANZ_PARAMS + 32) * GLANZ_PASSING + 20 * GLANZ_ENTRIES_MOST +                  \
               (64 + 16 * GLANZ_NESTING) * GLANZ_PLAYERS + 88 * GLANZ_UNDO + GLANZ_SAVED_MOST + (led_bytes) + 80 * (outputs) +  \
-              (68 + 8 * GLANZ_INBOX) * (inputs) + (578 + 20 * GLANZ_PARAMS) * (segments) +                                     \
-              (184 + 6 * GLANZ_PARAMS) * (fading)) +                                                                           \
+              (68 + 8 * GLANZ_INBOX) * (inputs) + (618 + 20 * GLANZ_PARAMS) * (segments) +                                     \
+              (224 + 6 * GLANZ_PARAMS) * (fading)) +                                                                           \
      GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading))
 #endif
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \

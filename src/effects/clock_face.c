@@ -22,13 +22,13 @@ static void draw(const struct glanz_raster *raster, uint8_t closed, uint32_t tur
     if (raster->rows == 1) {
         glanz_place x = (glanz_place)glanz_mul32_high(turn, (uint32_t)length) + (closed ? GLANZ_HALF : 0);
         glanz_place half = width > GLANZ_STEP ? (width - GLANZ_STEP) / 2 : 0;
-        glanz_place ends[4] = {x - half, GLANZ_HALF, x + half, GLANZ_HALF};
-        glanz_raster_line(raster, ends, GLANZ_STEP, color, 65536u);
-        if (closed) { /* over the seam */
-            glanz_place by = x > length / 2 ? -length : length;
-            ends[0] += by;
-            ends[2] += by;
-            glanz_raster_line(raster, ends, GLANZ_STEP, color, 65536u);
+        for (glanz_place by = 0; by != INT32_MAX; by = closed && by == 0 ? (x > length / 2 ? -length : length) : INT32_MAX) {
+            const glanz_place ends[4] = {x - half + by, GLANZ_HALF, x + half + by, GLANZ_HALF}; /* and over the seam */
+            if (half == 0) {
+                glanz_raster_dot(raster, x + by, GLANZ_HALF, color, 65536u);
+            } else {
+                glanz_raster_line(raster, ends, GLANZ_STEP, color, 65536u);
+            }
         }
         return;
     }
