@@ -212,6 +212,8 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
                 led += costs->comet_back;
             }
         }
+        int aside = strcmp(look->effect->name, "beam") == 0 && rig->surfaces[segment->surface].kind == GLANZ_SURFACE_STRIP;
+        led += aside ? costs->radial : 0; /* a root and a bearing for each LED, as for what runs outward */
         if (look->gradient != NULL && look->gradient->runs != GLANZ_RUNS_BY_EFFECT) {
             led += look->gradient->runs >= GLANZ_RUNS_OUTWARD ? costs->radial : costs->spread;
         }
@@ -234,23 +236,22 @@ static int is_loose(const char *name) {
         "tidemark", "columns", "loudness", "sonogram",    "sparks",     "hoppers", "text",      "picture",  "marked",
         "beam",     "glints",  "rope",     "snowfall",    "stars",      "waves",   "surf",      "wake",     "weed",
         "fogbank",  "shoal",   "lanterns", "sea sparkle", "clock face", "sea mark"};
-    for (size_t i = 0; i < COUNT(names); i++) {
-        if (strcmp(names[i], name) == 0) {
-            return 1;
-        }
+    size_t i = 0;
+    while (i < COUNT(names) && strcmp(names[i], name) != 0) {
+        i++;
     }
-    return 0;
+    return i < COUNT(names);
 }
 
 /* Which of a show's effects do so. */
 static void tell_loose(GLANZ_CONST struct glanz_show *show) {
     int told = 0;
     for (int e = 0; glanz_effects[e] != NULL; e++) {
-        int shown = 0;
-        for (uint16_t i = 0; i < show->look_count; i++) {
-            shown |= show->looks[i].effect == glanz_effects[e];
+        uint16_t look = 0;
+        while (look < show->look_count && show->looks[look].effect != glanz_effects[e]) {
+            look++;
         }
-        if (shown && is_loose(glanz_effects[e]->name)) {
+        if (look < show->look_count && is_loose(glanz_effects[e]->name)) {
             printf("%s%s", told++ == 0 ? "  a guide, not a bound, for what they take depends on what they show: " : ", ",
                    glanz_effects[e]->name);
         }

@@ -68,6 +68,8 @@ void glanz_read_drawing(struct json *json, int list, struct glanz_surface *surfa
 void glanz_read_data(struct json *json, int token, struct glanz_picture *picture);
 void glanz_read_sketch(struct reading *reading, int rows, int colors, struct glanz_picture *picture);
 GLANZ_CONST struct glanz_gradient *glanz_read_palette(struct reading *reading, int token);
+void glanz_read_palette_end(struct reading *reading, const struct read_frame *frame);
+void glanz_read_look_end(struct json *json, const struct read_frame *frame);
 void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *palette, const struct glanz_color_stop *chosen,
                          uint8_t count, uint8_t between, int token);
 void glanz_read_look(struct reading *reading, struct read_frame *frame);

@@ -359,3 +359,67 @@ void glanz_read_look(struct reading *reading, struct read_frame *frame) {
     }
     read_params(reading, frame, look);
 }
+
+/* ---- where they end ---- */
+
+/* Stops of a palette of the library. @param between how they are mixed there too */
+static void take_stops(struct json *json, int token, struct glanz_show_palette *palette, int between) {
+    struct names names = {&glanz_palettes[0].name, sizeof glanz_palettes[0], glanz_palette_count, 0, NULL};
+    int index = glanz_find_name(json, token, &names, "no such palette of the library");
+    if (json->status == GLANZ_OK) {
+        palette->chosen = glanz_palettes[index].stops;
+        palette->chosen_count = glanz_palettes[index].count;
+        palette->between = between ? glanz_palettes[index].between : palette->between;
+    }
+}
+
+void glanz_read_palette_end(struct reading *reading, const struct read_frame *frame) {
+    struct json *json = &reading->json;
+    struct glanz_show_palette *palette = (struct glanz_show_palette *)(void *)frame->base;
+    int list = glanz_read_token(frame, "stops");
+    int of = glanz_read_token(frame, "of");
+    if ((list < 0) == (of < 0)) {
+        glanz_json_fail(json, of < 0 ? frame->object : of, "expected either \"stops\" or \"of\", a palette of the library",
+                        NULL, NULL);
+        return;
+    }
+    if (of >= 0) {
+        take_stops(json, of, palette, glanz_read_token(frame, "between") < 0);
+        list = of;
+    }
+    int token = list == of ? -1 : glanz_json_first(json, list);
+    for (uint8_t i = 1; list != of && i < palette->chosen_count; i++) {
+        token = glanz_json_next(json, list, token);
+        if (palette->chosen[i].at < palette->chosen[i - 1].at) {
+            glanz_json_fail(json, token, "a stop lies before the one above it; expected them in order", NULL, NULL);
+            return;
+        }
+    }
+    glanz_read_gradient(reading, palette, palette->chosen, palette->chosen_count, palette->between, list);
+    struct glanz_gradient *gradient = (struct glanz_gradient *)(uintptr_t)palette->gradient; /* this reader's own memory */
+    if (json->status == GLANZ_OK && gradient != NULL) {
+        gradient->runs = palette->runs;
+        gradient->folded = palette->folded;
+        gradient->reversed = palette->reversed;
+        gradient->span = palette->span;
+        gradient->pass_ms = palette->pass_ms;
+    }
+}
+
+void glanz_read_look_end(struct json *json, const struct read_frame *frame) {
+    const struct glanz_look *look = (const struct glanz_look *)(const void *)frame->base;
+    int token = glanz_read_token(frame, "palette");
+    uint8_t content = look->effect->content;
+    if (json->status == GLANZ_OK && token >= 0 && content != GLANZ_CONTENT_NONE && content != GLANZ_CONTENT_WRITING) {
+        glanz_json_fail(json, token, "this effect has the colors of what it shows; expected no palette", NULL, NULL);
+        return;
+    }
+    if (json->status == GLANZ_OK && token >= 0 && (look->effect->needs & GLANZ_NEEDS_GRADIENT) == 0 &&
+        (look->gradient == NULL || look->gradient->runs == GLANZ_RUNS_BY_EFFECT)) {
+        glanz_json_fail(
+            json, token,
+            "this effect has no use for a palette of its own; expected one that \"runs\" through time, along, across, "
+            "outward or around",
+            NULL, NULL);
+    }
+}
