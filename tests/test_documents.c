@@ -103,6 +103,9 @@ static const struct wrong wrong_shows[] = {
     {SHOW(",'palettes':{'p':{'stops':[{'at':'0 %','color':'#fff'}],'runs':'upward'}}"), "/palettes/p/runs", "no such", 0, 0},
     {SHOW(",'palettes':{'p':{'stops':[{'at':'0 %','color':'#fff'}],'runs':'along','span':'0 %'}}"), "/palettes/p/span",
      "out of range", 0, 0},
+    {SHOW(",'palettes':{'p':{'of':'kelpp'}}"), "/palettes/p/of", "did you mean \"kelp\"", 0, 0},
+    {SHOW(",'palettes':{'p':{'runs':'along'}}"), "/palettes/p", "expected either \"stops\" or \"of\"", 0, 0},
+    {SHOW(",'palettes':{'p':{'of':'kelp','stops':[{'at':'0 %','color':'#fff'}]}}"), "/palettes/p/of", "expected either", 0, 0},
     {"{'show':'t','looks':{'l':{'effect':'comet','palette':'kelp'}},'segments':{}}", "/looks/l/palette",
      "expected one that \"runs\" through time", 0, 0},
     {"{'show':'t','palettes':{'p':{'stops':[{'at':'0 %','color':'#fff'}],'runs':'along'}},'looks':{'l':{'effect':'pattern',"

@@ -54,7 +54,7 @@ static int has_own_colors(GLANZ_CONST struct glanz_effect *effect) {
 }
 
 static void put_show(struct text *text, GLANZ_CONST struct glanz_effect *effect, int setting) {
-    char line[900];
+    char line[1600];
     int length = snprintf(line, sizeof line,
                           "{\n  \"show\": \"%s\",\n  \"brightness\": \"100 %%\",\n  \"change\": \"0 s\",\n  \"palettes\": { "
                           "\"dawn along\": { \"stops\": [\n    { \"at\": "

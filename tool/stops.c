@@ -6,18 +6,28 @@
 
 #include "stops.h"
 
-void stops_color(uint8_t rgb[3], const struct stops *stops, double at) {
-    int i = 0;
-    while (i + 1 < stops->count && stops->list[i + 1].at <= at) {
-        i++;
+/* The last of those at a place or before it; the first, where none is. */
+static int stop_before(const struct stops *stops, double at) {
+    int low = 0;
+    int high = stops->count;
+    while (high - low > 1) {
+        int middle = (low + high) / 2;
+        *(stops->list[middle].at <= at ? &low : &high) = middle;
     }
-    const struct stop *stop = &stops->list[i];
-    const struct stop *next = i + 1 < stops->count ? stop + 1 : stop;
+    return low;
+}
+
+static void mix(uint8_t rgb[3], const struct stop *stop, const struct stop *next, double at, int bands) {
     double way = next->at - stop->at;
-    double part = way <= 0 || at <= stop->at || stops->bands ? 0 : (at - stop->at) / way;
+    double part = way <= 0 || at <= stop->at || bands ? 0 : (at - stop->at) / way;
     for (int c = 0; c < 3; c++) {
         rgb[c] = (uint8_t)lrint(stop->rgb[c] + (next->rgb[c] - stop->rgb[c]) * part);
     }
+}
+
+void stops_color(uint8_t rgb[3], const struct stops *stops, double at) {
+    int i = stop_before(stops, at);
+    mix(rgb, &stops->list[i], &stops->list[i + 1 < stops->count ? i + 1 : i], at, stops->bands);
 }
 
 void stops_reverse(struct stops *stops) {
@@ -49,13 +59,18 @@ static void add_part(struct stops *to, const struct stops *from, double begin, d
         }
     }
     if (!from->bands) {
-        stops_color(rgb, from, end);
+        int i = stop_before(from, end);
+        while (i > 0 && from->list[i].at >= end) { /* before a step that stands there */
+            i--;
+        }
+        mix(rgb, &from->list[i], &from->list[i + 1 < from->count ? i + 1 : i], end, 0);
         add(to, at + (end - begin) * stretch, rgb);
     }
 }
 
 void stops_rotate(struct stops *stops, double by) {
     struct stops old = *stops;
+    by = fmod(by, 100);
     if (by <= 0) {
         return;
     }
@@ -93,14 +108,15 @@ int stops_insert(struct stops *stops, double at) {
     return 1;
 }
 
-/* The largest difference between the two between two places. */
-static double difference(const struct stops *a, const struct stops *b, double from, double to) {
+/* The largest difference from a palette where two stops stand for all between them. */
+static double difference(const struct stops *whole, const struct stop *stop, const struct stop *next) {
     double most = 0;
     for (int i = 0; i <= 64; i++) {
+        double at = stop->at + (next->at - stop->at) * i / 64 - (i == 64 ? 1e-9 : 0);
         uint8_t one[3];
         uint8_t other[3];
-        stops_color(one, a, from + (to - from) * i / 64);
-        stops_color(other, b, from + (to - from) * i / 64);
+        stops_color(one, whole, at);
+        mix(other, stop, next, at, whole->bands);
         for (int c = 0; c < 3; c++) {
             most = fmax(most, abs(one[c] - other[c]));
         }
@@ -108,28 +124,30 @@ static double difference(const struct stops *a, const struct stops *b, double fr
     return most;
 }
 
-static void leave_out(struct stops *stops, int index) {
-    memmove(&stops->list[index], &stops->list[index + 1], sizeof stops->list[0] * (size_t)(stops->count - index - 1));
-    stops->count--;
-}
-
 double stops_simplify(struct stops *stops, int count) {
     static struct stops whole;
-    static struct stops less;
+    static double missed[STOPS_MOST]; /* what leaving one out would cost */
+    double error = 0;
     whole = *stops;
+    for (int i = 1; i + 1 < stops->count; i++) { /* the ends stay */
+        missed[i] = difference(&whole, &stops->list[i - 1], &stops->list[i + 1]);
+    }
     while (stops->count > count && stops->count > 2) {
         int which = 1;
-        double least = 1e9;
-        for (int i = 1; i + 1 < stops->count; i++) { /* the ends stay */
-            less = *stops;
-            leave_out(&less, i);
-            double error = difference(&whole, &less, stops->list[i - 1].at, stops->list[i + 1].at);
-            if (error < least) {
-                least = error;
-                which = i;
+        for (int i = 2; i + 1 < stops->count; i++) {
+            which = missed[i] < missed[which] ? i : which;
+        }
+        stops->count--;
+        memmove(&stops->list[which], &stops->list[which + 1], sizeof stops->list[0] * (size_t)(stops->count - which));
+        memmove(&missed[which], &missed[which + 1], sizeof missed[0] * (size_t)(stops->count - which));
+        for (int i = which - 1; i <= which; i++) {
+            if (i > 0 && i + 1 < stops->count) {
+                missed[i] = difference(&whole, &stops->list[i - 1], &stops->list[i + 1]);
             }
         }
-        leave_out(stops, which);
     }
-    return difference(&whole, stops, 0, 100);
+    for (int i = 0; i + 1 < stops->count; i++) {
+        error = fmax(error, difference(&whole, &stops->list[i], &stops->list[i + 1]));
+    }
+    return error;
 }

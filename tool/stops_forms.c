@@ -78,7 +78,7 @@ static int read_gpl(struct stops *stops, struct source *from) {
         if (line[0] == '#' || line[0] == '\0' || strncmp(line, "Columns:", 8) == 0) {
             continue;
         }
-        if (sscanf(line, "%3u %3u %3u%n", &rgb[0], &rgb[1], &rgb[2], &read) != 3 || rgb[0] > 255 || rgb[1] > 255 ||
+        if (sscanf(line, "%9u %9u %9u%n", &rgb[0], &rgb[1], &rgb[2], &read) != 3 || rgb[0] > 255 || rgb[1] > 255 ||
             rgb[2] > 255) {
             return refuse(from, begin, "expected a colour: red, green and blue from 0 to 255, and a name");
         }
@@ -117,8 +117,14 @@ static int read_part(struct part *part, const struct source *from, const char *l
     if (ends[0] != 0 || ends[1] != 0) {
         return refuse(from, begin, "expected fixed colours at both ends (0 0)");
     }
-    if (fabs(part->left - last) > 1e-4 || part->middle < part->left || part->right < part->middle || part->right > 1.00001) {
+    if (!(fabs(part->left - last) <= 1e-4 && part->middle >= part->left && part->right >= part->middle &&
+          part->right <= 1.00001)) {
         return refuse(from, begin, "expected parts in order, each beginning where the one before ends, from 0 to 1");
+    }
+    for (int c = 0; c < 4; c++) {
+        if (!(part->from[c] >= 0 && part->from[c] <= 1.00001 && part->to[c] >= 0 && part->to[c] <= 1.00001)) {
+            return refuse(from, begin, "expected colours from 0 to 1");
+        }
     }
     if (part->from[3] < 0.999 || part->to[3] < 0.999) {
         return refuse(from, begin, "expected opaque colours (alpha 1)");
@@ -172,6 +178,9 @@ static int read_ggr(struct stops *stops, struct source *from) {
         (void)add_stop(stops, part.right, part.to);
         flat = flat && same_color(&stops->list[stops->count - 1],
                                   &stops->list[before > 0 && stops->count - before < 2 ? before - 1 : before]);
+    }
+    if (last < 0.9999) {
+        return refuse(from, begin, "expected the last part to end at 1");
     }
     if (flat && parts > 1) { /* each part in one colour */
         stops->bands = 1;
@@ -261,8 +270,9 @@ static int read_css_stop(struct stops *stops, double *at_of, const struct source
         char number[32];
         snprintf(number, sizeof number, "%.*s", (int)(end - at < 30 ? end - at : 30), from->bytes + at);
         double place = strtod(number, &rest);
-        if (rest == number || (*rest != '%' && !(place == 0 && (*rest == '\0' || is_blank(*rest)))) || places == 2) {
-            return refuse(from, at, "expected a place in percent, such as 25%");
+        if (rest == number || (*rest != '%' && !(place == 0 && (*rest == '\0' || is_blank(*rest)))) || places == 2 ||
+            !(place >= 0 && place <= 100)) {
+            return refuse(from, at, "expected a place from 0% to 100%");
         }
         at += (size_t)(rest - number) + (*rest == '%');
         at_of[stops->count] = place / 100;
@@ -305,9 +315,13 @@ static void place_all(struct stops *stops, double *at_of) {
 
 static int read_css(struct stops *stops, struct source *from) {
     static double at_of[STOPS_MOST];
-    size_t at = (size_t)(strchr(from->bytes + from->at, '(') - from->bytes) + 1;
+    size_t at = (size_t)(strchr(strstr(from->bytes + from->at, "gradient("), '(') - from->bytes) + 1;
     int closed = 0;
     int first = 1;
+    const char *repeats = strstr(from->bytes + from->at, "repeating-");
+    if (repeats != NULL && repeats < from->bytes + at) {
+        return refuse(from, (size_t)(repeats - from->bytes), "expected a gradient that does not repeat");
+    }
     while (!closed) {
         while (at < from->count && is_blank(from->bytes[at])) {
             at++;

@@ -70,7 +70,6 @@ static uint8_t step(struct glanz_frame *frame) {
         frame->kept[KEPT_DOWN] = frame->rows == 1 ? 0 : turned(scale, down);
         frame->kept[KEPT_SCALE] = (int32_t)pitch.scale;
         frame->kept[KEPT_INVERSE] = (int32_t)pitch.inverse;
-
         uint32_t part =
             glanz_fraction((uint32_t)frame->number[GLANZ_BARS_WIDTH], (uint32_t)(cycle / frame->number[GLANZ_BARS_COLORS]));
         part = frame->number[GLANZ_BARS_WIDTH] >= cycle / frame->number[GLANZ_BARS_COLORS] ? 0xFFFFFFFFu : part;

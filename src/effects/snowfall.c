@@ -67,6 +67,7 @@ static void settle(struct column *columns, const struct glanz_frame *frame, cons
         return;
     }
     uint32_t most = ((uint32_t)raster->rows * (uint32_t)frame->number[GLANZ_SNOWFALL_LIES]) >> 8;
+    most = most > 65000u ? 65000u : most; /* what 8.8 rows can say */
     glanz_place at = was.x < 0 ? 0 : was.x >> 16;
     struct column *column = &columns[at >= raster->columns ? raster->columns - 1 : at];
     uint32_t left = column->settled < most ? most - column->settled : 0;
