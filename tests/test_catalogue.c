@@ -306,6 +306,109 @@ START_TEST(the_smallest_size_shows_it) {
 }
 END_TEST
 
+/* ---- what effects tell ---- */
+
+/* A sea mark's light over one period, in units: runs of light and dark, each so many units long, as text: "1 1 3 7". */
+static void rhythm_of(char *out, size_t capacity, int character, int group, int letter, double units) {
+    enum { FRAMES_OF = 1200 };
+    struct glanz_setting settings[] = {
+        {GLANZ_SEA_MARK_CHARACTER, GLANZ_UNIT_NONE, character}, {GLANZ_SEA_MARK_GROUP, GLANZ_UNIT_NONE, group},
+        {GLANZ_SEA_MARK_LETTER, GLANZ_UNIT_NONE, letter},       {GLANZ_SEA_MARK_SOFT, GLANZ_UNIT_NONE, 0},
+        {GLANZ_SEA_MARK_COLOR, GLANZ_UNIT_NONE, 0xFFFFFF},      {GLANZ_SEA_MARK_SPEED, GLANZ_UNIT_PASS_TIME, 12000}};
+    size_t used = 0;
+    int run = 0;
+    int lit = 1;
+    open_with(STRIP, &glanz_effect_sea_mark, NULL, settings, 6);
+    for (int i = 0; i < FRAMES_OF; i++) { /* at the middle of each hundredth of a second */
+        frame(STRIP, (uint64_t)i * 10000 + 5000);
+        int now = lights[0].red > 32768;
+        if (now != lit || i == FRAMES_OF - 1) {
+            used +=
+                (size_t)snprintf(out + used, capacity - used, "%s%ld", used == 0 ? "" : " ", lround(run * units / FRAMES_OF));
+            run = 0;
+            lit = now;
+        }
+        run++;
+    }
+    stage_close(&stage);
+}
+
+/* Morse code by the alphabet as it is printed, and the other characters by their numbers of flashes. */
+START_TEST(sea_marks_keep_their_rhythm) {
+    static const char *const alphabet[26] = {".-",   "-...", "-.-.", "-..",  ".",   "..-.", "--.",  "....", "..",
+                                             ".---", "-.-",  ".-..", "--",   "-.",  "---",  ".--.", "--.-", ".-.",
+                                             "...",  "-",    "..-",  "...-", ".--", "-..-", "-.--", "--.."};
+    char got[200];
+    for (int letter = 0; letter < 26; letter++) {
+        char want[200] = "";
+        int units = 6;
+        for (const char *sign = alphabet[letter]; *sign != '\0'; sign++) {
+            units += *sign == '-' ? 4 : 2;
+            strcat(want, *sign == '-' ? "3 " : "1 ");
+            strcat(want, sign[1] == '\0' ? "7" : "1 ");
+        }
+        rhythm_of(got, sizeof got, 8, 1, letter, units);
+        REQUIRE_MSG(strcmp(got, want) == 0, "%c: %s, expected %s", 'A' + letter, got, want);
+    }
+    static const struct {
+        int character, group;
+        double units;
+        const char *want;
+    } others[] = {
+        {1, 1, 6, "3 3"},                                  /* isophase */
+        {2, 1, 7, "1 6"},                                  /* flashing */
+        {2, 3, 13, "1 2 1 2 1 6"},                         /* group flashing */
+        {3, 1, 9, "2 7"},                                  /* long flashing */
+        {4, 2, 10, "0 1 2 1 6"},                           /* group occulting: dark first */
+        {5, 1, 5, "2 3"},                                  /* quick */
+        {6, 3, 50, "2 3 2 3 2 38"},                        /* group quick, in halves of a unit */
+        {7, 6, 75, "2 3 2 3 2 3 2 3 2 3 2 5 10 33"},       /* with a long flash */
+        {2, 9, 31, "1 2 1 2 1 2 1 2 1 2 1 2 1 2 1 2 1 6"}, /* as many as there can be */
+    };
+    for (size_t i = 0; i < sizeof others / sizeof others[0]; i++) {
+        rhythm_of(got, sizeof got, others[i].character, others[i].group, 0, others[i].units);
+        REQUIRE_MSG(strcmp(got, others[i].want) == 0, "character %d, group %d: %s, expected %s", others[i].character,
+                    others[i].group, got, others[i].want);
+    }
+}
+END_TEST
+
+/* Each hand of a clock on a ring of 48 stands where its time is. */
+START_TEST(a_clock_tells_the_time) {
+    static const uint32_t times[] = {0,    1, 59, 3600 * 3, 3600 * 9 + 30 * 60 + 15, 3600 * 11 + 59 * 60 + 59, 3600 * 17 + 45,
+                                     86399};
+    for (size_t t = 0; t < sizeof times / sizeof times[0]; t++) {
+        for (int hand = 0; hand < 3; hand++) {
+            struct glanz_setting settings[] = {{GLANZ_CLOCK_FACE_HOUR, GLANZ_UNIT_NONE, hand == 0 ? 0xFFFFFF : 0},
+                                               {GLANZ_CLOCK_FACE_MINUTE, GLANZ_UNIT_NONE, hand == 1 ? 0xFFFFFF : 0},
+                                               {GLANZ_CLOCK_FACE_SECOND, GLANZ_UNIT_NONE, hand == 2 ? 0xFFFFFF : 0},
+                                               {GLANZ_CLOCK_FACE_MARKS, GLANZ_UNIT_NONE, 0},
+                                               {GLANZ_CLOCK_FACE_SWEEP, GLANZ_UNIT_NONE, 0}};
+            open_with(RING, &glanz_effect_clock_face, NULL, settings, 5);
+            ck_assert_int_eq(glanz_engine_clock(glanz_device_engine(stage.device), 20000, times[t]), GLANZ_OK);
+            frame(RING, 10000);
+            double across = 0;
+            double up = 0;
+            double all = 0;
+            for (int k = 0; k < 48; k++) { /* the middle of its light */
+                across += lights[k].red * sin(k * 6.283185307 / 48);
+                up += lights[k].red * cos(k * 6.283185307 / 48);
+                all += lights[k].red;
+            }
+            double is = fmod(atan2(across, up) / 6.283185307 * 48 + 48, 48);
+            double period = hand == 0 ? 43200 : hand == 1 ? 3600 : 60;
+            double want = fmod(times[t], period) / period * 48;
+            double off = fabs(is - want);
+            off = off > 24 ? 48 - off : off;
+            REQUIRE_MSG(all > 30000 && off < 0.1,
+                        /* what is 1.3 LEDs wide has its middle there within that */ "%u s, hand %d: at %f, expected %f",
+                        (unsigned)times[t], hand, is, want);
+            stage_close(&stage);
+        }
+    }
+}
+END_TEST
+
 /* ---- where palettes run ---- */
 
 static const char *const runs_names[] = {"by effect", "through time", "along", "across", "outward", "around"};
@@ -420,6 +523,8 @@ Suite *catalogue_suite(void) {
     tcase_set_timeout(laws, 600);
     tcase_add_test(laws, every_effect_keeps_the_laws);
     tcase_add_test(laws, the_smallest_size_shows_it);
+    tcase_add_test(laws, sea_marks_keep_their_rhythm);
+    tcase_add_test(laws, a_clock_tells_the_time);
     tcase_add_test(laws, palettes_run_where_they_are_told);
     tcase_add_test(laws, palettes_go_round_and_leave_the_background);
     suite_add_tcase(suite, laws);
