@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* Bars: they move over the field in any direction, flat, rounded, or lit at the edge that goes ahead. */
-#include <glanz/effects.h>
+#include "upright.h"
 
 #if GLANZ_FIELDS && GLANZ_PARAMS >= 7
 
@@ -137,8 +137,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         }
         uint16_t position = (uint16_t)(bar * parts[colors - 1u]);
         struct glanz_light color = glanz_gradient_at(frame->gradient, position);
-        glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, level), glanz_mix16(light[i].green, color.green, level),
-                        glanz_mix16(light[i].blue, color.blue, level));
+        light_over(&light[i], color, level);
     }
 }
 

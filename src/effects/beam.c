@@ -1,7 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* Beam: it sweeps round, and what it has met glows on. In a field it turns about the middle, round a ring or a drum along it;
  * along a line it is seen from aside, so that it comes, passes by, and is away for half a turn. */
-#include <glanz/effects.h>
+#include "upright.h"
 
 #if GLANZ_FIELDS && GLANZ_PARAMS >= 7
 
@@ -76,8 +76,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         if (off < half + soft) {
             uint32_t level = off <= half ? 65536u : 65536u - glanz_times(off - half, (uint32_t)frame->kept[KEPT_INVERSE]);
             struct glanz_light color = frame->color[0];
-            glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, level),
-                            glanz_mix16(light[i].green, color.green, level), glanz_mix16(light[i].blue, color.blue, level));
+            light_over(&light[i], color, level);
         }
     }
 }

@@ -97,7 +97,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     if (frame->memory == NULL) {
         glanz_light_fill(light, none, count);
     } else {
-        raster_shade(light, frame, places, count);
+        raster_shade(light, NULL, frame, places, count);
     }
     for (uint8_t i = 0; cover != NULL && i < count; i++) {
         uint16_t most = light[i].red > light[i].green ? light[i].red : light[i].green;

@@ -60,12 +60,6 @@ static uint8_t step(struct glanz_frame *frame) {
     return GLANZ_STEP_MOVES;
 }
 
-static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
-                  const struct glanz_places *places, uint8_t count) {
-    (void)cover;
-    raster_shade(light, frame, places, count);
-}
-
 GLANZ_CONST struct glanz_effect glanz_effect_lanterns = {
     .version = GLANZ_EFFECT_VERSION,
     .name = GLANZ_TEXT("lanterns"),
@@ -75,7 +69,7 @@ GLANZ_CONST struct glanz_effect glanz_effect_lanterns = {
     .needs = GLANZ_NEEDS_GRADIENT,
     .gradient = &paper,
     .step = step,
-    .shade_field = shade,
+    .shade_field = raster_shade,
     .memory = raster_memory,
     .least_columns = 8,
     .least_rows = 1,

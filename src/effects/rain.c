@@ -68,8 +68,7 @@ static void lay_drop(struct glanz_light *light, const struct glanz_frame *frame,
     uint32_t level = gone > 65535u ? 0 : 65536u - gone;
     uint32_t weight = glanz_share_of(glanz_share_of(level, level), on);
     struct glanz_light color = glanz_gradient_at(frame->gradient, drop->position);
-    glanz_light_put(light, glanz_mix16(light->red, color.red, weight), glanz_mix16(light->green, color.green, weight),
-                    glanz_mix16(light->blue, color.blue, weight));
+    light_over(light, color, weight);
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,

@@ -2,6 +2,7 @@
 /* Sea sparkle: dark water that lights up where it is stirred, in single points that die away; at pulses of a signal, from
  * somewhere outward, and as much as a number says everywhere. */
 #include "bursts.h"
+#include "upright.h"
 
 #if GLANZ_FIELDS
 
@@ -122,8 +123,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         uint32_t level = glanz_share_of((rise * rise) >> 16, stirred);
         level = glanz_share_of(level, bright);
         struct glanz_light color = glanz_gradient_at(frame->gradient, (uint16_t)level);
-        glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, level), glanz_mix16(light[i].green, color.green, level),
-                        glanz_mix16(light[i].blue, color.blue, level));
+        light_over(&light[i], color, level);
     }
 }
 

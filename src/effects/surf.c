@@ -114,8 +114,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             struct glanz_light water = water_at(frame, edge - up + GLANZ_HALF);
             struct glanz_light *at = &light[i];
             if (under < 65536u) {
-                glanz_light_put(at, glanz_mix16(at->red, water.red, under), glanz_mix16(at->green, water.green, under),
-                                glanz_mix16(at->blue, water.blue, under));
+                light_over(at, water, under);
             } else {
                 glanz_light_put(at, water.red, water.green, water.blue);
             }

@@ -98,8 +98,10 @@ static inline void raster_streak(const struct glanz_raster *raster, const glanz_
     }
 }
 
-static inline void raster_shade(struct glanz_light *light, const struct glanz_frame *frame, const struct glanz_places *places,
-                                uint8_t count) {
+/* As an effect's shade_field. Without memory, the background. */
+static inline void raster_shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
+                                const struct glanz_places *places, uint8_t count) {
+    (void)cover;
     if (frame->memory == NULL) {
         glanz_light_fill(light, frame->color[0], count);
         return;
@@ -116,6 +118,12 @@ static inline void raster_shade(struct glanz_light *light, const struct glanz_fr
 static inline uint16_t level_add(uint16_t a, uint32_t b) {
     uint32_t sum = a + b;
     return (uint16_t)(sum > 65535u ? 65535u : sum);
+}
+
+/* A colour over a light, by how much it covers, 0 to 65536. */
+static inline void light_over(struct glanz_light *light, struct glanz_light color, uint32_t covers) {
+    glanz_light_put(light, glanz_mix16(light->red, color.red, covers), glanz_mix16(light->green, color.green, covers),
+                    glanz_mix16(light->blue, color.blue, covers));
 }
 
 /* Some of a colour onto a light. @param level 0 to 65536 */

@@ -101,8 +101,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         glanz_light_put(&light[i], frame->color[0].red, frame->color[0].green, frame->color[0].blue);
         if (covers != 0) {
             struct glanz_light color = glanz_gradient_at(frame->gradient, (uint16_t)high);
-            glanz_light_put(&light[i], glanz_mix16(light[i].red, color.red, covers),
-                            glanz_mix16(light[i].green, color.green, covers), glanz_mix16(light[i].blue, color.blue, covers));
+            light_over(&light[i], color, covers);
         }
     }
 }
