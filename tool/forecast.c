@@ -252,7 +252,7 @@ static void tell_loose(GLANZ_CONST struct glanz_show *show) {
             look++;
         }
         if (look < show->look_count && is_loose(glanz_effects[e]->name)) {
-            printf("%s%s", told++ == 0 ? "  a guide, not a bound, for what they take depends on what they show: " : ", ",
+            printf("%s%s", told++ == 0 ? "  a guide, not a bound; what these take depends on what they show: " : ", ",
                    glanz_effects[e]->name);
         }
     }
