@@ -516,6 +516,43 @@ START_TEST(palettes_go_round_and_leave_the_background) {
 }
 END_TEST
 
+/* At 30 and at 400 frames a second a palette is where the time says; frozen it stands, and goes on from there. */
+START_TEST(palettes_move_by_the_time) {
+    static const char moving[] =
+        "{'show':'t','brightness':'100 %','change':'0 s','palettes':{'p':{'stops':[{'at':'0 %','color':'#ff0000'},{'at':'100 "
+        "%','color':'#0000ff'}],'between':'light','runs':'through time','period':'10 "
+        "s'}},'looks':{'l':{'effect':'plain','palette':"
+        "'p'}},'segments':{'x':{'surface':'a','look':'l'}}}";
+    static const uint64_t rates[] = {30, 400};
+    for (int r = 0; r < 2; r++) {
+        stage_must_open(&stage, surfaces[STRIP].rig, moving);
+        uint64_t step = 1000000 / rates[r];
+        uint64_t us = 0;
+        double stood = 0;
+        for (; us < 8000000; us += step) { /* frozen from 3 to 5 seconds */
+            if (us >= 3000000 && us < 3000000 + step) {
+                stage_do(&stage, "{'freeze':true}");
+            }
+            if (us >= 5000000 && us < 5000000 + step) {
+                stage_do(&stage, "{'freeze':true,'on':false}");
+            }
+            frame(STRIP, us);
+            double at = lights[7].blue / 65535.0 * 10;
+            at = fmod(10 - at, 10); /* it moves on: what was behind comes */
+            double want = us < 3000000 ? us / 1e6 : us < 5000000 ? 3 : us / 1e6 - 2;
+            double off = fabs(at - want);
+            off = off > 5 ? 10 - off : off;
+            REQUIRE_MSG(off < 0.01 + 2.0 * (double)step / 1e6 * (us >= 3000000), "%u frames/s, %f s: at %f, expected %f",
+                        (unsigned)rates[r], (double)us / 1e6, at, want);
+            REQUIRE_MSG(us < 3100000 || us > 4900000 || stood == 0 || at == stood, "%f s: it moves while frozen",
+                        (double)us / 1e6);
+            stood = us > 3100000 && us < 4900000 ? at : 0;
+        }
+        stage_close(&stage);
+    }
+}
+END_TEST
+
 Suite *catalogue_suite(void) {
     Suite *suite = suite_create("catalogue");
     TCase *laws = tcase_create("laws");
@@ -527,6 +564,7 @@ Suite *catalogue_suite(void) {
     tcase_add_test(laws, a_clock_tells_the_time);
     tcase_add_test(laws, palettes_run_where_they_are_told);
     tcase_add_test(laws, palettes_go_round_and_leave_the_background);
+    tcase_add_test(laws, palettes_move_by_the_time);
     suite_add_tcase(suite, laws);
     return suite;
 }
