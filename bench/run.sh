@@ -101,4 +101,5 @@ done
 for part in hands saving signals gestures sound; do
   link playlist+$part -Os "-DWITH_PLAYLIST -DALSO=.$part=&glanz_part_$part bench/button.c"
 done
+python3 bench/saving.py "$folder/tool/glanz" "$folder/saving" > "$folder/saving.txt"
 python3 bench/table.py "$folder"

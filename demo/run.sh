@@ -66,6 +66,9 @@ $glanz sheet demo/rig.json demo/show.json --inputs demo/visitor.jsonl --over 20s
 echo "== a palette of the library for a stylesheet, and cut for a show"
 $glanz palette "slipway at dawn" --as css
 $glanz palette "slipway at dawn" --cut "30 % to 100 %" --reverse --as json
+echo "== an effect of one's own, from its C file"
+$glanz list effects lighthouse --effects examples/effects/lighthouse.c
+$glanz play --effects examples/effects/lighthouse.c examples/effects/rig.json examples/effects/show.json --for 3s
 echo "== every effect, as pages for a browser"
 $glanz gallery -o out/gallery 2> /dev/null
 echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png panels.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

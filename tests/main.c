@@ -37,6 +37,7 @@ int main(void) {
     srunner_add_suite(runner, limit_suite());
     srunner_add_suite(runner, glides_suite());
     srunner_add_suite(runner, catalogue_suite());
+    srunner_add_suite(runner, own_suite());
     srunner_add_suite(runner, signals_suite());
     srunner_add_suite(runner, gestures_suite());
     srunner_add_suite(runner, actions_suite());

@@ -46,5 +46,6 @@ Suite *edges_suite(void);
 Suite *sound_suite(void);
 Suite *hearing_suite(void);
 Suite *catalogue_suite(void);
+Suite *own_suite(void);
 
 #endif

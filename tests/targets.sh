@@ -10,6 +10,7 @@ mkdir -p "$folder"
 strict="-std=c11 -Wall -Wextra -Wpedantic -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-prototypes -Wmissing-prototypes -Werror"
 core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c)
 random_count=200
+own=examples/effects/lighthouse.c # an effect beside the catalogue
 
 # ---- documents, and the C source that the tool makes of them ----
 libraries="$(dirname "$glanz")/libglanz_document.a $(dirname "$glanz")/libglanz_core.a" # as a program gets them
@@ -38,7 +39,7 @@ make_source() { # LIST OUT: one file with all scenarios of a list
       inputs="--inputs $folder/documents/$name.inputs.jsonl" pushed=${name}_pushed
     fi
     # shellcheck disable=SC2086
-    "$glanz" source "$folder/documents/$name.rig.json" "$folder/documents/$name.show.json" --name "$name" $inputs >> "$2" < /dev/null
+    "$glanz" source --effects $own "$folder/documents/$name.rig.json" "$folder/documents/$name.show.json" --name "$name" $inputs >> "$2" < /dev/null
     echo "{\"$name\", &${name}_rig, &${name}_show, &${name}_parts, $pushed, $frames}," >> "$2.table"
   done < "$1"
   echo '{NULL, NULL, NULL, NULL, NULL, 0}};' >> "$2.table"
@@ -66,7 +67,7 @@ from_documents() { # PROGRAM LIST
   # shellcheck disable=SC2086
   $1 $arguments
 }
-documents="-D_GNU_SOURCE -DREPLAY_DOCUMENTS -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/desk.c tests/replay/replay.c tool/files.c tool/log.c"
+documents="-D_GNU_SOURCE -DREPLAY_DOCUMENTS -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/desk.c tests/replay/replay.c tool/files.c tool/log.c $own"
 
 core_objects() { # NAME COMPILER OPTIONS...: the core, compiled once for all that is played with it
   into=$folder/core-$1
@@ -84,7 +85,7 @@ desk() { # NAME SET COMPILER OPTIONS...: from C, on the desk
   name=$1 set=$2
   shift 2
   # shellcheck disable=SC2086
-  "$@" $strict -Iinclude -Itests/replay "$folder/core-$name"/src/*/*.o tests/replay/desk.c tests/replay/replay.c "$folder/$set.c" -o "$folder/desk-$set-$name" &&
+  "$@" $strict -Iinclude -Itests/replay "$folder/core-$name"/src/*/*.o tests/replay/desk.c tests/replay/replay.c $own "$folder/$set.c" -o "$folder/desk-$set-$name" &&
     "$folder/desk-$set-$name" > "$folder/$set.hashes.$name"
 }
 
@@ -93,7 +94,7 @@ chip() { # NAME SET RUN COMPILER OPTIONS...: from C, on microcontrollers
   shift 3
   # shellcheck disable=SC2086
   "$@" $strict -ffunction-sections -fdata-sections -nostartfiles -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Itests/replay -Iports/bare \
-    "$folder/core-$name"/src/*/*.o tests/replay/bare.c tests/replay/replay.c ports/bare/text.c "$folder/$set.c" -o "$folder/$set-$name.elf" -lc -lgcc &&
+    "$folder/core-$name"/src/*/*.o tests/replay/bare.c tests/replay/replay.c ports/bare/text.c $own "$folder/$set.c" -o "$folder/$set-$name.elf" -lc -lgcc &&
     timeout 300 $run "$folder/$set-$name.elf" > "$folder/$set.out.$name" &&
     grep frames "$folder/$set.out.$name" > "$folder/$set.hashes.$name" &&
     echo "$name, $set: $(grep stack "$folder/$set.out.$name") bytes at the most"
@@ -148,7 +149,7 @@ on_lx106() { # everything compiled and linked; open are only the compiler's own 
   # shellcheck disable=SC2086
   xtensa-lx106-elf-gcc $strict -mlongcalls -ffreestanding -Itests/freestanding -O2 -ffunction-sections -fdata-sections -nostdlib -Wl,--gc-sections \
     -Wl,--entry=board_begin,-Ttext=0x40100000,--unresolved-symbols=ignore-all -Iinclude -Itests/replay -Iports/bare $core tests/replay/bare.c \
-    tests/replay/replay.c ports/bare/text.c ports/bare/lx106.c ports/bare/memory.c "$folder/golden.c" -o "$folder/golden-lx106.elf" -lgcc || return 1
+    tests/replay/replay.c ports/bare/text.c $own ports/bare/lx106.c ports/bare/memory.c "$folder/golden.c" -o "$folder/golden-lx106.elf" -lgcc || return 1
   open=$(xtensa-lx106-elf-nm -u "$folder/golden-lx106.elf" | awk '{ print $NF }' | grep -v -x -E '__(u?divsi3|u?modsi3|muldi3|u?divdi3|u?moddi3|mulsi3|umulsidi3|ashldi3|lshrdi3|ashrdi3)' || true)
   [ -z "$open" ] || { echo "lx106: open symbols: $open"; return 1; }
   echo "lx106: linked, $(xtensa-lx106-elf-size "$folder/golden-lx106.elf" | awk 'NR == 2 { print $1 }') bytes of code and constants; open: $(xtensa-lx106-elf-nm -u "$folder/golden-lx106.elf" | awk '{ printf "%s ", $NF }')"
@@ -165,7 +166,7 @@ job() { # the dearest first
       from_documents "$folder/desk-documents" "$folder/list" > "$folder/golden.hashes.documents" &&
       from_documents "$folder/desk-documents" "$folder/random-list" > "$folder/random.hashes.documents" ;;
   same) # the C source says what the documents say
-    gcc -std=c11 -O1 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/same.c tool/files.c "$folder/same.c" $libraries -o "$folder/same" &&
+    gcc -std=c11 -O1 -D_GNU_SOURCE -Iinclude -Itool -Isrc/document -Itests/replay tests/replay/same.c tool/files.c $own "$folder/same.c" $libraries -o "$folder/same" &&
       "$folder/same" "$folder/documents" ;;
   avr) on_avr ;;
   lx106) on_lx106 ;;

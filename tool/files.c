@@ -23,6 +23,15 @@ void text_add(const char *bytes, size_t count, void *user) {
     text->bytes[text->count] = '\0';
 }
 
+void text_print(struct text *text, const char *format, ...) {
+    char line[1000];
+    va_list list;
+    va_start(list, format);
+    int count = vsnprintf(line, sizeof line, format, list);
+    va_end(list);
+    text_add(line, count < 0 ? 0 : (size_t)count < sizeof line ? (size_t)count : sizeof line - 1, text);
+}
+
 void text_free(struct text *text) {
     free(text->bytes);
     memset(text, 0, sizeof *text);
@@ -96,6 +105,8 @@ const char *status_words(glanz_status status) {
     }
 }
 
+GLANZ_CONST struct glanz_effect *GLANZ_CONST *document_effects = glanz_effects;
+
 static glanz_status open_memory(struct document *document, struct text text) {
     memset(document, 0, sizeof *document);
     document->text = text;
@@ -122,7 +133,7 @@ glanz_status document_show(struct document *document, struct text text, GLANZ_CO
     glanz_status status = open_memory(document, text);
     if (status == GLANZ_OK) {
         status = glanz_show_read(&document->show, &used, document->memory, document->memory_size, text.bytes, text.count, rig,
-                                 glanz_effects, kept == NULL ? NULL : kept->pictures, kept == NULL ? 0 : kept->count, fault);
+                                 document_effects, kept == NULL ? NULL : kept->pictures, kept == NULL ? 0 : kept->count, fault);
     }
     if (status != GLANZ_OK) {
         document_free(document);

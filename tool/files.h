@@ -18,6 +18,7 @@ struct text { /* a file's bytes, or anything that grows */
 /* Read a whole file; "-" is standard input. On failure prints why and returns 0. */
 int text_read(struct text *text, const char *path);
 void text_add(const char *bytes, size_t count, void *text); /* a glanz_sink */
+void text_print(struct text *text, const char *format, ...) __attribute__((format(printf, 2, 3)));
 void text_free(struct text *text);
 
 /* One line on standard error: FILE:LINE:COLUMN: message (at POINTER). */
@@ -42,6 +43,8 @@ struct document {
     GLANZ_CONST struct glanz_rig *rig;
     GLANZ_CONST struct glanz_show *show;
 };
+/* The effects that looks may name, closed by NULL: glanz_effects, and whatever is loaded beside them. */
+extern GLANZ_CONST struct glanz_effect *GLANZ_CONST *document_effects;
 /* Read; on failure the fault is filled, nothing is kept, and the status returned. Takes the text over. */
 glanz_status document_rig(struct document *document, struct text text, struct glanz_fault *fault);
 glanz_status document_show(struct document *document, struct text text, GLANZ_CONST struct glanz_rig *rig,

@@ -6,8 +6,8 @@
 
 #include "commands.h"
 #include "costs.h"
-
-#define COUNT(list) (sizeof(list) / sizeof((list)[0]))
+#include "effects.h"
+#include "forecast.h"
 
 struct cover { /* LEDs that a segment lies over, and those that it lights */
     uint32_t over, lit;
@@ -41,13 +41,27 @@ static const struct costs *costs_of(const char *cpu) {
     return NULL;
 }
 
+/* An effect of one's own was not measured: it counts as the middle one of the catalogue. */
+static int middle_effect(void) {
+    int cheaper = 0;
+    for (int i = 0; i < COST_EFFECTS; i++, cheaper = 0) {
+        for (int j = 0; j < COST_EFFECTS; j++) {
+            cheaper += all_costs[0].effect[j].led < all_costs[0].effect[i].led;
+        }
+        if (cheaper == COST_EFFECTS / 2) {
+            return i;
+        }
+    }
+    return 0;
+}
+
 static int effect_index(const char *name) {
     for (int i = 0; i < COST_EFFECTS; i++) {
         if (strcmp(all_costs[0].effect[i].name, name) == 0) {
             return i;
         }
     }
-    return -1;
+    return middle_effect();
 }
 
 /* The preset that the start action leads to; 255: none. */
@@ -244,84 +258,22 @@ static int is_loose(const char *name) {
 }
 
 /* Which of a show's effects do so. */
-static void tell_loose(GLANZ_CONST struct glanz_show *show) {
+static void tell_loose(GLANZ_CONST struct glanz_show *show, int own) {
     int told = 0;
-    for (int e = 0; glanz_effects[e] != NULL; e++) {
+    for (int e = 0; effects_all()[e] != NULL; e++) {
         uint16_t look = 0;
-        while (look < show->look_count && show->looks[look].effect != glanz_effects[e]) {
+        while (look < show->look_count && show->looks[look].effect != effects_all()[e]) {
             look++;
         }
-        if (look < show->look_count && is_loose(glanz_effects[e]->name)) {
-            printf("%s%s", told++ == 0 ? "  a guide, not a bound; what these take depends on what they show: " : ", ",
-                   glanz_effects[e]->name);
+        if (look < show->look_count && (own ? effects_path(effects_all()[e]) != NULL : is_loose(effects_all()[e]->name))) {
+            printf("%s%s",
+                   told++ != 0 ? ", "
+                   : own       ? "  not measured, counted as the middle effect of the catalogue: "
+                               : "  a guide, not a bound; what these take depends on what they show: ",
+                   effects_all()[e]->name);
         }
     }
     fputs(told == 0 ? "" : "\n", stdout);
-}
-
-static unsigned flash_of(const char *name) {
-    for (size_t i = 0; i < COUNT(flash_costs); i++) {
-        if (strcmp(flash_costs[i].name, name) == 0) {
-            return flash_costs[i].bytes;
-        }
-    }
-    return 0;
-}
-
-static int heard_by(GLANZ_CONST struct glanz_show *show, uint8_t input, uint8_t least, uint8_t most) {
-    for (uint8_t i = 0; i < show->signal_count; i++) {
-        GLANZ_CONST struct glanz_signal *signal = &show->signals[i];
-        if (signal->kind == GLANZ_SIGNAL_SOUND && signal->first == input && signal->form >= least && signal->form <= most) {
-            return 1;
-        }
-    }
-    return 0;
-}
-
-static unsigned flash_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
-    unsigned bytes = COST_FLASH;
-    int clocked = 0;
-    int one_wire = 0;
-    for (uint8_t o = 0; o < rig->output_count; o++) {
-        clocked |= rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED;
-        one_wire |= rig->outputs[o].stretches[0].chip->protocol != GLANZ_CLOCKED;
-    }
-    bytes += (clocked ? flash_of("clocked") : 0) + (one_wire ? flash_of("one-wire") : 0);
-    for (int e = 0; e < COST_EFFECTS; e++) {
-        for (uint16_t i = 0; i < show->look_count; i++) {
-            if (strcmp(show->looks[i].effect->name, all_costs[0].effect[e].name) == 0) {
-                bytes += flash_of(show->looks[i].effect->name);
-                break;
-            }
-        }
-    }
-    unsigned needed = glanz_parts_needed(rig, show) | (show->resume ? GLANZ_PARTS_OF_SAVING : 0u);
-    for (unsigned bit = 1; bit <= needed; bit <<= 1) {
-        bytes += (needed & bit) != 0 ? flash_of(glanz_part_name(bit)) : 0; /* the limit is in whatever there is */
-    }
-    bytes += (needed & GLANZ_PART_CONTROL) != 0 ? flash_of("glides") : 0;
-    for (uint8_t i = 0; i < rig->input_count; i++) {
-        if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
-            bytes += heard_by(show, i, GLANZ_HEARS_BEAT, GLANZ_HEARS_TRUST) ? flash_of("tempo") : 0;
-            bytes += heard_by(show, i, GLANZ_HEARS_PITCH, GLANZ_HEARS_NOTE) ? flash_of("pitch") : 0;
-        }
-    }
-    return bytes + (show->entry_count != 0 ? flash_of("calendar") : 0);
-}
-
-static unsigned ram_bytes(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, unsigned *led_bytes) {
-    *led_bytes = 0;
-    for (uint8_t o = 0; o < rig->output_count; o++) {
-        int clocked = rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED;
-        uint32_t buffers = clocked || rig->outputs[o].buffers == 2 ? 2 : 1;
-        *led_bytes += glanz_output_bytes(&rig->outputs[o]) * buffers;
-        for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
-            *led_bytes += (unsigned)rig->outputs[o].stretches[i].leds * rig->outputs[o].stretches[i].chip->channels;
-        }
-    }
-    return COST_RAM + COST_RAM_SEGMENT * (unsigned)(show->segment_count == 0 ? 1 : show->segment_count) +
-           COST_RAM_OUTPUT * (unsigned)rig->output_count + COST_RAM_INPUT * (unsigned)rig->input_count + *led_bytes +
-           (unsigned)glanz_show_memory(show, rig);
 }
 
 /* How many samples all rates have for each that is pushed, and how many of bands are worked on: see src/sound/bands.c. */
@@ -351,8 +303,8 @@ static double tell_sound(const struct costs *costs, double clock_mhz, double cyc
             continue;
         }
         struct glanz_hearing how = glanz_hearing_filled(&rig->inputs[i].hearing);
-        int tempo = heard_by(show, i, GLANZ_HEARS_BEAT, GLANZ_HEARS_TRUST);
-        int pitch = heard_by(show, i, GLANZ_HEARS_PITCH, GLANZ_HEARS_NOTE);
+        int tempo = forecast_hears(show, i, GLANZ_HEARS_BEAT, GLANZ_HEARS_TRUST);
+        int pitch = forecast_hears(show, i, GLANZ_HEARS_PITCH, GLANZ_HEARS_NOTE);
         double rates;
         double bands;
         rates_of(&rates, &bands, &how);
@@ -372,7 +324,7 @@ static double tell_sound(const struct costs *costs, double clock_mhz, double cyc
 static void notify(const struct costs *costs, double light, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,
                    GLANZ_CONST struct glanz_show *show) {
     unsigned led_bytes = 0;
-    unsigned ram = ram_bytes(rig, show, &led_bytes);
+    unsigned ram = forecast_ram(rig, show, &led_bytes);
     double instructions = frame_cost(costs, light, rig, show, start_of(show));
     double dearest = instructions;
     uint8_t which = 255;
@@ -401,7 +353,8 @@ static void notify(const struct costs *costs, double light, double clock_mhz, do
         printf("  the dearest preset, \"%s\": %.0f instructions, %.2f ms\n", show->presets[which].name, dearest, frame_ms);
     }
     printf("  in a crossfade up to the sum of both%s\n", limit ? "; twice that when a limit makes it shade again" : "");
-    tell_loose(show);
+    tell_loose(show, 0);
+    tell_loose(show, 1);
     printf("  on the wire: %.2f ms%s\n", wire_ms,
            two ? ", while the next frame is shaded" : ", and nothing is shaded meanwhile (one byte buffer)");
     printf("  frames a second: up to %.0f; asked for: %u, which keeps the CPU busy for %.0f %% of the time\n", 1000.0 / period,
@@ -415,10 +368,10 @@ static void notify(const struct costs *costs, double light, double clock_mhz, do
     printf("  RAM: %u bytes (%u of them for LEDs) and up to %d of stack; %d more for a store\n", ram, led_bytes, COST_STACK,
            COST_RAM_STORE);
     printf("  flash: about %u bytes beside the show itself%s%s (Cortex-M0+, -Os), %u more to read documents on the device",
-           flash_bytes(rig, show), show->entry_count != 0 ? ", with the calendar" : "", show->resume ? ", with a store" : "",
-           flash_of("documents"));
+           forecast_flash(rig, show), show->entry_count != 0 ? ", with the calendar" : "", show->resume ? ", with a store" : "",
+           forecast_flash_of("documents"));
     if (!show->resume) {
-        printf(", %u more with a store", flash_of("saving"));
+        printf(", %u more with a store", forecast_flash_of("saving"));
     }
     putchar('\n');
     for (uint8_t s = 0; s < rig->supply_count; s++) {

@@ -7,6 +7,7 @@
 #include <sys/stat.h>
 
 #include "commands.h"
+#include "effects.h"
 #include "page.h"
 
 #define LEDS 60 /* of the strip */
@@ -221,13 +222,13 @@ static int draw_all(const char *folder, const struct arguments *asked, char *sou
     code = code == EXIT_GOOD ? put_file(folder, "clock", ".jsonl", clock, sizeof clock - 1) : code;
     path_of(rig, sizeof rig, folder, "rig", ".json");
     path_of(inputs, sizeof inputs, folder, "clock", ".jsonl");
-    for (int e = 0; glanz_effects[e] != NULL; e++) {
-        all += is_asked(glanz_effects[e], asked, sound);
+    for (int e = 0; effects_all()[e] != NULL; e++) {
+        all += is_asked(effects_all()[e], asked, sound);
     }
     text_add(head, sizeof head - 1, &html);
     begin_sheets(&sheets, all);
-    for (int e = 0; glanz_effects[e] != NULL && code == EXIT_GOOD; e++) {
-        GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
+    for (int e = 0; effects_all()[e] != NULL && code == EXIT_GOOD; e++) {
+        GLANZ_CONST struct glanz_effect *effect = effects_all()[e];
         int settings = has_own_colors(effect) ? 1 : SETTINGS;
         if (!is_asked(effect, asked, sound)) {
             continue;
@@ -280,7 +281,7 @@ static int run(int argc, const char **argv) {
     const char *folder = out == NULL ? "gallery" : out;
     const char *unknown = NULL;
     for (int i = 0; i < arguments.count; i++) {
-        unknown = glanz_effect_find(arguments.path[i]) == NULL ? arguments.path[i] : unknown;
+        unknown = effects_find(arguments.path[i]) == NULL ? arguments.path[i] : unknown;
     }
     if (unknown != NULL) {
         complain_plain("gallery: no such effect: %s; see \"glanz list effects\"", unknown);

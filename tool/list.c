@@ -5,6 +5,7 @@
 #include <string.h>
 
 #include "commands.h"
+#include "effects.h"
 #include "json.h"
 
 /* A parameter's number as people write it. */
@@ -149,7 +150,7 @@ static int run_list(int argc, const char **argv) {
         complain_plain("list: --color goes with palettes");
         code = EXIT_USAGE;
     } else if (strcmp(what, "effects") == 0 && arguments.count == 2) {
-        GLANZ_CONST struct glanz_effect *effect = glanz_effect_find(arguments.path[1]);
+        GLANZ_CONST struct glanz_effect *effect = effects_find(arguments.path[1]);
         if (effect == NULL) {
             complain_plain("no such effect: %s; see \"glanz list effects\"", arguments.path[1]);
             code = EXIT_REFUSED;
@@ -160,8 +161,8 @@ static int run_list(int argc, const char **argv) {
         complain_plain("list: expected a name only after \"effects\"");
         code = EXIT_USAGE;
     } else if (strcmp(what, "effects") == 0) {
-        for (uint8_t i = 0; glanz_effects[i] != NULL; i++) {
-            tell_effect(glanz_effects[i]);
+        for (uint8_t i = 0; effects_all()[i] != NULL; i++) {
+            tell_effect(effects_all()[i]);
         }
     } else if (strcmp(what, "palettes") == 0) {
         code = tell_palettes(color);

@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* glanz: the command line. Finds the command; everything else is the command's. */
 #include "commands.h"
+#include "effects.h"
 
 #include <stdlib.h>
 #include <string.h>
@@ -32,15 +33,25 @@ static void command_help(poptContext context, const struct command *command) {
     printf("\nExample:\n%s", command->example);
 }
 
+static void free_list(char **list) {
+    for (char **entry = list; entry != NULL && *entry != NULL; entry++) {
+        free(*entry);
+    }
+    free(list);
+}
+
 int arguments_parse(struct arguments *arguments, const struct command *command, int argc, const char **argv,
                     const struct poptOption *options, int least, int most, int *code) {
     int asked = 0;
     char usage[128];
+    char **own = NULL;
     struct poptOption table[] = {{"help", 'h', POPT_ARG_NONE, &asked, 0, "show this", NULL},
+                                 {"effects", 0, POPT_ARG_ARGV, &own, 0,
+                                  "effects of your own beside the catalogue, from a C file or a shared object", "FILE"},
                                  {NULL, '\0', POPT_ARG_INCLUDE_TABLE, NULL, 0, "Options:", NULL},
                                  POPT_TABLEEND};
     static const struct poptOption none[] = {POPT_TABLEEND};
-    table[1].arg = (void *)(uintptr_t)(options == NULL ? none : options);
+    table[2].arg = (void *)(uintptr_t)(options == NULL ? none : options);
     memset(arguments, 0, sizeof *arguments);
     snprintf(usage, sizeof usage, "glanz %s", command->name);
     argv[0] = usage;
@@ -65,10 +76,21 @@ int arguments_parse(struct arguments *arguments, const struct command *command, 
         }
         arguments->count = count;
         if (count >= least && count <= most) {
-            return 1;
+            *code = EXIT_GOOD;
+            for (char **file = own; file != NULL && *file != NULL && *code == EXIT_GOOD; file++) {
+                *code = effects_load(*file);
+            }
+            if (*code == EXIT_GOOD) {
+                free_list(own);
+                return 1;
+            }
+            free_list(own);
+            arguments_free(arguments);
+            return 0;
         }
         complain_plain("%s: expected %s; see \"glanz %s --help\"", command->name, command->arguments, command->name);
     }
+    free_list(own);
     arguments_free(arguments);
     return 0;
 }

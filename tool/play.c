@@ -9,6 +9,8 @@
 #include <unistd.h>
 
 #include "commands.h"
+#include "effects.h"
+#include "watch.h"
 
 static volatile sig_atomic_t stopped;
 
@@ -28,6 +30,7 @@ struct screen {
     size_t event_count;
     struct termios before;
     int raw;
+    struct watch *watch;
     int frozen; /* by a key: the show stands still */
     int single; /* one frame all the same */
 };
@@ -93,6 +96,19 @@ static void draw_events(struct screen *screen) {
     }
 }
 
+/* What the compiler said, in place of what happened. */
+static void draw_words(struct screen *screen, const char *at) {
+    char place[32];
+    for (int row = (int)screen->height + 5; row < screen->rows - 1; row++) {
+        size_t count = strcspn(at, "\n");
+        snprintf(place, sizeof place, "\x1b[%d;1H", row);
+        put(screen, place);
+        text_add(at, count > (size_t)screen->columns ? (size_t)screen->columns : count, &screen->text);
+        put(screen, "\x1b[K");
+        at += count + (at[count] == '\n');
+    }
+}
+
 static void draw(struct screen *screen) {
     struct session *session = screen->session;
     char line[400];
@@ -109,7 +125,11 @@ static void draw(struct screen *screen) {
              (double)ua / 1e6, list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
     put(screen, line);
     draw_leds(screen);
-    draw_events(screen);
+    if (screen->watch->words.count != 0) {
+        draw_words(screen, screen->watch->words.bytes);
+    } else {
+        draw_events(screen);
+    }
     snprintf(line, sizeof line, "\x1b[%d;1Hkeys: ", screen->rows);
     put(screen, line);
     for (uint8_t i = 0; i < rig->input_count && i < 9; i++) {
@@ -124,8 +144,23 @@ static void draw(struct screen *screen) {
     screen->text.count = 0;
 }
 
+static const struct screen *open_now;
+
+/* A signal's handler ends the program: the terminal as it was. */
+static void restore_terminal(void) {
+    static const char back[] = "\x1b[0m\x1b[?25h\x1b[?1049l";
+    if (open_now != NULL) {
+        (void)!write(1, back, sizeof back - 1);
+        if (open_now->raw) {
+            tcsetattr(0, TCSANOW, &open_now->before);
+        }
+    }
+}
+
 static void open_screen(struct screen *screen) {
     struct termios raw;
+    open_now = screen;
+    effects_before_end = restore_terminal;
     if (isatty(0) && tcgetattr(0, &screen->before) == 0) {
         raw = screen->before;
         raw.c_lflag &= ~(tcflag_t)(ICANON | ECHO);
@@ -141,6 +176,7 @@ static void open_screen(struct screen *screen) {
 }
 
 static void close_screen(struct screen *screen) {
+    open_now = NULL;
     fputs("\x1b[0m\x1b[?25h\x1b[?1049l", stdout);
     fflush(stdout);
     if (screen->raw) {
@@ -204,14 +240,16 @@ static void tell_second(struct session *session) {
         ua += glanz_engine_supply_ua(glanz_device_engine(session->device), s);
     }
     printf("  %.2f A\n", (double)ua / 1e6);
+    fflush(stdout); /* whoever reads along sees it now */
 }
 
-static void play(struct session *session, uint64_t for_us, double speed, int on_screen) {
+static void play(struct session *session, struct watch *watch, uint64_t for_us, double speed, int on_screen) {
     struct screen screen;
     uint64_t drawn = 0;
     uint64_t held = 0; /* real time in which the show was frozen */
     memset(&screen, 0, sizeof screen);
     screen.session = session;
+    screen.watch = watch;
     static const int ends[] = {SIGINT, SIGTERM, SIGQUIT, SIGHUP}; /* the terminal is set back before it ends */
     for (size_t i = 0; i < sizeof ends / sizeof ends[0]; i++) {
         signal(ends[i], on_signal);
@@ -226,6 +264,7 @@ static void play(struct session *session, uint64_t for_us, double speed, int on_
             (void)session_step(session);
         }
         screen.single = 0;
+        watch_look(watch, session);
         if (on_screen) {
             uint64_t real = glanz_board_real_us(session->board);
             if (real - drawn >= 33000 || drawn == 0) {
@@ -239,7 +278,12 @@ static void play(struct session *session, uint64_t for_us, double speed, int on_
                 due = (uint64_t)((double)session->now_us / speed) + held;
             }
             glanz_board_wait_until(session->board, due);
-        } else if (session->now_us % 1000000u < 1000000u / session->frame_rate) {
+            continue;
+        }
+        if (watch->path != NULL) { /* someone edits beside it */
+            glanz_board_wait_until(session->board, (uint64_t)((double)session->now_us / speed));
+        }
+        if (session->now_us % 1000000u < 1000000u / session->frame_rate) {
             tell_second(session);
         }
     }
@@ -258,6 +302,8 @@ static int run(int argc, const char **argv) {
     int plain = 0;
     int single = 0;
     int code;
+    struct watch watch;
+    char *watched = NULL;
     char *inputs = NULL;
     char *sound = NULL;
     char *record = NULL;
@@ -270,6 +316,8 @@ static int run(int argc, const char **argv) {
         {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"record", 0, POPT_ARG_STRING, &record, 0, "write all that comes in, edges and values raw, as an input log", "FILE"},
         {"store", 's', POPT_ARG_STRING, &store, 0, "image of a NOR flash in which presets are saved; made if needed", "FILE"},
+        {"watch", 0, POPT_ARG_STRING, &watched, 0,
+         "effects of your own from this C file, built anew whenever it is saved; the light goes on", "FILE"},
         {"single-frames", 0, POPT_ARG_NONE, &single, 0, "show single frames, not the mean over a dither period", NULL},
         {"plain", 'p', POPT_ARG_NONE, &plain, 0, "plain text, as without a terminal", NULL},
         POPT_TABLEEND};
@@ -282,7 +330,9 @@ static int run(int argc, const char **argv) {
         complain_plain("--speed: expected 0.01 to 10000");
         code = EXIT_USAGE;
     }
-    for_us = for_us == 0 && !on_screen ? 10000000 : for_us;
+    memset(&watch, 0, sizeof watch);
+    code = code == EXIT_GOOD && watched != NULL ? watch_begin(&watch, watched) : code;
+    for_us = for_us == 0 && !on_screen && watched == NULL ? 10000000 : for_us;
     memset(&setup, 0, sizeof setup);
     setup.store = store;
     setup.log = on_screen ? NULL : stderr;
@@ -297,12 +347,14 @@ static int run(int argc, const char **argv) {
     if (code == EXIT_GOOD) {
         session.record = recorded.file;
         session.single_frames = single;
-        play(&session, for_us, speed, on_screen);
+        play(&session, &watch, for_us, speed, on_screen);
         glanz_board_finish(session.board);
         code = report_misreads(&session) != 0 ? EXIT_FOUND : session.complaints != 0 ? EXIT_REFUSED : EXIT_GOOD;
         code = output_close(&recorded, 1) ? code : EXIT_FILE;
         session_close(&session);
     }
+    watch_end(&watch);
+    free(watched);
     free(inputs);
     free(sound);
     free(record);

@@ -1,6 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* A session: documents, board, device and input log together. */
 #include "session.h"
+#include "effects.h"
 #include "rows.h"
 
 #include <stdlib.h>
@@ -166,87 +167,6 @@ int session_input(const struct session *session, const char *name) {
         }
     }
     return -1;
-}
-
-/* ---- documents while running ---- */
-
-static int free_slot(struct session *session) {
-    for (int i = 0; i < SESSION_SHOWS; i++) {
-        struct document *document = &session->shows[i];
-        if (document->show != NULL && i != session->show &&
-            !glanz_device_uses(session->device, document->memory, document->memory_size)) {
-            document_free(document);
-        }
-    }
-    for (int i = 0; i < SESSION_SHOWS; i++) {
-        if (session->shows[i].show == NULL) {
-            return i;
-        }
-    }
-    return -1;
-}
-
-glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault) {
-    struct text merged;
-    int slot = free_slot(session);
-    if (slot < 0) {
-        glanz_fault_begin(fault);
-        glanz_fault_add(fault, "earlier shows are still fading; try again when they are done");
-        return GLANZ_ERR_BUSY;
-    }
-    glanz_status status = patch_text(&merged, &session->shows[session->show].text, patch, fault);
-    if (status != GLANZ_OK) {
-        text_free(&merged);
-        return status;
-    }
-    struct text copy = {NULL, 0, 0};
-    text_add(merged.bytes, merged.count, &copy);
-    status = document_show(&session->shows[slot], merged, glanz_device_rig(session->device), &session->kept, fault);
-    if (status == GLANZ_OK) {
-        status = glanz_device_set_show(session->device, session->shows[slot].show, 0, fault);
-        if (status != GLANZ_OK) {
-            document_free(&session->shows[slot]);
-        }
-    }
-    if (status != GLANZ_OK) {
-        patch_locate(fault, patch, &copy);
-    } else {
-        session->show = slot;
-    }
-    text_free(&copy);
-    return status;
-}
-
-glanz_status session_try_rig(struct session *session, const struct entry *entry, struct glanz_fault *fault) {
-    struct text text;
-    struct text copy;
-    if (session->trial.rig != NULL && !glanz_device_uses(session->device, session->trial.memory, session->trial.memory_size)) {
-        document_free(&session->trial);
-    }
-    int slot = free_slot(session);
-    if (slot < 0 || session->trial.rig != NULL) {
-        return GLANZ_ERR_BUSY;
-    }
-    if (!text_read(&text, entry->name)) {
-        return GLANZ_ERR_ABSENT;
-    }
-    glanz_status status = document_rig(&session->trial, text, fault);
-    if (status == GLANZ_OK) {
-        memset(&copy, 0, sizeof copy);
-        text_add(session->shows[session->show].text.bytes, session->shows[session->show].text.count, &copy);
-        status = document_show(&session->shows[slot], copy, session->trial.rig, &session->kept, fault);
-    }
-    if (status == GLANZ_OK) {
-        status = glanz_device_set_rig(session->device, session->trial.rig, session->shows[slot].show,
-                                      (uint32_t)(entry->for_us / 1000), fault);
-    }
-    if (status != GLANZ_OK) {
-        document_free(&session->shows[slot]);
-        document_free(&session->trial);
-        return status;
-    }
-    session->trial_show = slot;
-    return GLANZ_OK;
 }
 
 glanz_status session_step(struct session *session) {
@@ -457,7 +377,7 @@ glanz_status session_start(struct session *session, struct glanz_fault *fault) {
     start.port = glanz_board_port(session->board);
     start.parts = &glanz_everything;
     start.segment_capacity = GLANZ_SEGMENTS_MOST;
-    start.effects = glanz_effects;
+    start.effects = effects_all();
     start.store = session->store;
     start.sounds = session->sounds;
     start.sound_count = SESSION_EARS;

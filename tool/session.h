@@ -85,6 +85,11 @@ const char *session_signal(const struct session *session, uint8_t signal);
 /* Apply a merge patch to the running show, all or nothing. */
 glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault);
 
+/* The show that runs is read again with the effects as they are now: those that were exchanged go on as their new editions
+ * where their numbers and memory are the same, else looks crossfade. All or nothing. */
+struct exchanged;
+glanz_status session_exchange(struct session *session, const struct exchanged *exchanged, struct glanz_fault *fault);
+
 /* A rig on trial, with a show for it. */
 glanz_status session_try_rig(struct session *session, const struct entry *entry, struct glanz_fault *fault);
 

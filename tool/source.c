@@ -6,6 +6,7 @@
 #include <stdlib.h>
 #include <string.h>
 
+#include "effects.h"
 #include "commands.h"
 #include "source.h"
 
@@ -360,6 +361,15 @@ static int valid_name(const char *name) {
     return name[0] != '\0' && strlen(name) < 40;
 }
 
+/* Does no look before it have its effect? */
+static int is_first(GLANZ_CONST struct glanz_show *show, uint16_t index) {
+    uint16_t i = 0;
+    while (show->looks[i].effect != show->looks[index].effect) {
+        i++;
+    }
+    return i == index;
+}
+
 static int write_all(FILE *to, const struct session *session, const char *name, const char *inputs) {
     struct source source = {to, name, session->shows[0].show};
     GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
@@ -395,6 +405,12 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
             "extern GLANZ_CONST struct glanz_rig %s_rig;\nextern GLANZ_CONST struct glanz_show %s_show;\n"
             "extern GLANZ_CONST struct glanz_parts %s_parts;\n",
             name, name, name);
+    for (uint16_t i = 0; i < show->look_count; i++) { /* effects of one's own, once each */
+        if (effects_path(show->looks[i].effect) != NULL && is_first(show, i)) {
+            fprintf(to, "extern GLANZ_CONST struct glanz_effect %s; /* %s */\n", effects_symbol(show->looks[i].effect),
+                    effects_path(show->looks[i].effect));
+        }
+    }
     if (inputs != NULL) {
         fprintf(to, "extern GLANZ_CONST struct glanz_pushed %s_pushed[];\n", name);
     }
@@ -404,6 +420,20 @@ static int write_all(FILE *to, const struct session *session, const char *name, 
     put_document(&source, &glanz_table_show, show, "show");
     put_parts(&source, rig, show);
     return inputs == NULL ? EXIT_GOOD : put_inputs(&source, rig, inputs);
+}
+
+/* Can C reach every effect that the show names? */
+static int can_name_all(GLANZ_CONST struct glanz_show *show) {
+    for (uint16_t i = 0; i < show->look_count; i++) {
+        GLANZ_CONST struct glanz_effect *effect = show->looks[i].effect;
+        if (effects_path(effect) != NULL && effects_symbol(effect) == NULL) {
+            complain_plain(
+                "look \"%s\": the effect \"%s\" is static in %s; expected it without, so that a show in C can name it",
+                show->looks[i].name, effect->name, effects_path(effect));
+            return 0;
+        }
+    }
+    return 1;
 }
 
 static int run(int argc, const char **argv) {
@@ -422,11 +452,15 @@ static int run(int argc, const char **argv) {
     }
     struct session session;
     struct glanz_board_setup setup;
+    memset(&session, 0, sizeof session);
     memset(&setup, 0, sizeof setup);
     if (name != NULL && !valid_name(name)) {
         complain_plain("--name %s: expected small letters, digits and underscores, a letter first, at most 39", name);
         code = EXIT_USAGE;
     } else if ((code = session_open(&session, arguments.path[0], arguments.path[1], NULL, &setup, 100)) == EXIT_GOOD) {
+        code = can_name_all(session.shows[0].show) ? EXIT_GOOD : EXIT_REFUSED;
+    }
+    if (code == EXIT_GOOD) {
         /* written whole to memory first: on a failure there is no half a file */
         char *bytes = NULL;
         size_t count = 0;
@@ -439,8 +473,8 @@ static int run(int argc, const char **argv) {
             code = output_bytes(out == NULL ? "-" : out, bytes, count) ? EXIT_GOOD : EXIT_FILE;
         }
         free(bytes);
-        session_close(&session);
     }
+    session_close(&session);
     free(name);
     free(inputs);
     free(out);

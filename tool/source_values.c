@@ -3,6 +3,7 @@
 #include <stdlib.h>
 #include <string.h>
 
+#include "effects.h"
 #include "commands.h"
 #include "source.h"
 
@@ -54,7 +55,11 @@ int source_picture_of(const struct source *source, GLANZ_CONST struct glanz_look
 }
 
 static void put_look(const struct source *source, GLANZ_CONST struct glanz_look *look, const char *suffix) {
-    source_put_identifier(source->to, ", .effect = &glanz_effect_", look->effect->name);
+    if (effects_path(look->effect) != NULL) {
+        fprintf(source->to, ", .effect = &%s", effects_symbol(look->effect));
+    } else {
+        source_put_identifier(source->to, ", .effect = &glanz_effect_", look->effect->name);
+    }
     if (source_picture_of(source, look) >= 0) {
         fprintf(source->to, ", .content = &%s_pictures[%d]", source->name, source_picture_of(source, look));
     } else if (look->content != NULL) {

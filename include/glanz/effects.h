@@ -134,7 +134,7 @@ enum glanz_step {
     GLANZ_STEP_PASS = 2   /**< `pass` tells another number from now on */
 };
 
-#define GLANZ_EFFECT_VERSION 2 /**< of what effects and the engine have agreed on: this page */
+#define GLANZ_EFFECT_VERSION 3 /**< of what effects and the engine have agreed on: this page */
 
 /** An effect. One const object; linked only when something names it. */
 struct glanz_effect {
@@ -163,6 +163,11 @@ struct glanz_effect {
      *  @return enum glanz_step, or-ed; 0 when the light stands still until a parameter changes. */
     uint8_t (*step)(struct glanz_frame *frame);
 
+    /** Are numbers that are each within their bounds wrong together? Called when a look is validated, with glanz_part_checks
+     *  only. May be NULL. @param number by parameter, in the unit that it was given in. @return what was expected, in words
+     *  (GLANZ_TEXT); NULL: nothing is wrong. */
+    GLANZ_CONST char *(*validate)(const int32_t *number);
+
     /** The light at `count` places of a line. Pure: it may be asked again, in any order, in parts. `light` is written whole. An
      *  effect has this or `shade_field`. */
     void (*shade)(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *places, uint8_t count);
@@ -180,6 +185,24 @@ struct glanz_effect {
     uint8_t least_columns, least_rows;           /**< smallest field it looks right on; 0: any */
 #endif
 };
+
+/** Effects of your own for the command line: a C file that ends with GLANZ_EFFECTS_SHARED(&one, &another); is what
+ *  "glanz --effects FILE" takes, as it is or as a shared object built with -DGLANZ_SHARED. Nothing is left of it in a firmware:
+ *  there a show names the effects. */
+struct glanz_effect_set {
+    uint32_t version;                                      /**< GLANZ_EFFECT_VERSION */
+    uint32_t effect_size, frame_size;                      /**< bytes: the same where both sides have the same options */
+    GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects; /**< closed by NULL */
+};
+#ifdef GLANZ_SHARED
+extern const struct glanz_effect_set glanz_effect_set; /**< what is looked for in a shared object */
+#define GLANZ_EFFECTS_SHARED(...)                                                                                              \
+    static GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects_shared[] = {__VA_ARGS__, NULL};                          \
+    const struct glanz_effect_set glanz_effect_set = {GLANZ_EFFECT_VERSION, sizeof(struct glanz_effect),                       \
+                                                      sizeof(struct glanz_frame), glanz_effects_shared}
+#else
+#define GLANZ_EFFECTS_SHARED(...) struct glanz_effect_set
+#endif
 
 /** The catalogue: a list of pointers, closed by NULL. Naming it links every effect; a program that names single effects
  *  links only those. */

@@ -447,6 +447,12 @@ glanz_status glanz_engine_step(struct glanz_engine *engine, uint32_t us);
 int glanz_engine_frozen(const struct glanz_engine *engine);
 #endif
 
+/** An effect goes on as another edition of itself, built anew: its looks keep phases, numbers and what they remember. Those of
+ *  shows still name the one before: give a show that names the other next. @return GLANZ_ERR_STATE: their parameters, content,
+ *  needs or memory differ, nothing was changed; GLANZ_ERR_BUSY inside a callback; GLANZ_ERR_ARGUMENT. */
+GLANZ_NODISCARD glanz_status glanz_engine_exchange(struct glanz_engine *engine, GLANZ_CONST struct glanz_effect *before,
+                                                   GLANZ_CONST struct glanz_effect *after);
+
 /** The brightness that was asked for the whole, as lightness, on its way or there. 0 for NULL. */
 uint16_t glanz_engine_lightness_asked(const struct glanz_engine *engine);
 /** The whole's brightness now, as lightness. 0 for NULL. */

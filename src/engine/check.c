@@ -106,6 +106,25 @@ static GLANZ_CONST char *segment_drives_wrong(GLANZ_CONST struct glanz_segment *
 }
 #endif
 
+/* What the effect itself says of numbers that are each in bounds. @param settings over those of the look. */
+static GLANZ_CONST char *numbers_wrong(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_setting *settings,
+                                       uint8_t count) {
+    int32_t number[GLANZ_PARAMS];
+    if (look->effect->validate == NULL) {
+        return NULL;
+    }
+    for (uint8_t i = 0; i < look->effect->param_count; i++) {
+        number[i] = look->effect->params[i].standard;
+    }
+    for (uint8_t i = 0; i < look->setting_count; i++) {
+        number[look->settings[i].param] = look->settings[i].number;
+    }
+    for (uint8_t i = 0; i < count; i++) {
+        number[settings[i].param] = settings[i].number;
+    }
+    return look->effect->validate(number);
+}
+
 glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_fault *fault) {
     if (look == NULL) {
         return GLANZ_ERR_ARGUMENT;
@@ -132,7 +151,7 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
         colors = (uint8_t)(colors + (look->effect->params[i].kind == GLANZ_PARAM_COLOR));
         rates = (uint8_t)(rates + (look->effect->params[i].kind == GLANZ_PARAM_RATE));
     }
-    if (colors > GLANZ_COLORS || rates > GLANZ_RATES) {
+    if (wrong == NULL && (colors > GLANZ_COLORS || rates > GLANZ_RATES)) {
         wrong = GLANZ_TEXT("the effect has more colours or rates than the engine keeps");
     }
     for (uint8_t i = 0; wrong == NULL && i < look->setting_count; i++) {
@@ -141,12 +160,13 @@ glanz_status glanz_look_check(GLANZ_CONST struct glanz_look *look, struct glanz_
             wrong = GLANZ_TEXT("a setting is out of its parameter's bounds");
         }
     }
+    wrong = wrong == NULL ? numbers_wrong(look, NULL, 0) : wrong;
 #if GLANZ_DRIVES_MOST > 0
     for (uint8_t i = 0; wrong == NULL && i < look->drive_count; i++) {
         wrong = look->drives == NULL ? GLANZ_TEXT("its list of drives is NULL") : drive_wrong(look, i);
     }
 #endif
-    if (colors > GLANZ_COLORS || rates > GLANZ_RATES || wrong != NULL) {
+    if (wrong != NULL) {
         glanz_fault_begin(fault);
         glanz_fault_at(fault, GLANZ_TEXT("looks"));
         glanz_fault_at(fault, look->name);
@@ -266,7 +286,7 @@ int glanz_settings_fit(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct g
             return 0;
         }
     }
-    return 1;
+    return count == 0 || numbers_wrong(look, settings, count) == NULL;
 }
 #endif
 

@@ -19,6 +19,8 @@ static int from_documents(char **argument, int count) {
     struct log log = {NULL, 0};
     struct text text;
     struct scenario scenario = {argument[0], NULL, NULL, NULL, NULL, (uint16_t)atoi(argument[1])};
+    static GLANZ_CONST struct glanz_effect *effects[100];
+    document_effects = replay_effects(effects);
     memset(&rig, 0, sizeof rig);
     memset(&show, 0, sizeof show);
     if (!text_read(&text, argument[2]) || document_rig(&rig, text, &fault) != GLANZ_OK || !text_read(&text, argument[3]) ||

@@ -27,4 +27,16 @@ struct replayed replay(const struct scenario *scenario, void *memory, size_t siz
 /* The scenarios built into this program; closed by one without a name. */
 extern const struct scenario scenarios[];
 
+/* The catalogue and the effect that is no part of it, closed by NULL; into room for 100. */
+static inline GLANZ_CONST struct glanz_effect *GLANZ_CONST *replay_effects(GLANZ_CONST struct glanz_effect **list) {
+    extern GLANZ_CONST struct glanz_effect harbour_lighthouse; /* examples/effects/lighthouse.c */
+    int count = 0;
+    for (; glanz_effects[count] != NULL; count++) {
+        list[count] = glanz_effects[count];
+    }
+    list[count] = &harbour_lighthouse;
+    list[count + 1] = NULL;
+    return list;
+}
+
 #endif

@@ -29,6 +29,7 @@ static int compare(const struct scenario *scenario, const char *folder) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     GLANZ_CONST struct glanz_rig *rig = NULL;
     GLANZ_CONST struct glanz_show *show = NULL;
+    GLANZ_CONST struct glanz_effect *effects[100];
     size_t used = 0;
     size_t size = 4u << 20;
     uint8_t *memory = (uint8_t *)malloc(2 * size);
@@ -37,8 +38,8 @@ static int compare(const struct scenario *scenario, const char *folder) {
                glanz_rig_read(&rig, &used, memory, size, text.bytes, text.count, &fault) == GLANZ_OK;
     snprintf(path, sizeof path, "%s/%s.show.json", folder, scenario->name);
     good = good && text_read(&text, path) &&
-           glanz_show_read(&show, &used, memory + size, size, text.bytes, text.count, rig, glanz_effects, NULL, 0, &fault) ==
-               GLANZ_OK;
+           glanz_show_read(&show, &used, memory + size, size, text.bytes, text.count, rig, replay_effects(effects), NULL, 0,
+                           &fault) == GLANZ_OK;
     good = good && written(&from_document[0], &from_document[1], rig, show) &&
            written(&from_c[0], &from_c[1], scenario->rig, scenario->show);
     if (!good) {

@@ -399,6 +399,22 @@ static void put_sounds(void) {
     printf("sounds 800\n");
 }
 
+/* An effect of one's own, beside the catalogue: its numbers glide, are driven, and it crossfades with another. */
+static void put_own(void) {
+    put("own", "rig.json",
+        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'700 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+        "'WS2812B','leds':60}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':60}]}}}");
+    put("own", "show.json",
+        "{'show':'g','change':'400 "
+        "ms','looks':{'1':{'effect':'lighthouse'},'2':{'effect':'lighthouse','color':'#ff4000','width':"
+        "'31 leds','speed':'-1.5 s/pass'},'3':{'effect':'comet'},'4':{'effect':'lighthouse','width':{'follows':'w','from':'3 "
+        "leds','to':'40 leds'}}},'signals':{'w':{'wave':'sine','period':'1 s'}},'segments':{'a':{'surface':'a','look':'1'}},"
+        "'presets':{'1':{'a':'1'},'2':{'a':'2'},'3':{'a':'3'},'4':{'a':'4'}},'playlists':{'all':{'items':[{'preset':'1','hold':"
+        "'900 ms'},{'preset':'2','hold':'900 ms'},{'preset':'3','hold':'900 ms'},{'preset':'4','hold':'900 "
+        "ms'}]}},'start':{'play':'all'}}");
+    printf("own 400\n");
+}
+
 /* Palettes that run every way, on a strip, a drum and free points, under effects with and without palettes of their own. */
 static void put_runs(void) {
     put("runs", "rig.json",
@@ -454,6 +470,7 @@ int main(int argc, char **argv) {
     put_sounds();
     put_lies();
     put_runs();
+    put_own();
     for (int i = 0; glanz_chips[i] != NULL; i++) {
         put_chip(glanz_chips[i], i);
     }
