@@ -71,7 +71,7 @@ END_TEST
 /* A run of positions is what each position gives by itself. */
 START_TEST(gradient_runs_are_single_positions) {
     for (uint8_t p = 0; p < glanz_palette_count; p++) {
-        for (int between = 0; between < 3; between++) {
+        for (int between = 0; between < 4; between++) {
             struct glanz_gradient gradient;
             struct glanz_stop stops[GLANZ_STOPS_MOST];
             uint16_t positions[200];
@@ -290,6 +290,85 @@ START_TEST(named_and_unknown_colors) {
 }
 END_TEST
 
+/* Oklab in floating point, by the matrices of CSS Color 4: codes 0 to 255 to codes 0 to 1. */
+static void mix_oklab(double want[3], const double from[3], const double to[3], double part) {
+    static const double cones[3][3] = {{0.4122214708, 0.5363325363, 0.0514459929},
+                                       {0.2119034982, 0.6806995451, 0.1073969566},
+                                       {0.0883024619, 0.2817188376, 0.6299787005}};
+    static const double lab[3][3] = {{0.2104542553, 0.7936177850, -0.0040720468},
+                                     {1.9779984951, -2.4285922050, 0.4505937099},
+                                     {0.0259040371, 0.7827717662, -0.8086757660}};
+    static const double back[3][3] = {
+        {1, 0.3963377774, 0.2158037573}, {1, -0.1055613458, -0.0638541728}, {1, -0.0894841775, -1.2914855480}};
+    static const double lights[3][3] = {{4.0767416621, -3.3077115913, 0.2309699292},
+                                        {-1.2684380046, 2.6097574011, -0.3413193965},
+                                        {-0.0041960863, -0.7034186147, 1.7076147010}};
+    double mixed[3] = {0, 0, 0};
+    double cone[3];
+    for (int end = 0; end < 2; end++) {
+        const double *code = end == 0 ? from : to;
+        for (int i = 0; i < 3; i++) {
+            cone[i] = cbrt(cones[i][0] * linear(code[0] / 255) + cones[i][1] * linear(code[1] / 255) +
+                           cones[i][2] * linear(code[2] / 255));
+        }
+        for (int i = 0; i < 3; i++) {
+            mixed[i] += (end == 0 ? 1 - part : part) * (lab[i][0] * cone[0] + lab[i][1] * cone[1] + lab[i][2] * cone[2]);
+        }
+    }
+    for (int i = 0; i < 3; i++) {
+        cone[i] = pow(back[i][0] * mixed[0] + back[i][1] * mixed[1] + back[i][2] * mixed[2], 3);
+    }
+    for (int i = 0; i < 3; i++) {
+        double light = lights[i][0] * cone[0] + lights[i][1] * cone[1] + lights[i][2] * cone[2];
+        want[i] = coded(fmin(1, fmax(0, light)));
+    }
+}
+
+/* Any two colours, mixed even to the eye or as codes: within 2/255 of the formula everywhere, also where a mixed colour is none
+ * that LEDs can show; greys stay grey; both ends are exact. */
+START_TEST(any_two_colors_mix_evenly) {
+    for (uint32_t draw = 0; draw < (test_long() ? 30000u : 3000u); draw++) {
+        uint32_t one =
+            draw < 64 ? (draw & 1) * 0xFF0000u + (draw >> 1 & 1) * 0xFF00u + (draw >> 2 & 1) * 0xFFu : glanz_hash(draw) >> 8;
+        uint32_t other = draw < 64 ? (draw >> 3 & 1) * 0xFF0000u + (draw >> 4 & 1) * 0xFF00u + (draw >> 5) * 0xFFu
+                                   : glanz_hash(draw + 9000u) >> 8;
+        other = draw % 9 == 7 ? one & 0x3F3F3Fu : other; /* dark ones too */
+        struct glanz_color_stop chosen[2] = {{0, one}, {65535, other}};
+        double codes[2][3];
+        struct glanz_stop stops[2 * GLANZ_STOPS_EACH];
+        struct glanz_gradient gradient;
+        for (int c = 0; c < 3; c++) {
+            codes[0][c] = one >> (16 - 8 * c) & 255;
+            codes[1][c] = other >> (16 - 8 * c) & 255;
+        }
+        for (int between = GLANZ_BETWEEN_EVEN; between <= GLANZ_BETWEEN_CODES; between += 2) {
+            ck_assert_int_eq(
+                glanz_gradient_build(&gradient, stops, 2 * GLANZ_STOPS_EACH, chosen, 2, (enum glanz_between)between, NULL, 0),
+                GLANZ_OK);
+            for (uint32_t at = 0; at < 65536; at += at == 65434 ? 101 : 257) {
+                double want[3];
+                double part = (double)at / 65535;
+                for (int c = 0; c < 3; c++) {
+                    want[c] = (codes[0][c] * (1 - part) + codes[1][c] * part) / 255;
+                }
+                if (between == GLANZ_BETWEEN_EVEN) {
+                    mix_oklab(want, codes[0], codes[1], part);
+                }
+                struct glanz_light light = glanz_gradient_at(&gradient, (uint16_t)at);
+                check_light(light, want, "mixed", (int)draw, (int)at, between);
+                REQUIRE(codes[0][0] != codes[0][1] || codes[0][1] != codes[0][2] || codes[1][0] != codes[1][1] ||
+                        codes[1][1] != codes[1][2] || (light.red == light.green && light.green == light.blue));
+            }
+            struct glanz_light first = glanz_rgb_light(one);
+            struct glanz_light last = glanz_rgb_light(other);
+            struct glanz_light begin = glanz_gradient_at(&gradient, 0);
+            struct glanz_light end = glanz_gradient_at(&gradient, 65535);
+            REQUIRE(memcmp(&first, &begin, sizeof first) == 0 && memcmp(&last, &end, sizeof last) == 0);
+        }
+    }
+}
+END_TEST
+
 START_TEST(gradients_are_exact) {
     static const struct glanz_color_stop chosen[] = {{0, GLANZ_RGB(0, 0, 0)},
                                                      {13107, GLANZ_RGB(255, 255, 255)},
@@ -299,7 +378,7 @@ START_TEST(gradients_are_exact) {
     static const double codes[][3] = {{0, 0, 0}, {255, 255, 255}, {200, 0, 10}, {3, 90, 255}, {255, 160, 0}};
     struct glanz_stop stops[5 * GLANZ_STOPS_EACH];
     struct glanz_gradient gradient;
-    for (int between = 0; between < 3; between++) {
+    for (int between = 0; between < 4; between++) {
         ck_assert_int_eq(
             glanz_gradient_build(&gradient, stops, 5 * GLANZ_STOPS_EACH, chosen, 5, (enum glanz_between)between, NULL, 0),
             GLANZ_OK);
@@ -315,9 +394,12 @@ START_TEST(gradients_are_exact) {
             for (int c = 0; c < 3; c++) {
                 double from = codes[i][c] / 255;
                 double to = codes[i == 4 ? 4 : i + 1][c] / 255;
-                want[c] = between == GLANZ_BETWEEN_LIGHT  ? coded(linear(from) + (linear(to) - linear(from)) * part)
-                          : between == GLANZ_BETWEEN_EVEN ? from + (to - from) * part
-                                                          : from;
+                want[c] = between == GLANZ_BETWEEN_LIGHT   ? coded(linear(from) + (linear(to) - linear(from)) * part)
+                          : between == GLANZ_BETWEEN_CODES ? from + (to - from) * part
+                                                           : from;
+            }
+            if (between == GLANZ_BETWEEN_EVEN) {
+                mix_oklab(want, codes[i], codes[i == 4 ? 4 : i + 1], part);
             }
             check_light(glanz_gradient_at(&gradient, (uint16_t)at), want, "gradient", between, (int)at, i);
         }
@@ -854,6 +936,7 @@ Suite *values_suite(void) {
     tcase_add_test(tcase, kelvin_is_planck);
     tcase_add_test(tcase, named_and_unknown_colors);
     tcase_add_test(tcase, gradients_are_exact);
+    tcase_add_test(tcase, any_two_colors_mix_evenly);
     tcase_add_test(tcase, lightness_is_cie);
     tcase_add_test(tcase, places_of_cuts);
     tcase_add_test(tcase, repeats_cover_exactly);

@@ -99,7 +99,12 @@ static int told_apart(const struct stops *stops, double lightness) {
 }
 
 static void tell(const struct stops *stops, int color) {
-    printf("%d stops%s%s%s\n", stops->count, stops->bands ? ", in bands" : "", stops->name[0] == '\0' ? "" : ", ", stops->name);
+    printf("%d stops%s%s%s\n", stops->count,
+           stops->between == GLANZ_BETWEEN_BANDS   ? ", in bands"
+           : stops->between == GLANZ_BETWEEN_EVEN  ? ", even to the eye"
+           : stops->between == GLANZ_BETWEEN_LIGHT ? ", straight in light"
+                                                   : ", mixed as codes",
+           stops->name[0] == '\0' ? "" : ", ", stops->name);
     for (int i = 0; i < stops->count && i < STOPS_SHOWN; i++) {
         const struct stop *stop = &stops->list[i];
         printf("  %7.3f %%  #%02x%02x%02x\n", stop->at, stop->rgb[0], stop->rgb[1], stop->rgb[2]);

@@ -1,7 +1,9 @@
 /* SPDX-License-Identifier: MIT */
-/* Palettes of other programs and of ours: read, changed, written. Colours are sRGB bytes, mixed straight in them. */
+/* Palettes of other programs and of ours: read, changed, written. Colours are sRGB bytes. */
 #ifndef GLANZ_TOOL_STOPS_H
 #define GLANZ_TOOL_STOPS_H
+
+#include <glanz/color.h>
 
 #include "files.h"
 
@@ -16,7 +18,7 @@ struct stop {
 struct stops {
     struct stop list[STOPS_MOST];
     int count;
-    int bands; /* each holds until the next */
+    int between; /* enum glanz_between; others' are GLANZ_BETWEEN_CODES or BANDS */
     char name[64];
 };
 
@@ -38,6 +40,8 @@ void stops_even(struct stops *stops);
 void stops_cut(struct stops *stops, double from, double to);
 /* One more, with the colour that is there already. @return 0: there is no room. */
 int stops_insert(struct stops *stops, double at);
+/* As many more as it takes for colours mixed straight in their bytes, as GIMP does. @return 0: there is no room. */
+int stops_to_codes(struct stops *stops);
 /* Down to so many, leaving out what is missed least. @return the largest error, in 255ths of a channel. */
 double stops_simplify(struct stops *stops, int count);
 

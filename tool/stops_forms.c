@@ -74,7 +74,9 @@ static int read_gpl(struct stops *stops, struct source *from) {
             snprintf(stops->name, sizeof stops->name, "%.60s", line + 5 + strspn(line + 5, " "));
             continue;
         }
-        stops->bands = stops->bands || strcmp(line, "# bands") == 0; /* as we write it; others have no word for it */
+        if (strcmp(line, "# bands") == 0) { /* as we write it; others have no word for it */
+            stops->between = GLANZ_BETWEEN_BANDS;
+        }
         if (line[0] == '#' || line[0] == '\0' || strncmp(line, "Columns:", 8) == 0) {
             continue;
         }
@@ -183,7 +185,7 @@ static int read_ggr(struct stops *stops, struct source *from) {
         return refuse(from, begin, "expected the last part to end at 1");
     }
     if (flat && parts > 1) { /* each part in one colour */
-        stops->bands = 1;
+        stops->between = GLANZ_BETWEEN_BANDS;
         int kept = 0;
         for (int i = 0; i < stops->count; i++) {
             if (kept == 0 || !same_color(&stops->list[kept - 1], &stops->list[i])) {
@@ -313,6 +315,40 @@ static void place_all(struct stops *stops, double *at_of) {
     }
 }
 
+/* Is this which way it runs, and how it is mixed: "to right in oklab", "45deg"? @return -1: mixed in no way that is read. */
+static int css_way(struct stops *stops, const char *text, size_t length) {
+    static const struct {
+        const char *name;
+        int between;
+    } mixed[] = {{"srgb", GLANZ_BETWEEN_CODES}, {"srgb-linear", GLANZ_BETWEEN_LIGHT}, {"oklab", GLANZ_BETWEEN_EVEN}};
+    char copy[100];
+    char *words[8] = {NULL};
+    int count = 0;
+    snprintf(copy, sizeof copy, "%.*s", (int)(length < sizeof copy ? length : sizeof copy - 1), text);
+    for (char *word = strtok(copy, " \t\r\n"); word != NULL && count < 8; word = strtok(NULL, " \t\r\n")) {
+        words[count++] = word;
+    }
+    int is_way = 0;
+    for (int i = 0; i < count; i++) {
+        size_t letters = strlen(words[i]);
+        if (strcmp(words[i], "in") == 0 && i + 1 < count) {
+            size_t k = 0;
+            while (k < 3 && strcmp(words[i + 1], mixed[k].name) != 0) {
+                k++;
+            }
+            if (k == 3 || (i + 2 < count && strcmp(words[i + 2], "to") != 0 && strncmp(words[i + 2], "at", 2) != 0 &&
+                           !(words[i + 2][0] >= '0' && words[i + 2][0] <= '9'))) {
+                return -1; /* another space, or a hue's longer way */
+            }
+            stops->between = mixed[k].between;
+            is_way = 1;
+        }
+        is_way = is_way || strcmp(words[i], "to") == 0 || (letters > 3 && strcmp(words[i] + letters - 3, "deg") == 0) ||
+                 (letters > 4 && strcmp(words[i] + letters - 4, "turn") == 0);
+    }
+    return is_way;
+}
+
 static int read_css(struct stops *stops, struct source *from) {
     static double at_of[STOPS_MOST];
     size_t at = (size_t)(strchr(strstr(from->bytes + from->at, "gradient("), '(') - from->bytes) + 1;
@@ -340,9 +376,10 @@ static int read_css(struct stops *stops, struct source *from) {
         while (last > at && is_blank(from->bytes[last - 1])) {
             last--;
         }
-        int way = first && last - at > 3 &&
-                  (memcmp(from->bytes + at, "to ", 3) == 0 || memcmp(from->bytes + last - 3, "deg", 3) == 0 ||
-                   memcmp(from->bytes + last - 4, "turn", 4) == 0);
+        int way = first ? css_way(stops, from->bytes + at, last - at) : 0;
+        if (way < 0) {
+            return refuse(from, at, "expected to be mixed in srgb, in srgb-linear or in oklab");
+        }
         if (!way && !read_css_stop(stops, at_of, from, at, last)) {
             return 0;
         }
@@ -361,7 +398,7 @@ static int read_css(struct stops *stops, struct source *from) {
                                         : fabs(stop->at - stop[1].at) < 1e-4;
     }
     if (pairs) { /* each colour up to where the next begins */
-        stops->bands = 1;
+        stops->between = GLANZ_BETWEEN_BANDS;
         stops->count /= 2;
         for (int i = 0; i < stops->count; i++) {
             stops->list[i] = stops->list[2 * i];
@@ -402,7 +439,7 @@ static int read_json(struct stops *stops, struct source *from) {
     int good = document_show(&show, text, rig.rig, NULL, from->fault) == GLANZ_OK;
     if (good) {
         GLANZ_CONST struct glanz_show_palette *palette = &show.show->palettes[0];
-        stops->bands = palette->between == GLANZ_BETWEEN_BANDS;
+        stops->between = palette->between;
         for (int i = 0; i < palette->chosen_count; i++) {
             struct glanz_light light = glanz_color_light(palette->chosen[i].color, NULL, 0);
             const double rgb[3] = {glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue)};
@@ -419,6 +456,7 @@ static int read_json(struct stops *stops, struct source *from) {
 int stops_read(struct stops *stops, const struct text *text, struct glanz_fault *fault) {
     struct source from = {text->bytes == NULL ? "" : text->bytes, text->count, 0, fault};
     memset(stops, 0, sizeof *stops);
+    stops->between = GLANZ_BETWEEN_CODES;
     if (memchr(from.bytes, '\0', from.count) != NULL || begins(&from, "\xFF\xFE") || begins(&from, "\xFE\xFF")) {
         return refuse(&from, 0, "this is no UTF-8 text; expected a GIMP palette or gradient, a CSS gradient, or JSON");
     }
@@ -450,7 +488,7 @@ int stops_of_library(struct stops *stops, const char *name) {
     for (uint8_t i = 0; i < glanz_palette_count; i++) {
         if (strcmp(glanz_palettes[i].name, name) == 0) {
             snprintf(stops->name, sizeof stops->name, "%s", name);
-            stops->bands = glanz_palettes[i].between == GLANZ_BETWEEN_BANDS;
+            stops->between = glanz_palettes[i].between;
             for (int k = 0; k < glanz_palettes[i].count; k++) {
                 struct glanz_light light = glanz_color_light(glanz_palettes[i].stops[k].color, NULL, 0);
                 const double rgb[3] = {glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue)};

@@ -184,9 +184,18 @@ struct glanz_gradient {
 /** How light runs between two stops. */
 enum glanz_between {
     GLANZ_BETWEEN_LIGHT, /**< straight in linear light */
-    GLANZ_BETWEEN_EVEN,  /**< even to the eye: straight in sRGB code values */
-    GLANZ_BETWEEN_BANDS  /**< hard bands; with a stop at the very end all move up by one part in so many, so that it is seen */
+    GLANZ_BETWEEN_EVEN,  /**< even to the eye: straight in Oklab (CSS Color 4, 9.2) */
+    GLANZ_BETWEEN_BANDS, /**< hard bands; with a stop at the very end all move up by one part in so many, so that it is seen */
+    GLANZ_BETWEEN_CODES  /**< as screens and pictures do: straight in sRGB code values */
 };
+
+/** Two lights to be mixed even to the eye. Some thousand instructions each time: for what is worked out once. */
+struct glanz_even {
+    uint32_t from[3], to[3]; /**< roots of the cones' responses, 0 to 65535 */
+};
+void glanz_even_begin(struct glanz_even *even, struct glanz_light from, struct glanz_light to);
+/** @param f 0 to 65536. Within 1/255, sRGB-coded, of Oklab; at both ends within the same of the lights themselves. */
+struct glanz_light glanz_even_at(const struct glanz_even *even, uint32_t f);
 
 /** A stop as it was chosen. */
 struct glanz_color_stop {
@@ -196,7 +205,7 @@ struct glanz_color_stop {
 
 /** Stops a gradient may have once built. */
 #define GLANZ_STOPS_MOST 250
-/** Stops that each chosen stop may become at the most (evenness to the eye adds some). */
+/** Stops that each chosen stop may become at the most (what is not straight in light adds some). */
 #define GLANZ_STOPS_EACH 16
 
 /** Build a gradient in the caller's memory.

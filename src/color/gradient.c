@@ -3,22 +3,93 @@
  * is one short search and one mix, whatever the gradient. */
 #include <glanz/color.h>
 
-/* Pieces between two lights so that straight lines in light stay within 2/255 of straight lines in code values. */
-static uint16_t pieces_between(struct glanz_light a, struct glanz_light b) {
-    uint8_t from[3] = {glanz_coded(a.red), glanz_coded(a.green), glanz_coded(a.blue)};
-    uint8_t to[3] = {glanz_coded(b.red), glanz_coded(b.green), glanz_coded(b.blue)};
-    uint8_t most = 0;
-    for (uint8_t i = 0; i < 3; i++) {
-        uint8_t distance = from[i] > to[i] ? (uint8_t)(from[i] - to[i]) : (uint8_t)(to[i] - from[i]);
-        most = distance > most ? distance : most;
-    }
-    return (uint16_t)(1 + most / 17); /* 1 to 16 */
+/* ---- what is not straight in light, in pieces that are ---- */
+
+#define NEAR 370 /* how far a piece may be off, code values in 8.8: 1.45 */
+
+struct gap { /* between two chosen stops */
+    struct glanz_light from, to;
+    struct glanz_even even;
+    uint8_t between; /* enum glanz_between */
+    uint16_t distance;
+};
+
+static uint16_t code_mix(uint16_t a, uint16_t b, uint32_t f) {
+    return glanz_linear_fine(glanz_mix16(glanz_coded_fine(a), glanz_coded_fine(b), f));
 }
 
-static uint16_t code_mix(uint16_t a, uint16_t b, uint16_t piece, uint16_t pieces) {
-    uint32_t from = glanz_coded_fine(a);
-    uint32_t to = glanz_coded_fine(b);
-    return glanz_linear_fine((uint16_t)((from * (uint32_t)(pieces - piece) + to * piece + pieces / 2) / pieces));
+/* @param f 0 to 65536. */
+static struct glanz_light gap_at(const struct gap *gap, uint32_t f) {
+    if (f == 0 || f == 65536u) {
+        return f == 0 ? gap->from : gap->to;
+    }
+    if (gap->between == GLANZ_BETWEEN_EVEN) {
+        return glanz_even_at(&gap->even, f);
+    }
+    struct glanz_light light = {code_mix(gap->from.red, gap->to.red, f), code_mix(gap->from.green, gap->to.green, f),
+                                code_mix(gap->from.blue, gap->to.blue, f)};
+    return light;
+}
+
+static uint16_t apart(uint16_t a, uint16_t b) {
+    uint16_t one = glanz_coded_fine(a);
+    uint16_t other = glanz_coded_fine(b);
+    return one > other ? (uint16_t)(one - other) : (uint16_t)(other - one);
+}
+
+/* Is a straight line from one place to another near enough, at its quarters? */
+static int is_near(const struct gap *gap, uint32_t begin, uint32_t end, uint32_t near) {
+    struct glanz_light a = gap_at(gap, begin);
+    struct glanz_light b = gap_at(gap, end);
+    for (uint32_t quarter = 1; quarter < 4; quarter++) {
+        struct glanz_light wanted = gap_at(gap, begin + (end - begin) * quarter / 4u);
+        struct glanz_light straight = glanz_light_mix(a, b, quarter << 14);
+        if (apart(wanted.red, straight.red) > near || apart(wanted.green, straight.green) > near ||
+            apart(wanted.blue, straight.blue) > near) {
+            return 0;
+        }
+    }
+    return 1;
+}
+
+/* Stops within a gap, halved where a piece is not near enough. @param most stops that there is room for.
+ * @return how many; `most` + 1: they would be more. */
+static uint16_t add_within(struct glanz_stop *stops, const struct gap *gap, uint16_t at, uint32_t near, uint16_t most) {
+    uint32_t ends[14]; /* of the piece, and of those that it was halved from */
+    uint8_t depth = 1;
+    uint16_t count = 0;
+    uint32_t begin = 0;
+    ends[0] = 65536u;
+    while (depth != 0) {
+        uint32_t end = ends[depth - 1u];
+        if (depth < 13 && (((uint32_t)gap->distance * ((end - begin) >> 1)) >> 16) > 1u && !is_near(gap, begin, end, near)) {
+            ends[depth++] = (begin + end) >> 1;
+            continue;
+        }
+        if (end != 65536u) {
+            if (count >= most) {
+                return (uint16_t)(most + 1u);
+            }
+            stops[count].at = (uint16_t)(at + (((uint32_t)gap->distance * end) >> 16));
+            stops[count++].light = gap_at(gap, end);
+        }
+        begin = end;
+        depth--;
+    }
+    return count;
+}
+
+/* From the last stop to another light: as many stops as it takes to be near enough, as near as there is room for. */
+static uint16_t add_pieces(struct glanz_stop *stops, struct glanz_light to, uint16_t to_at, uint8_t between, uint16_t most) {
+    struct gap gap = {stops->light, to, {{0, 0, 0}, {0, 0, 0}}, between, (uint16_t)(to_at - stops->at)};
+    uint16_t count;
+    uint32_t near = NEAR;
+    glanz_even_begin(&gap.even, gap.from, to);
+    do {
+        count = add_within(stops + 1, &gap, stops->at, near, most);
+        near += near / 8u;
+    } while (count > most);
+    return count;
 }
 
 void glanz_gradient_index(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count) {
@@ -41,7 +112,7 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
                                   const struct glanz_color_stop *chosen, uint16_t chosen_count, enum glanz_between between,
                                   GLANZ_CONST struct glanz_named_color *names, uint16_t name_count) {
     if (gradient == NULL || stops == NULL || chosen == NULL || chosen_count == 0 || chosen_count > 64 ||
-        (unsigned)between > GLANZ_BETWEEN_BANDS) {
+        (unsigned)between > GLANZ_BETWEEN_CODES) {
         return GLANZ_ERR_ARGUMENT;
     }
     uint16_t count = 0;
@@ -57,23 +128,14 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
             return GLANZ_ERR_ARGUMENT;
         }
         struct glanz_light light = glanz_color_light(chosen[i].color, names, name_count);
-        if (i > 0 && between == GLANZ_BETWEEN_EVEN) {
-            struct glanz_stop last = stops[count - 1];
-            uint16_t pieces = pieces_between(last.light, light);
-            uint32_t distance = (uint32_t)chosen[i].at - last.at;
-            /* never more stops than there is room for those that must come */
-            uint16_t spare = (uint16_t)(GLANZ_STOPS_MOST - count - (chosen_count - i));
-            pieces = pieces - 1 > spare ? (uint16_t)(spare + 1) : pieces;
-            for (uint16_t piece = 1; piece < pieces && distance > pieces; piece++) {
-                if (count >= stop_capacity) {
-                    return GLANZ_ERR_MEMORY;
-                }
-                stops[count].at = (uint16_t)(last.at + distance * piece / pieces);
-                stops[count].light.red = code_mix(last.light.red, light.red, piece, pieces);
-                stops[count].light.green = code_mix(last.light.green, light.green, piece, pieces);
-                stops[count].light.blue = code_mix(last.light.blue, light.blue, piece, pieces);
-                count++;
+        if (i > 0 && (between == GLANZ_BETWEEN_EVEN || between == GLANZ_BETWEEN_CODES)) {
+            /* never more stops than there is room for those that must come, and each gap its share */
+            uint16_t most = (uint16_t)((GLANZ_STOPS_MOST - count - (chosen_count - i)) / (chosen_count - i));
+            most = most > GLANZ_STOPS_EACH - 1 ? GLANZ_STOPS_EACH - 1 : most;
+            if ((uint32_t)count + most + 1u > stop_capacity) {
+                return GLANZ_ERR_MEMORY;
             }
+            count = (uint16_t)(count + add_pieces(&stops[count - 1u], light, chosen[i].at, (uint8_t)between, most));
         }
         if (count >= stop_capacity) {
             return GLANZ_ERR_MEMORY;

@@ -169,7 +169,12 @@ int glanz_palette_get(struct glanz_look *look, struct reader *reader, struct gla
     }
     uint8_t between = (uint8_t)glanz_record_get(reader, 1);
     uint16_t count = (uint16_t)glanz_record_get(reader, 1);
-    uint16_t most = kind == 2 ? count : (uint16_t)(between == GLANZ_BETWEEN_EVEN ? count * GLANZ_STOPS_EACH : count);
+    struct glanz_color_stop chosen[64];
+    if (kind == 1 && count > sizeof chosen / sizeof chosen[0]) {
+        return 0; /* damaged, whatever its check says */
+    }
+    uint8_t is_straight = between == GLANZ_BETWEEN_LIGHT || between == GLANZ_BETWEEN_BANDS;
+    uint16_t most = kind == 2 || is_straight ? count : (uint16_t)(count * GLANZ_STOPS_EACH);
     most = most > GLANZ_STOPS_MOST && kind == 1 ? GLANZ_STOPS_MOST : most;
     struct glanz_gradient *gradient =
         (struct glanz_gradient *)glanz_values_reserve(control, sizeof *gradient + most * sizeof(struct glanz_stop));
@@ -182,7 +187,6 @@ int glanz_palette_get(struct glanz_look *look, struct reader *reader, struct gla
     if (kind == 2) {
         status = read_stops(gradient, stops, reader, between, count);
     } else {
-        struct glanz_color_stop chosen[64];
         for (uint16_t i = 0; i < count; i++) {
             chosen[i].at = (uint16_t)glanz_record_get(reader, 2);
             chosen[i].color = glanz_record_get(reader, 4);

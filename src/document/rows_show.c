@@ -4,7 +4,7 @@
 #include "rows.h"
 
 const char *const glanz_words_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
-const char *const glanz_words_betweens[] = {"light", "even", "bands", NULL};
+const char *const glanz_words_betweens[] = {"light", "even", "bands", "codes", NULL};
 const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
@@ -42,7 +42,8 @@ static const struct row palette_rows[] = {
          "colours and their places, in order"),
     HOOK("of", chosen, HOOK_PALETTE_OF, ROW_CONDITIONAL, "in place of stops: those of a palette of the library"),
     CHOICE("between", between, glanz_words_betweens, ROW_ABSENT_ONE, "GLANZ_BETWEEN_",
-           "how colours go over into each other: straight in light, even to the eye, or in bands; else even"),
+           "how colours go over into each other: straight in light, even to the eye, in bands, or as screens mix codes; else "
+           "even"),
     CHOICE("runs", runs, glanz_words_runs, 0, "GLANZ_RUNS_",
            "where it runs: as each effect has it, or whatever an effect draws has the colour of its place or time; else by "
            "effect"),
