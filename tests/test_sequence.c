@@ -1150,7 +1150,7 @@ START_TEST(presets_are_saved_by_value) {
     static struct glanz_light after[312];
     static const char firmware[] = BY_VALUE("#ff0000", "", "2 #00ff00, 3 #0000ff", "AB", "{'first':0,'color':'#ffffff'}");
     static const char patched[] =
-        BY_VALUE("#00ffff", ",'runs':'along','span':'40 %','folded':true,'reversed':true", "1 #ff00ff, 1 #202020, 5 #ffff00",
+        BY_VALUE("#00ffff", ",'from':'20 %','to':'90 %','runs':'along','span':'40 %','folded':true,'reversed':true", "1 #ff00ff, 1 #202020, 5 #ffff00",
                  "xyz", "{'first':3,'color':'#ff0000'},{'first':7,'leds':3,'color':'#00ff00'}");
     stage_must_open(&stage, value_rig, firmware);
     stage_run(&stage, 0, 2000000, 50);

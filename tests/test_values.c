@@ -369,6 +369,71 @@ START_TEST(any_two_colors_mix_evenly) {
 }
 END_TEST
 
+/* A part of a gradient, spread over the whole: each place has the light that it had, in bands and between; from before the
+ * first stop on, behind the last, within one gap, at a stop. */
+START_TEST(a_part_keeps_its_lights) {
+    for (uint32_t draw = 0; draw < 4000; draw++) {
+        struct glanz_color_stop chosen[6];
+        struct glanz_stop stops[6 * GLANZ_STOPS_EACH + 2];
+        struct glanz_stop part_stops[6 * GLANZ_STOPS_EACH + 2];
+        struct glanz_gradient whole;
+        struct glanz_gradient part;
+        uint16_t count = (uint16_t)(1 + draw % 6);
+        enum glanz_between between = (enum glanz_between)(draw / 6 % 4);
+        uint16_t at = (uint16_t)(draw % 5 * 2000);
+        for (uint16_t i = 0; i < count; i++) {
+            chosen[i].at = at;
+            chosen[i].color = glanz_hash(draw * 7 + i) >> 8;
+            at = (uint16_t)(at + glanz_hash(draw * 11 + i) % 11000);
+        }
+        uint16_t from = (uint16_t)(draw % 3 == 0 ? chosen[0].at : glanz_hash(draw + 5) % 60000);
+        uint16_t to = (uint16_t)(draw % 7 == 0 ? 65535 : from + 1 + glanz_hash(draw + 6) % (65535u - from));
+        ck_assert_int_eq(glanz_gradient_build(&whole, stops, 6 * GLANZ_STOPS_EACH, chosen, count, between, NULL, 0), GLANZ_OK);
+        memcpy(part_stops, stops, sizeof stops);
+        part = whole;
+        glanz_gradient_cut(&part, part_stops, from, to);
+        REQUIRE(part.count <= whole.count + 2 && part.stops[0].at == 0);
+        for (uint32_t place = 0; place < 65536; place += 331) {
+            double exact = from + place / 65535.0 * (to - from);
+            struct glanz_light got = glanz_gradient_at(&part, (uint16_t)place);
+            struct glanz_light one = glanz_gradient_at(&whole, (uint16_t)fmax(from, floor(exact) - 1));
+            struct glanz_light other = glanz_gradient_at(&whole, (uint16_t)fmin(to, ceil(exact) + 1));
+            const uint16_t *g = &got.red;
+            const uint16_t *a = &one.red;
+            const uint16_t *b = &other.red;
+            for (int c = 0; c < 3; c++) { /* a stop's place is rounded: between the lights of its neighbours */
+                int low = (a[c] < b[c] ? a[c] : b[c]) - 60;
+                int high = (a[c] < b[c] ? b[c] : a[c]) + 60;
+                REQUIRE_MSG(g[c] >= low && g[c] <= high, "draw %u, place %u: %u, %u to %u", (unsigned)draw, (unsigned)place,
+                            g[c], a[c], b[c]);
+            }
+        }
+    }
+}
+END_TEST
+
+/* Chips of any white point show one white: what their trim leaves of it is sRGB's, to 2/255; the largest gain is full. */
+START_TEST(white_points_become_one_white) {
+    struct glanz_light wanted = glanz_color_light(GLANZ_KELVIN(6504), NULL, 0);
+    for (uint16_t kelvin = 2000; kelvin <= 12500; kelvin = (uint16_t)(kelvin + 50)) {
+        struct glanz_light is = glanz_color_light(GLANZ_KELVIN(kelvin), NULL, 0);
+        uint16_t trim[3];
+        glanz_white_trim(trim, kelvin);
+        double seen[3] = {is.red * (double)trim[0], is.green * (double)trim[1], is.blue * (double)trim[2]};
+        double most = fmax(seen[0] / wanted.red, fmax(seen[1] / wanted.green, seen[2] / wanted.blue));
+        for (int c = 0; c < 3; c++) {
+            double off = 255 * fabs(coded(seen[c] / most / 65535) - coded((&wanted.red)[c] / 65535.0));
+            REQUIRE_MSG(off < 2, "%u K, channel %d: %f off", kelvin, c, off);
+        }
+        REQUIRE(trim[0] == 65535 || trim[1] == 65535 || trim[2] == 65535);
+        REQUIRE(trim[0] != 0 && trim[1] != 0 && trim[2] != 0);
+    }
+    uint16_t same[3];
+    glanz_white_trim(same, 6504);
+    REQUIRE(same[0] == 65535 && same[1] == 65535 && same[2] == 65535);
+}
+END_TEST
+
 START_TEST(gradients_are_exact) {
     static const struct glanz_color_stop chosen[] = {{0, GLANZ_RGB(0, 0, 0)},
                                                      {13107, GLANZ_RGB(255, 255, 255)},
@@ -937,6 +1002,8 @@ Suite *values_suite(void) {
     tcase_add_test(tcase, named_and_unknown_colors);
     tcase_add_test(tcase, gradients_are_exact);
     tcase_add_test(tcase, any_two_colors_mix_evenly);
+    tcase_add_test(tcase, a_part_keeps_its_lights);
+    tcase_add_test(tcase, white_points_become_one_white);
     tcase_add_test(tcase, lightness_is_cie);
     tcase_add_test(tcase, places_of_cuts);
     tcase_add_test(tcase, repeats_cover_exactly);

@@ -30,13 +30,19 @@ const struct schema_quantity schema_quantities[] = {
 #define MILLIAMPERES "{ \"$ref\": \"#/$defs/milliamperes\" }"
 #define CHANNELS(value) "\"red\": " value ", \"green\": " value ", \"blue\": " value ", \"white\": " value
 
+#define TRIM                                                                                                                   \
+    {                                                                                                                          \
+        "\"oneOf\": [ " SHARE                                                                                                  \
+        ", { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { " CHANNELS(SHARE) " } } ]",              \
+            "a share, or an object of shares: `red`, `green`, `blue`, `white`"                                                 \
+    }
+
 const struct schema_hook schema_hooks[] = {
     [HOOK_LOWEST_BLINK] = {"\"type\": \"string\", \"pattern\": \"^([0-9]+ ?Hz|none)$\"", "a frequency, or `none`"},
     [HOOK_DEGREES] = {"\"type\": \"string\", \"pattern\": \"^[0-9]+([.][0-9]{1,4})? [NSEW]$\"", "degrees"},
     [HOOK_ORDER] = {"\"type\": \"string\", \"pattern\": \"^[RGB]{3}$|^[RGBW]{4}$\"", "letters"},
-    [HOOK_TRIM] = {"\"oneOf\": [ " SHARE
-                   ", { \"type\": \"object\", \"additionalProperties\": false, \"properties\": { " CHANNELS(SHARE) " } } ]",
-                   "a share, or an object of shares: `red`, `green`, `blue`, `white`"},
+    [HOOK_TRIM] = TRIM,
+    [HOOK_STRETCH_TRIM] = TRIM,
     [HOOK_CURRENT] = {"\"type\": \"object\", \"additionalProperties\": false, \"properties\": { " CHANNELS(
                           MILLIAMPERES) ", \"idle\": " MILLIAMPERES " }",
                       "an object of currents: `red`, `green`, `blue`, `white`, `idle`"},

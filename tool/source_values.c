@@ -137,6 +137,7 @@ void source_put_hook(const struct source *source, const struct row *row, const v
         }
         break;
     case HOOK_ORDER: put_order(to, *(const uint8_t *)member); break;
+    case HOOK_STRETCH_TRIM:
     case HOOK_TRIM: put_array(to, row->member, (const uint16_t *)member); break;
     case HOOK_CURRENT:
         put_array(to, row->member, (const uint16_t *)member);

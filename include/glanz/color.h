@@ -140,6 +140,12 @@ static inline struct glanz_light glanz_light_scale(struct glanz_light a, uint32_
     return a;
 }
 
+/** Gains that make LEDs whose full red, green and blue together are white of a colour temperature show the white of sRGB
+ *  (6504 K): what chips of different makes need to look alike. By the black-body locus (CIE 1931), the largest gain full.
+ *  @param trim filled: red, green, blue, as a stretch has them. @param kelvin 2,000 to 12,500, as measured or from the data
+ *  sheet. */
+void glanz_white_trim(uint16_t *trim, uint16_t kelvin);
+
 /** How bright a lightness is: CIE 1976 L* to luminance (CIE 15:2004, 8.2.1).
  *  @param lightness 0 to 65535 for 0 to 100 %.
  *  @return gain 0 to 65536, within 1.5 of the exact value. */
@@ -221,6 +227,10 @@ GLANZ_NODISCARD glanz_status glanz_gradient_build(struct glanz_gradient *gradien
 /** Make a gradient of stops that have their places and lights already: works out the rest of them, and the index. `bands` is
  * set by the caller. @param stops `at` never falling; at least one. */
 void glanz_gradient_index(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count);
+
+/** The part of a gradient between two places, spread over the whole; lights between stops stay what they were.
+ *  @param stops those of the gradient, with room for two more. @param from below `to`. */
+void glanz_gradient_cut(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t from, uint16_t to);
 
 /** The gradient of looks that name none. */
 extern GLANZ_CONST struct glanz_gradient glanz_gradient_standard;

@@ -25,7 +25,8 @@ struct glanz_show_palette {
     GLANZ_CONST struct glanz_gradient *gradient;
     GLANZ_CONST struct glanz_color_stop *chosen; /**< NULL where the palette comes with the library */
     uint8_t chosen_count;
-    uint8_t between; /**< enum glanz_between */
+    uint8_t between;             /**< enum glanz_between */
+    uint16_t part_from, part_to; /**< the part of those that the gradient is, to which 0 is the end */
 #if GLANZ_FIELDS
     uint8_t runs, folded, reversed; /**< as the gradient has them */
     uint16_t span;

@@ -151,7 +151,7 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
 /** A rig of one strip on pin 0 with a supply without limit: for first programs. Defines const struct glanz_rig NAME. */
 #define GLANZ_ONE_STRIP(id, chip_of_it, led_count)                                                                             \
     static GLANZ_CONST struct glanz_supply id##_supply = {GLANZ_TEXT("supply"), 5000, 0};                                      \
-    static GLANZ_CONST struct glanz_stretch id##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0};                   \
+    static GLANZ_CONST struct glanz_stretch id##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0, 0};                \
     static GLANZ_CONST struct glanz_output id##_output = {                                                                     \
         .name = GLANZ_TEXT("line"), .stretches = &id##_stretch, .stretch_count = 1, .clock_pin = 1};                           \
     static GLANZ_CONST struct glanz_piece id##_piece = {0, 0, 0, led_count};                                                   \

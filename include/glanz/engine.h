@@ -38,6 +38,8 @@ struct glanz_stretch {
     uint16_t trim[4];       /**< gain by channel, 1 to 65535 (full); 0: full */
     uint16_t channel_ua[4]; /**< current of a channel fully on; all 0: the chip's */
     uint16_t idle_ua;       /**< current when dark; 0: the chip's */
+    uint16_t white_point;   /**< colour temperature of all three full, from which `trim` was worked out by glanz_white_trim();
+                               0: it was not */
 };
 
 /** One data line. */

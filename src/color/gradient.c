@@ -152,6 +152,38 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
     return GLANZ_OK;
 }
 
+void glanz_gradient_cut(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t from, uint16_t to) {
+    struct glanz_light first = glanz_gradient_at(gradient, from);
+    struct glanz_light last = glanz_gradient_at(gradient, to);
+    uint16_t begin = 0; /* the stops that lie within */
+    uint16_t count = gradient->count;
+    while (begin < count && stops[begin].at <= from) {
+        begin++;
+    }
+    while (count > begin && stops[count - 1u].at >= to) {
+        count--;
+    }
+    count = (uint16_t)(count - begin);
+    if (begin == 0) { /* one more in front of them */
+        for (uint16_t i = count; i > 0; i--) {
+            stops[i] = stops[i - 1u];
+        }
+    }
+    for (uint16_t i = 1; i <= count; i++) {
+        stops[i] = begin == 0 ? stops[i] : stops[begin + i - 1u];
+        stops[i].at = (uint16_t)((uint32_t)(stops[i].at - from) * 65535u / (uint16_t)(to - from));
+    }
+    stops[0].at = 0;
+    stops[0].light = first;
+    count++;
+    if (!gradient->bands) {
+        stops[count].at = 65535;
+        stops[count].light = last;
+        count++;
+    }
+    glanz_gradient_index(gradient, stops, count);
+}
+
 struct span { /* of a gradient, over which its light is straight */
     uint32_t at;
     uint32_t width; /* positions from `at` on */

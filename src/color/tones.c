@@ -103,4 +103,21 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
     return light;
 }
 
+void glanz_white_trim(uint16_t *trim, uint16_t kelvin) {
+    struct glanz_light wanted = kelvin_light(6504);
+    struct glanz_light is = kelvin_light(kelvin < 2000 ? 2000 : kelvin); /* below that there is no blue to go by */
+    const uint16_t *of = &wanted.red;
+    const uint16_t *by = &is.red;
+    uint32_t gain[3];
+    uint32_t most = 0;
+    for (uint8_t c = 0; c < 3; c++) {
+        gain[c] = ((uint32_t)of[c] << 12) / by[c];
+        most = gain[c] > most ? gain[c] : most;
+    }
+    for (uint8_t c = 0; c < 3; c++) {
+        uint32_t share = (uint32_t)(((uint64_t)gain[c] * 65535u + most / 2u) / most);
+        trim[c] = (uint16_t)(share == 0 ? 1 : share);
+    }
+}
+
 GLANZ_CONST struct glanz_colors_part glanz_part_colors = {glanz_color_light};

@@ -53,12 +53,12 @@ static int same_name(GLANZ_CONST char *a, GLANZ_CONST char *b) {
 /* As it was chosen, which is a tenth of what is built from it, where that is known: the show's own, or the library's. */
 static int put_known(struct writer *writer, GLANZ_CONST struct glanz_show *show,
                      GLANZ_CONST struct glanz_show_palette *palette) {
-    if (palette->chosen != NULL) {
+    if (palette->chosen != NULL && palette->part_from == 0 && palette->part_to == 0) {
         glanz_palette_put_chosen(writer, show, kind_of(1, palette->gradient), palette->between, palette->chosen,
                                  palette->chosen_count);
         return 1;
     }
-    for (uint8_t i = 0; i < glanz_palette_count; i++) {
+    for (uint8_t i = 0; palette->chosen == NULL && i < glanz_palette_count; i++) {
         if (palette->name != NULL && same_name(glanz_palettes[i].name, palette->name)) {
             glanz_palette_put_chosen(writer, show, 1, glanz_palettes[i].between, glanz_palettes[i].stops,
                                      glanz_palettes[i].count);
@@ -102,7 +102,7 @@ void glanz_palette_skip(struct reader *reader) {
         uint8_t between = (uint8_t)glanz_record_get(reader, 1);
         uint8_t count = (uint8_t)glanz_record_get(reader, 1);
         reader->bad = reader->bad || kind == 0 || kind > 2 || count == 0 ||
-                      (kind == 1 ? between > GLANZ_BETWEEN_BANDS || count > 64 : between > 1);
+                      (kind == 1 ? between > GLANZ_BETWEEN_CODES || count > 64 : between > 1);
         glanz_record_skip(reader, (uint32_t)count * (kind == 1 ? 6u : 8u) + runs);
     }
 }
@@ -169,10 +169,6 @@ int glanz_palette_get(struct glanz_look *look, struct reader *reader, struct gla
     }
     uint8_t between = (uint8_t)glanz_record_get(reader, 1);
     uint16_t count = (uint16_t)glanz_record_get(reader, 1);
-    struct glanz_color_stop chosen[64];
-    if (kind == 1 && count > sizeof chosen / sizeof chosen[0]) {
-        return 0; /* damaged, whatever its check says */
-    }
     uint8_t is_straight = between == GLANZ_BETWEEN_LIGHT || between == GLANZ_BETWEEN_BANDS;
     uint16_t most = kind == 2 || is_straight ? count : (uint16_t)(count * GLANZ_STOPS_EACH);
     most = most > GLANZ_STOPS_MOST && kind == 1 ? GLANZ_STOPS_MOST : most;
@@ -187,6 +183,7 @@ int glanz_palette_get(struct glanz_look *look, struct reader *reader, struct gla
     if (kind == 2) {
         status = read_stops(gradient, stops, reader, between, count);
     } else {
+        struct glanz_color_stop chosen[64];
         for (uint16_t i = 0; i < count; i++) {
             chosen[i].at = (uint16_t)glanz_record_get(reader, 2);
             chosen[i].color = glanz_record_get(reader, 4);

@@ -77,6 +77,14 @@ void glanz_json_fail_checked(struct json *json, glanz_status status) {
 
 /* ---- opening ---- */
 
+/* Is the string at a place what "of" says? Then it is built each time, not once for all. */
+static int is_of(const char *text, size_t at) {
+    while (at > 0 && memchr(" \t\r\n:", text[at - 1], 5) != NULL) {
+        at--;
+    }
+    return at >= 4 && memcmp(text + at - 4, "\"of\"", 4) == 0;
+}
+
 size_t glanz_document_memory(const char *text, size_t count) {
     if (text == NULL) {
         return 0;
@@ -88,10 +96,10 @@ size_t glanz_document_memory(const char *text, size_t count) {
     for (size_t at = 0; at < count; at++) { /* palettes that come along are built when they are named */
         for (uint8_t i = 0; text[at] == '"' && i < glanz_palette_count && i < 32; i++) {
             size_t length = strlen(glanz_palettes[i].name);
-            if ((named >> i & 1u) == 0 && at + 1 + length < count && text[at + 1 + length] == '"' &&
+            if (((named >> i & 1u) == 0 || is_of(text, at)) && at + 1 + length < count && text[at + 1 + length] == '"' &&
                 memcmp(text + at + 1, glanz_palettes[i].name, length) == 0) {
-                named |= (uint32_t)1 << i;
-                needed += (size_t)glanz_palettes[i].count * GLANZ_STOPS_EACH * sizeof(struct glanz_stop) + 64;
+                named |= is_of(text, at) ? 0 : (uint32_t)1 << i;
+                needed += ((size_t)glanz_palettes[i].count * GLANZ_STOPS_EACH + 2) * sizeof(struct glanz_stop) + 64;
             }
         }
     }

@@ -12,7 +12,8 @@ void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *pal
     /* built at the end of the free memory first, to see how many stops it takes */
     uint16_t capacity = (uint16_t)(count * GLANZ_STOPS_EACH > GLANZ_STOPS_MOST ? GLANZ_STOPS_MOST : count * GLANZ_STOPS_EACH);
     struct glanz_gradient *gradient = (struct glanz_gradient *)glanz_json_allocate(json, sizeof *gradient);
-    struct glanz_stop *stops = (struct glanz_stop *)glanz_json_allocate(json, sizeof *stops * capacity);
+    const uint16_t ends = 2; /* a part has two of its own */
+    struct glanz_stop *stops = (struct glanz_stop *)glanz_json_allocate(json, sizeof *stops * (size_t)(capacity + ends));
     if (stops == NULL) {
         return;
     }
@@ -21,7 +22,12 @@ void glanz_read_gradient(struct reading *reading, struct glanz_show_palette *pal
         glanz_json_fail(json, token, "expected stops in order, from \"0 %\" to \"100 %\"", NULL, NULL);
         return;
     }
-    json->used -= (sizeof *stops * (size_t)(capacity - gradient->count)) & ~(size_t)7u; /* give back what it did not take */
+    uint16_t to = palette->part_to == 0 ? 65535 : palette->part_to;
+    if (palette->part_from != 0 || to != 65535) {
+        glanz_gradient_cut(gradient, stops, palette->part_from, to);
+    }
+    json->used -=
+        (sizeof *stops * (size_t)(capacity + ends - gradient->count)) & ~(size_t)7u; /* give back what it did not take */
     palette->gradient = gradient;
     palette->between = between;
 }
@@ -394,6 +400,11 @@ void glanz_read_palette_end(struct reading *reading, const struct read_frame *fr
             glanz_json_fail(json, token, "a stop lies before the one above it; expected them in order", NULL, NULL);
             return;
         }
+    }
+    if (palette->part_from >= (palette->part_to == 0 ? 65535 : palette->part_to)) {
+        token = glanz_read_token(frame, "from");
+        glanz_json_fail(json, token, "a palette's part ends where it begins; expected \"from\" below \"to\"", NULL, NULL);
+        return;
     }
     glanz_read_gradient(reading, palette, palette->chosen, palette->chosen_count, palette->between, list);
     struct glanz_gradient *gradient = (struct glanz_gradient *)(uintptr_t)palette->gradient; /* this reader's own memory */

@@ -121,6 +121,7 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
             row->arg.low == 'N' ? read_degrees(json, token, 'N', 'S', 900000) : read_degrees(json, token, 'E', 'W', 1800000);
         break;
     case HOOK_ORDER: *(uint8_t *)member = read_order(json, token, ((struct glanz_stretch *)base)->chip->channels); break;
+    case HOOK_STRETCH_TRIM:
     case HOOK_TRIM: read_trim(json, token, (uint16_t *)member); break;
     case HOOK_CURRENT: read_currents(json, token, (struct glanz_stretch *)base); break;
     case HOOK_RADIUS: *(uint16_t *)member = read_radius(json, token); break;
@@ -174,7 +175,16 @@ static void end_rig(struct json *json, const struct read_frame *frame) {
 }
 
 static void end_stretch(struct json *json, const struct read_frame *frame) {
-    const struct glanz_stretch *stretch = (const struct glanz_stretch *)(const void *)frame->base;
+    struct glanz_stretch *stretch = (struct glanz_stretch *)(void *)frame->base;
+    int point = glanz_read_token(frame, "white point");
+    if (point >= 0 && glanz_read_token(frame, "trim") >= 0) {
+        glanz_json_fail(json, point, "expected either a \"trim\" or a \"white point\"; the whole line's trim goes with both",
+                        NULL, NULL);
+        return;
+    }
+    if (point >= 0) {
+        glanz_white_trim(stretch->trim, stretch->white_point);
+    }
     int white = glanz_read_token(frame, "white");
     if (white >= 0 && stretch->chip->channels != 4) {
         glanz_json_fail(json, white, "this chip has no white LED; expected no \"white\"", NULL, NULL);

@@ -76,6 +76,7 @@ enum row_hook {
     HOOK_DEGREES, /* low: 'N' or 'E' */
     HOOK_ORDER,
     HOOK_TRIM,
+    HOOK_STRETCH_TRIM, /* the same, unless it follows from a white point */
     HOOK_CURRENT,
     HOOK_RADIUS,
     HOOK_PLACES,

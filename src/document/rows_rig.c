@@ -54,7 +54,9 @@ static const struct row stretch_rows[] = {
     HOOK("order", order, HOOK_ORDER, 0, "the order in which colours are sent, such as \"GRB\"; else the chip's own"),
     COUNT("parallel", parallel, 1, 255, ROW_ABSENT_ONE, "strips wired in parallel here; each draws current"),
     QUANTITY("white", white_kelvin, QUANTITY_KELVIN, 1000, 12500, 0, "colour of the white LED; else it stays dark"),
-    HOOK("trim", trim, HOOK_TRIM, 0, "gain of all channels, or by channel"),
+    HOOK("trim", trim, HOOK_STRETCH_TRIM, 0, "gain of all channels, or by channel"),
+    QUANTITY("white point", white_point, QUANTITY_KELVIN, 2000, 12500, 0,
+             "in place of a trim: colour of red, green and blue full together, so that makes look alike"),
     HOOK("current", channel_ua, HOOK_CURRENT, 0, "current of a channel fully on, and of a dark LED; else the chip's"),
 };
 static const struct table stretch_table = {TABLE_ROWS(stretch_rows), TABLE_STRETCH, TABLE_FLAT, 0,

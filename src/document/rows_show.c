@@ -44,6 +44,9 @@ static const struct row palette_rows[] = {
     CHOICE("between", between, glanz_words_betweens, ROW_ABSENT_ONE, "GLANZ_BETWEEN_",
            "how colours go over into each other: straight in light, even to the eye, in bands, or as screens mix codes; else "
            "even"),
+    QUANTITY("from", part_from, QUANTITY_LIGHTNESS, 0, 65535, 0,
+             "a part of the palette alone: where it begins; else at its beginning"),
+    QUANTITY("to", part_to, QUANTITY_LIGHTNESS, 1, 65535, 0, "where the part ends; else at its end"),
     CHOICE("runs", runs, glanz_words_runs, 0, "GLANZ_RUNS_",
            "where it runs: as each effect has it, or whatever an effect draws has the colour of its place or time; else by "
            "effect"),

@@ -431,6 +431,12 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_LOWEST_BLINK: write_lowest_blink(writer, (const struct glanz_rig *)base); break;
     case HOOK_DEGREES: write_degrees(writer, row, *(const int32_t *)member); break;
     case HOOK_ORDER: write_order(writer, (const struct glanz_stretch *)base); break;
+    case HOOK_STRETCH_TRIM:
+        if (((const struct glanz_stretch *)base)->white_point != 0) {
+            break;
+        }
+        write_trim(writer, (const uint16_t *)member);
+        break;
     case HOOK_TRIM: write_trim(writer, (const uint16_t *)member); break;
     case HOOK_CURRENT: write_current(writer, (const struct glanz_stretch *)base); break;
     case HOOK_RADIUS:
