@@ -47,5 +47,6 @@ Suite *sound_suite(void);
 Suite *hearing_suite(void);
 Suite *catalogue_suite(void);
 Suite *own_suite(void);
+Suite *masks_suite(void);
 
 #endif

@@ -573,7 +573,7 @@ START_TEST(blends) {
     uint8_t second[1] = {1};
     static const uint16_t full[5][3] = {
         {20000, 20000, 65535}, {30000, 65535, 65535}, {20000, 60000, 65535}, {10000, 20000, 0}, {3051, 18310, 0}};
-    for (int blend = 0; blend < GLANZ_BLEND_COUNT; blend++) {
+    for (int blend = 0; blend < GLANZ_BLENDS; blend++) {
         struct glanz_light at[2] = {under[0], under[1]};
         glanz_blend_run(at, over, NULL, 1, (enum glanz_blend)blend, 65536);
         REQUIRE(abs(at[0].red - full[blend][0]) <= 1 && abs(at[0].green - full[blend][1]) <= 1 &&

@@ -160,6 +160,29 @@ static void check_looks(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct gl
     }
 }
 
+/* Masks that have nothing to decide, or whose look does not tell what it covers. */
+static void check_masks(GLANZ_CONST struct glanz_show *show) {
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        GLANZ_CONST struct glanz_segment *mask = &show->segments[show->stack == NULL ? i : show->stack[i]];
+        GLANZ_CONST struct glanz_segment *below =
+            i == 0 ? NULL : &show->segments[show->stack == NULL ? i - 1 : show->stack[i - 1]];
+        if (mask->blend < GLANZ_BLENDS) {
+            continue;
+        }
+        if (below == NULL || below->surface != mask->surface) {
+            printf("  warning: no segment of its surface lies right below the mask \"%s\" in the stack; it has nothing to "
+                   "decide\n",
+                   mask->name);
+        } else if (mask->blend >= GLANZ_BLEND_MASK_BY_COVERAGE && mask->look != NULL &&
+                   (mask->look->effect->needs & GLANZ_NEEDS_COVER) == 0) {
+            printf("  warning: look \"%s\" of the mask \"%s\" covers all of it; expected one that lets light through, or a "
+                   "mask by "
+                   "brightness\n",
+                   mask->look->name, mask->name);
+        }
+    }
+}
+
 /* A start that shows what may not be there yet. */
 static void check_start(GLANZ_CONST struct glanz_show *show) {
     int there = show->start == NULL || show->start->kind->value != GLANZ_VALUE_SAVED;
@@ -197,6 +220,7 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
     }
     drives_tell(show, rig);
     check_start(show);
+    check_masks(show);
     check_looks(rig, show);
 }
 

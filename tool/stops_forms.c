@@ -5,16 +5,10 @@
 #include <string.h>
 
 #include "json.h"
-#include "stops.h"
-
-struct source { /* a text, and where in it we are */
-    const char *bytes;
-    size_t count, at;
-    struct glanz_fault *fault;
-};
+#include "stops_source.h"
 
 /* Where: line and column of a byte. */
-static int refuse(const struct source *from, size_t at, const char *what) {
+int stops_refuse(const struct source *from, size_t at, const char *what) {
     struct glanz_fault *fault = from->fault;
     memset(fault, 0, sizeof *fault);
     fault->line = 1;
@@ -31,24 +25,7 @@ static int begins(const struct source *from, const char *with) {
     return from->count - from->at >= strlen(with) && memcmp(from->bytes + from->at, with, strlen(with)) == 0;
 }
 
-/* The next line, without its end, in the room of `line`. @return 0 behind the last. */
-static int next_line(struct source *from, char *line, size_t capacity, size_t *begin) {
-    if (from->at >= from->count) {
-        return 0;
-    }
-    size_t length = 0;
-    *begin = from->at;
-    for (; from->at < from->count && from->bytes[from->at] != '\n'; from->at++) {
-        if (length + 1 < capacity && from->bytes[from->at] != '\r') {
-            line[length++] = from->bytes[from->at];
-        }
-    }
-    from->at++;
-    line[length] = '\0';
-    return 1;
-}
-
-static int add_stop(struct stops *stops, double at, const double rgb[3]) {
+int stops_add(struct stops *stops, double at, const double rgb[3]) {
     if (stops->count == STOPS_MOST) {
         return 0;
     }
@@ -56,155 +33,6 @@ static int add_stop(struct stops *stops, double at, const double rgb[3]) {
     stop->at = fmin(fmax(at, 0), 1) * 100;
     for (int c = 0; c < 3; c++) {
         stop->rgb[c] = (uint8_t)lrint(fmin(fmax(rgb[c], 0), 255));
-    }
-    return 1;
-}
-
-/* "  255 176   0  a name": evenly spread, unless every name is its place, as we write it. */
-static int read_gpl(struct stops *stops, struct source *from) {
-    char line[300];
-    size_t begin = 0;
-    int places = 1;
-    (void)next_line(from, line, sizeof line, &begin);
-    while (next_line(from, line, sizeof line, &begin)) {
-        unsigned rgb[3];
-        int read = 0;
-        double place = 0;
-        if (strncmp(line, "Name:", 5) == 0) {
-            snprintf(stops->name, sizeof stops->name, "%.60s", line + 5 + strspn(line + 5, " "));
-            continue;
-        }
-        if (strcmp(line, "# bands") == 0) { /* as we write it; others have no word for it */
-            stops->between = GLANZ_BETWEEN_BANDS;
-        }
-        if (line[0] == '#' || line[0] == '\0' || strncmp(line, "Columns:", 8) == 0) {
-            continue;
-        }
-        if (sscanf(line, "%9u %9u %9u%n", &rgb[0], &rgb[1], &rgb[2], &read) != 3 || rgb[0] > 255 || rgb[1] > 255 ||
-            rgb[2] > 255) {
-            return refuse(from, begin, "expected a colour: red, green and blue from 0 to 255, and a name");
-        }
-        places =
-            places && sscanf(line + read, " %lf %%", &place) == 1 && place >= 0 && place <= 100 && strchr(line, '%') != NULL;
-        const double color[3] = {rgb[0], rgb[1], rgb[2]};
-        if (!add_stop(stops, places ? place / 100 : 0, color)) {
-            return refuse(from, begin, "too many colours; expected at most 4096");
-        }
-        places = places && (stops->count < 2 || stops->list[stops->count - 1].at >= stops->list[stops->count - 2].at);
-    }
-    if (!places) {
-        stops_even(stops);
-    }
-    return 1;
-}
-
-struct part { /* of a GIMP gradient */
-    double left, middle, right;
-    double from[4], to[4];
-    int blend, coloring;
-};
-
-static int read_part(struct part *part, const struct source *from, const char *line, size_t begin, double last) {
-    int ends[2] = {0, 0};
-    int read = sscanf(line, "%lf %lf %lf %lf %lf %lf %lf %lf %lf %lf %lf %d %d %d %d", &part->left, &part->middle, &part->right,
-                      &part->from[0], &part->from[1], &part->from[2], &part->from[3], &part->to[0], &part->to[1], &part->to[2],
-                      &part->to[3], &part->blend, &part->coloring, &ends[0], &ends[1]);
-    if (read != 13 && read != 15) {
-        return refuse(from, begin,
-                      "expected a part of a gradient: three places, two colours of four numbers, blend, colouring");
-    }
-    if (part->blend != 0 || part->coloring != 0) {
-        return refuse(from, begin, "expected linear parts (0) coloured in RGB (0); others are not read");
-    }
-    if (ends[0] != 0 || ends[1] != 0) {
-        return refuse(from, begin, "expected fixed colours at both ends (0 0)");
-    }
-    if (!(fabs(part->left - last) <= 1e-4 && part->middle >= part->left && part->right >= part->middle &&
-          part->right <= 1.00001)) {
-        return refuse(from, begin, "expected parts in order, each beginning where the one before ends, from 0 to 1");
-    }
-    for (int c = 0; c < 4; c++) {
-        if (!(part->from[c] >= 0 && part->from[c] <= 1.00001 && part->to[c] >= 0 && part->to[c] <= 1.00001)) {
-            return refuse(from, begin, "expected colours from 0 to 1");
-        }
-    }
-    if (part->from[3] < 0.999 || part->to[3] < 0.999) {
-        return refuse(from, begin, "expected opaque colours (alpha 1)");
-    }
-    for (int c = 0; c < 3; c++) {
-        part->from[c] *= 255;
-        part->to[c] *= 255;
-    }
-    return 1;
-}
-
-static int same_color(const struct stop *a, const struct stop *b) {
-    return memcmp(a->rgb, b->rgb, 3) == 0;
-}
-
-static int read_ggr(struct stops *stops, struct source *from) {
-    char line[400];
-    size_t begin = 0;
-    int parts = 0;
-    int flat = 1;
-    (void)next_line(from, line, sizeof line, &begin);
-    if (next_line(from, line, sizeof line, &begin) && strncmp(line, "Name:", 5) == 0) {
-        snprintf(stops->name, sizeof stops->name, "%.60s", line + 5 + strspn(line + 5, " "));
-        line[0] = '\0';
-        (void)next_line(from, line, sizeof line, &begin);
-    }
-    if (sscanf(line, "%d", &parts) != 1 || parts < 1 || parts > STOPS_MOST / 3) {
-        return refuse(from, begin, "expected the number of parts, 1 to 1365");
-    }
-    double last = 0;
-    for (int i = 0; i < parts; i++) {
-        struct part part;
-        if (!next_line(from, line, sizeof line, &begin)) {
-            return refuse(from, from->count, "the file ends; expected as many parts as it says");
-        }
-        if (!read_part(&part, from, line, begin, last)) {
-            return 0;
-        }
-        last = part.right;
-        int before = stops->count;
-        (void)add_stop(stops, part.left, part.from);
-        if (before > 0 && same_color(&stops->list[before - 1], &stops->list[before]) &&
-            fabs(stops->list[before - 1].at - stops->list[before].at) < 1e-4) {
-            stops->count = before; /* it goes on */
-        }
-        if (fabs(part.middle - (part.left + part.right) / 2) > 1e-4) {
-            const double mean[3] = {(part.from[0] + part.to[0]) / 2, (part.from[1] + part.to[1]) / 2,
-                                    (part.from[2] + part.to[2]) / 2};
-            (void)add_stop(stops, part.middle, mean);
-        }
-        (void)add_stop(stops, part.right, part.to);
-        flat = flat && same_color(&stops->list[stops->count - 1],
-                                  &stops->list[before > 0 && stops->count - before < 2 ? before - 1 : before]);
-    }
-    if (last < 0.9999) {
-        return refuse(from, begin, "expected the last part to end at 1");
-    }
-    if (flat && parts > 1) { /* each part in one colour */
-        stops->between = GLANZ_BETWEEN_BANDS;
-        int kept = 0;
-        for (int i = 0; i < stops->count; i++) {
-            if (kept == 0 || !same_color(&stops->list[kept - 1], &stops->list[i])) {
-                stops->list[kept++] = stops->list[i];
-            }
-        }
-        stops->count = kept;
-        return 1;
-    }
-    if (stops->count == 2 && same_color(&stops->list[0], &stops->list[1])) {
-        stops->count = 1;
-    }
-    if (stops->count > 2 && stops->list[0].at <= 0 &&
-        same_color(&stops->list[0], &stops->list[1])) { /* what every palette has before */
-        memmove(stops->list, stops->list + 1, sizeof stops->list[0] * (size_t)--stops->count);
-    }
-    if (stops->count > 2 && stops->list[stops->count - 1].at > 99.9999 &&
-        same_color(&stops->list[stops->count - 1], &stops->list[stops->count - 2])) {
-        stops->count--;
     }
     return 1;
 }
@@ -258,7 +86,7 @@ static int read_css_stop(struct stops *stops, double *at_of, const struct source
         at++;
     }
     if (!css_colored(rgb, from->bytes + color, at - color)) {
-        return refuse(from, color, "expected a colour: #rrggbb, rgb(), hsl(), or one of the sixteen basic names");
+        return stops_refuse(from, color, "expected a colour: #rrggbb, rgb(), hsl(), or one of the sixteen basic names");
     }
     int places = 0;
     for (;;) {
@@ -274,18 +102,18 @@ static int read_css_stop(struct stops *stops, double *at_of, const struct source
         double place = strtod(number, &rest);
         if (rest == number || (*rest != '%' && !(place == 0 && (*rest == '\0' || is_blank(*rest)))) || places == 2 ||
             !(place >= 0 && place <= 100)) {
-            return refuse(from, at, "expected a place from 0% to 100%");
+            return stops_refuse(from, at, "expected a place from 0% to 100%");
         }
         at += (size_t)(rest - number) + (*rest == '%');
         at_of[stops->count] = place / 100;
-        if (!add_stop(stops, 0, rgb)) {
-            return refuse(from, at, "too many stops; expected at most 4096");
+        if (!stops_add(stops, 0, rgb)) {
+            return stops_refuse(from, at, "too many stops; expected at most 4096");
         }
         places++;
     }
     if (places == 0) {
         at_of[stops->count] = -1;
-        return add_stop(stops, 0, rgb) ? 1 : refuse(from, color, "too many stops; expected at most 4096");
+        return stops_add(stops, 0, rgb) ? 1 : stops_refuse(from, color, "too many stops; expected at most 4096");
     }
     return 1;
 }
@@ -356,7 +184,7 @@ static int read_css(struct stops *stops, struct source *from) {
     int first = 1;
     const char *repeats = strstr(from->bytes + from->at, "repeating-");
     if (repeats != NULL && repeats < from->bytes + at) {
-        return refuse(from, (size_t)(repeats - from->bytes), "expected a gradient that does not repeat");
+        return stops_refuse(from, (size_t)(repeats - from->bytes), "expected a gradient that does not repeat");
     }
     while (!closed) {
         while (at < from->count && is_blank(from->bytes[at])) {
@@ -369,7 +197,7 @@ static int read_css(struct stops *stops, struct source *from) {
             end++;
         }
         if (end == from->count) {
-            return refuse(from, end, "the text ends; expected ) behind the gradient");
+            return stops_refuse(from, end, "the text ends; expected ) behind the gradient");
         }
         closed = from->bytes[end] == ')';
         size_t last = end;
@@ -378,7 +206,7 @@ static int read_css(struct stops *stops, struct source *from) {
         }
         int way = first ? css_way(stops, from->bytes + at, last - at) : 0;
         if (way < 0) {
-            return refuse(from, at, "expected to be mixed in srgb, in srgb-linear or in oklab");
+            return stops_refuse(from, at, "expected to be mixed in srgb, in srgb-linear or in oklab");
         }
         if (!way && !read_css_stop(stops, at_of, from, at, last)) {
             return 0;
@@ -387,7 +215,7 @@ static int read_css(struct stops *stops, struct source *from) {
         at = end + 1;
     }
     if (stops->count == 0) {
-        return refuse(from, at, "expected colours in the gradient");
+        return stops_refuse(from, at, "expected colours in the gradient");
     }
     place_all(stops, at_of);
     int pairs = stops->count > 2 && stops->count % 2 == 0;
@@ -443,7 +271,7 @@ static int read_json(struct stops *stops, struct source *from) {
         for (int i = 0; i < palette->chosen_count; i++) {
             struct glanz_light light = glanz_color_light(palette->chosen[i].color, NULL, 0);
             const double rgb[3] = {glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue)};
-            (void)add_stop(stops, share_of(palette->chosen[i].at), rgb);
+            (void)stops_add(stops, share_of(palette->chosen[i].at), rgb);
         }
         document_free(&show);
     } else if (from->fault->line == 1 && from->fault->column >= sizeof head) {
@@ -458,14 +286,14 @@ int stops_read(struct stops *stops, const struct text *text, struct glanz_fault 
     memset(stops, 0, sizeof *stops);
     stops->between = GLANZ_BETWEEN_CODES;
     if (memchr(from.bytes, '\0', from.count) != NULL || begins(&from, "\xFF\xFE") || begins(&from, "\xFE\xFF")) {
-        return refuse(&from, 0, "this is no UTF-8 text; expected a GIMP palette or gradient, a CSS gradient, or JSON");
+        return stops_refuse(&from, 0, "this is no UTF-8 text; expected a GIMP palette or gradient, a CSS gradient, or JSON");
     }
     from.at = begins(&from, "\xEF\xBB\xBF") ? 3 : 0;
     int good;
     if (begins(&from, "GIMP Palette")) {
-        good = read_gpl(stops, &from);
+        good = stops_read_gpl(stops, &from);
     } else if (begins(&from, "GIMP Gradient")) {
-        good = read_ggr(stops, &from);
+        good = stops_read_ggr(stops, &from);
     } else {
         while (from.at < from.count && is_blank(from.bytes[from.at])) {
             from.at++;
@@ -477,10 +305,10 @@ int stops_read(struct stops *stops, const struct text *text, struct glanz_fault 
         good = begins(&from, "{") ? (from.bytes = kept, read_json(stops, &from))
                : found != NULL
                    ? read_css(stops, &from)
-                   : refuse(&from, from.at, "expected a GIMP palette or gradient, a CSS gradient, or a palette in JSON");
+                   : stops_refuse(&from, from.at, "expected a GIMP palette or gradient, a CSS gradient, or a palette in JSON");
         free(copy);
     }
-    return good && stops->count == 0 ? refuse(&from, from.count, "expected at least one colour") : good;
+    return good && stops->count == 0 ? stops_refuse(&from, from.count, "expected at least one colour") : good;
 }
 
 int stops_of_library(struct stops *stops, const char *name) {
@@ -492,7 +320,7 @@ int stops_of_library(struct stops *stops, const char *name) {
             for (int k = 0; k < glanz_palettes[i].count; k++) {
                 struct glanz_light light = glanz_color_light(glanz_palettes[i].stops[k].color, NULL, 0);
                 const double rgb[3] = {glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue)};
-                (void)add_stop(stops, share_of(glanz_palettes[i].stops[k].at), rgb);
+                (void)stops_add(stops, share_of(glanz_palettes[i].stops[k].at), rgb);
             }
             return 1;
         }

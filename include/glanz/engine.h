@@ -181,6 +181,7 @@ struct glanz_segment {
     uint16_t opacity;                    /**< 1 to 65535; 0: full */
     uint16_t brightness;                 /**< lightness 1 to 65535 at the start; 0: full */
 #if GLANZ_SEQUENCES
+    uint8_t keeps_colors; /**< 1: palettes that presets, playlists and hands put on it change nothing there */
     uint8_t setting_count;
     GLANZ_CONST struct glanz_setting *settings; /**< numbers of `look` that are others here; at the start */
 #endif

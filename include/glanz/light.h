@@ -108,15 +108,26 @@ struct glanz_white glanz_white_of(struct glanz_light light);
  *  @param levels filled: levels of the white LED. @param light in/out: what is left for red, green and blue. */
 void glanz_white_extract(uint16_t *levels, struct glanz_light *light, const struct glanz_white *white, uint8_t count);
 
-/** Blend modes of segments: trade terms. */
+/** Blend modes of segments. */
 enum glanz_blend {
-    GLANZ_BLEND_COVER,   /**< lies over what is under it, by its opacity */
-    GLANZ_BLEND_ADD,     /**< light on light, up to full */
-    GLANZ_BLEND_LIGHTER, /**< channel by channel the larger */
-    GLANZ_BLEND_DARKER,  /**< channel by channel the smaller */
-    GLANZ_BLEND_MULTIPLY /**< as a colour filter over what is under it */
+    GLANZ_BLEND_COVER,    /**< lies over what is under it, by its opacity */
+    GLANZ_BLEND_ADD,      /**< light on light, up to full */
+    GLANZ_BLEND_LIGHTER,  /**< channel by channel the larger */
+    GLANZ_BLEND_DARKER,   /**< channel by channel the smaller */
+    GLANZ_BLEND_MULTIPLY, /**< as a colour filter over what is under it */
+    /* masks: nothing of the segment is seen. It decides where the one right below it in the stack is, and where what lies under
+     * both is instead */
+    GLANZ_BLEND_MASK_BY_BRIGHTNESS, /**< by its brightest channel: there as much as that is lit */
+    GLANZ_BLEND_MASK_BY_DARKNESS,   /**< there as much as that is not lit */
+    GLANZ_BLEND_MASK_BY_COVERAGE,   /**< there as much as its look covers, which texts, pictures and marks tell */
+    GLANZ_BLEND_MASK_BY_GAPS        /**< there as much as its look does not cover */
 };
+#define GLANZ_BLENDS 5 /**< of light with light: those before the masks */
+#if GLANZ_FIELDS
+#define GLANZ_BLEND_COUNT 9
+#else
 #define GLANZ_BLEND_COUNT 5
+#endif
 
 /** Mix light over light: `weight` of it, 0 to 65536. */
 void glanz_light_cover(struct glanz_light *under, const struct glanz_light *over, uint8_t count, uint32_t weight);

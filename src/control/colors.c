@@ -70,7 +70,7 @@ glanz_status glanz_control_put_colors(struct glanz_control *control, uint8_t seg
     struct glanz_setting settings[GLANZ_PARAMS];
     struct glanz_setting over[GLANZ_COLORS];
     glanz_status status = glanz_engine_showing(control->engine, segment, &showing);
-    if (status != GLANZ_OK || showing.effect == NULL) {
+    if (status != GLANZ_OK || showing.effect == NULL || control->show->segments[segment].keeps_colors) {
         return status;
     }
     (void)glanz_control_look_of(&look, settings, &showing);

@@ -3,7 +3,9 @@
 #include "json.h"
 #include "rows.h"
 
-const char *const glanz_words_blends[] = {"cover", "add", "lighter", "darker", "multiply", NULL};
+const char *const glanz_words_blends[] = {
+    "cover",        "add", "lighter", "darker", "multiply", "mask by brightness", "mask by darkness", "mask by coverage",
+    "mask by gaps", NULL};
 const char *const glanz_words_betweens[] = {"light", "even", "bands", "codes", NULL};
 const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
@@ -220,13 +222,15 @@ static const struct row segment_rows[] = {
     COUNT("top", region.top, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: rows above it"),
     COUNT("columns", region.columns, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
     COUNT("rows", region.rows, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
-    CHOICE("blend", blend, glanz_words_blends, 0, "GLANZ_BLEND_", "over what lies under it"),
+    CHOICE("blend", blend, glanz_words_blends, 0, "GLANZ_BLEND_",
+           "over what lies under it; a mask decides where the segment right below it in the stack shows"),
     QUANTITY("opacity", opacity, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE, "else 100 %"),
     QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE,
              "at the start; else 100 %"),
     HOOK(NULL, drives, HOOK_DRIVES, 0, NULL),
     FLAG("on", off, ROW_INVERTED, "at the start"),
     POINTER("look", look, struct glanz_look, SCOPE_LOOKS, 0, "at the start; else dark"),
+    FLAG("keeps colors", keeps_colors, 0, "palettes that presets, playlists and hands put on it change nothing there"),
     HOOK("numbers", settings, HOOK_NUMBERS, 0, "of that look, which are others here: keys and values as the look has them"),
     COUNT("seed", seed, 0, UINT32_MAX, ROW_CONDITIONAL,
           "of what it draws by lot; two of one seed do so alike; else of its name"),

@@ -44,6 +44,12 @@ static void write_trim(struct writer *writer, const uint16_t *trim) {
     glanz_write_close(writer, "}");
 }
 
+static void write_own_trim(struct writer *writer, const struct glanz_stretch *stretch) {
+    if (stretch->white_point == 0) {
+        write_trim(writer, stretch->trim);
+    }
+}
+
 static void write_current(struct writer *writer, const struct glanz_stretch *stretch) {
     const uint16_t *own = stretch->channel_ua;
     if ((own[0] | own[1] | own[2] | own[3] | stretch->idle_ua) == 0) {
@@ -431,12 +437,7 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_LOWEST_BLINK: write_lowest_blink(writer, (const struct glanz_rig *)base); break;
     case HOOK_DEGREES: write_degrees(writer, row, *(const int32_t *)member); break;
     case HOOK_ORDER: write_order(writer, (const struct glanz_stretch *)base); break;
-    case HOOK_STRETCH_TRIM:
-        if (((const struct glanz_stretch *)base)->white_point != 0) {
-            break;
-        }
-        write_trim(writer, (const uint16_t *)member);
-        break;
+    case HOOK_STRETCH_TRIM: write_own_trim(writer, (const struct glanz_stretch *)base); break;
     case HOOK_TRIM: write_trim(writer, (const uint16_t *)member); break;
     case HOOK_CURRENT: write_current(writer, (const struct glanz_stretch *)base); break;
     case HOOK_RADIUS:

@@ -39,7 +39,7 @@ static void find_run(struct strip_run *run, GLANZ_CONST struct glanz_rig *rig, u
 
 static int is_opaque(const struct segment *segment) {
 #if GLANZ_FIELDS
-    if (segment->field.sparse || (segment->needs & GLANZ_NEEDS_COVER) != 0) {
+    if (segment->field.sparse || (segment->needs & SEGMENT_IS_SHEER) != 0) {
         return 0;
     }
 #endif
@@ -273,16 +273,16 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
     }
     for (uint8_t i = 0; i < overlapping->count; i++) {
         const struct segment *segment = &engine->segments[overlapping->segment[i]];
+#if GLANZ_FIELDS
+        if ((segment->needs & SEGMENT_IS_SHEER) != 0 && FIELDS(engine) != NULL) {
+            i = FIELDS(engine)->compose_sheer(light, over, spare, &run_places, engine, overlapping, i, run, count);
+            continue;
+        }
+#endif
         uint8_t some = find_run_places(&run_places, engine, segment, run, count);
         if (some == 0) {
             continue;
         }
-#if GLANZ_FIELDS
-        if ((segment->needs & GLANZ_NEEDS_COVER) != 0 && FIELDS(engine) != NULL) {
-            FIELDS(engine)->compose_sheer(light, over, spare, segment, &run_places, some);
-            continue;
-        }
-#endif
         int opaque = is_opaque(segment);
         if (!opaque && engine->blend == NULL) {
             continue;

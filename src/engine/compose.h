@@ -53,6 +53,11 @@ void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct 
                        const struct run_places *run_places, uint8_t count);
 
 #if GLANZ_FIELDS
+/* ---- sheer.c; as in struct glanz_fields_calls ---- */
+uint8_t glanz_compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
+                            struct run_places *places, const struct glanz_engine *engine, const struct overlapping *overlapping,
+                            uint8_t at, const struct strip_run *run, uint8_t count);
+void glanz_find_masks(struct glanz_engine *engine);
 /* ---- spread.c ---- */
 extern GLANZ_CONST struct glanz_spread_calls glanz_spread_calls;
 void glanz_spread_begin(struct layer *layer, const struct segment *segment);

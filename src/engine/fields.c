@@ -133,27 +133,6 @@ static void lay(struct segment *segment, GLANZ_CONST struct glanz_surface *surfa
     segment->closed = segment->field.closed;
 }
 
-/* A segment with a look that lets what is under it through: light and cover are mixed alike, then laid over it. */
-static void compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
-                          const struct segment *segment, const struct run_places *run_places, uint8_t count) {
-    uint16_t cover[GLANZ_RUN];
-    uint16_t spare_cover[GLANZ_RUN];
-    for (uint8_t i = 0; i < segment->count; i++) {
-        const struct layer *layer = segment->order[i];
-        if (i == 0) {
-            glanz_shade_layer(over, cover, layer, segment->gain, run_places, count);
-        } else if (layer->weight != 0) {
-            glanz_shade_layer(spare, spare_cover, layer, segment->gain, run_places, count);
-            glanz_light_cover(over, spare, count, layer->weight);
-            for (uint8_t k = 0; k < count; k++) {
-                cover[k] = glanz_mix16(cover[k], spare_cover[k], layer->weight);
-            }
-        }
-    }
-    glanz_blend_sheer(light, over, cover, segment->field.sparse ? run_places->taken : NULL, count,
-                      (enum glanz_blend)segment->is->blend, segment->opacity);
-}
-
 static uint8_t find_run_places(struct run_places *run_places, const struct glanz_engine *engine, const struct segment *segment,
                                const struct strip_run *run, uint8_t count) {
     GLANZ_CONST struct glanz_region *region = &segment->is->region;
@@ -206,7 +185,7 @@ static uint8_t second(const struct glanz_engine *engine, const struct segment *s
 #endif
 
 GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {
-    lay,    find_run_places, compose_sheer, remember, look_fits, glanz_spread_begin, glanz_blend_run,
+    lay,    find_run_places, glanz_compose_sheer, glanz_find_masks, remember, look_fits, glanz_spread_begin, glanz_blend_run,
 #if GLANZ_RATES > 1
     second,
 #endif

@@ -109,12 +109,12 @@ static int begin(struct glanz_engine *engine, struct segment *segment, struct la
         struct timer timer = glanz_timer_at(glide->timer, lead);
         glide_to(glide, glide->layer, glanz_timer_part(&timer));
     }
+    uint8_t is_new = layer->changed != 0 && glide->timer.span_us == 0; /* no frame has had it: its pace is to be */
     glide->layer = layer;
     glide->timer = glanz_timer_of(over_ms, lead);
-    glide->pace[0] = layer->motion[0].pace;
-#if GLANZ_RATES > 1
-    glide->pace[1] = layer->motion[1].pace;
-#endif
+    for (uint8_t i = 0; i < GLANZ_RATES; i++) {
+        glide->pace[i] = is_new && layer->motion[i].pace == 0 ? glanz_layer_pace(layer, i) : layer->motion[i].pace;
+    }
     note(&glide->from, layer);
     segment->asked = *wanted;
 #if GLANZ_DRIVES_MOST > 0

@@ -109,6 +109,7 @@ unsigned glanz_segment_needs(GLANZ_CONST struct glanz_segment *segment) {
 #if GLANZ_FIELDS
     needs |= segment == NULL ? 0u : cut_needs(&segment->region);
     needs |= segment == NULL || segment->region.pick_count == 0 ? 0u : GLANZ_PART_BLENDS;
+    needs |= segment == NULL || segment->blend < GLANZ_BLENDS ? 0u : GLANZ_PART_FIELDS;
 #endif
     return needs;
 }

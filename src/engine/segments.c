@@ -165,7 +165,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
             engine->fades->advance(engine, segment, elapsed);
         }
 #if GLANZ_FIELDS
-        segment->needs = 0;
+        segment->needs = segment->masked;
         segment->plane = 0;
 #endif
         moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
@@ -432,6 +432,17 @@ void glanz_segments_sort(struct glanz_engine *engine) {
         const struct segment *before = i == 0 ? segment : &engine->segments[engine->sorted[i - 1]];
         uint16_t end = (uint16_t)(segment->first + segment->leds);
         segment->reach = i != 0 && before->surface == segment->surface && before->reach > end ? before->reach : end;
+    }
+#if GLANZ_FIELDS
+    if (FIELDS(engine) != NULL) {
+        FIELDS(engine)->find_masks(engine);
+    }
+#endif
+}
+#elif GLANZ_FIELDS
+void glanz_segments_sort(struct glanz_engine *engine) {
+    if (FIELDS(engine) != NULL) {
+        FIELDS(engine)->find_masks(engine);
     }
 }
 #endif

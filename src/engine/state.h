@@ -160,6 +160,9 @@ struct driven {                          /* of a layer */
 };
 #endif
 
+#define SEGMENT_IS_MASKED 128u
+#define SEGMENT_IS_SHEER ((unsigned)GLANZ_NEEDS_COVER | SEGMENT_IS_MASKED)
+
 struct segment {
     GLANZ_CONST struct glanz_segment *is;
     uint16_t first; /* on its surface */
@@ -167,13 +170,16 @@ struct segment {
     uint16_t length;
 #if GLANZ_SEGMENTS_MOST > 8
     uint16_t reach; /* the farthest end of all segments on its surface that begin before it, or with it */
-    uint8_t rank;   /* in the stack, from the bottom */
+#endif
+#if GLANZ_SEGMENTS_MOST > 8 || GLANZ_FIELDS
+    uint8_t rank; /* in the stack, from the bottom */
 #endif
     uint8_t surface;
     uint8_t closed;
 #if GLANZ_FIELDS
-    uint8_t needs; /* enum glanz_need of all its looks, or-ed */
-    uint8_t plane; /* one of them is for fields */
+    uint8_t needs;  /* enum glanz_need of all its looks, or-ed; and SEGMENT_IS_MASKED */
+    uint8_t plane;  /* one of them is for fields */
+    uint8_t masked; /* SEGMENT_IS_MASKED: the one right above it in the stack is a mask, or it is one */
     struct glanz_field field;
 #endif
     uint8_t on;
@@ -337,15 +343,20 @@ struct glanz_engine {
 /* What the part for fields does for the others: nothing of it is there without it. */
 struct run_places;
 struct strip_run;
+struct overlapping;
 struct glanz_fields_calls {
     /* Work out what a segment sees of its surface. */
     void (*lay)(struct segment *segment, GLANZ_CONST struct glanz_surface *surface);
     /* Where the LEDs of a run stand in it. @return how many of them it takes. */
     uint8_t (*find_run_places)(struct run_places *run_places, const struct glanz_engine *engine, const struct segment *segment,
                                const struct strip_run *run, uint8_t count);
-    /* Lay a look over the light that tells by itself what it covers. */
-    void (*compose_sheer)(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
-                          const struct segment *segment, const struct run_places *run_places, uint8_t count);
+    /* Lay a look over the light that tells by itself what it covers, or that masks lie over. @param places room. @param at its
+     * segment's index among those that overlap. @return the index of the last of its masks, or `at`. */
+    uint8_t (*compose_sheer)(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
+                             struct run_places *places, const struct glanz_engine *engine,
+                             const struct overlapping *overlapping, uint8_t at, const struct strip_run *run, uint8_t count);
+    /* Which segments are masks, and which lie right below one. */
+    void (*find_masks)(struct glanz_engine *engine);
     /* Memory for the newest look, with what another look of the same effect remembers. */
     void (*remember)(struct glanz_engine *engine, struct segment *segment);
     /* Is there memory for a look beside what the other segments' looks hold? */
@@ -491,7 +502,7 @@ void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment)
 void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                        struct glanz_change change);
 /* All are laid out: sort them by where they lie. */
-#if GLANZ_SEGMENTS_MOST > 8
+#if GLANZ_SEGMENTS_MOST > 8 || GLANZ_FIELDS
 void glanz_segments_sort(struct glanz_engine *engine);
 #else
 #define glanz_segments_sort(engine) ((void)(engine))

@@ -12,7 +12,11 @@ static uint16_t blend_channel(uint16_t under, uint16_t over, uint32_t cover, enu
     case GLANZ_BLEND_LIGHTER: return under > over ? under : over;
     case GLANZ_BLEND_DARKER: over = over < part ? over : part; break;
     case GLANZ_BLEND_MULTIPLY: over = glanz_gain16(under, (uint32_t)over + (over >> 15)); break;
-    case GLANZ_BLEND_COVER: break;
+    case GLANZ_BLEND_COVER:
+    case GLANZ_BLEND_MASK_BY_BRIGHTNESS:
+    case GLANZ_BLEND_MASK_BY_DARKNESS:
+    case GLANZ_BLEND_MASK_BY_COVERAGE:
+    case GLANZ_BLEND_MASK_BY_GAPS: break;
     }
     uint16_t sum = (uint16_t)(rest + over);
     return sum < over ? 65535 : sum;

@@ -415,6 +415,31 @@ static void put_own(void) {
     printf("own 400\n");
 }
 
+/* Masks of every kind over looks that cover and that do not, on a grid and on a strip with a stencil; they crossfade. */
+static void put_masks(void) {
+    put("masks", "rig.json",
+        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'900 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+        "'WS2812B','leds':120,'white point':'8500 "
+        "K'}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':40}]},'d':{'grid'"
+        ":[{'output':'o','first':40,'columns':16,'rows':5,'first led':'top left','along':'columns','zigzag':true}]}}}");
+    put("masks", "show.json",
+        "{'show':'g','change':'400 ms','palettes':{'k':{'of':'kelp','from':'30 %%','to':'90 "
+        "%%'}},'looks':{'u':{'effect':'flow',"
+        "'palette':'k'},'a':{'effect':'plasma'},'m':{'effect':'comet','tail':'20 "
+        "leds'},'n':{'effect':'dissolve','clear':true},'t':{"
+        "'effect':'text','text':'Ebb','font':'buoy','clear':true}},'segments':{'u':{'surface':'d','look':'u'},'a':{'surface':'"
+        "d',"
+        "'look':'a'},'m':{'surface':'d','look':'t','blend':'mask by "
+        "coverage'},'v':{'surface':'a','look':'u'},'b':{'surface':'a',"
+        "'look':'n'},'n':{'surface':'a','look':'m','blend':'mask by darkness','opacity':'70 %%','stencil':'take 3, leave "
+        "1'},'o':{"
+        "'surface':'a','look':'n','blend':'mask by "
+        "gaps'}},'stack':['u','a','m','v','b','n','o'],'presets':{'1':{'m':'m','n':'n'},'2"
+        "':{'a':'n','b':'m','m':'t'}},'playlists':{'all':{'items':[{'preset':'1','hold':'900 ms'},{'preset':'2','hold':'900 "
+        "ms'}]}},'start':{'play':'all'}}");
+    printf("masks 300\n");
+}
+
 /* Palettes that run every way, on a strip, a drum and free points, under effects with and without palettes of their own. */
 static void put_runs(void) {
     put("runs", "rig.json",
@@ -471,6 +496,7 @@ int main(int argc, char **argv) {
     put_lies();
     put_runs();
     put_own();
+    put_masks();
     for (int i = 0; glanz_chips[i] != NULL; i++) {
         put_chip(glanz_chips[i], i);
     }

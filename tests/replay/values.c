@@ -99,7 +99,7 @@ static void light(void) {
             under[k] = draw_light();
             over[k] = draw_light();
         }
-        glanz_blend_run(under, over, NULL, 8, (enum glanz_blend)(i % GLANZ_BLEND_COUNT), draw() % 65537u);
+        glanz_blend_run(under, over, NULL, 8, (enum glanz_blend)(i % GLANZ_BLENDS), draw() % 65537u);
         glanz_white_extract(white, under, &ready, 8);
         glanz_dither_begin(&dither, remainders, 4, i, 8);
         struct glanz_tally tally;
