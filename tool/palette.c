@@ -9,7 +9,7 @@
 #include "stops.h"
 
 struct wishes {
-    int reverse, even, color, simplify;
+    int reverse, even, color, colors, simplify;
     char *rotate, *cut, *insert, *as, *out, *picture;
 };
 
@@ -156,19 +156,28 @@ static int draw(const struct stops *stops, const char *path) {
 
 /* ---- the command ---- */
 
-static int read_from(struct stops *stops, const char *path) {
+static int is_picture(const struct text *text) {
+    return text->count > 8 && (memcmp(text->bytes, "\x89PNG", 4) == 0 || memcmp(text->bytes, "GIF8", 4) == 0);
+}
+
+/* @param colors of a picture; 0: as many as are told to be usual. */
+static int read_from(struct stops *stops, const char *path, int colors) {
     struct text text = {NULL, 0, 0};
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     if (stops_of_library(stops, path)) {
-        return EXIT_GOOD;
+        return colors == 0 ? EXIT_GOOD : wrong("colors", "a picture to find them in");
     }
     if (!text_read(&text, path)) {
         return EXIT_FILE;
     }
-    int good = stops_read(stops, &text, &fault);
+    int picture = is_picture(&text);
+    int good = picture ? stops_of_picture(stops, &text, colors == 0 ? 6 : colors, &fault) : stops_read(stops, &text, &fault);
     text_free(&text);
     if (!good) {
         complain(path, &fault);
+    }
+    if (good && colors != 0 && !picture) {
+        return wrong("colors", "a picture to find them in");
     }
     return good ? EXIT_GOOD : EXIT_REFUSED;
 }
@@ -199,6 +208,8 @@ static int run(int argc, const char **argv) {
     int code;
     memset(&wishes, 0, sizeof wishes);
     const struct poptOption options[] = {
+        {"colors", 0, POPT_ARG_INT, &wishes.colors, 0, "of a picture: how many are to stand for it, 1 to 64 (default 6)",
+         "COUNT"},
         {"cut", 0, POPT_ARG_STRING, &wishes.cut, 0, "a part, such as \"20 % to 70 %\", spread over the whole", "PART"},
         {"reverse", 0, POPT_ARG_NONE, &wishes.reverse, 0, "from its end to its beginning", NULL},
         {"rotate", 0, POPT_ARG_STRING, &wishes.rotate, 0, "on by so much", "SHARE"},
@@ -216,7 +227,9 @@ static int run(int argc, const char **argv) {
     if (!arguments_parse(&arguments, &command_palette, argc, argv, options, 1, 1, &code)) {
         return code;
     }
-    code = wishes.out != NULL && wishes.as == NULL ? wrong("output", "--as beside it") : read_from(&stops, arguments.path[0]);
+    code = wishes.out != NULL && wishes.as == NULL            ? wrong("output", "--as beside it")
+           : wishes.colors < 0 || wishes.colors > STOPS_SHOWN ? wrong("colors", "1 to 64")
+                                                              : read_from(&stops, arguments.path[0], wishes.colors);
     if (code == EXIT_GOOD) {
         code = change(&stops, &wishes);
     }

@@ -28,6 +28,8 @@ extern const char *const stops_forms[STOPS_FORMS];
 /* Read a GIMP palette or gradient, a CSS gradient, or the JSON of a palette. @return 0: the fault says where and why. */
 int stops_read(struct stops *stops, const struct text *text, struct glanz_fault *fault);
 void stops_write(struct text *text, const struct stops *stops, enum stops_form form);
+/* The colours that stand for a PNG or GIF picture, at most so many, from dark to light. @return 0: the fault says why. */
+int stops_of_picture(struct stops *stops, const struct text *text, int wanted, struct glanz_fault *fault);
 /* One of the library. @return 0: there is none of that name. */
 int stops_of_library(struct stops *stops, const char *name);
 
