@@ -333,12 +333,111 @@ START_TEST(store_keeps_pictures) { /* by name, in place of one of that name; ful
 }
 END_TEST
 
+/* ---- moving pictures that the tool writes, read by the reader of others' ---- */
+
+static void write_file(const char *path, const char *text) {
+    FILE *made = fopen(path, "w");
+    ck_assert_ptr_nonnull(made);
+    for (; *text != '\0'; text++) {
+        fputc(*text == '\'' ? '"' : *text, made);
+    }
+    ck_assert_int_eq(fclose(made), 0);
+}
+
+/* The codes of a point of a frame. */
+static void point_at(int rgb[3], const struct frames *frames, uint32_t frame, double x, double y) {
+    const uint16_t *point = &frames->points[((frame * frames->rows + (uint32_t)y) * frames->columns + (uint32_t)x) * 4];
+    for (int c = 0; c < 3; c++) {
+        rgb[c] = glanz_coded(point[c]);
+    }
+}
+
+static void draw_moving(struct frames *frames, const char *folder, const char *options) {
+    char line[600];
+    char path[200];
+    struct text text;
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    snprintf(path, sizeof path, "%s/m.gif", folder);
+    snprintf(line, sizeof line, "%s sheet %s/rig.json %s/show.json --gif %s -o %s 2> /dev/null", GLANZ_TOOL_PATH, folder,
+             folder, options, path);
+    ck_assert_msg(system(line) == 0, "%s", line);
+    ck_assert(text_read(&text, path));
+    ck_assert_int_eq(import_read(frames, text.bytes, text.count, &fault), GLANZ_OK);
+    text_free(&text);
+}
+
+START_TEST(moving_pictures_show_the_leds) {
+    char folder[] = "/tmp/glanz-moving-XXXXXX";
+    char path[300];
+    struct frames frames;
+    int rgb[3];
+    ck_assert_ptr_nonnull(mkdtemp(folder));
+    snprintf(path, sizeof path, "%s/rig.json", folder);
+    write_file(
+        path,
+        "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':60}]"
+        "}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':60}]}}}");
+    snprintf(path, sizeof path, "%s/show.json", folder);
+    write_file(
+        path,
+        "{'show':'one','brightness':'100 %','looks':{'l':{'effect':'walker','color':'#ff8000','background':'#002040','size':'1 "
+        "leds','speed':'25 leds/s'}},'segments':{'a':{'surface':'a','look':'l'}}}");
+    draw_moving(&frames, folder, "--over 2s --from 1s");
+    double step = 680.0 / 60;
+    ck_assert_uint_eq(frames.count, 50);
+    for (uint32_t i = 0; i < frames.count; i++) { /* every 40 ms the dot is a LED further, also in the picture */
+        ck_assert_uint_eq(frames.ms[i], 40);
+        int brightest = -1;
+        int most = 0;
+        for (int led = 0; led < 60; led++) {
+            point_at(rgb, &frames, i, 20 + (led + 0.5) * step, 20 + 0.5 * step);
+            brightest = rgb[0] > most ? led : brightest;
+            most = rgb[0] > most ? rgb[0] : most;
+        }
+        ck_assert_msg(brightest == (int)(24 + i) % 60 || brightest == (int)(25 + i) % 60, "frame %u: LED %d", i, brightest);
+        point_at(rgb, &frames, i, 20 + ((brightest + 30) % 60 + 0.5) * step, 20 + 0.5 * step);
+        ck_assert(rgb[0] < 30 && abs(rgb[1] - 0x20) < 24 && abs(rgb[2] - 0x40) < 24);
+    }
+    import_free(&frames);
+    /* behind a diffuser: full is full in the middle of all, less at the end of the line, nothing where nothing is */
+    write_file(
+        path,
+        "{'show':'two','brightness':'100 %','looks':{'l':{'effect':'plain','color':'#ffffff'}},'segments':{'a':{'surface':'a',"
+        "'first':0,'leds':40,'look':'l'}}}");
+    draw_moving(&frames, folder, "--over 80ms --from 2s --diffuser '2 leds'");
+    point_at(rgb, &frames, 1, 20 + 20 * step, 20 + 0.5 * step);
+    ck_assert(rgb[0] > 245 && rgb[1] > 245 && rgb[2] > 245);
+    point_at(rgb, &frames, 1, 20 + 39.9 * step, 20 + 0.5 * step);
+    ck_assert(rgb[0] > 150 && rgb[0] < 215); /* half the light: code 188 */
+    point_at(rgb, &frames, 1, 20 + 50 * step, 20 + 0.5 * step);
+    ck_assert_int_lt(rgb[0], 8);
+    import_free(&frames);
+    /* two beside each other */
+    snprintf(path, sizeof path, "%s/other.json", folder);
+    write_file(path, "{'show':'other','brightness':'100 "
+                     "%','looks':{'l':{'effect':'plain','color':'#00ff00'}},'segments':{'a':{'surface':'a',"
+                     "'look':'l'}}}");
+    char options[400];
+    snprintf(options, sizeof options, "--over 40ms --from 2s --beside %s", path);
+    draw_moving(&frames, folder, options);
+    step = (680 - 24) / 2.0 / 60;
+    point_at(rgb, &frames, 0, 20 + 5.5 * step, 20 + 22 + 0.5 * step);
+    ck_assert(rgb[0] > 200 && rgb[1] > 200);
+    point_at(rgb, &frames, 0, 20 + 60 * step + 24 + 5.5 * step, 20 + 22 + 0.5 * step);
+    ck_assert(rgb[0] < 60 && rgb[1] > 200);
+    import_free(&frames);
+    snprintf(options, sizeof options, "rm -r %s", folder);
+    ck_assert_int_eq(system(options), 0);
+}
+END_TEST
+
 Suite *pictures_suite(void) {
     Suite *suite = suite_create("pictures");
     TCase *tcase = tcase_create("Pictures");
     tcase_set_timeout(tcase, 120);
     tcase_add_checked_fixture(tcase, setup, teardown);
     tcase_add_test(tcase, png_is_read_with_its_transparency);
+    tcase_add_test(tcase, moving_pictures_show_the_leds);
     tcase_add_test(tcase, gif_is_composed_as_it_says);
     tcase_add_test(tcase, scaling_keeps_the_light);
     tcase_add_test(tcase, palettes_hold_every_colour_they_can);
