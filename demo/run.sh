@@ -69,6 +69,9 @@ $glanz palette "slipway at dawn" --cut "30 % to 100 %" --reverse --as json
 echo "== an effect of one's own, from its C file"
 $glanz list effects lighthouse --effects examples/effects/lighthouse.c
 $glanz play --effects examples/effects/lighthouse.c examples/effects/rig.json examples/effects/show.json --for 3s
+echo "== a tour, and a show of what was liked"
+printf 'nnnnlppl nlq' | $glanz tour demo/rig.json --plain -o out/liked.show.json | tail -n 3
+$glanz sheet demo/rig.json out/liked.show.json --gif --over 2s --diffuser "1.5 leds" -o out/liked.gif 2> /dev/null
 echo "== every effect, as pages for a browser"
 $glanz gallery -o out/gallery 2> /dev/null
 echo "== in out/: $(cd out && ls moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png panels.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin | tr '\n' ' ')"

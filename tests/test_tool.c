@@ -311,6 +311,11 @@ static const struct call calls[] = {
     {"palette demo/waves.gif --colors 2 --as gpl", 0, "GIMP Palette"},
     {"palette demo/waves.gif --colors 65", 2, "--colors: expected 1 to 64"},
     {"palette kelp --colors 3", 2, "--colors: expected a picture"},
+    {"tour demo/rig.json --each soon", 2, "\"soon\" is no time"},
+    {"tour nowhere.json", 3, "cannot open nowhere.json"},
+    {"tour demo/show.json", 1, "demo/show.json:2:4: unknown key"},
+    {"tour demo/rig.json --plain -o /tmp/glanz-none.json < /dev/null", 0, "nothing was liked; no show was written"},
+    {"tour demo/rig.json --plain --sound demo/rig.json < /dev/null", 3, "demo/rig.json"},
     {"list nothing", 2, "expected one of: effects, palettes, chips"},
     {"play " DEMO "--for 7s --inputs demo/visitor.jsonl", 0, "6.350 s  trigger \"a visitor presses\""},
     {"play " DEMO "--for soon", 2, "\"soon\" is no time"},
@@ -948,6 +953,28 @@ START_TEST(palettes_go_round_all_forms) {
 END_TEST
 
 /* What is done to a palette, by what it comes to; and files of others. */
+/* Through all effects by keys from a pipe; what was liked is a show that is taken and plays. */
+START_TEST(a_tour_becomes_a_show) {
+    char folder[100];
+    char line[400];
+    folder_of(folder);
+    snprintf(line, sizeof line,
+             "printf 'nnlpplblbbbbblppl nl lq' | %s tour demo/rig.json --plain -o %s/liked.json > %s/said.txt", GLANZ_TOOL_PATH,
+             folder, folder);
+    ck_assert_int_eq(system(line), 0);
+    shell("grep -q '^3 of .*filling' %1$s/said.txt && grep -q 'palette low tide; liked\\|  liked' %1$s/said.txt", folder);
+    run("check demo/rig.json %s/liked.json%s", folder, "", 0);
+    ck_assert(says("filling, low tide") || says("presets"));
+    run("play demo/rig.json %s/liked.json --for 3s%s", folder, "", 0);
+    ck_assert(says("2.000 s  jetty rail #") && !says("2.000 s  jetty rail #000000"));
+    /* liked twice is liked no more; what brings its own colours is liked once, whatever palette is asked for */
+    snprintf(line, sizeof line, "printf 'llbblppplq' | %s tour demo/rig.json --plain -o %s/none.json", GLANZ_TOOL_PATH, folder);
+    ck_assert_int_eq(system(line), 0);
+    shell("test ! -e %1$s/none.json", folder);
+    shell("rm -r %s", folder);
+}
+END_TEST
+
 START_TEST(palettes_are_changed) {
     static const struct {
         const char *call, *says;
@@ -1025,6 +1052,7 @@ Suite *tool_suite(void) {
     tcase_add_test(tcase, a_gallery_is_drawn);
     tcase_add_test(tcase, palettes_go_round_all_forms);
     tcase_add_test(tcase, palettes_are_changed);
+    tcase_add_test(tcase, a_tour_becomes_a_show);
     suite_add_tcase(suite, tcase);
     return suite;
 }

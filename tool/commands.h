@@ -19,7 +19,7 @@ struct command {
 extern const struct command command_check, command_list, command_play, command_sheet, command_wire, command_prove,
     command_current, command_write, command_source, command_forecast, command_schema, command_font, command_picture,
     command_wiring, command_find, command_calendar, command_store, command_signals, command_hear, command_gallery,
-    command_palette;
+    command_palette, command_tour;
 
 /* Parse options and arguments. @return the arguments (at least `least`, at most `most` of them, NULL-terminated), or NULL
  * with *code set, when help was asked for or the call was wrong. Free with arguments_free(). */

@@ -232,7 +232,8 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
             led += look->gradient->runs >= GLANZ_RUNS_OUTWARD ? costs->radial : costs->spread;
         }
         drives += look->drive_count;
-        led += (dimmed ? costs->dimmed : 0) + (opaque ? 0 : costs->blend[segment->blend < GLANZ_BLENDS ? segment->blend : GLANZ_BLEND_MULTIPLY]);
+        led += (dimmed ? costs->dimmed : 0) +
+               (opaque ? 0 : costs->blend[segment->blend < GLANZ_BLENDS ? segment->blend : GLANZ_BLEND_MULTIPLY]);
         cost += costs->effect[effect].frame + led * cover.lit + costs->stop * stops_along(look, cover.lit);
         if (segment->region.stencil[0] != 0) {
             cost += costs->stencil * cover.over;

@@ -9,6 +9,7 @@
 #include "commands.h"
 #include "effects.h"
 #include "page.h"
+#include "sample.h"
 
 #define LEDS 60 /* of the strip */
 #define COLUMNS 16
@@ -37,39 +38,20 @@ static const char rig_text[] = "{\n  \"rig\": \"gallery\",\n  \"supplies\": { \"
                                "{ \"microphone\": { \"sound\": { \"pin\": 3, \"rate\": "
                                "\"16 kHz\" } } }\n}\n";
 
-/* What an effect shows beside numbers. */
-static const char *content_of(GLANZ_CONST struct glanz_effect *effect) {
-    switch (effect->content) {
-    case GLANZ_CONTENT_PATTERN: return ", \"blocks\": \"3 #ffb000, 1 #ffffff, 2 #008f8a\"";
-    case GLANZ_CONTENT_WRITING: return ", \"text\": \"High water {time}\"";
-    case GLANZ_CONTENT_PICTURE: return ", \"picture\": \"boat\", \"way\": \"rightward\"";
-    case GLANZ_CONTENT_MARKS:
-        return ", \"marks\": [ { \"first\": 4, \"leds\": 9, \"color\": \"#c8102e\" }, { \"first\": 40, \"color\": \"#00843d\" "
-               "} ]";
-    default: return "";
-    }
-}
-
-static int has_own_colors(GLANZ_CONST struct glanz_effect *effect) {
-    return effect->content != GLANZ_CONTENT_NONE && effect->content != GLANZ_CONTENT_WRITING;
-}
-
 static void put_show(struct text *text, GLANZ_CONST struct glanz_effect *effect, int setting) {
-    char line[1600];
-    int length = snprintf(line, sizeof line,
-                          "{\n  \"show\": \"%s\",\n  \"brightness\": \"100 %%\",\n  \"change\": \"0 s\",\n  \"palettes\": { "
-                          "\"dawn along\": { \"stops\": [\n    { \"at\": "
-                          "\"0 %%\", \"color\": \"#7a2f6b\" }, { \"at\": \"50 %%\", \"color\": \"#ff6b4c\" }, { \"at\": \"100 "
-                          "%%\", \"color\": \"#ffe0a0\" } ],\n    "
-                          "\"runs\": \"along\", \"folded\": true, \"period\": \"8 s\" } },\n  \"pictures\": { \"boat\": { "
-                          "\"rows\": [ \"...w...\", \"..ww...\", "
-                          "\".www...\", \"rrrrrrr\", \".rrrrr.\" ], \"colors\": { \"w\": \"#ffffff\", \"r\": \"#c8102e\" } } "
-                          "},\n  \"looks\": { \"look\": { \"effect\": "
-                          "\"%s\"%s%s } },\n  \"segments\": { \"strip\": { \"surface\": \"strip\", \"look\": \"look\" }, "
-                          "\"grid\": { \"surface\": \"grid\", \"look\": "
-                          "\"look\" } }\n}\n",
-                          effect->name, effect->name, content_of(effect), setting != 0 ? ", \"palette\": \"dawn along\"" : "");
-    text_add(line, (size_t)length, text);
+    text_print(text,
+               "{\n  \"show\": \"%s\",\n  \"brightness\": \"100 %%\",\n  \"change\": \"0 s\",\n  \"palettes\": { \"dawn "
+               "along\": { \"stops\": [\n    { "
+               "\"at\": \"0 %%\", \"color\": \"#7a2f6b\" }, { \"at\": \"50 %%\", \"color\": \"#ff6b4c\" }, { \"at\": \"100 "
+               "%%\", \"color\": "
+               "\"#ffe0a0\" } ],\n    \"runs\": \"along\", \"folded\": true, \"period\": \"8 s\" } },\n  " SAMPLE_PICTURES
+               ",\n  \"looks\": { \"look\": ",
+               effect->name);
+    sample_look(text, effect, setting != 0 ? "dawn along" : NULL);
+    text_print(
+        text,
+        " },\n  \"segments\": { \"strip\": { \"surface\": \"strip\", \"look\": \"look\" }, \"grid\": { \"surface\": \"grid\", "
+        "\"look\": \"look\" } }\n}\n");
 }
 
 /* FOLDER/NAMEENDING, blanks made hyphens. */
@@ -229,7 +211,7 @@ static int draw_all(const char *folder, const struct arguments *asked, char *sou
     begin_sheets(&sheets, all);
     for (int e = 0; effects_all()[e] != NULL && code == EXIT_GOOD; e++) {
         GLANZ_CONST struct glanz_effect *effect = effects_all()[e];
-        int settings = has_own_colors(effect) ? 1 : SETTINGS;
+        int settings = sample_is_colored(effect) ? 1 : SETTINGS;
         if (!is_asked(effect, asked, sound)) {
             continue;
         }

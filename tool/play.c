@@ -1,75 +1,20 @@
 /* SPDX-License-Identifier: MIT */
 /* play: a show in the terminal, in real time or faster; as plain text where there is no terminal. */
-#include <poll.h>
-#include <signal.h>
 #include <stdlib.h>
 #include <string.h>
-#include <sys/ioctl.h>
-#include <termios.h>
 #include <unistd.h>
 
 #include "commands.h"
-#include "effects.h"
+#include "screen.h"
 #include "watch.h"
 
-static volatile sig_atomic_t stopped;
-
-static void on_signal(int number) {
-    (void)number;
-    stopped = 1;
-}
-
-struct screen {
+struct player {
+    struct screen screen;
     struct session *session;
-    struct spot *spots;
-    size_t leds;
-    int columns, rows;
-    double width, height;
-    struct text text;
-    char *events; /* what happened, as text */
-    size_t event_count;
-    struct termios before;
-    int raw;
     struct watch *watch;
     int frozen; /* by a key: the show stands still */
     int single; /* one frame all the same */
 };
-
-static void put(struct screen *screen, const char *text) {
-    text_add(text, strlen(text), &screen->text);
-}
-
-static void lay_out(struct screen *screen) { /* the window may have changed */
-    struct winsize size = {24, 80, 0, 0};
-    if (ioctl(1, TIOCGWINSZ, &size) != 0 || size.ws_col < 10) {
-        size.ws_col = 80;
-        size.ws_row = 24;
-    }
-    if (size.ws_col != screen->columns || size.ws_row != screen->rows) {
-        free(screen->spots);
-        screen->columns = size.ws_col;
-        screen->rows = size.ws_row;
-        screen->leds = spots_of(&screen->spots, &screen->width, &screen->height, screen->session->rig.rig, size.ws_col / 2);
-        put(screen, "\x1b[2J");
-    }
-}
-
-/* LEDs as pairs of cells, so that they come out about square. */
-static void draw_leds(struct screen *screen) {
-    char cell[64];
-    for (size_t i = 0; i < screen->leds; i++) {
-        int x = (int)screen->spots[i].x * 2 + 1;
-        int y = (int)screen->spots[i].y + 3;
-        uint8_t rgb[3];
-        if (y >= screen->rows - 1 || x + 1 > screen->columns) {
-            continue;
-        }
-        session_seen(rgb, screen->session, screen->spots[i].output, screen->spots[i].led);
-        snprintf(cell, sizeof cell, "\x1b[%d;%dH\x1b[48;2;%d;%d;%dm  ", y, x, rgb[0], rgb[1], rgb[2]);
-        put(screen, cell);
-    }
-    put(screen, "\x1b[0m");
-}
 
 /* What happened last, under the LEDs, as far as there is room. */
 static void draw_events(struct screen *screen) {
@@ -79,7 +24,6 @@ static void draw_events(struct screen *screen) {
     int top = (int)screen->height + 5;
     int capacity = screen->rows - 1 - top;
     const char *end;
-    char place[32];
     fflush(screen->session->events);
     const char *at = screen->events + screen->event_count;
     for (int lines = capacity > 10 ? 10 : capacity; lines > 0 && at > screen->events;) {
@@ -89,31 +33,25 @@ static void draw_events(struct screen *screen) {
     for (int row = top; row < screen->rows - 1 && row < top + 10; row++, at = end) {
         end = strchr(at, '\n');
         end = end == NULL ? at + strlen(at) : end + 1;
-        snprintf(place, sizeof place, "\x1b[%d;1H", row);
-        put(screen, place);
-        text_add(at, (size_t)(end - at) - (end > at), &screen->text);
-        put(screen, "\x1b[K");
+        screen_line(screen, row, at);
     }
 }
 
 /* What the compiler said, in place of what happened. */
 static void draw_words(struct screen *screen, const char *at) {
-    char place[32];
     for (int row = (int)screen->height + 5; row < screen->rows - 1; row++) {
         size_t count = strcspn(at, "\n");
-        snprintf(place, sizeof place, "\x1b[%d;1H", row);
-        put(screen, place);
-        text_add(at, count > (size_t)screen->columns ? (size_t)screen->columns : count, &screen->text);
-        put(screen, "\x1b[K");
+        screen_line(screen, row, at);
         at += count + (at[count] == '\n');
     }
 }
 
-static void draw(struct screen *screen) {
-    struct session *session = screen->session;
+static void draw(struct player *player) {
+    struct session *session = player->session;
+    struct screen *screen = &player->screen;
     char line[400];
     uint64_t ua = 0;
-    lay_out(screen);
+    screen_begin(screen);
     GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
     for (uint8_t s = 0; s < rig->supply_count; s++) {
         ua += glanz_engine_supply_ua(glanz_device_engine(session->device), s);
@@ -123,92 +61,42 @@ static void draw(struct screen *screen) {
     GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
     snprintf(line, sizeof line, "\x1b[1;1H%s  %7.2f s  %5.2f A  %s\x1b[K", show->name, (double)session->now_us / 1e6,
              (double)ua / 1e6, list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
-    put(screen, line);
-    draw_leds(screen);
-    if (screen->watch->words.count != 0) {
-        draw_words(screen, screen->watch->words.bytes);
+    screen_put(screen, line);
+    screen_put_leds(screen);
+    if (player->watch->words.count != 0) {
+        draw_words(screen, player->watch->words.bytes);
     } else {
         draw_events(screen);
     }
     snprintf(line, sizeof line, "\x1b[%d;1Hkeys: ", screen->rows);
-    put(screen, line);
+    screen_put(screen, line);
     for (uint8_t i = 0; i < rig->input_count && i < 9; i++) {
         int button = rig->inputs[i].kind == GLANZ_INPUT_BUTTON;
         snprintf(line, sizeof line, button ? "%d press %s, %c hold it; " : "%d turn %s up, %c down; ", i + 1,
                  rig->inputs[i].name, "!\"#$%&'()"[i]);
-        put(screen, line);
+        screen_put(screen, line);
     }
-    put(screen, screen->frozen ? "f go on, s one frame; q quit\x1b[K" : "f freeze; q quit\x1b[K");
-    fwrite(screen->text.bytes, 1, screen->text.count, stdout);
-    fflush(stdout);
-    screen->text.count = 0;
+    screen_put(screen, player->frozen ? "f go on, s one frame; q quit\x1b[K" : "f freeze; q quit\x1b[K");
+    screen_show(screen);
 }
 
-static const struct screen *open_now;
-
-/* A signal's handler ends the program: the terminal as it was. */
-static void restore_terminal(void) {
-    static const char back[] = "\x1b[0m\x1b[?25h\x1b[?1049l";
-    if (open_now != NULL) {
-        (void)!write(1, back, sizeof back - 1);
-        if (open_now->raw) {
-            tcsetattr(0, TCSANOW, &open_now->before);
-        }
-    }
-}
-
-static void open_screen(struct screen *screen) {
-    struct termios raw;
-    open_now = screen;
-    effects_before_end = restore_terminal;
-    if (isatty(0) && tcgetattr(0, &screen->before) == 0) {
-        raw = screen->before;
-        raw.c_lflag &= ~(tcflag_t)(ICANON | ECHO);
-        raw.c_cc[VMIN] = 0;
-        raw.c_cc[VTIME] = 0;
-        screen->raw = tcsetattr(0, TCSANOW, &raw) == 0;
-    }
-    fputs("\x1b[?1049h\x1b[?25l\x1b[2J", stdout);
-    screen->session->events = open_memstream(&screen->events, &screen->event_count);
-    if (screen->session->events != NULL) {
-        fflush(screen->session->events);
-    }
-}
-
-static void close_screen(struct screen *screen) {
-    open_now = NULL;
-    fputs("\x1b[0m\x1b[?25h\x1b[?1049l", stdout);
-    fflush(stdout);
-    if (screen->raw) {
-        tcsetattr(0, TCSANOW, &screen->before);
-    }
-    if (screen->session->events != NULL) {
-        fclose(screen->session->events);
-        screen->session->events = NULL;
-    }
-    free(screen->events);
-    free(screen->spots);
-    text_free(&screen->text);
-}
-
-static void take_key(struct screen *screen) {
-    struct pollfd ready = {0, POLLIN, 0};
-    char key = 0;
-    if (!screen->raw || poll(&ready, 1, 0) <= 0 || read(0, &key, 1) != 1) {
+static void take_key(struct player *player) {
+    char key = screen_key(&player->screen);
+    if (key == 0) {
         return;
     }
-    struct session *session = screen->session;
+    struct session *session = player->session;
     uint64_t at = session->now_us + 1000;
     const char *holds = "!\"#$%&'()";
     const char *hold = strchr(holds, key);
     int input = key >= '1' && key <= '9' ? key - '1' : key == ' ' ? 0 : hold != NULL && key != 0 ? (int)(hold - holds) : -1;
     GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(session->device);
     if (key == 'q') {
-        stopped = 1;
+        screen_stop();
     } else if (key == 'f') {
-        screen->frozen = !screen->frozen;
+        player->frozen = !player->frozen;
     } else if (key == 's') {
-        screen->single = screen->frozen;
+        player->single = player->frozen;
     } else if (input >= 0 && input < rig->input_count && rig->inputs[input].kind == GLANZ_INPUT_BUTTON) {
         session_press(session, (uint8_t)input, at, hold != NULL ? 900000 : 90000);
     } else if (input >= 0 && input < rig->input_count) {
@@ -244,36 +132,33 @@ static void tell_second(struct session *session) {
 }
 
 static void play(struct session *session, struct watch *watch, uint64_t for_us, double speed, int on_screen) {
-    struct screen screen;
+    struct player player;
     uint64_t drawn = 0;
     uint64_t held = 0; /* real time in which the show was frozen */
-    memset(&screen, 0, sizeof screen);
-    screen.session = session;
-    screen.watch = watch;
-    static const int ends[] = {SIGINT, SIGTERM, SIGQUIT, SIGHUP}; /* the terminal is set back before it ends */
-    for (size_t i = 0; i < sizeof ends / sizeof ends[0]; i++) {
-        signal(ends[i], on_signal);
-    }
+    memset(&player, 0, sizeof player);
+    player.session = session;
+    player.watch = watch;
+    screen_watch_signals();
     if (on_screen) {
-        open_screen(&screen);
+        screen_open(&player.screen, session);
     } else {
         session->events = stdout;
     }
-    while (!stopped && (for_us == 0 || session->frame * 1000000u / session->frame_rate < for_us)) {
-        if (!screen.frozen || screen.single) {
+    while (!screen_stopped() && (for_us == 0 || session->frame * 1000000u / session->frame_rate < for_us)) {
+        if (!player.frozen || player.single) {
             (void)session_step(session);
         }
-        screen.single = 0;
+        player.single = 0;
         watch_look(watch, session);
         if (on_screen) {
             uint64_t real = glanz_board_real_us(session->board);
             if (real - drawn >= 33000 || drawn == 0) {
-                draw(&screen);
+                draw(&player);
                 drawn = real;
             }
-            take_key(&screen);
+            take_key(&player);
             uint64_t due = (uint64_t)((double)session->now_us / speed) + held;
-            if (screen.frozen) { /* time stands still, for the show and what is pressed alike */
+            if (player.frozen) { /* time stands still, for the show and what is pressed alike */
                 held += real + 5000 > due ? real + 5000 - due : 0;
                 due = (uint64_t)((double)session->now_us / speed) + held;
             }
@@ -288,7 +173,7 @@ static void play(struct session *session, struct watch *watch, uint64_t for_us, 
         }
     }
     if (on_screen) {
-        close_screen(&screen);
+        screen_close(&player.screen);
     }
 }
 

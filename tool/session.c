@@ -283,12 +283,9 @@ static int load_kept(struct session *session) {
     return EXIT_GOOD;
 }
 
-static int load(struct session *session, const char *show_path, const char *inputs) {
+/* @param text the show; taken over. */
+static int load(struct session *session, struct text text, const char *show_path, const char *inputs) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
-    struct text text;
-    if (!text_read(&text, show_path)) {
-        return EXIT_FILE;
-    }
     if (document_show(&session->shows[0], text, session->rig.rig, &session->kept, &fault) != GLANZ_OK) {
         complain(show_path, &fault);
         return EXIT_REFUSED;
@@ -328,8 +325,8 @@ static int hear_from_start(struct session *session, const char *rig_path) {
     return EXIT_GOOD;
 }
 
-int session_open(struct session *session, const char *rig_path, const char *show_path, const char *inputs,
-                 const struct glanz_board_setup *setup, uint32_t frame_rate) {
+static int open_with(struct session *session, const char *rig_path, struct text *show, const char *show_path,
+                     const char *inputs, const struct glanz_board_setup *setup, uint32_t frame_rate) {
     memset(session, 0, sizeof *session);
     session->trial_show = -1;
     session->log_path = inputs;
@@ -348,7 +345,11 @@ int session_open(struct session *session, const char *rig_path, const char *show
         }
     }
     code = code == EXIT_GOOD ? load_kept(session) : code;
-    code = code == EXIT_GOOD ? load(session, show_path, inputs) : code;
+    if (code == EXIT_GOOD) {
+        struct text text = *show;
+        memset(show, 0, sizeof *show);
+        code = load(session, text, show_path, inputs);
+    }
     if (code != EXIT_GOOD) {
         session_close(session);
         return code;
@@ -366,6 +367,24 @@ int session_open(struct session *session, const char *rig_path, const char *show
     if (code != EXIT_GOOD) {
         session_close(session);
     }
+    return code;
+}
+
+int session_open(struct session *session, const char *rig_path, const char *show_path, const char *inputs,
+                 const struct glanz_board_setup *setup, uint32_t frame_rate) {
+    struct text show;
+    if (!text_read(&show, show_path)) {
+        memset(session, 0, sizeof *session);
+        return EXIT_FILE;
+    }
+    int code = open_with(session, rig_path, &show, show_path, inputs, setup, frame_rate);
+    text_free(&show);
+    return code;
+}
+
+int session_open_text(struct session *session, const char *rig_path, struct text *show, const struct glanz_board_setup *setup) {
+    int code = open_with(session, rig_path, show, "the show", NULL, setup, 0);
+    text_free(show);
     return code;
 }
 

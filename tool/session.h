@@ -67,6 +67,8 @@ struct session {
  * be NULL: then it is the rig. */
 int session_open(struct session *session, const char *rig_path, const char *show_path, const char *inputs,
                  const struct glanz_board_setup *setup, uint32_t frame_rate);
+/* The same, of a show that is no file; the text is taken over. */
+int session_open_text(struct session *session, const char *rig_path, struct text *show, const struct glanz_board_setup *setup);
 void session_close(struct session *session);
 
 /* One frame further: inputs that are due are pushed in, then the frame is made. @return the frame's status. */
@@ -84,6 +86,9 @@ const char *session_signal(const struct session *session, uint8_t signal);
 
 /* Apply a merge patch to the running show, all or nothing. */
 glanz_status session_patch(struct session *session, const struct text *patch, struct glanz_fault *fault);
+
+/* Another show in place of the one that runs. @return GLANZ_ERR_BUSY: too many before it still fade. */
+glanz_status session_show(struct session *session, const struct text *text, struct glanz_fault *fault);
 
 /* The show that runs is read again with the effects as they are now: those that were exchanged go on as their new editions
  * where their numbers and memory are the same, else looks crossfade. All or nothing. */

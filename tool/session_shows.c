@@ -52,6 +52,26 @@ glanz_status session_patch(struct session *session, const struct text *patch, st
     return status;
 }
 
+glanz_status session_show(struct session *session, const struct text *text, struct glanz_fault *fault) {
+    struct text copy = {NULL, 0, 0};
+    int slot = free_slot(session);
+    if (slot < 0) {
+        return GLANZ_ERR_BUSY;
+    }
+    text_add(text->bytes, text->count, &copy);
+    glanz_status status = document_show(&session->shows[slot], copy, glanz_device_rig(session->device), &session->kept, fault);
+    if (status != GLANZ_OK) {
+        return status;
+    }
+    status = glanz_device_set_show(session->device, session->shows[slot].show, 0, fault);
+    if (status == GLANZ_OK) {
+        session->show = slot;
+    } else {
+        document_free(&session->shows[slot]);
+    }
+    return status;
+}
+
 glanz_status session_exchange(struct session *session, const struct exchanged *exchanged, struct glanz_fault *fault) {
     struct glanz_engine *engine = glanz_device_engine(session->device);
     struct text copy = {NULL, 0, 0};
