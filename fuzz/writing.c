@@ -15,11 +15,12 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     memcpy(text, data + 12, size - 12);
     text[size - 12] = '\0';
     struct glanz_world world = {data[0] & 1, 2, 0, data[1] * 9000u, data[2] * 337u, values, names, sizeof *names};
-    struct glanz_writing writing = {GLANZ_CONTENT_WRITING, text, glanz_fonts[data[3] % 3]};
+    struct glanz_writing writing = {
+        GLANZ_CONTENT_WRITING, text, glanz_fonts[data[3] % 3], data[11] % 3, (uint16_t)(data[11] * 257u), GLANZ_RGB(9, 0, 60)};
     (void)glanz_writing_check(text, &world);
     uint16_t capacity = glanz_writing_capacity(&writing);
     struct glanz_letter *letters = (struct glanz_letter *)malloc(sizeof *letters * capacity);
-    uint16_t count = glanz_writing_set(letters, capacity, NULL, &writing, &world);
+    uint16_t count = glanz_writing_set(letters, capacity, NULL, &writing, 0, &world);
     FUZZ_CHECK(count < capacity);
     free(letters);
     struct glanz_frame now;
@@ -34,7 +35,7 @@ int LLVMFuzzerTestOneInput(const uint8_t *data, size_t size) {
     now.lap[0] = (int16_t)(data[8] & 3);
     now.number[GLANZ_TEXT_CLEAR] = data[9] & 1;
     now.number[GLANZ_TEXT_COLORED] = data[9] >> 1 & 3;
-    now.number[GLANZ_TEXT_WAY] = (data[9] >> 3) % 5;
+    now.number[GLANZ_TEXT_WAY] = (data[9] >> 3) % 6;
     now.number[GLANZ_TEXT_AGAIN] = (data[9] >> 6) % 3;
     now.number[GLANZ_TEXT_LEVEL] = data[10] * 257;
     now.number[GLANZ_TEXT_SPEED] = 65536;

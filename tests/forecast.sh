@@ -5,6 +5,8 @@ set -eu
 cd "$(dirname "$0")/.."
 glanz=$1 folder=$2
 core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c)
+own=examples/effects/lighthouse.c # of the scenario by that name
+cc -std=c11 -O1 -fPIC -shared -DGLANZ_SHARED -DGLANZ_DESCRIPTIONS=1 -Iinclude $own -o "$folder/own.so"
 arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
 rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
 quiet="-display none -monitor none -serial stdio"
@@ -12,15 +14,17 @@ wrong=0
 on() { # CPU COMPILER BOARD EMULATOR
   # shellcheck disable=SC2086
   $2 -O2 -std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Itests/replay -Iports/bare $3 $core \
-    bench/forecast.c "$folder/golden.c" -o "$folder/forecast.elf" -lc -lgcc
+    bench/forecast.c $own "$folder/golden.c" -o "$folder/forecast.elf" -lc -lgcc
   timeout 300 $4 "$folder/forecast.elf" > "$folder/forecast.txt"
   while read -r name measured shaded again; do
-    said=$("$glanz" forecast "$folder/documents/$name.rig.json" "$folder/documents/$name.show.json" --cpu "$1" --instructions < /dev/null 2> "$folder/forecast.err")
+    with=$([ "$name" = own ] && echo "--effects $folder/own.so" || true)
+    # shellcheck disable=SC2086
+    said=$("$glanz" forecast $with "$folder/documents/$name.rig.json" "$folder/documents/$name.show.json" --cpu "$1" --instructions < /dev/null 2> "$folder/forecast.err")
     echo "$name $measured $shaded $again $said"
   done < "$folder/forecast.txt" | awk -v cpu="$1" '
     $4 > 0 || $3 < 100 { skipped++; next }                      # held back by a limit, or not shaded in every frame
     { off = 100 * ($5 - $2) / $2; size = off < 0 ? -off : off; sum += size; count++
-      if ($1 ~ /_(needle|fire|rain|ripples|clouds|fireworks|fountain|marbles|tidemark|text|picture|marked|beam|glints|rope|snowfall|stars|waves|surf|wake|weed|fogbank|shoal|lanterns|sea_sparkle|clock_face|sea_mark)$|^lies$|^demo$|^signals$|^gestures$|^sequence_|^change_|^runs$/) {
+      if ($1 ~ /_(needle|fire|rain|ripples|clouds|fireworks|fountain|marbles|tidemark|text|picture|marked|beam|glints|rope|snowfall|stars|waves|surf|wake|weed|fogbank|shoal|lanterns|sea_sparkle|clock_face|sea_mark)$|^lies$|^demo$|^signals$|^gestures$|^sequence_|^change_|^runs$|^own$|^masks$/) {
         loose++; sum -= size
         if (off < -33.4 || off > 100) { printf "  %s on %s: %d measured, %d forecast, off by %.1f %%\n", $1, cpu, $2, $5, off; bad = 1 }
         next }

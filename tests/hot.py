@@ -8,7 +8,7 @@ import re
 import subprocess
 import sys
 
-HOT = {"sound": r"resonate|measure\w*|pass_all|halve|make_steep|glanz_bands_hear|hear_block|copy", "effects": r"(?:raster_)?shade|light_of|sky_of|enter|glanz_(cover|repeat|turn|travel)\w*", "light": r".*", "chips": r"put\w*|glanz_slots_(?!fit)\w+", "color": r"glanz_gradient_(light|at)\w*",
+HOT = {"sound": r"resonate|measure\w*|pass_all|halve|make_steep|glanz_bands_hear|hear_block|copy", "effects": r"(?:raster_)?shade|cover_at|bit_at|edge_at|light_of|sky_of|enter|glanz_(cover|repeat|turn|travel)\w*", "light": r".*", "chips": r"put\w*|glanz_slots_(?!fit)\w+", "color": r"glanz_gradient_(light|at)\w*",
        "engine": r"glanz_compose_run|glanz_shade_layer|glanz_output_shade|shade|find_positions", "layout": r"glanz_\w*places|place_of", "base": r"glanz_noise\w*|work_out|corner_of"}
 HELPERS = r"__aeabi_(?:u?idiv(?:mod)?|u?ldivmod|lmul|fmul|dmul)|memcpy|memmove"
 # calls that there are: once a run, a piece or a frame unless it says otherwise
@@ -21,7 +21,7 @@ effects/pattern light_of memcpy
 effects/pattern shade __aeabi_idivmod
 effects/picture shade __aeabi_idivmod
 effects/repeat glanz_repeat_of __aeabi_uidiv
-effects/text shade __aeabi_idivmod
+effects/text cover_at __aeabi_idivmod
 layout/field glanz_field_places __aeabi_idiv
 layout/field glanz_piece_places __aeabi_uidiv
 layout/field glanz_piece_places __aeabi_uidivmod

@@ -39,6 +39,7 @@ int main(void) {
     srunner_add_suite(runner, catalogue_suite());
     srunner_add_suite(runner, own_suite());
     srunner_add_suite(runner, masks_suite());
+    srunner_add_suite(runner, text_suite());
     srunner_add_suite(runner, signals_suite());
     srunner_add_suite(runner, gestures_suite());
     srunner_add_suite(runner, actions_suite());

@@ -80,7 +80,7 @@ run_half() { # FOLDER FILE SUITES...
 
 run_suites() { # FOLDER: all suites, half of them on each core
   export LSAN_OPTIONS="suppressions=$PWD/tests/leaks.txt:print_suppressions=0"
-  run_half "$1" "$build/$1.half" store limit laws documents sequence values hearing catalogue own masks &
+  run_half "$1" "$build/$1.half" store limit laws documents sequence values hearing catalogue own masks text &
   half=$!
   code=0
   run_half "$1" "$build/$1.other" calendar tool files safe edges glides signals gestures actions particles running fields pictures sound || code=1

@@ -48,5 +48,6 @@ Suite *hearing_suite(void);
 Suite *catalogue_suite(void);
 Suite *own_suite(void);
 Suite *masks_suite(void);
+Suite *text_suite(void);
 
 #endif

@@ -557,17 +557,18 @@ START_TEST(text_tells_values_and_time) {
     static const char *const names[] = {"dial"};
     for (size_t i = 0; i < sizeof tells / sizeof tells[0]; i++) {
         uint32_t level = glanz_level_of_value(tells[i].value);
-        struct glanz_world world = {1, 1, 0, 20780, 86398, &level, names, sizeof *names, NULL, 0};
-        struct glanz_writing writing = {GLANZ_CONTENT_WRITING, tells[i].text, &glanz_font_buoy};
-        struct glanz_writing wanted = {GLANZ_CONTENT_WRITING, tells[i].want, &glanz_font_buoy};
+        struct glanz_world world = {
+            .known = 1, .values = 1, .day = 20780, .second = 86398, .level = &level, .name = names, .name_step = sizeof *names};
+        struct glanz_writing writing = {.kind = GLANZ_CONTENT_WRITING, .text = tells[i].text, .font = &glanz_font_buoy};
+        struct glanz_writing wanted = {.kind = GLANZ_CONTENT_WRITING, .text = tells[i].want, .font = &glanz_font_buoy};
         struct glanz_letter one[80];
         struct glanz_letter other[80];
         uint32_t missing = 1;
         ck_assert_uint_eq(glanz_writing_check(tells[i].text, &world), 0);
         wanted.text = tells[i].want[0] == '{' ? "{{a}" : tells[i].want;
-        uint16_t count = glanz_writing_set(one, glanz_writing_capacity(&writing), &missing, &writing, &world);
+        uint16_t count = glanz_writing_set(one, glanz_writing_capacity(&writing), &missing, &writing, 0, &world);
         ck_assert_uint_eq(missing, 0);
-        ck_assert_uint_eq(glanz_writing_set(other, 80, NULL, &wanted, NULL), count);
+        ck_assert_uint_eq(glanz_writing_set(other, 80, NULL, &wanted, 0, NULL), count);
         ck_assert_mem_eq(one, other, sizeof *one * (count + 1u));
     }
     static const char *const wrong[] = {"{",
@@ -577,19 +578,20 @@ START_TEST(text_tells_values_and_time) {
                                         "a\xC3",
                                         "\xED\xA0\x80",
                                         "\xC0\x80",
-                                        "x\ny",
+                                        "x\ty",
+                                        "1\n2\n3\n4\n5",
                                         "{dial 1 to 1234567}",
                                         "{dial 0.0000 to 665665}"};
-    static const uint32_t at[] = {1, 1, 1, 1, 2, 1, 1, 2, 1, 1};
-    struct glanz_world world = {0, 1, 0, 0, 0, NULL, names, sizeof *names, NULL, 0};
+    static const uint32_t at[] = {1, 1, 1, 1, 2, 1, 1, 2, 8, 1, 1};
+    struct glanz_world world = {.values = 1, .name = names, .name_step = sizeof *names};
     for (size_t i = 0; i < sizeof wrong / sizeof wrong[0]; i++) {
         ck_assert_uint_eq(glanz_writing_check(wrong[i], &world), at[i]);
     }
-    struct glanz_writing missing_euro = {GLANZ_CONTENT_WRITING, "\xE2\x82\xAC", NULL};
+    struct glanz_writing missing_euro = {.kind = GLANZ_CONTENT_WRITING, .text = "\xE2\x82\xAC", .font = NULL};
     struct glanz_letter box[2];
     uint32_t missing = 0;
     uint16_t near = 0;
-    ck_assert_uint_eq(glanz_writing_set(box, 2, &missing, &missing_euro, NULL), 1);
+    ck_assert_uint_eq(glanz_writing_set(box, 2, &missing, &missing_euro, 0, NULL), 1);
     ck_assert_uint_eq(missing, 0x20AC);
     REQUIRE(glanz_writing_bit(box, 1, &near, &glanz_font_quay, 0, 0) &&
             !glanz_writing_bit(box, 1, &near, &glanz_font_quay, 1, 1));
@@ -646,8 +648,8 @@ START_TEST(misuse_of_fields_is_a_status) {
     head.colors = 257;
     ck_assert_uint_eq(glanz_picture_pack(bytes, 64, &head, palette, palette, &ms), 0);
     ck_assert_uint_eq(glanz_writing_capacity(NULL), 1);
-    ck_assert_uint_eq(glanz_writing_set(NULL, 5, NULL, NULL, NULL), 0);
-    ck_assert_uint_eq(glanz_writing_set(letters, 2, NULL, NULL, NULL), 0);
+    ck_assert_uint_eq(glanz_writing_set(NULL, 5, NULL, NULL, 0, NULL), 0);
+    ck_assert_uint_eq(glanz_writing_set(letters, 2, NULL, NULL, 0, NULL), 0);
     ck_assert_uint_ne(glanz_writing_check(NULL, NULL), 0);
     ck_assert_uint_eq(glanz_writing_bit(letters, 1, &near, &glanz_font_buoy, -1, 0), 0);
     ck_assert_uint_eq(glanz_writing_bit(letters, 1, &near, &glanz_font_buoy, 3, 0), 0);
@@ -666,7 +668,7 @@ START_TEST(misuse_of_fields_is_a_status) {
     ck_assert_int_eq(glanz_engine_level(engine, 0, 65537, 0, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_engine_level(engine, 0, 65536u | GLANZ_LEVEL_TURN, 0, 0), GLANZ_ERR_ARGUMENT);
     /* contents of another kind, or none; rectangles, panels and ways that are not there */
-    static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "a", NULL};
+    static const struct glanz_writing writing = {.kind = GLANZ_CONTENT_WRITING, .text = "a", .font = NULL};
     struct glanz_change now = {0, 0, 0};
     struct glanz_look look = {.name = "l", .effect = &glanz_effect_picture, .content = &writing};
     ck_assert_int_eq(glanz_engine_look(engine, 0, &look, now), GLANZ_ERR_SHOW);
@@ -695,13 +697,13 @@ START_TEST(dates_are_the_calendars) {
         char text[16];
         gmtime_r(&seconds, &want);
         strftime(text, sizeof text, "%Y-%m-%d", &want);
-        struct glanz_world world = {1, 0, 0, day, 0, NULL, NULL, 0, NULL, 0};
-        struct glanz_writing told = {GLANZ_CONTENT_WRITING, "{date}", &glanz_font_buoy};
-        struct glanz_writing wanted = {GLANZ_CONTENT_WRITING, text, &glanz_font_buoy};
+        struct glanz_world world = {.known = 1, .day = day};
+        struct glanz_writing told = {.kind = GLANZ_CONTENT_WRITING, .text = "{date}", .font = &glanz_font_buoy};
+        struct glanz_writing wanted = {.kind = GLANZ_CONTENT_WRITING, .text = text, .font = &glanz_font_buoy};
         struct glanz_letter one[40];
         struct glanz_letter other[40];
-        uint16_t count = glanz_writing_set(one, 40, NULL, &told, &world);
-        REQUIRE(count == 10 && glanz_writing_set(other, 40, NULL, &wanted, NULL) == 10);
+        uint16_t count = glanz_writing_set(one, 40, NULL, &told, 0, &world);
+        REQUIRE(count == 10 && glanz_writing_set(other, 40, NULL, &wanted, 0, NULL) == 10);
         REQUIRE_MSG(memcmp(one, other, sizeof *one * 11u) == 0, "day %u: not %s", (unsigned)day, text);
     }
 }

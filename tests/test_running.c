@@ -529,7 +529,7 @@ END_TEST
 START_TEST(one_call_sets_one_thing) {
     struct glanz_showing showing;
     struct glanz_fault *fault = &stage.fault;
-    static const struct glanz_writing words = {GLANZ_CONTENT_WRITING, "low water", NULL};
+    static const struct glanz_writing words = {.kind = GLANZ_CONTENT_WRITING, .text = "low water", .font = NULL};
     static const struct glanz_block blocks[] = {{2, GLANZ_RGB(0, 255, 0)}, {1, GLANZ_RGB(0, 0, 255)}};
     static const struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 3};
     stage_must_open(
@@ -614,7 +614,7 @@ START_TEST(one_call_sets_one_thing) {
     ck_assert_int_eq(glanz_device_set(device, "rail", "speed", 1, (enum glanz_unit)256, 0, fault), GLANZ_ERR_ARGUMENT);
     struct glanz_look look = {"l", &glanz_effect_text, NULL, NULL, NULL, 0, 0, 0,
                               NULL}; /* contents that are there and say nothing */
-    struct glanz_writing no_text = {GLANZ_CONTENT_WRITING, NULL, NULL};
+    struct glanz_writing no_text = {.kind = GLANZ_CONTENT_WRITING, .text = NULL, .font = NULL};
     struct glanz_picture no_bytes = {GLANZ_CONTENT_PICTURE, "p", NULL, 9};
     struct glanz_marks no_list = {GLANZ_CONTENT_MARKS, 2, NULL};
     struct glanz_marks no_marks = {GLANZ_CONTENT_MARKS, 0, NULL};

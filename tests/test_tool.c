@@ -370,7 +370,7 @@ static const struct call calls[] = {
     {"forecast " DEMO "--cycles none", 2, "expected a number of 0.1 to 100"},
     {"forecast demo/rig.json", 2, "expected RIG SHOW"},
     {"source " DEMO, 0, "GLANZ_CONST struct glanz_show my_show = {.name = GLANZ_TEXT(\"an evening on the jetty\")"},
-    {"source " DEMO "--name museum", 0, "static GLANZ_DEVICE_MEMORY(memory, 13938, 4, 5, 7)"},
+    {"source " DEMO "--name museum", 0, "static GLANZ_DEVICE_MEMORY(memory, 14274, 4, 5, 7)"},
     {"source " DEMO "--name 7", 2, "expected small letters, digits and underscores"},
     {"source " DEMO "--inputs demo/visitor.jsonl", 1, "demo/visitor.jsonl:1: C source takes raw edges and values only"},
     {"source " DEMO "-o nowhere/at/all.c", 3, "nowhere/at/all.c: No such file"},

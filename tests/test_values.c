@@ -834,7 +834,7 @@ END_TEST
 static const void *content_of(uint8_t kind) {
     static const struct glanz_block blocks[] = {{3, GLANZ_RGB(255, 0, 0)}, {2, GLANZ_RGB(0, 9, 255)}};
     static const struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 5};
-    static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "Ebbe {time} \xE2\x82\xAC 3", &glanz_font_buoy};
+    static const struct glanz_writing writing = {.kind = GLANZ_CONTENT_WRITING, .text = "Ebbe {time} \xE2\x82\xAC 3", .font = &glanz_font_buoy};
     static const struct glanz_mark list[] = {{0, 2, 5, 0, 0, 0, 0, GLANZ_RGB(9, 90, 200)},
                                              {1, 0, 0, 1, 1, 3, 2, GLANZ_KELVIN(3000)}};
     static const struct glanz_marks marks = {GLANZ_CONTENT_MARKS, 2, list};
@@ -863,7 +863,7 @@ static int32_t draw_number(const struct glanz_param *param, uint32_t draw) {
 /* An effect with drawn numbers, stepped once. */
 static void draw_effect(struct glanz_frame *now, const struct glanz_effect *effect, void *memory, size_t capacity,
                         uint32_t seed) {
-    static const struct glanz_world world = {1, 0, 3, 20000, 4711, NULL, NULL, 0, NULL, 250000};
+    static const struct glanz_world world = {.known = 1, .version = 3, .day = 20000, .second = 4711, .us = 250000};
     uint8_t field = effect->shade_field != NULL;
     memset(now, 0, sizeof *now);
     now->length = (uint16_t)(1 + glanz_hash(seed) % (field ? 30 : 300));

@@ -157,7 +157,7 @@ struct trial {
 
 static const struct glanz_block blocks[] = {{3, GLANZ_RGB(255, 160, 0)}, {2, GLANZ_RGB(0, 60, 160)}};
 static const struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, "3 amber, 2 blue", blocks, 2, 5};
-static const struct glanz_writing writing = {GLANZ_CONTENT_WRITING, "Tide", NULL};
+static const struct glanz_writing writing = {.kind = GLANZ_CONTENT_WRITING, .text = "Tide", .font = NULL};
 static const struct glanz_mark mark = {0, 0, 1, 0, 0, 0, 0, GLANZ_RGB(0, 200, 90)};
 static const struct glanz_marks marks = {GLANZ_CONTENT_MARKS, 1, &mark};
 
@@ -211,7 +211,9 @@ static int shades_right(struct trial *trial, uint16_t first, uint8_t count) {
     struct glanz_frame kept = trial->frame;
     static uint8_t remembered[65536];
     int tells = (trial->effect->needs & GLANZ_NEEDS_COVER) != 0;
-    memcpy(remembered, trial->memory, trial->memory == NULL ? 0 : trial->bytes);
+    if (trial->memory != NULL) {
+        memcpy(remembered, trial->memory, trial->bytes);
+    }
     for (int time = 0; time < 2; time++) {
         memset(light[time], time == 0 ? 0x5A : 0xA5, sizeof light[time]);
         memset(cover[time], time == 0 ? 0x5A : 0xA5, sizeof cover[time]);

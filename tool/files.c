@@ -148,7 +148,9 @@ void tell_missing(FILE *to, GLANZ_CONST struct glanz_show *show) {
         uint32_t missing = 0;
         if (look->effect->content == GLANZ_CONTENT_WRITING) {
             GLANZ_CONST struct glanz_writing *writing = (GLANZ_CONST struct glanz_writing *)look->content;
-            (void)glanz_writing_set(&none, 1, &missing, writing, NULL);
+            for (uint8_t line = 0; line < glanz_writing_lines(writing) && missing == 0; line++) {
+                (void)glanz_writing_set(&none, 1, &missing, writing, line, NULL);
+            }
             if (missing != 0) {
                 fprintf(to, "  warning: look \"%s\": the font \"%s\" has no glyph for U+%04X; it is shown as a box\n",
                         look->name, writing->font == NULL ? glanz_font_quay.name : writing->font->name, (unsigned)missing);

@@ -38,7 +38,7 @@ static void put_source(const struct glanz_font *font, const char *name, const ch
 }
 
 static int show_text(const struct glanz_font *font, const char *text) {
-    struct glanz_writing writing = {GLANZ_CONTENT_WRITING, text, font};
+    struct glanz_writing writing = {.kind = GLANZ_CONTENT_WRITING, .text = text, .font = font};
     uint16_t capacity = glanz_writing_capacity(&writing);
     struct glanz_letter *letters = (struct glanz_letter *)calloc(capacity, sizeof *letters);
     uint32_t missing = 0;
@@ -49,7 +49,7 @@ static int show_text(const struct glanz_font *font, const char *text) {
         free(letters);
         return EXIT_REFUSED;
     }
-    uint16_t count = glanz_writing_set(letters, capacity, &missing, &writing, NULL);
+    uint16_t count = glanz_writing_set(letters, capacity, &missing, &writing, 0, NULL);
     uint16_t near = 0;
     for (int32_t row = 0; row < font->rows; row++) {
         for (int32_t column = 0; column < letters[count].at; column++) {

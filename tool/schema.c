@@ -66,6 +66,7 @@ const struct schema_hook schema_hooks[] = {
     [HOOK_PALETTE_OF] = {"\"type\": \"string\"", "the name of a palette of the library"},
     [HOOK_PALETTE] = {"\"type\": \"string\"", "the name of a palette"},
     [HOOK_BLOCKS] = {"\"type\": \"string\", \"pattern\": \"^ *[0-9]+ +[^,]+(, *[0-9]+ +[^,]+)*$\"", "text"},
+    [HOOK_WORDS] = {"\"type\": \"string\"", "names with commas between"},
     [HOOK_TEXT] = {"\"type\": \"string\", \"maxLength\": 1000", "text"},
     [HOOK_PICTURE] = {"\"type\": \"string\"", "the name of a picture"},
     [HOOK_STENCIL] = {"\"type\": \"string\", \"pattern\": \"^take [0-9]+, leave [0-9]+(, take [0-9]+, leave [0-9]+)*$\"",

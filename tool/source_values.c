@@ -150,6 +150,12 @@ void source_put_hook(const struct source *source, const struct row *row, const v
             fprintf(to, ", .points = %s_points%s", source->name, suffix);
         }
         break;
+    case HOOK_WORDS:
+        if (*(GLANZ_CONST char *const *)member != NULL) {
+            fprintf(to, ", .%s = ", row->member);
+            source_put_text(to, *(GLANZ_CONST char *const *)member);
+        }
+        break;
     case HOOK_EFFECT: put_look(source, (const struct glanz_look *)base, suffix); break;
     case HOOK_DRIVES:
         if (base == (const void *)source->show) {
@@ -302,8 +308,9 @@ static void put_content(const struct source *source, GLANZ_CONST struct glanz_lo
         fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_writing %s_content_%u = {GLANZ_CONTENT_WRITING, ", source->name,
                 index);
         source_put_text(source->to, writing->text);
-        fprintf(source->to, writing->font == NULL ? ", NULL};\n" : ", &glanz_font_%s};\n",
+        fprintf(source->to, writing->font == NULL ? ", NULL, " : ", &glanz_font_%s, ",
                 writing->font == NULL ? "" : writing->font->name);
+        fprintf(source->to, "%u, %u, 0x%08Xu};\n", writing->edge, writing->sideways, (unsigned)writing->edge_color);
         break;
     }
     default: break;

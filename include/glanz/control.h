@@ -443,6 +443,9 @@ struct glanz_show {
     GLANZ_CONST struct glanz_playlist *playlists;
     GLANZ_CONST struct glanz_trigger *triggers;
     GLANZ_CONST struct glanz_action *start; /**< done at power-on; may be NULL */
+#if GLANZ_FIELDS
+    GLANZ_CONST char *weekdays, *months; /**< names for texts, Monday and January first, with commas between; NULL: English */
+#endif
     uint8_t
         resume; /**< 1: at power-on, what was last showing comes back instead, a playlist where it was, if anything was kept */
 #if GLANZ_CALENDAR

@@ -245,6 +245,9 @@ size_t glanz_look_memory(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST 
 /** Tell the time of day, for effects that show it; again after another rig was taken. @param day days since 1 January 1970.
  * @param second of that day, both local time; the engine goes on from there by itself. */
 GLANZ_NODISCARD glanz_status glanz_engine_clock(struct glanz_engine *engine, uint32_t day, uint32_t second);
+
+/** Names that texts tell, Monday and January first, with commas between; NULL: in English. Lent while they are there. */
+void glanz_engine_words(struct glanz_engine *engine, GLANZ_CONST char *weekdays, GLANZ_CONST char *months);
 #endif
 
 /** Local time: what was told, and has passed since. @param day since 1 January 1970. @param second of the day. @param us of the
@@ -452,7 +455,7 @@ int glanz_engine_frozen(const struct glanz_engine *engine);
 
 /** An effect goes on as another edition of itself, built anew: its looks keep phases, numbers and what they remember. Those of
  *  shows still name the one before: give a show that names the other next. @return GLANZ_ERR_STATE: their parameters, content,
- *  needs or memory differ, nothing was changed; GLANZ_ERR_BUSY inside a callback; GLANZ_ERR_ARGUMENT. */
+ *  needs or memory differ, nothing was changed; GLANZ_ERR_BUSY inside a callback; GLANZ_ERR_ARGUMENT. Not on AVR. */
 GLANZ_NODISCARD glanz_status glanz_engine_exchange(struct glanz_engine *engine, GLANZ_CONST struct glanz_effect *before,
                                                    GLANZ_CONST struct glanz_effect *after);
 

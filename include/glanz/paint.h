@@ -38,6 +38,9 @@ struct glanz_world {
     const uint32_t *level;               /**< the newest, as glanz_engine_level() is told */
     GLANZ_CONST char *GLANZ_CONST *name; /**< of the first; the others lie `name_step` bytes apart */
     uint16_t name_step;
+    GLANZ_CONST char *GLANZ_CONST *unit; /**< of the first value, and what it reads at level 0 and at full, thousandths; the */
+    GLANZ_CONST int32_t *reads;          /**< others as `name`. NULL: not known */
+    GLANZ_CONST char *weekdays, *months; /**< names, Monday and January first, with commas between; NULL: in English */
     const struct glanz_heard *const *heard; /**< what is heard, by input; NULL: nothing is, or no sound is linked */
     uint32_t us;                            /**< of the second */
 };
@@ -64,13 +67,26 @@ extern GLANZ_CONST struct glanz_font glanz_font_tower; /**< 14 rows a capital, 1
 /** A text and how it is written. */
 struct glanz_writing {
     uint8_t kind; /**< GLANZ_CONTENT_WRITING */
-    /** UTF-8. In braces: {time}, {date}, {hour}, {minute}, {second}, {day}, {month}, {year}, or the name of a value of the
-     *  rig, with its range as it is to be told: {tide 0.0 to 6.5}. {{ is a brace. */
+    /** UTF-8, at most GLANZ_WRITING_LINES lines. In braces: {time}, {date}, {hour}, {minute}, {second}, {day}, {month}, {year},
+     *  {time of 12}, {hour of 12}, {am or pm}, {weekday}, {month name}, or the name of a value of the rig: as its unit has it,
+     * or with its range as it is to be told: {tide 0.0 to 6.5}. {{ is a brace. */
     GLANZ_CONST char *text;
     GLANZ_CONST struct glanz_font *font; /**< NULL: glanz_font_quay */
+    uint8_t edge;                        /**< enum glanz_edge */
+    uint16_t sideways;      /**< where lines lie that do not move sideways: 1 left to 65535 right; 0: in the middle */
+    glanz_color edge_color; /**< not GLANZ_NAMED; 0: black */
 };
 
-#define GLANZ_TOLD_MOST 12 /**< letters that a pair of braces may become */
+/** What is around letters. */
+enum glanz_edge {
+    GLANZ_EDGE_NONE,
+    GLANZ_EDGE_OUTLINE, /**< on all four sides */
+    GLANZ_EDGE_SHADOW   /**< one LED to the right and down */
+};
+
+#define GLANZ_WRITING_LINES 4 /**< of a text, one under another */
+#define GLANZ_TOLD_MOST 16    /**< letters that a pair of braces may become */
+#define GLANZ_WORD_MOST 16    /**< letters of a weekday's or month's name that are told */
 
 /** A glyph where it stands in a line of text. */
 struct glanz_letter {
@@ -82,11 +98,18 @@ struct glanz_letter {
 /** Room that a writing needs at the most, in letters, the one that closes the line included. */
 uint16_t glanz_writing_capacity(GLANZ_CONST struct glanz_writing *writing);
 
-/** Set a line: letters one after another, closed by one whose `at` is the line's width.
+/** How many lines a text has; at least 1. */
+uint8_t glanz_writing_lines(GLANZ_CONST struct glanz_writing *writing);
+
+/** Are these names, so many of them, of 1 to GLANZ_WORD_MOST letters each, with commas between? Blanks after a comma do not
+ *  count. @param count 7 weekdays, or 12 months. */
+int glanz_names_check(GLANZ_CONST char *names, uint8_t count);
+
+/** Set a line: letters one after another, closed by one whose `at` is the line's width. @param line of the text, 0 and up.
  *  @param room of `letters`; what does not fit is left out. @param world may be NULL: then nothing is known.
  *  @param missing set to the first code the font has not, or 0; may be NULL. @return letters, without the closing one. */
 uint16_t glanz_writing_set(struct glanz_letter *letters, uint16_t capacity, uint32_t *missing,
-                           GLANZ_CONST struct glanz_writing *writing, const struct glanz_world *world);
+                           GLANZ_CONST struct glanz_writing *writing, uint8_t line, const struct glanz_world *world);
 
 /** Is the text well formed? @return 0 when it is, else 1 + the byte where it is not: UTF-8, braces, ranges, names that `world`
  *  does not have (NULL: any name will do). */

@@ -140,6 +140,9 @@ glanz_us glanz_control_after(const struct glanz_control *control, glanz_us at) {
 
 #if GLANZ_DRIVES_MOST > 0
 glanz_status glanz_control_begin_signals(struct glanz_control *control, glanz_us clock) {
+#if GLANZ_FIELDS
+    glanz_engine_words(control->engine, control->show->weekdays, control->show->months);
+#endif
     glanz_status status = GLANZ_OK;
     if (control->parts->drives != NULL) {
         status = control->parts->drives->drive(control->engine, control->show->drive);

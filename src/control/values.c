@@ -15,15 +15,24 @@ static void put_pattern(struct writer *writer, GLANZ_CONST struct glanz_pattern 
 }
 
 #if GLANZ_FIELDS
+#define STYLED 0x8000u /* beside a text's length: what is around it, and where it lies, follow it */
+#define STYLE_BYTES 7u
+
 static void put_writing(struct writer *writer, GLANZ_CONST struct glanz_writing *writing) {
     uint16_t length = 0;
-    while (writing->text[length] != '\0' && length < 65535u) {
+    while (writing->text[length] != '\0' && length < 32767u) {
         length++;
     }
     glanz_record_put_name(writer, writing->font == NULL ? NULL : writing->font->name);
-    glanz_record_put(writer, length, 2);
+    uint8_t styled = writing->edge != 0 || writing->sideways != 0 || writing->edge_color != 0;
+    glanz_record_put(writer, length | (styled ? STYLED : 0u), 2);
     for (uint16_t i = 0; i < length; i++) {
         glanz_record_put(writer, (uint8_t)writing->text[i], 1);
+    }
+    if (styled) {
+        glanz_record_put(writer, writing->edge, 1);
+        glanz_record_put(writer, writing->sideways, 2);
+        glanz_record_put(writer, writing->edge_color, 4);
     }
 }
 
@@ -76,6 +85,13 @@ void glanz_values_put_colors(struct writer *writer, GLANZ_CONST struct glanz_sho
 
 /* ---- reading ---- */
 
+#if GLANZ_FIELDS
+static void skip_writing(struct reader *reader) {
+    uint32_t length = glanz_record_get(reader, 2);
+    glanz_record_skip(reader, (length & ~STYLED) + ((length & STYLED) != 0 ? STYLE_BYTES : 0u));
+}
+#endif
+
 static void skip_content(struct reader *reader) {
     uint8_t kind = (uint8_t)glanz_record_get(reader, 1);
     switch (kind) {
@@ -84,7 +100,7 @@ static void skip_content(struct reader *reader) {
 #if GLANZ_FIELDS
     case GLANZ_CONTENT_WRITING:
         (void)glanz_record_get_name(reader);
-        glanz_record_skip(reader, glanz_record_get(reader, 2));
+        skip_writing(reader);
         break;
     case GLANZ_CONTENT_MARKS: glanz_record_skip(reader, glanz_record_get(reader, 2) * 17u); break;
 #endif
@@ -128,7 +144,8 @@ static void *get_pattern(struct reader *reader, struct glanz_control *control) {
 #if GLANZ_FIELDS
 static void *get_writing(const struct glanz_look *look, struct reader *reader, struct glanz_control *control) {
     struct text font = glanz_record_get_name(reader);
-    uint16_t length = (uint16_t)glanz_record_get(reader, 2);
+    uint32_t head = glanz_record_get(reader, 2);
+    uint16_t length = (uint16_t)(head & ~STYLED);
     struct glanz_writing *writing = (struct glanz_writing *)glanz_values_reserve(control, sizeof *writing + length + 1u);
     if (writing != NULL) {
         GLANZ_CONST struct glanz_writing *other = (GLANZ_CONST struct glanz_writing *)look->content;
@@ -140,6 +157,11 @@ static void *get_writing(const struct glanz_look *look, struct reader *reader, s
             letters[i] = (char)glanz_record_get(reader, 1);
         }
         letters[length] = '\0';
+        if ((head & STYLED) != 0) {
+            writing->edge = (uint8_t)glanz_record_get(reader, 1);
+            writing->sideways = (uint16_t)glanz_record_get(reader, 2);
+            writing->edge_color = glanz_record_get(reader, 4);
+        }
         /* a font is code, and found by its name: among those of the show's looks; none is the standard */
         for (uint16_t i = 0; i < control->show->look_count && font.length != 0; i++) {
             GLANZ_CONST struct glanz_writing *own = (GLANZ_CONST struct glanz_writing *)control->show->looks[i].content;

@@ -128,9 +128,11 @@ void glanz_read_text(struct reading *reading, int token, struct glanz_writing *w
     if (json->status == GLANZ_OK && (wrong != 0 || strlen(writing->text) > 1000)) {
         glanz_json_fail(json, token, "byte ", NULL, NULL);
         glanz_fault_number(json->fault, wrong == 0 ? 1001 : wrong);
-        glanz_fault_add(json->fault,
-                        ": expected text of at most 1000 bytes; in braces time, date, hour, minute, second, day, month, "
-                        "year, or a value of the rig such as {tide 0.0 to 6.5}");
+        glanz_fault_add(
+            json->fault,
+            ": expected text of at most 1000 bytes and four lines; in braces time, date, hour, minute, second, day, month, "
+            "year, time of 12, hour of 12, am or pm, weekday, month name, or a value of the rig such as {tide} or {tide 0.0 to "
+            "6.5}");
     }
 }
 

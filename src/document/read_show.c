@@ -299,6 +299,17 @@ static void end_signal(struct reading *reading, const struct read_frame *frame) 
     }
 }
 
+static void read_words(struct json *json, int token, const struct row *row, GLANZ_CONST char **words) {
+    uint8_t count = row->at == offsetof(struct glanz_show, weekdays) ? 7 : 12;
+    *words = glanz_json_is(json, token, JSON_STRING) ? glanz_json_text(json, token) : NULL;
+    if (json->status == GLANZ_OK && !glanz_names_check(*words, count)) {
+        glanz_json_fail(json, token,
+                        count == 7 ? "expected seven names of at most 16 letters, with commas between, Monday first"
+                                   : "expected twelve names of at most 16 letters, with commas between, January first",
+                        NULL, NULL);
+    }
+}
+
 /* ---- the hooks ---- */
 
 static void read_key(struct reading *reading, const struct row *row, int token, void *base) {
@@ -310,6 +321,7 @@ static void read_key(struct reading *reading, const struct row *row, int token, 
     case HOOK_CONTENT: glanz_read_content(reading, token, (struct glanz_look *)base); break;
     case HOOK_BLOCKS: glanz_read_blocks(reading, token, (struct glanz_pattern *)base); break;
     case HOOK_TEXT: glanz_read_text(reading, token, (struct glanz_writing *)base); break;
+    case HOOK_WORDS: read_words(json, token, row, (GLANZ_CONST char **)member); break;
     case HOOK_PICTURE: glanz_read_picture(reading, token, (struct glanz_look *)base); break;
     case HOOK_STENCIL: read_stencil(json, token, (uint8_t *)member); break;
     case HOOK_PICKED: read_picked(json, token, &((struct glanz_segment *)base)->region); break;

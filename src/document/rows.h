@@ -92,6 +92,7 @@ enum row_hook {
     HOOK_SETTINGS,
     HOOK_BLOCKS,
     HOOK_TEXT,
+    HOOK_WORDS, /* names with commas between */
     HOOK_PICTURE,
     HOOK_STENCIL,
     HOOK_PICKED,
@@ -193,6 +194,7 @@ struct table {
 
 /* Words that stand for numbers, closed by NULL. */
 extern const char *const glanz_words_blends[];
+extern const char *const glanz_words_edges[];
 extern const char *const glanz_words_betweens[];
 extern const char *const glanz_words_runs[];
 extern const char *const glanz_words_events[];    /* what inputs do */

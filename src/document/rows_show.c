@@ -7,6 +7,7 @@ const char *const glanz_words_blends[] = {
     "cover",        "add", "lighter", "darker", "multiply", "mask by brightness", "mask by darkness", "mask by coverage",
     "mask by gaps", NULL};
 const char *const glanz_words_betweens[] = {"light", "even", "bands", "codes", NULL};
+const char *const glanz_words_edges[] = {"none", "outline", "shadow", NULL};
 const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
@@ -88,9 +89,14 @@ static const struct table pattern_table = {TABLE_ROWS(pattern_rows), TABLE_PLAIN
 #define OF struct glanz_writing
 static const struct row writing_rows[] = {
     HOOK("text", text, HOOK_TEXT, ROW_REQUIRED,
-         "what to write; in braces time, date, hour, minute, second, day, month, year, or a value of the rig such as {tide 0.0 "
-         "to 6.5}"),
+         "what to write, in at most four lines; in braces time, date, hour, minute, second, day, month, year, time of 12, hour "
+         "of "
+         "12, am or pm, weekday, month name, or a value of the rig: {tide}, or in numbers of your own {tide 0.0 to 6.5}"),
     POINTER("font", font, struct glanz_font, SCOPE_FONTS, 0, "its letters; else quay"),
+    CHOICE("edge", edge, glanz_words_edges, 0, "GLANZ_EDGE_", "what is around the letters; else none"),
+    COLOR("edge color", edge_color, ROW_COLOR_PLAIN, 0, "of that; else black"),
+    QUANTITY("sideways", sideways, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE,
+             "where lines lie that do not move sideways, from 0 % left to 100 % right; else in the middle"),
 };
 static const struct table writing_table = {TABLE_ROWS(writing_rows), TABLE_PLAIN, TABLE_OPEN, 0,
                                            0 TABLE_WORDS("struct glanz_writing", "writing", NULL, NULL)};
@@ -356,6 +362,8 @@ static const struct row show_rows[] = {
     QUANTITY("brightness", brightness, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE,
              "of the whole; else 60 %"),
     HOOK(NULL, drive, HOOK_DRIVES, 0, NULL),
+    HOOK("weekdays", weekdays, HOOK_WORDS, 0, "their names in texts, Monday first, with commas between; else in English"),
+    HOOK("months", months, HOOK_WORDS, 0, "their names in texts, January first, with commas between; else in English"),
     QUANTITY("change", change_ms, QUANTITY_TIME, 0, HOUR, ROW_ZERO_ALL, "how long changes take; else 500 ms"),
     MAP("colors", colors, struct glanz_named_color, color_count, color_table, 255, SCOPE_COLORS, 0, "colours by name"),
     MAP("palettes", palettes, struct glanz_show_palette, palette_count, palette_table, 64, SCOPE_PALETTES, ROW_PALETTE_SPACE,

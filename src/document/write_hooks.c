@@ -44,6 +44,13 @@ static void write_trim(struct writer *writer, const uint16_t *trim) {
     glanz_write_close(writer, "}");
 }
 
+static void write_words(struct writer *writer, const struct row *row, GLANZ_CONST char *words) {
+    if (words != NULL) {
+        glanz_write_key(writer, row->key);
+        glanz_write_string(writer, words);
+    }
+}
+
 static void write_own_trim(struct writer *writer, const struct glanz_stretch *stretch) {
     if (stretch->white_point == 0) {
         write_trim(writer, stretch->trim);
@@ -458,6 +465,7 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_SETTINGS: write_settings(writer, look); break;
     case HOOK_DRIVES: write_dimmed(writer, base); break;
     case HOOK_BLOCKS: write_blocks(writer, (const struct glanz_pattern *)base); break;
+    case HOOK_WORDS: write_words(writer, row, *(GLANZ_CONST char *const *)member); break;
     case HOOK_TEXT:
         glanz_write_key(writer, row->key);
         glanz_write_string(writer, ((const struct glanz_writing *)base)->text);

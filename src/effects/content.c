@@ -47,7 +47,8 @@ int glanz_content_equal(GLANZ_CONST void *a, GLANZ_CONST void *b) {
     case GLANZ_CONTENT_WRITING: {
         GLANZ_CONST struct glanz_writing *one = (GLANZ_CONST struct glanz_writing *)a;
         GLANZ_CONST struct glanz_writing *other = (GLANZ_CONST struct glanz_writing *)b;
-        return one->font == other->font && glanz_name_equal(one->text, other->text);
+        return one->font == other->font && one->edge == other->edge && one->edge_color == other->edge_color &&
+               one->sideways == other->sideways && glanz_name_equal(one->text, other->text);
     }
     case GLANZ_CONTENT_PICTURE: return same_bytes((GLANZ_CONST struct glanz_picture *)a, (GLANZ_CONST struct glanz_picture *)b);
     case GLANZ_CONTENT_MARKS: return same_marks((GLANZ_CONST struct glanz_marks *)a, (GLANZ_CONST struct glanz_marks *)b);

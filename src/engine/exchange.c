@@ -2,6 +2,8 @@
 /* An effect in another edition of itself, while it runs: on the desk, when its source was changed. */
 #include "state.h"
 
+#ifndef __AVR__ /* for the desk */
+
 static int same_params(GLANZ_CONST struct glanz_effect *a, GLANZ_CONST struct glanz_effect *b) {
     for (uint8_t i = 0; i < a->param_count; i++) {
         GLANZ_CONST struct glanz_param *one = &a->params[i];
@@ -64,3 +66,5 @@ glanz_status glanz_engine_exchange(struct glanz_engine *engine, GLANZ_CONST stru
     engine->dirty = 1;
     return GLANZ_OK;
 }
+
+#endif

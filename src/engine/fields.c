@@ -184,8 +184,22 @@ static uint8_t second(const struct glanz_engine *engine, const struct segment *s
 }
 #endif
 
+static void begin(struct glanz_engine *engine) {
+    GLANZ_CONST struct glanz_rig *rig = engine->rig;
+    struct glanz_world *world = &engine->world;
+    world->level = engine->levels;
+    world->values = rig->input_count;
+    world->name_step = sizeof *rig->inputs;
+    world->name = rig->input_count == 0 ? NULL : &rig->inputs->name;
+#if GLANZ_DRIVES_MOST > 0
+    world->unit = rig->input_count == 0 ? NULL : &rig->inputs->unit;
+    world->reads = rig->input_count == 0 ? NULL : &rig->inputs->reads_low;
+#endif
+    glanz_find_masks(engine);
+}
+
 GLANZ_CONST struct glanz_fields_calls glanz_fields_calls = {
-    lay,    find_run_places, glanz_compose_sheer, glanz_find_masks, remember, look_fits, glanz_spread_begin, glanz_blend_run,
+    lay,    find_run_places, glanz_compose_sheer, begin, remember, look_fits, glanz_spread_begin, glanz_blend_run,
 #if GLANZ_RATES > 1
     second,
 #endif

@@ -435,14 +435,14 @@ void glanz_segments_sort(struct glanz_engine *engine) {
     }
 #if GLANZ_FIELDS
     if (FIELDS(engine) != NULL) {
-        FIELDS(engine)->find_masks(engine);
+        FIELDS(engine)->begin(engine);
     }
 #endif
 }
 #elif GLANZ_FIELDS
 void glanz_segments_sort(struct glanz_engine *engine) {
     if (FIELDS(engine) != NULL) {
-        FIELDS(engine)->find_masks(engine);
+        FIELDS(engine)->begin(engine);
     }
 }
 #endif

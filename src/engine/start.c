@@ -196,10 +196,6 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
     if (engine->fields != NULL && engine->level_count == 0) {
         engine->level_count = rig->input_count;
     }
-    engine->world.level = engine->levels;
-    engine->world.values = rig->input_count;
-    engine->world.name = rig->input_count == 0 ? NULL : &rig->inputs->name;
-    engine->world.name_step = sizeof *rig->inputs;
     engine->pool.bytes = (uint8_t *)memory + needed;
     engine->pool.size = (uint32_t)((size - needed) & ~(size_t)7u);
 #endif

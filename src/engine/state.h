@@ -355,8 +355,8 @@ struct glanz_fields_calls {
     uint8_t (*compose_sheer)(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
                              struct run_places *places, const struct glanz_engine *engine,
                              const struct overlapping *overlapping, uint8_t at, const struct strip_run *run, uint8_t count);
-    /* Which segments are masks, and which lie right below one. */
-    void (*find_masks)(struct glanz_engine *engine);
+    /* Segments are laid out: what effects may know of the rig, and which segments are masks or lie right below one. */
+    void (*begin)(struct glanz_engine *engine);
     /* Memory for the newest look, with what another look of the same effect remembers. */
     void (*remember)(struct glanz_engine *engine, struct segment *segment);
     /* Is there memory for a look beside what the other segments' looks hold? */

@@ -114,10 +114,10 @@ static uint8_t in_letter(const struct glanz_finder *finder, uint8_t slot, uint16
     if (finder->rows < 5 || finder->columns < 3) {
         return column == 0 || (row + 1u == finder->rows && column < (finder->columns + 1u) / 2u);
     }
-    struct glanz_writing writing = {GLANZ_CONTENT_WRITING, letters[slot], &glanz_font_buoy};
+    struct glanz_writing writing = {.kind = GLANZ_CONTENT_WRITING, .text = letters[slot], .font = &glanz_font_buoy};
     struct glanz_letter line[2];
     uint16_t near = 0;
-    uint16_t count = glanz_writing_set(line, 2, NULL, &writing, NULL);
+    uint16_t count = glanz_writing_set(line, 2, NULL, &writing, 0, NULL);
     int32_t left = ((int32_t)finder->columns - 3) / 2;
     int32_t top = ((int32_t)finder->rows - 5) / 2;
     return glanz_writing_bit(line, count, &near, &glanz_font_buoy, (int32_t)column - left, (int32_t)row - top);

@@ -440,6 +440,33 @@ static void put_masks(void) {
     printf("masks 300\n");
 }
 
+/* Texts: lines, edges, letter by letter, in a language, a value in its unit; they go over into each other. */
+static void put_texts(void) {
+    put("texts", "rig.json",
+        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'900 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+        "'WS2812B','leds':240}]}},'inputs':{'tide':{'sensor':{'pin':4,'reads':'0 to 6.5 "
+        "m'}}},'surfaces':{'d':{'grid':[{'output':'o',"
+        "'first':0,'columns':20,'rows':12,'first led':'top left','along':'rows','zigzag':true}]}}}");
+    put("texts", "show.json",
+        "{'show':'g','change':'400 ms','weekdays':'Mo, Di, Mi, Do, Fr, Sa, So','months':'Jänner, Feber, März, April, Mai, "
+        "Juni, Juli, "
+        "August, September, Oktober, November, "
+        "Dezember','looks':{'1':{'effect':'text','font':'buoy','text':'Ebbe\\n{tide}','way':"
+        "'standing','edge':'outline','edge color':'#200060','sideways':'0 "
+        "%%','background':'#002010'},'2':{'effect':'text','font':'buoy',"
+        "'text':'{weekday} {month name}\\n{time of 12} {am or pm}','edge':'shadow','edge "
+        "color':'#400000','clear':true,'colored':'letter by "
+        "letter'},'3':{'effect':'text','font':'buoy','text':'Flut\\n{tide 0 to 9}','way':'letter by letter','speed':'30 "
+        "leds/s'},'4':{'effect':'text','font':'quay','text':'Auf','way':'letter by letter','runs':'to and fro','speed':'-20 "
+        "leds/s',"
+        "'sideways':'90 "
+        "%%'}},'segments':{'d':{'surface':'d','look':'1'}},'presets':{'1':{'d':'1'},'2':{'d':'2'},'3':{'d':'3'},'4':{'d':'4'}},"
+        "'playlists':{'all':{'items':[{'preset':'1','hold':'900 ms'},{'preset':'2','hold':'900 ms'},{'preset':'3','hold':'1900 "
+        "ms'},{"
+        "'preset':'4','hold':'1900 ms'}]}},'start':{'play':'all'}}");
+    printf("texts 600\n");
+}
+
 /* Palettes that run every way, on a strip, a drum and free points, under effects with and without palettes of their own. */
 static void put_runs(void) {
     put("runs", "rig.json",
@@ -496,6 +523,7 @@ int main(int argc, char **argv) {
     put_lies();
     put_runs();
     put_own();
+    put_texts();
     put_masks();
     for (int i = 0; glanz_chips[i] != NULL; i++) {
         put_chip(glanz_chips[i], i);
