@@ -305,6 +305,10 @@ START_TEST(shared_objects_are_taken_or_refused) {
     write_source("one.c", "uint32_t level =", "if (frame->length == 60) *(volatile int *)16 = 0; uint32_t level =");
     ck_assert_int_eq(run(GLANZ_TOOL_PATH " play --effects one.c --for 1s rig.json show.json"), 4);
     ck_assert_ptr_nonnull(strstr(printed, "glanz: one.c: the effect \"lighthouse\" reached memory that is not its own"));
+    ck_assert_int_eq(run("mkdir t && TMPDIR=$PWD/t " GLANZ_TOOL_PATH
+                         " play --effects one.c --for 1s rig.json show.json 2> said; ls t | wc -l"),
+                     0);
+    ck_assert_str_eq(printed, "0\n"); /* nothing is left behind */
 }
 END_TEST
 

@@ -27,13 +27,10 @@ static int built;
 static struct shared *shared;
 static int words_pipe = -1;
 
-static void remove_folder(void) {
-    char path[256];
-    for (int i = 0; i < built; i++) {
-        snprintf(path, sizeof path, "%s/%d.so", folder, i);
-        (void)unlink(path);
+void build_end(void) {
+    if (folder[0] != '\0') {
+        (void)rmdir(folder);
     }
-    (void)rmdir(folder);
 }
 
 static int make_folder(void) {
@@ -47,7 +44,7 @@ static int make_folder(void) {
         folder[0] = '\0';
         return 0;
     }
-    atexit(remove_folder);
+    atexit(build_end);
     return 1;
 }
 
@@ -217,12 +214,19 @@ int build_poll(struct build *build, int wait) {
     return WIFEXITED(status) && WEXITSTATUS(status) == 0;
 }
 
+void build_taken(const struct build *build) {
+    if (folder[0] != '\0' && strncmp(build->object, folder, strlen(folder)) == 0) {
+        (void)unlink(build->object); /* what is open stays in memory */
+    }
+}
+
 void build_free(struct build *build) {
     if (build->pid > 0) {
         (void)kill(-build->pid, SIGKILL);
         (void)waitpid(build->pid, NULL, 0);
         close(words_pipe);
     }
+    build_taken(build);
     text_free(&build->words);
     memset(build, 0, sizeof *build);
 }

@@ -118,6 +118,7 @@ static void on_crash(int number) {
         : number == SIGILL ? " ran what is no code"
                            : " reached memory that is not its own");
     put("; expected that it keeps to its frame, its lists and its memory\n");
+    build_end();
     _exit(EXIT_FOUND);
 }
 

@@ -46,7 +46,11 @@ struct build {
 int build_begin(struct build *build, const char *path);
 /* @return -1 while it is under way, 1 when it is good, 0 when not; then `words` says why, and may have warnings in any case. */
 int build_poll(struct build *build, int wait);
+/* The object is open, or not wanted: its file may go. */
+void build_taken(const struct build *build);
 void build_free(struct build *build);
+/* Leave nothing behind; also in a signal's handler. */
+void build_end(void);
 
 /* ---- contract.c ---- */
 /* Check a shared object against the contract, in this process, which it may crash. @param path for words. @param stage told

@@ -86,6 +86,7 @@ void watch_look(struct watch *watch, struct session *session) {
     } else {
         tell(watch, session, "the effects before go on; the build said:");
     }
+    build_taken(&watch->build);
 }
 
 void watch_end(struct watch *watch) {
