@@ -112,6 +112,8 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint8_t leftward = frame->kept[KEPT_ACROSS] < 0;
     glanz_place row = -1;
     uint32_t down = 0;
+    uint32_t found = 0xFFFFFFFFu; /* the bar whose colour this is */
+    struct glanz_light color = {0, 0, 0};
     (void)cover;
     glanz_light_fill(light, frame->color[0], count);
     for (uint8_t i = 0; i < count; i++) {
@@ -135,8 +137,10 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             uint32_t into = glanz_times(turn >> 16, widths);
             level = glanz_share_of(level, profile_at(frame, into > 65535u ? 65535u : into));
         }
-        uint16_t position = (uint16_t)(bar * parts[colors - 1u]);
-        struct glanz_light color = glanz_gradient_at(frame->gradient, position);
+        if (bar != found) { /* neighbours most often are of one bar */
+            found = bar;
+            color = glanz_gradient_at(frame->gradient, (uint16_t)(bar * parts[colors - 1u]));
+        }
         light_over(&light[i], color, level);
     }
 }
