@@ -1267,12 +1267,64 @@ START_TEST(what_comes_in_is_light_in_the_next_frame) {
 }
 END_TEST
 
+/* A colour that cycles and a hand that goes round: where the wave begins again they go on, and never back; also when a sensor
+ * leaps from one end to the other, and at 30 and 400 frames a second. */
+START_TEST(what_goes_round_goes_on_over_the_seam) {
+    static struct glanz_light lit[2][60];
+    static const uint32_t paces[] = {30, 100, 400};
+    for (int r = 0; r < 3; r++) {
+        stage_must_open(
+            &stage, strip_rig(60),
+            "{'show':'t','brightness':'100 %','looks':{'c':{'effect':'plain','color':{'follows':'w','from':'hsl(360 100% 50%)',"
+            "'to':'hsl(0 100% 50%)'}},'n':{'effect':'needle','width':'4 leds','bearing':{'follows':'w','from':'0 "
+            "deg','to':'720 "
+            "deg'}}},'signals':{'w':{'wave':'saw','period':'2 "
+            "s'}},'segments':{'a':{'surface':'a','first':0,'leds':12,'look':'c'},"
+            "'n':{'surface':'a','first':12,'leds':48,'look':'n'}}}");
+        struct glanz_engine *engine = glanz_device_engine(stage.device);
+        double last = -1;
+        double way = 0;
+        for (uint32_t i = 0; i < paces[r] * 9; i++) {
+            ck_assert_int_eq(stage_frame(&stage, (uint64_t)i * 1000000u / paces[r]), GLANZ_OK);
+            ck_assert_int_eq(glanz_engine_light(engine, 0, 0, lit[i % 2], 60), GLANZ_OK);
+            double most = 0;
+            double x = 0;
+            double y = 0;
+            for (int k = 0; i > paces[r] && k < 60; k++) {
+                const struct glanz_light *now = &lit[i % 2][k];
+                const struct glanz_light *before = &lit[1 - i % 2][k];
+                if (k < 12) {
+                    most = fmax(most, fmax(abs(now->red - before->red),
+                                           fmax(abs(now->green - before->green), abs(now->blue - before->blue))));
+                } else {
+                    x += now->red * cos((k - 11.5) / 48 * 6.283185307);
+                    y += now->red * sin((k - 11.5) / 48 * 6.283185307);
+                }
+            }
+            /* 180 degrees of hue a second: at most 3 codes of 255 for each, and the steepest code is 1.8 times as much light */
+            REQUIRE_MSG(most < 65535.0 * 6 * 180 / 360 / paces[r] * 2.5, "%u frames/s, frame %u: %f", paces[r], i, most);
+            if (i > paces[r]) { /* at the line's ends half of the hand is not seen */
+                double at = atan2(y, x) / 6.283185307;
+                double on = last < -0.9 ? 0 : at - last;
+                on -= floor(on + 0.5);
+                REQUIRE_MSG(on > -0.05 && on < 1.0 / paces[r] + 0.06, "%u frames/s, frame %u: %f of a turn", paces[r], i, on);
+                way += on;
+                last = at;
+            }
+        }
+        ck_assert_msg(fabs(way - 8) < 0.2, "%f turns", way); /* a turn a second */
+        stage_close(&stage);
+    }
+}
+END_TEST
+
 Suite *signals_suite(void) {
     Suite *suite = suite_create("signals");
     TCase *tests = tcase_create("Signals");
     tcase_add_checked_fixture(tests, NULL, teardown);
     tcase_set_timeout(tests, 300);
     tcase_add_test(tests, what_is_on_its_way_goes_on);
+    tcase_add_test(tests, what_goes_round_goes_on_over_the_seam);
     tcase_add_loop_test(tests, what_comes_in_is_light_in_the_next_frame, 0, 3);
     tcase_add_test(tests, states_are_signals);
     tcase_add_test(tests, a_dial_turns_a_point_through_zero_and_back);

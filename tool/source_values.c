@@ -342,6 +342,7 @@ static void put_drive(const struct source *source, GLANZ_CONST struct glanz_driv
         source_put_enumerator(source->to, ", .yields = GLANZ_YIELD_", glanz_words_yields[drive->yields]);
     }
     source_put_member(source->to, "rest", drive->rest);
+    source_put_member(source->to, "round", drive->round);
     source_put_member(source->to, "rise_ms", drive->rise_ms);
     source_put_member(source->to, "fall_ms", drive->fall_ms);
     source_put_member(source->to, "begin", drive->begin);

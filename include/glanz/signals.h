@@ -57,6 +57,8 @@ struct glanz_drive {
     uint8_t curve;  /**< enum glanz_curve */
     uint8_t steps;  /**< of GLANZ_CURVE_STEPS: levels, 2 to 255 */
     uint8_t yields; /**< enum glanz_yield */
+    uint8_t round;  /**< 1: both ends are the same (a hue all round, an angle whole turns on): where a signal begins again, it
+                       goes  on over the seam and not back. Documents find that out */
     uint16_t rest;  /**< part of the way, about its middle, in which the number stays in its middle: 0 to 60000 of 65536 */
     uint16_t rise_ms, fall_ms; /**< half-lives: after this time half of the way up, or down, is done; 0: at once */
     uint32_t begin, end; /**< part of the signal that is followed, 0 to 65536; both 0: all of it. Beyond it the ends hold */

@@ -242,6 +242,19 @@ void glanz_read_end(struct reading *reading, const struct row *row, int token, s
     }
 }
 
+/* Are both ends of it the same, so that a signal that begins again goes on? */
+static int is_round(GLANZ_CONST struct glanz_param *param, const struct glanz_drive *drive) {
+    uint32_t from = (uint32_t)drive->from;
+    uint32_t to = (uint32_t)drive->to;
+    if (param->kind == GLANZ_PARAM_TURN) {
+        return from != to && ((to - from) & 0xFFFFu) == 0;
+    }
+    uint32_t hue = (from >> 14) & 0x1FFu;
+    uint32_t hue_to = (to >> 14) & 0x1FFu;
+    return param->kind == GLANZ_PARAM_COLOR && from >> 24 == 2 && to >> 24 == 2 && ((from ^ to) & 0x3FFFu) == 0 &&
+           (hue == hue_to + 360u || hue_to == hue + 360u);
+}
+
 static void read_drive(struct reading *reading, int token, uint8_t index, GLANZ_CONST struct glanz_param *param,
                        struct glanz_drive *drive) {
     if (param != &lightness && !IS_DRIVABLE(param)) {
@@ -255,6 +268,7 @@ static void read_drive(struct reading *reading, int token, uint8_t index, GLANZ_
     reading->driven = param;
     glanz_read_plain(reading, &glanz_table_drive, drive, token);
     drive->end = drive->begin != 0 && drive->end == 0 ? GLANZ_LEVEL_FULL : drive->end;
+    drive->round = (uint8_t)is_round(param, drive);
     if (reading->json.status == GLANZ_OK && drive->end != 0 && drive->begin >= drive->end) {
         glanz_json_fail(&reading->json, glanz_json_member(&reading->json, token, "ends at"),
                         "this part of the signal has no width; expected more than \"begins at\"", NULL, NULL);

@@ -53,9 +53,10 @@ static uint32_t wanted(const struct glanz_engine *engine, GLANZ_CONST struct gla
 static void renew(struct drive_state *state, const struct glanz_engine *engine) {
     GLANZ_CONST struct glanz_drive *drive = state->of;
     state->renew = 0;
-    state->turns = (engine->levels[drive->signal] & GLANZ_LEVEL_TURN) != 0 && drive->end == 0 && drive->rest == 0 &&
-                   drive->curve == GLANZ_CURVE_STRAIGHT;
+    state->turns = (drive->round || (engine->levels[drive->signal] & GLANZ_LEVEL_TURN) != 0) && drive->end == 0 &&
+                   drive->rest == 0 && drive->curve == GLANZ_CURVE_STRAIGHT;
     state->target = wanted(engine, drive) * FINE;
+    state->target &= state->turns ? 65536u * FINE - 1u : 0xFFFFFFFFu; /* full is where it begins */
 }
 
 /* One way in one time. @return its mean, 0 to 65536. */
