@@ -203,7 +203,7 @@ START_TEST(edges_are_around_the_letters) {
         snprintf(keys, sizeof keys, ",'way':'standing','edge':'%s','edge color':'#0000ff','background':'#00ff00'",
                  edge == 1 ? "outline" : "shadow");
         look_at(edged, keys, "BOOT", 1000000);
-        for (int i = COLUMNS; i < COLUMNS * (ROWS - 1) - 1; i++) {
+        for (int i = COLUMNS + 1; i < COLUMNS * (ROWS - 1) - 1; i++) {
             int letter = plain[i].red > 0;
             int beside = edge == 1 ? plain[i - 1].red > 0 || plain[i + 1].red > 0 || plain[i - COLUMNS].red > 0 ||
                                          plain[i + COLUMNS].red > 0

@@ -18,7 +18,9 @@ void text_add(const char *bytes, size_t count, void *user) {
             exit(EXIT_FILE);
         }
     }
-    memcpy(text->bytes + text->count, bytes, count);
+    if (count != 0) {
+        memcpy(text->bytes + text->count, bytes, count);
+    }
     text->count += count;
     text->bytes[text->count] = '\0';
 }

@@ -168,7 +168,7 @@ static int write_liked(const struct tour *tour, const char *path) {
         return EXIT_GOOD;
     }
     put_liked(&text, tour);
-    int good = output_bytes(path, text.bytes, text.count);
+    int good = output_bytes(path, text.bytes, text.count); /* the text goes over to the document */
     if (document_show(&show, text, tour->rig, NULL, &fault) != GLANZ_OK) {
         complain(path, &fault);
         return EXIT_REFUSED;
@@ -188,6 +188,7 @@ static int show_stop(struct tour *tour) {
     struct text text = {NULL, 0, 0};
     put_show(&text, tour);
     glanz_status status = session_show(tour->session, &text, &fault);
+    text_free(&text);
     if (status != GLANZ_OK && status != GLANZ_ERR_BUSY) {
         complain("tour", &fault);
     }
