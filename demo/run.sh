@@ -70,7 +70,7 @@ echo "== an effect of one's own, from its C file"
 $glanz list effects lighthouse --effects examples/effects/lighthouse.c
 $glanz play --effects examples/effects/lighthouse.c examples/effects/rig.json examples/effects/show.json --for 3s
 echo "== a tour, and a show of what was liked"
-printf 'nnnnlppl nlq' | $glanz tour demo/rig.json --plain -o out/liked.show.json | tail -n 3
+printf 'nnnnlppl nlq' | $glanz tour demo/rig.json --plain --replace -o out/liked.show.json | tail -n 3
 $glanz sheet demo/rig.json out/liked.show.json --gif --over 2s --diffuser "1.5 leds" -o out/liked.gif 2> /dev/null
 echo "== every effect, as pages for a browser"
 $glanz gallery -o out/gallery 2> /dev/null

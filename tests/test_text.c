@@ -218,6 +218,30 @@ START_TEST(edges_are_around_the_letters) {
 }
 END_TEST
 
+/* A colour given as kelvin is that light; nothing to write is nothing, whichever way it goes. */
+START_TEST(edges_of_any_color_and_texts_of_nothing) {
+    static struct glanz_light edged[COLUMNS * ROWS];
+    static const char *const ways[] = {"standing", "leftward", "upward", "letter by letter"};
+    struct glanz_light warm = glanz_color_light(GLANZ_KELVIN(2700), NULL, 0);
+    int found = 0;
+    look_at(edged, ",'way':'standing','edge':'outline','edge color':'2700 K'", "I", 1000000);
+    for (int i = 0; i < COLUMNS * ROWS; i++) {
+        found += memcmp(&edged[i], &warm, sizeof warm) == 0;
+        REQUIRE(edged[i].blue == 0 || memcmp(&edged[i], &warm, sizeof warm) == 0);
+    }
+    ck_assert_int_gt(found, 5);
+    for (int w = 0; w < 8; w++) {
+        char keys[200];
+        snprintf(keys, sizeof keys, ",'way':'%s','edge':'shadow','edge color':'#ffffff','speed':'-9 leds/s','runs':'%s'",
+                 ways[w % 4], w < 4 ? "once" : "to and fro");
+        look_at(edged, keys, w % 2 == 0 ? "" : "\\n \\n", 3000000);
+        for (int i = 0; i < COLUMNS * ROWS; i++) {
+            REQUIRE(edged[i].red + edged[i].green + edged[i].blue == 0);
+        }
+    }
+}
+END_TEST
+
 /* Letter by letter: light grows evenly and never leaps, all are there for a while, and they go again; at 25 and 200 frames a
  * second alike. */
 START_TEST(letters_come_one_by_one) {
@@ -310,6 +334,7 @@ Suite *text_suite(void) {
     tcase_add_test(tests, names_are_checked);
     tcase_add_test(tests, lines_lie_under_one_another);
     tcase_add_test(tests, edges_are_around_the_letters);
+    tcase_add_test(tests, edges_of_any_color_and_texts_of_nothing);
     tcase_add_test(tests, letters_come_one_by_one);
     tcase_add_test(tests, texts_of_a_show);
     suite_add_tcase(suite, tests);

@@ -372,6 +372,19 @@ END_TEST
 /* A part of a gradient, spread over the whole: each place has the light that it had, in bands and between; from before the
  * first stop on, behind the last, within one gap, at a stop. */
 START_TEST(a_part_keeps_its_lights) {
+    struct glanz_stop only[3] = {{0, {9, 9, 9}, 0}, {0, {0, 0, 0}, 0}, {0, {0, 0, 0}, 0}};
+    struct glanz_gradient single;
+    glanz_gradient_index(&single, only, 1);
+    single.bands = 0;
+    glanz_gradient_cut(&single, only, 700, 700); /* no part: nothing is done */
+    glanz_gradient_cut(&single, NULL, 1, 2);
+    glanz_gradient_cut(NULL, only, 1, 2);
+    ck_assert_uint_eq(single.count, 1);
+    glanz_gradient_cut(&single, only, 700, 701);
+    ck_assert(glanz_gradient_at(&single, 0).red == 9 && glanz_gradient_at(&single, 65535).red == 9);
+    struct glanz_even even = {{0, 0, 0}, {0, 0, 0}};
+    glanz_even_begin(NULL, only[0].light, only[1].light);
+    ck_assert_uint_eq(glanz_even_at(NULL, 5).red + glanz_even_at(&even, 65537).red, 0);
     for (uint32_t draw = 0; draw < 4000; draw++) {
         struct glanz_color_stop chosen[6];
         struct glanz_stop stops[6 * GLANZ_STOPS_EACH + 2];
@@ -428,6 +441,7 @@ START_TEST(white_points_become_one_white) {
         REQUIRE(trim[0] == 65535 || trim[1] == 65535 || trim[2] == 65535);
         REQUIRE(trim[0] != 0 && trim[1] != 0 && trim[2] != 0);
     }
+    glanz_white_trim(NULL, 5000);
     uint16_t same[3];
     glanz_white_trim(same, 6504);
     REQUIRE(same[0] == 65535 && same[1] == 65535 && same[2] == 65535);
@@ -834,7 +848,8 @@ END_TEST
 static const void *content_of(uint8_t kind) {
     static const struct glanz_block blocks[] = {{3, GLANZ_RGB(255, 0, 0)}, {2, GLANZ_RGB(0, 9, 255)}};
     static const struct glanz_pattern pattern = {GLANZ_CONTENT_PATTERN, NULL, blocks, 2, 5};
-    static const struct glanz_writing writing = {.kind = GLANZ_CONTENT_WRITING, .text = "Ebbe {time} \xE2\x82\xAC 3", .font = &glanz_font_buoy};
+    static const struct glanz_writing writing = {
+        .kind = GLANZ_CONTENT_WRITING, .text = "Ebbe {time} \xE2\x82\xAC 3", .font = &glanz_font_buoy};
     static const struct glanz_mark list[] = {{0, 2, 5, 0, 0, 0, 0, GLANZ_RGB(9, 90, 200)},
                                              {1, 0, 0, 1, 1, 3, 2, GLANZ_KELVIN(3000)}};
     static const struct glanz_marks marks = {GLANZ_CONTENT_MARKS, 2, list};

@@ -229,7 +229,9 @@ static int spread_of(double *spread, const struct wishes *wishes) {
 static int check_wishes(const struct wishes *wishes) {
     return wishes->at != NULL && wishes->over != NULL     ? usage("expected either --at or --over")
            : wishes->from != NULL && wishes->over == NULL ? usage("--from goes with --over")
-           : wishes->gif && wishes->over == NULL          ? usage("--gif goes with --over, how long it is to be")
+           : wishes->beside != NULL && wishes->sound != NULL && strcmp(wishes->sound, "-") == 0
+               ? usage("--beside: both shows hear the sound, and a pipe can be read once; expected a file")
+           : wishes->gif && wishes->over == NULL ? usage("--gif goes with --over, how long it is to be")
            : wishes->over != NULL && !wishes->gif &&
                    (wishes->beside != NULL || wishes->diffuser != NULL || wishes->distance != NULL)
                ? usage("--beside, --diffuser and --distance go with --at or --gif")

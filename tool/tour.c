@@ -45,13 +45,17 @@ static void put_quoted(struct text *text, const char *name) { /* names have no c
     text_add("\"", 1, text);
 }
 
+/* @param look NULL: dark at the start. */
 static void put_segments(struct text *text, GLANZ_CONST struct glanz_rig *rig, const char *look) {
     for (uint8_t i = 0; i < rig->surface_count; i++) {
-        text_add(i == 0 ? " " : ",\n    ", i == 0 ? 1 : 6, text);
+        text_print(text, i == 0 ? " " : ",\n    ");
         put_quoted(text, rig->surfaces[i].name);
         text_print(text, ": { \"surface\": ");
         put_quoted(text, rig->surfaces[i].name);
-        text_print(text, ", \"look\": \"%s\" }", look);
+        if (look != NULL) {
+            text_print(text, ", \"look\": \"%s\"", look);
+        }
+        text_print(text, " }");
     }
 }
 
@@ -129,13 +133,7 @@ static void put_liked(struct text *text, const struct tour *tour) {
         sample_look(text, effect, name);
     }
     text_print(text, " },\n  \"segments\": {");
-    for (uint8_t s = 0; s < rig->surface_count; s++) {
-        text_print(text, s == 0 ? " " : ", ");
-        put_quoted(text, rig->surfaces[s].name);
-        text_print(text, ": { \"surface\": ");
-        put_quoted(text, rig->surfaces[s].name);
-        text_print(text, " }");
-    }
+    put_segments(text, rig, NULL);
     text_print(text, " },\n  \"presets\": {");
     for (int i = 0; i < tour->liked_count; i++) {
         text_print(text, "%s\n    \"", i == 0 ? "" : ",");
@@ -168,12 +166,17 @@ static int write_liked(const struct tour *tour, const char *path) {
         return EXIT_GOOD;
     }
     put_liked(&text, tour);
-    int good = output_bytes(path, text.bytes, text.count); /* the text goes over to the document */
-    if (document_show(&show, text, tour->rig, NULL, &fault) != GLANZ_OK) {
+    struct text copy = {NULL, 0, 0};
+    text_add(text.bytes, text.count, &copy);
+    int good = document_show(&show, copy, tour->rig, NULL, &fault) == GLANZ_OK; /* the copy goes over to it */
+    if (!good) {
         complain(path, &fault);
+        text_free(&text);
         return EXIT_REFUSED;
     }
     document_free(&show);
+    good = output_bytes(path, text.bytes, text.count);
+    text_free(&text);
     if (good) {
         printf("%s: %d liked, as presets and a playlist; try \"glanz play RIG %s\"\n", path, tour->liked_count, path);
     }
@@ -331,12 +334,14 @@ static int run(int argc, const char **argv) {
     struct glanz_board_setup setup;
     uint64_t each_us = 0;
     int plain = 0;
+    int replace = 0;
     int code;
     char *each = NULL;
     char *sound = NULL;
     char *out = NULL;
     const struct poptOption options[] = {
         {"output", 'o', POPT_ARG_STRING, &out, 0, "the show of what was liked (default liked.show.json)", "FILE"},
+        {"replace", 0, POPT_ARG_NONE, &replace, 0, "also where that file is there already", NULL},
         {"each", 'e', POPT_ARG_STRING, &each, 0, "go on by itself after so long without a key (default: never)", "TIME"},
         {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file that looks on sound hear; without one they are left out", "FILE"},
         {"plain", 'p', POPT_ARG_NONE, &plain, 0, "plain text, keys from standard input, as without a terminal", NULL},
@@ -347,6 +352,11 @@ static int run(int argc, const char **argv) {
     memset(&setup, 0, sizeof setup);
     setup.sound = sound;
     code = each != NULL && !time_of(&each_us, each, "--each") ? EXIT_USAGE : EXIT_GOOD;
+    const char *path = out == NULL ? "liked.show.json" : out;
+    if (code == EXIT_GOOD && !replace && strcmp(path, "-") != 0 && access(path, F_OK) == 0) {
+        complain_plain("tour: %s is there already; expected another name after --output, or --replace", path);
+        code = EXIT_USAGE;
+    }
     code = code == EXIT_GOOD ? begin(&tour, &session, arguments.path[0], &setup) : code;
     if (code == EXIT_GOOD) {
         if (isatty(1) && !plain) {
@@ -354,7 +364,7 @@ static int run(int argc, const char **argv) {
         } else {
             go_plain(&tour);
         }
-        code = write_liked(&tour, out == NULL ? "liked.show.json" : out);
+        code = write_liked(&tour, path);
         code = report_misreads(&session) != 0 ? EXIT_FOUND : code;
         session_close(&session);
     }

@@ -22,6 +22,12 @@ static int has_changed(struct watch *watch) {
 }
 
 int watch_begin(struct watch *watch, const char *path) {
+    size_t length = strlen(path);
+    if (length < 3 || strcmp(path + length - 2, ".c") != 0) {
+        complain_plain("--watch: expected a C file, which can be built anew; \"%s\" is none (--effects takes shared objects)",
+                       path);
+        return EXIT_USAGE;
+    }
     watch->path = path;
     (void)has_changed(watch);
     return effects_load(path);

@@ -229,7 +229,7 @@ GLANZ_NODISCARD glanz_status glanz_gradient_build(struct glanz_gradient *gradien
 void glanz_gradient_index(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count);
 
 /** The part of a gradient between two places, spread over the whole; lights between stops stay what they were.
- *  @param stops those of the gradient, with room for two more. @param from below `to`. */
+ *  @param stops those of the gradient, with room for two more. @param from below `to`; else nothing is done. */
 void glanz_gradient_cut(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t from, uint16_t to);
 
 /** The gradient of looks that name none. */

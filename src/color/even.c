@@ -18,6 +18,9 @@ static uint32_t root_of(uint32_t cubed) {
 }
 
 void glanz_even_begin(struct glanz_even *even, struct glanz_light from, struct glanz_light to) {
+    if (even == NULL) {
+        return;
+    }
     for (uint8_t i = 0; i < 3; i++) {
         even->from[i] =
             root_of(from.red * (uint32_t)cones[i][0] + from.green * (uint32_t)cones[i][1] + from.blue * (uint32_t)cones[i][2]);
@@ -29,6 +32,10 @@ void glanz_even_begin(struct glanz_even *even, struct glanz_light from, struct g
 struct glanz_light glanz_even_at(const struct glanz_even *even, uint32_t f) {
     uint64_t cone[3];
     uint16_t level[3];
+    struct glanz_light light = {0, 0, 0};
+    if (even == NULL || f > 65536u) {
+        return light;
+    }
     for (uint8_t i = 0; i < 3; i++) { /* in 24 bits, so that the darkest are right too */
         uint64_t root = ((uint64_t)even->from[i] * (65536u - f) + (uint64_t)even->to[i] * f) >> 8;
         cone[i] = (((root * root) >> 24) * root) >> 16; /* a share of 2^32 */
@@ -38,6 +45,6 @@ struct glanz_light glanz_even_at(const struct glanz_even *even, uint32_t f) {
         uint64_t rounded = sum < 0 ? 0 : ((uint64_t)sum + ((uint64_t)1 << 31)) >> 32; /* what no LED can show is cut off */
         level[i] = rounded > 65535u ? 65535u : (uint16_t)rounded;
     }
-    struct glanz_light light = {level[0], level[1], level[2]};
+    glanz_light_put(&light, level[0], level[1], level[2]);
     return light;
 }

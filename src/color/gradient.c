@@ -153,6 +153,9 @@ glanz_status glanz_gradient_build(struct glanz_gradient *gradient, struct glanz_
 }
 
 void glanz_gradient_cut(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t from, uint16_t to) {
+    if (gradient == NULL || stops == NULL || gradient->count == 0 || from >= to) {
+        return;
+    }
     struct glanz_light first = glanz_gradient_at(gradient, from);
     struct glanz_light last = glanz_gradient_at(gradient, to);
     uint16_t begin = 0; /* the stops that lie within */

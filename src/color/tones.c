@@ -106,6 +106,9 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
 void glanz_white_trim(uint16_t *trim, uint16_t kelvin) {
     struct glanz_light wanted = kelvin_light(6504);
     struct glanz_light is = kelvin_light(kelvin < 2000 ? 2000 : kelvin); /* below that there is no blue to go by */
+    if (trim == NULL) {
+        return;
+    }
     const uint16_t *of = &wanted.red;
     const uint16_t *by = &is.red;
     uint32_t gain[3];

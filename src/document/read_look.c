@@ -128,11 +128,8 @@ void glanz_read_text(struct reading *reading, int token, struct glanz_writing *w
     if (json->status == GLANZ_OK && (wrong != 0 || strlen(writing->text) > 1000)) {
         glanz_json_fail(json, token, "byte ", NULL, NULL);
         glanz_fault_number(json->fault, wrong == 0 ? 1001 : wrong);
-        glanz_fault_add(
-            json->fault,
-            ": expected text of at most 1000 bytes and four lines; in braces time, date, hour, minute, second, day, month, "
-            "year, time of 12, hour of 12, am or pm, weekday, month name, or a value of the rig such as {tide} or {tide 0.0 to "
-            "6.5}");
+        glanz_fault_add(json->fault, ": expected text of at most 1000 bytes and four lines, in braces a word such as {time} or "
+                                     "{weekday}, or a value of the rig such as {tide 0.0 to 6.5}");
     }
 }
 
@@ -437,6 +434,12 @@ void glanz_read_look_end(struct json *json, const struct read_frame *frame) {
     const struct glanz_look *look = (const struct glanz_look *)(const void *)frame->base;
     int token = glanz_read_token(frame, "palette");
     uint8_t content = look->effect->content;
+    int edge = glanz_json_member(json, frame->object, "edge color");
+    if (json->status == GLANZ_OK && content == GLANZ_CONTENT_WRITING && edge >= 0 &&
+        ((GLANZ_CONST struct glanz_writing *)look->content)->edge == GLANZ_EDGE_NONE) {
+        glanz_json_fail(json, edge, "there is no edge to colour; expected \"edge\" beside it", NULL, NULL);
+        return;
+    }
     if (json->status == GLANZ_OK && token >= 0 && content != GLANZ_CONTENT_NONE && content != GLANZ_CONTENT_WRITING) {
         glanz_json_fail(json, token, "this effect has the colors of what it shows; expected no palette", NULL, NULL);
         return;

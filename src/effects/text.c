@@ -336,7 +336,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     struct glanz_light back = frame->color[GLANZ_TEXT_BACKGROUND];
     struct glanz_light color = frame->color[GLANZ_TEXT_COLOR];
     struct glanz_light none = {0, 0, 0};
-    struct glanz_light around = edge != GLANZ_EDGE_NONE ? glanz_rgb_light(writing->edge_color) : none;
+    struct glanz_light around = edge != GLANZ_EDGE_NONE ? glanz_color_light(writing->edge_color, NULL, 0) : none;
     struct reader reader;
     begin_reader(&reader, frame);
     back = clear ? none : back;

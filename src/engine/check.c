@@ -116,8 +116,10 @@ static GLANZ_CONST char *numbers_wrong(GLANZ_CONST struct glanz_look *look, GLAN
     for (uint8_t i = 0; i < look->effect->param_count; i++) {
         number[i] = look->effect->params[i].standard;
     }
-    for (uint8_t i = 0; i < look->setting_count; i++) {
-        number[look->settings[i].param] = look->settings[i].number;
+    for (uint8_t i = 0; i < look->setting_count; i++) { /* those of the look may not have been looked at yet */
+        if (look->settings != NULL && look->settings[i].param < look->effect->param_count) {
+            number[look->settings[i].param] = look->settings[i].number;
+        }
     }
     for (uint8_t i = 0; i < count; i++) {
         number[settings[i].param] = settings[i].number;
