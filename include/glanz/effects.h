@@ -1,7 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /** @file
  *  Effects: the contract and the catalogue. An effect answers one question: what light is at these places, now?
- *  Write one by filling a `struct glanz_effect`; see examples/02-own-effect.c.
+ *  Write one by filling a `struct glanz_effect`; see examples/effects/lighthouse.c.
  */
 #ifndef GLANZ_EFFECTS_H
 #define GLANZ_EFFECTS_H
