@@ -195,7 +195,7 @@ enum glanz_between {
     GLANZ_BETWEEN_CODES  /**< as screens and pictures do: straight in sRGB code values */
 };
 
-/** Two lights to be mixed even to the eye. Some thousand instructions each time: for what is worked out once. */
+/** Two lights to be mixed even to the eye. With 64-bit products: for what is worked out once, not for each LED. */
 struct glanz_even {
     uint32_t from[3], to[3]; /**< roots of the cones' responses, 0 to 65535 */
 };
