@@ -7,17 +7,18 @@ extern GLANZ_CONST struct glanz_effect harbour_lighthouse;
 
 GLANZ_ONE_STRIP(pier, glanz_chip_ws2812b, 60);
 GLANZ_ONE_LOOK(beam, pier, harbour_lighthouse);
+static GLANZ_MEMORY_FOR(memory, pier);
 
 int main(void) {
-    static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 0, 1);
-    struct glanz_board *board = glanz_board_open(&(struct glanz_board_setup){.hardware = &pier}, NULL);
-    struct glanz_setup setup = {.rig = &pier, .show = &beam, .port = glanz_board_port(board), .parts = &glanz_everything};
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_device *device;
-    if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK)
-        return 1;
-    for (uint64_t frame = 0; frame < 10000000; frame += 10000) {
-        glanz_board_follow(board, frame);
-        glanz_device_frame(device, (uint32_t)frame);
+    struct glanz_board *board = glanz_board_of(&pier, &fault);
+    struct glanz_setup setup = glanz_setup_of(&pier, &beam, glanz_board_port(board), &glanz_everything);
+    if (board == NULL || glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) != GLANZ_OK)
+        return glanz_complain(&fault);
+    for (uint32_t now = 0; now < 10000000; now += 10000) {
+        glanz_board_follow(board, now);
+        glanz_device_frame(device, now);
         glanz_board_terminal(board, stdout);
     }
 }

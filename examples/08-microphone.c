@@ -21,13 +21,14 @@ int main(int argc, char **argv) {
     struct glanz_rig rig = bench; /* that strip, and a microphone */
     rig.inputs = &input;
     rig.input_count = 1;
-    struct glanz_microphone *microphone = glanz_microphone_open(argc > 1 ? argv[1] : "alsa:default", 16000, NULL);
-    struct glanz_board *board = glanz_board_open(&(struct glanz_board_setup){.hardware = &rig}, NULL);
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_microphone *microphone = glanz_microphone_open(argc > 1 ? argv[1] : "alsa:default", 16000, &fault);
+    struct glanz_board *board = glanz_board_of(&rig, &fault);
     struct glanz_setup setup = {&rig, &bands, glanz_board_port(board), &glanz_everything, .sounds = &sound, .sound_count = 1};
     struct glanz_device *device;
-    if (microphone == NULL || glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &ten_bands) != GLANZ_OK ||
-        glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK)
-        return 1;
+    if (microphone == NULL || board == NULL || glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &ten_bands) != GLANZ_OK ||
+        glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) != GLANZ_OK)
+        return glanz_complain(&fault);
     for (uint32_t now = 0; now < 10000000; now += 10000) {
         int16_t samples[160]; /* 10 ms */
         half_is_full(samples, glanz_microphone_read(microphone, samples, 160), now);

@@ -4,7 +4,7 @@
 # documents against their schemas, the forecast against the emulators, and every way in.
 set -eu
 cd "$(dirname "$0")/.."
-sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev libc6-dev-i386 clang libclang-rt-14-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev \
+sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev lib32stdc++-12-dev libstdc++-12-dev dpkg-dev file libc6-dev-i386 clang libclang-rt-14-dev cmake ninja-build pkg-config check libcairo2-dev zlib1g-dev \
   libpopt-dev gnuplot-nox fonts-dejavu-core valgrind sigrok-cli python3 python3-jsonschema gcc-arm-none-eabi libnewlib-arm-none-eabi \
   gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf gcc-avr avr-libc gcc-xtensa-lx106 \
   qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev libelf-dev \
@@ -145,7 +145,7 @@ run_demo() {
   sh demo/run.sh && for file in moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
 }
 
-step "build with gcc, no warning" build_with gcc gcc
+step "build with gcc, no warning" build_with gcc gcc -DGLANZ_SHARED=ON
 step "suites, gcc" run_suites gcc
 step "build with clang and sanitizers, no warning" build_with clang clang -DGLANZ_SANITIZE=address,undefined
 step "suites, address and undefined-behaviour sanitizers" run_suites clang
@@ -157,7 +157,7 @@ suites, valgrind|run_valgrind
 threads, under a thread sanitizer|run_threads
 every option by itself, and a tenth of every two together|/usr/bin/python3 tests/options.py
 the forecast, against the emulators|sh tests/forecast.sh $build/gcc/glanz $build/targets
-ways in: packages, sources, manifests|sh tests/ways_in.sh $build/ways-in
+ways in: packages, sources, manifests|sh tests/ways_in.sh $build/ways-in $build/gcc/glanz
 the demo|run_demo
 the waveform, read by a logic analyser's decoder|/usr/bin/python3 tests/waveform.py $build/gcc/glanz
 examples|run_examples

@@ -53,7 +53,7 @@ static int is_source(const char *path) {
     return length > 2 && strcmp(path + length - 2, ".c") == 0;
 }
 
-/* Where the library's headers are: beside the program as it is installed, else where it was built. */
+/* Where the library's headers are: beside the program as it is installed, else where it was built, else where it was to go. */
 static void find_headers(char *headers, size_t size) {
     struct stat info;
     char probe[1100];
@@ -70,7 +70,8 @@ static void find_headers(char *headers, size_t size) {
             return;
         }
     }
-    snprintf(headers, size, "%s", GLANZ_HEADERS);
+    snprintf(probe, sizeof probe, "%s/glanz/effects.h", GLANZ_HEADERS);
+    snprintf(headers, size, "%s", stat(probe, &info) == 0 ? GLANZ_HEADERS : GLANZ_HEADERS_INSTALLED);
 }
 
 /* In the child: never returns. */

@@ -219,6 +219,21 @@ static int may_add(const struct object *object, const char *path, const char *re
     return 1;
 }
 
+int effects_add(GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects) {
+    int count = count_all();
+    for (; effects != NULL && *effects != NULL; effects++) {
+        if (effects_find((*effects)->name) != NULL || count == EFFECTS_MOST) {
+            complain_plain(count == EFFECTS_MOST ? "effects built in: expected at most %s in all"
+                                                 : "effects built in: there is an effect \"%s\" already; expected a name of its own",
+                           count == EFFECTS_MOST ? "300" : (*effects)->name);
+            return EXIT_USAGE;
+        }
+        all[count++] = *effects;
+        all[count] = NULL;
+    }
+    return EXIT_GOOD;
+}
+
 int effects_load(const char *path) {
     struct build build;
     memset(&build, 0, sizeof build);

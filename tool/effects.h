@@ -17,6 +17,8 @@ const char *effects_path(GLANZ_CONST struct glanz_effect *effect);
 /* The name by which C reaches it, as the shared object has it; NULL: it is static there. */
 const char *effects_symbol(GLANZ_CONST struct glanz_effect *effect);
 
+/* Take effects that are built in. Complains and returns an exit code other than 0 on failure. */
+int effects_add(GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects);
 /* Take the effects of a shared object, or of a C file, which is compiled first. They have been checked in a process of its own
  * before. Complains and returns an exit code other than 0 on failure; then none of them is there. */
 int effects_load(const char *path);

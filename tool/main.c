@@ -8,6 +8,8 @@
 #include <time.h>
 #include <unistd.h>
 
+#include <glanz/tool.h>
+
 static const struct command *const commands[] = {
     &command_check,   &command_play,    &command_sheet,    &command_wire,     &command_prove,  &command_current,
     &command_list,    &command_write,   &command_forecast, &command_source,   &command_schema, &command_font,
@@ -137,7 +139,12 @@ void progress(const char *what, uint64_t done, uint64_t all) {
     last = percent;
 }
 
-int main(int argc, const char **argv) {
+int glanz_tool_main(int argc, char **given, GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects) {
+    const char **argv = (const char **)(void *)given;
+    int code = effects_add(effects);
+    if (code != EXIT_GOOD) {
+        return code;
+    }
     if (argc < 2 || strcmp(argv[1], "--help") == 0 || strcmp(argv[1], "-h") == 0 || strcmp(argv[1], "help") == 0) {
         help(argc < 2 ? stderr : stdout);
         return argc < 2 ? EXIT_USAGE : EXIT_GOOD;
@@ -148,7 +155,7 @@ int main(int argc, const char **argv) {
     }
     for (size_t i = 0; i < COMMANDS; i++) {
         if (strcmp(commands[i]->name, argv[1]) == 0) {
-            int code = commands[i]->run(argc - 1, argv + 1);
+            code = commands[i]->run(argc - 1, argv + 1);
             if (fflush(stdout) != 0 && code == EXIT_GOOD) {
                 complain_plain("cannot write to standard output");
                 code = EXIT_FILE;

@@ -370,41 +370,18 @@ static int is_first(GLANZ_CONST struct glanz_show *show, uint16_t index) {
     return i == index;
 }
 
+static int write_header(FILE *to, const struct session *session, const char *name, const char *inputs) {
+    (void)inputs;
+    source_put_header(to, name, session->rig.rig, session->shows[0].show);
+    return EXIT_GOOD;
+}
+
 static int write_all(FILE *to, const struct session *session, const char *name, const char *inputs) {
     struct source source = {to, name, session->shows[0].show};
     GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
     GLANZ_CONST struct glanz_show *show = session->shows[0].show;
-    uint32_t led_bytes = 0;
-    for (uint8_t o = 0; o < rig->output_count; o++) {
-        uint8_t clocked = rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED;
-        for (uint8_t i = 0; i < rig->outputs[o].stretch_count; i++) {
-            GLANZ_CONST struct glanz_stretch *stretch = &rig->outputs[o].stretches[i];
-            uint32_t each = stretch->chip->channels * ((rig->outputs[o].buffers == 2 ? 2u : 1u) + 1u);
-            led_bytes += stretch->leds * (clocked ? 12u : each);
-        }
-        led_bytes += clocked ? 40u : 0u;
-    }
-    led_bytes += (uint32_t)glanz_show_memory(show, rig); /* for effects that remember */
-    fprintf(to,
-            "/* Written by \"glanz source\" from a rig and a show.\n"
-            " * In your program:\n"
-            " *     extern GLANZ_CONST struct glanz_rig %s_rig;\n"
-            " *     extern GLANZ_CONST struct glanz_show %s_show;\n"
-            " *     extern GLANZ_CONST struct glanz_parts %s_parts;\n"
-            " *     static GLANZ_DEVICE_MEMORY(memory, %u, %u, %u, %u);",
-            name, name, name, (unsigned)led_bytes, rig->output_count, rig->input_count, show->segment_count);
-    for (uint8_t i = 0; i < rig->input_count; i++) { /* in their order, into the setup's list of sounds */
-        if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
-            fprintf(to, "\n *     static GLANZ_SOUND_MEMORY(sound_memory_%u, %u, 1, 1, 1);", i,
-                    glanz_hearing_filled(&rig->inputs[i].hearing).bands);
-        }
-    }
-    fprintf(to,
-            " */\n"
-            "#include <glanz/device.h>\n\n"
-            "extern GLANZ_CONST struct glanz_rig %s_rig;\nextern GLANZ_CONST struct glanz_show %s_show;\n"
-            "extern GLANZ_CONST struct glanz_parts %s_parts;\n",
-            name, name, name);
+    fputs("/* Written by \"glanz source\" from a rig and a show. */\n#include <glanz/device.h>\n\n", to);
+    source_put_declarations(to, name, rig, show);
     for (uint16_t i = 0; i < show->look_count; i++) { /* effects of one's own, once each */
         if (effects_path(show->looks[i].effect) != NULL && is_first(show, i)) {
             fprintf(to, "extern GLANZ_CONST struct glanz_effect %s; /* %s */\n", effects_symbol(show->looks[i].effect),
@@ -436,16 +413,35 @@ static int can_name_all(GLANZ_CONST struct glanz_show *show) {
     return 1;
 }
 
+/* Written whole to memory first: on a failure there is no half a file. */
+static int write_file(int (*write)(FILE *to, const struct session *session, const char *name, const char *inputs),
+                      const struct session *session, const char *name, const char *inputs, const char *out) {
+    char *bytes = NULL;
+    size_t count = 0;
+    FILE *memory = open_memstream(&bytes, &count);
+    int code = memory == NULL ? EXIT_FILE : write(memory, session, name == NULL ? "my" : name, inputs);
+    if (memory != NULL && fclose(memory) != 0) {
+        code = EXIT_FILE;
+    }
+    if (code == EXIT_GOOD) {
+        code = output_bytes(out == NULL ? "-" : out, bytes, count) ? EXIT_GOOD : EXIT_FILE;
+    }
+    free(bytes);
+    return code;
+}
+
 static int run(int argc, const char **argv) {
     struct arguments arguments;
     char *name = NULL;
     char *inputs = NULL;
     char *out = NULL;
+    char *header = NULL;
     int code;
     const struct poptOption options[] = {
         {"name", 'n', POPT_ARG_STRING, &name, 0, "what the structs' names begin with (default: my)", "NAME"},
         {"inputs", 'i', POPT_ARG_STRING, &inputs, 0, "write this log of raw edges and values too", "FILE"},
         {"output", 'o', POPT_ARG_STRING, &out, 0, "where to write; else standard output", "FILE"},
+        {"header", 0, POPT_ARG_STRING, &header, 0, "write what a program needs of it here: names, and how much memory", "FILE"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_source, argc, argv, options, 2, 2, &code)) {
         return code;
@@ -461,26 +457,19 @@ static int run(int argc, const char **argv) {
         code = can_name_all(session.shows[0].show) ? EXIT_GOOD : EXIT_REFUSED;
     }
     if (code == EXIT_GOOD) {
-        /* written whole to memory first: on a failure there is no half a file */
-        char *bytes = NULL;
-        size_t count = 0;
-        FILE *memory = open_memstream(&bytes, &count);
-        code = memory == NULL ? EXIT_FILE : write_all(memory, &session, name == NULL ? "my" : name, inputs);
-        if (memory != NULL && fclose(memory) != 0) {
-            code = EXIT_FILE;
-        }
-        if (code == EXIT_GOOD) {
-            code = output_bytes(out == NULL ? "-" : out, bytes, count) ? EXIT_GOOD : EXIT_FILE;
-        }
-        free(bytes);
+        code = write_file(write_all, &session, name, inputs, out);
+    }
+    if (code == EXIT_GOOD && header != NULL) {
+        code = write_file(write_header, &session, name, NULL, header);
     }
     session_close(&session);
     free(name);
     free(inputs);
     free(out);
+    free(header);
     arguments_free(&arguments);
     return code;
 }
 
 const struct command command_source = {"source", "write a rig and a show as C source that builds for every target", "RIG SHOW",
-                                       "  glanz source demo/rig.json demo/show.json --name museum -o museum.c\n", run};
+                                       "  glanz source demo/rig.json demo/show.json --name museum -o museum.c --header museum.h\n", run};

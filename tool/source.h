@@ -5,6 +5,8 @@
 
 #include <stdio.h>
 
+#include <glanz/device.h>
+
 #include "rows.h"
 
 struct source { /* where it goes, and what the names begin with */
@@ -30,5 +32,9 @@ void source_put_before(const struct source *source, const struct table *table, c
 
 /* What dims the whole, as a list of one. */
 void source_put_whole(const struct source *source);
+
+/* source_header.c */
+void source_put_declarations(FILE *to, const char *name, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show);
+void source_put_header(FILE *to, const char *name, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show);
 
 #endif

@@ -15,16 +15,27 @@
 
 #include <glanz/config.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
+/** The version: major, minor, patch, as numbers and as text. Before 1.0 a minor version may break programs. */
+#define GLANZ_VERSION_MAJOR 0
+#define GLANZ_VERSION_MINOR 1
+#define GLANZ_VERSION_PATCH 0
 #define GLANZ_VERSION "0.1.0"
+/** The version as one number, to compare with: 0xMMmmpp. */
+#define GLANZ_VERSION_NUMBER ((uint32_t)GLANZ_VERSION_MAJOR << 16 | GLANZ_VERSION_MINOR << 8 | GLANZ_VERSION_PATCH)
 
 #if defined(__GNUC__) || defined(__clang__)
 #define GLANZ_NODISCARD __attribute__((warn_unused_result))
 #else
 #define GLANZ_NODISCARD
+#endif
+
+/** A condition that the compiler checks, with what was expected. */
+#ifdef __cplusplus
+#define GLANZ_ASSERT(condition, text) static_assert(condition, text)
+#else
+#define GLANZ_ASSERT(condition, text) _Static_assert(condition, text)
 #endif
 
 /** Statuses. Numbers are pinned: new ones are only appended. */
@@ -43,6 +54,9 @@ typedef enum glanz_status {
     GLANZ_ERR_STATE = -11,   /**< called at the wrong time: not started, or from inside a callback */
     GLANZ_ERR_NEWER = -12    /**< stored by a newer version, in a format not known here: left alone */
 } glanz_status;
+
+/** The version of the library that was linked, as GLANZ_VERSION_NUMBER. */
+uint32_t glanz_version(void);
 
 /** The name of a status, such as "GLANZ_ERR_MEMORY"; "unknown status" for a number that is none. */
 const char *glanz_status_name(glanz_status status);
@@ -313,7 +327,5 @@ int glanz_name_equal(GLANZ_CONST char *a, GLANZ_CONST char *b);
 /** Equal text? Either may be NULL; two NULLs are equal. */
 int glanz_text_equal(GLANZ_CONST char *a, const char *b);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -8,9 +8,7 @@
 
 #include <glanz/base.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 #define GLANZ_DAY 86400u /**< seconds */
 
@@ -56,7 +54,5 @@ enum glanz_sun { GLANZ_SUN_CROSSES, GLANZ_SUN_STAYS_UP, GLANZ_SUN_STAYS_DOWN };
  *  moment of the day. */
 enum glanz_sun glanz_sun_crosses(uint32_t *utc, uint32_t day, int32_t latitude, int32_t longitude, uint8_t sets);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

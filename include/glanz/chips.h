@@ -7,9 +7,7 @@
 
 #include <glanz/light.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /** How bytes travel. */
 enum glanz_protocol {
@@ -82,6 +80,25 @@ extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400;
 extern GLANZ_CONST struct glanz_chip glanz_chip_apa102;
 extern GLANZ_CONST struct glanz_chip glanz_chip_sk9822;
 
+/** Bytes that a device keeps for each LED of a chip where its output has one buffer, and for a line of it beside, as constants:
+ *  the chip's name with _led_memory and _line_memory behind. A chip of your own has its own pair. */
+enum glanz_chip_memory {
+    glanz_chip_ws2812b_led_memory = 6,
+    glanz_chip_ws2812b_line_memory = 0,
+    glanz_chip_sk6812_led_memory = 6,
+    glanz_chip_sk6812_line_memory = 0,
+    glanz_chip_sk6812_rgbw_led_memory = 8,
+    glanz_chip_sk6812_rgbw_line_memory = 0,
+    glanz_chip_ws2811_led_memory = 6,
+    glanz_chip_ws2811_line_memory = 0,
+    glanz_chip_ws2811_400_led_memory = 6,
+    glanz_chip_ws2811_400_line_memory = 0,
+    glanz_chip_apa102_led_memory = 12,
+    glanz_chip_apa102_line_memory = 40,
+    glanz_chip_sk9822_led_memory = 12,
+    glanz_chip_sk9822_line_memory = 40
+};
+
 /** All chips: a list closed by NULL. */
 extern GLANZ_CONST struct glanz_chip *GLANZ_CONST glanz_chips[];
 
@@ -146,7 +163,5 @@ size_t glanz_uart_size(const struct glanz_slots *slots, size_t count);
 GLANZ_NODISCARD glanz_status glanz_uart_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes,
                                                size_t count);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -9,9 +9,7 @@
 #include <glanz/base.h>
 #include <glanz/parts.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /** Linear light, 16 bits a channel: 0 dark, 65535 full. Packed, 6 bytes. */
 struct glanz_light {
@@ -255,7 +253,5 @@ struct glanz_palette {
 extern GLANZ_CONST struct glanz_palette glanz_palettes[];
 extern const uint8_t glanz_palette_count;
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -1,13 +1,17 @@
 /* SPDX-License-Identifier: MIT */
 /** @file
- *  Compile-time configuration. GLANZ_USER_CONFIG, when defined, names a header that is read first; whatever it leaves
- *  open gets the defaults below. All options here change the layout of structs: build the library and the program alike.
+ *  Compile-time configuration. GLANZ_USER_CONFIG, when defined, names a header that is read first; else <glanz_options.h> is,
+ *  where the include path has one. Whatever it leaves open gets the defaults below. All options here change the layout of structs: build the library and the program alike.
  */
 #ifndef GLANZ_CONFIG_H
 #define GLANZ_CONFIG_H
 
 #ifdef GLANZ_USER_CONFIG
 #include GLANZ_USER_CONFIG
+#elif defined(__has_include)
+#if __has_include(<glanz_options.h>)
+#include <glanz_options.h>
+#endif
 #endif
 
 /** LEDs shaded together; 8 to 64. Stack: 22 bytes each. Default 32, on 8-bit AVR 10. */
@@ -168,8 +172,29 @@
 #define GLANZ_INLINE static inline
 #endif
 
-/** Where constant tables and descriptors live: in flash on AVR (named address space of avr-gcc), anywhere else. */
-#ifdef __AVR__
+/** Opens and closes what a public header declares: C linkage, and visible in a shared library that hides all else. */
+#if defined(__GNUC__) && !defined(__AVR__) && !defined(__xtensa__)
+#define GLANZ_VISIBLE_BEGIN _Pragma("GCC visibility push(default)")
+#define GLANZ_VISIBLE_END _Pragma("GCC visibility pop")
+#else
+#define GLANZ_VISIBLE_BEGIN
+#define GLANZ_VISIBLE_END
+#endif
+#ifdef __cplusplus
+#define GLANZ_HEADER_BEGIN                                                                                                     \
+    extern "C" {                                                                                                               \
+    GLANZ_VISIBLE_BEGIN
+#define GLANZ_HEADER_END                                                                                                       \
+    GLANZ_VISIBLE_END                                                                                                          \
+    }
+#else
+#define GLANZ_HEADER_BEGIN GLANZ_VISIBLE_BEGIN
+#define GLANZ_HEADER_END GLANZ_VISIBLE_END
+#endif
+
+/** Where constant tables and descriptors live: in flash on AVR (named address space of avr-gcc), anywhere else. C++ on AVR has
+ *  no address spaces: there a program only hands on the addresses of what C files define. */
+#if defined(__AVR__) && !defined(__cplusplus)
 #define GLANZ_FLASH __flash
 #else
 #define GLANZ_FLASH

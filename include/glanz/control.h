@@ -13,9 +13,7 @@
 #include <glanz/calendar.h>
 #include <glanz/engine.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /* ---- the show: what to see. Const structs, lent while the show runs. ---- */
 
@@ -743,7 +741,5 @@ int glanz_control_looking(const struct glanz_control *control);
 /** When something is due next by itself, on the engine's clock; GLANZ_NEVER: nothing. */
 glanz_us glanz_control_next(const struct glanz_control *control);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -12,9 +12,7 @@
 #include <glanz/sound.h>
 #include <glanz/store.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /** Bytes to be sent on one output. They stay as they are until the port is no longer busy. */
 struct glanz_sending {
@@ -94,6 +92,22 @@ struct glanz_setup {
     uint8_t input_capacity; /**< inputs that rigs may have; 0: as many as this rig. RAM: 30 bytes and 8 * GLANZ_INBOX each */
 };
 
+/** A setup of these, all else as it comes. @param parts what is linked beside the plain frame path, such as
+ *  &glanz_everything; NULL: nothing. */
+static inline struct glanz_setup glanz_setup_of(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
+                                                const struct glanz_port *port, GLANZ_CONST struct glanz_parts *parts) {
+#ifdef __cplusplus
+    struct glanz_setup setup = glanz_setup();
+#else
+    struct glanz_setup setup = {0};
+#endif
+    setup.rig = rig;
+    setup.show = show;
+    setup.port = port;
+    setup.parts = parts;
+    return setup;
+}
+
 /** Keys of the store that a device uses; others, from 0x1000 on, are free for programs. */
 enum glanz_key {
     GLANZ_KEY_RESETS = 0x001,  /**< how often it was reset early, one byte */
@@ -111,6 +125,9 @@ enum glanz_key {
 /** Memory for a device with all parts and as many looks that fade as there can be, in bytes; 0 for a rig that cannot be. With
  *  less, glanz_device_start() tells what it takes (fault->needed). Effects that remember want glanz_show_memory() beside it. */
 size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity);
+
+/** Bytes that the LEDs of a rig take of it: what GLANZ_DEVICE_SIZE() calls led_bytes. 0 for NULL. */
+uint32_t glanz_rig_led_bytes(GLANZ_CONST struct glanz_rig *rig);
 
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
  *  @param led_bytes the sum over all outputs of LEDs * (channels * (buffers + 1)); clocked chips: LEDs * 12 + 40.
@@ -148,8 +165,31 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
         uint8_t bytes[GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)];                                                \
     } name
 
-/** A rig of one strip on pin 0 with a supply without limit: for first programs. Defines const struct glanz_rig NAME. */
+/** A rig of one strip on pin 0, all else as it comes: for first programs. Defines const struct glanz_rig NAME, and what
+ *  GLANZ_MEMORY_FOR() asks for. @param chip_of_it one of the chips by its name, such as glanz_chip_ws2812b: see enum
+ *  glanz_chip_memory. @param led_count a constant, 1 to 32,767. */
 #define GLANZ_ONE_STRIP(id, chip_of_it, led_count)                                                                             \
+    GLANZ_ASSERT((led_count) >= 1 && (led_count) <= 32767, "GLANZ_ONE_STRIP(): expected 1 to 32767 LEDs");                     \
+    enum {                                                                                                                     \
+        id##_led_bytes = (led_count) * (chip_of_it##_led_memory) + (chip_of_it##_line_memory),                                 \
+        id##_output_count = 1,                                                                                                 \
+        id##_input_count = 0,                                                                                                  \
+        id##_segment_count = 1                                                                                                 \
+    };                                                                                                                         \
+    GLANZ_ONE_STRIP_RIG(id, chip_of_it, led_count)
+
+/** Memory for a device of a rig that GLANZ_ONE_STRIP() or `glanz source` defined, with as many segments as it says there.
+ *  Example: static GLANZ_MEMORY_FOR(memory, pier); */
+#define GLANZ_MEMORY_FOR(name, id)                                                                                             \
+    GLANZ_DEVICE_MEMORY(name, id##_led_bytes, id##_output_count, id##_input_count, id##_segment_count)
+
+/** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
+ *  glanz_show NAME. */
+#define GLANZ_ONE_LOOK(id, rig_of_it, effect_of_it) GLANZ_ONE_LOOK_SHOW(id, effect_of_it)
+
+#ifndef __cplusplus
+/** What GLANZ_ONE_STRIP() and GLANZ_ONE_LOOK() write out in C; and below in C++, which names no members. */
+#define GLANZ_ONE_STRIP_RIG(id, chip_of_it, led_count)                                                                         \
     static GLANZ_CONST struct glanz_supply id##_supply = {GLANZ_TEXT("supply"), 5000, 0};                                      \
     static GLANZ_CONST struct glanz_stretch id##_stretch = {&(chip_of_it), led_count, 0, 0, 0, {0}, {0}, 0, 0};                \
     static GLANZ_CONST struct glanz_output id##_output = {                                                                     \
@@ -164,14 +204,93 @@ size_t glanz_device_size(GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capa
                                               .supply_count = 1,                                                               \
                                               .output_count = 1,                                                               \
                                               .surface_count = 1}
-
-/** A show of one effect, all of its parameters at their standard, over the first surface of a rig. Defines const struct
- *  glanz_show NAME. */
-#define GLANZ_ONE_LOOK(id, rig_of_it, effect_of_it)                                                                            \
+#define GLANZ_ONE_LOOK_SHOW(id, effect_of_it)                                                                                  \
     static GLANZ_CONST struct glanz_look id##_look = {.name = GLANZ_TEXT("look"), .effect = &(effect_of_it)};                  \
     static GLANZ_CONST struct glanz_segment id##_segment = {.name = GLANZ_TEXT("all"), .look = &id##_look};                    \
     static GLANZ_CONST struct glanz_show id = {                                                                                \
         .name = GLANZ_TEXT(#id), .looks = &id##_look, .segments = &id##_segment, .look_count = 1, .segment_count = 1}
+#elif !defined(__AVR__)
+static inline struct glanz_supply glanz_one_supply(void) {
+    struct glanz_supply supply = glanz_supply();
+    supply.name = "supply";
+    supply.millivolts = 5000;
+    return supply;
+}
+static inline struct glanz_stretch glanz_one_stretch(const struct glanz_chip *chip, uint16_t leds) {
+    struct glanz_stretch stretch = glanz_stretch();
+    stretch.chip = chip;
+    stretch.leds = leds;
+    return stretch;
+}
+static inline struct glanz_output glanz_one_output(const struct glanz_stretch *stretch) {
+    struct glanz_output output = glanz_output();
+    output.name = "line";
+    output.stretches = stretch;
+    output.stretch_count = 1;
+    output.clock_pin = 1;
+    return output;
+}
+static inline struct glanz_piece glanz_one_piece(uint16_t leds) {
+    struct glanz_piece piece = glanz_piece();
+    piece.leds = leds;
+    return piece;
+}
+static inline struct glanz_surface glanz_one_surface(const struct glanz_piece *piece) {
+    struct glanz_surface surface = glanz_surface();
+    surface.name = "strip";
+    surface.pieces = piece;
+    surface.piece_count = 1;
+    surface.kind = GLANZ_SURFACE_STRIP;
+    return surface;
+}
+static inline struct glanz_rig glanz_one_rig(const char *name, const struct glanz_supply *supply,
+                                             const struct glanz_output *output, const struct glanz_surface *surface) {
+    struct glanz_rig rig = glanz_rig();
+    rig.name = name;
+    rig.supplies = supply;
+    rig.outputs = output;
+    rig.surfaces = surface;
+    rig.supply_count = rig.output_count = rig.surface_count = 1;
+    return rig;
+}
+static inline struct glanz_look glanz_one_look(const struct glanz_effect *effect) {
+    struct glanz_look look = glanz_look();
+    look.name = "look";
+    look.effect = effect;
+    return look;
+}
+static inline struct glanz_segment glanz_one_segment(const struct glanz_look *look) {
+    struct glanz_segment segment = glanz_segment();
+    segment.name = "all";
+    segment.look = look;
+    return segment;
+}
+static inline struct glanz_show glanz_one_show(const char *name, const struct glanz_look *look,
+                                               const struct glanz_segment *segment) {
+    struct glanz_show show = glanz_show();
+    show.name = name;
+    show.looks = look;
+    show.segments = segment;
+    show.look_count = show.segment_count = 1;
+    return show;
+}
+#define GLANZ_ONE_STRIP_RIG(id, chip_of_it, led_count)                                                                         \
+    static const struct glanz_supply id##_supply = glanz_one_supply();                                                         \
+    static const struct glanz_stretch id##_stretch = glanz_one_stretch(&(chip_of_it), (led_count));                            \
+    static const struct glanz_output id##_output = glanz_one_output(&id##_stretch);                                            \
+    static const struct glanz_piece id##_piece = glanz_one_piece(led_count);                                                   \
+    static const struct glanz_surface id##_surface = glanz_one_surface(&id##_piece);                                           \
+    static const struct glanz_rig id = glanz_one_rig(#id, &id##_supply, &id##_output, &id##_surface)
+#define GLANZ_ONE_LOOK_SHOW(id, effect_of_it)                                                                                  \
+    static const struct glanz_look id##_look = glanz_one_look(&(effect_of_it));                                                \
+    static const struct glanz_segment id##_segment = glanz_one_segment(&id##_look);                                            \
+    static const struct glanz_show id = glanz_one_show(#id, &id##_look, &id##_segment)
+#else
+#define GLANZ_ONE_STRIP_RIG(id, chip_of_it, led_count)                                                                         \
+    GLANZ_ASSERT(0, "on AVR a rig is defined in a C file: C++ cannot place it in flash")
+#define GLANZ_ONE_LOOK_SHOW(id, effect_of_it)                                                                                  \
+    GLANZ_ASSERT(0, "on AVR a show is defined in a C file: C++ cannot place it in flash")
+#endif
 
 #if GLANZ_FIELDS
 #define GLANZ_PICTURES_MOST 32 /**< pictures that a store keeps */
@@ -397,7 +516,5 @@ GLANZ_NODISCARD glanz_status glanz_queue_post(struct glanz_queue *queue, const s
  *  @return GLANZ_OK; GLANZ_ERR_BUSY while it is not done; GLANZ_ERR_ABSENT for a ticket that there is not. */
 GLANZ_NODISCARD glanz_status glanz_queue_answer(struct glanz_queue *queue, uint16_t ticket, glanz_status *answer);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -9,9 +9,7 @@
 
 #include <glanz/control.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 #define GLANZ_NESTING_MOST 16  /**< arrays and objects inside each other */
 #define GLANZ_TEXT_MOST 262144 /**< bytes of a document */
@@ -67,7 +65,5 @@ GLANZ_NODISCARD glanz_status glanz_document_merge(glanz_sink sink, void *user, v
 void glanz_document_locate(struct glanz_fault *fault, void *memory, size_t size, const char *patch, size_t patch_count,
                            const char *merged, size_t merged_count);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

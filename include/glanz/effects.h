@@ -10,9 +10,7 @@
 #include <glanz/layout.h>
 #include <glanz/paint.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 #define GLANZ_COLORS 3 /**< of the parameters of an effect, colours */
 #ifdef __AVR__
@@ -592,7 +590,5 @@ static inline uint32_t glanz_repeat_cover(const struct glanz_repeat *repeat, uin
     return cover > 65536u ? 65536u : cover;
 }
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -14,9 +14,7 @@
 #include <glanz/layout.h>
 #include <glanz/signals.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /* ---- the rig: what the hardware is. Const structs, in flash or wherever a document was read to; lent to the engine for
  *      as long as it runs. Zero in a member that says so means its default. ---- */
@@ -290,6 +288,9 @@ struct glanz_checks_part {
                          struct glanz_fault *fault); /**< glanz_show_check() */
     glanz_status (*memory)(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
     void (*segments_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< more than there is memory for */
+    /** Behind a message on too little memory: the arguments of GLANZ_DEVICE_MEMORY() that would do. */
+    void (*arguments)(struct glanz_fault *fault, GLANZ_CONST struct glanz_rig *rig, uint8_t inputs, uint8_t segments,
+                      size_t remembered);
     void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most);
     void (*fading)(struct glanz_fault *fault); /**< a controller, but no look may change */
     void (*layout)(struct glanz_fault *fault); /**< program and library were compiled differently */
@@ -509,7 +510,5 @@ uint32_t glanz_engine_extra_passes(const struct glanz_engine *engine);
 /** The dither of the newest frame. */
 struct glanz_dither glanz_engine_dither(const struct glanz_engine *engine);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

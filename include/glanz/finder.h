@@ -14,9 +14,7 @@
 #include <glanz/layout.h>
 #include <glanz/paint.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 #if GLANZ_FIELDS
 
@@ -69,7 +67,5 @@ void glanz_finder_panels(const struct glanz_finder *finder, struct glanz_panel *
 
 #endif
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

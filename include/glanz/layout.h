@@ -8,9 +8,7 @@
 
 #include <glanz/base.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /** Neighbouring LEDs of one output that a surface is made of. */
 struct glanz_piece {
@@ -195,7 +193,5 @@ void glanz_places_row(glanz_place *places, glanz_place first, glanz_place step, 
 uint8_t glanz_region_places(glanz_place *places, uint8_t *taken, GLANZ_CONST struct glanz_region *region, uint16_t leds,
                             uint16_t at, uint8_t backward, uint8_t count);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

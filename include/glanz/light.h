@@ -8,9 +8,7 @@
 
 #include <glanz/color.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /** The dither of one frame. A dither period is 2^depth frames, and all LEDs begin theirs in the same frame. The remainder of
  *  LED i of an output begins at i, its eight bits reversed, and is carried from frame to frame: each LED's mean over a period
@@ -147,7 +145,5 @@ void glanz_blend_sheer(struct glanz_light *under, const struct glanz_light *over
                        uint8_t count, enum glanz_blend blend, uint32_t opacity);
 #endif
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -7,9 +7,7 @@
 
 #include <glanz/color.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /** What a look may hold beside numbers; every such struct begins with its kind. */
 enum glanz_content_kind {
@@ -210,7 +208,5 @@ struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_plac
 
 #endif
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

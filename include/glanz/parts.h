@@ -12,9 +12,7 @@
 
 #include <glanz/base.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 struct glanz_rig;
 struct glanz_show;
@@ -118,7 +116,5 @@ extern GLANZ_CONST struct glanz_parts glanz_nothing;
 /** All parts, for desktops and large controllers. */
 extern GLANZ_CONST struct glanz_parts glanz_everything;
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -10,9 +10,7 @@
 
 #include <glanz/base.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 #define GLANZ_LEVEL_FULL 65536u                  /**< the highest level of a signal */
 #define GLANZ_LEVEL_TURN 0x80000000u             /**< or-ed to a level: it is an angle */
@@ -131,7 +129,5 @@ struct glanz_heard {
     const uint16_t *band; /**< level of each band, lowest first */
 };
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -11,9 +11,7 @@
 
 #include <glanz/signals.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 #if GLANZ_DRIVES_MOST > 0
 
@@ -81,7 +79,5 @@ int16_t glanz_sound_band_cdb(const struct glanz_sound *sound, uint8_t band);
 
 #endif
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

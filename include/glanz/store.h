@@ -13,9 +13,7 @@
 
 #include <glanz/base.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 /** What keeps the bytes: `load` and `save`, or else `read`, `program` and `erase`. Const, lent as long as the store is used.
  *  Appended to, never changed. */
@@ -69,6 +67,14 @@ size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32
  * be lost by this; GLANZ_ERR_PORT when reading fails. */
 GLANZ_NODISCARD glanz_status glanz_store_start(struct glanz_store **store, void *memory, size_t size,
                                                const struct glanz_medium *medium, uint16_t keys, uint32_t record_capacity);
+
+/** Why a store cannot start with these, in words: which member of the medium or which argument, what it is, what was expected.
+ *  For programs whose glanz_store_start() failed, or that ask before. Reads nothing from the medium.
+ *  @param memory,size,keys,record_capacity as for glanz_store_start(). @param fault may be NULL.
+ *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_MEMORY with fault->needed, or GLANZ_OK where nothing is wrong with them: then it is the
+ *  flash that failed, or that holds more records than `keys`. */
+glanz_status glanz_store_explain(const struct glanz_medium *medium, const void *memory, size_t size, uint16_t keys,
+                                 uint32_t record_capacity, struct glanz_fault *fault);
 
 /** Read a record: the last that was confirmed. @param count its whole size, 0 when there is none; at most `room` are read.
  *  @param bytes may be NULL with room 0, to learn the size.
@@ -126,7 +132,5 @@ uint32_t glanz_store_wear(const struct glanz_store *store, uint16_t sector);
 /** Keys that hold a record, by number from 0. @return GLANZ_ERR_ABSENT past the last, or on a medium that cannot tell. */
 GLANZ_NODISCARD glanz_status glanz_store_key(const struct glanz_store *store, uint16_t number, uint16_t *key);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -195,11 +195,18 @@ static int check_forms(const struct glanz_board_setup *setup, struct glanz_fault
 }
 
 struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, struct glanz_fault *fault) {
-    if (setup == NULL || glanz_rig_check(setup->hardware, fault) != GLANZ_OK || !check_forms(setup, fault)) {
+    if (setup == NULL || setup->hardware == NULL) {
+        glanz_fault_begin(fault);
+        glanz_fault_add(fault, setup == NULL ? "the board's setup is NULL; expected a struct glanz_board_setup"
+                                             : "setup.hardware is NULL; expected the rig that is wired to the board");
+        return NULL;
+    }
+    if (glanz_rig_check(setup->hardware, fault) != GLANZ_OK || !check_forms(setup, fault)) {
         return NULL;
     }
     struct glanz_board *board = (struct glanz_board *)calloc(1, sizeof *board);
     if (board == NULL) {
+        (void)glanz_fault_memory(fault, "the simulated board", sizeof *board, 0);
         return NULL;
     }
     uint8_t outputs = setup->hardware->output_count;
@@ -238,6 +245,21 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
         glanz_vcd_begin(setup->vcd, setup->hardware);
     }
     return board;
+}
+
+struct glanz_board *glanz_board_of(GLANZ_CONST struct glanz_rig *hardware, struct glanz_fault *fault) {
+    struct glanz_board_setup setup;
+    memset(&setup, 0, sizeof setup);
+    setup.hardware = hardware;
+    return glanz_board_open(&setup, fault);
+}
+
+int glanz_complain(const struct glanz_fault *fault) {
+    const char *text = fault == NULL || fault->text[0] == '\0' ? "it failed without a word" : fault->text;
+    fflush(stdout);
+    fprintf(stderr, fault == NULL || fault->where[0] == '\0' ? "glanz: %s\n" : "glanz: %s (at %s)\n", text,
+            fault == NULL ? "" : fault->where);
+    return 1;
 }
 
 void glanz_board_close(struct glanz_board *board) {

@@ -34,19 +34,48 @@ static void layout(struct glanz_fault *fault) {
                                       "glanz/config.h and definitions for both"));
 }
 
+/* Which of the program's own is wrong, what it is, and what it should be. */
 static void misuse(struct glanz_fault *fault, const void *out, const void *memory, const struct glanz_setup *setup) {
     const struct glanz_port *port = setup->port;
     glanz_fault_begin(fault);
-    glanz_fault_add(fault, out == NULL ? GLANZ_TEXT("the device's pointer is NULL; expected where to put it")
-                           : memory == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0
-                               ? GLANZ_TEXT("the memory is NULL or not aligned; expected it as GLANZ_DEVICE_MEMORY() is")
-                           : setup->rig == NULL  ? GLANZ_TEXT("setup.rig is NULL; expected a rig")
-                           : setup->show == NULL ? GLANZ_TEXT("setup.show is NULL; expected a show")
-                           : port == NULL        ? GLANZ_TEXT("setup.port is NULL; expected a port")
-                           : port->version != 2  ? GLANZ_TEXT("setup.port->version is another; expected 2")
-                           : port->start == NULL || port->busy == NULL || port->time_us == NULL
-                               ? GLANZ_TEXT("setup.port lacks a call; expected start, busy and time_us")
-                               : GLANZ_TEXT("setup.segment_capacity is too large; expected at most GLANZ_SEGMENTS_MOST"));
+    if (out == NULL || memory == NULL) {
+        glanz_fault_add(fault, out == NULL ? GLANZ_TEXT("the device's pointer is NULL; expected where to put it")
+                                           : GLANZ_TEXT("the memory is NULL; expected it as GLANZ_DEVICE_MEMORY() is"));
+    } else if (((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        glanz_fault_add(fault, GLANZ_TEXT("the memory begins "));
+        glanz_fault_number(fault, (uint32_t)((uintptr_t)memory & (sizeof(void *) - 1u)));
+        glanz_fault_add(fault, GLANZ_TEXT(" bytes beside a pointer's place; expected it as GLANZ_DEVICE_MEMORY() is"));
+    } else if (setup->rig == NULL || setup->show == NULL || port == NULL) {
+        glanz_fault_add(fault, setup->rig == NULL    ? GLANZ_TEXT("setup.rig is NULL; expected a rig")
+                               : setup->show == NULL ? GLANZ_TEXT("setup.show is NULL; expected a show")
+                                                     : GLANZ_TEXT("setup.port is NULL; expected a port"));
+    } else if (port->version != 2) {
+        glanz_fault_add(fault, GLANZ_TEXT("setup.port->version is "));
+        glanz_fault_number(fault, port->version);
+        glanz_fault_add(fault, GLANZ_TEXT("; expected 2"));
+    } else if (port->start == NULL || port->busy == NULL || port->time_us == NULL) {
+        glanz_fault_add(fault, port->start == NULL  ? GLANZ_TEXT("setup.port->start is NULL; expected a function that sends")
+                               : port->busy == NULL ? GLANZ_TEXT("setup.port->busy is NULL; expected a function that tells whether it sends")
+                                                    : GLANZ_TEXT("setup.port->time_us is NULL; expected a function that tells the time"));
+    } else {
+        glanz_fault_add(fault, GLANZ_TEXT("setup.segment_capacity is "));
+        glanz_fault_number(fault, setup->segment_capacity);
+        glanz_fault_add(fault, GLANZ_TEXT("; expected at most "));
+        glanz_fault_number(fault, GLANZ_SEGMENTS_MOST);
+    }
+}
+
+static void arguments(struct glanz_fault *fault, GLANZ_CONST struct glanz_rig *rig, uint8_t inputs, uint8_t segments,
+                      size_t remembered) {
+    glanz_fault_add(fault, GLANZ_TEXT("; expected GLANZ_DEVICE_MEMORY(name, "));
+    glanz_fault_number(fault, glanz_rig_led_bytes(rig) + (uint32_t)remembered);
+    glanz_fault_add(fault, GLANZ_TEXT(", "));
+    glanz_fault_number(fault, rig->output_count);
+    glanz_fault_add(fault, GLANZ_TEXT(", "));
+    glanz_fault_number(fault, inputs);
+    glanz_fault_add(fault, GLANZ_TEXT(", "));
+    glanz_fault_number(fault, segments);
+    glanz_fault_add(fault, GLANZ_TEXT(")"));
 }
 
 GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check,
@@ -58,4 +87,5 @@ GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check
                                                           .inputs_most = inputs_most,
                                                           .fading = fading_wrong,
                                                           .layout = layout,
+                                                          .arguments = arguments,
                                                           .misuse = misuse};

@@ -13,9 +13,7 @@
 
 #include <glanz/device.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 struct glanz_board; /**< opaque */
 
@@ -62,10 +60,15 @@ struct glanz_board_setup {
     void *user;
 };
 
-/** Open a simulated board. @return NULL when memory, the store's file, or a form that does not fit a chip's data sheet
- *  stands in the way; `fault` (may be NULL) says which. */
+/** Open a simulated board. @return NULL when the setup, memory, the store's file, or a form that does not fit a chip's data
+ *  sheet stands in the way; `fault` (may be NULL) says which. */
 struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, struct glanz_fault *fault);
+/** The same with the hardware that a rig says, and all else as it comes. */
+struct glanz_board *glanz_board_of(GLANZ_CONST struct glanz_rig *hardware, struct glanz_fault *fault);
 void glanz_board_close(struct glanz_board *board);
+
+/** Say on standard error what went wrong, and where. @return 1, as the exit code of a program. */
+int glanz_complain(const struct glanz_fault *fault);
 
 /** The port to start a device with. Valid until the board is closed. */
 const struct glanz_port *glanz_board_port(struct glanz_board *board);
@@ -110,7 +113,5 @@ void glanz_board_terminal(const struct glanz_board *board, FILE *to);
 /** How a LED looks on a screen: three sRGB bytes of what it shows. */
 void glanz_lit_coded(uint8_t *rgb, struct glanz_lit lit);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

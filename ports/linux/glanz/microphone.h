@@ -8,9 +8,7 @@
 
 #include <glanz/sound.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 struct glanz_microphone; /**< opaque */
 
@@ -32,7 +30,5 @@ const char *glanz_microphone_note(const struct glanz_microphone *microphone);
 
 void glanz_microphone_close(struct glanz_microphone *microphone);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -8,9 +8,7 @@
 
 #include <glanz/store.h>
 
-#ifdef __cplusplus
-extern "C" {
-#endif
+GLANZ_HEADER_BEGIN
 
 enum glanz_worn { GLANZ_WORN_NOT, GLANZ_WORN_ERASE, GLANZ_WORN_PROGRAM };
 
@@ -39,7 +37,5 @@ void glanz_nor_tear_program(uint8_t *flash, const uint8_t *bytes, size_t count, 
 /** What an erasure leaves that is cut short: page by page old, erased, or anything. */
 void glanz_nor_tear_erase(uint8_t *sector, size_t count, uint32_t seed);
 
-#ifdef __cplusplus
-}
-#endif
+GLANZ_HEADER_END
 #endif

@@ -1,0 +1,33 @@
+# A rig and a show as part of a program: written as C by the tool when the program is built, with just the parts that they need.
+#   glanz_documents(TARGET RIG file SHOW file [NAME name])
+# The program includes "NAME.h" (default: show), which declares NAME_rig, NAME_show, NAME_parts and what GLANZ_MEMORY_FOR(memory,
+# NAME) asks for. The tool is the one of this build, else the one on the PATH, or GLANZ_TOOL_PROGRAM.
+function(glanz_documents TARGET)
+  cmake_parse_arguments(PARSE_ARGV 1 IT "" "RIG;SHOW;NAME" "")
+  if(NOT IT_RIG OR NOT IT_SHOW OR IT_UNPARSED_ARGUMENTS)
+    message(FATAL_ERROR "glanz_documents(${TARGET}): expected RIG file SHOW file [NAME name]")
+  endif()
+  if(NOT IT_NAME)
+    set(IT_NAME show)
+  endif()
+  get_filename_component(RIG ${IT_RIG} ABSOLUTE BASE_DIR ${CMAKE_CURRENT_SOURCE_DIR})
+  get_filename_component(SHOW ${IT_SHOW} ABSOLUTE BASE_DIR ${CMAKE_CURRENT_SOURCE_DIR})
+  if(TARGET glanz_tool AND NOT CMAKE_CROSSCOMPILING)
+    set(TOOL glanz_tool)
+  elseif(TARGET glanz::tool_program AND NOT CMAKE_CROSSCOMPILING)
+    set(TOOL glanz::tool_program)
+  else()
+    find_program(GLANZ_TOOL_PROGRAM glanz)
+    if(NOT GLANZ_TOOL_PROGRAM)
+      message(FATAL_ERROR "glanz_documents(${TARGET}): the tool glanz is not on the PATH; expected it installed, or its path in GLANZ_TOOL_PROGRAM")
+    endif()
+    set(TOOL ${GLANZ_TOOL_PROGRAM})
+  endif()
+  set(FOLDER ${CMAKE_CURRENT_BINARY_DIR}/${TARGET}-documents)
+  file(MAKE_DIRECTORY ${FOLDER})
+  add_custom_command(OUTPUT ${FOLDER}/${IT_NAME}.c ${FOLDER}/${IT_NAME}.h
+                     COMMAND ${TOOL} source ${RIG} ${SHOW} --name ${IT_NAME} --output ${FOLDER}/${IT_NAME}.c --header ${FOLDER}/${IT_NAME}.h
+                     DEPENDS ${RIG} ${SHOW} ${TOOL} VERBATIM)
+  target_sources(${TARGET} PRIVATE ${FOLDER}/${IT_NAME}.c)
+  target_include_directories(${TARGET} PRIVATE ${FOLDER})
+endfunction()

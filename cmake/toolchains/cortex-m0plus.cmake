@@ -1,0 +1,11 @@
+# cortex-m0plus: arm-none-eabi-gcc.
+set(CMAKE_SYSTEM_NAME Generic)
+set(CMAKE_SYSTEM_PROCESSOR arm)
+set(CMAKE_C_COMPILER arm-none-eabi-gcc)
+set(CMAKE_CXX_COMPILER arm-none-eabi-g++)
+set(CMAKE_ASM_COMPILER arm-none-eabi-gcc)
+set(CMAKE_C_FLAGS_INIT "-mcpu=cortex-m0plus -mthumb -ffunction-sections -fdata-sections")
+set(CMAKE_CXX_FLAGS_INIT "-mcpu=cortex-m0plus -mthumb -ffunction-sections -fdata-sections -fno-exceptions -fno-rtti")
+set(CMAKE_ASM_FLAGS_INIT "-mcpu=cortex-m0plus -mthumb")
+set(CMAKE_EXE_LINKER_FLAGS_INIT "-Wl,--gc-sections --specs=nano.specs")
+set(CMAKE_TRY_COMPILE_TARGET_TYPE STATIC_LIBRARY)
