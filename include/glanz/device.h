@@ -21,6 +21,22 @@ struct glanz_sending {
     size_t count;
 };
 
+/** When a sending is over, for ports: how long the bytes take and the reset time behind them, by the chips' data sheets. What has
+ *  ended stays ended, however long nothing is sent and however often the clock wraps. All 0: nothing is sent. */
+struct glanz_sending_timer {
+    uint32_t begin_us; /**< of what runs: the bytes, or the reset time */
+    uint32_t bytes_us; /**< how long the bytes take */
+    uint32_t reset_us; /**< how long the line rests behind them */
+    uint8_t runs;      /**< 0: nothing; 1: the bytes; 2: the reset time */
+};
+
+/** Sending begins now. @param list,count as the port's start() got them. */
+void glanz_sending_begin(struct glanz_sending_timer *timer, const struct glanz_sending *list, uint8_t count, uint32_t now_us);
+/** The last byte has left, as the board's hardware tells: from now on it is the reset time. Without this call it is reckoned. */
+void glanz_sending_end(struct glanz_sending_timer *timer, uint32_t now_us);
+/** 1 while bytes are sent or the line rests: what a port's busy() says. Asked at least once in 35 minutes of a sending. */
+int glanz_sending_runs(struct glanz_sending_timer *timer, uint32_t now_us);
+
 /** What the firmware's author writes for a board. Const, checked once at start. Appended to, never changed. */
 struct glanz_port {
     uint16_t version; /**< 2 */
