@@ -9,6 +9,11 @@
 #include "json.h"
 
 /* A parameter's number as people write it. */
+/* Effects of one's own may have been compiled without descriptions. */
+static const char *said(const char *description) {
+    return description == NULL ? "(compiled without descriptions: see GLANZ_DESCRIPTIONS)" : description;
+}
+
 static void number_text(char *out, GLANZ_CONST struct glanz_param *param, int32_t number, uint8_t unit) {
     switch (param->kind) {
     case GLANZ_PARAM_COLOR: glanz_color_text(out, (glanz_color)number); break;
@@ -55,13 +60,13 @@ static void range_text(char *out, GLANZ_CONST struct glanz_param *param) {
 }
 
 static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
-    printf("%s\n    %s\n", effect->name, effect->description);
+    printf("%s\n    %s\n", effect->name, said(effect->description));
     for (uint8_t i = 0; i < effect->param_count; i++) {
         char range[200];
         char standard[64];
         range_text(range, &effect->params[i]);
         number_text(standard, &effect->params[i], effect->params[i].standard, effect->params[i].unit);
-        printf("    %-14s %-58s %s; default %s\n", effect->params[i].name, effect->params[i].description, range, standard);
+        printf("    %-14s %-58s %s; default %s\n", effect->params[i].name, said(effect->params[i].description), range, standard);
     }
     if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         printf("    %-14s %-58s one of the show's or the library's\n", "palette", "its colours");
@@ -124,12 +129,12 @@ static void tell_chips(void) {
         printf("%-12s %s; %u bytes a LED, %.1f us each on the wire, %.1f mA a channel, %.1f mA dark\n", chip->name,
                chip->description, chip->led_bytes, glanz_chip_led_ns(chip) / 1000.0, chip->channel_ua[0] / 1000.0,
                chip->idle_ua / 1000.0);
-        for (uint8_t count = 3; count <= 4 && chip->protocol == GLANZ_ONE_WIRE; count++) {
+        for (uint8_t count = 3; count <= 5 && chip->protocol == GLANZ_ONE_WIRE; count++) {
             struct glanz_timing least = {0, 0, 0, 0};
             struct glanz_timing most = {65535, 65535, 65535, 65535};
             if (glanz_timing_narrow(&least, &most, chip) == GLANZ_OK &&
                 glanz_slots_fit(&slots, &least, &most, count) == GLANZ_OK) {
-                printf("             SPI or UART with %u slots a bit of %u ns\n", count, (unsigned)slots.slot_ns);
+                printf("             %s with %u slots a bit of %u ns\n", count == 5 ? "UART" : "SPI or UART", count, (unsigned)slots.slot_ns);
             }
         }
     }

@@ -4,14 +4,19 @@
 
 void source_put_declarations(FILE *to, const char *name, GLANZ_CONST struct glanz_rig *rig,
                              GLANZ_CONST struct glanz_show *show) {
+    unsigned frame_bytes = 0;
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        frame_bytes += glanz_output_bytes(&rig->outputs[o]);
+    }
     fprintf(to,
             "extern GLANZ_CONST struct glanz_rig %s_rig;\n"
             "extern GLANZ_CONST struct glanz_show %s_show;\n"
             "extern GLANZ_CONST struct glanz_parts %s_parts;\n"
             "enum { /* static GLANZ_MEMORY_FOR(memory, %s); */\n"
-            "    %s_led_bytes = %lu,\n    %s_output_count = %u,\n    %s_input_count = %u,\n    %s_segment_count = %u\n};\n",
+            "    %s_led_bytes = %lu,\n    %s_output_count = %u,\n    %s_input_count = %u,\n    %s_segment_count = %u,\n"
+            "    %s_frame_bytes = %u /* that all outputs send */\n};\n",
             name, name, name, name, name, (unsigned long)(glanz_rig_led_bytes(rig) + glanz_show_memory(show, rig)), name,
-            rig->output_count, name, rig->input_count, name, show->segment_count);
+            rig->output_count, name, rig->input_count, name, show->segment_count, name, frame_bytes);
     for (uint8_t i = 0; i < rig->input_count; i++) { /* in their order, into the setup's list of sounds */
         if (rig->inputs[i].kind == GLANZ_INPUT_SOUND) {
             fprintf(to, "/* for the sound of the input \"%s\": static GLANZ_SOUND_MEMORY(sound_memory_%u, %u, 1, 1, 1); */\n",

@@ -120,7 +120,7 @@ uint32_t glanz_chip_led_ns(GLANZ_CONST struct glanz_chip *chip);
 
 /** A one-wire bit as equal slots on a line: what an SPI or a UART can clock out. */
 struct glanz_slots {
-    uint8_t slots;     /**< a bit: 3 or 4 */
+    uint8_t slots;     /**< a bit: 3 to 5 */
     uint8_t zero_high; /**< high slots of a 0 */
     uint8_t one_high;  /**< high slots of a 1 */
     uint32_t slot_ns;  /**< how long a slot must last */
@@ -137,7 +137,7 @@ GLANZ_NODISCARD glanz_status glanz_timing_narrow(struct glanz_timing *least, str
                                                  GLANZ_CONST struct glanz_chip *chip);
 
 /** Slots whose times lie within a window.
- *  @param count 3 or 4 slots a bit.
+ *  @param count 3 to 5 slots a bit: 3 or 4 for an SPI, all of them for a UART.
  *  @return GLANZ_ERR_ABSENT when no slot length meets all four times, GLANZ_ERR_ARGUMENT. */
 GLANZ_NODISCARD glanz_status glanz_slots_fit(struct glanz_slots *slots, const struct glanz_timing *least,
                                              const struct glanz_timing *most, uint8_t count);
@@ -154,11 +154,11 @@ static inline size_t glanz_spi_size(const struct glanz_slots *slots, size_t coun
 void glanz_spi_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count);
 
 /** Characters that `count` bytes expand to on a UART. 3 slots: 8 characters for 3 bytes (7 data bits); 4 slots: 4 for 1 (6
- *  data bits). With 3 slots `count` must be a multiple of 3. */
+ *  data bits); 5 slots: 4 for 1 (8 data bits, as every UART has). With 3 slots `count` must be a multiple of 3. */
 size_t glanz_uart_size(const struct glanz_slots *slots, size_t count);
 
-/** Expand bytes for a UART with inverted output, no parity, one stop bit, and 7 (3 slots) or 6 (4 slots) data bits: start
- *  bit, data and stop bit are the slots of 3 or 2 bits. The baud rate is 1e9 / slot_ns.
+/** Expand bytes for a UART with inverted output, no parity, one stop bit, and 7 (3 slots), 6 (4 slots) or 8 (5 slots) data
+ *  bits: start bit, data and stop bit are the slots of 3 or 2 bits. The baud rate is 1e9 / slot_ns.
  *  @return GLANZ_ERR_ARGUMENT when one_high or zero_high cannot be made so (the first slot must be high, the last low). */
 GLANZ_NODISCARD glanz_status glanz_uart_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes,
                                                size_t count);

@@ -129,7 +129,7 @@ int glanz_rig_uses(GLANZ_CONST struct glanz_rig *rig, const void *memory, size_t
  * @return GLANZ_ERR_ABSENT for clocked chips, or when they have nothing in common. */
 GLANZ_NODISCARD glanz_status glanz_output_timing(GLANZ_CONST struct glanz_output *output, struct glanz_timing *timing);
 
-/** The same as 3 or 4 equal slots a bit, for an SPI or UART. */
+/** The same as 3 to 5 equal slots a bit, for an SPI (3 or 4) or a UART. */
 GLANZ_NODISCARD glanz_status glanz_output_slots(GLANZ_CONST struct glanz_output *output, uint8_t count,
                                                 struct glanz_slots *slots);
 

@@ -177,7 +177,7 @@ static int open_flash(struct glanz_board *board, struct glanz_fault *fault) {
 
 static int check_forms(const struct glanz_board_setup *setup, struct glanz_fault *fault) {
     struct glanz_slots slots;
-    uint8_t count = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_UART3 ? 3 : 4;
+    uint8_t count = glanz_form_slots(setup->form);
     for (uint8_t o = 0; o < setup->hardware->output_count && setup->form != GLANZ_FORM_RAW; o++) {
         const struct glanz_chip *chip = setup->hardware->outputs[o].stretches[0].chip;
         if (chip->protocol == GLANZ_ONE_WIRE && glanz_output_slots(&setup->hardware->outputs[o], count, &slots) != GLANZ_OK) {
@@ -187,7 +187,7 @@ static int check_forms(const struct glanz_board_setup *setup, struct glanz_fault
             glanz_fault_number(fault, count);
             glanz_fault_add(fault, " slots a bit cannot keep the times of ");
             glanz_fault_name(fault, chip->name);
-            glanz_fault_add(fault, count == 3 ? "; expected a form with 4" : "; expected a form with 3");
+            glanz_fault_add(fault, count == 3 ? "; expected a form with 4 or 5" : "; expected another form");
             return 0;
         }
     }

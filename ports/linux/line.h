@@ -56,6 +56,8 @@ struct line { /* one output's LEDs, as they are wired */
     struct wave piece;
 };
 
+/* Slots a bit of a form that is not raw. */
+uint8_t glanz_form_slots(enum glanz_form form);
 /* Begin to draw a frame. 0 when the form does not fit the chips. */
 int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, const struct glanz_output *output,
                     struct wave *wave, uint64_t start_ns);

@@ -55,7 +55,7 @@ static void draw_spi(struct pen *pen, uint8_t byte) {
 /* An inverted UART: a high start bit, data from the lowest bit, inverted, a low stop bit. */
 static void draw_uart(struct pen *pen, const uint8_t *bytes, size_t count) {
     uint8_t characters[16];
-    uint8_t data_bits = pen->how.slots.slots == 3 ? 7 : 6;
+    uint8_t data_bits = pen->how.slots.slots == 3 ? 7 : pen->how.slots.slots == 4 ? 6 : 8;
     uint8_t padded[3] = {0, 0, 0};
     memcpy(padded, bytes, count);
     pen->good = pen->good && glanz_uart_expand(characters, &pen->how.slots, padded, pen->unit) == GLANZ_OK;
@@ -77,6 +77,10 @@ static void draw_clocked(struct pen *pen, uint8_t byte) {
     }
 }
 
+uint8_t glanz_form_slots(enum glanz_form form) {
+    return form == GLANZ_FORM_SPI3 || form == GLANZ_FORM_UART3 ? 3 : form == GLANZ_FORM_UART5 ? 5 : 4;
+}
+
 int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, const struct glanz_output *output,
                     struct wave *wave, uint64_t start_ns) {
     const struct glanz_chip *chip = output->stretches[0].chip;
@@ -94,10 +98,9 @@ int glanz_pen_begin(struct pen *pen, const struct glanz_board_setup *setup, cons
         pen->how.kind = PEN_RAW;
         pen->good = glanz_output_timing(output, &pen->how.timing) == GLANZ_OK;
     } else {
-        uint8_t per_bit = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_UART3 ? 3 : 4;
         pen->how.kind = setup->form == GLANZ_FORM_SPI3 || setup->form == GLANZ_FORM_SPI4 ? PEN_SPI : PEN_UART;
         pen->unit = setup->form == GLANZ_FORM_UART3 ? 3 : 1;
-        pen->good = glanz_output_slots(output, per_bit, &pen->how.slots) == GLANZ_OK;
+        pen->good = glanz_output_slots(output, glanz_form_slots(setup->form), &pen->how.slots) == GLANZ_OK;
     }
     return pen->good;
 }

@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* Forms for peripherals: a one-wire bit becomes 3 or 4 slots on an SPI or UART. */
+/* Forms for peripherals: a one-wire bit becomes 3 or 4 slots on an SPI, 3 to 5 on a UART. */
 #include <glanz/chips.h>
 
 int glanz_order_valid(uint8_t order, uint8_t channels) {
@@ -45,25 +45,28 @@ static void narrow_slot(uint32_t *low, uint32_t *high, uint32_t least, uint32_t 
 
 glanz_status glanz_slots_fit(struct glanz_slots *slots, const struct glanz_timing *least, const struct glanz_timing *most,
                              uint8_t count) {
-    if (slots == NULL || least == NULL || most == NULL || (count != 3 && count != 4)) {
+    uint32_t widest = 0;
+    if (slots == NULL || least == NULL || most == NULL || count < 3 || count > 5) {
         return GLANZ_ERR_ARGUMENT;
     }
-    for (uint8_t one = 2; one < count; one++) {
-        uint32_t low = 1;
-        uint32_t high = 100000;
-        narrow_slot(&low, &high, least->zero_high, most->zero_high, 1);
-        narrow_slot(&low, &high, least->zero_low, most->zero_low, (uint32_t)count - 1u);
-        narrow_slot(&low, &high, least->one_high, most->one_high, one);
-        narrow_slot(&low, &high, least->one_low, most->one_low, (uint32_t)count - one);
-        if (low <= high) {
-            slots->slots = count;
-            slots->zero_high = 1;
-            slots->one_high = one;
-            slots->slot_ns = (low + high) / 2;
-            return GLANZ_OK;
+    for (uint8_t zero = 1; zero <= (count == 5 ? 2u : 1u); zero++) { /* 3 and 4 slots: the first that fits; 5: the one with the most to spare */
+        for (uint8_t one = (uint8_t)(zero + 1u); one < count; one++) {
+            uint32_t low = 1;
+            uint32_t high = 100000;
+            narrow_slot(&low, &high, least->zero_high, most->zero_high, zero);
+            narrow_slot(&low, &high, least->zero_low, most->zero_low, (uint32_t)count - zero);
+            narrow_slot(&low, &high, least->one_high, most->one_high, one);
+            narrow_slot(&low, &high, least->one_low, most->one_low, (uint32_t)count - one);
+            if (low <= high && (widest == 0 || (count == 5 && high - low + 1u > widest))) {
+                widest = high - low + 1u;
+                slots->slots = count;
+                slots->zero_high = zero;
+                slots->one_high = one;
+                slots->slot_ns = (low + high) / 2;
+            }
         }
     }
-    return GLANZ_ERR_ABSENT;
+    return widest != 0 ? GLANZ_OK : GLANZ_ERR_ABSENT;
 }
 
 /* The slots of one bit, first slot in the highest of `slots` bits. */
@@ -172,13 +175,13 @@ size_t glanz_uart_size(const struct glanz_slots *slots, size_t count) {
 }
 
 glanz_status glanz_uart_expand(uint8_t *out, const struct glanz_slots *slots, const uint8_t *bytes, size_t count) {
-    if (out == NULL || slots == NULL || bytes == NULL || (slots->slots != 3 && slots->slots != 4) ||
+    if (out == NULL || slots == NULL || bytes == NULL || slots->slots < 3 || slots->slots > 5 ||
         (slots->slots == 3 && count % 3 != 0) || slots->zero_high == 0 || slots->one_high == 0 ||
         slots->zero_high >= slots->slots || slots->one_high >= slots->slots) {
         return GLANZ_ERR_ARGUMENT;
     }
     uint8_t bits = slots->slots == 3 ? 3 : 2; /* bits a character */
-    uint8_t data = slots->slots == 3 ? 7 : 6;
+    uint8_t data = (uint8_t)(bits * slots->slots - 2u);
     uint16_t line = 0; /* slots of the character, the first in the lowest bit */
     uint8_t held = 0;
     for (size_t i = 0; i < count; i++) {

@@ -23,7 +23,8 @@ enum glanz_form {
     GLANZ_FORM_SPI3,  /**< an SPI, 3 slots a bit */
     GLANZ_FORM_SPI4,  /**< an SPI, 4 slots a bit */
     GLANZ_FORM_UART3, /**< an inverted UART, 7 data bits, 3 slots a bit */
-    GLANZ_FORM_UART4  /**< an inverted UART, 6 data bits, 4 slots a bit */
+    GLANZ_FORM_UART4, /**< an inverted UART, 6 data bits, 4 slots a bit */
+    GLANZ_FORM_UART5  /**< an inverted UART, 8 data bits, 5 slots a bit */
 };
 
 /** What a simulated LED shows: the bytes it latched, by channel, and its brightness field (31 on chips without). */

@@ -1,7 +1,8 @@
 /* SPDX-License-Identifier: MIT */
 /* The twin of a board: plays the same show on the desk with what was pushed in on the board, and has simulated LED chips read what
  * the board's pins did. Both must be the same bytes, frame by frame, output by output.
- * usage: twin SAID PINS FRAMES FIRST_US FRAME_US; compiled with a show written as C under the name "museum" */
+ * usage: twin SAID PINS FRAMES FIRST_US FRAME_US [MHZ:FILE...]; the last are the characters that a USART of each output sent, on a bus
+ * of so many MHz, in place of pins. Compiled with a show written as C under the name "museum" */
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -247,14 +248,51 @@ static int read_pins(const char *path) {
     return apart_ns > 500;
 }
 
+/* The characters of a USART as the waveform that its pin has: ten slots, inverted, by the divider that the board takes. */
+static int read_characters(uint8_t o, const char *argument) {
+    const struct glanz_output *output = &museum_rig.outputs[o];
+    struct glanz_slots slots;
+    uint32_t mhz = (uint32_t)atoi(argument);
+    const char *colon = strchr(argument, ':');
+    FILE *file = colon == NULL ? NULL : fopen(colon + 1, "rb");
+    uint64_t at = 1000000;
+    size_t count = 0;
+    int c;
+    setup.hardware = &museum_rig;
+    if (file == NULL || glanz_output_slots(output, 5, &slots) != GLANZ_OK || !glanz_line_open(&pins[o].line, &setup, o)) {
+        return 3;
+    }
+    double slot_ns = (slots.slot_ns * mhz + 500u) / 1000u * 1000.0 / mhz;
+    while ((c = getc(file)) != EOF) {
+        uint8_t level = 0;
+        for (int slot = 0; slot < 10; slot++) {
+            uint8_t next = slot == 0 ? 1 : slot == 9 ? 0 : !((c >> (slot - 1)) & 1);
+            if (next != level) {
+                edge_at(o, at + (uint64_t)(slot * slot_ns), next);
+                level = next;
+            }
+        }
+        at += (uint64_t)(10 * slot_ns);
+        if (++count % glanz_uart_size(&slots, glanz_output_bytes(output)) == 0) {
+            at += 1000000; /* the line rests */
+        }
+    }
+    fclose(file);
+    close_frame(o);
+    return 0;
+}
+
 int main(int argc, char **argv) {
-    FILE *said = argc == 6 ? fopen(argv[1], "r") : NULL;
+    FILE *said = argc >= 6 ? fopen(argv[1], "r") : NULL;
     if (said == NULL) {
         return 2;
     }
     int wrong = play(said, (unsigned)atoi(argv[3]), (uint32_t)atol(argv[4]), (uint32_t)atol(argv[5]));
     fclose(said);
-    wrong |= read_pins(argv[2]);
+    for (uint8_t o = 0; argc > 6 && o < museum_rig.output_count; o++) {
+        wrong |= 6 + o < argc ? read_characters(o, argv[6 + o]) : 2;
+    }
+    wrong |= argc > 6 ? 0 : read_pins(argv[2]);
     uint32_t desk = 0;
     uint32_t board = 0;
     for (uint8_t o = 0; o < museum_rig.output_count; o++) {

@@ -1,7 +1,7 @@
 #!/bin/sh
 # The RP2040's board in an emulator: the museum, eight one-wire and two clocked lines at once, power cuts. What the pins do is read
 # by simulated LED chips and compared with the desk, byte by byte.
-# usage: tests/rp2040/run.sh GLANZ FOLDER [CUTS]
+# usage: tests/boards/rp2040.sh GLANZ FOLDER [CUTS]
 set -eu
 cd "$(dirname "$0")/../.."
 glanz=$1 folder=$2 cuts=${3:-12}
@@ -15,7 +15,7 @@ command -v npm > /dev/null || sh scripts/install.sh nodejs npm
 emulate() { # PROGRAM OPTIONS...
   program=$1
   shift
-  (cd "$folder" && node "$OLDPWD/tests/rp2040/emulate.mjs" "$program" "$@")
+  (cd "$folder" && node "$OLDPWD/tests/boards/emulate.mjs" "$program" "$@")
 }
 
 play() { # NAME RIG SHOW FRAMES FRAME_US OPTIONS...: on the board and on the desk
@@ -25,7 +25,7 @@ play() { # NAME RIG SHOW FRAMES FRAME_US OPTIONS...: on the board and on the des
   "$glanz" source "$rig" "$show" --name museum -o "$folder/$name/museum.c" --header "$folder/$name/museum.h"
   PROGRAM_OPTIONS="-DFRAME_US=${frame_us}u" sh ports/rp2040/build.sh "$folder/$name/board" ports/rp2040/museum.c "$folder/$name/museum.c"
   # shellcheck disable=SC2086
-  gcc -std=c11 -O1 -Wall -Wextra -Werror -D_GNU_SOURCE -Iinclude -Iports/linux -I"$folder/$name" tests/rp2040/twin.c "$folder/$name/museum.c" $libraries -o "$folder/$name/twin"
+  gcc -std=c11 -O1 -Wall -Wextra -Werror -D_GNU_SOURCE -Iinclude -Iports/linux -I"$folder/$name" tests/boards/twin.c "$folder/$name/museum.c" $libraries -o "$folder/$name/twin"
   emulate "$folder/$name/board.uf2" $((1000 + frames * frame_us / 1000 - 1)) --pins "$folder/$name/pins" "$@" > "$folder/$name/said"
   grep -v '^pushed' "$folder/$name/said"
   echo "$(grep -c '^pushed' "$folder/$name/said") edges and readings came in"
@@ -38,12 +38,12 @@ play museum demo/rig.json demo/show.json 80 25000 --press 4@1512:300 --level 27@
 grep -q '^pushed 0 0' "$folder/museum/said" && grep -q '^pushed 3 48000' "$folder/museum/said" || { echo "the button or the dial was not heard"; exit 1; }
 
 echo "== eight one-wire lines and two clocked ones, an encoder"
-play lines tests/rp2040/lines.rig.json tests/rp2040/lines.show.json 60 10000 --press 12@1100:20 --press 14@1110:20 --press 20@1300:50
+play lines tests/boards/lines.rig.json tests/boards/lines.show.json 60 10000 --press 12@1100:20 --press 14@1110:20 --press 20@1300:50
 [ "$(grep -c '^pushed 0' "$folder/lines/said")" -gt 3 ] || { echo "the encoder was not heard"; exit 1; }
 
 echo "== power cuts"
 mkdir "$folder/keep"
-sh ports/rp2040/build.sh "$folder/keep/board" tests/rp2040/keep.c
+sh ports/rp2040/build.sh "$folder/keep/board" tests/boards/keep.c
 found=0 confirmed=0 done=0
 while [ $done -lt "$cuts" ]; do
   done=$((done + 1))
