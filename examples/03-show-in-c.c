@@ -3,7 +3,7 @@
  * the tiny build, for an ATmega328P with 72 LEDs on PB1 and a button on PD2:
  *
  *   glanz source demo/tiny.rig.json demo/tiny.show.json --name shelf -o shelf.c
- *   avr-gcc -mmcu=atmega328p ... examples/03-show-in-c.c shelf.c ports/bare/avr.c and the core (tests/avr.sh has it all) */
+ *   avr-gcc -mmcu=atmega328p ... examples/03-show-in-c.c shelf.c ports/bare/avr.c ports/avr/lines.c and the core (tests/avr.sh has it all) */
 #include "avr.h"
 #include "board.h"
 

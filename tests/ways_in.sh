@@ -1,7 +1,7 @@
 #!/bin/sh
 # Programs outside the project, built by each way in that can be built here: find_package, subdirectory, fetched, pkg-config from a
 # tree that was moved, a plain list of sources; static and shared, gcc and clang, 32 and 64 bits, C11, C17, C++17; the packages;
-# a library and a program of different options; uninstall; the manifests.
+# a library and a program of different options; uninstall; packages for firmware build systems.
 # usage: tests/ways_in.sh FOLDER GLANZ
 set -eu
 cd "$(dirname "$0")/.."
@@ -123,4 +123,4 @@ options= consume by-package -DCMAKE_PREFIX_PATH="$folder/debian/usr" -DGLANZ_KIN
 "$folder/debian/usr/bin/glanz" check demo/rig.json demo/show.json | head -n 1
 tar -tzf "$folder"/packages/*.tar.gz | grep -c . | sed 's/$/ files in the archive/'
 
-/usr/bin/python3 tests/manifests.py
+/usr/bin/python3 tests/packages.py "$folder/for-firmware"
