@@ -32,7 +32,19 @@ target_include_directories(glanz_commands PUBLIC $<BUILD_INTERFACE:${PROJECT_SOU
 target_link_libraries(glanz_commands PUBLIC glanz_session PRIVATE PkgConfig::CAIRO PkgConfig::POPT ZLIB::ZLIB ${GIF_LIBRARY} m)
 target_compile_definitions(glanz_commands PRIVATE _GNU_SOURCE GLANZ_DESCRIPTIONS=1)
 target_compile_options(glanz_commands PRIVATE ${GLANZ_WARNINGS})
-add_library(glanz::tool ALIAS glanz_commands)
+
+# for programs: one library, of which only glanz_tool_main() is seen
+set(GLANZ_TOOL_LIBRARY ${PROJECT_BINARY_DIR}/libglanz_tool.a)
+add_custom_command(OUTPUT ${GLANZ_TOOL_LIBRARY} DEPENDS glanz_commands glanz_session glanz_port_microphone VERBATIM
+                   COMMAND sh ${PROJECT_SOURCE_DIR}/cmake/glanz-tool-library.sh ${GLANZ_TOOL_LIBRARY} ${CMAKE_LINKER} ${CMAKE_OBJCOPY} ${CMAKE_AR}
+                           $<TARGET_FILE:glanz_commands> $<TARGET_FILE:glanz_session> $<TARGET_FILE:glanz_port_microphone>)
+add_custom_target(glanz_tool_library ALL DEPENDS ${GLANZ_TOOL_LIBRARY})
+add_library(glanz_tool_whole INTERFACE)
+add_dependencies(glanz_tool_whole glanz_tool_library)
+target_include_directories(glanz_tool_whole INTERFACE ${PROJECT_SOURCE_DIR}/tool/public)
+target_link_libraries(glanz_tool_whole INTERFACE ${GLANZ_TOOL_LIBRARY} "LINKER:--whole-archive,$<TARGET_FILE:glanz_core>,--no-whole-archive" glanz_document
+                      glanz_port_linux PkgConfig::CAIRO PkgConfig::POPT PkgConfig::SOUND ZLIB::ZLIB ${GIF_LIBRARY} m)
+add_library(glanz::tool ALIAS glanz_tool_whole)
 
 add_executable(glanz_tool tool/program.c)
 set_target_properties(glanz_tool PROPERTIES OUTPUT_NAME glanz)
@@ -52,3 +64,15 @@ foreach(EXAMPLE 01-first-light 02-own-effect 05-find-the-wiring 06-keep-and-resu
   target_compile_options(${EXAMPLE} PRIVATE ${GLANZ_WARNINGS})
 endforeach()
 target_sources(02-own-effect PRIVATE examples/effects/lighthouse.c)
+
+# man pages and completions, from what the commands say
+if(NOT CMAKE_CROSSCOMPILING)
+  set(GLANZ_MANUAL ${PROJECT_BINARY_DIR}/manual)
+  add_custom_command(OUTPUT ${GLANZ_MANUAL}/stamp DEPENDS glanz_tool VERBATIM
+                     COMMAND ${CMAKE_COMMAND} -E make_directory ${GLANZ_MANUAL}/bash ${GLANZ_MANUAL}/zsh ${GLANZ_MANUAL}/fish
+                     COMMAND glanz_tool manual --man ${GLANZ_MANUAL}/man
+                     COMMAND sh -c "\"$1\" manual --completion bash > \"$2/bash/glanz\" && \"$1\" manual --completion zsh > \"$2/zsh/_glanz\" && \"$1\" manual --completion fish > \"$2/fish/glanz.fish\""
+                             sh $<TARGET_FILE:glanz_tool> ${GLANZ_MANUAL}
+                     COMMAND ${CMAKE_COMMAND} -E touch ${GLANZ_MANUAL}/stamp)
+  add_custom_target(glanz_manual ALL DEPENDS ${GLANZ_MANUAL}/stamp)
+endif()

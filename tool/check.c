@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* check: read a rig and a show, and say what they are. write: write them out again. */
+/* check: read a rig and a show, and say what they are. */
 #include <stdlib.h>
 #include <string.h>
 
@@ -224,70 +224,7 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
     check_looks(rig, show);
 }
 
-static int read_both(struct document *rig, struct document *show, const char *rig_path, const char *show_path,
-                     const char *patch_path) {
-    struct glanz_fault fault = GLANZ_FAULT_INIT;
-    struct text text;
-    struct text patch;
-    memset(rig, 0, sizeof *rig);
-    memset(show, 0, sizeof *show);
-    memset(&patch, 0, sizeof patch);
-    if (!text_read(&text, rig_path)) {
-        return EXIT_FILE;
-    }
-    if (document_rig(rig, text, &fault) != GLANZ_OK) {
-        complain(rig_path, &fault);
-        return EXIT_REFUSED;
-    }
-    if (show_path == NULL) {
-        return EXIT_GOOD;
-    }
-    if (!text_read(&text, show_path)) {
-        return EXIT_FILE;
-    }
-    if (patch_path != NULL) {
-        struct text merged;
-        if (!text_read(&patch, patch_path)) {
-            text_free(&text);
-            return EXIT_FILE;
-        }
-        glanz_status status = document_show(show, text, rig->rig, NULL, &fault);
-        if (status != GLANZ_OK) {
-            complain(show_path, &fault);
-            text_free(&patch);
-            return EXIT_REFUSED;
-        }
-        status = patch_text(&merged, &show->text, &patch, &fault);
-        document_free(show);
-        if (status == GLANZ_OK) {
-            struct text copy = {NULL, 0, 0};
-            text_add(merged.bytes, merged.count, &copy);
-            status = document_show(show, merged, rig->rig, NULL, &fault);
-            if (status != GLANZ_OK) {
-                patch_locate(&fault, &patch, &copy);
-            }
-            text_free(&copy);
-        }
-        text_free(&patch);
-        if (status != GLANZ_OK) {
-            complain(patch_path, &fault);
-            return EXIT_REFUSED;
-        }
-        return EXIT_GOOD;
-    }
-    if (document_show(show, text, rig->rig, NULL, &fault) != GLANZ_OK) {
-        complain(show_path, &fault);
-        return EXIT_REFUSED;
-    }
-    return EXIT_GOOD;
-}
-
-static void to_stdout(const char *bytes, size_t count, void *user) {
-    fwrite(bytes, 1, count, (FILE *)user);
-}
-
-/* Read both documents, then tell what they are, or write the last of them again. */
-static int run(const struct command *command, int argc, const char **argv) {
+static int run_check(int argc, const char **argv) {
     struct arguments arguments;
     struct document rig;
     struct document show;
@@ -295,26 +232,15 @@ static int run(const struct command *command, int argc, const char **argv) {
     int code;
     const struct poptOption options[] = {
         {"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"}, POPT_TABLEEND};
-    if (!arguments_parse(&arguments, command, argc, argv, options, 1, 2, &code)) {
+    if (!arguments_parse(&arguments, &command_check, argc, argv, options, 1, 2, &code)) {
         return code;
     }
-    if (patch != NULL && arguments.path[1] == NULL) {
-        complain_plain("--patch: expected a show to patch");
-        code = EXIT_USAGE;
-        memset(&rig, 0, sizeof rig);
-        memset(&show, 0, sizeof show);
-    } else {
-        code = read_both(&rig, &show, arguments.path[0], arguments.path[1], patch);
-    }
-    if (code == EXIT_GOOD && command == &command_check) {
+    code = documents_read(&rig, &show, arguments.path[0], arguments.path[1], patch);
+    if (code == EXIT_GOOD) {
         tell_rig(rig.rig);
         if (show.show != NULL) {
             tell_show(show.show, rig.rig);
         }
-    } else if (code == EXIT_GOOD) {
-        glanz_status status = show.show == NULL ? glanz_rig_write(rig.rig, to_stdout, stdout)
-                                                : glanz_show_write(show.show, rig.rig, to_stdout, stdout);
-        code = status == GLANZ_OK ? EXIT_GOOD : EXIT_REFUSED;
     }
     document_free(&show);
     document_free(&rig);
@@ -323,15 +249,5 @@ static int run(const struct command *command, int argc, const char **argv) {
     return code;
 }
 
-static int run_check(int argc, const char **argv) {
-    return run(&command_check, argc, argv);
-}
-
-static int run_write(int argc, const char **argv) {
-    return run(&command_write, argc, argv);
-}
-
 const struct command command_check = {"check", "read a rig and a show, and say what they are or what is wrong", "RIG [SHOW]",
                                       "  glanz check demo/rig.json demo/show.json\n", run_check};
-const struct command command_write = {"write", "write a rig, or the show for it, as a document again", "RIG [SHOW]",
-                                      "  glanz write demo/rig.json demo/show.json --patch demo/blue.patch.json\n", run_write};

@@ -19,7 +19,13 @@ struct command {
 extern const struct command command_check, command_list, command_play, command_sheet, command_wire, command_prove,
     command_current, command_write, command_source, command_forecast, command_schema, command_font, command_picture,
     command_wiring, command_find, command_calendar, command_store, command_signals, command_hear, command_gallery,
-    command_palette, command_tour;
+    command_palette, command_tour, command_manual;
+extern const struct command *const commands[]; /* all of them, closed by NULL */
+
+/* Set: a command tells its options and does nothing. For manual.c. */
+extern void (*arguments_describe)(const struct command *command, const struct poptOption *options);
+/* The word of a list, closed by NULL, that is nearly this one; NULL: none is. */
+const char *words_nearest(const char *word, const char *const *words);
 
 /* Parse options and arguments. @return the arguments (at least `least`, at most `most` of them, NULL-terminated), or NULL
  * with *code set, when help was asked for or the call was wrong. Free with arguments_free(). */
@@ -27,10 +33,14 @@ struct arguments {
     poptContext context;
     const char *path[8];
     int count;
+    char *made[256]; /* options that were written out */
 };
 int arguments_parse(struct arguments *arguments, const struct command *command, int argc, const char **argv,
                     const struct poptOption *options, int least, int most, int *code);
 void arguments_free(struct arguments *arguments);
+
+/* Read a rig and, unless its path is NULL, a show, patched if asked. Both are to be freed in any case. @return an exit code. */
+int documents_read(struct document *rig, struct document *show, const char *rig_path, const char *show_path, const char *patch_path);
 
 /* The simulated chips' reports of all outputs, on standard error. @return how many lines had something wrong. */
 int report_misreads(struct session *session);

@@ -10,96 +10,23 @@
 
 #include <glanz/tool.h>
 
-static const struct command *const commands[] = {
+const struct command *const commands[] = {
     &command_check,   &command_play,    &command_sheet,    &command_wire,     &command_prove,  &command_current,
     &command_list,    &command_write,   &command_forecast, &command_source,   &command_schema, &command_font,
     &command_picture, &command_wiring,  &command_find,     &command_calendar, &command_store,  &command_signals,
-    &command_hear,    &command_gallery, &command_palette,  &command_tour};
-#define COMMANDS (sizeof commands / sizeof commands[0])
+    &command_hear,    &command_gallery, &command_palette,  &command_tour,     &command_manual, NULL};
+#define COMMANDS (sizeof commands / sizeof commands[0] - 1u)
 
 static void help(FILE *to) {
     fputs("glanz: rigs and shows of addressable LEDs, on the desk\n\nUsage: glanz COMMAND [OPTION...] [FILE...]\n\n", to);
     for (size_t i = 0; i < COMMANDS; i++) {
         fprintf(to, "  %-8s  %s\n", commands[i]->name, commands[i]->description);
     }
-    fputs("\n\"glanz COMMAND --help\" tells more, with an example.\n"
+    fputs("\n\"glanz COMMAND --help\" tells more, with an example; \"glanz --version\" (-V) the version. Long options may be cut\n"
+          "short as long as they are unmistakable; \"--\" ends them; \"-\" is standard input or output.\n"
           "Exit codes: 0 done; 1 a document was refused; 2 the call was wrong; 3 a file could not be read or written;\n"
           "4 something is wrong with what was run or looked at (chips misread, a limit passed, a store damaged).\n",
           to);
-}
-
-/* Help of one command: popt's own list of options, with what it does before and an example behind. */
-static void command_help(poptContext context, const struct command *command) {
-    printf("glanz %s: %s\n\n", command->name, command->description);
-    fflush(stdout);
-    poptPrintHelp(context, stdout, 0);
-    printf("\nExample:\n%s", command->example);
-}
-
-static void free_list(char **list) {
-    for (char **entry = list; entry != NULL && *entry != NULL; entry++) {
-        free(*entry);
-    }
-    free(list);
-}
-
-int arguments_parse(struct arguments *arguments, const struct command *command, int argc, const char **argv,
-                    const struct poptOption *options, int least, int most, int *code) {
-    int asked = 0;
-    char usage[128];
-    char **own = NULL;
-    struct poptOption table[] = {{"help", 'h', POPT_ARG_NONE, &asked, 0, "show this", NULL},
-                                 {"effects", 0, POPT_ARG_ARGV, &own, 0,
-                                  "effects of your own beside the catalogue, from a C file or a shared object", "FILE"},
-                                 {NULL, '\0', POPT_ARG_INCLUDE_TABLE, NULL, 0, "Options:", NULL},
-                                 POPT_TABLEEND};
-    static const struct poptOption none[] = {POPT_TABLEEND};
-    table[2].arg = (void *)(uintptr_t)(options == NULL ? none : options);
-    memset(arguments, 0, sizeof *arguments);
-    snprintf(usage, sizeof usage, "glanz %s", command->name);
-    argv[0] = usage;
-    arguments->context = poptGetContext(NULL, argc, argv, table, 0);
-    poptSetOtherOptionHelp(arguments->context, command->arguments);
-    int result = poptGetNextOpt(arguments->context);
-    *code = EXIT_USAGE;
-    if (result < -1) {
-        complain_plain("%s: %s; see \"glanz %s --help\"", poptBadOption(arguments->context, POPT_BADOPTION_NOALIAS),
-                       poptStrerror(result), command->name);
-    } else if (asked) {
-        command_help(arguments->context, command);
-        *code = EXIT_GOOD;
-    } else {
-        const char *path;
-        int count = 0;
-        while ((path = poptGetArg(arguments->context)) != NULL) {
-            if (count < most) {
-                arguments->path[count] = path;
-            }
-            count++;
-        }
-        arguments->count = count;
-        if (count >= least && count <= most) {
-            *code = EXIT_GOOD;
-            for (char **file = own; file != NULL && *file != NULL && *code == EXIT_GOOD; file++) {
-                *code = effects_load(*file);
-            }
-            if (*code == EXIT_GOOD) {
-                free_list(own);
-                return 1;
-            }
-            free_list(own);
-            arguments_free(arguments);
-            return 0;
-        }
-        complain_plain("%s: expected %s; see \"glanz %s --help\"", command->name, command->arguments, command->name);
-    }
-    free_list(own);
-    arguments_free(arguments);
-    return 0;
-}
-
-void arguments_free(struct arguments *arguments) {
-    arguments->context = poptFreeContext(arguments->context);
 }
 
 int report_misreads(struct session *session) {
@@ -131,7 +58,8 @@ void progress(const char *what, uint64_t done, uint64_t all) {
     }
     if (isatty(2)) {
         if (percent != last) {
-            fprintf(stderr, done >= all ? "\r\x1b[K" : "\r%s: %llu %%", what, (unsigned long long)percent);
+            double left = done == 0 ? 0 : (double)(now.tv_sec - since.tv_sec) * (double)(all - done) / (double)done;
+            fprintf(stderr, done >= all ? "\r\x1b[K" : left < 1.5 ? "\r%s: %llu %%\x1b[K" : "\r%s: %llu %%, %.0f s to go\x1b[K", what, (unsigned long long)percent, left);
         }
     } else if (now.tv_sec - since.tv_sec >= 2 && percent / 10u != last / 10u && last != 101) { /* a line now and then will do */
         fprintf(stderr, "glanz: %s: %llu %%\n", what, (unsigned long long)percent);
@@ -149,7 +77,7 @@ int glanz_tool_main(int argc, char **given, GLANZ_CONST struct glanz_effect *GLA
         help(argc < 2 ? stderr : stdout);
         return argc < 2 ? EXIT_USAGE : EXIT_GOOD;
     }
-    if (strcmp(argv[1], "--version") == 0) {
+    if (strcmp(argv[1], "--version") == 0 || strcmp(argv[1], "-V") == 0) {
         puts("glanz " GLANZ_VERSION);
         return EXIT_GOOD;
     }
@@ -163,6 +91,12 @@ int glanz_tool_main(int argc, char **given, GLANZ_CONST struct glanz_effect *GLA
             return code;
         }
     }
-    complain_plain("no such command: %s; see \"glanz --help\"", argv[1]);
+    const char *near[COMMANDS + 1];
+    for (size_t i = 0; i < COMMANDS; i++) {
+        near[i] = commands[i]->name;
+    }
+    near[COMMANDS] = NULL;
+    const char *meant = words_nearest(argv[1], near);
+    complain_plain(meant == NULL ? "no such command: %s; see \"glanz --help\"" : "no such command: %s; did you mean \"%s\"?", argv[1], meant);
     return EXIT_USAGE;
 }

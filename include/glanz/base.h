@@ -19,8 +19,11 @@ GLANZ_HEADER_BEGIN
 
 /** The version: major, minor, patch, as numbers and as text. Before 1.0 a minor version may break programs. */
 #define GLANZ_VERSION_MAJOR 0
+/** before 1.0: another may break programs */
 #define GLANZ_VERSION_MINOR 1
+/** mends alone */
 #define GLANZ_VERSION_PATCH 0
+/** the same as text */
 #define GLANZ_VERSION "0.1.0"
 /** The version as one number, to compare with: 0xMMmmpp. */
 #define GLANZ_VERSION_NUMBER ((uint32_t)GLANZ_VERSION_MAJOR << 16 | GLANZ_VERSION_MINOR << 8 | GLANZ_VERSION_PATCH)
@@ -28,6 +31,7 @@ GLANZ_HEADER_BEGIN
 #if defined(__GNUC__) || defined(__clang__)
 #define GLANZ_NODISCARD __attribute__((warn_unused_result))
 #else
+/** A status that must be looked at: compilers that can warn where it is not. */
 #define GLANZ_NODISCARD
 #endif
 
@@ -74,16 +78,22 @@ struct glanz_fault {
     uint32_t line;   /**< line in the text, from 1; 0 when no text was read */
     uint32_t column; /**< column in bytes, from 1 */
 };
+/** A fault that says nothing yet. */
 #define GLANZ_FAULT_INIT                                                                                                       \
     { {0}, {0}, 0, 0, 0 }
 
 /** Build a fault piece by piece, cut to fit: begin, then text, quoted names and numbers, and the pointer's steps. A NULL
  *  fault, and NULL text, are allowed everywhere. For checks of rigs and shows; returns nothing that can fail. */
 void glanz_fault_begin(struct glanz_fault *fault);
+/** Add text; what is no letter becomes a question mark. */
 void glanz_fault_add(struct glanz_fault *fault, GLANZ_CONST char *text);
+/** Add a name in quotation marks. */
 void glanz_fault_name(struct glanz_fault *fault, GLANZ_CONST char *name);
+/** Add a number. */
 void glanz_fault_number(struct glanz_fault *fault, uint32_t number);
+/** Add a key to the pointer, escaped as RFC 6901 says. @param key of an object. */
 void glanz_fault_at(struct glanz_fault *fault, GLANZ_CONST char *key);
+/** Add a place in a list to the pointer. @param index from 0. */
 void glanz_fault_at_index(struct glanz_fault *fault, uint32_t index);
 /** "too little memory for WHAT: N bytes needed, M given"; @return GLANZ_ERR_MEMORY. */
 glanz_status glanz_fault_memory(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
@@ -223,14 +233,14 @@ uint16_t glanz_bearing(int32_t across, int32_t down);
  *  what lies between is mixed smoothly. Begin with `seed` set and the rest 0; then row by row: glanz_noise_row(), and
  *  glanz_noise_along() for places of it. Neighbours are cheap: within a cell, and from one to the next. */
 struct glanz_noise {
-    uint32_t seed;
-    uint16_t turn;        /**< of the swing, 65536 a full one: after it the noise is the same again */
-    uint16_t period_x;    /**< cells after which it repeats across, or 0 */
-    uint16_t left, right; /**< the two corners of a cell above each other, mixed for the row */
-    uint16_t corner[4];   /**< upper left and right, lower left and right */
-    uint16_t down;        /**< how far the row is between them, eased */
-    int16_t cell_x, cell_y;
-    uint8_t known;
+    uint32_t seed;          /**< of its pattern */
+    uint16_t turn;          /**< of the swing, 65536 a full one: after it the noise is the same again */
+    uint16_t period_x;      /**< cells after which it repeats across, or 0 */
+    uint16_t left, right;   /**< the two corners of a cell above each other, mixed for the row */
+    uint16_t corner[4];     /**< upper left and right, lower left and right */
+    uint16_t down;          /**< how far the row is between them, eased */
+    int16_t cell_x, cell_y; /**< the cell it is in */
+    uint8_t known;          /**< 1: the cell's corners are worked out */
 };
 
 /** Go to a row. @param y 16.16 cells. */
@@ -262,9 +272,9 @@ uint32_t glanz_halving(uint32_t u);
 /** What passes of a way in some time. Worked out by glanz_approach(), and kept for the next that asks for the same; all 0 at
  * the start. 2^-32ths of the way that is left. */
 struct glanz_decay {
-    uint32_t elapsed_us;
+    uint32_t elapsed_us; /**< of the last step */
     uint32_t gone, mean; /**< at its end; on the mean over it */
-    uint16_t half_ms;
+    uint16_t half_ms;    /**< of the last step */
 };
 
 /** A number that goes to another by half-lives: after each, half of the rest of the way is done. Split anywhere, the time comes
@@ -304,7 +314,7 @@ uint32_t glanz_text_hash(GLANZ_CONST char *text);
 
 /** A day of the Gregorian calendar. */
 struct glanz_date {
-    uint16_t year;
+    uint16_t year;      /**< such as 2026 */
     uint8_t month, day; /**< from 1 */
     uint8_t weekday;    /**< 0 Monday to 6 Sunday */
 };

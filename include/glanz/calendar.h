@@ -18,15 +18,15 @@ GLANZ_HEADER_BEGIN
 struct glanz_zone_rule {
     uint8_t kind; /**< 'J' day 1 to 365 without 29 February, 'D' day 0 to 365, 'M' a weekday of a month's week */
     uint8_t month, week, weekday; /**< of 'M': week 5 is the last; weekday 0 is Sunday */
-    uint16_t day;
-    int32_t second; /**< of that day in local time, -167 to 167 hours */
+    uint16_t day;                 /**< 0 Sunday to 6, of POSIX TZ */
+    int32_t second;               /**< of that day in local time, -167 to 167 hours */
 };
 
 /** A time zone, as the TZ variable of POSIX.1 tells it. */
 struct glanz_zone {
-    int32_t standard, daylight; /**< seconds east of Greenwich */
-    struct glanz_zone_rule begin, end;
-    uint8_t has_daylight;
+    int32_t standard, daylight;        /**< seconds east of Greenwich */
+    struct glanz_zone_rule begin, end; /**< when daylight saving ends */
+    uint8_t has_daylight;              /**< 0: the same all year */
 };
 
 /** Read a zone: POSIX.1's TZ, such as "CET-1CEST,M3.5.0,M10.5.0/3", names in <> too, hours of a rule to 167 either way (RFC
@@ -43,6 +43,7 @@ uint32_t glanz_zone_utc(const struct glanz_zone *zone, uint32_t day, uint32_t se
 
 /* ---- the sun ---- */
 
+/** How the sun stands to an angle on a day. */
 enum glanz_sun { GLANZ_SUN_CROSSES, GLANZ_SUN_STAYS_UP, GLANZ_SUN_STAYS_DOWN };
 
 /** When the upper edge of the sun rises or sets on a level horizon, with the usual 34' of refraction: the day's noon is the

@@ -21,13 +21,13 @@ enum glanz_protocol {
 
 /** A run of LEDs on its way to bytes. The engine fills it. */
 struct glanz_put {
-    struct glanz_light *light; /**< `count` lights; scratch for the chip afterwards */
-    const uint32_t *gain;      /**< by channel: red, green, blue, white; 0 to 65536 */
-    const struct glanz_dither *dither;
-    uint8_t *bytes;       /**< of the run's first LED */
-    const uint8_t *shown; /**< the same LED's bytes that are lit now; clocked chips only */
-    uint8_t *remainders;  /**< of the run's first LED, one a channel */
-    uint16_t first;       /**< the run's first LED on its output */
+    struct glanz_light *light;         /**< `count` lights; scratch for the chip afterwards */
+    const uint32_t *gain;              /**< by channel: red, green, blue, white; 0 to 65536 */
+    const struct glanz_dither *dither; /**< of this frame */
+    uint8_t *bytes;                    /**< of the run's first LED */
+    const uint8_t *shown;              /**< the same LED's bytes that are lit now; clocked chips only */
+    uint8_t *remainders;               /**< of the run's first LED, one a channel */
+    uint16_t first;                    /**< the run's first LED on its output */
     uint8_t count;
     uint8_t channels;         /**< 3 or 4 */
     uint8_t order;            /**< never GLANZ_ORDER_CHIP */
@@ -44,7 +44,7 @@ struct glanz_put {
             uint32_t rise_ua; /**< what the line may draw more than it shows, while its LEDs latch one after another */
             uint64_t spare;   /**< what is left of it, times GLANZ_CLOCKED_FULL; the chip begins it at the first LED */
         } clocked;
-    } kind;
+    } kind; /**< what a kind of chip remembers within a line */
 };
 #define GLANZ_CLOCKED_FULL (31u * 255u) /**< chip units of a clocked channel that is fully on */
 
@@ -72,13 +72,13 @@ struct glanz_chip {
     uint16_t (*tail_bytes)(uint16_t leds);
 };
 
-extern GLANZ_CONST struct glanz_chip glanz_chip_ws2812b;
-extern GLANZ_CONST struct glanz_chip glanz_chip_sk6812;
-extern GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw;
-extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811;
-extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400;
-extern GLANZ_CONST struct glanz_chip glanz_chip_apa102;
-extern GLANZ_CONST struct glanz_chip glanz_chip_sk9822;
+extern GLANZ_CONST struct glanz_chip glanz_chip_ws2812b;     /**< 5 V, 800 kHz */
+extern GLANZ_CONST struct glanz_chip glanz_chip_sk6812;      /**< 5 V, 800 kHz */
+extern GLANZ_CONST struct glanz_chip glanz_chip_sk6812_rgbw; /**< the same with a white LED beside */
+extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811;      /**< a driver for three LEDs in series, 12 V, 800 kHz */
+extern GLANZ_CONST struct glanz_chip glanz_chip_ws2811_400;  /**< the same at 400 kHz */
+extern GLANZ_CONST struct glanz_chip glanz_chip_apa102;      /**< 5 V, data and clock, with a brightness field */
+extern GLANZ_CONST struct glanz_chip glanz_chip_sk9822;      /**< the same, the field in constant current */
 
 /** Bytes that a device keeps for each LED of a chip where its output has one buffer, and for a line of it beside, as constants:
  *  the chip's name with _led_memory and _line_memory behind. A chip of your own has its own pair. */
@@ -128,7 +128,7 @@ struct glanz_slots {
 
 /** The four times of a one-wire bit, nanoseconds. */
 struct glanz_timing {
-    uint16_t zero_high, zero_low, one_high, one_low;
+    uint16_t zero_high, zero_low, one_high, one_low; /**< nanoseconds of each pulse of a 0 and of a 1 */
 };
 
 /** Narrow a window of times to what a chip's data sheet allows. Begin with `least` all 0 and `most` all 65535; then every

@@ -13,7 +13,7 @@ GLANZ_HEADER_BEGIN
 
 /** Linear light, 16 bits a channel: 0 dark, 65535 full. Packed, 6 bytes. */
 struct glanz_light {
-    uint16_t red, green, blue;
+    uint16_t red, green, blue; /**< 0 to 65535, linear */
 };
 
 /** A chosen colour in 32 bits: its kind in the top byte, below it the numbers. Build it with the macros. */
@@ -90,6 +90,7 @@ static inline void glanz_light_fill(struct glanz_light *light, struct glanz_ligh
 struct glanz_pair {
     struct glanz_light from, to;
 };
+/** A pair to mix between. @param from,to linear light. */
 static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
     struct glanz_pair pair;
     pair.from = from;
@@ -101,6 +102,7 @@ void glanz_pair_mix(struct glanz_light *light, const struct glanz_pair *pair, ui
 struct glanz_pair {
     uint32_t from[3], way[3]; /**< times 2^15; how much it changes, modulo 2^32 */
 };
+/** A pair to mix between. @param from,to linear light. */
 static inline struct glanz_pair glanz_pair_of(struct glanz_light from, struct glanz_light to) {
     struct glanz_pair pair;
     pair.from[0] = (uint32_t)from.red << 15;
@@ -173,8 +175,8 @@ enum glanz_runs {
 struct glanz_gradient {
     GLANZ_CONST struct glanz_stop *stops; /**< at least one, in order of `at` */
     uint16_t count;
-    uint8_t bands; /**< 1: each stop's light holds until the next */
-    uint8_t first[16];
+    uint8_t bands;     /**< 1: each stop's light holds until the next */
+    uint8_t first[16]; /**< by sixteenth: the piece that is there */
 #if GLANZ_FIELDS
     uint8_t runs;     /**< enum glanz_runs. Any effect shows it there, one that takes no palette too: whatever it draws is in
                          these colours, over its background */
@@ -197,14 +199,16 @@ enum glanz_between {
 struct glanz_even {
     uint32_t from[3], to[3]; /**< roots of the cones' responses, 0 to 65535 */
 };
+/** Begin: what two colours are in the even space. @param even filled. @param from,to linear light. */
 void glanz_even_begin(struct glanz_even *even, struct glanz_light from, struct glanz_light to);
-/** @param f 0 to 65536. Within 1/255, sRGB-coded, of Oklab; at both ends within the same of the lights themselves. */
+/** The colour between the two. @param f 0 to 65536. Within 1/255, sRGB-coded, of Oklab; at both ends within the same of the
+ * lights themselves. */
 struct glanz_light glanz_even_at(const struct glanz_even *even, uint32_t f);
 
 /** A stop as it was chosen. */
 struct glanz_color_stop {
-    uint16_t at; /**< 0 to 65535 */
-    glanz_color color;
+    uint16_t at;       /**< 0 to 65535 */
+    glanz_color color; /**< as people choose it */
 };
 
 /** Stops a gradient may have once built. */
@@ -243,15 +247,15 @@ void glanz_gradient_run(struct glanz_light *light, GLANZ_CONST struct glanz_grad
 /** A gradient that comes with the library. */
 struct glanz_palette {
     GLANZ_CONST char *name;
-    GLANZ_CONST char *description; /**< one line: what it looks like */
-    GLANZ_CONST struct glanz_color_stop *stops;
+    GLANZ_CONST char *description;              /**< one line: what it looks like */
+    GLANZ_CONST struct glanz_color_stop *stops; /**< a list of count */
     uint8_t count;
     uint8_t between; /**< enum glanz_between */
 };
 
 /** The palettes that come along: a list and its length. Each is built into a gradient when a show asks for it. */
 extern GLANZ_CONST struct glanz_palette glanz_palettes[];
-extern const uint8_t glanz_palette_count;
+extern const uint8_t glanz_palette_count; /**< entries of glanz_palettes */
 
 GLANZ_HEADER_END
 #endif

@@ -1,7 +1,8 @@
 /* SPDX-License-Identifier: MIT */
 /** @file
  *  Compile-time configuration. GLANZ_USER_CONFIG, when defined, names a header that is read first; else <glanz_options.h> is,
- *  where the include path has one. Whatever it leaves open gets the defaults below. All options here change the layout of structs: build the library and the program alike.
+ *  where the include path has one. Whatever it leaves open gets the defaults below. All options here change the layout of
+ * structs: build the library and the program alike.
  */
 #ifndef GLANZ_CONFIG_H
 #define GLANZ_CONFIG_H
@@ -177,8 +178,8 @@
 #define GLANZ_VISIBLE_BEGIN _Pragma("GCC visibility push(default)")
 #define GLANZ_VISIBLE_END _Pragma("GCC visibility pop")
 #else
-#define GLANZ_VISIBLE_BEGIN
-#define GLANZ_VISIBLE_END
+#define GLANZ_VISIBLE_BEGIN /**< what follows is visible in a shared library */
+#define GLANZ_VISIBLE_END   /**< and what follows is not */
 #endif
 #ifdef __cplusplus
 #define GLANZ_HEADER_BEGIN                                                                                                     \
@@ -188,8 +189,8 @@
     GLANZ_VISIBLE_END                                                                                                          \
     }
 #else
-#define GLANZ_HEADER_BEGIN GLANZ_VISIBLE_BEGIN
-#define GLANZ_HEADER_END GLANZ_VISIBLE_END
+#define GLANZ_HEADER_BEGIN GLANZ_VISIBLE_BEGIN /**< opens what a header declares */
+#define GLANZ_HEADER_END GLANZ_VISIBLE_END     /**< closes it */
 #endif
 
 /** Where constant tables and descriptors live: in flash on AVR (named address space of avr-gcc), anywhere else. C++ on AVR has
@@ -296,7 +297,7 @@
 #if GLANZ_DESCRIPTIONS
 #define GLANZ_DESCRIPTION(text) GLANZ_TEXT(text)
 #else
-#define GLANZ_DESCRIPTION(text) NULL
+#define GLANZ_DESCRIPTION(text) NULL /**< a line that programs show, or NULL */
 #endif
 
 /** The options that shape structs, in one number: a program and the library it was linked with must agree, which

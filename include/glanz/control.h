@@ -20,15 +20,15 @@ GLANZ_HEADER_BEGIN
 /** A palette of a show: as it was chosen, and built. */
 struct glanz_show_palette {
     GLANZ_CONST char *name;
-    GLANZ_CONST struct glanz_gradient *gradient;
+    GLANZ_CONST struct glanz_gradient *gradient; /**< built, as looks take it */
     GLANZ_CONST struct glanz_color_stop *chosen; /**< NULL where the palette comes with the library */
     uint8_t chosen_count;
     uint8_t between;             /**< enum glanz_between */
     uint16_t part_from, part_to; /**< the part of those that the gradient is, to which 0 is the end */
 #if GLANZ_FIELDS
     uint8_t runs, folded, reversed; /**< as the gradient has them */
-    uint16_t span;
-    uint32_t pass_ms;
+    uint16_t span;                  /**< 65536: once through what it runs along */
+    uint32_t pass_ms;               /**< how long it takes to move on by one; 0: it stands */
 #endif
 };
 
@@ -44,11 +44,11 @@ enum glanz_aspect {
 
 /** A preset's part for one segment. */
 struct glanz_part {
-    uint8_t segment;
-    uint8_t aspects; /**< enum glanz_aspect */
-    uint8_t on;
-    uint16_t brightness; /**< lightness 0 to 65535 */
-    GLANZ_CONST struct glanz_look *look;
+    uint8_t segment;                     /**< of the show, from 0 */
+    uint8_t aspects;                     /**< enum glanz_aspect */
+    uint8_t on;                          /**< 0: the segment is dark */
+    uint16_t brightness;                 /**< lightness 0 to 65535 */
+    GLANZ_CONST struct glanz_look *look; /**< what it shows; NULL where it keeps its own */
 #if GLANZ_SEQUENCES
     GLANZ_CONST struct glanz_gradient *gradient; /**< of GLANZ_ASPECT_PALETTE */
     uint8_t setting_count;
@@ -60,7 +60,7 @@ struct glanz_part {
 /** A preset: touches only the segments it names. */
 struct glanz_preset {
     GLANZ_CONST char *name;
-    GLANZ_CONST struct glanz_part *parts;
+    GLANZ_CONST struct glanz_part *parts; /**< a list of part_count, one for each segment it covers */
     uint8_t part_count;
 };
 
@@ -95,7 +95,7 @@ struct glanz_item {
 /** Presets one after another. */
 struct glanz_playlist {
     GLANZ_CONST char *name;
-    GLANZ_CONST struct glanz_item *items;
+    GLANZ_CONST struct glanz_item *items; /**< a list of item_count */
     uint8_t item_count;
     uint16_t rounds; /**< times through; 0: for ever */
 #if GLANZ_SEQUENCES
@@ -109,8 +109,9 @@ struct glanz_playlist {
 };
 
 #if GLANZ_CALENDAR
-/** A moment of a day. */
+/** What a moment of a day is counted from. */
 enum glanz_moment_kind { GLANZ_MOMENT_NONE, GLANZ_MOMENT_CLOCK, GLANZ_MOMENT_SUNRISE, GLANZ_MOMENT_SUNSET };
+/** A moment of a day. */
 struct glanz_moment {
     uint8_t kind;   /**< enum glanz_moment_kind */
     int32_t second; /**< of the day, 0 to 86399; from the sun's rising or setting, to 12 hours either way */
@@ -120,7 +121,7 @@ struct glanz_moment {
 struct glanz_day {
     uint16_t year; /**< 0: every year */
     uint8_t month; /**< 0: no day */
-    uint8_t day;
+    uint8_t day;   /**< of the month, from 1 */
 };
 
 /** What the calendar shows, and when. It begins at `at` on every day that its weekdays and its range of days have. It ends
@@ -129,20 +130,20 @@ struct glanz_day {
  * its segments. Where two overlap, the higher priority shows, then the one that began later. */
 struct glanz_entry {
     GLANZ_CONST char *name;
-    struct glanz_moment at, until;
-    struct glanz_day from, to; /**< both or neither; across New Year where `to` comes before `from` */
-    uint32_t for_s;            /**< 0: not said */
-    uint32_t every_s;          /**< again and again until `until`; 0: once */
-    uint32_t fade_ms;          /**< of a preset, and of what comes back; GLANZ_OWN_TIME: the show's change time */
-    uint8_t weekdays;          /**< bit 0 Monday to bit 6 Sunday; 0: every day */
-    uint8_t priority;
-    uint8_t is_playlist; /**< 1: `target` is a playlist, else a preset */
-    uint8_t target;
+    struct glanz_moment at, until; /**< enum glanz_sun, or GLANZ_AT */
+    struct glanz_day from, to;     /**< both or neither; across New Year where `to` comes before `from` */
+    uint32_t for_s;                /**< 0: not said */
+    uint32_t every_s;              /**< again and again until `until`; 0: once */
+    uint32_t fade_ms;              /**< of a preset, and of what comes back; GLANZ_OWN_TIME: the show's change time */
+    uint8_t weekdays;              /**< bit 0 Monday to bit 6 Sunday; 0: every day */
+    uint8_t priority;              /**< the highest shows */
+    uint8_t is_playlist;           /**< 1: `target` is a playlist, else a preset */
+    uint8_t target;                /**< preset or playlist, by number */
 };
 
 /** A place on Earth, in time and space. */
 struct glanz_where {
-    struct glanz_zone zone;
+    struct glanz_zone zone;      /**< how clocks are set there */
     int32_t latitude, longitude; /**< 1/10000 degree */
 };
 
@@ -189,6 +190,7 @@ enum glanz_hears {
     GLANZ_HEARS_GONE,    /**< full while no samples have come for a second */
     GLANZ_HEARS_CLIPPING /**< full for a second after a sample at full scale */
 };
+/** What a device tells of itself, as a signal. */
 enum glanz_state {
     GLANZ_STATE_CURRENT, /**< what the LEDs draw, as a share of what their supply may give: of the supply that is nearest to it.
                             0 without limits. Of the newest frame */
@@ -197,6 +199,7 @@ enum glanz_state {
     GLANZ_STATE_FROZEN,     /**< full while what moves stands still */
     GLANZ_STATE_PLAYING     /**< full while a playlist plays, paused or not, by hand or by the calendar */
 };
+/** How a built-in wave goes. */
 enum glanz_wave {
     GLANZ_WAVE_SINE,
     GLANZ_WAVE_TRIANGLE,
@@ -204,7 +207,9 @@ enum glanz_wave {
     GLANZ_WAVE_SQUARE,
     GLANZ_WAVE_WANDER /**< to another level, drawn by lot, in each period; smoothly */
 };
+/** Which span of local time a signal goes through. */
 enum glanz_clock_span { GLANZ_CLOCK_MINUTE, GLANZ_CLOCK_HOUR, GLANZ_CLOCK_DAY, GLANZ_CLOCK_YEAR };
+/** What two signals make. */
 enum glanz_combination {
     GLANZ_COMBINE_SUM,        /**< at most the highest level */
     GLANZ_COMBINE_DIFFERENCE, /**< the first less the second, at least 0 */
@@ -217,8 +222,8 @@ enum glanz_combination {
 /** A signal of a show, beside the inputs of the rig. */
 struct glanz_signal {
     GLANZ_CONST char *name;
-    uint8_t kind; /**< enum glanz_signal_kind */
-    uint8_t form;
+    uint8_t kind;          /**< enum glanz_signal_kind */
+    uint8_t form;          /**< enum glanz_wave and its kin, as its kind says */
     uint8_t first, second; /**< of a combination: signals that come before this one, by index. Of sound: an input; a band */
     uint16_t phase;        /**< of a wave: where it is at the start, 65536 a period */
     uint32_t period_ms;    /**< of a wave: 100 to 86400000 */
@@ -340,12 +345,13 @@ extern GLANZ_CONST struct glanz_action_kind
 extern GLANZ_CONST struct glanz_action_kind *GLANZ_CONST glanz_actions[];
 #endif
 
+/** One thing that is done. */
 struct glanz_action {
-    GLANZ_CONST struct glanz_action_kind *kind;
-    uint8_t target;
-    uint16_t number;
-    uint32_t over_ms; /**< how long the change takes; GLANZ_OWN_TIME: the show's change time */
-    GLANZ_CONST struct glanz_look *look;
+    GLANZ_CONST struct glanz_action_kind *kind; /**< what is done: one of glanz_action_recall and its kin */
+    uint8_t target;                             /**< preset, playlist, segment or signal, by number, as the kind says */
+    uint16_t number;                            /**< what is set, as the kind says */
+    uint32_t over_ms;                           /**< how long the change takes; GLANZ_OWN_TIME: the show's change time */
+    GLANZ_CONST struct glanz_look *look;        /**< of a kind that shows one */
     uint8_t again; /**< recall and look: 1 begins what it shows anew, even where it shows already */
 #if GLANZ_SEQUENCES
     uint8_t by;              /**< enum glanz_change_by */
@@ -354,9 +360,10 @@ struct glanz_action {
     int32_t value;           /**< of the number, as its kind has it; held within its bounds */
     GLANZ_CONST char *param; /**< name of a number of the effect; of a saved preset */
     uint32_t for_ms;         /**< then what was before comes back, but for what was changed meanwhile; 0: for good */
-    GLANZ_CONST struct glanz_gradient *gradient;
+    GLANZ_CONST struct glanz_gradient *gradient; /**< of a kind that sets a palette */
 #endif
 };
+/** In place of milliseconds: as long as the show says. */
 #define GLANZ_OWN_TIME 0xFFFFFFFFu
 
 /** What an input does that a trigger can wait for. */
@@ -385,6 +392,7 @@ enum glanz_event {
     GLANZ_EVENT_STAYS_BELOW,      /**< the same below */
     GLANZ_EVENT_UNCHANGED         /**< it has not moved by more than `margin` for `for_ms`; once, until it does */
 };
+/** Kinds of events. */
 #define GLANZ_EVENTS 21
 #define GLANZ_EVENT_IS_OF_LEVEL(event) ((event) >= GLANZ_EVENT_TURNED_UP) /**< not of a button; UNCHANGED may be of both */
 
@@ -400,10 +408,10 @@ struct glanz_condition {
 /** A condition on an input, and what is done when it is met. */
 struct glanz_trigger {
     GLANZ_CONST char *name;
-    uint8_t input;  /**< index: inputs of the rig, then signals of the show */
-    uint8_t event;  /**< enum glanz_event */
-    uint16_t level; /**< 0 to 65535; of an angle: 65536 a turn, passed the shorter way */
-    GLANZ_CONST struct glanz_action *actions;
+    uint8_t input;                            /**< index: inputs of the rig, then signals of the show */
+    uint8_t event;                            /**< enum glanz_event */
+    uint16_t level;                           /**< 0 to 65535; of an angle: 65536 a turn, passed the shorter way */
+    GLANZ_CONST struct glanz_action *actions; /**< a list of action_count */
     uint8_t action_count;
 #if GLANZ_DRIVES_MOST > 0
     uint8_t condition_count;
@@ -430,17 +438,17 @@ static inline int glanz_trigger_remembers(GLANZ_CONST struct glanz_trigger *trig
 /** What to see. */
 struct glanz_show {
     GLANZ_CONST char *name;
-    uint16_t brightness; /**< lightness of the whole, 1 to 65535; 0 means 60 % */
-    uint32_t change_ms;  /**< how long changes take; 0 means 500, GLANZ_OWN_TIME means at once */
-    GLANZ_CONST struct glanz_named_color *colors;
-    GLANZ_CONST struct glanz_show_palette *palettes;
-    GLANZ_CONST struct glanz_look *looks;
-    GLANZ_CONST struct glanz_segment *segments;
-    GLANZ_CONST uint8_t *stack; /**< every segment once, bottom first; NULL: in their own order */
-    GLANZ_CONST struct glanz_preset *presets;
-    GLANZ_CONST struct glanz_playlist *playlists;
-    GLANZ_CONST struct glanz_trigger *triggers;
-    GLANZ_CONST struct glanz_action *start; /**< done at power-on; may be NULL */
+    uint16_t brightness;                             /**< lightness of the whole, 1 to 65535; 0 means 60 % */
+    uint32_t change_ms;                              /**< how long changes take; 0 means 500, GLANZ_OWN_TIME means at once */
+    GLANZ_CONST struct glanz_named_color *colors;    /**< a list of color_count that looks may name */
+    GLANZ_CONST struct glanz_show_palette *palettes; /**< a list of palette_count */
+    GLANZ_CONST struct glanz_look *looks;            /**< a list of look_count */
+    GLANZ_CONST struct glanz_segment *segments;      /**< a list of segment_count */
+    GLANZ_CONST uint8_t *stack;                      /**< every segment once, bottom first; NULL: in their own order */
+    GLANZ_CONST struct glanz_preset *presets;        /**< a list of preset_count */
+    GLANZ_CONST struct glanz_playlist *playlists;    /**< a list of playlist_count */
+    GLANZ_CONST struct glanz_trigger *triggers;      /**< a list of trigger_count */
+    GLANZ_CONST struct glanz_action *start;          /**< done at power-on; may be NULL */
 #if GLANZ_FIELDS
     GLANZ_CONST char *weekdays, *months; /**< names for texts, Monday and January first, with commas between; NULL: English */
 #endif
@@ -489,7 +497,8 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
 void glanz_control_values(struct glanz_control *control, void *memory, size_t size);
 
 #if GLANZ_SEQUENCES
-/** Recall a preset by its name. @param change when, how long, and whether anew. @return GLANZ_ERR_ABSENT: there is none. */
+/** Recall a preset by its name. @param user as it was given. @param name of the preset. @param change when, how long, and
+ * whether anew. @return GLANZ_ERR_ABSENT: there is none. */
 typedef glanz_status (*glanz_recaller)(void *user, GLANZ_CONST char *name, struct glanz_change change);
 /** Who does so for glanz_action_recall_saved; a device with saving lends its own. @param recall NULL: nobody, such actions do
  * nothing. */
@@ -500,17 +509,17 @@ void glanz_control_recaller(struct glanz_control *control, glanz_recaller recall
 int glanz_saved_name_valid(const char *name);
 
 /** Write what segments show now as a record: format 2, described in docs/store.md; little-endian, CRC-32 at its end.
- *  @param record room for `room` bytes. @param name see glanz_saved_name_valid(). @param segments bit i set: segment i is
+ *  @param record room for `capacity` bytes. @param name see glanz_saved_name_valid(). @param segments bit i set: segment i is
  *  covered. @param aspects enum glanz_aspect, or-ed: what of them.
- *  @return GLANZ_ERR_ARGUMENT for the name, GLANZ_ERR_FULL when the record would be larger than `room`. */
+ *  @return GLANZ_ERR_ARGUMENT for the name, GLANZ_ERR_FULL when the record would be larger than `capacity`. */
 GLANZ_NODISCARD glanz_status glanz_preset_pack(const struct glanz_control *control, const char *name, uint64_t segments,
                                                uint8_t aspects, uint8_t *record, size_t capacity, size_t *count);
 
 /** Check a record and give its name (GLANZ_NAME_MOST + 1 bytes). @return GLANZ_ERR_DAMAGED, GLANZ_ERR_NEWER. */
 GLANZ_NODISCARD glanz_status glanz_preset_name(char *name, const uint8_t *record, size_t count);
 
-/** Give a record another name, in place. @param room bytes that `record` may take. @return GLANZ_ERR_FULL, GLANZ_ERR_ARGUMENT
- * for the name, or as glanz_preset_name(). */
+/** Give a record another name, in place. @param capacity bytes that `record` may take. @return GLANZ_ERR_FULL,
+ * GLANZ_ERR_ARGUMENT for the name, or as glanz_preset_name(). */
 GLANZ_NODISCARD glanz_status glanz_preset_rename(uint8_t *record, size_t *count, size_t capacity, const char *name);
 
 /** What a recall could not do. */
@@ -532,13 +541,13 @@ GLANZ_NODISCARD glanz_status glanz_preset_unpack(struct glanz_control *control,
 /** What was pushed into an input at a time: a log of raw inputs in C, to be played again. */
 struct glanz_pushed {
     uint32_t time_us; /**< since the start; 0xFFFFFFFF closes a list */
-    uint16_t value;
-    uint8_t input; /**< index into the rig's inputs */
+    uint16_t value;   /**< a button's level, or 0 to 65535 */
+    uint8_t input;    /**< index into the rig's inputs */
 };
 
 /** Something that happened, told to the program. */
 struct glanz_happening {
-    glanz_us at_us;
+    glanz_us at_us; /**< on the device's clock */
     enum {
         GLANZ_HAPPENED_EVENT,   /**< signal `index` did `event` */
         GLANZ_HAPPENED_TRIGGER, /**< trigger `index` was met */
@@ -552,11 +561,12 @@ struct glanz_happening {
         GLANZ_HAPPENED_SAVED,   /**< a save is confirmed: record `index` of the presets, or GLANZ_ALL the running state */
         GLANZ_HAPPENED_UNSAVED, /**< it failed; what was saved before stays */
         GLANZ_HAPPENED_RANGE    /**< input `index` has another range of readings: `item` 1 learnt, 0 as the rig says */
-    } description;
-    uint8_t index;
-    uint8_t event; /**< enum glanz_event */
-    uint8_t item;
+    } description;              /**< what happened */
+    uint8_t index;              /**< of what it happened to, as it says */
+    uint8_t event;              /**< enum glanz_event */
+    uint8_t item;               /**< as it says */
 };
+/** Told of what happens. @param happening lent during the call. @param user as it was given. */
 typedef void (*glanz_listener)(const struct glanz_happening *happening, void *user);
 
 /** Raw edges and values on their way from interrupts and tasks to the controller: a ring for each input. It lies outside of all
@@ -717,8 +727,9 @@ int glanz_control_goes_on(const struct glanz_control *control);
 
 /** How often what is showing has changed: by hand, and by playlists going on. */
 struct glanz_changes {
-    uint32_t by_hand, by_itself;
+    uint32_t by_hand, by_itself; /**< calls and actions; playlists and the calendar */
 };
+/** The counts of changes so far. */
 struct glanz_changes glanz_control_changes(const struct glanz_control *control);
 #endif
 
@@ -737,6 +748,7 @@ uint32_t glanz_control_entry_due(const struct glanz_control *control);
 int glanz_control_looking(const struct glanz_control *control);
 #endif
 
+/** A time that does not come. */
 #define GLANZ_NEVER ((glanz_us)-1)
 /** When something is due next by itself, on the engine's clock; GLANZ_NEVER: nothing. */
 glanz_us glanz_control_next(const struct glanz_control *control);

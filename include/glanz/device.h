@@ -16,13 +16,13 @@ GLANZ_HEADER_BEGIN
 
 /** Bytes to be sent on one output. They stay as they are until the port is no longer busy. */
 struct glanz_sending {
-    GLANZ_CONST struct glanz_output *output;
-    const uint8_t *bytes;
+    GLANZ_CONST struct glanz_output *output; /**< of the rig that runs */
+    const uint8_t *bytes;                    /**< as the chips take them */
     size_t count;
 };
 
-/** When a sending is over, for ports: how long the bytes take and the reset time behind them, by the chips' data sheets. What has
- *  ended stays ended, however long nothing is sent and however often the clock wraps. All 0: nothing is sent. */
+/** When a sending is over, for ports: how long the bytes take and the reset time behind them, by the chips' data sheets. What
+ * has ended stays ended, however long nothing is sent and however often the clock wraps. All 0: nothing is sent. */
 struct glanz_sending_timer {
     uint32_t begin_us; /**< of what runs: the bytes, or the reset time */
     uint32_t bytes_us; /**< how long the bytes take */
@@ -32,7 +32,8 @@ struct glanz_sending_timer {
 
 /** Sending begins now. @param list,count as the port's start() got them. */
 void glanz_sending_begin(struct glanz_sending_timer *timer, const struct glanz_sending *list, uint8_t count, uint32_t now_us);
-/** The last byte has left, as the board's hardware tells: from now on it is the reset time. Without this call it is reckoned. */
+/** The last byte has left, as the board's hardware tells: from now on it is the reset time. Without this call it is reckoned.
+ */
 void glanz_sending_end(struct glanz_sending_timer *timer, uint32_t now_us);
 /** 1 while bytes are sent or the line rests: what a port's busy() says. Asked at least once in 35 minutes of a sending. */
 int glanz_sending_runs(struct glanz_sending_timer *timer, uint32_t now_us);
@@ -94,8 +95,8 @@ struct glanz_setup {
     GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects;
     struct glanz_store *store; /**< lent as long as the device runs; NULL: nothing is kept. Needs parts->saving */
     void *values;              /**< lent as long as the device runs, for what saved presets bring: see glanz_control_values() */
-    size_t values_size;
-#ifndef __AVR__     /* as many as there can be */
+    size_t values_size;        /**< bytes of it */
+#ifndef __AVR__                /* as many as there can be */
     uint8_t fading; /**< looks that may fade beside the newest of each segment, all segments together: see glanz_engine_size().
                        0: as many as there can be. GLANZ_NO_FADING only where parts->control is NULL, for there looks change */
 #endif
@@ -109,7 +110,7 @@ struct glanz_setup {
 };
 
 /** A setup of these, all else as it comes. @param parts what is linked beside the plain frame path, such as
- *  &glanz_everything; NULL: nothing. */
+ *  glanz_everything; NULL: nothing. */
 static inline struct glanz_setup glanz_setup_of(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show,
                                                 const struct glanz_port *port, GLANZ_CONST struct glanz_parts *parts) {
 #ifdef __cplusplus
@@ -147,6 +148,7 @@ uint32_t glanz_rig_led_bytes(GLANZ_CONST struct glanz_rig *rig);
 
 /** The same as a constant, for static storage: an upper bound on every CPU, within some per cent.
  *  @param led_bytes the sum over all outputs of LEDs * (channels * (buffers + 1)); clocked chips: LEDs * 12 + 40.
+ *  @param outputs,inputs,segments how many of each.
  *  Example: static GLANZ_DEVICE_MEMORY(memory, 60 * 6, 1, 1, 2); */
 #define GLANZ_DEVICE_SIZE(led_bytes, outputs, inputs, segments)                                                                \
     GLANZ_DEVICE_SIZE_FADING(led_bytes, outputs, inputs, segments, (GLANZ_FADES - 1) * (segments))
@@ -174,6 +176,7 @@ uint32_t glanz_rig_led_bytes(GLANZ_CONST struct glanz_rig *rig);
               (224 + 6 * GLANZ_PARAMS) * (fading)) +                                                                           \
      GLANZ_DEVICE_SIZE_DRIVES(inputs, segments, fading))
 #endif
+/** Memory of that size, aligned. @param name of the variable. @param led_bytes,outputs,inputs,segments as above. */
 #define GLANZ_DEVICE_MEMORY(name, led_bytes, outputs, inputs, segments)                                                        \
     union {                                                                                                                    \
         uint64_t align;                                                                                                        \
@@ -182,8 +185,8 @@ uint32_t glanz_rig_led_bytes(GLANZ_CONST struct glanz_rig *rig);
     } name
 
 /** A rig of one strip on pin 0, all else as it comes: for first programs. Defines const struct glanz_rig NAME, and what
- *  GLANZ_MEMORY_FOR() asks for. @param chip_of_it one of the chips by its name, such as glanz_chip_ws2812b: see enum
- *  glanz_chip_memory. @param led_count a constant, 1 to 32,767. */
+ *  GLANZ_MEMORY_FOR() asks for. @param id its name. @param chip_of_it one of the chips by its name, such as glanz_chip_ws2812b:
+ * see enum glanz_chip_memory. @param led_count a constant, 1 to 32,767. */
 #define GLANZ_ONE_STRIP(id, chip_of_it, led_count)                                                                             \
     GLANZ_ASSERT((led_count) >= 1 && (led_count) <= 32767, "GLANZ_ONE_STRIP(): expected 1 to 32767 LEDs");                     \
     enum {                                                                                                                     \
@@ -220,6 +223,7 @@ uint32_t glanz_rig_led_bytes(GLANZ_CONST struct glanz_rig *rig);
                                               .supply_count = 1,                                                               \
                                               .output_count = 1,                                                               \
                                               .surface_count = 1}
+/** The same for GLANZ_ONE_LOOK(). */
 #define GLANZ_ONE_LOOK_SHOW(id, effect_of_it)                                                                                  \
     static GLANZ_CONST struct glanz_look id##_look = {.name = GLANZ_TEXT("look"), .effect = &(effect_of_it)};                  \
     static GLANZ_CONST struct glanz_segment id##_segment = {.name = GLANZ_TEXT("all"), .look = &id##_look};                    \
@@ -321,8 +325,8 @@ GLANZ_NODISCARD glanz_status glanz_pictures_keep(struct glanz_store *store, cons
                                                  size_t count, uint8_t *memory, size_t size);
 
 /** Load all pictures of a store, for glanz_show_read() or a show in C.
- *  @param pictures room for `room` of them; filled with `count`. @param damaged records that did not check and were left out;
- * may be NULL. @param memory lent for as long as the pictures are used.
+ *  @param pictures room for `capacity` of them; filled with `count`. @param damaged records that did not check and were left
+ * out; may be NULL. @param memory lent for as long as the pictures are used.
  *  @return GLANZ_ERR_MEMORY when they do not fit, or what the store says. */
 GLANZ_NODISCARD glanz_status glanz_pictures_load(struct glanz_store *store, uint8_t *memory, size_t size,
                                                  struct glanz_picture *pictures, uint8_t capacity, uint8_t *count,
@@ -461,14 +465,17 @@ void glanz_device_listen(struct glanz_device *device, glanz_listener listener, v
 
 /** The engine and the controller, for their own calls; NULL for NULL. */
 struct glanz_engine *glanz_device_engine(struct glanz_device *device);
+/** The controller; NULL where none is linked. */
 struct glanz_control *glanz_device_control(struct glanz_device *device);
 /** What runs. */
 GLANZ_CONST struct glanz_rig *glanz_device_rig(const struct glanz_device *device);
+/** The show that runs. */
 GLANZ_CONST struct glanz_show *glanz_device_show(const struct glanz_device *device);
 /** Time of the newest frame since the start, microseconds, and the counts. */
 glanz_us glanz_device_clock(const struct glanz_device *device);
 /** The same now, by the port's clock: when a change that is said now begins (glanz_change.at_us). */
 glanz_us glanz_device_now(const struct glanz_device *device);
+/** The counts since the start; all 0 for NULL. */
 struct glanz_counts glanz_device_counts(const struct glanz_device *device);
 
 /* ---- commands with answers: for programs with tasks, and for callbacks ---- */
@@ -477,7 +484,7 @@ struct glanz_command;
 
 /** What a command does. Naming one links it. */
 struct glanz_command_kind {
-    glanz_status (*run)(struct glanz_device *device, const struct glanz_command *command);
+    glanz_status (*run)(struct glanz_device *device, const struct glanz_command *command); /**< what is called */
     uint8_t saves; /**< 1: it writes to the store: one at a time, and rationed */
 };
 extern const struct glanz_command_kind glanz_command_act;    /**< `action`, copied; its look is lent until the answer */
@@ -495,20 +502,21 @@ extern const struct glanz_command_kind glanz_command_forget; /**< `name` */
 /** A command; what its kind does not need is 0. Parameters as for the function of that name. What the action points to, its
  * name too, is lent until the answer. */
 struct glanz_command {
-    const struct glanz_command_kind *kind;
-    struct glanz_action action;
-    glanz_status (*call)(struct glanz_device *device, void *user);
-    void *user;
-    uint64_t segments;
-    uint32_t over_ms;
-    uint8_t aspects, replace, place;
-    char name[GLANZ_NAME_MOST + 1], other[GLANZ_NAME_MOST + 1];
+    const struct glanz_command_kind *kind;                         /**< what to do */
+    struct glanz_action action;                                    /**< of glanz_command_act */
+    glanz_status (*call)(struct glanz_device *device, void *user); /**< of glanz_command_call */
+    void *user;                                                    /**< handed to it */
+    uint64_t segments;                                             /**< bit i: segment i */
+    uint32_t over_ms;                                              /**< milliseconds; GLANZ_OWN_TIME */
+    uint8_t aspects, replace, place; /**< enum glanz_aspect, or-ed; 1: over one of that name; in the order, from 0 */
+    char name[GLANZ_NAME_MOST + 1];  /**< of the preset */
+    char other[GLANZ_NAME_MOST + 1]; /**< of what becomes of it */ /**< of what becomes of it */
 };
 
 /** Commands of one producer: a task, an interrupt, or the callbacks. Each has a queue of its own. */
 struct glanz_queue;
 
-/** Memory for a queue, bytes. @param room commands whose answers are not taken yet. */
+/** Memory for a queue, bytes. @param capacity commands whose answers are not taken yet. */
 size_t glanz_queue_size(uint8_t capacity);
 
 /** Lay a queue out in memory, which is lent as long as a device serves it. @param memory aligned for a uint64_t.

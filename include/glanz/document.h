@@ -48,6 +48,7 @@ typedef void (*glanz_sink)(const char *bytes, size_t count, void *user);
 
 /** Write a rig, or a show for its rig, as a document. What is written reads back equal. */
 GLANZ_NODISCARD glanz_status glanz_rig_write(GLANZ_CONST struct glanz_rig *rig, glanz_sink sink, void *user);
+/** Write a show with all that it has, as a document. */
 GLANZ_NODISCARD glanz_status glanz_show_write(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                                               glanz_sink sink, void *user);
 

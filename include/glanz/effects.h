@@ -72,13 +72,14 @@ struct glanz_param {
 
 /** A written pattern: blocks of so many LEDs of one colour, one after another. */
 struct glanz_block {
-    uint16_t leds;
+    uint16_t leds;     /**< how many LEDs it takes */
     glanz_color color; /**< not GLANZ_NAMED */
 };
+/** The whole of a written pattern. */
 struct glanz_pattern {
-    uint8_t kind;           /**< GLANZ_CONTENT_PATTERN */
-    GLANZ_CONST char *text; /**< as it was written: "3 amber, 1 white, 2 teal"; may be NULL */
-    GLANZ_CONST struct glanz_block *blocks;
+    uint8_t kind;                           /**< GLANZ_CONTENT_PATTERN */
+    GLANZ_CONST char *text;                 /**< as it was written: "3 amber, 1 white, 2 teal"; may be NULL */
+    GLANZ_CONST struct glanz_block *blocks; /**< a list of count */
     uint16_t count;
     uint16_t leds; /**< sum of the blocks */
 };
@@ -136,10 +137,10 @@ enum glanz_step {
 
 /** An effect. One const object; linked only when something names it. */
 struct glanz_effect {
-    GLANZ_CONST char *name;        /**< for what one sees */
-    GLANZ_CONST char *description; /**< one line: what it shows and what a pass is; NULL without GLANZ_DESCRIPTIONS */
-    GLANZ_CONST struct glanz_param *params;
-    uint8_t version; /**< GLANZ_EFFECT_VERSION; looks with an effect of another are refused */
+    GLANZ_CONST char *name;                 /**< for what one sees */
+    GLANZ_CONST char *description;          /**< one line: what it shows and what a pass is; NULL without GLANZ_DESCRIPTIONS */
+    GLANZ_CONST struct glanz_param *params; /**< a list of param_count */
+    uint8_t version;                        /**< GLANZ_EFFECT_VERSION; looks with an effect of another are refused */
     uint8_t param_count;
     uint8_t needs;   /**< enum glanz_need */
     uint8_t content; /**< enum glanz_content_kind: what the look must have */
@@ -194,11 +195,13 @@ struct glanz_effect_set {
 };
 #ifdef GLANZ_SHARED
 extern const struct glanz_effect_set glanz_effect_set; /**< what is looked for in a shared object */
+/** What a shared object of effects tells the tool. Arguments: the addresses of its effects. */
 #define GLANZ_EFFECTS_SHARED(...)                                                                                              \
     static GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects_shared[] = {__VA_ARGS__, NULL};                          \
     const struct glanz_effect_set glanz_effect_set = {GLANZ_EFFECT_VERSION, sizeof(struct glanz_effect),                       \
                                                       sizeof(struct glanz_frame), glanz_effects_shared}
 #else
+/** What a shared object of effects tells the tool; nothing anywhere else. Arguments: the addresses of its effects. */
 #define GLANZ_EFFECTS_SHARED(...) struct glanz_effect_set
 #endif
 
@@ -206,63 +209,110 @@ extern const struct glanz_effect_set glanz_effect_set; /**< what is looked for i
  *  links only those. */
 extern GLANZ_CONST struct glanz_effect *GLANZ_CONST glanz_effects[];
 
-extern GLANZ_CONST struct glanz_effect glanz_effect_plain;
-extern GLANZ_CONST struct glanz_effect glanz_effect_breathing;
-extern GLANZ_CONST struct glanz_effect glanz_effect_comet;
-extern GLANZ_CONST struct glanz_effect glanz_effect_escort;
-extern GLANZ_CONST struct glanz_effect glanz_effect_filling;
-extern GLANZ_CONST struct glanz_effect glanz_effect_flow;
-extern GLANZ_CONST struct glanz_effect glanz_effect_motley;
-extern GLANZ_CONST struct glanz_effect glanz_effect_needle;
-extern GLANZ_CONST struct glanz_effect glanz_effect_pattern;
-extern GLANZ_CONST struct glanz_effect glanz_effect_procession;
-extern GLANZ_CONST struct glanz_effect glanz_effect_swell;
-extern GLANZ_CONST struct glanz_effect glanz_effect_twinkle;
-extern GLANZ_CONST struct glanz_effect glanz_effect_walker;
+extern GLANZ_CONST struct glanz_effect glanz_effect_plain; /**< one colour everywhere */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_breathing; /**< one colour that brightens and dims evenly; a pass is one breath */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_comet; /**< a head with a tail that dies away; a pass is once along and out, once round, or there and back */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_escort; /**< a run, a second colour behind it, then dark, moving along; a pass is one of each */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_filling; /**< a run that grows and shrinks; a pass is one filling, there and back where it goes back */
+extern GLANZ_CONST struct glanz_effect glanz_effect_flow; /**< the palette along the line, flowing; a pass is once through it */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_motley; /**< every point a random colour that changes now and then; a pass is one colour */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_needle; /**< a point at a bearing: round a ring, or along a line; it stands until its bearing changes */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_pattern; /**< blocks of colours as written, repeating; a pass is the whole pattern once */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_procession; /**< runs with gaps that follow each other; a pass is one run and one gap */
+extern GLANZ_CONST struct glanz_effect glanz_effect_swell; /**< waves of light that roll along; a pass is one wave */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_twinkle; /**< single LEDs light up and die away; a pass is one such twinkle */
+extern GLANZ_CONST struct glanz_effect glanz_effect_walker; /**< a running dot; a pass is once round, or there and back */
 #if GLANZ_FIELDS
-extern GLANZ_CONST struct glanz_effect glanz_effect_bars;
-extern GLANZ_CONST struct glanz_effect glanz_effect_beam;
-extern GLANZ_CONST struct glanz_effect glanz_effect_dissolve;
-extern GLANZ_CONST struct glanz_effect glanz_effect_embers;
-extern GLANZ_CONST struct glanz_effect glanz_effect_glints;
-extern GLANZ_CONST struct glanz_effect glanz_effect_helix;
-extern GLANZ_CONST struct glanz_effect glanz_effect_rope;
-extern GLANZ_CONST struct glanz_effect glanz_effect_seabed;
-extern GLANZ_CONST struct glanz_effect glanz_effect_fogbank;
-extern GLANZ_CONST struct glanz_effect glanz_effect_shoal;
-extern GLANZ_CONST struct glanz_effect glanz_effect_snowfall;
-extern GLANZ_CONST struct glanz_effect glanz_effect_stars;
-extern GLANZ_CONST struct glanz_effect glanz_effect_surf;
-extern GLANZ_CONST struct glanz_effect glanz_effect_wake;
-extern GLANZ_CONST struct glanz_effect glanz_effect_waves;
-extern GLANZ_CONST struct glanz_effect glanz_effect_weed;
-extern GLANZ_CONST struct glanz_effect glanz_effect_clock_face;
-extern GLANZ_CONST struct glanz_effect glanz_effect_gauge;
-extern GLANZ_CONST struct glanz_effect glanz_effect_lanterns;
-extern GLANZ_CONST struct glanz_effect glanz_effect_sea_mark;
-extern GLANZ_CONST struct glanz_effect glanz_effect_sea_sparkle;
-extern GLANZ_CONST struct glanz_effect glanz_effect_clouds;
-extern GLANZ_CONST struct glanz_effect glanz_effect_colony;
-extern GLANZ_CONST struct glanz_effect glanz_effect_fire;
-extern GLANZ_CONST struct glanz_effect glanz_effect_fireworks;
-extern GLANZ_CONST struct glanz_effect glanz_effect_fountain;
-extern GLANZ_CONST struct glanz_effect glanz_effect_marbles;
-extern GLANZ_CONST struct glanz_effect glanz_effect_tidemark;
-extern GLANZ_CONST struct glanz_effect glanz_effect_marked;
-extern GLANZ_CONST struct glanz_effect glanz_effect_picture;
-extern GLANZ_CONST struct glanz_effect glanz_effect_plasma;
-extern GLANZ_CONST struct glanz_effect glanz_effect_rain;
-extern GLANZ_CONST struct glanz_effect glanz_effect_ripples;
-extern GLANZ_CONST struct glanz_effect glanz_effect_spokes;
-extern GLANZ_CONST struct glanz_effect glanz_effect_text;
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_bars; /**< bars in colours of the palette that move in any direction; a pass is once through the colours */
+extern GLANZ_CONST struct glanz_effect glanz_effect_beam; /**< a beam that sweeps round, with afterglow; a pass is one turn */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_dissolve; /**< LEDs go over into a colour one by one, in no order, and back; a pass is there and back */
+extern GLANZ_CONST struct glanz_effect glanz_effect_embers; /**< coals that glow each in its own time, and a wind over them; in
+                                                               a pass each glows up two to five times */
+extern GLANZ_CONST struct glanz_effect glanz_effect_glints; /**< flashes as of facets that a light meets, on top of what lies
+                                                               under them; a pass takes the light round once */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_helix; /**< two strands that turn about an axis, with depth; a pass is one turn */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_rope; /**< a twisted rope that runs along, its strands in colours of the palette; a pass is one lay */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_seabed; /**< the net of light that waves throw on the ground; a pass changes it once all through */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_fogbank; /**< banks of fog over what lies under them; a pass is one that drifts by */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_shoal; /**< fish that swim together and turn one after another; a pass is one round */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_snowfall; /**< flakes that sink and settle, and snow that melts away; in a pass a slow flake comes down once */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_stars; /**< stars that rush by, out of the middle; a pass takes each from there to the edge */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_surf; /**< waves that run up the sand with foam and drain; a pass is one wave */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_wake; /**< something passes, and its wake runs aside and dies away; a pass is once over the field */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_waves; /**< the sea from aside, or its swell along a line; a pass is the longest wave once */
+extern GLANZ_CONST struct glanz_effect glanz_effect_weed; /**< stems on the ground that sway; a pass is once to and fro */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_clock_face; /**< the time as a face with hands, or as points on a ring or a line; it goes with the time */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_gauge; /**< a value on a scale with marks: a bar or a pointer; it stands until its value changes */
+extern GLANZ_CONST struct glanz_effect glanz_effect_lanterns; /**< a row of lanterns that swing; a pass is once to and fro */
+extern GLANZ_CONST struct glanz_effect glanz_effect_sea_mark; /**< the rhythm of a light at sea: flashing, occulting, isophase,
+                                                                 quick, Morse; a pass is its period */
+extern GLANZ_CONST struct glanz_effect glanz_effect_sea_sparkle; /**< dark water that lights up in points where it is stirred,
+                                                                    by a signal or by itself; a stir dies away in a pass */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_clouds; /**< soft clouds that drift and change; a pass changes them once all through */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_colony; /**< cells that are born and die by the rules of the game of life; a pass is a generation */
+extern GLANZ_CONST struct glanz_effect glanz_effect_fire; /**< flames that rise; a pass is eight flames high */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_fireworks; /**< shells that climb and burst, in colours of the palette; a pass is one shell */
+extern GLANZ_CONST struct glanz_effect glanz_effect_fountain; /**< drops that shoot up and fall back, without pause or when a
+                                                                 signal rises; a pass is the longest flight */
+extern GLANZ_CONST struct glanz_effect glanz_effect_marbles;  /**< marbles that are thrown up, bounce and knock against each
+                                                                 other; a pass is a fall through the whole height */
+extern GLANZ_CONST struct glanz_effect glanz_effect_tidemark; /**< what a level was, moving along: as light on a line, as
+                                                                 columns in a field; a pass is the length */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_marked; /**< LEDs coloured by hand, one by one, by stretches and by rectangles */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_picture; /**< a still or moving picture; a pass takes it through the field once, or one tile on */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_plasma; /**< soft waves that run through each other; a pass brings all of them round once */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_rain; /**< drops that fall, in colours of the palette; in a pass a slow drop falls twice */
+extern GLANZ_CONST struct glanz_effect glanz_effect_ripples; /**< rings on water, in colours of the palette, always or when a
+                                                                signal rises; a pass takes a ring over the whole field */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_spokes; /**< spokes of the palette that turn about the middle, or a spiral; a pass is one turn */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_text; /**< lines of text, standing, moving or letter by letter; a pass takes it through the field once */
 #if GLANZ_DRIVES_MOST > 0
-extern GLANZ_CONST struct glanz_effect glanz_effect_columns;
-extern GLANZ_CONST struct glanz_effect glanz_effect_loudness;
-extern GLANZ_CONST struct glanz_effect glanz_effect_sonogram;
-extern GLANZ_CONST struct glanz_effect glanz_effect_waveform;
-extern GLANZ_CONST struct glanz_effect glanz_effect_throb;
-extern GLANZ_CONST struct glanz_effect glanz_effect_sparks;
-extern GLANZ_CONST struct glanz_effect glanz_effect_hoppers;
+extern GLANZ_CONST struct glanz_effect glanz_effect_columns; /**< the bands of a sound: columns with peaks that fall, on a line
+                                                                stretches as bright; a pass is the fall of a peak */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_loudness; /**< how loud a sound is: a bar that is even in dB, with a peak that falls; a pass is its fall */
+extern GLANZ_CONST struct glanz_effect glanz_effect_sonogram; /**< what was heard, moving along: bands as rows of a field, on a
+                                                                 line as colours; a pass is the length */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_waveform; /**< the shape of a sound: a line in a field, on a line of LEDs brightness */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_throb; /**< all lights up when a signal rises, such as a beat, and dies away within a pass */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_sparks; /**< some light up anywhere when a signal rises, and die away; a pass is the longest that one glows */
+extern GLANZ_CONST struct glanz_effect
+    glanz_effect_hoppers; /**< points that hop to other places when a signal rises, such as a beat; a pass is a hop */
 #endif
 #endif
 
@@ -489,6 +539,7 @@ const struct glanz_heard *glanz_frame_heard(const struct glanz_frame *frame, uin
 #define GLANZ_COUNT(list) ((uint8_t)(sizeof(list) / sizeof((list)[0]))) /**< entries of an array */
 
 #if GLANZ_GLIDES
+/** An effect's member `anchor`, where there are glides. */
 #define GLANZ_ANCHOR(function) .anchor = function,
 /** The turn at which so many points of a pass are done as with another pass. */
 uint32_t glanz_turn_kept(uint32_t turn, glanz_place before, glanz_place pass);
@@ -528,12 +579,12 @@ void glanz_cover_run(struct glanz_light *light, struct glanz_light back, struct 
 
 /** Something that repeats along the line, every so many points. Places become 32-bit turns of it, wrap and all. */
 struct glanz_repeat {
-    uint32_t scale; /**< turns of the period a point, 0.32 */
-    uint32_t inverse;
-    uint8_t shift;
+    uint32_t scale;   /**< turns of the period a point, 0.32 */
+    uint32_t inverse; /**< of the period, to multiply with */
+    uint8_t shift;    /**< of that product */
 };
 
-/** @param period 16.16 points, at least one. */
+/** A period, ready to go through. @param period 16.16 points, at least one. */
 struct glanz_repeat glanz_repeat_of(glanz_place period);
 
 /** Where a place lies in the period: 0 to 2^32 - 1. */
@@ -548,8 +599,8 @@ static inline uint32_t glanz_repeat_turn(const struct glanz_repeat *repeat, glan
 
 /** The places of a run one after another, which most often are one LED apart: then each is a sum. */
 struct glanz_repeat_walk {
-    uint32_t turn, step;
-    glanz_place place, on;
+    uint32_t turn, step;   /**< which period it is in; from place to place */
+    glanz_place place, on; /**< within the period; how much further it goes */
 };
 
 /** Begin at the first of a run's places. @param offset turns taken from each. @param count at least 1. */

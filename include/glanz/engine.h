@@ -22,28 +22,28 @@ GLANZ_HEADER_BEGIN
 /** A power supply. */
 struct glanz_supply {
     GLANZ_CONST char *name;
-    uint32_t millivolts;
-    uint32_t limit_ma; /**< never exceeded, in the very frame; 0: no limit */
+    uint32_t millivolts; /**< such as 5000 */
+    uint32_t limit_ma;   /**< never exceeded, in the very frame; 0: no limit */
 };
 
 /** Neighbouring LEDs of one make on a data line. */
 struct glanz_stretch {
-    GLANZ_CONST struct glanz_chip *chip;
-    uint16_t leds;          /**< 1 and up */
-    uint8_t order;          /**< GLANZ_ORDER(...); 0: the chip's own */
-    uint8_t parallel;       /**< strips wired in parallel here; each draws current; 0 means 1 */
-    uint16_t white_kelvin;  /**< colour of the white LED, 1000 to 12500; 0: not lit by extraction (stays dark) */
-    uint16_t trim[4];       /**< gain by channel, 1 to 65535 (full); 0: full */
-    uint16_t channel_ua[4]; /**< current of a channel fully on; all 0: the chip's */
-    uint16_t idle_ua;       /**< current when dark; 0: the chip's */
-    uint16_t white_point;   /**< colour temperature of all three full, from which `trim` was worked out by glanz_white_trim();
-                               0: it was not */
+    GLANZ_CONST struct glanz_chip *chip; /**< of these LEDs */
+    uint16_t leds;                       /**< 1 and up */
+    uint8_t order;                       /**< GLANZ_ORDER(...); 0: the chip's own */
+    uint8_t parallel;                    /**< strips wired in parallel here; each draws current; 0 means 1 */
+    uint16_t white_kelvin;               /**< colour of the white LED, 1000 to 12500; 0: not lit by extraction (stays dark) */
+    uint16_t trim[4];                    /**< gain by channel, 1 to 65535 (full); 0: full */
+    uint16_t channel_ua[4];              /**< current of a channel fully on; all 0: the chip's */
+    uint16_t idle_ua;                    /**< current when dark; 0: the chip's */
+    uint16_t white_point; /**< colour temperature of all three full, from which `trim` was worked out by glanz_white_trim();
+                             0: it was not */
 };
 
 /** One data line. */
 struct glanz_output {
     GLANZ_CONST char *name;
-    GLANZ_CONST struct glanz_stretch *stretches;
+    GLANZ_CONST struct glanz_stretch *stretches; /**< a list of stretch_count, in the order of the line */
     uint8_t stretch_count;
     uint8_t pin;       /**< data; the port gives it a meaning */
     uint8_t clock_pin; /**< clocked chips only */
@@ -97,14 +97,14 @@ struct glanz_input {
 /** One controller's hardware. */
 struct glanz_rig {
     GLANZ_CONST char *name;
-    uint16_t frames_per_s; /**< how often the program means to call for a frame; 0 means 100 */
-    uint8_t lowest_hz;     /**< no LED blinks slower than this by dither; 0 means 25 */
-    uint8_t free_dither;   /**< 1: the finest mean, with no lowest blink */
-    uint16_t refresh_ms;   /**< a still frame is sent again after this; 0 means 1000 */
-    GLANZ_CONST struct glanz_supply *supplies;
-    GLANZ_CONST struct glanz_output *outputs;
-    GLANZ_CONST struct glanz_surface *surfaces;
-    GLANZ_CONST struct glanz_input *inputs;
+    uint16_t frames_per_s;                      /**< how often the program means to call for a frame; 0 means 100 */
+    uint8_t lowest_hz;                          /**< no LED blinks slower than this by dither; 0 means 25 */
+    uint8_t free_dither;                        /**< 1: the finest mean, with no lowest blink */
+    uint16_t refresh_ms;                        /**< a still frame is sent again after this; 0 means 1000 */
+    GLANZ_CONST struct glanz_supply *supplies;  /**< a list of supply_count, 1 to 8 */
+    GLANZ_CONST struct glanz_output *outputs;   /**< a list of output_count, 1 to GLANZ_OUTPUTS_MOST */
+    GLANZ_CONST struct glanz_surface *surfaces; /**< a list of surface_count */
+    GLANZ_CONST struct glanz_input *inputs;     /**< a list of input_count */
     uint8_t supply_count, output_count, surface_count, input_count;
 #if GLANZ_CALENDAR
     int32_t latitude, longitude; /**< where it stands, 1/10000 degree, north and east positive; for sunrise and sunset */
@@ -155,10 +155,10 @@ struct glanz_setting {
 /** What a segment shows. */
 struct glanz_look {
     GLANZ_CONST char *name;
-    GLANZ_CONST struct glanz_effect *effect;
+    GLANZ_CONST struct glanz_effect *effect;     /**< what it shows */
     GLANZ_CONST struct glanz_gradient *gradient; /**< NULL: glanz_gradient_standard */
     GLANZ_CONST void *content;                   /**< for effects that need one: begins with its enum glanz_content_kind */
-    GLANZ_CONST struct glanz_setting *settings;
+    GLANZ_CONST struct glanz_setting *settings;  /**< a list of setting_count: what is not the effect's own default */
     uint8_t setting_count;
     uint16_t brightness; /**< lightness 1 to 65535; 0: full */
 #if GLANZ_DRIVES_MOST > 0
@@ -170,7 +170,7 @@ struct glanz_look {
 /** A part of a surface that shows one look. */
 struct glanz_segment {
     GLANZ_CONST char *name;
-    struct glanz_region region;
+    struct glanz_region region;          /**< the part of its surface that it takes */
     GLANZ_CONST struct glanz_look *look; /**< at the start; NULL: dark */
     uint32_t seed;                       /**< of its randomness; documents take glanz_text_hash() of the name */
     uint8_t surface;                     /**< index into the rig's surfaces */
@@ -286,13 +286,14 @@ struct glanz_checks_part {
                              GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault); /**< glanz_segments_check() */
     glanz_status (*show)(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig,
                          struct glanz_fault *fault); /**< glanz_show_check() */
+    /** Too little memory: glanz_fault_memory(). */
     glanz_status (*memory)(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
     void (*segments_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< more than there is memory for */
     /** Behind a message on too little memory: the arguments of GLANZ_DEVICE_MEMORY() that would do. */
     void (*arguments)(struct glanz_fault *fault, GLANZ_CONST struct glanz_rig *rig, uint8_t inputs, uint8_t segments,
                       size_t remembered);
-    void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most);
-    void (*fading)(struct glanz_fault *fault); /**< a controller, but no look may change */
+    void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< the same of inputs */
+    void (*fading)(struct glanz_fault *fault);                                     /**< a controller, but no look may change */
     void (*layout)(struct glanz_fault *fault); /**< program and library were compiled differently */
     /** Which member of a setup is wrong, or what else of glanz_device_start(). */
     void (*misuse)(struct glanz_fault *fault, const void *out, const void *memory, const struct glanz_setup *setup);
@@ -416,21 +417,22 @@ GLANZ_NODISCARD glanz_status glanz_engine_switch(struct glanz_engine *engine, ui
 
 /** What a segment shows and is going to show, for saving and for telling. */
 struct glanz_showing {
-    GLANZ_CONST char *name;                  /**< of the look it came from; NULL when dark */
-    GLANZ_CONST struct glanz_effect *effect; /**< NULL when dark */
-    GLANZ_CONST struct glanz_gradient *gradient;
-    GLANZ_CONST void *content;
-    int32_t number[GLANZ_PARAMS]; /**< as set, in `unit` */
-    uint8_t unit[GLANZ_PARAMS];
+    GLANZ_CONST char *name;                      /**< of the look it came from; NULL when dark */
+    GLANZ_CONST struct glanz_effect *effect;     /**< NULL when dark */
+    GLANZ_CONST struct glanz_gradient *gradient; /**< of what shows; NULL: none */
+    GLANZ_CONST void *content;                   /**< of what shows; NULL: none */
+    int32_t number[GLANZ_PARAMS];                /**< as set, in `unit` */
+    uint8_t unit[GLANZ_PARAMS];                  /**< of the number */
 #if GLANZ_DRIVES_MOST > 0
     uint8_t drive_count;
     GLANZ_CONST struct glanz_drive *drives; /**< of that look */
 #endif
     uint16_t look_brightness; /**< lightness, 65535 full */
     uint16_t brightness;      /**< lightness of the segment */
-    uint8_t on;
-    uint8_t fading; /**< looks on it at this moment */
+    uint8_t on;               /**< 0: dark */
+    uint8_t fading;           /**< looks on it at this moment */
 };
+/** Tell what a segment shows. @param showing filled. @return GLANZ_ERR_ABSENT for a segment that there is not. */
 GLANZ_NODISCARD glanz_status glanz_engine_showing(const struct glanz_engine *engine, uint8_t segment,
                                                   struct glanz_showing *showing);
 
@@ -466,7 +468,8 @@ uint16_t glanz_engine_lightness_asked(const struct glanz_engine *engine);
 uint16_t glanz_engine_lightness(const struct glanz_engine *engine);
 
 /** A painter: light for LEDs of a data line, by index, in place of the segments; trim, limit, dither and wire stay. For
- *  bring-up. @param light `count` lights to fill. */
+ *  bring-up. @param light `count` lights to fill. @param output of the rig, from 0. @param first LED of the line, from 0.
+ *  @param count how many. @param user as it was given. */
 typedef void (*glanz_painter)(struct glanz_light *light, uint8_t output, uint16_t first, uint8_t count, void *user);
 
 /** Let a painter fill every LED; NULL gives the LEDs back to the segments. Asked every frame. */

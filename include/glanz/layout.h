@@ -57,14 +57,14 @@ struct glanz_circle {
 
 /** Where a LED stands in a field, 64ths of a step from the top left. */
 struct glanz_point {
-    uint16_t x, y;
+    uint16_t x, y; /**< across and down, in 65536ths of the field */
 };
 #endif
 
 /** A named set of LEDs with their places: its pieces one after another. */
 struct glanz_surface {
     GLANZ_CONST char *name;
-    GLANZ_CONST struct glanz_piece *pieces;
+    GLANZ_CONST struct glanz_piece *pieces; /**< a list of piece_count, in the order in which it is looked at */
     uint8_t piece_count;
     uint8_t kind; /**< enum glanz_surface_kind */
 #if GLANZ_FIELDS
@@ -127,6 +127,7 @@ enum glanz_mapping {
     GLANZ_MAPPING_OUTWARD, /**< from the middle outward */
     GLANZ_MAPPING_AROUND   /**< around the middle, clockwise from the top */
 };
+/** Kinds of mappings. */
 #define GLANZ_MAPPINGS 7
 
 /** What a region sees of its surface, worked out once. */
@@ -165,7 +166,7 @@ struct glanz_stretch_of {
 
 /** Places in a region's own field.
  *  @param taken filled with the indices into the run of the LEDs taken, when the field is `partly`.
- *  @param line 1: x as an effect for lines sees it; y is then not told. @return LEDs taken. */
+ *  @return LEDs taken. */
 uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ_CONST struct glanz_region *region,
                            const struct glanz_field *field, GLANZ_CONST struct glanz_surface *surface,
                            const struct glanz_stretch_of *run, uint8_t count);

@@ -99,7 +99,7 @@ struct glanz_white {
     uint32_t gain[3];    /**< its red, green and blue, 0 to 65536; a channel of 0 is not taken from */
     uint32_t inverse[3]; /**< 2^32 over them; 0 for a channel of 0, which sets no bound */
 };
-/** @param light its colour, as glanz_color_light() gives it. */
+/** A white LED of a colour. @param light its colour, as glanz_color_light() gives it. */
 struct glanz_white glanz_white_of(struct glanz_light light);
 
 /** White extraction: the white that is in every colour moves to the white LED; the colour stays what it was.
@@ -122,6 +122,7 @@ enum glanz_blend {
 };
 #define GLANZ_BLENDS 5 /**< of light with light: those before the masks */
 #if GLANZ_FIELDS
+/** Kinds of blends. */
 #define GLANZ_BLEND_COUNT 9
 #else
 #define GLANZ_BLEND_COUNT 5

@@ -17,6 +17,7 @@ enum glanz_content_kind {
     GLANZ_CONTENT_PICTURE, /**< struct glanz_picture */
     GLANZ_CONTENT_MARKS    /**< struct glanz_marks */
 };
+/** How each content begins: its kind tells which struct it is. */
 struct glanz_content {
     uint8_t kind; /**< enum glanz_content_kind */
 };
@@ -25,8 +26,8 @@ struct glanz_content {
 
 /* ---- the world: what writing may tell ---- */
 
-/** The time of day and the values of a rig. */
 struct glanz_heard;
+/** The time of day and the values of a rig. */
 struct glanz_world {
     uint8_t known;                       /**< 1: day and second are */
     uint8_t values;                      /**< how many */
@@ -35,7 +36,7 @@ struct glanz_world {
     uint32_t second;                     /**< of the day */
     const uint32_t *level;               /**< the newest, as glanz_engine_level() is told */
     GLANZ_CONST char *GLANZ_CONST *name; /**< of the first; the others lie `name_step` bytes apart */
-    uint16_t name_step;
+    uint16_t name_step;                  /**< bytes from one name to the next */
     GLANZ_CONST char *GLANZ_CONST *unit; /**< of the first value, and what it reads at level 0 and at full, thousandths; the */
     GLANZ_CONST int32_t *reads;          /**< others as `name`. NULL: not known */
     GLANZ_CONST char *weekdays, *months; /**< names, Monday and January first, with commas between; NULL: in English */
@@ -91,6 +92,7 @@ struct glanz_letter {
     uint16_t at;    /**< its first column in the line */
     uint16_t start; /**< its first column in the font; GLANZ_BOX: a box for what the font has not */
 };
+/** A letter that the font does not have: drawn as a box. */
 #define GLANZ_BOX 0xFFFF
 
 /** Room that a writing needs at the most, in letters, the one that closes the line included. */
@@ -104,7 +106,7 @@ uint8_t glanz_writing_lines(GLANZ_CONST struct glanz_writing *writing);
 int glanz_names_check(GLANZ_CONST char *names, uint8_t count);
 
 /** Set a line: letters one after another, closed by one whose `at` is the line's width. @param line of the text, 0 and up.
- *  @param room of `letters`; what does not fit is left out. @param world may be NULL: then nothing is known.
+ *  @param capacity of `letters`; what does not fit is left out. @param world may be NULL: then nothing is known.
  *  @param missing set to the first code the font has not, or 0; may be NULL. @return letters, without the closing one. */
 uint16_t glanz_writing_set(struct glanz_letter *letters, uint16_t capacity, uint32_t *missing,
                            GLANZ_CONST struct glanz_writing *writing, uint8_t line, const struct glanz_world *world);
@@ -128,7 +130,7 @@ uint8_t glanz_writing_bit(const struct glanz_letter *letters, uint16_t count, ui
 struct glanz_picture {
     uint8_t kind; /**< GLANZ_CONTENT_PICTURE */
     GLANZ_CONST char *name;
-    GLANZ_CONST uint8_t *bytes;
+    GLANZ_CONST uint8_t *bytes; /**< as glanz_picture_pack() made them */
     uint32_t count;
 };
 
@@ -156,7 +158,7 @@ uint16_t glanz_picture_frame(uint8_t *points, uint32_t *at, const struct glanz_p
 /** Light of a point of a picture, times how much it covers, and that: 0 to 65535. */
 struct glanz_light glanz_picture_light(uint16_t *cover, GLANZ_CONST uint8_t *bytes, uint8_t index);
 
-/** Pack frames. For tools; the only one that needs room: `room` bytes for the outcome.
+/** Pack frames. For tools; the only one that needs room: `capacity` bytes for the outcome.
  *  @param palette colors * 4 bytes: sRGB red, green, blue, and cover. @param points frames * columns * rows indices.
  *  @param ms frames times. @return bytes packed, or 0 when they would not fit, or the sizes are out of bounds. */
 uint32_t glanz_picture_pack(uint8_t *bytes, uint32_t capacity, const struct glanz_picture_head *head, const uint8_t *palette,
@@ -166,18 +168,18 @@ uint32_t glanz_picture_pack(uint8_t *bytes, uint32_t capacity, const struct glan
 
 /** Some LEDs and their colour: a stretch of the line, or a rectangle of the field. */
 struct glanz_mark {
-    uint8_t placed;       /**< 1: left, top, columns, rows count; 0: first and leds */
-    uint16_t first, leds; /**< LEDs along the data line, the segment's first is 0 */
-    uint16_t left, top;   /**< the segment's top left LED is 0, 0 */
-    uint16_t columns, rows;
-    glanz_color color; /**< not GLANZ_NAMED */
+    uint8_t placed;         /**< 1: left, top, columns, rows count; 0: first and leds */
+    uint16_t first, leds;   /**< LEDs along the data line, the segment's first is 0 */
+    uint16_t left, top;     /**< the segment's top left LED is 0, 0 */
+    uint16_t columns, rows; /**< LEDs across and down */
+    glanz_color color;      /**< not GLANZ_NAMED */
 };
 
 /** Marks, a later one over the earlier. */
 struct glanz_marks {
     uint8_t kind; /**< GLANZ_CONTENT_MARKS */
     uint16_t count;
-    GLANZ_CONST struct glanz_mark *list;
+    GLANZ_CONST struct glanz_mark *list; /**< a list of count */
 };
 
 /* ---- rasters ---- */
@@ -186,7 +188,7 @@ struct glanz_marks {
  *  LEDs: the middle of the first cell is at GLANZ_HALF, GLANZ_HALF. Light is added, and held at full. */
 struct glanz_raster {
     struct glanz_light *cells; /**< row after row from the top */
-    uint16_t columns, rows;
+    uint16_t columns, rows;    /**< places across and down */
 };
 /** Bytes of its cells. */
 #define GLANZ_RASTER_BYTES(columns, rows) ((uint32_t)sizeof(struct glanz_light) * (columns) * (rows))

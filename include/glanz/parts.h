@@ -54,29 +54,29 @@ struct glanz_parts {
 #endif
 };
 
-extern GLANZ_CONST struct glanz_checks_part glanz_part_checks;
-extern GLANZ_CONST struct glanz_control_part glanz_part_control;
-extern GLANZ_CONST struct glanz_playlists_part glanz_part_playlists;
+extern GLANZ_CONST struct glanz_checks_part glanz_part_checks;       /**< for the member "checks" */
+extern GLANZ_CONST struct glanz_control_part glanz_part_control;     /**< for the member "control" */
+extern GLANZ_CONST struct glanz_playlists_part glanz_part_playlists; /**< for the member "playlists" */
 #if GLANZ_SEQUENCES
-extern GLANZ_CONST struct glanz_hands_part glanz_part_hands;
+extern GLANZ_CONST struct glanz_hands_part glanz_part_hands; /**< for the member "hands" */
 #endif
-extern GLANZ_CONST struct glanz_blends_part glanz_part_blends;
-extern GLANZ_CONST struct glanz_limit_part glanz_part_limit;
-extern GLANZ_CONST struct glanz_colors_part glanz_part_colors;
+extern GLANZ_CONST struct glanz_blends_part glanz_part_blends; /**< for the member "blends" */
+extern GLANZ_CONST struct glanz_limit_part glanz_part_limit;   /**< for the member "limit" */
+extern GLANZ_CONST struct glanz_colors_part glanz_part_colors; /**< for the member "colors" */
 #if GLANZ_GLIDES
-extern GLANZ_CONST struct glanz_glides_part glanz_part_glides;
+extern GLANZ_CONST struct glanz_glides_part glanz_part_glides; /**< for the member "glides" */
 #endif
 #if GLANZ_FIELDS
-extern GLANZ_CONST struct glanz_fields_part glanz_part_fields;
+extern GLANZ_CONST struct glanz_fields_part glanz_part_fields; /**< for the member "fields" */
 #endif
 #if GLANZ_SAVED_MOST > 0
-extern GLANZ_CONST struct glanz_saving_part glanz_part_saving;
+extern GLANZ_CONST struct glanz_saving_part glanz_part_saving; /**< for the member "saving" */
 #endif
 #if GLANZ_DRIVES_MOST > 0
-extern GLANZ_CONST struct glanz_signals_part glanz_part_signals;
-extern GLANZ_CONST struct glanz_drives_part glanz_part_drives;
-extern GLANZ_CONST struct glanz_gestures_part glanz_part_gestures;
-extern GLANZ_CONST struct glanz_sound_part glanz_part_sound;
+extern GLANZ_CONST struct glanz_signals_part glanz_part_signals;   /**< for the member "signals" */
+extern GLANZ_CONST struct glanz_drives_part glanz_part_drives;     /**< for the member "drives" */
+extern GLANZ_CONST struct glanz_gestures_part glanz_part_gestures; /**< for the member "gestures" */
+extern GLANZ_CONST struct glanz_sound_part glanz_part_sound;       /**< for the member "sound" */
 #endif
 
 /** What rigs, shows and looks can need, as bits. */

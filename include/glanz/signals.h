@@ -29,6 +29,7 @@ enum glanz_curve {
     GLANZ_CURVE_EARLY,  /**< fast at first: 1 - (1 - f)^2 */
     GLANZ_CURVE_STEPS   /**< so many levels with jumps between them: see glanz_drive.steps */
 };
+/** Kinds of curves. */
 #define GLANZ_CURVES 5
 
 /** What happens when a hand sets a number that is driven. What it sets is asked for, and saved, in any case. */
@@ -37,6 +38,7 @@ enum glanz_yield {
     GLANZ_YIELD_UNTIL_HANDED_BACK, /**< it holds until glanz_engine_release() */
     GLANZ_YIELD_NEVER              /**< the drive stays */
 };
+/** Kinds of yielding. */
 #define GLANZ_YIELDS 3
 #define GLANZ_YIELD_BACK_MS 400 /**< how long the number takes from the hand's to the drive's */
 
@@ -95,6 +97,7 @@ uint32_t glanz_hearing_edge(const struct glanz_hearing *hearing, uint8_t edge);
 
 /** Parts of the range of hearing: the whole, below 200 Hz, from there to 2000 Hz, above. */
 enum glanz_range { GLANZ_RANGE_ALL, GLANZ_RANGE_LOW, GLANZ_RANGE_MIDDLE, GLANZ_RANGE_HIGH };
+/** Kinds of ranges. */
 #define GLANZ_RANGES 4
 
 /** An onset: something begins to sound. */

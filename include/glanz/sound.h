@@ -17,28 +17,29 @@ GLANZ_HEADER_BEGIN
 
 struct glanz_sound; /**< opaque; lives in the caller's memory */
 
-struct glanz_tempo_part; /**< tempo and beat */
-struct glanz_pitch_part; /**< the main pitch */
-struct glanz_wave_part;  /**< the sound's shape, for looks that draw it */
-extern const struct glanz_tempo_part glanz_sound_tempo;
-extern const struct glanz_pitch_part glanz_sound_pitch;
-extern const struct glanz_wave_part glanz_sound_wave;
+struct glanz_tempo_part;                                /**< tempo and beat */
+struct glanz_pitch_part;                                /**< the main pitch */
+struct glanz_wave_part;                                 /**< the sound's shape, for looks that draw it */
+extern const struct glanz_tempo_part glanz_sound_tempo; /**< tempo and beats */
+extern const struct glanz_pitch_part glanz_sound_pitch; /**< the main pitch */
+extern const struct glanz_wave_part glanz_sound_wave;   /**< the shape */
 
 /** What is listened for beside levels, bands and onsets: linked because it is named. */
 struct glanz_sound_setup {
-    const struct glanz_tempo_part *tempo; /**< &glanz_sound_tempo; NULL: no tempo and no beat */
-    const struct glanz_pitch_part *pitch; /**< &glanz_sound_pitch; NULL: no pitch */
-    const struct glanz_wave_part *wave;   /**< &glanz_sound_wave; NULL: no shape */
+    const struct glanz_tempo_part *tempo; /**< the address of glanz_sound_tempo; NULL: no tempo and no beat */
+    const struct glanz_pitch_part *pitch; /**< the address of glanz_sound_pitch; NULL: no pitch */
+    const struct glanz_wave_part *wave;   /**< the address of glanz_sound_wave; NULL: no shape */
     uint8_t band_capacity;                /**< bands that it may be asked for; 0: GLANZ_BANDS_MOST */
 };
 
 /** Memory for a source of sound, bytes; 0 for NULL. */
 size_t glanz_sound_size(const struct glanz_sound_setup *setup);
 
-/** The same as a constant, an upper bound on every CPU. @param tempo,pitch,wave 1 or 0. */
+/** The same as a constant, an upper bound on every CPU. @param bands that it has room for. @param tempo,pitch,wave 1 or 0. */
 #define GLANZ_SOUND_SIZE(bands, tempo, pitch, wave)                                                                            \
     ((size_t)(1580 + 32 * sizeof(void *) + 112 * ((bands) < 18 ? 18 : (bands)) + 12 * (bands) + ((tempo) ? 2800 : 0) +         \
               ((pitch) ? 1200 : 0) + ((wave) ? 560 : 0)))
+/** Memory of that size, aligned. @param name of the variable. @param bands,tempo,pitch,wave as above. */
 #define GLANZ_SOUND_MEMORY(name, bands, tempo, pitch, wave)                                                                    \
     union {                                                                                                                    \
         uint64_t align;                                                                                                        \

@@ -23,8 +23,8 @@ struct glanz_medium {
 
     /* ---- a platform that keeps records ---- */
 
-    /** Read a record. @param count filled with its size; 0 when there is none under this key. Of a record larger than `room`
-     *  only so much is read, but its whole size told. */
+    /** Read a record. @param count filled with its size; 0 when there is none under this key. Of a record larger than
+     * `capacity` only so much is read, but its whole size told. */
     glanz_status (*load)(void *user, uint16_t key, uint8_t *bytes, size_t capacity, size_t *count);
     /** Write a record whole, or leave the old one whole; count 0 removes it. @return GLANZ_ERR_FULL or GLANZ_ERR_PORT. */
     glanz_status (*save)(void *user, uint16_t key, const uint8_t *bytes, size_t count);
@@ -71,12 +71,12 @@ GLANZ_NODISCARD glanz_status glanz_store_start(struct glanz_store **store, void 
 /** Why a store cannot start with these, in words: which member of the medium or which argument, what it is, what was expected.
  *  For programs whose glanz_store_start() failed, or that ask before. Reads nothing from the medium.
  *  @param memory,size,keys,record_capacity as for glanz_store_start(). @param fault may be NULL.
- *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_MEMORY with fault->needed, or GLANZ_OK where nothing is wrong with them: then it is the
- *  flash that failed, or that holds more records than `keys`. */
+ *  @return GLANZ_ERR_ARGUMENT, GLANZ_ERR_MEMORY with fault->needed, or GLANZ_OK where nothing is wrong with them: then it is
+ * the flash that failed, or that holds more records than `keys`. */
 glanz_status glanz_store_explain(const struct glanz_medium *medium, const void *memory, size_t size, uint16_t keys,
                                  uint32_t record_capacity, struct glanz_fault *fault);
 
-/** Read a record: the last that was confirmed. @param count its whole size, 0 when there is none; at most `room` are read.
+/** Read a record: the last that was confirmed. @param count its whole size, 0 when there is none; at most `capacity` are read.
  *  @param bytes may be NULL with room 0, to learn the size.
  *  @return GLANZ_ERR_NEWER for one of a newer format, GLANZ_ERR_DAMAGED when it does not check any more, or what the medium
  *          says. */
@@ -124,6 +124,7 @@ struct glanz_store_state {
     uint32_t programmed; /**< bytes programmed since the start */
     uint8_t read_only;   /**< 1: the store is of a newer format */
 };
+/** Tell what it is like now. @param state filled. */
 void glanz_store_look(const struct glanz_store *store, struct glanz_store_state *state);
 
 /** Erasures of one sector, as its mark counts them; 0 for one that there is not. */

@@ -29,7 +29,7 @@ enum glanz_form {
 
 /** What a simulated LED shows: the bytes it latched, by channel, and its brightness field (31 on chips without). */
 struct glanz_lit {
-    uint8_t red, green, blue, white, field;
+    uint8_t red, green, blue, white, field; /**< 0 to 255; of the field 0 to 31 */
 };
 
 /** What the chips on a line found wrong. */
@@ -44,21 +44,22 @@ struct glanz_misread {
 /** How a board is set up. Zero means default. */
 struct glanz_board_setup {
     GLANZ_CONST struct glanz_rig *hardware; /**< what is really wired; a rig that runs may say otherwise */
-    enum glanz_form form;
-    const char *store;           /**< file with the image of a NOR flash, made if needed; NULL: no store */
-    uint32_t store_sector_bytes; /**< of its sectors; 0 means 8192, of which a new one has eight */
-    FILE *vcd;                   /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
-    uint64_t vcd_from_us;        /**< edges before this time are left out of it, and its time begins here */
-    const char *sound;           /**< for the tool: what the first input for sound hears; NULL: nothing */
-    FILE *log;                   /**< the device's log lines; NULL: none */
-    int skew_percent;            /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
-    uint16_t drop_byte;          /**< leave out this byte of every frame, counted from 1; 0: none */
-    int fail_start;              /**< the port refuses to start sending */
-    int never_end;               /**< sending never ends */
-    /** Called for every frame that is handed over to be sent, and for every frame that LEDs latched. */
+    enum glanz_form form;                   /**< of one-wire outputs */
+    const char *store;                      /**< file with the image of a NOR flash, made if needed; NULL: no store */
+    uint32_t store_sector_bytes;            /**< of its sectors; 0 means 8192, of which a new one has eight */
+    FILE *vcd;                              /**< every edge of every line goes here as IEEE 1364 value changes; NULL: none */
+    uint64_t vcd_from_us;                   /**< edges before this time are left out of it, and its time begins here */
+    const char *sound;                      /**< for the tool: what the first input for sound hears; NULL: nothing */
+    FILE *log;                              /**< the device's log lines; NULL: none */
+    int skew_percent;   /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
+    uint16_t drop_byte; /**< leave out this byte of every frame, counted from 1; 0: none */
+    int fail_start;     /**< the port refuses to start sending */
+    int never_end;      /**< sending never ends */
+    /** Called for every frame that is handed over to be sent. */
     void (*sent)(void *user, const struct glanz_sending *list, uint8_t count);
+    /** And for every frame that LEDs latched. */
     void (*latched)(void *user, uint8_t output, uint64_t time_us);
-    void *user;
+    void *user; /**< handed to both */
 };
 
 /** Open a simulated board. @return NULL when the setup, memory, the store's file, or a form that does not fit a chip's data
@@ -66,6 +67,7 @@ struct glanz_board_setup {
 struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, struct glanz_fault *fault);
 /** The same with the hardware that a rig says, and all else as it comes. */
 struct glanz_board *glanz_board_of(GLANZ_CONST struct glanz_rig *hardware, struct glanz_fault *fault);
+/** Close it; NULL is allowed. */
 void glanz_board_close(struct glanz_board *board);
 
 /** Say on standard error what went wrong, and where. @return 1, as the exit code of a program. */
@@ -85,6 +87,7 @@ void glanz_board_skew(struct glanz_board *board, int percent);
 
 /** Real time since the board was opened, microseconds, and a wait until a time of it. */
 uint64_t glanz_board_real_us(const struct glanz_board *board);
+/** Wait for the real clock. @param time_us microseconds since the board was opened. */
 void glanz_board_wait_until(const struct glanz_board *board, uint64_t time_us);
 
 /** Follow the real clock: wait until a time of it, and make it the board's time. */

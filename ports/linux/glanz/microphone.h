@@ -28,6 +28,7 @@ size_t glanz_microphone_length(const struct glanz_microphone *microphone);
 /** What was not as it should be, such as a file that is cut off; NULL. */
 const char *glanz_microphone_note(const struct glanz_microphone *microphone);
 
+/** Close it; NULL is allowed. */
 void glanz_microphone_close(struct glanz_microphone *microphone);
 
 GLANZ_HEADER_END

@@ -10,8 +10,10 @@
 
 GLANZ_HEADER_BEGIN
 
+/** What a worn sector refuses. */
 enum glanz_worn { GLANZ_WORN_NOT, GLANZ_WORN_ERASE, GLANZ_WORN_PROGRAM };
 
+/** A simulated NOR flash, and what goes wrong with it. */
 struct glanz_nor {
     struct glanz_medium medium; /**< hand this to a store; filled by glanz_nor_begin() */
     uint8_t *bytes;             /**< the whole flash */
@@ -26,7 +28,7 @@ struct glanz_nor {
     uint32_t failed;            /**< how many did */
     /** Called before each operation, whole as it would be; for tests that want to stop there. May be NULL. */
     void (*before)(struct glanz_nor *nor, int erase, uint32_t at, const uint8_t *bytes, size_t count, void *user);
-    void *before_user;
+    void *before_user; /**< handed to it */
 };
 
 /** Set a flash up over bytes that are there. @param unit see struct glanz_medium. */
