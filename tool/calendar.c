@@ -348,6 +348,7 @@ static int has_segment(const struct course *course) {
 struct wish {
     char *from, *picture, *segment;
     int days, week, sun, offsets;
+    int json;
 };
 
 static int notify(struct course *course, const struct wish *wish) {
@@ -369,7 +370,7 @@ static int notify(struct course *course, const struct wish *wish) {
         print_week(course, &rows[r]);
     }
     if (!wish->week) {
-        print_list(course, wish->offsets);
+        (wish->json ? calendar_print_facts : print_list)(course, wish->offsets);
     }
     puts("-: nothing of the calendar; what was there before");
     return EXIT_GOOD;
@@ -405,7 +406,7 @@ static int run(int argc, const char **argv) {
     struct document show;
     struct course course;
     struct text text;
-    struct wish wish = {NULL, NULL, NULL, NOT_SAID, 0, 0, 0};
+    struct wish wish = {NULL, NULL, NULL, NOT_SAID, 0, 0, 0, 0};
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     int code;
     memset(&rig, 0, sizeof rig);
@@ -418,6 +419,7 @@ static int run(int argc, const char **argv) {
         {"picture", 'p', POPT_ARG_STRING, &wish.picture, 0, "draw it: days across, hours down", "FILE.png"},
         {"segment", 's', POPT_ARG_STRING, &wish.segment, 0, "this one only; else all", "NAME"},
         {"sun", 'u', POPT_ARG_NONE, &wish.sun, 0, "only when the sun rises and sets, and the clock is set", NULL},
+        {"json", 'j', POPT_ARG_NONE, &wish.json, 0, "the list as JSON, for scripts", NULL},
         {"offsets", 'z', POPT_ARG_NONE, &wish.offsets, 0, "tell how far each time is east of Greenwich", NULL},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_calendar, argc, argv, options, 2, 2, &code)) {

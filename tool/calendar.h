@@ -34,4 +34,7 @@ uint32_t calendar_local(const struct course *course, uint32_t utc);
 /* The days as a picture, row by row. @return an exit code. */
 int calendar_draw_year(const struct course *course, const struct row *rows, uint8_t count, const char *path);
 
+/* The list as JSON. */
+void calendar_print_facts(const struct course *course, int offsets);
+
 #endif

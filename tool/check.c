@@ -3,6 +3,7 @@
 #include <stdlib.h>
 #include <string.h>
 
+#include "advice.h"
 #include "commands.h"
 #include "drive_words.h"
 
@@ -47,39 +48,6 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
         for (uint8_t i = 0; i < output->stretch_count; i++) {
             printf("    %u x %s\n", output->stretches[i].leds, output->stretches[i].chip->name);
         }
-        if (wire_us > 1000000u / frames && fit == 0) {
-            printf("    warning: not one LED can be sent %u times a second\n", frames);
-        } else if (wire_us > 1000000u / frames) {
-            uint32_t leds = glanz_output_leds(output);
-            uint32_t lines = (leds + fit - 1) / fit;
-            printf("    warning: the wire is too slow for %u frames/s: divide the line over %u outputs of at most %u LEDs, or "
-                   "ask for %u frames/s\n",
-                   frames, lines, (leds + lines - 1) / lines, 1000000u / wire_us);
-        }
-        for (uint8_t i = 0; i < output->stretch_count; i++) {
-            GLANZ_CONST struct glanz_chip *chip = output->stretches[i].chip;
-            if (chip->millivolts != rig->supplies[output->supply].millivolts) {
-                printf("    warning: %s is made for %.0f V; supply \"%s\" gives %.0f V\n", chip->name,
-                       chip->millivolts / 1000.0, rig->supplies[output->supply].name,
-                       rig->supplies[output->supply].millivolts / 1000.0);
-            }
-        }
-    }
-    for (uint8_t s = 0; s < rig->supply_count; s++) {
-        double idle = 0;
-        double step = 0;
-        for (uint8_t o = 0; o < rig->output_count; o++) {
-            idle += rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) / 1000.0 : 0;
-            step += rig->outputs[o].supply == s
-                        ? (glanz_output_ua(&rig->outputs[o], 15) - glanz_output_ua(&rig->outputs[o], 0)) / 255000.0
-                        : 0;
-        }
-        if (rig->supplies[s].limit_ma != 0 && rig->supplies[s].limit_ma - idle < step) {
-            printf(
-                "  warning: the limit of supply \"%s\" leaves %.1f mA above the %.0f mA that its dark LEDs draw; one chip step "
-                "of all its LEDs draws %.1f mA, so that they cannot all be lit: raise the limit, or light fewer\n",
-                rig->supplies[s].name, rig->supplies[s].limit_ma - idle, idle, step);
-        }
     }
     tell_division(rig, frames);
     for (uint8_t i = 0; i < rig->input_count; i++) {
@@ -91,110 +59,6 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
         }
     }
     printf("  device memory: %zu bytes on this machine with 8 segments\n", glanz_device_size(rig, 8));
-}
-
-/* A look on a segment: does its effect look right on so small a field? */
-static void check_size(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_segment *segment,
-                       GLANZ_CONST struct glanz_look *look) {
-    struct glanz_field field;
-    if (look == NULL || !glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface])) {
-        return;
-    }
-    GLANZ_CONST struct glanz_effect *effect = look->effect;
-    uint16_t most = field.columns > field.rows ? field.columns : field.rows;
-    if (field.rows == 1 ? most < effect->least_rows
-                        : field.columns < effect->least_columns || field.rows < effect->least_rows) {
-        printf("  warning: segment \"%s\" has %u x %u LEDs; \"%s\" (look \"%s\") wants %u x %u, or a line of %u, and more\n",
-               segment->name, field.columns, field.rows, effect->name, look->name, effect->least_columns, effect->least_rows,
-               effect->least_rows);
-    } else if (effect->memory != NULL && look->content == NULL && glanz_look_memory(segment, look, rig) == 0) {
-        printf("  warning: segment \"%s\" has %u LEDs: too many for \"%s\" (look \"%s\") to remember; only its background is "
-               "shown\n",
-               segment->name, field.leds, effect->name, look->name);
-    } else if (effect->shade_field == NULL && field.length == 1) {
-        printf("  warning: segment \"%s\" has one column only for look \"%s\" to move in; see \"lies\" and \"turned\"\n",
-               segment->name, look->name);
-    }
-}
-
-/* A look that lives on sound: is there any for it? */
-static void check_hearing(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_look *look) {
-    int sources = 0;
-    for (uint8_t i = 0; i < rig->input_count; i++) {
-        sources += rig->inputs[i].kind == GLANZ_INPUT_SOUND;
-    }
-    if (look->effect == NULL || (look->effect->needs & GLANZ_NEEDS_SOUND) == 0) {
-        return;
-    }
-    for (uint8_t i = 0; i < look->setting_count; i++) {
-        uint32_t heard = (uint32_t)look->settings[i].number;
-        if (look->effect->params[look->settings[i].param].kind == GLANZ_PARAM_SIGNAL && heard != 0 &&
-            (heard > rig->input_count || rig->inputs[heard - 1u].kind != GLANZ_INPUT_SOUND)) {
-            printf("  warning: look \"%s\" hears what is no input for sound; it stays dark\n", look->name);
-            return;
-        }
-    }
-    if (sources == 0) {
-        printf("  warning: look \"%s\" lives on sound, and the rig has no input for it; it stays dark\n", look->name);
-    }
-}
-
-/* What can be but may not be meant. */
-static void check_looks(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
-    tell_missing(stdout, show);
-    for (uint8_t i = 0; i < show->segment_count; i++) {
-        check_size(rig, &show->segments[i], show->segments[i].look);
-    }
-    for (uint8_t i = 0; i < show->preset_count; i++) {
-        for (uint8_t p = 0; p < show->presets[i].part_count; p++) {
-            GLANZ_CONST struct glanz_part *part = &show->presets[i].parts[p];
-            check_size(rig, &show->segments[part->segment], part->look);
-        }
-    }
-    for (uint16_t i = 0; i < show->look_count; i++) {
-        check_hearing(rig, &show->looks[i]);
-    }
-    size_t bytes = glanz_show_memory(show, rig);
-    if (bytes != 0) {
-        printf("  effects remember in up to %zu bytes, beside the device's\n", bytes);
-    }
-}
-
-/* Masks that have nothing to decide, or whose look does not tell what it covers. */
-static void check_masks(GLANZ_CONST struct glanz_show *show) {
-    for (uint8_t i = 0; i < show->segment_count; i++) {
-        GLANZ_CONST struct glanz_segment *mask = &show->segments[show->stack == NULL ? i : show->stack[i]];
-        GLANZ_CONST struct glanz_segment *below =
-            i == 0 ? NULL : &show->segments[show->stack == NULL ? i - 1 : show->stack[i - 1]];
-        if (mask->blend < GLANZ_BLENDS) {
-            continue;
-        }
-        if (below == NULL || below->surface != mask->surface) {
-            printf("  warning: no segment of its surface lies right below the mask \"%s\" in the stack; it has nothing to "
-                   "decide\n",
-                   mask->name);
-        } else if (mask->blend >= GLANZ_BLEND_MASK_BY_COVERAGE && mask->look != NULL &&
-                   (mask->look->effect->needs & GLANZ_NEEDS_COVER) == 0) {
-            printf("  warning: look \"%s\" of the mask \"%s\" covers all of it; expected one that lets light through, or a "
-                   "mask by "
-                   "brightness\n",
-                   mask->look->name, mask->name);
-        }
-    }
-}
-
-/* A start that shows what may not be there yet. */
-static void check_start(GLANZ_CONST struct glanz_show *show) {
-    int there = show->start == NULL || show->start->kind->value != GLANZ_VALUE_SAVED;
-    for (uint8_t i = 0; i < show->preset_count && !there; i++) {
-        there = strcmp(show->presets[i].name, show->start->param) == 0;
-    }
-    if (!there) {
-        printf(
-            "  warning: until a preset is saved as \"%s\" nothing is done at power-on; a preset of the show of that name would "
-            "come instead\n",
-            show->start->param);
-    }
 }
 
 static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
@@ -219,28 +83,129 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
         printf("%s%s\n", segment->look == NULL ? "" : ", look ", segment->look == NULL ? "" : segment->look->name);
     }
     drives_tell(show, rig);
-    check_start(show);
-    check_masks(show);
-    check_looks(rig, show);
+    tell_missing(stdout, show);
+    size_t bytes = glanz_show_memory(show, rig);
+    if (bytes != 0) {
+        printf("  effects remember in up to %zu bytes, beside the device's\n", bytes);
+    }
+}
+
+/* ---- the same for scripts ---- */
+
+static void rig_facts(struct facts *facts, GLANZ_CONST struct glanz_rig *rig) {
+    facts_object(facts, "rig");
+    facts_text(facts, "name", rig->name);
+    facts_number(facts, "frames_per_s", rig->frames_per_s == 0 ? 100 : rig->frames_per_s, 0);
+    facts_list(facts, "outputs");
+    for (uint8_t o = 0; o < rig->output_count; o++) {
+        GLANZ_CONST struct glanz_output *output = &rig->outputs[o];
+        facts_object(facts, NULL);
+        facts_text(facts, "name", output->name);
+        facts_number(facts, "pin", output->pin, 0);
+        facts_number(facts, "leds", glanz_output_leds(output), 0);
+        facts_number(facts, "bytes", (double)glanz_output_bytes(output), 0);
+        facts_number(facts, "wire_ms", glanz_output_wire_us(output) / 1000.0, 3);
+        facts_text(facts, "chip", output->stretches[0].chip->name);
+        facts_text(facts, "supply", rig->supplies[output->supply].name);
+        facts_end(facts);
+    }
+    facts_end(facts);
+    facts_list(facts, "surfaces");
+    for (uint8_t s = 0; s < rig->surface_count; s++) {
+        uint16_t columns = 0;
+        uint16_t rows = 0;
+        glanz_surface_field(&columns, &rows, &rig->surfaces[s]);
+        facts_object(facts, NULL);
+        facts_text(facts, "name", rig->surfaces[s].name);
+        facts_number(facts, "leds", glanz_surface_leds(&rig->surfaces[s]), 0);
+        facts_number(facts, "columns", columns, 0);
+        facts_number(facts, "rows", rows, 0);
+        facts_end(facts);
+    }
+    facts_end(facts);
+    facts_list(facts, "inputs");
+    for (uint8_t i = 0; i < rig->input_count; i++) {
+        static const char *const kinds[] = {"button", "value", "sensor", "dial", "knob", "sound"};
+        facts_object(facts, NULL);
+        facts_text(facts, "name", rig->inputs[i].name);
+        facts_text(facts, "kind", kinds[rig->inputs[i].kind]);
+        facts_number(facts, "pin", rig->inputs[i].pin, 0);
+        facts_end(facts);
+    }
+    facts_end(facts);
+    facts_number(facts, "device_memory", (double)glanz_device_size(rig, 8), 0);
+    facts_end(facts);
+}
+
+static void show_facts(struct facts *facts, GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
+    facts_object(facts, "show");
+    facts_text(facts, "name", show->name);
+    facts_number(facts, "looks", show->look_count, 0);
+    facts_number(facts, "presets", show->preset_count, 0);
+    facts_number(facts, "playlists", show->playlist_count, 0);
+    facts_number(facts, "triggers", show->trigger_count, 0);
+    facts_number(facts, "calendar_entries", show->entry_count, 0);
+    facts_flag(facts, "resumed", show->resume);
+    facts_list(facts, "segments");
+    for (uint8_t i = 0; i < show->segment_count; i++) {
+        GLANZ_CONST struct glanz_segment *segment = &show->segments[i];
+        struct glanz_field field = {0};
+        (void)glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface]);
+        facts_object(facts, NULL);
+        facts_text(facts, "name", segment->name);
+        facts_text(facts, "surface", rig->surfaces[segment->surface].name);
+        facts_number(facts, "first", field.first, 0);
+        facts_number(facts, "leds", field.leds, 0);
+        facts_text(facts, "look", segment->look == NULL ? NULL : segment->look->name);
+        facts_end(facts);
+    }
+    facts_end(facts);
+    facts_number(facts, "effect_memory", (double)glanz_show_memory(show, rig), 0);
+    facts_end(facts);
+}
+
+static void print_facts(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, const struct advices *advices) {
+    struct facts facts;
+    facts_open(&facts, stdout);
+    rig_facts(&facts, rig);
+    if (show != NULL) {
+        show_facts(&facts, show, rig);
+    }
+    advices_facts(advices, &facts);
+    facts_end(&facts);
 }
 
 static int run_check(int argc, const char **argv) {
     struct arguments arguments;
     struct document rig;
     struct document show;
+    static struct advices advices;
     char *patch = NULL;
+    int json = 0;
     int code;
     const struct poptOption options[] = {
-        {"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"}, POPT_TABLEEND};
+        {"patch", 'p', POPT_ARG_STRING, &patch, 0, "apply this merge patch to the show first", "FILE"},
+        {"json", 'j', POPT_ARG_NONE, &json, 0, "as JSON, for scripts", NULL},
+        POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_check, argc, argv, options, 1, 2, &code)) {
         return code;
     }
     code = documents_read(&rig, &show, arguments.path[0], arguments.path[1], patch);
     if (code == EXIT_GOOD) {
+        advices.count = 0;
+        advise_rig(&advices, rig.rig);
+        if (show.show != NULL) {
+            advise_show(&advices, rig.rig, show.show);
+        }
+    }
+    if (code == EXIT_GOOD && json) {
+        print_facts(rig.rig, show.show, &advices);
+    } else if (code == EXIT_GOOD) {
         tell_rig(rig.rig);
         if (show.show != NULL) {
             tell_show(show.show, rig.rig);
         }
+        advices_print(&advices, stdout);
     }
     document_free(&show);
     document_free(&rig);

@@ -8,6 +8,7 @@
 #include <unistd.h>
 
 #include "commands.h"
+#include "facts.h"
 #include "plot.h"
 
 struct figures { /* of one output or supply, milliamps */
@@ -83,6 +84,38 @@ static void tell_worst(GLANZ_CONST struct glanz_rig *rig, double ohms) {
     }
 }
 
+struct measured { /* of all frames */
+    struct figures outputs[GLANZ_OUTPUTS_MOST];
+    struct figures supplies[GLANZ_SUPPLIES_MOST];
+    uint32_t limited;
+};
+
+static void worst_facts(struct facts *facts, GLANZ_CONST struct glanz_rig *rig, const struct measured *measured, uint64_t frames) {
+    facts_list(facts, "supplies");
+    for (uint8_t s = 0; s < rig->supply_count; s++) {
+        double idle = 0;
+        double full = 0;
+        for (uint8_t o = 0; o < rig->output_count; o++) {
+            idle += rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 0) / 1000.0 : 0;
+            full += rig->outputs[o].supply == s ? glanz_output_ua(&rig->outputs[o], 15) / 1000.0 : 0;
+        }
+        facts_object(facts, NULL);
+        facts_text(facts, "name", rig->supplies[s].name);
+        facts_number(facts, "volts", rig->supplies[s].millivolts / 1000.0, 1);
+        facts_number(facts, "dark_ma", idle, 1);
+        facts_number(facts, "full_ma", full, 1);
+        facts_number(facts, "limit_ma", rig->supplies[s].limit_ma, 0);
+        facts_number(facts, "buy_a", supply_size(rig->supplies[s].limit_ma != 0 ? rig->supplies[s].limit_ma : full), 1);
+        if (measured != NULL) {
+            facts_number(facts, "mean_ma", measured->supplies[s].mean / (double)frames, 1);
+            facts_number(facts, "peak_ma", measured->supplies[s].peak, 1);
+            facts_number(facts, "jump_ma", measured->supplies[s].jump, 1);
+        }
+        facts_end(facts);
+    }
+    facts_end(facts);
+}
+
 static int draw_plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const char *picture) {
     struct plot plot;
     if (!plot_begin(&plot, picture, "current (mA)")) {
@@ -101,11 +134,6 @@ static int draw_plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const 
     return plot_end(&plot);
 }
 
-struct measured { /* of all frames */
-    struct figures outputs[GLANZ_OUTPUTS_MOST];
-    struct figures supplies[GLANZ_SUPPLIES_MOST];
-    uint32_t limited;
-};
 
 /* The newest frame; a line of `data`, which may be NULL. @return 0 when a supply passed its limit. */
 static int measure_frame(const struct session *session, struct measured *measured, uint64_t frame, FILE *data) {
@@ -159,7 +187,7 @@ static void tell(const struct session *session, const struct measured *measured,
            (unsigned long long)frames, glanz_engine_extra_passes(glanz_device_engine(session->device)));
 }
 
-static int measure(struct session *session, uint64_t for_us, const char *picture, const char *data_path) {
+static int measure(struct session *session, uint64_t for_us, const char *picture, const char *data_path, int json) {
     GLANZ_CONST struct glanz_rig *rig = session->rig.rig;
     struct measured measured;
     uint64_t frames = for_us * session->frame_rate / 1000000u;
@@ -187,7 +215,16 @@ static int measure(struct session *session, uint64_t for_us, const char *picture
         code = measure_frame(session, &measured, i, data) ? code : EXIT_FOUND;
         progress("running", i + 1, frames);
     }
-    tell(session, &measured, for_us, frames);
+    if (json) {
+        struct facts facts;
+        facts_open(&facts, stdout);
+        worst_facts(&facts, rig, &measured, frames);
+        facts_number(&facts, "frames", (double)frames, 0);
+        facts_number(&facts, "frames_limited", measured.limited, 0);
+        facts_end(&facts);
+    } else {
+        tell(session, &measured, for_us, frames);
+    }
     int good = data_path != scratch ? output_close(&out, 1) : data == NULL || fclose(data) == 0;
     if (!good) {
         code = EXIT_FILE;
@@ -214,6 +251,7 @@ static int run(int argc, const char **argv) {
     uint64_t for_us = 20000000;
     int code = EXIT_GOOD;
     double ohms = 0.005;
+    int json = 0;
     char *time_text = NULL;
     char *inputs = NULL;
     char *sound = NULL;
@@ -225,6 +263,7 @@ static int run(int argc, const char **argv) {
         {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"plot", 'p', POPT_ARG_STRING, &picture, 0, "draw the current over time as a PNG, with gnuplot", "FILE"},
         {"data", 'd', POPT_ARG_STRING, &data, 0, "write time, supplies and outputs in mA, a line a frame", "FILE"},
+        {"json", 'j', POPT_ARG_NONE, &json, 0, "as JSON, for scripts", NULL},
         {"ohms", 0, POPT_ARG_DOUBLE, &ohms, 0, "resistance of the strip's two rails for each LED (default 0.005)", "OHMS"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_current, argc, argv, options, 1, 2, &code)) {
@@ -248,14 +287,19 @@ static int run(int argc, const char **argv) {
         complain(arguments.path[0], &fault);
         code = EXIT_REFUSED;
     }
-    if (code == EXIT_GOOD) {
+    if (code == EXIT_GOOD && !json) {
         tell_worst(rig.rig, ohms);
+    } else if (code == EXIT_GOOD && arguments.count == 1) {
+        struct facts facts;
+        facts_open(&facts, stdout);
+        worst_facts(&facts, rig.rig, NULL, 1);
+        facts_end(&facts);
     }
     if (code == EXIT_GOOD && arguments.count == 2) {
         setup.sound = sound;
         code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
         if (code == EXIT_GOOD) {
-            code = measure(&session, for_us, picture, data);
+            code = measure(&session, for_us, picture, data, json);
             session_close(&session);
         }
     }

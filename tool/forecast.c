@@ -7,30 +7,8 @@
 #include "commands.h"
 #include "costs.h"
 #include "effects.h"
+#include "facts.h"
 #include "forecast.h"
-
-struct cover { /* LEDs that a segment lies over, and those that it lights */
-    uint32_t over, lit;
-};
-
-static struct cover cover_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_rig *rig) {
-    struct glanz_field field = {0};
-    struct cover cover;
-    (void)glanz_region_field(&field, &segment->region, &rig->surfaces[segment->surface]);
-    cover.over = field.leds;
-    uint32_t take = 0;
-    uint32_t period = 0;
-    for (int i = 0; i < GLANZ_STENCIL && segment->region.stencil[i] != 0; i++) {
-        period += segment->region.stencil[i];
-        take += i % 2 == 0 ? segment->region.stencil[i] : 0;
-    }
-    cover.lit = period == 0 ? cover.over : cover.over * take / period;
-    cover.lit = field.picked != 0 ? field.picked : cover.lit;
-    if (segment->region.columns != 0 && cover.lit > (uint32_t)segment->region.columns * segment->region.rows) {
-        cover.lit = (uint32_t)segment->region.columns * segment->region.rows;
-    }
-    return cover;
-}
 
 static const struct costs *costs_of(const char *cpu) {
     for (size_t i = 0; i < COUNT(all_costs); i++) {
@@ -73,44 +51,6 @@ static uint8_t start_of(GLANZ_CONST struct glanz_show *show) {
         return show->playlists[show->start->target].items[0].preset;
     }
     return 255;
-}
-
-/* What a segment shows with a preset: the preset's look, or its own. */
-static GLANZ_CONST struct glanz_look *look_of(GLANZ_CONST struct glanz_show *show, uint8_t preset, uint8_t segment, uint8_t *on,
-                                              uint16_t *brightness) {
-    GLANZ_CONST struct glanz_look *look = show->segments[segment].look;
-    *on = !show->segments[segment].off;
-    *brightness = show->segments[segment].brightness;
-    for (uint8_t i = 0; preset != 255 && i < show->presets[preset].part_count; i++) {
-        GLANZ_CONST struct glanz_part *part = &show->presets[preset].parts[i];
-        if (part->segment == segment) {
-            look = (part->aspects & GLANZ_ASPECT_LOOK) != 0 ? part->look : look;
-            *on = (part->aspects & GLANZ_ASPECT_ON) != 0 ? part->on : *on;
-            *brightness = (part->aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 ? part->brightness : *brightness;
-        }
-    }
-    return look;
-}
-
-/* Is a segment hidden by an opaque one above it that covers all of it? */
-static int is_hidden(GLANZ_CONST struct glanz_show *show, uint8_t preset, GLANZ_CONST struct glanz_rig *rig, uint8_t position) {
-    uint8_t index = show->stack == NULL ? position : show->stack[position];
-    GLANZ_CONST struct glanz_segment *segment = &show->segments[index];
-    uint32_t end = segment->region.first + cover_of(segment, rig).over;
-    for (uint8_t above = (uint8_t)(position + 1); above < show->segment_count; above++) {
-        uint8_t other = show->stack == NULL ? above : show->stack[above];
-        GLANZ_CONST struct glanz_segment *over = &show->segments[other];
-        uint8_t on;
-        uint16_t brightness;
-        GLANZ_CONST struct glanz_look *look = look_of(show, preset, other, &on, &brightness);
-        int sheer = (look != NULL && (look->effect->needs & GLANZ_NEEDS_COVER) != 0) || over->region.columns != 0;
-        if (on && !sheer && over->surface == segment->surface && over->blend == GLANZ_BLEND_COVER &&
-            (over->opacity == 0 || over->opacity == 65535) && over->region.stencil[0] == 0 &&
-            over->region.first <= segment->region.first && over->region.first + cover_of(over, rig).over >= end) {
-            return 1;
-        }
-    }
-    return 0;
 }
 
 /* Stops of the palette that lie along a segment at any moment. */
@@ -197,15 +137,15 @@ static double frame_cost(const struct costs *costs, double light, GLANZ_CONST st
         GLANZ_CONST struct glanz_segment *segment = &show->segments[index];
         uint8_t on;
         uint16_t brightness;
-        GLANZ_CONST struct glanz_look *look = look_of(show, preset, index, &on, &brightness);
-        struct cover cover = cover_of(segment, rig);
+        GLANZ_CONST struct glanz_look *look = forecast_look_of(show, preset, index, &on, &brightness);
+        struct cover cover = forecast_cover_of(segment, rig);
         if (show->segment_count > 1 && segment->region.first != 0 &&
             segment->region.first + cover.over != glanz_surface_leds(&rig->surfaces[segment->surface])) {
             cost += costs->part; /* what lies under it goes on behind it */
         }
         int effect = look == NULL ? -1 : effect_index(look->effect->name);
         drives += segment->drive_count;
-        if (effect < 0 || !on || is_hidden(show, preset, rig, position)) {
+        if (effect < 0 || !on || forecast_hidden(show, preset, rig, position)) {
             continue;
         }
         double led = costs->effect[effect].led - light;
@@ -322,31 +262,79 @@ static double tell_sound(const struct costs *costs, double clock_mhz, double cyc
     return all;
 }
 
-static void notify(const struct costs *costs, double light, double clock_mhz, double cycles, GLANZ_CONST struct glanz_rig *rig,
-                   GLANZ_CONST struct glanz_show *show) {
-    unsigned led_bytes = 0;
-    unsigned ram = forecast_ram(rig, show, &led_bytes);
-    double instructions = frame_cost(costs, light, rig, show, start_of(show));
-    double dearest = instructions;
-    uint8_t which = 255;
+struct forecast { /* of a rig and a show on a class of CPU */
+    double start, dearest; /* instructions of a frame */
+    uint8_t which;         /* the preset that is the dearest; 255: the start */
+    double ms;             /* of an instruction */
+    double wire_ms, period;
+    int two;   /* every output has two buffers */
+    int limit; /* some supply has one */
+    unsigned wanted, ram, led_bytes;
+};
+
+static struct forecast forecast_of(const struct costs *costs, double light, double clock_mhz, double cycles,
+                                   GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
+    struct forecast of = {.which = 255, .two = 1, .ms = cycles / (clock_mhz * 1000.0)};
+    of.ram = forecast_ram(rig, show, &of.led_bytes);
+    of.start = frame_cost(costs, light, rig, show, start_of(show));
+    of.dearest = of.start;
     for (uint8_t i = 0; i < show->preset_count; i++) {
         double one = frame_cost(costs, light, rig, show, i);
-        which = one > dearest ? i : which;
-        dearest = one > dearest ? one : dearest;
+        of.which = one > of.dearest ? i : of.which;
+        of.dearest = one > of.dearest ? one : of.dearest;
     }
-    double ms = cycles / (clock_mhz * 1000.0); /* an instruction */
-    double frame_ms = dearest * ms;
-    double wire_ms = 0;
-    int two = 1;
-    int limit = 0;
     for (uint8_t o = 0; o < rig->output_count; o++) {
         double line_ms = glanz_output_wire_us(&rig->outputs[o]) / 1000.0;
-        wire_ms = line_ms > wire_ms ? line_ms : wire_ms;
-        two = two && (rig->outputs[o].buffers == 2 || rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED);
-        limit = limit || rig->supplies[rig->outputs[o].supply].limit_ma != 0;
+        of.wire_ms = line_ms > of.wire_ms ? line_ms : of.wire_ms;
+        of.two = of.two && (rig->outputs[o].buffers == 2 || rig->outputs[o].stretches[0].chip->protocol == GLANZ_CLOCKED);
+        of.limit = of.limit || rig->supplies[rig->outputs[o].supply].limit_ma != 0;
     }
-    double period = two ? (frame_ms > wire_ms ? frame_ms : wire_ms) : frame_ms + wire_ms;
-    unsigned wanted = rig->frames_per_s == 0 ? 100 : rig->frames_per_s;
+    double frame_ms = of.dearest * of.ms;
+    of.period = of.two ? (frame_ms > of.wire_ms ? frame_ms : of.wire_ms) : frame_ms + of.wire_ms;
+    of.wanted = rig->frames_per_s == 0 ? 100 : rig->frames_per_s;
+    return of;
+}
+
+static void print_facts(const struct forecast *of, const struct costs *costs, double clock_mhz, double cycles,
+                        GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
+    struct facts facts;
+    facts_open(&facts, stdout);
+    facts_text(&facts, "cpu", costs->cpu);
+    facts_number(&facts, "clock_mhz", clock_mhz, 3);
+    facts_number(&facts, "cycles_per_instruction", cycles, 2);
+    facts_number(&facts, "start_instructions", of->start, 0);
+    facts_number(&facts, "start_ms", of->start * of->ms, 3);
+    facts_text(&facts, "dearest_preset", of->which == 255 ? NULL : show->presets[of->which].name);
+    facts_number(&facts, "dearest_instructions", of->dearest, 0);
+    facts_number(&facts, "dearest_ms", of->dearest * of->ms, 3);
+    facts_number(&facts, "wire_ms", of->wire_ms, 3);
+    facts_flag(&facts, "shaded_while_sending", of->two);
+    facts_number(&facts, "frames_per_s", 1000.0 / of->period, 1);
+    facts_number(&facts, "frames_per_s_wanted", of->wanted, 0);
+    facts_number(&facts, "cpu_percent", of->dearest * of->ms * of->wanted / 10.0, 1);
+    facts_number(&facts, "ram", of->ram, 0);
+    facts_number(&facts, "ram_of_leds", of->led_bytes, 0);
+    facts_number(&facts, "stack", COST_STACK, 0);
+    facts_number(&facts, "ram_of_store", COST_RAM_STORE, 0);
+    facts_number(&facts, "flash", forecast_flash(rig, show), 0);
+    facts_number(&facts, "flash_of_documents", forecast_flash_of("documents"), 0);
+    facts_end(&facts);
+}
+
+static void notify(const struct forecast *of, const struct costs *costs, double clock_mhz, double cycles,
+                   GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show) {
+    unsigned led_bytes = of->led_bytes;
+    unsigned ram = of->ram;
+    double instructions = of->start;
+    double dearest = of->dearest;
+    uint8_t which = of->which;
+    double ms = of->ms;
+    double frame_ms = dearest * ms;
+    double wire_ms = of->wire_ms;
+    int two = of->two;
+    int limit = of->limit;
+    double period = of->period;
+    unsigned wanted = of->wanted;
     printf("forecast for %s at %g MHz\n", costs->cpu, clock_mhz);
     printf("  a frame at the start: %.0f instructions, %.2f ms at %.2f cycles an instruction\n", instructions,
            instructions * ms, cycles);
@@ -403,6 +391,7 @@ static int run(int argc, const char **argv) {
     char *clock = NULL;
     char *cycles = NULL;
     int plain = 0;
+    int json = 0;
     int code;
     const struct poptOption options[] = {
         {"cpu", 'c', POPT_ARG_STRING, &cpu, 0, "Cortex-M0+, Cortex-M4 or RV32IMC (default: Cortex-M0+)", "CPU"},
@@ -410,6 +399,7 @@ static int run(int argc, const char **argv) {
         {"cycles", '\0', POPT_ARG_STRING, &cycles, 0, "cycles an instruction takes on average, memory and all (default: 1.4)",
          "NUMBER"},
         {"instructions", '\0', POPT_ARG_NONE, &plain, 0, "print only the instructions of a frame", NULL},
+        {"json", 'j', POPT_ARG_NONE, &json, 0, "as JSON, for scripts", NULL},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_forecast, argc, argv, options, 2, 2, &code)) {
         return code;
@@ -438,7 +428,8 @@ static int run(int argc, const char **argv) {
         if (plain) {
             printf("%.0f\n", frame_cost(costs, light, session.rig.rig, session.shows[0].show, start_of(session.shows[0].show)));
         } else {
-            notify(costs, light, mhz, each, session.rig.rig, session.shows[0].show);
+            struct forecast of = forecast_of(costs, light, mhz, each, session.rig.rig, session.shows[0].show);
+            (json ? print_facts : notify)(&of, costs, mhz, each, session.rig.rig, session.shows[0].show);
         }
         session_close(&session);
     }

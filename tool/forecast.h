@@ -16,4 +16,15 @@ int forecast_hears(GLANZ_CONST struct glanz_show *show, uint8_t input, uint8_t l
 /* Bytes of the device's memory on a 32-bit chip. @param led_bytes filled: those of them for LEDs. */
 unsigned forecast_ram(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, unsigned *led_bytes);
 
+struct cover { /* LEDs that a segment lies over, and those that it lights */
+    uint32_t over, lit;
+};
+
+struct cover forecast_cover_of(GLANZ_CONST struct glanz_segment *segment, GLANZ_CONST struct glanz_rig *rig);
+/* What a segment shows after a preset (255: at the start). @param on,brightness filled. */
+GLANZ_CONST struct glanz_look *forecast_look_of(GLANZ_CONST struct glanz_show *show, uint8_t preset, uint8_t segment,
+                                                uint8_t *on, uint16_t *brightness);
+/* Is the segment at a position of the stack hidden then by an opaque one above it that covers all of it? */
+int forecast_hidden(GLANZ_CONST struct glanz_show *show, uint8_t preset, GLANZ_CONST struct glanz_rig *rig, uint8_t position);
+
 #endif

@@ -5,6 +5,7 @@
 #include <string.h>
 
 #include "commands.h"
+#include "facts.h"
 #include "effects.h"
 #include "json.h"
 
@@ -140,12 +141,73 @@ static void tell_chips(void) {
     }
 }
 
+/* ---- the same for scripts ---- */
+
+static void effect_facts(struct facts *facts, GLANZ_CONST struct glanz_effect *effect) {
+    facts_object(facts, NULL);
+    facts_text(facts, "name", effect->name);
+    facts_text(facts, "description", effect->description);
+    facts_list(facts, "parameters");
+    for (uint8_t i = 0; i < effect->param_count; i++) {
+        char range[200];
+        char standard[64];
+        range_text(range, &effect->params[i]);
+        number_text(standard, &effect->params[i], effect->params[i].standard, effect->params[i].unit);
+        facts_object(facts, NULL);
+        facts_text(facts, "name", effect->params[i].name);
+        facts_text(facts, "description", effect->params[i].description);
+        facts_text(facts, "range", range);
+        facts_text(facts, "default", standard);
+        facts_end(facts);
+    }
+    facts_end(facts);
+    facts_flag(facts, "palette", (effect->needs & GLANZ_NEEDS_GRADIENT) != 0);
+    facts_number(facts, "least_columns", effect->least_columns, 0);
+    facts_number(facts, "least_rows", effect->least_rows, 0);
+    facts_flag(facts, "fields", effect->shade_field != NULL);
+    facts_end(facts);
+}
+
+static void print_facts(const char *what, GLANZ_CONST struct glanz_effect *only) {
+    struct facts facts;
+    facts_open(&facts, stdout);
+    facts_list(&facts, what);
+    for (int i = 0; strcmp(what, "effects") == 0 && effects_all()[i] != NULL; i++) {
+        if (only == NULL || effects_all()[i] == only) {
+            effect_facts(&facts, effects_all()[i]);
+        }
+    }
+    for (uint8_t i = 0; strcmp(what, "palettes") == 0 && i < glanz_palette_count; i++) {
+        facts_object(&facts, NULL);
+        facts_text(&facts, "name", glanz_palettes[i].name);
+        facts_text(&facts, "description", glanz_palettes[i].description);
+        facts_number(&facts, "stops", glanz_palettes[i].count, 0);
+        facts_end(&facts);
+    }
+    for (uint8_t i = 0; strcmp(what, "chips") == 0 && glanz_chips[i] != NULL; i++) {
+        facts_object(&facts, NULL);
+        facts_text(&facts, "name", glanz_chips[i]->name);
+        facts_text(&facts, "description", glanz_chips[i]->description);
+        facts_number(&facts, "bytes_a_led", glanz_chips[i]->led_bytes, 0);
+        facts_number(&facts, "us_a_led", glanz_chip_led_ns(glanz_chips[i]) / 1000.0, 1);
+        facts_number(&facts, "ma_a_channel", glanz_chips[i]->channel_ua[0] / 1000.0, 1);
+        facts_number(&facts, "ma_dark", glanz_chips[i]->idle_ua / 1000.0, 1);
+        facts_number(&facts, "volts", glanz_chips[i]->millivolts / 1000.0, 1);
+        facts_end(&facts);
+    }
+    facts_end(&facts);
+    facts_end(&facts);
+}
+
 static int run_list(int argc, const char **argv) {
     struct arguments arguments;
     int code;
     int color = 0;
+    int json = 0;
     const struct poptOption options[] = {
-        {"color", 'c', POPT_ARG_NONE, &color, 0, "palettes as true colour of a terminal", NULL}, POPT_TABLEEND};
+        {"color", 'c', POPT_ARG_NONE, &color, 0, "palettes as true colour of a terminal", NULL},
+        {"json", 'j', POPT_ARG_NONE, &json, 0, "as JSON, for scripts", NULL},
+        POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_list, argc, argv, options, 1, 2, &code)) {
         return code;
     }
@@ -157,20 +219,30 @@ static int run_list(int argc, const char **argv) {
     } else if (strcmp(what, "effects") == 0 && arguments.count == 2) {
         GLANZ_CONST struct glanz_effect *effect = effects_find(arguments.path[1]);
         if (effect == NULL) {
-            complain_plain("no such effect: %s; see \"glanz list effects\"", arguments.path[1]);
+            const char *names[301] = {NULL};
+            for (int i = 0; i < 300 && effects_all()[i] != NULL; i++) {
+                names[i] = effects_all()[i]->name;
+            }
+            const char *meant = words_nearest(arguments.path[1], names);
+            complain_plain(meant == NULL ? "no such effect: %s; see \"glanz list effects\"" : "no such effect: %s; did you mean \"%s\"?",
+                           arguments.path[1], meant);
             code = EXIT_REFUSED;
+        } else if (json) {
+            print_facts(what, effect);
         } else {
             tell_effect(effect);
         }
     } else if (arguments.count == 2) {
         complain_plain("list: expected a name only after \"effects\"");
         code = EXIT_USAGE;
+    } else if (json && (strcmp(what, "effects") == 0 || strcmp(what, "palettes") == 0 || strcmp(what, "chips") == 0)) {
+        print_facts(what, NULL);
     } else if (strcmp(what, "effects") == 0) {
         for (uint8_t i = 0; effects_all()[i] != NULL; i++) {
             tell_effect(effects_all()[i]);
         }
     } else if (strcmp(what, "palettes") == 0) {
-        code = tell_palettes(color);
+        code = tell_palettes(color && may_color());
     } else if (strcmp(what, "chips") == 0) {
         tell_chips();
     } else {

@@ -29,6 +29,11 @@ static void help(FILE *to) {
           to);
 }
 
+int may_color(void) {
+    const char *no = getenv("NO_COLOR");
+    return no == NULL || *no == '\0';
+}
+
 int report_misreads(struct session *session) {
     int wrong = 0;
     for (uint8_t o = 0; o < session->setup.hardware->output_count; o++) {

@@ -236,7 +236,7 @@ static int run(int argc, const char **argv) {
     if (code == EXIT_GOOD && wishes.as != NULL) {
         code = write_as(&stops, &wishes);
     } else if (code == EXIT_GOOD) {
-        tell(&stops, wishes.color);
+        tell(&stops, wishes.color && may_color());
     }
     if (code == EXIT_GOOD && wishes.picture != NULL) {
         code = draw(&stops, wishes.picture);

@@ -209,7 +209,7 @@ static int run(int argc, const char **argv) {
     if (!arguments_parse(&arguments, &command_play, argc, argv, options, 2, 2, &code)) {
         return code;
     }
-    int on_screen = isatty(1) && !plain;
+    int on_screen = isatty(1) && !plain && may_color();
     code = time_text != NULL && !time_of(&for_us, time_text, "--for") ? EXIT_USAGE : EXIT_GOOD;
     if (code == EXIT_GOOD && !(speed > 0.01 && speed <= 10000)) {
         complain_plain("--speed: expected 0.01 to 10000");

@@ -11,6 +11,7 @@
 #include <glanz/nor.h>
 
 #include "commands.h"
+#include "facts.h"
 
 #define KEYS 4096
 #define RECORD_MOST ((1u << 20) - 64u)
@@ -102,6 +103,45 @@ static uint16_t keys_of(uint16_t *keys, const struct image *image) {
     }
     qsort(keys, count, sizeof *keys, by_key);
     return count;
+}
+
+static void describe(char *text, size_t capacity, uint16_t key, const uint8_t *bytes, size_t count);
+
+/* All of it for scripts. */
+static int look_facts(struct image *image) {
+    static uint16_t keys[KEYS];
+    uint16_t count = keys_of(keys, image);
+    int wrong = image->state.damaged != 0 || image->state.unreadable != 0;
+    struct facts facts;
+    facts_open(&facts, stdout);
+    facts_number(&facts, "sectors", image->nor.medium.sectors, 0);
+    facts_number(&facts, "sector_bytes", image->nor.medium.sector_bytes, 0);
+    facts_number(&facts, "used", image->state.used, 0);
+    facts_number(&facts, "capacity", image->state.capacity, 0);
+    facts_number(&facts, "wear", image->state.wear, 0);
+    facts_number(&facts, "damaged", image->state.damaged, 0);
+    facts_number(&facts, "corrected", image->state.corrected, 0);
+    facts_number(&facts, "unreadable_sectors", image->state.unreadable, 0);
+    facts_list(&facts, "records");
+    for (uint16_t i = 0; i < count; i++) {
+        char text[200] = "";
+        size_t bytes = 0;
+        uint8_t *record = record_of(&bytes, image, keys[i]);
+        wrong = wrong || record == NULL;
+        if (record != NULL) {
+            describe(text, sizeof text, keys[i], record, bytes);
+        }
+        facts_object(&facts, NULL);
+        facts_number(&facts, "key", keys[i], 0);
+        facts_number(&facts, "bytes", (double)bytes, 0);
+        facts_flag(&facts, "checks", record != NULL);
+        facts_text(&facts, "what", record == NULL ? NULL : text);
+        facts_end(&facts);
+        free(record);
+    }
+    facts_end(&facts);
+    facts_end(&facts);
+    return wrong ? EXIT_FOUND : EXIT_GOOD;
 }
 
 /* What a record is, as text. */
@@ -411,8 +451,10 @@ static int run(int argc, const char **argv) {
     struct arguments arguments;
     struct image image;
     struct wish wish = {NULL, NULL, NULL, 0, 0, 0, NOT_SAID, NOT_SAID, NOT_SAID};
+    int json = 0;
     int code;
     const struct poptOption options[] = {
+        {"json", 'j', POPT_ARG_NONE, &json, 0, "what is in it as JSON, for scripts", NULL},
         {"verify", 'v', POPT_ARG_NONE, &wish.verify, 0, "only tell whether all of it checks", NULL},
         {"compare", 'c', POPT_ARG_STRING, &wish.compare, 0, "with another image, record by record", "IMAGE"},
         {"repair", 'r', POPT_ARG_NONE, &wish.repair, 0, "make it anew, with all records that check", NULL},
@@ -445,6 +487,7 @@ static int run(int argc, const char **argv) {
                : wish.compare != NULL ? compare(&image, wish.compare)
                : wish.repair          ? repair(&image)
                : wish.unpack != NULL  ? unpack(&image, wish.unpack)
+               : json                 ? look_facts(&image)
                                       : look(&image, !wish.verify);
     }
     image_close(&image);

@@ -359,7 +359,7 @@ static int run(int argc, const char **argv) {
     }
     code = code == EXIT_GOOD ? begin(&tour, &session, arguments.path[0], &setup) : code;
     if (code == EXIT_GOOD) {
-        if (isatty(1) && !plain) {
+        if (isatty(1) && !plain && may_color()) {
             go_on_screen(&tour, each_us);
         } else {
             go_plain(&tour);
