@@ -1,6 +1,6 @@
 #!/bin/sh
 # The long runs, in full: every two options together, 2,000 drawn rigs and shows for each law of light, a million power cuts of
-# the store and three million in lives of it, a million calls of a monkey, ten hours of sound in 25 ways of listening, and each
+# the store, 120 of an emulated chip, and three million in lives of it, a million calls of a monkey, ten hours of sound in 25 ways of listening, and each
 # fuzzer for GLANZ_FUZZ_S seconds, or a minute. The tests do a tenth, and the fuzzers' corpus.
 # usage: tests/long.sh [SEED]...    1 77 5, if none is given
 set -eu
@@ -13,6 +13,8 @@ cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Release -DGLANZ_STRICT=ON > /de
 cmake --build $build > /dev/null
 echo "== forty seeds of each kind of music, ten hours of full-scale noise at each rate"
 GLANZ_LONG=1 CK_RUN_SUITE=sound CK_VERBOSITY=normal CK_DEFAULT_TIMEOUT=0 $build/tests/glanz_tests
+echo "== 120 power cuts of an RP2040 in an emulator"
+sh tests/boards/rp2040.sh $build/glanz $build-rp2040 120
 for seed in "$@"; do
   echo "== seed $seed"
   for suite in laws limit store; do

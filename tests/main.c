@@ -35,6 +35,7 @@ int main(void) {
     }
     SRunner *runner = srunner_create(laws_suite());
     srunner_add_suite(runner, limit_suite());
+    srunner_add_suite(runner, first_suite());
     srunner_add_suite(runner, glides_suite());
     srunner_add_suite(runner, catalogue_suite());
     srunner_add_suite(runner, own_suite());

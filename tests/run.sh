@@ -8,7 +8,8 @@ sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev lib32stdc++-12-dev libst
   libpopt-dev gnuplot-nox fonts-dejavu-core valgrind sigrok-cli python3 python3-jsonschema gcc-arm-none-eabi libnewlib-arm-none-eabi \
   gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf gcc-avr avr-libc gcc-xtensa-lx106 \
   qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev libelf-dev \
-  tzdata python3-ephem
+  tzdata python3-ephem doxygen mandoc zsh fish man-db
+command -v npm > /dev/null || sh scripts/install.sh nodejs npm
 passed=0
 failed=0
 build=build-tests
@@ -83,7 +84,7 @@ run_suites() { # FOLDER: all suites, half of them on each core
   run_half "$1" "$build/$1.half" store limit laws documents sequence values hearing catalogue own masks text &
   half=$!
   code=0
-  run_half "$1" "$build/$1.other" calendar tool files safe edges glides signals gestures actions particles running fields pictures sound || code=1
+  run_half "$1" "$build/$1.other" calendar first tool files safe edges glides signals gestures actions particles running fields pictures sound || code=1
   wait $half || code=1
   cat "$build/$1.half" "$build/$1.other" | grep -v ':P:\|^Running suite\|^$'
   for suite in $(sed -n 's/.*srunner_.*(.*\<\([a-z]*\)_suite().*/\1/p' tests/main.c); do # none is forgotten
@@ -141,6 +142,11 @@ run_examples() {
   "$build/gcc/05-find-the-wiring" | grep -x "found: from the bottom right, along columns, zigzag"
 }
 
+run_tutorial() { # with what is installed, and nothing of this folder
+  rm -rf "$build/installed" && cmake --install "$build/gcc" --prefix "$build/installed" > /dev/null &&
+    /usr/bin/python3 tests/tutorial.py "$build/installed" "$build/tutorial"
+}
+
 run_demo() {
   sh demo/run.sh && for file in moments.png over-time.png current.png signals.png hear.png bell.png tune.png anchor.png board.png waveform.vcd bytes.txt colors.txt waves.txt year.png flash.bin; do test -s "out/$file" || return 1; done
 }
@@ -152,12 +158,16 @@ step "suites, address and undefined-behaviour sanitizers" run_suites clang
 step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build/targets
 together << END
 nothing is linked that is not named|sh tests/lean.sh $build/lean
+ways in: packages, sources, firmware build systems|sh tests/ways_in.sh $build/ways-in $build/gcc/glanz
+the RP2040's board, in an emulator|sh tests/boards/rp2040.sh $build/gcc/glanz $build/rp2040
+the STM32F405's board, in an emulator|sh tests/boards/stm32f405.sh $build/gcc/glanz $build/stm32f405
 the core for microcontrollers|sh tests/cross.sh $build/cross
 suites, valgrind|run_valgrind
 threads, under a thread sanitizer|run_threads
 every option by itself, and a tenth of every two together|/usr/bin/python3 tests/options.py
 the forecast, against the emulators|sh tests/forecast.sh $build/gcc/glanz $build/targets
-ways in: packages, sources, manifests|sh tests/ways_in.sh $build/ways-in $build/gcc/glanz
+the tutorial, word for word|run_tutorial
+the site, man pages, completions|sh tests/manual.sh $build/gcc/glanz $build/manual
 the demo|run_demo
 the waveform, read by a logic analyser's decoder|/usr/bin/python3 tests/waveform.py $build/gcc/glanz
 examples|run_examples

@@ -26,6 +26,7 @@ unsigned test_seed(unsigned otherwise);
 
 Suite *laws_suite(void);
 Suite *limit_suite(void);
+Suite *first_suite(void);
 Suite *glides_suite(void);
 Suite *signals_suite(void);
 Suite *gestures_suite(void);

@@ -135,7 +135,7 @@ static const struct {
     {2, "glanz", "Usage"},
     {2, "glanz chek", "no such command"},
     {2, "glanz check", "expected RIG"},
-    {2, "glanz check --nothing " DEMO, "unknown option"},
+    {2, "glanz check --nothing " DEMO, "no such option"},
     {2, "glanz wire " DEMO "-r 0", "expected 1 to 1000 frames a second"},
     {2, "glanz wire " DEMO "-r -5", "expected 1 to 1000 frames a second"},
     {2, "glanz wire " DEMO "-r 12x", "invalid numeric value"},

@@ -372,7 +372,9 @@ static int notify(struct course *course, const struct wish *wish) {
     if (!wish->week) {
         (wish->json ? calendar_print_facts : print_list)(course, wish->offsets);
     }
-    puts("-: nothing of the calendar; what was there before");
+    if (!wish->json) {
+        puts("-: nothing of the calendar; what was there before");
+    }
     return EXIT_GOOD;
 }
 
@@ -392,6 +394,8 @@ static int check_wish(struct course *course, const struct wish *wish) {
         complain_plain("calendar: expected one of --picture, --week, --sun");
     } else if (wish->sun && wish->segment != NULL) {
         complain_plain("calendar: the sun is the same for all segments; expected no --segment with --sun");
+    } else if (wish->json && (wish->sun || wish->week || wish->picture != NULL)) {
+        complain_plain("calendar: --json goes with the list only");
     } else if (wish->offsets && (wish->sun || wish->week || wish->picture != NULL)) {
         complain_plain("calendar: --offsets goes with the list only");
     } else {

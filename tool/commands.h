@@ -51,6 +51,9 @@ int report_misreads(struct session *session);
 /* Progress on standard error: as it goes on a terminal, else a line for each tenth once it has taken two seconds. */
 void progress(const char *what, uint64_t done, uint64_t all);
 
+/* What a record of a store is, as text. */
+void store_describe(char *text, size_t capacity, uint16_t key, const uint8_t *bytes, size_t count);
+
 /* Where an LED is drawn: on a plane in steps of LEDs, y down. */
 struct spot {
     double x, y;

@@ -105,8 +105,6 @@ static uint16_t keys_of(uint16_t *keys, const struct image *image) {
     return count;
 }
 
-static void describe(char *text, size_t capacity, uint16_t key, const uint8_t *bytes, size_t count);
-
 /* All of it for scripts. */
 static int look_facts(struct image *image) {
     static uint16_t keys[KEYS];
@@ -129,7 +127,7 @@ static int look_facts(struct image *image) {
         uint8_t *record = record_of(&bytes, image, keys[i]);
         wrong = wrong || record == NULL;
         if (record != NULL) {
-            describe(text, sizeof text, keys[i], record, bytes);
+            store_describe(text, sizeof text, keys[i], record, bytes);
         }
         facts_object(&facts, NULL);
         facts_number(&facts, "key", keys[i], 0);
@@ -142,32 +140,6 @@ static int look_facts(struct image *image) {
     facts_end(&facts);
     facts_end(&facts);
     return wrong ? EXIT_FOUND : EXIT_GOOD;
-}
-
-/* What a record is, as text. */
-static void describe(char *text, size_t capacity, uint16_t key, const uint8_t *bytes, size_t count) {
-    char name[GLANZ_NAME_MOST + 1];
-    const uint8_t *end = (const uint8_t *)memchr(bytes, 0, count);
-    if (key >= GLANZ_KEY_PRESETS && key < GLANZ_KEY_PRESETS + GLANZ_SAVED_MOST) {
-        if (glanz_preset_name(name, bytes, count) == GLANZ_OK) {
-            snprintf(text, capacity, "preset \"%s\"", name);
-        } else {
-            snprintf(text, capacity, "a preset that this version does not read");
-        }
-    } else if (key >= GLANZ_KEY_PICTURES && key < GLANZ_KEY_PICTURES + GLANZ_PICTURES_MOST && end != NULL) {
-        snprintf(text, capacity, "picture \"%.*s\"", (int)(end - bytes > GLANZ_NAME_MOST ? GLANZ_NAME_MOST : end - bytes),
-                 (const char *)bytes);
-    } else if (key == GLANZ_KEY_RESETS && count == 1) {
-        snprintf(text, capacity, "early resets: %u", bytes[0]);
-    } else {
-        snprintf(text, capacity, "%s",
-                 key == GLANZ_KEY_RUNNING  ? "what was showing"
-                 : key == GLANZ_KEY_RANGES ? "ranges that sensors have learnt"
-                 : key == GLANZ_KEY_SINCE  ? "how long that has gone on"
-                 : key == GLANZ_KEY_ORDER  ? "the order of presets"
-                 : key >= 0x1000           ? "of the program"
-                                           : "unknown");
-    }
 }
 
 /* ---- list, verify, compare ---- */
@@ -198,7 +170,7 @@ static int look(struct image *image, int list) {
             printf("  0x%04x            does not check, or is of a newer format\n", keys[i]);
             continue;
         }
-        describe(text, sizeof text, keys[i], record, bytes);
+        store_describe(text, sizeof text, keys[i], record, bytes);
         if (list) {
             printf("  0x%04x  %5zu bytes  %s\n", keys[i], bytes, text);
         }
@@ -249,7 +221,7 @@ static int compare(struct image *one, const char *path) {
         char text[200] = "does not check";
         int shown = records[0] == NULL;
         if (records[shown] != NULL) {
-            describe(text, sizeof text, key, records[shown], sizes[shown]);
+            store_describe(text, sizeof text, key, records[shown], sizes[shown]);
         }
         if (!first || !second) {
             printf("  0x%04x  only in %s: %s\n", key, first ? one->path : path, text);

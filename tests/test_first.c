@@ -1,0 +1,293 @@
+/* SPDX-License-Identifier: MIT */
+/* The first evening: every way to begin wrongly is answered with which member it is, what it is, and what would do; what macros count
+ * is enough; a sending's timer; advice before wiring. */
+#include <stdio.h>
+#include <stdlib.h>
+#include <string.h>
+#include <unistd.h>
+
+#include <check.h>
+
+#include <glanz/linux.h>
+#include <glanz/nor.h>
+
+#include "stage.h"
+#include "suites.h"
+
+GLANZ_ONE_STRIP(pier, glanz_chip_ws2812b, 60);
+GLANZ_ONE_LOOK(glow, pier, glanz_effect_comet);
+GLANZ_ONE_LOOK(blaze, pier, glanz_effect_fire);
+
+static uint32_t clock_us;
+static GLANZ_MEMORY_FOR(memory, pier);
+
+static struct glanz_setup good_setup(const struct glanz_port *port) {
+    return glanz_setup_of(&pier, &glow, port, &glanz_everything);
+}
+
+#define SAYS(of, words) ck_assert_msg(strstr((of).text, words) != NULL, "expected \"%s\" in \"%s\"", words, (of).text)
+
+/* ---- start ---- */
+
+static void refuses(const struct glanz_setup *setup, void *at, const char *text) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_device *device = NULL;
+    ck_assert_int_eq(glanz_device_start(&device, at, sizeof memory, setup, &fault), GLANZ_ERR_ARGUMENT);
+    SAYS(fault, text);
+    ck_assert_ptr_null(device);
+}
+
+START_TEST(start_says_which_member) {
+    struct glanz_port port = stage_port_to_nowhere(&clock_us);
+    struct glanz_setup setup = good_setup(&port);
+    struct glanz_port other = port;
+    refuses(&setup, NULL, "the memory is NULL");
+    refuses(&setup, memory.bytes + 2, "begins 2 bytes beside");
+    setup.rig = NULL;
+    refuses(&setup, &memory, "setup.rig is NULL; expected a rig");
+    setup = good_setup(&port);
+    setup.show = NULL;
+    refuses(&setup, &memory, "setup.show is NULL");
+    setup = good_setup(NULL);
+    refuses(&setup, &memory, "setup.port is NULL");
+    setup = good_setup(&other);
+    other.version = 7;
+    refuses(&setup, &memory, "setup.port->version is 7; expected 2");
+    other = port;
+    other.start = NULL;
+    refuses(&setup, &memory, "setup.port->start is NULL");
+    other = port;
+    other.busy = NULL;
+    refuses(&setup, &memory, "setup.port->busy is NULL");
+    other = port;
+    other.time_us = NULL;
+    refuses(&setup, &memory, "setup.port->time_us is NULL");
+    other = port;
+    setup.segment_capacity = 200;
+    refuses(&setup, &memory, "setup.segment_capacity is 200; expected at most 64");
+    ck_assert_uint_eq(glanz_version(), GLANZ_VERSION_NUMBER);
+}
+END_TEST
+
+/* Whatever the rig, the show and the chips: with the arguments that the message tells, there is enough. */
+static const char *const shows[] = {
+    "{'show':'s','looks':{'a':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}}}",
+    "{'show':'s','looks':{'a':{'effect':'fire'},'b':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','leds':9},'y':{'surface':'s','look':'b',"
+    "'first':9}}}",
+    "{'show':'s','looks':{'a':{'effect':'colony'}},'segments':{'x':{'surface':'s','look':'a'},'y':{'surface':'s','look':'a'},'z':{'surface':'s','look':'a'}},'stack':['x','y','z']}"};
+static const char *const chips[] = {"WS2812B", "SK6812-RGBW", "APA102"};
+
+START_TEST(message_tells_arguments_that_do) {
+    static struct stage stage;
+    char rig[600];
+    snprintf(rig, sizeof rig,
+             "{'rig':'r','supplies':{'p':{'volts':'5 V'}},'outputs':{'o':{'pin':4,%s'supply':'p',%s'line':[{'chip':'%s','leds':%d}]}},"
+             "'surfaces':{'s':{'strip':[{'output':'o','first':0,'leds':%d}]}}%s}",
+             _i % 3 == 2 ? "'clock pin':5," : "", _i % 2 == 0 ? "" : _i % 3 == 2 ? "" : "'buffers':2,", chips[_i % 3], 20 + _i * 31, 20 + _i * 31,
+             _i < 5 ? "" : ",'inputs':{'b':{'button':{'pin':2,'pressed':'low'}},'d':{'dial':{'pin':26}}}");
+    stage_must_open(&stage, rig, shows[_i % 3]);
+    struct glanz_port port = stage_port_to_nowhere(&clock_us);
+    struct glanz_setup setup = glanz_setup_of(stage.rig, stage.show, &port, &glanz_everything);
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_device *device = NULL;
+    uint64_t little[20];
+    unsigned leds, outputs, inputs, segments;
+    ck_assert_int_eq(glanz_device_start(&device, little, sizeof little, &setup, &fault), GLANZ_ERR_MEMORY);
+    const char *expected = strstr(fault.text, "expected GLANZ_DEVICE_MEMORY(name, ");
+    ck_assert_msg(expected != NULL, "%s", fault.text);
+    ck_assert_int_eq(sscanf(expected, "expected GLANZ_DEVICE_MEMORY(name, %u, %u, %u, %u)", &leds, &outputs, &inputs, &segments), 4);
+    size_t size = GLANZ_DEVICE_SIZE(leds, outputs, inputs, segments);
+    void *enough = calloc(1, size);
+    ck_assert_int_eq(glanz_device_start(&device, enough, size, &setup, &fault), GLANZ_OK);
+    ck_assert_uint_ge(size, fault.needed);
+    free(enough);
+    stage_close(&stage);
+}
+END_TEST
+
+/* What the macro of one strip counts for a chip is what a rig of it takes; and any effect of the first hour fits. */
+#define SAME(chip)                                                                                                             \
+    do {                                                                                                                       \
+        GLANZ_ONE_STRIP(strip, chip, 77);                                                                                      \
+        ck_assert_uint_eq((unsigned)strip_led_bytes, glanz_rig_led_bytes(&strip));                                             \
+    } while (0)
+
+START_TEST(one_strip_counts_its_memory) {
+    struct glanz_port port = stage_port_to_nowhere(&clock_us);
+    struct glanz_setup setup = good_setup(&port);
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct glanz_device *device;
+    SAME(glanz_chip_ws2812b);
+    SAME(glanz_chip_sk6812);
+    SAME(glanz_chip_sk6812_rgbw);
+    SAME(glanz_chip_ws2811);
+    SAME(glanz_chip_ws2811_400);
+    SAME(glanz_chip_apa102);
+    SAME(glanz_chip_sk9822);
+    ck_assert_uint_eq(glanz_rig_led_bytes(NULL), 0);
+    ck_assert_int_eq(glanz_device_start(&device, &memory, sizeof memory, &setup, &fault), GLANZ_OK);
+    setup.show = &blaze;
+    ck_assert_msg(glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) == GLANZ_OK, "%s", fault.text);
+}
+END_TEST
+
+START_TEST(board_and_store_say_why) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    ck_assert_ptr_null(glanz_board_open(NULL, &fault));
+    SAYS(fault, "the board's setup is NULL");
+    ck_assert_ptr_null(glanz_board_of(NULL, &fault));
+    SAYS(fault, "setup.hardware is NULL");
+    ck_assert_ptr_null(glanz_board_of(NULL, NULL));
+    static uint8_t flash[4 * 4096];
+    static uint64_t store[600];
+    struct glanz_nor nor;
+    memset(flash, 0xFF, sizeof flash);
+    glanz_nor_begin(&nor, flash, 4096, 4, 4);
+    struct glanz_medium medium = nor.medium;
+    ck_assert_int_eq(glanz_store_explain(&medium, store, sizeof store, 4, 600, &fault), GLANZ_OK);
+    ck_assert_int_eq(glanz_store_explain(NULL, store, sizeof store, 4, 600, &fault), GLANZ_ERR_ARGUMENT);
+    SAYS(fault, "the medium is NULL");
+#define WRONG(change, text)                                                                                                    \
+    do {                                                                                                                       \
+        struct glanz_store *none;                                                                                              \
+        medium = nor.medium;                                                                                                   \
+        change;                                                                                                                \
+        ck_assert_int_eq(glanz_store_start(&none, store, sizeof store, &medium, 4, 600), GLANZ_ERR_ARGUMENT);                  \
+        ck_assert_int_eq(glanz_store_explain(&medium, store, sizeof store, 4, 600, &fault), GLANZ_ERR_ARGUMENT);               \
+        SAYS(fault, text);                                                                                                     \
+    } while (0)
+    WRONG(medium.version = 9, "medium.version is 9; expected 1");
+    WRONG(medium.read = NULL, "medium.read is NULL");
+    WRONG(medium.program = NULL, "medium.program is NULL");
+    WRONG(medium.erase = NULL, "medium.erase is NULL");
+    WRONG(medium.sectors = 1, "medium.sectors is 1; expected 2 and up");
+    WRONG(medium.sector_bytes = 1000, "medium.sector_bytes is 1000; expected");
+    WRONG(medium.unit = 3, "medium.unit is 3; expected");
+    medium = nor.medium;
+    ck_assert_int_eq(glanz_store_explain(&medium, NULL, sizeof store, 4, 600, &fault), GLANZ_ERR_ARGUMENT);
+    SAYS(fault, "the store's memory is NULL");
+    ck_assert_int_eq(glanz_store_explain(&medium, (uint8_t *)store + 1, sizeof store, 4, 600, &fault), GLANZ_ERR_ARGUMENT);
+    SAYS(fault, "not aligned");
+    ck_assert_int_eq(glanz_store_explain(&medium, store, 8, 4, 600, &fault), GLANZ_ERR_MEMORY);
+    ck_assert_uint_eq(fault.needed, glanz_store_size(&medium, 4, 600));
+    ck_assert_int_eq(glanz_store_explain(&medium, store, 8, 4, 600, NULL), GLANZ_ERR_MEMORY);
+}
+END_TEST
+
+/* ---- a sending's time ---- */
+
+START_TEST(sending_lasts_as_long_as_the_wire) {
+    static const uint32_t begins[] = {0, 1000, 0xFFFFFF00u, 0xFFFFFFFFu, 0x7FFFFFF0u};
+    GLANZ_CONST struct glanz_chip *chip = glanz_chips[_i];
+    uint8_t byte = 0;
+    for (uint32_t leds = 1; leds < 33000; leds = leds * 3 + 1) {
+        GLANZ_CONST struct glanz_stretch stretch = {.chip = chip, .leds = (uint16_t)leds};
+        GLANZ_CONST struct glanz_output output = {.stretches = &stretch, .stretch_count = 1};
+        struct glanz_sending sending = {&output, &byte, 1};
+        uint32_t wire_us = glanz_output_wire_us(&output); /* with the reset time */
+        for (size_t b = 0; b < sizeof begins / sizeof begins[0]; b++) {
+            struct glanz_sending_timer timer = {0};
+            uint32_t ended = 0;
+            ck_assert_int_eq(glanz_sending_runs(&timer, begins[b]), 0); /* nothing was sent */
+            glanz_sending_begin(&timer, &sending, 1, begins[b]);
+            for (uint32_t us = 0; us < wire_us * 2 + 1000 && ended == 0; us += 7) {
+                ended = glanz_sending_runs(&timer, begins[b] + us) ? 0 : us + 1;
+            }
+            ck_assert_msg(ended > wire_us && ended < wire_us + wire_us / 40 + 30, "%s, %u LEDs: %u us, the wire takes %u", chip->name,
+                          (unsigned)leds, (unsigned)ended, (unsigned)wire_us);
+            for (uint64_t later = 0; later < 0x300000000ull; later += 0x3FFFFFFu) { /* and stays ended, through three wraps */
+                ck_assert_int_eq(glanz_sending_runs(&timer, begins[b] + ended + (uint32_t)later), 0);
+            }
+            glanz_sending_begin(&timer, &sending, 1, begins[b]); /* the hardware tells the end: the rest is the reset time */
+            glanz_sending_end(&timer, begins[b] + 5);
+            ck_assert_int_eq(glanz_sending_runs(&timer, begins[b] + 5), 1);
+            ck_assert_int_eq(glanz_sending_runs(&timer, begins[b] + 5 + chip->reset_us + 1u), 0);
+            glanz_sending_end(&timer, begins[b] + 50); /* once more: nothing begins by it */
+            ck_assert_int_eq(glanz_sending_runs(&timer, begins[b] + 51), 0);
+        }
+    }
+    glanz_sending_begin(NULL, NULL, 0, 0);
+    glanz_sending_end(NULL, 0);
+    ck_assert_int_eq(glanz_sending_runs(NULL, 0), 0);
+}
+END_TEST
+
+/* ---- advice ---- */
+
+static char printed[20000];
+
+static int check_documents(const char *rig, const char *show) {
+    char folder[] = "/tmp/glanz-first-XXXXXX";
+    char line[600];
+    ck_assert_ptr_nonnull(mkdtemp(folder));
+    for (int i = 0; i < 2; i++) {
+        snprintf(line, sizeof line, "%s/%s.json", folder, i == 0 ? "rig" : "show");
+        FILE *file = fopen(line, "w");
+        for (const char *c = i == 0 ? rig : show; *c != '\0'; c++) {
+            putc(*c == '\'' ? '"' : *c, file);
+        }
+        fclose(file);
+    }
+    snprintf(line, sizeof line, "%s check %s/rig.json %s/show.json --json 2>&1; rm -r %s", GLANZ_TOOL_PATH, folder, folder, folder);
+    FILE *pipe = popen(line, "r");
+    printed[fread(printed, 1, sizeof printed - 1, pipe)] = '\0';
+    return pclose(pipe);
+}
+
+#define RIG(supply, line, surface)                                                                                             \
+    "{'rig':'r','frames':'100 per s','supplies':{'p':{'volts':'5 V'" supply "}},'outputs':{'o':{'pin':4,'supply':'p','line':[" line "]}},'surfaces':{" surface "}}"
+#define STRIP_60 RIG(",'limit':'2 A'", "{'chip':'WS2812B','leds':60}", "'s':{'strip':[{'output':'o','first':0,'leds':60}]}")
+
+static const struct {
+    const char *rig, *show, *kind, *where;
+} advised[] = {
+    {RIG("", "{'chip':'WS2812B','leds':60}", "'s':{'strip':[{'output':'o','first':0,'leds':60}]}"),
+     "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}", "too hot", "/supplies/p"},
+    {RIG(",'limit':'2 A'", "{'chip':'WS2812B','leds':500}", "'s':{'strip':[{'output':'o','first':0,'leds':500}]}"),
+     "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}", "too slow", "/outputs/o"},
+    {RIG(",'limit':'2 A'", "{'chip':'WS2811','leds':50}", "'s':{'strip':[{'output':'o','first':0,'leds':50}]}"),
+     "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}", "too dark", "/outputs/o"},
+    {RIG(",'limit':'2 A'", "{'chip':'WS2812B','leds':60}", "'s':{'strip':[{'output':'o','first':0,'leds':50}]}"),
+     "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}", "never seen", "/outputs/o"},
+    {STRIP_60, "{'show':'s','brightness':'1 %','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','brightness':'20 %'}}}", "too dark",
+     "/segments/x"},
+    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'},'b~/c':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}}}", "never seen",
+     "/looks/b~0~1c"},
+    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'},'y':{'surface':'s','look':'a'}},'stack':['x','y']}", "never seen",
+     "/segments/x"},
+    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','leds':30}}}", "never seen", "/segments/"},
+    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'columns'}},'segments':{'x':{'surface':'s','look':'a'}}}", "never seen", "/looks/a"},
+};
+
+START_TEST(advice_has_kind_and_place) {
+    char text[80];
+    ck_assert_msg(check_documents(advised[_i].rig, advised[_i].show) == 0, "%s", printed);
+    snprintf(text, sizeof text, "\"kind\": \"%s\"", advised[_i].kind);
+    ck_assert_msg(strstr(printed, text) != NULL, "expected %s in\n%s", text, printed);
+    snprintf(text, sizeof text, "\"where\": \"%s\"", advised[_i].where);
+    ck_assert_msg(strstr(printed, text) != NULL, "expected %s in\n%s", text, printed);
+}
+END_TEST
+
+START_TEST(nothing_wrong_no_advice) {
+    ck_assert_int_eq(check_documents(STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'},'b':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}},"
+                                               "'presets':{'p':{'x':'b'}}}"),
+                     0);
+    ck_assert_msg(strstr(printed, "\"advice\": []") != NULL, "%s", printed);
+}
+END_TEST
+
+Suite *first_suite(void) {
+    Suite *suite = suite_create("first");
+    TCase *tests = tcase_create("first");
+    tcase_set_timeout(tests, 120);
+    tcase_add_test(tests, start_says_which_member);
+    tcase_add_loop_test(tests, message_tells_arguments_that_do, 0, 9);
+    tcase_add_test(tests, one_strip_counts_its_memory);
+    tcase_add_test(tests, board_and_store_say_why);
+    tcase_add_loop_test(tests, sending_lasts_as_long_as_the_wire, 0, 7);
+    tcase_add_loop_test(tests, advice_has_kind_and_place, 0, (int)(sizeof advised / sizeof advised[0]));
+    tcase_add_test(tests, nothing_wrong_no_advice);
+    suite_add_tcase(suite, tests);
+    return suite;
+}
