@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* 02: an effect of your own, examples/effects/lighthouse.c, in a program. Introduces: a look written in C that names it. The same
- * file is what "glanz play --watch" takes. */
+/* 02: an effect of your own, examples/effects/lighthouse.c, in a program. Introduces: a look written in C that names it. The
+ * same file is what "glanz play --watch" takes. */
 #include <glanz/linux.h>
 
 extern GLANZ_CONST struct glanz_effect harbour_lighthouse;

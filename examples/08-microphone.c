@@ -26,7 +26,8 @@ int main(int argc, char **argv) {
     struct glanz_board *board = glanz_board_of(&rig, &fault);
     struct glanz_setup setup = {&rig, &bands, glanz_board_port(board), &glanz_everything, .sounds = &sound, .sound_count = 1};
     struct glanz_device *device;
-    if (microphone == NULL || board == NULL || glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &ten_bands) != GLANZ_OK ||
+    if (microphone == NULL || board == NULL ||
+        glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &ten_bands) != GLANZ_OK ||
         glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) != GLANZ_OK)
         return glanz_complain(&fault);
     for (uint32_t now = 0; now < 10000000; now += 10000) {

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* The first evening: every way to begin wrongly is answered with which member it is, what it is, and what would do; what macros count
- * is enough; a sending's timer; advice before wiring. */
+/* The first evening: every way to begin wrongly is answered with which member it is, what it is, and what would do; what macros
+ * count is enough; a sending's timer; advice before wiring. */
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -70,20 +70,26 @@ START_TEST(start_says_which_member) {
 END_TEST
 
 /* Whatever the rig, the show and the chips: with the arguments that the message tells, there is enough. */
-static const char *const shows[] = {
-    "{'show':'s','looks':{'a':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}}}",
-    "{'show':'s','looks':{'a':{'effect':'fire'},'b':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','leds':9},'y':{'surface':'s','look':'b',"
-    "'first':9}}}",
-    "{'show':'s','looks':{'a':{'effect':'colony'}},'segments':{'x':{'surface':'s','look':'a'},'y':{'surface':'s','look':'a'},'z':{'surface':'s','look':'a'}},'stack':['x','y','z']}"};
+static const char *const shows[] = {"{'show':'s','looks':{'a':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}}}",
+                                    "{'show':'s','looks':{'a':{'effect':'fire'},'b':{'effect':'plain'}},'segments':{'x':{'"
+                                    "surface':'s','look':'a','leds':9},'y':{'surface':'s','look':'b',"
+                                    "'first':9}}}",
+                                    "{'show':'s','looks':{'a':{'effect':'colony'}},'segments':{'x':{'surface':'s','look':'a'},'"
+                                    "y':{'surface':'s','look':'a'},'z':{'surface':'s','look':'a'}},'stack':['x','y','z']}"};
 static const char *const chips[] = {"WS2812B", "SK6812-RGBW", "APA102"};
 
 START_TEST(message_tells_arguments_that_do) {
     static struct stage stage;
     char rig[600];
     snprintf(rig, sizeof rig,
-             "{'rig':'r','supplies':{'p':{'volts':'5 V'}},'outputs':{'o':{'pin':4,%s'supply':'p',%s'line':[{'chip':'%s','leds':%d}]}},"
+             "{'rig':'r','supplies':{'p':{'volts':'5 "
+             "V'}},'outputs':{'o':{'pin':4,%s'supply':'p',%s'line':[{'chip':'%s','leds':%d}]}},"
              "'surfaces':{'s':{'strip':[{'output':'o','first':0,'leds':%d}]}}%s}",
-             _i % 3 == 2 ? "'clock pin':5," : "", _i % 2 == 0 ? "" : _i % 3 == 2 ? "" : "'buffers':2,", chips[_i % 3], 20 + _i * 31, 20 + _i * 31,
+             _i % 3 == 2 ? "'clock pin':5," : "",
+             _i % 2 == 0   ? ""
+             : _i % 3 == 2 ? ""
+                           : "'buffers':2,",
+             chips[_i % 3], 20 + _i * 31, 20 + _i * 31,
              _i < 5 ? "" : ",'inputs':{'b':{'button':{'pin':2,'pressed':'low'}},'d':{'dial':{'pin':26}}}");
     stage_must_open(&stage, rig, shows[_i % 3]);
     struct glanz_port port = stage_port_to_nowhere(&clock_us);
@@ -95,7 +101,8 @@ START_TEST(message_tells_arguments_that_do) {
     ck_assert_int_eq(glanz_device_start(&device, little, sizeof little, &setup, &fault), GLANZ_ERR_MEMORY);
     const char *expected = strstr(fault.text, "expected GLANZ_DEVICE_MEMORY(name, ");
     ck_assert_msg(expected != NULL, "%s", fault.text);
-    ck_assert_int_eq(sscanf(expected, "expected GLANZ_DEVICE_MEMORY(name, %u, %u, %u, %u)", &leds, &outputs, &inputs, &segments), 4);
+    ck_assert_int_eq(
+        sscanf(expected, "expected GLANZ_DEVICE_MEMORY(name, %u, %u, %u, %u)", &leds, &outputs, &inputs, &segments), 4);
     size_t size = GLANZ_DEVICE_SIZE(leds, outputs, inputs, segments);
     void *enough = calloc(1, size);
     ck_assert_int_eq(glanz_device_start(&device, enough, size, &setup, &fault), GLANZ_OK);
@@ -193,8 +200,8 @@ START_TEST(sending_lasts_as_long_as_the_wire) {
             for (uint32_t us = 0; us < wire_us * 2 + 1000 && ended == 0; us += 7) {
                 ended = glanz_sending_runs(&timer, begins[b] + us) ? 0 : us + 1;
             }
-            ck_assert_msg(ended > wire_us && ended < wire_us + wire_us / 40 + 30, "%s, %u LEDs: %u us, the wire takes %u", chip->name,
-                          (unsigned)leds, (unsigned)ended, (unsigned)wire_us);
+            ck_assert_msg(ended > wire_us && ended < wire_us + wire_us / 40 + 30, "%s, %u LEDs: %u us, the wire takes %u",
+                          chip->name, (unsigned)leds, (unsigned)ended, (unsigned)wire_us);
             for (uint64_t later = 0; later < 0x300000000ull; later += 0x3FFFFFFu) { /* and stays ended, through three wraps */
                 ck_assert_int_eq(glanz_sending_runs(&timer, begins[b] + ended + (uint32_t)later), 0);
             }
@@ -228,14 +235,16 @@ static int check_documents(const char *rig, const char *show) {
         }
         fclose(file);
     }
-    snprintf(line, sizeof line, "%s check %s/rig.json %s/show.json --json 2>&1; rm -r %s", GLANZ_TOOL_PATH, folder, folder, folder);
+    snprintf(line, sizeof line, "%s check %s/rig.json %s/show.json --json 2>&1; rm -r %s", GLANZ_TOOL_PATH, folder, folder,
+             folder);
     FILE *pipe = popen(line, "r");
     printed[fread(printed, 1, sizeof printed - 1, pipe)] = '\0';
     return pclose(pipe);
 }
 
 #define RIG(supply, line, surface)                                                                                             \
-    "{'rig':'r','frames':'100 per s','supplies':{'p':{'volts':'5 V'" supply "}},'outputs':{'o':{'pin':4,'supply':'p','line':[" line "]}},'surfaces':{" surface "}}"
+    "{'rig':'r','frames':'100 per s','supplies':{'p':{'volts':'5 V'" supply                                                    \
+    "}},'outputs':{'o':{'pin':4,'supply':'p','line':[" line "]}},'surfaces':{" surface "}}"
 #define STRIP_60 RIG(",'limit':'2 A'", "{'chip':'WS2812B','leds':60}", "'s':{'strip':[{'output':'o','first':0,'leds':60}]}")
 
 static const struct {
@@ -249,14 +258,21 @@ static const struct {
      "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}", "too dark", "/outputs/o"},
     {RIG(",'limit':'2 A'", "{'chip':'WS2812B','leds':60}", "'s':{'strip':[{'output':'o','first':0,'leds':50}]}"),
      "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}", "never seen", "/outputs/o"},
-    {STRIP_60, "{'show':'s','brightness':'1 %','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','brightness':'20 %'}}}", "too dark",
-     "/segments/x"},
-    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'},'b~/c':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}}}", "never seen",
-     "/looks/b~0~1c"},
-    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'},'y':{'surface':'s','look':'a'}},'stack':['x','y']}", "never seen",
-     "/segments/x"},
-    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','leds':30}}}", "never seen", "/segments/"},
-    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'columns'}},'segments':{'x':{'surface':'s','look':'a'}}}", "never seen", "/looks/a"},
+    {STRIP_60,
+     "{'show':'s','brightness':'1 "
+     "%','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','brightness':'20 %'}}}",
+     "too dark", "/segments/x"},
+    {STRIP_60,
+     "{'show':'s','looks':{'a':{'effect':'plain'},'b~/c':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}}}",
+     "never seen", "/looks/b~0~1c"},
+    {STRIP_60,
+     "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'},'y':{'surface':'s','look':'a'}},'"
+     "stack':['x','y']}",
+     "never seen", "/segments/x"},
+    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a','leds':30}}}",
+     "never seen", "/segments/"},
+    {STRIP_60, "{'show':'s','looks':{'a':{'effect':'columns'}},'segments':{'x':{'surface':'s','look':'a'}}}", "never seen",
+     "/looks/a"},
 };
 
 START_TEST(advice_has_kind_and_place) {
@@ -270,9 +286,12 @@ START_TEST(advice_has_kind_and_place) {
 END_TEST
 
 START_TEST(nothing_wrong_no_advice) {
-    ck_assert_int_eq(check_documents(STRIP_60, "{'show':'s','looks':{'a':{'effect':'plain'},'b':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}},"
-                                               "'presets':{'p':{'x':'b'}}}"),
-                     0);
+    ck_assert_int_eq(
+        check_documents(
+            STRIP_60,
+            "{'show':'s','looks':{'a':{'effect':'plain'},'b':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}},"
+            "'presets':{'p':{'x':'b'}}}"),
+        0);
     ck_assert_msg(strstr(printed, "\"advice\": []") != NULL, "%s", printed);
 }
 END_TEST

@@ -63,22 +63,24 @@ static void advise_output(struct advices *advices, GLANZ_CONST struct glanz_rig 
     uint32_t fixed_us = wire_us - (uint32_t)((uint64_t)glanz_output_leds(output) * led_ns / 1000u);
     uint32_t fit = fixed_us >= 1000000u / frames ? 0 : (uint32_t)((uint64_t)(1000000u / frames - fixed_us) * 1000u / led_ns);
     if (wire_us > 1000000u / frames && fit == 0) {
-        advise(advices, "too slow", "outputs", output->name, "output \"%s\": not one LED can be sent %u times a second; ask for fewer frames",
-               output->name, frames);
+        advise(advices, "too slow", "outputs", output->name,
+               "output \"%s\": not one LED can be sent %u times a second; ask for fewer frames", output->name, frames);
     } else if (wire_us > 1000000u / frames) {
         uint32_t leds = glanz_output_leds(output);
         uint32_t lines = (leds + fit - 1) / fit;
         advise(advices, "too slow", "outputs", output->name,
-               "output \"%s\": the wire is too slow for %u frames/s: divide the line over %u outputs of at most %u LEDs, or ask for "
+               "output \"%s\": the wire is too slow for %u frames/s: divide the line over %u outputs of at most %u LEDs, or "
+               "ask for "
                "%u frames/s",
                output->name, frames, lines, (leds + lines - 1) / lines, 1000000u / wire_us);
     }
     for (uint8_t i = 0; i < output->stretch_count; i++) {
         GLANZ_CONST struct glanz_chip *chip = output->stretches[i].chip;
         if (chip->millivolts != rig->supplies[output->supply].millivolts) {
-            advise(advices, chip->millivolts > rig->supplies[output->supply].millivolts ? "too dark" : "too hot", "outputs", output->name,
-                   "output \"%s\": %s is made for %.0f V; supply \"%s\" gives %.0f V", output->name, chip->name, chip->millivolts / 1000.0,
-                   rig->supplies[output->supply].name, rig->supplies[output->supply].millivolts / 1000.0);
+            advise(advices, chip->millivolts > rig->supplies[output->supply].millivolts ? "too dark" : "too hot", "outputs",
+                   output->name, "output \"%s\": %s is made for %.0f V; supply \"%s\" gives %.0f V", output->name, chip->name,
+                   chip->millivolts / 1000.0, rig->supplies[output->supply].name,
+                   rig->supplies[output->supply].millivolts / 1000.0);
         }
     }
 }
@@ -98,13 +100,15 @@ static void advise_supply(struct advices *advices, GLANZ_CONST struct glanz_rig 
     double step = (full - idle) / 255;
     if (supply->limit_ma == 0 && full > UNLIMITED_MA) {
         advise(advices, "too hot", "supplies", supply->name,
-               "supply \"%s\" has no limit, and all its LEDs fully on draw %.1f A: write its \"limit\", what it can give for good, and it "
+               "supply \"%s\" has no limit, and all its LEDs fully on draw %.1f A: write its \"limit\", what it can give for "
+               "good, and it "
                "is never exceeded",
                supply->name, full / 1000);
     }
     if (supply->limit_ma != 0 && supply->limit_ma - idle < step) {
         advise(advices, "too dark", "supplies", supply->name,
-               "the limit of supply \"%s\" leaves %.1f mA above the %.0f mA that its dark LEDs draw; one chip step of all its LEDs "
+               "the limit of supply \"%s\" leaves %.1f mA above the %.0f mA that its dark LEDs draw; one chip step of all its "
+               "LEDs "
                "draws %.1f mA, so that they cannot all be lit: raise the limit, or light fewer",
                supply->name, supply->limit_ma - idle, idle, step);
     }
@@ -131,8 +135,8 @@ static void advise_unused(struct advices *advices, GLANZ_CONST struct glanz_rig 
     free(taken);
     if (left != 0) {
         advise(advices, "never seen", "outputs", rig->outputs[o].name,
-               "output \"%s\": %u of its LEDs, the first of them number %u, are on no surface, and stay dark; add them to one", rig->outputs[o].name,
-               left, first);
+               "output \"%s\": %u of its LEDs, the first of them number %u, are on no surface, and stay dark; add them to one",
+               rig->outputs[o].name, left, first);
     }
 }
 
@@ -157,17 +161,20 @@ static void advise_size(struct advices *advices, GLANZ_CONST struct glanz_rig *r
     }
     GLANZ_CONST struct glanz_effect *effect = look->effect;
     uint16_t most = field.columns > field.rows ? field.columns : field.rows;
-    if (field.rows == 1 ? most < effect->least_rows : field.columns < effect->least_columns || field.rows < effect->least_rows) {
+    if (field.rows == 1 ? most < effect->least_rows
+                        : field.columns < effect->least_columns || field.rows < effect->least_rows) {
         advise(advices, "too small", "segments", segment->name,
-               "segment \"%s\" has %u x %u LEDs; \"%s\" (look \"%s\") wants %u x %u, or a line of %u, and more", segment->name, field.columns,
-               field.rows, effect->name, look->name, effect->least_columns, effect->least_rows, effect->least_rows);
+               "segment \"%s\" has %u x %u LEDs; \"%s\" (look \"%s\") wants %u x %u, or a line of %u, and more", segment->name,
+               field.columns, field.rows, effect->name, look->name, effect->least_columns, effect->least_rows,
+               effect->least_rows);
     } else if (effect->memory != NULL && look->content == NULL && glanz_look_memory(segment, look, rig) == 0) {
         advise(advices, "not as meant", "segments", segment->name,
-               "segment \"%s\" has %u LEDs: too many for \"%s\" (look \"%s\") to remember; only its background is shown", segment->name,
-               field.leds, effect->name, look->name);
+               "segment \"%s\" has %u LEDs: too many for \"%s\" (look \"%s\") to remember; only its background is shown",
+               segment->name, field.leds, effect->name, look->name);
     } else if (effect->shade_field == NULL && field.length == 1) {
         advise(advices, "too small", "segments", segment->name,
-               "segment \"%s\" has one column only for look \"%s\" to move in; see \"lies\" and \"turned\"", segment->name, look->name);
+               "segment \"%s\" has one column only for look \"%s\" to move in; see \"lies\" and \"turned\"", segment->name,
+               look->name);
     }
 }
 
@@ -184,13 +191,15 @@ static void advise_hearing(struct advices *advices, GLANZ_CONST struct glanz_rig
         uint32_t heard = (uint32_t)look->settings[i].number;
         if (look->effect->params[look->settings[i].param].kind == GLANZ_PARAM_SIGNAL && heard != 0 &&
             (heard > rig->input_count || rig->inputs[heard - 1u].kind != GLANZ_INPUT_SOUND)) {
-            advise(advices, "never seen", "looks", look->name, "look \"%s\" hears what is no input for sound; it stays dark", look->name);
+            advise(advices, "never seen", "looks", look->name, "look \"%s\" hears what is no input for sound; it stays dark",
+                   look->name);
             return;
         }
     }
     if (sources == 0) {
         advise(advices, "never seen", "looks", look->name,
-               "look \"%s\" lives on sound, and the rig has no input for it; it stays dark: add one of the kind \"sound\"", look->name);
+               "look \"%s\" lives on sound, and the rig has no input for it; it stays dark: add one of the kind \"sound\"",
+               look->name);
     }
 }
 
@@ -208,12 +217,14 @@ static void advise_light(struct advices *advices, GLANZ_CONST struct glanz_show 
         uint16_t brightness;
         GLANZ_CONST struct glanz_look *look = forecast_look_of(show, preset, i, &on, &brightness);
         double share = look == NULL || !on ? 1 : share_of_full(show, look, brightness);
-        if (share < 1 / 255.0 && (preset == 255 || look != show->segments[i].look || brightness != show->segments[i].brightness)) {
+        if (share < 1 / 255.0 &&
+            (preset == 255 || look != show->segments[i].look || brightness != show->segments[i].brightness)) {
             advise(advices, "too dark", "segments", show->segments[i].name,
-                   "look \"%s\" on segment \"%s\"%s%s%s is at most %.2f %% of full light, less than one step of a chip with 8 bits: raise the "
+                   "look \"%s\" on segment \"%s\"%s%s%s is at most %.2f %% of full light, less than one step of a chip with 8 "
+                   "bits: raise the "
                    "brightness of the show, the segment or the look",
-                   look->name, show->segments[i].name, preset == 255 ? "" : " (preset \"", preset == 255 ? "" : show->presets[preset].name,
-                   preset == 255 ? "" : "\")", share * 100);
+                   look->name, show->segments[i].name, preset == 255 ? "" : " (preset \"",
+                   preset == 255 ? "" : show->presets[preset].name, preset == 255 ? "" : "\")", share * 100);
         }
     }
 }
@@ -257,7 +268,9 @@ static void advise_unseen(struct advices *advices, GLANZ_CONST struct glanz_rig 
         if (hidden) {
             GLANZ_CONST struct glanz_segment *segment = &show->segments[show->stack == NULL ? position : show->stack[position]];
             advise(advices, "never seen", "segments", segment->name,
-                   "segment \"%s\" is always covered by one above it: change their order in \"stack\", or the blend of the one above", segment->name);
+                   "segment \"%s\" is always covered by one above it: change their order in \"stack\", or the blend of the one "
+                   "above",
+                   segment->name);
         }
     }
     for (uint8_t s = 0; s < rig->surface_count; s++) {
@@ -275,9 +288,11 @@ static void advise_unseen(struct advices *advices, GLANZ_CONST struct glanz_rig 
             }
         }
         if (simple && end == 0) {
-            advise(advices, "never seen", "segments", "", "surface \"%s\" of the rig has no segment; its %u LEDs stay dark", rig->surfaces[s].name, leds);
+            advise(advices, "never seen", "segments", "", "surface \"%s\" of the rig has no segment; its %u LEDs stay dark",
+                   rig->surfaces[s].name, leds);
         } else if (simple && (begin != 0 || end < leds)) {
-            advise(advices, "never seen", "segments", "", "surface \"%s\": its LEDs %s%u to %u are in no segment, and stay dark", rig->surfaces[s].name,
+            advise(advices, "never seen", "segments", "",
+                   "surface \"%s\": its LEDs %s%u to %u are in no segment, and stay dark", rig->surfaces[s].name,
                    begin != 0 && end < leds ? "before the first segment and " : "", begin != 0 && end >= leds ? 0 : end,
                    begin != 0 && end >= leds ? begin - 1 : leds - 1);
         }
@@ -288,16 +303,20 @@ static void advise_unseen(struct advices *advices, GLANZ_CONST struct glanz_rig 
 static void advise_masks(struct advices *advices, GLANZ_CONST struct glanz_show *show) {
     for (uint8_t i = 0; i < show->segment_count; i++) {
         GLANZ_CONST struct glanz_segment *mask = &show->segments[show->stack == NULL ? i : show->stack[i]];
-        GLANZ_CONST struct glanz_segment *below = i == 0 ? NULL : &show->segments[show->stack == NULL ? i - 1 : show->stack[i - 1]];
+        GLANZ_CONST struct glanz_segment *below =
+            i == 0 ? NULL : &show->segments[show->stack == NULL ? i - 1 : show->stack[i - 1]];
         if (mask->blend < GLANZ_BLENDS) {
             continue;
         }
         if (below == NULL || below->surface != mask->surface) {
             advise(advices, "not as meant", "segments", mask->name,
-                   "no segment of its surface lies right below the mask \"%s\" in the stack; it has nothing to decide", mask->name);
-        } else if (mask->blend >= GLANZ_BLEND_MASK_BY_COVERAGE && mask->look != NULL && (mask->look->effect->needs & GLANZ_NEEDS_COVER) == 0) {
+                   "no segment of its surface lies right below the mask \"%s\" in the stack; it has nothing to decide",
+                   mask->name);
+        } else if (mask->blend >= GLANZ_BLEND_MASK_BY_COVERAGE && mask->look != NULL &&
+                   (mask->look->effect->needs & GLANZ_NEEDS_COVER) == 0) {
             advise(advices, "not as meant", "segments", mask->name,
-                   "look \"%s\" of the mask \"%s\" covers all of it; expected one that lets light through, or a mask by brightness",
+                   "look \"%s\" of the mask \"%s\" covers all of it; expected one that lets light through, or a mask by "
+                   "brightness",
                    mask->look->name, mask->name);
         }
     }
@@ -311,7 +330,8 @@ static void advise_start(struct advices *advices, GLANZ_CONST struct glanz_show 
     }
     if (!there) {
         advise(advices, "not as meant", "start", "",
-               "until a preset is saved as \"%s\" nothing is done at power-on; a preset of the show of that name would come instead",
+               "until a preset is saved as \"%s\" nothing is done at power-on; a preset of the show of that name would come "
+               "instead",
                show->start->param);
     }
 }

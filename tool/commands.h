@@ -40,7 +40,8 @@ int arguments_parse(struct arguments *arguments, const struct command *command, 
 void arguments_free(struct arguments *arguments);
 
 /* Read a rig and, unless its path is NULL, a show, patched if asked. Both are to be freed in any case. @return an exit code. */
-int documents_read(struct document *rig, struct document *show, const char *rig_path, const char *show_path, const char *patch_path);
+int documents_read(struct document *rig, struct document *show, const char *rig_path, const char *show_path,
+                   const char *patch_path);
 
 /* May there be colours? Not where NO_COLOR is set and not empty; the commands that are light are plain text then. */
 int may_color(void);

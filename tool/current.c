@@ -90,7 +90,8 @@ struct measured { /* of all frames */
     uint32_t limited;
 };
 
-static void worst_facts(struct facts *facts, GLANZ_CONST struct glanz_rig *rig, const struct measured *measured, uint64_t frames) {
+static void worst_facts(struct facts *facts, GLANZ_CONST struct glanz_rig *rig, const struct measured *measured,
+                        uint64_t frames) {
     facts_list(facts, "supplies");
     for (uint8_t s = 0; s < rig->supply_count; s++) {
         double idle = 0;
@@ -133,7 +134,6 @@ static int draw_plot(const char *data, GLANZ_CONST struct glanz_rig *rig, const 
     }
     return plot_end(&plot);
 }
-
 
 /* The newest frame; a line of `data`, which may be NULL. @return 0 when a supply passed its limit. */
 static int measure_frame(const struct session *session, struct measured *measured, uint64_t frame, FILE *data) {

@@ -223,8 +223,9 @@ int effects_add(GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects) {
     int count = count_all();
     for (; effects != NULL && *effects != NULL; effects++) {
         if (effects_find((*effects)->name) != NULL || count == EFFECTS_MOST) {
-            complain_plain(count == EFFECTS_MOST ? "effects built in: expected at most %s in all"
-                                                 : "effects built in: there is an effect \"%s\" already; expected a name of its own",
+            complain_plain(count == EFFECTS_MOST
+                               ? "effects built in: expected at most %s in all"
+                               : "effects built in: there is an effect \"%s\" already; expected a name of its own",
                            count == EFFECTS_MOST ? "300" : (*effects)->name);
             return EXIT_USAGE;
         }

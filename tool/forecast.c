@@ -262,7 +262,7 @@ static double tell_sound(const struct costs *costs, double clock_mhz, double cyc
     return all;
 }
 
-struct forecast { /* of a rig and a show on a class of CPU */
+struct forecast {          /* of a rig and a show on a class of CPU */
     double start, dearest; /* instructions of a frame */
     uint8_t which;         /* the preset that is the dearest; 255: the start */
     double ms;             /* of an instruction */

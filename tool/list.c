@@ -67,7 +67,8 @@ static void tell_effect(GLANZ_CONST struct glanz_effect *effect) {
         char standard[64];
         range_text(range, &effect->params[i]);
         number_text(standard, &effect->params[i], effect->params[i].standard, effect->params[i].unit);
-        printf("    %-14s %-58s %s; default %s\n", effect->params[i].name, said(effect->params[i].description), range, standard);
+        printf("    %-14s %-58s %s; default %s\n", effect->params[i].name, said(effect->params[i].description), range,
+               standard);
     }
     if ((effect->needs & GLANZ_NEEDS_GRADIENT) != 0) {
         printf("    %-14s %-58s one of the show's or the library's\n", "palette", "its colours");
@@ -135,7 +136,8 @@ static void tell_chips(void) {
             struct glanz_timing most = {65535, 65535, 65535, 65535};
             if (glanz_timing_narrow(&least, &most, chip) == GLANZ_OK &&
                 glanz_slots_fit(&slots, &least, &most, count) == GLANZ_OK) {
-                printf("             %s with %u slots a bit of %u ns\n", count == 5 ? "UART" : "SPI or UART", count, (unsigned)slots.slot_ns);
+                printf("             %s with %u slots a bit of %u ns\n", count == 5 ? "UART" : "SPI or UART", count,
+                       (unsigned)slots.slot_ns);
             }
         }
     }
@@ -224,7 +226,8 @@ static int run_list(int argc, const char **argv) {
                 names[i] = effects_all()[i]->name;
             }
             const char *meant = words_nearest(arguments.path[1], names);
-            complain_plain(meant == NULL ? "no such effect: %s; see \"glanz list effects\"" : "no such effect: %s; did you mean \"%s\"?",
+            complain_plain(meant == NULL ? "no such effect: %s; see \"glanz list effects\""
+                                         : "no such effect: %s; did you mean \"%s\"?",
                            arguments.path[1], meant);
             code = EXIT_REFUSED;
         } else if (json) {

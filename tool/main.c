@@ -22,7 +22,8 @@ static void help(FILE *to) {
     for (size_t i = 0; i < COMMANDS; i++) {
         fprintf(to, "  %-8s  %s\n", commands[i]->name, commands[i]->description);
     }
-    fputs("\n\"glanz COMMAND --help\" tells more, with an example; \"glanz --version\" (-V) the version. Long options may be cut\n"
+    fputs("\n\"glanz COMMAND --help\" tells more, with an example; \"glanz --version\" (-V) the version. Long options may be "
+          "cut\n"
           "short as long as they are unmistakable; \"--\" ends them; \"-\" is standard input or output.\n"
           "Exit codes: 0 done; 1 a document was refused; 2 the call was wrong; 3 a file could not be read or written;\n"
           "4 something is wrong with what was run or looked at (chips misread, a limit passed, a store damaged).\n",
@@ -64,7 +65,11 @@ void progress(const char *what, uint64_t done, uint64_t all) {
     if (isatty(2)) {
         if (percent != last) {
             double left = done == 0 ? 0 : (double)(now.tv_sec - since.tv_sec) * (double)(all - done) / (double)done;
-            fprintf(stderr, done >= all ? "\r\x1b[K" : left < 1.5 ? "\r%s: %llu %%\x1b[K" : "\r%s: %llu %%, %.0f s to go\x1b[K", what, (unsigned long long)percent, left);
+            fprintf(stderr,
+                    done >= all  ? "\r\x1b[K"
+                    : left < 1.5 ? "\r%s: %llu %%\x1b[K"
+                                 : "\r%s: %llu %%, %.0f s to go\x1b[K",
+                    what, (unsigned long long)percent, left);
         }
     } else if (now.tv_sec - since.tv_sec >= 2 && percent / 10u != last / 10u && last != 101) { /* a line now and then will do */
         fprintf(stderr, "glanz: %s: %llu %%\n", what, (unsigned long long)percent);
@@ -102,6 +107,7 @@ int glanz_tool_main(int argc, char **given, GLANZ_CONST struct glanz_effect *GLA
     }
     near[COMMANDS] = NULL;
     const char *meant = words_nearest(argv[1], near);
-    complain_plain(meant == NULL ? "no such command: %s; see \"glanz --help\"" : "no such command: %s; did you mean \"%s\"?", argv[1], meant);
+    complain_plain(meant == NULL ? "no such command: %s; see \"glanz --help\"" : "no such command: %s; did you mean \"%s\"?",
+                   argv[1], meant);
     return EXIT_USAGE;
 }

@@ -56,7 +56,8 @@ static void put_man_options(FILE *to, const struct poptOption *options) {
 }
 
 static void put_man(FILE *to, const struct command *command, const struct poptOption *options) {
-    fprintf(to, ".TH GLANZ\\-%s 1 \"\" \"glanz %s\" \"Glanz\"\n.SH NAME\nglanz\\-%s \\- ", command->name, GLANZ_VERSION, command->name);
+    fprintf(to, ".TH GLANZ\\-%s 1 \"\" \"glanz %s\" \"Glanz\"\n.SH NAME\nglanz\\-%s \\- ", command->name, GLANZ_VERSION,
+            command->name);
     put_roff(to, command->description);
     fprintf(to, "\n.SH SYNOPSIS\n.B glanz %s\n[\\fIOPTION\\fR...] ", command->name);
     put_roff(to, command->arguments);
@@ -68,17 +69,21 @@ static void put_man(FILE *to, const struct command *command, const struct poptOp
 }
 
 static void put_man_of_all(FILE *to) {
-    fprintf(to, ".TH GLANZ 1 \"\" \"glanz %s\" \"Glanz\"\n.SH NAME\nglanz \\- rigs and shows of addressable LEDs, on the desk\n"
-                ".SH SYNOPSIS\n.B glanz\n\\fICOMMAND\\fR [\\fIOPTION\\fR...] [\\fIFILE\\fR...]\n.SH COMMANDS\n",
+    fprintf(to,
+            ".TH GLANZ 1 \"\" \"glanz %s\" \"Glanz\"\n.SH NAME\nglanz \\- rigs and shows of addressable LEDs, on the desk\n"
+            ".SH SYNOPSIS\n.B glanz\n\\fICOMMAND\\fR [\\fIOPTION\\fR...] [\\fIFILE\\fR...]\n.SH COMMANDS\n",
             GLANZ_VERSION);
     for (int i = 0; commands[i] != NULL; i++) {
         fprintf(to, ".TP\n.BR glanz\\-%s (1)\n", commands[i]->name);
         put_roff(to, commands[i]->description);
         putc('\n', to);
     }
-    fputs(".SH OPTIONS\nLong options may be cut short as long as they are unmistakable; \\fB\\-\\-\\fR ends them; \\fB\\-\\fR is standard input or "
-          "output.\n.SH EXIT STATUS\n0 done; 1 a document was refused; 2 the call was wrong; 3 a file could not be read or written; 4 something "
-          "is wrong with what was run or looked at.\n.SH ENVIRONMENT\n.TP\n.B NO_COLOR\nSet and not empty: no colours, not on a terminal either.\n"
+    fputs(".SH OPTIONS\nLong options may be cut short as long as they are unmistakable; \\fB\\-\\-\\fR ends them; \\fB\\-\\fR "
+          "is standard input or "
+          "output.\n.SH EXIT STATUS\n0 done; 1 a document was refused; 2 the call was wrong; 3 a file could not be read or "
+          "written; 4 something "
+          "is wrong with what was run or looked at.\n.SH ENVIRONMENT\n.TP\n.B NO_COLOR\nSet and not empty: no colours, not on "
+          "a terminal either.\n"
           ".TP\n.B CC\nThe C compiler for effects of one's own.\n",
           to);
 }
@@ -173,11 +178,12 @@ static void describe_command(const struct command *command, FILE *to, int form) 
 }
 
 static void put_completion(FILE *to, int form) {
-    static const char *const begins[] = {"",
-                                         "# bash completion of glanz\n_glanz() {\n  local word=${COMP_WORDS[COMP_CWORD]} words=\"\"\n"
-                                         "  if [ \"$COMP_CWORD\" = 1 ]; then\n    words=\"",
-                                         "#compdef glanz\n_glanz() {\n  local -a names\n  if (( CURRENT == 2 )); then\n    names=(",
-                                         "# fish completion of glanz\n"};
+    static const char *const begins[] = {
+        "",
+        "# bash completion of glanz\n_glanz() {\n  local word=${COMP_WORDS[COMP_CWORD]} words=\"\"\n"
+        "  if [ \"$COMP_CWORD\" = 1 ]; then\n    words=\"",
+        "#compdef glanz\n_glanz() {\n  local -a names\n  if (( CURRENT == 2 )); then\n    names=(",
+        "# fish completion of glanz\n"};
     fputs(begins[form], to);
     for (int i = 0; commands[i] != NULL && form != FISH; i++) {
         if (form == BASH) {
@@ -188,14 +194,17 @@ static void put_completion(FILE *to, int form) {
             putc('\'', to);
         }
     }
-    fputs(form == BASH  ? "\"\n    COMPREPLY=($(compgen -W \"$words\" -- \"$word\"))\n    return\n  fi\n  case ${COMP_WORDS[1]} in\n"
-          : form == ZSH ? ")\n    _describe command names\n    return\n  fi\n  local name=$words[2]\n  shift words\n  (( CURRENT-- ))\n  case $name in\n"
+    fputs(form == BASH
+              ? "\"\n    COMPREPLY=($(compgen -W \"$words\" -- \"$word\"))\n    return\n  fi\n  case ${COMP_WORDS[1]} in\n"
+          : form == ZSH ? ")\n    _describe command names\n    return\n  fi\n  local name=$words[2]\n  shift words\n  (( "
+                          "CURRENT-- ))\n  case $name in\n"
                         : "",
           to);
     for (int i = 0; commands[i] != NULL; i++) {
         describe_command(commands[i], to, form);
     }
-    fputs(form == BASH  ? "  esac\n  case $word in\n    -*) COMPREPLY=($(compgen -W \"$words\" -- \"$word\")) ;;\n    *) COMPREPLY=($(compgen -f -- \"$word\")) ;;\n"
+    fputs(form == BASH  ? "  esac\n  case $word in\n    -*) COMPREPLY=($(compgen -W \"$words\" -- \"$word\")) ;;\n    *) "
+                          "COMPREPLY=($(compgen -f -- \"$word\")) ;;\n"
                           "  esac\n}\ncomplete -o filenames -F _glanz glanz\n"
           : form == ZSH ? "  esac\n}\n_glanz \"$@\"\n"
                         : "",
@@ -234,7 +243,8 @@ static int run(int argc, const char **argv) {
     int code;
     const struct poptOption options[] = {
         {"man", 'm', POPT_ARG_STRING, &folder, 0, "write a man page of each command, and glanz.1, into this folder", "FOLDER"},
-        {"completion", 'c', POPT_ARG_STRING, &shell, 0, "write the completion of a shell to standard output: bash, zsh or fish", "SHELL"},
+        {"completion", 'c', POPT_ARG_STRING, &shell, 0, "write the completion of a shell to standard output: bash, zsh or fish",
+         "SHELL"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_manual, argc, argv, options, 0, 0, &code)) {
         return code;
@@ -244,7 +254,8 @@ static int run(int argc, const char **argv) {
         form++;
     }
     if (form > FISH || (folder == NULL) == (shell == NULL)) {
-        complain_plain(form > FISH ? "--completion %s: expected bash, zsh or fish" : "manual: expected --man FOLDER or --completion SHELL%s",
+        complain_plain(form > FISH ? "--completion %s: expected bash, zsh or fish"
+                                   : "manual: expected --man FOLDER or --completion SHELL%s",
                        form > FISH ? shell : "");
         code = EXIT_USAGE;
     } else if (folder != NULL) {
@@ -258,5 +269,6 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_manual = {"manual", "man pages, and completions of shells, from what the commands say themselves", "",
-                                       "  glanz manual --man out/man\n  glanz manual --completion bash > /etc/bash_completion.d/glanz\n", run};
+const struct command command_manual = {
+    "manual", "man pages, and completions of shells, from what the commands say themselves", "",
+    "  glanz manual --man out/man\n  glanz manual --completion bash > /etc/bash_completion.d/glanz\n", run};

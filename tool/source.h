@@ -34,7 +34,8 @@ void source_put_before(const struct source *source, const struct table *table, c
 void source_put_whole(const struct source *source);
 
 /* source_header.c */
-void source_put_declarations(FILE *to, const char *name, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show);
+void source_put_declarations(FILE *to, const char *name, GLANZ_CONST struct glanz_rig *rig,
+                             GLANZ_CONST struct glanz_show *show);
 void source_put_header(FILE *to, const char *name, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show);
 
 #endif

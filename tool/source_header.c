@@ -32,8 +32,9 @@ void source_put_header(FILE *to, const char *name, GLANZ_CONST struct glanz_rig 
         upper[i] = (char)(name[i] >= 'a' && name[i] <= 'z' ? name[i] - 'a' + 'A' : name[i]);
     }
     upper[i] = '\0';
-    fprintf(to, "/* Written by \"glanz source\" from a rig and a show. */\n#ifndef %s_SHOW_H\n#define %s_SHOW_H\n\n"
-                "#include <glanz/device.h>\n\n#ifdef __cplusplus\nextern \"C\" {\n#endif\n",
+    fprintf(to,
+            "/* Written by \"glanz source\" from a rig and a show. */\n#ifndef %s_SHOW_H\n#define %s_SHOW_H\n\n"
+            "#include <glanz/device.h>\n\n#ifdef __cplusplus\nextern \"C\" {\n#endif\n",
             upper, upper);
     source_put_declarations(to, name, rig, show);
     fputs("#ifdef __cplusplus\n}\n#endif\n#endif\n", to);

@@ -90,9 +90,9 @@ static int run_write(int argc, const char **argv) {
     if (code == EXIT_GOOD) {
         glanz_status status =
             show.show == NULL ? glanz_rig_write(rig.rig, to_text, &out) : glanz_show_write(show.show, rig.rig, to_text, &out);
-        code = status != GLANZ_OK                                                   ? EXIT_REFUSED
+        code = status != GLANZ_OK ? EXIT_REFUSED
                : output_bytes(path == NULL ? "-" : path, out.bytes, out.count) ? EXIT_GOOD
-                                                                                    : EXIT_FILE;
+                                                                               : EXIT_FILE;
     }
     text_free(&out);
     document_free(&show);

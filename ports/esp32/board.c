@@ -25,7 +25,8 @@ static struct glanz_device *the_device;
 static struct line lines[GLANZ_ESP32_LINES];
 static struct glanz_sending_timer timer;
 
-static glanz_status wrong(struct glanz_fault *fault, const char *list, const char *name, glanz_status status, const char *expected) {
+static glanz_status wrong(struct glanz_fault *fault, const char *list, const char *name, glanz_status status,
+                          const char *expected) {
     glanz_fault_begin(fault);
     glanz_fault_at(fault, list);
     glanz_fault_at(fault, name);
@@ -68,7 +69,8 @@ static glanz_status begin_line(struct line *line, GLANZ_CONST struct glanz_outpu
     bytes.flags.msb_first = 1;
     if (rmt_new_tx_channel(&channel, &line->channel) != ESP_OK || rmt_new_bytes_encoder(&bytes, &line->encoder) != ESP_OK ||
         rmt_enable(line->channel) != ESP_OK) {
-        return wrong(fault, "outputs", output->name, GLANZ_ERR_PORT, "the driver gave no transmitter; expected a free one and a pin that can send");
+        return wrong(fault, "outputs", output->name, GLANZ_ERR_PORT,
+                     "the driver gave no transmitter; expected a free one and a pin that can send");
     }
     return GLANZ_OK;
 }
@@ -140,12 +142,15 @@ static glanz_status program_partition(void *user, uint32_t at, const uint8_t *by
 }
 
 static glanz_status erase_sector(void *user, uint32_t sector) {
-    return esp_partition_erase_range((const esp_partition_t *)user, sector * SECTOR, SECTOR) == ESP_OK ? GLANZ_OK : GLANZ_ERR_PORT;
+    return esp_partition_erase_range((const esp_partition_t *)user, sector * SECTOR, SECTOR) == ESP_OK ? GLANZ_OK
+                                                                                                       : GLANZ_ERR_PORT;
 }
 
 glanz_status glanz_esp32_medium(struct glanz_medium *medium, const char *partition) {
     const esp_partition_t *found =
-        medium == NULL || partition == NULL ? NULL : esp_partition_find_first(ESP_PARTITION_TYPE_DATA, ESP_PARTITION_SUBTYPE_ANY, partition);
+        medium == NULL || partition == NULL
+            ? NULL
+            : esp_partition_find_first(ESP_PARTITION_TYPE_DATA, ESP_PARTITION_SUBTYPE_ANY, partition);
     if (found == NULL || found->size < 2u * SECTOR) {
         return medium == NULL || partition == NULL ? GLANZ_ERR_ARGUMENT : GLANZ_ERR_ABSENT;
     }

@@ -21,6 +21,7 @@ void glanz_rp2040_edge(void);
 glanz_status glanz_rp2040_begin_lines(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
 glanz_status glanz_rp2040_begin_inputs(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);
 /* Say what is wrong with a pin of a rig: "LIST/NAME/pin". */
-glanz_status glanz_rp2040_wrong_pin(struct glanz_fault *fault, const char *list, const char *name, uint8_t pin, const char *expected);
+glanz_status glanz_rp2040_wrong_pin(struct glanz_fault *fault, const char *list, const char *name, uint8_t pin,
+                                    const char *expected);
 
 #endif

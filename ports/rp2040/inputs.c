@@ -1,14 +1,15 @@
 /* SPDX-License-Identifier: MIT */
-/* Inputs. Buttons and encoders: an interrupt at each edge. Dials, sensors and the microphone: the ADC reads all of their pins in
- * turn, each 16,000 times a second; two DMA channels fill two halves of 4 ms by turns, and an interrupt takes what is full. A half is a
- * power of two of bytes, at such an address, and the DMA goes round in it by itself: while the flash is erased no interrupt would. */
+/* Inputs. Buttons and encoders: an interrupt at each edge. Dials, sensors and the microphone: the ADC reads all of their pins
+ * in turn, each 16,000 times a second; two DMA channels fill two halves of 4 ms by turns, and an interrupt takes what is full.
+ * A half is a power of two of bytes, at such an address, and the DMA goes round in it by itself: while the flash is erased no
+ * interrupt would. */
 #include "board.h"
 
 #define ADC_PINS 4u
 #define FIRST_ADC_PIN 26u
 #define NOBODY 255u
 #define TEMPERATURE 4u /* an input of the ADC that is no pin */
-#define QUIET 24u /* readings of 16 bits that differ less than this are the same: noise of 12 bits */
+#define QUIET 24u      /* readings of 16 bits that differ less than this are the same: noise of 12 bits */
 
 struct reading { /* an ADC pin in use */
     uint8_t input;
@@ -24,7 +25,8 @@ static void (*the_watch)(uint8_t input, uint16_t value, uint32_t time_us);
 static uint8_t input_of[32]; /* by pin: input + 1; 0: none */
 static struct reading readings[ADC_PINS];
 static uint32_t reading_count; /* 1, 2 or 4: with three pins the chip's own temperature is the fourth, for nobody */
-static uint16_t samples[2][ADC_PINS * GLANZ_RP2040_TICK_SAMPLES] __attribute__((aligned(2 * ADC_PINS * GLANZ_RP2040_TICK_SAMPLES)));
+static uint16_t samples[2][ADC_PINS * GLANZ_RP2040_TICK_SAMPLES]
+    __attribute__((aligned(2 * ADC_PINS * GLANZ_RP2040_TICK_SAMPLES)));
 
 static void push(uint8_t input, uint16_t value, uint32_t time_us) {
     if (the_device != NULL) {
@@ -118,7 +120,8 @@ void glanz_rp2040_samples_are_there(void) {
 static void begin_adc(uint32_t pins) {
     for (uint8_t i = 0; i < ADC_PINS; i++) {
         if ((pins & 1u << i) != 0) {
-            glanz_rp2040_pin((uint8_t)(FIRST_ADC_PIN + i), FUNCTION_NONE, PAD_NO_OUTPUT); /* neither pulled nor read as 0 or 1 */
+            glanz_rp2040_pin((uint8_t)(FIRST_ADC_PIN + i), FUNCTION_NONE,
+                             PAD_NO_OUTPUT); /* neither pulled nor read as 0 or 1 */
         }
     }
     if (reading_count == 3) {
@@ -142,8 +145,8 @@ static void begin_adc(uint32_t pins) {
         REGISTER(DMA, DMA_READ(channel)) = ADC + ADC_FIFO;
         REGISTER(DMA, DMA_WRITE(channel)) = (uint32_t)(uintptr_t)samples[half];
         REGISTER(DMA, DMA_COUNT(channel)) = reading_count * GLANZ_RP2040_TICK_SAMPLES;
-        REGISTER(DMA, DMA_CTRL(channel)) =
-            DMA_REQUEST(36u) | DMA_CHAIN(CHANNEL_ADC + 1u - half) | DMA_RING_WRITE(ring) | DMA_WRITE_ON | DMA_HALVES | DMA_ENABLE;
+        REGISTER(DMA, DMA_CTRL(channel)) = DMA_REQUEST(36u) | DMA_CHAIN(CHANNEL_ADC + 1u - half) | DMA_RING_WRITE(ring) |
+                                           DMA_WRITE_ON | DMA_HALVES | DMA_ENABLE;
     }
     REGISTER(DMA, DMA_INTE0) = 3u << CHANNEL_ADC;
     REGISTER(NVIC_ENABLE, 0) = 1u << IRQ_DMA0;
@@ -165,7 +168,8 @@ glanz_status glanz_rp2040_begin_inputs(GLANZ_CONST struct glanz_rig *rig, struct
             continue;
         }
         if (input->kind == GLANZ_INPUT_BUTTON || input->kind == GLANZ_INPUT_KNOB) {
-            if (input->pin > 31 || input->second_pin > 31 || (wanted & 3u) != 0 || (wanted >> 23) != 0 || (taken & wanted) != 0) {
+            if (input->pin > 31 || input->second_pin > 31 || (wanted & 3u) != 0 || (wanted >> 23) != 0 ||
+                (taken & wanted) != 0) {
                 return glanz_rp2040_wrong_pin(fault, "inputs", input->name, input->pin, "one of 2 to 22 that nothing else has");
             }
             watch_pin(input->pin, i, input->kind == GLANZ_INPUT_KNOB || input->pressed_low);
@@ -174,7 +178,8 @@ glanz_status glanz_rp2040_begin_inputs(GLANZ_CONST struct glanz_rig *rig, struct
             }
         } else {
             if (input->pin < FIRST_ADC_PIN || input->pin >= FIRST_ADC_PIN + ADC_PINS || (taken & wanted) != 0) {
-                return glanz_rp2040_wrong_pin(fault, "inputs", input->name, input->pin, "one of 26 to 29 that nothing else has");
+                return glanz_rp2040_wrong_pin(fault, "inputs", input->name, input->pin,
+                                              "one of 26 to 29 that nothing else has");
             }
             analog |= 1u << (input->pin - FIRST_ADC_PIN);
             input_at[input->pin - FIRST_ADC_PIN] = i;

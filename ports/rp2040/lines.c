@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* Outputs. One-wire: a state machine of a PIO for each line, fed by a DMA channel, all started within some cycles of each other.
- * Clocked: an SPI, fed by DMA. Nothing waits; the bytes are read where they lie. */
+/* Outputs. One-wire: a state machine of a PIO for each line, fed by a DMA channel, all started within some cycles of each
+ * other. Clocked: an SPI, fed by DMA. Nothing waits; the bytes are read where they lie. */
 #include "board.h"
 
 #define MACHINES 4u
@@ -8,11 +8,11 @@
 
 /* The program of a line, four instructions that differ in their delays: take a bit while the line is low (and wait here while
  * there is none); high; low for a 0, high for a 1; low. */
-#define TAKE(cycles) (0x6021u | ((cycles)-1u) << 8)  /* out x, 1 */
-#define HIGH(cycles) (0xE001u | ((cycles)-1u) << 8)  /* set pins, 1 */
+#define TAKE(cycles) (0x6021u | ((cycles)-1u) << 8)   /* out x, 1 */
+#define HIGH(cycles) (0xE001u | ((cycles)-1u) << 8)   /* set pins, 1 */
 #define AS_BIT(cycles) (0xA001u | ((cycles)-1u) << 8) /* mov pins, x */
-#define LOW(cycles) (0xE000u | ((cycles)-1u) << 8)   /* set pins, 0 */
-#define PIN_IS_OUTPUT 0xE081u                        /* set pindirs, 1 */
+#define LOW(cycles) (0xE000u | ((cycles)-1u) << 8)    /* set pins, 0 */
+#define PIN_IS_OUTPUT 0xE081u                         /* set pindirs, 1 */
 #define PIN_LOW 0xE000u
 
 struct line {
@@ -24,12 +24,13 @@ struct line {
 
 static GLANZ_CONST struct glanz_rig *the_rig;
 static struct line lines[GLANZ_OUTPUTS_MOST];
-static uint32_t machines[2];    /* in use, bit by bit */
-static uint32_t sending[2];     /* machines that have bytes of this frame */
-static uint32_t channels;       /* of this frame */
+static uint32_t machines[2]; /* in use, bit by bit */
+static uint32_t sending[2];  /* machines that have bytes of this frame */
+static uint32_t channels;    /* of this frame */
 static struct glanz_sending_timer timer;
 
-glanz_status glanz_rp2040_wrong_pin(struct glanz_fault *fault, const char *list, const char *name, uint8_t pin, const char *expected) {
+glanz_status glanz_rp2040_wrong_pin(struct glanz_fault *fault, const char *list, const char *name, uint8_t pin,
+                                    const char *expected) {
     glanz_fault_begin(fault);
     glanz_fault_at(fault, list);
     glanz_fault_at(fault, name);
@@ -81,7 +82,7 @@ static int begin_one_wire(struct line *line, GLANZ_CONST struct glanz_output *ou
 
 /* Which SPI has these pins? 2: none. */
 static uint8_t spi_of(uint8_t data, uint8_t clock) {
-    return (data == 3 || data == 19) && (clock == 2 || clock == 18)       ? 0
+    return (data == 3 || data == 19) && (clock == 2 || clock == 18)     ? 0
            : (data == 11 || data == 15) && (clock == 10 || clock == 14) ? 1
                                                                         : 2;
 }
@@ -118,8 +119,9 @@ glanz_status glanz_rp2040_begin_lines(GLANZ_CONST struct glanz_rig *rig, struct 
         if (output->stretches[0].chip->protocol == GLANZ_CLOCKED) {
             uint8_t spi = spi_of(output->pin, output->clock_pin);
             if (spi > 1 || (spis & 1u << spi) != 0) {
-                return glanz_rp2040_wrong_pin(fault, "outputs", output->name, output->pin,
-                                              "data 3 or 19 with clock 2 or 18, or data 11 or 15 with clock 10 or 14, each pair once");
+                return glanz_rp2040_wrong_pin(
+                    fault, "outputs", output->name, output->pin,
+                    "data 3 or 19 with clock 2 or 18, or data 11 or 15 with clock 10 or 14, each pair once");
             }
             spis |= (uint8_t)(1u << spi);
             begin_clocked(&lines[o], output, spi);

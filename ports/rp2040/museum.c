@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* The harbour museum on an RP2040: rig and show of demo/, written as C by "glanz source". Buttons, dial and microphone are live,
- * presets are kept in flash. Forty frames a second: the tide board's 400 LEDs take 12 ms of each on the wire. */
+/* The harbour museum on an RP2040: rig and show of demo/, written as C by "glanz source". Buttons, dial and microphone are
+ * live, presets are kept in flash. Forty frames a second: the tide board's 400 LEDs take 12 ms of each on the wire. */
 #include <glanz/rp2040.h>
 
 #include "museum.h"
@@ -105,7 +105,8 @@ int main(void) {
     }
     if (glanz_store_start(&setup.store, store_memory, sizeof store_memory, &glanz_rp2040_flash, GLANZ_DEVICE_RECORDS,
                           GLANZ_RECORD_MOST) != GLANZ_OK) {
-        (void)glanz_store_explain(&glanz_rp2040_flash, store_memory, sizeof store_memory, GLANZ_DEVICE_RECORDS, GLANZ_RECORD_MOST, &fault);
+        (void)glanz_store_explain(&glanz_rp2040_flash, store_memory, sizeof store_memory, GLANZ_DEVICE_RECORDS,
+                                  GLANZ_RECORD_MOST, &fault);
         return fail(&fault);
     }
     if (glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &hears) != GLANZ_OK ||
@@ -129,7 +130,8 @@ int main(void) {
         say_pushed();
         if (frame % 40u == 39u) {
             struct glanz_counts counts = glanz_device_counts(device);
-            const uint32_t numbers[] = {counts.frames, counts.sent, counts.busy, counts.failed + counts.stuck, counts.saved, busiest};
+            const uint32_t numbers[] = {counts.frames, counts.sent, counts.busy, counts.failed + counts.stuck,
+                                        counts.saved,  busiest};
             say_numbers("frames sent busy failed saved longest: ", numbers, 6);
             busiest = 0;
         }

@@ -6,7 +6,7 @@
 #include <stdint.h>
 
 #define REGISTER(base, offset) (*(volatile uint32_t *)((base) + (offset)))
-#define SET_BITS(base, offset) REGISTER((base) + 0x2000u, offset)   /* atomic aliases, section 2.1.2 */
+#define SET_BITS(base, offset) REGISTER((base) + 0x2000u, offset) /* atomic aliases, section 2.1.2 */
 #define CLEAR_BITS(base, offset) REGISTER((base) + 0x3000u, offset)
 
 /* 2.14 resets */

@@ -4,8 +4,8 @@
 
 #include "board.h"
 
-extern uint32_t glanz_rp2040_data_from[], glanz_rp2040_data[], glanz_rp2040_data_end[], glanz_rp2040_bss[], glanz_rp2040_bss_end[],
-    glanz_rp2040_stack[];
+extern uint32_t glanz_rp2040_data_from[], glanz_rp2040_data[], glanz_rp2040_data_end[], glanz_rp2040_bss[],
+    glanz_rp2040_bss_end[], glanz_rp2040_stack[];
 
 int main(void);
 void glanz_rp2040_reset(void);
@@ -50,8 +50,8 @@ static void begin_clocks(void) {
     REGISTER(CLOCKS, CLK_SYS_CTRL) = 0; /* that, while the PLL begins */
     while (REGISTER(CLOCKS, CLK_SYS_SELECTED) != 1u) {
     }
-    uint32_t needed = RESET_PLL_SYS | RESET_PLL_USB | RESET_IO_BANK0 | RESET_PADS_BANK0 | RESET_TIMER | RESET_UART0 | RESET_DMA |
-                      RESET_PIO0 | RESET_PIO1 | RESET_SPI0 | RESET_SPI1 | RESET_ADC;
+    uint32_t needed = RESET_PLL_SYS | RESET_PLL_USB | RESET_IO_BANK0 | RESET_PADS_BANK0 | RESET_TIMER | RESET_UART0 |
+                      RESET_DMA | RESET_PIO0 | RESET_PIO1 | RESET_SPI0 | RESET_SPI1 | RESET_ADC;
     CLEAR_BITS(RESETS, RESETS_RESET) = RESET_PLL_SYS | RESET_PLL_USB;
     while ((~REGISTER(RESETS, RESETS_DONE) & (RESET_PLL_SYS | RESET_PLL_USB)) != 0) {
     }

@@ -59,11 +59,11 @@ void glanz_stm32f405_wait(uint32_t until_us) {
 }
 
 static void begin_clock(void) {
-    REGISTER(RCC, 0x40) |= 1u << 28;      /* power control */
-    REGISTER(PWR_CR, 0) |= 1u << 14;      /* full speed */
-    REGISTER(FLASH_ACR, 0) = 0x705u;      /* 5 wait states, caches, prefetch */
-    REGISTER(RCC, 0x00) |= 1u << 16;      /* the crystal */
-#ifndef GLANZ_STM32F405_BY_LOOP           /* an emulator without a clock tree never says that it runs */
+    REGISTER(RCC, 0x40) |= 1u << 28; /* power control */
+    REGISTER(PWR_CR, 0) |= 1u << 14; /* full speed */
+    REGISTER(FLASH_ACR, 0) = 0x705u; /* 5 wait states, caches, prefetch */
+    REGISTER(RCC, 0x00) |= 1u << 16; /* the crystal */
+#ifndef GLANZ_STM32F405_BY_LOOP      /* an emulator without a clock tree never says that it runs */
     while ((REGISTER(RCC, 0x00) & 1u << 17) == 0) {
     }
 #endif
@@ -74,9 +74,9 @@ static void begin_clock(void) {
     while ((REGISTER(RCC, 0x00) & 1u << 25) == 0) {
     }
 #endif
-    REGISTER(RCC, 0x08) = 2u | 5u << 10 | 4u << 13; /* 168 MHz; APB1 42, APB2 84 */
-    REGISTER(RCC, 0x30) |= 7u | 3u << 21;           /* ports A to C, both DMAs */
-    REGISTER(RCC, 0x40) |= 3u << 17 | 1u << 14;     /* USART2, USART3, SPI2 */
+    REGISTER(RCC, 0x08) = 2u | 5u << 10 | 4u << 13;      /* 168 MHz; APB1 42, APB2 84 */
+    REGISTER(RCC, 0x30) |= 7u | 3u << 21;                /* ports A to C, both DMAs */
+    REGISTER(RCC, 0x40) |= 3u << 17 | 1u << 14;          /* USART2, USART3, SPI2 */
     REGISTER(RCC, 0x44) |= 1u << 4 | 1u << 5 | 1u << 12; /* USART1, USART6, SPI1 */
     REGISTER(SYSTICK, 4) = CPU_MHZ * 1000u - 1u;
     REGISTER(SYSTICK, 8) = 0;
@@ -108,12 +108,12 @@ struct place {
     uint32_t peripheral, dma;
 };
 static const struct place places[] = {
-    {GLANZ_STM32F405_PIN('A', 9), 0, 7, 0, 84, 7, 4, 0x40011000u, 0x40026400u},   /* USART1 */
-    {GLANZ_STM32F405_PIN('B', 6), 0, 7, 0, 84, 7, 4, 0x40011000u, 0x40026400u},   /* the same */
-    {GLANZ_STM32F405_PIN('A', 2), 0, 7, 0, 42, 6, 4, 0x40004400u, 0x40026000u},   /* USART2 */
-    {GLANZ_STM32F405_PIN('B', 10), 0, 7, 0, 42, 3, 4, 0x40004800u, 0x40026000u},  /* USART3 */
-    {GLANZ_STM32F405_PIN('C', 6), 0, 8, 0, 84, 6, 5, 0x40011400u, 0x40026400u},   /* USART6 */
-    {GLANZ_STM32F405_PIN('A', 7), GLANZ_STM32F405_PIN('A', 5), 5, 1, 84, 3, 3, 0x40013000u, 0x40026400u},  /* SPI1 */
+    {GLANZ_STM32F405_PIN('A', 9), 0, 7, 0, 84, 7, 4, 0x40011000u, 0x40026400u},                             /* USART1 */
+    {GLANZ_STM32F405_PIN('B', 6), 0, 7, 0, 84, 7, 4, 0x40011000u, 0x40026400u},                             /* the same */
+    {GLANZ_STM32F405_PIN('A', 2), 0, 7, 0, 42, 6, 4, 0x40004400u, 0x40026000u},                             /* USART2 */
+    {GLANZ_STM32F405_PIN('B', 10), 0, 7, 0, 42, 3, 4, 0x40004800u, 0x40026000u},                            /* USART3 */
+    {GLANZ_STM32F405_PIN('C', 6), 0, 8, 0, 84, 6, 5, 0x40011400u, 0x40026400u},                             /* USART6 */
+    {GLANZ_STM32F405_PIN('A', 7), GLANZ_STM32F405_PIN('A', 5), 5, 1, 84, 3, 3, 0x40013000u, 0x40026400u},   /* SPI1 */
     {GLANZ_STM32F405_PIN('B', 15), GLANZ_STM32F405_PIN('B', 13), 5, 1, 42, 4, 0, 0x40003800u, 0x40026000u}, /* SPI2 */
 };
 #define PLACES (sizeof places / sizeof places[0])
@@ -157,7 +157,8 @@ static int begin_usart(struct line *line, GLANZ_CONST struct glanz_output *outpu
     if (glanz_output_slots(output, SLOTS, &line->slots) != GLANZ_OK) {
         return 0;
     }
-    uint32_t divider = (line->slots.slot_ns * line->place->mhz + 500u) / 1000u; /* cycles of the bus a slot, with eight samples */
+    uint32_t divider =
+        (line->slots.slot_ns * line->place->mhz + 500u) / 1000u; /* cycles of the bus a slot, with eight samples */
     uint32_t usart = line->place->peripheral;
     REGISTER(usart, 0x0C) = 0;
     REGISTER(usart, 0x08) = divider / 8u << 4 | divider % 8u;
@@ -172,20 +173,22 @@ static void begin_spi(const struct line *line, GLANZ_CONST struct glanz_output *
     while (power < 7u && (2000u << power) / line->place->mhz < 2u * output->stretches[0].chip->zero_high_ns) {
         power++;
     }
-    REGISTER(spi, 0x04) = 2;                                               /* DMA */
+    REGISTER(spi, 0x04) = 2;                                                  /* DMA */
     REGISTER(spi, 0x00) = 1u << 9 | 1u << 8 | power << 3 | 1u << 6 | 1u << 2; /* no select, on, master */
 }
 
 static const struct place *place_of(GLANZ_CONST struct glanz_output *output, uint8_t clocked) {
     for (uint32_t i = 0; i < PLACES; i++) {
-        if (places[i].pin == output->pin && places[i].clocked == clocked && (!clocked || places[i].clock_pin == output->clock_pin)) {
+        if (places[i].pin == output->pin && places[i].clocked == clocked &&
+            (!clocked || places[i].clock_pin == output->clock_pin)) {
             return &places[i];
         }
     }
     return NULL;
 }
 
-glanz_status glanz_stm32f405_begin(GLANZ_CONST struct glanz_rig *rig, uint8_t *characters, size_t size, struct glanz_fault *fault) {
+glanz_status glanz_stm32f405_begin(GLANZ_CONST struct glanz_rig *rig, uint8_t *characters, size_t size,
+                                   struct glanz_fault *fault) {
     size_t used = 0;
     the_rig = rig;
     for (uint8_t o = 0; o < rig->output_count; o++) {
@@ -197,8 +200,9 @@ glanz_status glanz_stm32f405_begin(GLANZ_CONST struct glanz_rig *rig, uint8_t *c
             line->place = lines[i].place->peripheral == line->place->peripheral ? NULL : line->place;
         }
         if (line->place == NULL) {
-            return wrong_output(fault, output, clocked ? "PA7 (7) with clock PA5 (5), or PB15 (31) with PB13 (29), each once"
-                                                       : "PA9 (9) or PB6 (22), PA2 (2), PB10 (26), PC6 (38), each USART once");
+            return wrong_output(fault, output,
+                                clocked ? "PA7 (7) with clock PA5 (5), or PB15 (31) with PB13 (29), each once"
+                                        : "PA9 (9) or PB6 (22), PA2 (2), PB10 (26), PC6 (38), each USART once");
         }
         begin_pin(output->pin, line->place->alternate);
         if (clocked) {

@@ -49,7 +49,8 @@ glanz_status glanz_slots_fit(struct glanz_slots *slots, const struct glanz_timin
     if (slots == NULL || least == NULL || most == NULL || count < 3 || count > 5) {
         return GLANZ_ERR_ARGUMENT;
     }
-    for (uint8_t zero = 1; zero <= (count == 5 ? 2u : 1u); zero++) { /* 3 and 4 slots: the first that fits; 5: the one with the most to spare */
+    for (uint8_t zero = 1; zero <= (count == 5 ? 2u : 1u);
+         zero++) { /* 3 and 4 slots: the first that fits; 5: the one with the most to spare */
         for (uint8_t one = (uint8_t)(zero + 1u); one < count; one++) {
             uint32_t low = 1;
             uint32_t high = 100000;

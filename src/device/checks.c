@@ -54,9 +54,10 @@ static void misuse(struct glanz_fault *fault, const void *out, const void *memor
         glanz_fault_number(fault, port->version);
         glanz_fault_add(fault, GLANZ_TEXT("; expected 2"));
     } else if (port->start == NULL || port->busy == NULL || port->time_us == NULL) {
-        glanz_fault_add(fault, port->start == NULL  ? GLANZ_TEXT("setup.port->start is NULL; expected a function that sends")
-                               : port->busy == NULL ? GLANZ_TEXT("setup.port->busy is NULL; expected a function that tells whether it sends")
-                                                    : GLANZ_TEXT("setup.port->time_us is NULL; expected a function that tells the time"));
+        glanz_fault_add(fault, port->start == NULL ? GLANZ_TEXT("setup.port->start is NULL; expected a function that sends")
+                               : port->busy == NULL
+                                   ? GLANZ_TEXT("setup.port->busy is NULL; expected a function that tells whether it sends")
+                                   : GLANZ_TEXT("setup.port->time_us is NULL; expected a function that tells the time"));
     } else {
         glanz_fault_add(fault, GLANZ_TEXT("setup.segment_capacity is "));
         glanz_fault_number(fault, setup->segment_capacity);

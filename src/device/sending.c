@@ -17,11 +17,13 @@ void glanz_sending_begin(struct glanz_sending_timer *timer, const struct glanz_s
             GLANZ_CONST struct glanz_stretch *stretch = &list[i].output->stretches[s];
             uint32_t led_ns = chip->protocol == GLANZ_CLOCKED ? stretch->chip->led_bytes * 8u * 2u * stretch->chip->zero_high_ns
                                                               : glanz_chip_led_ns(stretch->chip);
-            us += (led_ns * (stretch->leds & 1023u) + 999u) / 1000u + (led_ns * 128u / 125u + 1u) * (uint32_t)(stretch->leds >> 10);
+            us += (led_ns * (stretch->leds & 1023u) + 999u) / 1000u +
+                  (led_ns * 128u / 125u + 1u) * (uint32_t)(stretch->leds >> 10);
             timer->reset_us = stretch->chip->reset_us > timer->reset_us ? stretch->chip->reset_us : timer->reset_us;
         }
         if (chip->protocol == GLANZ_CLOCKED) { /* what comes before and behind the LEDs */
-            uint32_t beside = chip->head_bytes + (chip->tail_bytes == NULL ? 0u : chip->tail_bytes(glanz_output_leds(list[i].output)));
+            uint32_t beside =
+                chip->head_bytes + (chip->tail_bytes == NULL ? 0u : chip->tail_bytes(glanz_output_leds(list[i].output)));
             us += (uint32_t)beside * 8u * 2u * chip->zero_high_ns / 1000u + 1u;
         }
         timer->bytes_us = us > timer->bytes_us ? us : timer->bytes_us;

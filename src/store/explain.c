@@ -20,12 +20,14 @@ static glanz_status missing(struct glanz_fault *fault, GLANZ_CONST char *what) {
 
 static glanz_status explain_flash(const struct glanz_medium *medium, struct glanz_fault *fault) {
     if (medium->read == NULL || medium->program == NULL || medium->erase == NULL) {
-        return missing(fault, medium->read == NULL      ? GLANZ_TEXT("medium.read is NULL; expected a function, or else load and save")
+        return missing(fault, medium->read == NULL
+                                  ? GLANZ_TEXT("medium.read is NULL; expected a function, or else load and save")
                               : medium->program == NULL ? GLANZ_TEXT("medium.program is NULL; expected a function")
                                                         : GLANZ_TEXT("medium.erase is NULL; expected a function"));
     }
     if (medium->load != NULL) {
-        return missing(fault, GLANZ_TEXT("medium.read and medium.load are both there; expected raw flash or records, not both"));
+        return missing(fault,
+                       GLANZ_TEXT("medium.read and medium.load are both there; expected raw flash or records, not both"));
     }
     if (medium->sectors < 2) {
         return wrong(fault, GLANZ_TEXT("medium.sectors"), medium->sectors, GLANZ_TEXT("2 and up"));
@@ -50,15 +52,17 @@ glanz_status glanz_store_explain(const struct glanz_medium *medium, const void *
         return wrong(fault, GLANZ_TEXT("medium.version"), medium->version, GLANZ_TEXT("1"));
     }
     if ((medium->load == NULL) != (medium->save == NULL)) {
-        return missing(fault, medium->load == NULL ? GLANZ_TEXT("medium.load is NULL, medium.save is not; expected both or neither")
-                                                   : GLANZ_TEXT("medium.save is NULL, medium.load is not; expected both or neither"));
+        return missing(fault, medium->load == NULL
+                                  ? GLANZ_TEXT("medium.load is NULL, medium.save is not; expected both or neither")
+                                  : GLANZ_TEXT("medium.save is NULL, medium.load is not; expected both or neither"));
     }
     if (!glanz_journal_valid_medium(medium)) {
         return explain_flash(medium, fault);
     }
     if (memory == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
-        return missing(fault, memory == NULL ? GLANZ_TEXT("the store's memory is NULL; expected glanz_store_size() bytes")
-                                             : GLANZ_TEXT("the store's memory is not aligned; expected it aligned for a pointer"));
+        return missing(fault, memory == NULL
+                                  ? GLANZ_TEXT("the store's memory is NULL; expected glanz_store_size() bytes")
+                                  : GLANZ_TEXT("the store's memory is not aligned; expected it aligned for a pointer"));
     }
     size_t needed = glanz_store_size(medium, keys, record_capacity);
     return size >= needed ? GLANZ_OK : glanz_fault_memory(fault, GLANZ_TEXT("the store"), needed, size);

@@ -1,6 +1,6 @@
 /* SPDX-License-Identifier: MIT */
-/* Writes one record after another into the RP2040's flash, each over the one before, and says which is confirmed; at its start it
- * says which one it found. Whoever cuts the power must never find less than what was confirmed. */
+/* Writes one record after another into the RP2040's flash, each over the one before, and says which is confirmed; at its start
+ * it says which one it found. Whoever cuts the power must never find less than what was confirmed. */
 #include <glanz/rp2040.h>
 
 #define BYTES 700u

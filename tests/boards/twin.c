@@ -1,8 +1,8 @@
 /* SPDX-License-Identifier: MIT */
-/* The twin of a board: plays the same show on the desk with what was pushed in on the board, and has simulated LED chips read what
- * the board's pins did. Both must be the same bytes, frame by frame, output by output.
- * usage: twin SAID PINS FRAMES FIRST_US FRAME_US [MHZ:FILE...]; the last are the characters that a USART of each output sent, on a bus
- * of so many MHz, in place of pins. Compiled with a show written as C under the name "museum" */
+/* The twin of a board: plays the same show on the desk with what was pushed in on the board, and has simulated LED chips read
+ * what the board's pins did. Both must be the same bytes, frame by frame, output by output. usage: twin SAID PINS FRAMES
+ * FIRST_US FRAME_US [MHZ:FILE...]; the last are the characters that a USART of each output sent, on a bus of so many MHz, in
+ * place of pins. Compiled with a show written as C under the name "museum" */
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
@@ -83,7 +83,8 @@ static glanz_status erase_flash(void *user, uint32_t sector) {
 static int play(FILE *said, unsigned frames, uint32_t first_us, uint32_t frame_us) {
     static const struct glanz_sound_setup hears = {&glanz_sound_tempo, &glanz_sound_pitch, &glanz_sound_wave, 12};
     static const struct glanz_port port = {.version = 2, .start = start, .busy = busy, .time_us = time_us};
-    static const struct glanz_medium medium = {1, NULL, NULL, NULL, 4096, 16, 1, 700, 60000, read_flash, program_flash, erase_flash, NULL};
+    static const struct glanz_medium medium = {1,   NULL,  NULL,       NULL,          4096,        16,  1,
+                                               700, 60000, read_flash, program_flash, erase_flash, NULL};
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct glanz_sound *sound;
     struct glanz_device *device;
@@ -101,7 +102,8 @@ static int play(FILE *said, unsigned frames, uint32_t first_us, uint32_t frame_u
             setup.sound_count = 1;
         }
     }
-    if (glanz_store_start(&setup.store, store_memory, sizeof store_memory, &medium, GLANZ_DEVICE_RECORDS, GLANZ_RECORD_MOST) != GLANZ_OK ||
+    if (glanz_store_start(&setup.store, store_memory, sizeof store_memory, &medium, GLANZ_DEVICE_RECORDS, GLANZ_RECORD_MOST) !=
+            GLANZ_OK ||
         glanz_sound_start(&sound, &sound_memory, sizeof sound_memory, &hears) != GLANZ_OK ||
         glanz_device_start(&device, &memory, sizeof memory, &setup, &fault) != GLANZ_OK) {
         return glanz_complain(&fault);
@@ -297,13 +299,15 @@ int main(int argc, char **argv) {
     uint32_t board = 0;
     for (uint8_t o = 0; o < museum_rig.output_count; o++) {
         struct glanz_misread misread = pins[o].line.misread;
-        int same = sent[o].count == read_back[o].count && sent[o].count != 0 && memcmp(sent[o].bytes, read_back[o].bytes, sent[o].count) == 0;
+        int same = sent[o].count == read_back[o].count && sent[o].count != 0 &&
+                   memcmp(sent[o].bytes, read_back[o].bytes, sent[o].count) == 0;
         desk = glanz_crc32(desk, sent[o].bytes, sent[o].count);
         board = glanz_crc32(board, read_back[o].bytes, read_back[o].count);
         unsigned misreads = misread.pulses + misread.resets + misread.missing + misread.extra;
-        printf("%s: %u frames on the desk, %u on the pins, %s; %u misread%s%s; high %u to %u ns, %u to %u ns\n", museum_rig.outputs[o].name,
-               sent[o].frames, read_back[o].frames, same ? "the same bytes" : "OTHER BYTES", misreads, misreads == 0 ? "" : ": ", misread.first,
-               (unsigned)pins[o].high_least[0], (unsigned)pins[o].high_most[0], (unsigned)pins[o].high_least[1], (unsigned)pins[o].high_most[1]);
+        printf("%s: %u frames on the desk, %u on the pins, %s; %u misread%s%s; high %u to %u ns, %u to %u ns\n",
+               museum_rig.outputs[o].name, sent[o].frames, read_back[o].frames, same ? "the same bytes" : "OTHER BYTES",
+               misreads, misreads == 0 ? "" : ": ", misread.first, (unsigned)pins[o].high_least[0],
+               (unsigned)pins[o].high_most[0], (unsigned)pins[o].high_least[1], (unsigned)pins[o].high_most[1]);
         wrong |= !same || misreads != 0;
     }
     printf("desk %08x, board %08x\n", (unsigned)desk, (unsigned)board);

@@ -1,8 +1,8 @@
 /* SPDX-License-Identifier: MIT */
 /** @file
- *  ESP32 and its kin, as a component of ESP-IDF 5: one-wire lines by the remote-control peripheral (RMT), the store in a partition of
- *  the flash, a microphone by I2S. Written against the public headers of that build system. It is compiled in the tests against
- *  stand-ins of those headers, for RV32IMC as the ESP32-C3 is; it was not run on a chip.
+ *  ESP32 and its kin, as a component of ESP-IDF 5: one-wire lines by the remote-control peripheral (RMT), the store in a
+ * partition of the flash, a microphone by I2S. Written against the public headers of that build system. It is compiled in the
+ * tests against stand-ins of those headers, for RV32IMC as the ESP32-C3 is; it was not run on a chip.
  *
  *  Everything here is for the task that calls glanz_device_frame(), but for what is said to be for interrupts.
  */
@@ -13,7 +13,8 @@
 
 GLANZ_HEADER_BEGIN
 
-#define GLANZ_ESP32_LINES 8 /**< one-wire outputs at once, where the chip has so many transmitters: 8 (ESP32), 4 (S3), 2 (C3) */
+#define GLANZ_ESP32_LINES 8 /**< one-wire outputs at once, where the chip has so many transmitters: 8 (ESP32), 4 (S3), 2 (C3)  \
+                             */
 
 /** Set the lines of a rig up; the pin of an output is the GPIO's number. @param rig lent as long as the board runs.
  *  @param fault says which output, and what the driver said; may be NULL. @return GLANZ_ERR_RIG, GLANZ_ERR_PORT. */

@@ -1,8 +1,8 @@
 /* SPDX-License-Identifier: MIT */
 /** @file
  *  The RP2040: a board with up to eight one-wire lines at once by PIO and DMA, two clocked lines by SPI and DMA, buttons and
- *  encoders by interrupt, dials, sensors and one microphone by the ADC and DMA, and a store at the flash's end. Registers alone, no
- *  vendor's code. Wiring and what it takes: ports/rp2040/README.md.
+ *  encoders by interrupt, dials, sensors and one microphone by the ADC and DMA, and a store at the flash's end. Registers
+ * alone, no vendor's code. Wiring and what it takes: ports/rp2040/README.md.
  *
  *  One board, on the first core. Everything here is for the main loop.
  */
@@ -18,9 +18,9 @@ GLANZ_HEADER_BEGIN
 #define GLANZ_RP2040_SECTORS 16      /**< of 4,096 bytes each, at the end of 2 MB of flash */
 #define GLANZ_RP2040_TICK_SAMPLES 64 /**< of each ADC pin in 4 ms: all are read 16,000 times a second */
 
-/** Set pins and peripherals up as a rig says. Pins: of one-wire outputs any of 2 to 22; of clocked ones those of SPI0 (data 3 or 19,
- *  clock 2 or 18) and SPI1 (data 11 or 15, clock 10 or 14); buttons and encoders any of 2 to 22, pulled to
- *  where they rest; dials, sensors and the microphone 26 to 29. Inputs of the kind "value" get nothing.
+/** Set pins and peripherals up as a rig says. Pins: of one-wire outputs any of 2 to 22; of clocked ones those of SPI0 (data 3
+ * or 19, clock 2 or 18) and SPI1 (data 11 or 15, clock 10 or 14); buttons and encoders any of 2 to 22, pulled to where they
+ * rest; dials, sensors and the microphone 26 to 29. Inputs of the kind "value" get nothing.
  *  @param rig lent as long as the board runs. @param fault says which pin or output it is; may be NULL.
  *  @return GLANZ_ERR_RIG. */
 GLANZ_NODISCARD glanz_status glanz_rp2040_begin(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);

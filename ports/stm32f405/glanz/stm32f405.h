@@ -1,8 +1,8 @@
 /* SPDX-License-Identifier: MIT */
 /** @file
- *  The STM32F405: one-wire lines by USARTs at 8N1, five slots a bit, through an inverting level shifter; two clocked lines by SPI.
- *  Each is fed by DMA; GLANZ_STM32F405_BY_LOOP feeds them by a loop instead, interrupts off, which is for emulators without DMA.
- *  Registers alone, no vendor's code. Wiring: ports/stm32f405/README.md. One board; everything here is for the main loop.
+ *  The STM32F405: one-wire lines by USARTs at 8N1, five slots a bit, through an inverting level shifter; two clocked lines by
+ * SPI. Each is fed by DMA; GLANZ_STM32F405_BY_LOOP feeds them by a loop instead, interrupts off, which is for emulators without
+ * DMA. Registers alone, no vendor's code. Wiring: ports/stm32f405/README.md. One board; everything here is for the main loop.
  */
 #ifndef GLANZ_STM32F405_H
 #define GLANZ_STM32F405_H
@@ -17,9 +17,10 @@ GLANZ_HEADER_BEGIN
 /** Bytes of characters that a line needs: four for each byte of its LEDs. */
 #define GLANZ_STM32F405_CHARACTERS(led_bytes) ((led_bytes)*4u)
 
-/** Set the lines of a rig up. Data pins of one-wire lines: PA9 or PB6 (USART1), PA2 (USART2), PB10 (USART3), PC6 (USART6); of clocked
- *  lines: PA7 with clock PA5 (SPI1), PB15 with clock PB13 (SPI2).
- *  @param characters room for the characters of all one-wire lines together: GLANZ_STM32F405_CHARACTERS() of what is sent in a frame.
+/** Set the lines of a rig up. Data pins of one-wire lines: PA9 or PB6 (USART1), PA2 (USART2), PB10 (USART3), PC6 (USART6); of
+ * clocked lines: PA7 with clock PA5 (SPI1), PB15 with clock PB13 (SPI2).
+ *  @param characters room for the characters of all one-wire lines together: GLANZ_STM32F405_CHARACTERS() of what is sent in a
+ * frame.
  *  @param fault says which pin or output it is; may be NULL. @return GLANZ_ERR_RIG, GLANZ_ERR_MEMORY with fault->needed. */
 GLANZ_NODISCARD glanz_status glanz_stm32f405_begin(GLANZ_CONST struct glanz_rig *rig, uint8_t *characters, size_t size,
                                                    struct glanz_fault *fault);

@@ -5,9 +5,9 @@
 typedef union {
     struct {
         uint16_t duration0 : 15;
-        uint16_t level0 : 1;
+        uint16_t level0    : 1;
         uint16_t duration1 : 15;
-        uint16_t level1 : 1;
+        uint16_t level1    : 1;
     };
     uint32_t val;
 } rmt_symbol_word_t;

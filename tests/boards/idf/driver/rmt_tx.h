@@ -11,7 +11,7 @@ typedef struct {
     int intr_priority;
     struct {
         uint32_t invert_out : 1;
-        uint32_t with_dma : 1;
+        uint32_t with_dma   : 1;
     } flags;
 } rmt_tx_channel_config_t;
 typedef struct {
