@@ -250,6 +250,37 @@ START_TEST(long_runs_tell_how_far_they_are) {
 }
 END_TEST
 
+/* Answers to the finder are taken back: the same is found as without the wrong ones, and none is taken back that there is not.
+ */
+START_TEST(answers_are_taken_back) {
+    EXPECT(0, "printf 'back\\n1\\nb\\n4\\nn\\nback\\nback\\n11\\ny\\n' | glanz find demo/rig.json --output 'board line' --size "
+              "40x10");
+    SAYS("There is no answer to take back");
+    SAYS("Found with 1 question and the last look");
+    SAYS("\"first led\": \"bottom left\", \"along\": \"rows\", \"zigzag\": true");
+}
+END_TEST
+
+/* A store is seen by every command that shows something, and not changed by it. */
+START_TEST(store_is_seen_and_not_changed) {
+    EXPECT(0, "glanz picture demo/waves.gif --rig demo/rig.json --surface 'tide board' --for 200ms --keep %1$s/kept > "
+              "/dev/null; cp %1$s/kept %1$s/before; "
+              "echo '{\"show\":\"p\",\"looks\":{\"w\":{\"effect\":\"picture\",\"picture\":\"waves\"}},"
+              "\"segments\":{\"b\":{\"surface\":\"tide board\",\"look\":\"w\"}}}' > %1$s/p.json");
+    EXPECT(1, "glanz check demo/rig.json %1$s/p.json");
+    SAYS("no such picture");
+    EXPECT(0, "for c in check write current forecast source signals; do glanz $c demo/rig.json %1$s/p.json --store %1$s/kept > "
+              "/dev/null || exit 1; done; "
+              "glanz sheet demo/rig.json %1$s/p.json --store %1$s/kept --at 500ms -o %1$s/p.png");
+    EXPECT(0, "cmp %1$s/kept %1$s/before");
+    EXPECT(0, "ls /tmp/glanz-store-* 2> /dev/null | wc -l | grep -qx 0");
+    EXPECT(1, "head -c 5000 %1$s/kept > %1$s/cut; glanz check demo/rig.json %1$s/p.json --store %1$s/cut");
+    SAYS("expected an image of a store");
+    EXPECT(3, "glanz check demo/rig.json %1$s/p.json --store %1$s/nothing");
+    EXPECT(3, "glanz current demo/rig.json %1$s/p.json --store %1$s/nothing");
+}
+END_TEST
+
 Suite *files_suite(void) {
     Suite *suite = suite_create("files");
     TCase *tcase = tcase_create("Files");
@@ -262,6 +293,8 @@ Suite *files_suite(void) {
     tcase_add_loop_test(tcase, exit_codes_are_as_promised, 0, sizeof codes / sizeof codes[0]);
     tcase_add_test(tcase, the_terminal_is_left_as_it_was);
     tcase_add_test(tcase, long_runs_tell_how_far_they_are);
+    tcase_add_test(tcase, answers_are_taken_back);
+    tcase_add_test(tcase, store_is_seen_and_not_changed);
     suite_add_tcase(suite, tcase);
     return suite;
 }

@@ -125,6 +125,9 @@ static int write_out(const struct command *command, const struct poptOption *tab
     return 1;
 }
 
+static char *store_given; /* to the one command that runs */
+const char *store_seen;
+
 #define WORDS_MOST 256 /* of a call whose options may be cut short */
 
 int arguments_parse(struct arguments *arguments, const struct command *command, int argc, const char **argv,
@@ -136,9 +139,18 @@ int arguments_parse(struct arguments *arguments, const struct command *command, 
                                  {"effects", 0, POPT_ARG_ARGV, &own, 0,
                                   "effects of your own beside the catalogue, from a C file or a shared object", "FILE"},
                                  {NULL, '\0', POPT_ARG_INCLUDE_TABLE, NULL, 0, "Options:", NULL},
+                                 POPT_TABLEEND,
                                  POPT_TABLEEND};
     static const struct poptOption none[] = {POPT_TABLEEND};
+    static const struct poptOption store = {
+        "store",      0, POPT_ARG_STRING,
+        &store_given, 0, "image of a store: its pictures and presets are seen, and it is not changed",
+        "FILE"};
     table[2].arg = (void *)(uintptr_t)(options == NULL ? none : options);
+    if (command->sees_store) {
+        table[3] = table[2];
+        table[2] = store;
+    }
     memset(arguments, 0, sizeof *arguments);
     if (arguments_describe != NULL) {
         arguments_describe(command, table);
@@ -165,6 +177,8 @@ int arguments_parse(struct arguments *arguments, const struct command *command, 
     } else {
         const char *path;
         int count = 0;
+        store_seen = store_given;
+        session_lent_store = store_given;
         while ((path = poptGetArg(arguments->context)) != NULL) {
             if (count < most) {
                 arguments->path[count] = path;

@@ -472,5 +472,4 @@ const struct command command_calendar = {
     "calendar", "days of a show's calendar in seconds, a week as a table, a year as a picture", "RIG SHOW",
     "  glanz calendar demo/rig.json demo/show.json --from 2026-07-17 --days 3\n"
     "  glanz calendar demo/rig.json demo/show.json --from 2026-07-13 --week --segment rail\n"
-    "  glanz calendar demo/rig.json demo/show.json --from 2026-01-01 --picture out/year.png\n",
-    run};
+    "  glanz calendar demo/rig.json demo/show.json --from 2026-01-01 --picture out/year.png\n", run, 0};

@@ -14,6 +14,7 @@ struct command {
     const char *arguments;
     const char *example; /* lines to try, run in the project's folder */
     int (*run)(int argc, const char **argv);
+    int sees_store; /* 1: takes --store, the image of a store whose pictures and presets it sees and does not change */
 };
 
 extern const struct command command_check, command_list, command_play, command_sheet, command_wire, command_prove,
@@ -42,6 +43,11 @@ void arguments_free(struct arguments *arguments);
 /* Read a rig and, unless its path is NULL, a show, patched if asked. Both are to be freed in any case. @return an exit code. */
 int documents_read(struct document *rig, struct document *show, const char *rig_path, const char *show_path,
                    const char *patch_path);
+
+/* The image that --store named; NULL: none. */
+extern const char *store_seen;
+/* Its pictures, for commands that run nothing. Free the memory. @return an exit code. */
+int store_seen_pictures(struct kept *kept, uint8_t **memory);
 
 /* May there be colours? Not where NO_COLOR is set and not empty; the commands that are light are plain text then. */
 int may_color(void);

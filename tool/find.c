@@ -97,7 +97,8 @@ static void ask(const struct search *search) {
         }
         break;
     default:
-        printf("Letters F, G, J, R, one a panel, row by row (an L on small panels): is each the right way round? yes or no\n");
+        printf("Letters F, G, J, R, one a panel, row by row (an L on small panels): is each the right way round? yes or no (y, "
+               "n)\n");
         break;
     }
 }
@@ -107,8 +108,8 @@ static int read_answer(uint8_t *answer, const struct glanz_finder *finder, const
     uint8_t count = (uint8_t)(finder->across * finder->down);
     char *end;
     if (finder->question == GLANZ_FINDER_LOOK) {
-        *answer = strcmp(text, "yes") == 0;
-        return *answer || strcmp(text, "no") == 0;
+        *answer = strcmp(text, "yes") == 0 || strcmp(text, "y") == 0;
+        return *answer || strcmp(text, "no") == 0 || strcmp(text, "n") == 0;
     }
     if (finder->question == GLANZ_FINDER_WIRING) {
         long number = strtol(text, &end, 10);
@@ -152,10 +153,15 @@ static void print_found(const struct search *search) {
     puts("]");
 }
 
+#define TAKEN_BACK_MOST 64 /* answers */
+
 /* Ask until it is found. Answers come from standard input, a line each. */
 static int search_on(struct search *search) {
+    static struct glanz_finder before[TAKEN_BACK_MOST]; /* each answer */
     char line[256];
     unsigned questions = 0;
+    unsigned answers = 0;
+    puts("(\"back\" takes the last answer back)");
     while (search->finder.question != GLANZ_FINDER_DONE) {
         uint8_t answer = 0;
         draw(search);
@@ -170,10 +176,20 @@ static int search_on(struct search *search) {
         if (!isatty(0)) { /* nobody sees it typed */
             puts(line);
         }
+        if (strcmp(line, "back") == 0 || strcmp(line, "b") == 0) {
+            if (answers == 0) {
+                puts("There is no answer to take back.");
+            } else {
+                questions -= before[--answers % TAKEN_BACK_MOST].question != GLANZ_FINDER_LOOK && questions > 0;
+                search->finder = before[answers % TAKEN_BACK_MOST];
+            }
+            continue;
+        }
         if (!read_answer(&answer, &search->finder, line)) {
             printf("\"%s\" is none of the answers; expected one as above.\n", line);
             continue;
         }
+        before[answers++ % TAKEN_BACK_MOST] = search->finder;
         questions += search->finder.question != GLANZ_FINDER_LOOK;
         if (glanz_finder_answer(&search->finder, answer) == GLANZ_ERR_STATE) {
             puts("Then the answers contradict what hangs there: one of them was wrong. Once more from the start.");
@@ -305,6 +321,7 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_find = {"find", "find out how panels are wired, from what one sees", "RIG",
-                                     "  glanz find demo/rig.json --output \"board line\" --size 40x10 --hangs \"tide board\"\n",
-                                     run};
+const struct command command_find = {
+    "find", "find out how panels are wired, from what one sees",
+    "RIG",  "  glanz find demo/rig.json --output \"board line\" --size 40x10 --hangs \"tide board\"\n",
+    run,    0};

@@ -123,5 +123,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_font = {"font", "a BDF font as C tables, or shown", "FONT.bdf",
                                      "  glanz font fonts/quay.bdf > src/paint/font_quay.c\n"
-                                     "  glanz font fonts/buoy.bdf --text \"Ebbe 2.4 m\"\n",
-                                     run};
+                                     "  glanz font fonts/buoy.bdf --text \"Ebbe 2.4 m\"\n", run, 0};

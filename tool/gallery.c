@@ -284,4 +284,4 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_gallery = {"gallery", "draw every effect, on a strip over time and on a grid", "[EFFECT...]",
-                                        "  glanz gallery -o out/gallery\n", run};
+                                        "  glanz gallery -o out/gallery\n", run, 0};

@@ -391,4 +391,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_hear = {"hear", "what is heard in a sound: bands, onsets, beats, pitch, noise",
                                      "FILE, - (raw samples) or alsa:NAME",
-                                     "  glanz hear out/bell.wav --rig demo/rig.json --plot out/hear.png\n", run};
+                                     "  glanz hear out/bell.wav --rig demo/rig.json --plot out/hear.png\n", run, 0};

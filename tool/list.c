@@ -257,4 +257,4 @@ static int run_list(int argc, const char **argv) {
 }
 
 const struct command command_list = {"list", "effects with their parameters, palettes, or chips",
-                                     "effects [NAME] | palettes | chips", "  glanz list effects comet\n", run_list};
+                                     "effects [NAME] | palettes | chips", "  glanz list effects comet\n", run_list, 0};

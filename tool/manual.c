@@ -271,4 +271,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_manual = {
     "manual", "man pages, and completions of shells, from what the commands say themselves", "",
-    "  glanz manual --man out/man\n  glanz manual --completion bash > /etc/bash_completion.d/glanz\n", run};
+    "  glanz manual --man out/man\n  glanz manual --completion bash > /etc/bash_completion.d/glanz\n", run, 0};

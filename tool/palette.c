@@ -252,4 +252,4 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_palette = {"palette", "a palette of a file or the library: told, changed, in another form, drawn",
-                                        "FILE|NAME", "  glanz palette \"lamp oil\" --reverse --as css\n", run};
+                                        "FILE|NAME", "  glanz palette \"lamp oil\" --reverse --as css\n", run, 0};

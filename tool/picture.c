@@ -299,5 +299,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_picture = {"picture", "a PNG or GIF for a show, a store, or on the LEDs at once", "FILE",
                                         "  glanz picture demo/boat.png --rig demo/rig.json --surface \"tide board\"\n"
-                                        "  glanz picture demo/waves.gif --keep out/store.flash -o out/waves.patch\n",
-                                        run};
+                                        "  glanz picture demo/waves.gif --keep out/store.flash -o out/waves.patch\n", run, 0};

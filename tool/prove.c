@@ -119,43 +119,60 @@ static const char *seen(struct glanz_lit lit) {
 
 /* The colour order that explains what was seen: position p of the line carried channel order[p] and lit as seen[order[p]]. */
 static int find_order(GLANZ_CONST struct glanz_stretch *stretch, const char *text) {
-    static const char *const names[] = {"red", "green", "blue"};
+    static const char *const names[] = {"red", "green", "blue", "white"};
     static const char letters[] = "RGBW";
-    uint8_t shown[3];
-    char first[16];
-    char second[16];
-    char third[16];
+    uint8_t channels = stretch->chip->channels;
+    uint8_t shown[4] = {9, 9, 9, 9};
+    char said[4][16];
     char end;
-    if (sscanf(text, "%15[a-z] , %15[a-z] , %15[a-z]%c", first, second, third, &end) != 3) {
+    int all = 0;
+    int count = sscanf(text, " %15[a-z] , %15[a-z] , %15[a-z] , %15[a-z] %c", said[0], said[1], said[2], said[3], &end);
+    if (count != channels) {
         complain_plain(
-            "--seen: expected three colours such as \"green, red, blue\": what was seen when red, green and blue were sent");
+            channels == 4 ? "--seen: expected four colours such as \"green, red, blue, white\": what was seen when red, green, "
+                            "blue and white were sent; this chip has a white LED"
+                          : "--seen: expected three colours such as \"green, red, blue\": what was seen when red, green and "
+                            "blue were sent");
         return EXIT_USAGE;
     }
-    const char *said[3] = {first, second, third};
-    int all = 0;
-    for (int i = 0; i < 3; i++) {
-        shown[i] = 9;
-        for (uint8_t c = 0; c < 3; c++) {
+    for (int i = 0; i < channels; i++) {
+        for (uint8_t c = 0; c < channels; c++) {
             if (strcmp(said[i], names[c]) == 0) {
                 shown[i] = c;
                 all |= 1 << c;
             }
         }
     }
-    if (all != 7) {
-        complain_plain(
-            "--seen: %s, %s, %s: expected red, green and blue, each once; was another output lit, or is the chip another?",
-            first, second, third);
+    if (all != (1 << channels) - 1) {
+        complain_plain("--seen: %s: expected %s, each once; was another output or stretch lit, or is the chip another?", text,
+                       channels == 4 ? "red, green, blue and white" : "red, green and blue");
         return EXIT_REFUSED;
     }
     uint8_t order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
     printf("\"order\": \"");
-    for (uint8_t p = 0; p < stretch->chip->channels; p++) {
-        uint8_t channel = glanz_order_channel(order, p);
-        putchar(letters[channel < 3 ? shown[channel] : 3]);
+    for (uint8_t p = 0; p < channels; p++) {
+        putchar(letters[shown[glanz_order_channel(order, p)]]);
     }
     puts("\"");
     return EXIT_GOOD;
+}
+
+/* The LEDs of one stretch of an output. @return 0 and complained: there is none of that number. */
+static int leds_of_stretch(struct proof *proof, GLANZ_CONST struct glanz_output *output, int stretch) {
+    uint32_t first = 0;
+    if (stretch < 1 || stretch > output->stretch_count) {
+        complain_plain("--stretch %d: output \"%s\" has %u; expected 1 to %u", stretch, output->name, output->stretch_count,
+                       output->stretch_count);
+        return 0;
+    }
+    for (int i = 0; i + 1 < stretch; i++) {
+        first += output->stretches[i].leds;
+    }
+    proof->some = (uint8_t *)calloc(GLANZ_LEDS_MOST + 1, 1);
+    if (proof->some != NULL) {
+        memset(proof->some + first, 1, output->stretches[stretch - 1].leds);
+    }
+    return proof->some != NULL;
 }
 
 static int run_proof(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_rig *hardware,
@@ -250,6 +267,7 @@ static int run(int argc, const char **argv) {
     int code;
     int walk = 0;
     int brightness = 40;
+    int stretch = 0;
     uint64_t pace_us = 500000;
     char *colors = NULL;
     char *leds = NULL;
@@ -266,7 +284,9 @@ static int run(int argc, const char **argv) {
         {"brightness", 'b', POPT_ARG_INT, &brightness, 0, "lightness in per cent (default 40)", "PERCENT"},
         {"hardware", 'H', POPT_ARG_STRING, &truth, 0, "what is really wired, if other than the rig says", "RIG"},
         {"seen", 's', POPT_ARG_STRING, &seen_text, 0,
-         "find the colour order of an output's first stretch: what was seen for red, green, blue", "COLORS"},
+         "find the colour order of a stretch: what was seen for red, green, blue (and white where it has one)", "COLORS"},
+        {"stretch", 0, POPT_ARG_INT, &stretch, 0,
+         "only this stretch of the output, from 1 (default: all; with --seen the first)", "NUMBER"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_prove, argc, argv, options, 1, 1, &code)) {
         return code;
@@ -280,12 +300,12 @@ static int run(int argc, const char **argv) {
     int good = colors_of(&proof, colors == NULL ? (walk ? "white" : "red, green, blue, white") : colors);
     good = good && (leds == NULL || leds_of(&proof, leds));
     good = good && (pace == NULL || time_of(&pace_us, pace, "--pace"));
-    if (good && walk && leds != NULL) {
-        complain_plain("prove: expected either --walk or --leds");
+    if (good && walk + (leds != NULL) + (stretch != 0) > 1) {
+        complain_plain("prove: expected one of --walk, --leds, --stretch");
         good = 0;
     }
     if (good && seen_text != NULL && (walk || leds != NULL || colors != NULL || truth != NULL || pace != NULL)) {
-        complain_plain("prove: --seen only takes --output");
+        complain_plain("prove: --seen only takes --output and --stretch");
         good = 0;
     }
     if (good && (brightness < 1 || brightness > 100)) {
@@ -322,8 +342,14 @@ static int run(int argc, const char **argv) {
         code = EXIT_REFUSED;
         good = 0;
     }
+    if (good && stretch != 0) {
+        proof.output = proof.output < 0 ? 0 : proof.output;
+        code = EXIT_USAGE;
+        good = leds_of_stretch(&proof, &rig.rig->outputs[proof.output], stretch);
+    }
     if (good && seen_text != NULL) {
-        code = find_order(&rig.rig->outputs[proof.output < 0 ? 0 : proof.output].stretches[0], seen_text);
+        code = find_order(&rig.rig->outputs[proof.output < 0 ? 0 : proof.output].stretches[stretch == 0 ? 0 : stretch - 1],
+                          seen_text);
     } else if (good) {
         code =
             run_proof(&proof, rig.rig, truth == NULL ? rig.rig : hardware.rig, pace_us, (uint32_t)brightness * 65535u / 100u);
@@ -341,8 +367,10 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_prove = {"prove", "bring-up tests: known colours, single LEDs, a walking dot, the colour order",
+const struct command command_prove = {"prove",
+                                      "bring-up tests: known colours, single LEDs, a walking dot, the colour order",
                                       "RIG",
                                       "  glanz prove demo/rig.json --colors red,green,blue --leds 0-9 --output \"rail line\"\n"
                                       "  glanz prove demo/rig.json --seen green,red,blue\n",
-                                      run};
+                                      run,
+                                      0};

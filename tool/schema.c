@@ -440,4 +440,4 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_schema = {"schema", "print the JSON Schema of a document, or what its keys are",
-                                       "rig | show | log", "  glanz schema show\n  glanz schema rig --page\n", run};
+                                       "rig | show | log", "  glanz schema show\n  glanz schema rig --page\n", run, 0};

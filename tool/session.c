@@ -6,6 +6,7 @@
 
 #include <stdlib.h>
 #include <string.h>
+#include <unistd.h>
 
 /* ---- telling ---- */
 
@@ -325,6 +326,30 @@ static int hear_from_start(struct session *session, const char *rig_path) {
     return EXIT_GOOD;
 }
 
+const char *session_lent_store;
+
+/* A copy of the image that is only to be seen. */
+static int copy_store(struct session *session) {
+    struct text image;
+    if (session_lent_store == NULL || session->setup.store != NULL) {
+        return EXIT_GOOD;
+    }
+    if (!text_read(&image, session_lent_store)) {
+        return EXIT_FILE;
+    }
+    strcpy(session->lent, "/tmp/glanz-store-XXXXXX");
+    int descriptor = mkstemp(session->lent);
+    FILE *file = descriptor < 0 ? NULL : fdopen(descriptor, "wb");
+    int good = file != NULL && fwrite(image.bytes, 1, image.count, file) == image.count;
+    good = (file == NULL || fclose(file) == 0) && good;
+    text_free(&image);
+    session->setup.store = session->lent;
+    if (!good) {
+        complain_plain("cannot make a copy of %s", session_lent_store);
+    }
+    return good ? EXIT_GOOD : EXIT_FILE;
+}
+
 static int open_with(struct session *session, const char *rig_path, struct text *show, const char *show_path,
                      const char *inputs, const struct glanz_board_setup *setup, uint32_t frame_rate) {
     memset(session, 0, sizeof *session);
@@ -337,7 +362,13 @@ static int open_with(struct session *session, const char *rig_path, struct text 
         session->setup = *setup;
         session->setup.hardware = setup->hardware == NULL ? rig : setup->hardware;
         session->frame_rate = frame_rate != 0 ? frame_rate : rig->frames_per_s != 0 ? rig->frames_per_s : 100;
+        code = copy_store(session);
+    }
+    if (code == EXIT_GOOD) {
         session->board = glanz_board_open(&session->setup, &fault);
+        if (session->lent[0] != '\0') { /* it is open, or never will be */
+            unlink(session->lent);
+        }
         if (session->board == NULL) {
             int store = strstr(fault.text, "cannot open the store") != NULL; /* a file, and no matter of the rig's */
             complain(store ? NULL : rig_path, &fault);

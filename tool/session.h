@@ -29,6 +29,7 @@ struct session {
     size_t log_at;
     const char *log_path;
     struct glanz_board_setup setup;
+    char lent[40]; /* a copy of an image that is only seen */
     struct glanz_board *board;
     struct glanz_device *device;
     struct glanz_store *store;
@@ -62,6 +63,9 @@ struct session {
     } ears[SESSION_EARS];
     struct glanz_sound *sounds[SESSION_EARS];
 };
+
+/* The image of a store whose copy sessions have that name none; NULL: none. It is not changed. */
+extern const char *session_lent_store;
 
 /* Open a session. Complains and returns an exit code other than 0 on failure. `inputs` may be NULL. The setup's hardware may
  * be NULL: then it is the rig. */

@@ -474,5 +474,4 @@ const struct command command_store = {
     "store", "what is in an image of a store's flash; checked, compared, repaired, packed", "IMAGE",
     "  glanz store out/store\n"
     "  glanz store out/store --unpack out/records\n"
-    "  glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --replace\n",
-    run};
+    "  glanz store out/flash.bin --pack out/records --sectors 4 --sector-bytes 4096 --replace\n", run, 0};

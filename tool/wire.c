@@ -221,5 +221,4 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_wire = {"wire", "write what goes down the wire: bytes, colours, waveform", "RIG SHOW",
-                                     "  glanz wire demo/rig.json demo/show.json --for 50ms --bytes - --vcd out/rail.vcd\n",
-                                     run};
+                                     "  glanz wire demo/rig.json demo/show.json --for 50ms --bytes - --vcd out/rail.vcd\n", run, 0};

@@ -391,5 +391,4 @@ static int run(int argc, const char **argv) {
 const struct command command_wiring = {"wiring", "where each LED stands and how the data line runs", "RIG [SHOW]",
                                        "  glanz wiring demo/rig.json --surface \"tide board\" --output out/board.png\n"
                                        "  glanz wiring demo/rig.json --surface \"painted anchor\"\n"
-                                       "  glanz wiring demo/rig.json demo/show.json --segment anchor\n",
-                                       run};
+                                       "  glanz wiring demo/rig.json demo/show.json --segment anchor\n", run, 0};

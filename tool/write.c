@@ -10,12 +10,18 @@ int documents_read(struct document *rig, struct document *show, const char *rig_
     struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct text text;
     struct text patch;
+    static struct kept kept; /* pictures: they are looked at until the end */
+    static uint8_t *kept_memory;
     memset(rig, 0, sizeof *rig);
     memset(show, 0, sizeof *show);
     memset(&patch, 0, sizeof patch);
     if (patch_path != NULL && show_path == NULL) {
         complain_plain("--patch: expected a show to patch");
         return EXIT_USAGE;
+    }
+    int code = store_seen_pictures(&kept, &kept_memory);
+    if (code != EXIT_GOOD) {
+        return code;
     }
     if (!text_read(&text, rig_path)) {
         return EXIT_FILE;
@@ -36,7 +42,7 @@ int documents_read(struct document *rig, struct document *show, const char *rig_
             text_free(&text);
             return EXIT_FILE;
         }
-        glanz_status status = document_show(show, text, rig->rig, NULL, &fault);
+        glanz_status status = document_show(show, text, rig->rig, &kept, &fault);
         if (status != GLANZ_OK) {
             complain(show_path, &fault);
             text_free(&patch);
@@ -47,7 +53,7 @@ int documents_read(struct document *rig, struct document *show, const char *rig_
         if (status == GLANZ_OK) {
             struct text copy = {NULL, 0, 0};
             text_add(merged.bytes, merged.count, &copy);
-            status = document_show(show, merged, rig->rig, NULL, &fault);
+            status = document_show(show, merged, rig->rig, &kept, &fault);
             if (status != GLANZ_OK) {
                 patch_locate(&fault, &patch, &copy);
             }
@@ -60,7 +66,7 @@ int documents_read(struct document *rig, struct document *show, const char *rig_
         }
         return EXIT_GOOD;
     }
-    if (document_show(show, text, rig->rig, NULL, &fault) != GLANZ_OK) {
+    if (document_show(show, text, rig->rig, &kept, &fault) != GLANZ_OK) {
         complain(show_path, &fault);
         return EXIT_REFUSED;
     }
@@ -103,5 +109,6 @@ static int run_write(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_write = {"write", "write a rig, or the show for it, as a document again", "RIG [SHOW]",
-                                      "  glanz write demo/rig.json demo/show.json --patch demo/blue.patch.json\n", run_write};
+const struct command command_write = {"write",      "write a rig, or the show for it, as a document again",
+                                      "RIG [SHOW]", "  glanz write demo/rig.json demo/show.json --patch demo/blue.patch.json\n",
+                                      run_write,    1};
