@@ -70,12 +70,12 @@ START_TEST(start_says_which_member) {
 END_TEST
 
 /* Whatever the rig, the show and the chips: with the arguments that the message tells, there is enough. */
+static const char show_of_two[] = "{'show':'s','looks':{'a':{'effect':'fire'},'b':{'effect':'plain'}},'segments':{"
+                                  "'x':{'surface':'s','look':'a','leds':9},'y':{'surface':'s','look':'b','first':9}}}";
+static const char show_of_three[] = "{'show':'s','looks':{'a':{'effect':'colony'}},'segments':{'x':{'surface':'s','look':'a'},"
+                                    "'y':{'surface':'s','look':'a'},'z':{'surface':'s','look':'a'}},'stack':['x','y','z']}";
 static const char *const shows[] = {"{'show':'s','looks':{'a':{'effect':'comet'}},'segments':{'x':{'surface':'s','look':'a'}}}",
-                                    "{'show':'s','looks':{'a':{'effect':'fire'},'b':{'effect':'plain'}},'segments':{'x':{'"
-                                    "surface':'s','look':'a','leds':9},'y':{'surface':'s','look':'b',"
-                                    "'first':9}}}",
-                                    "{'show':'s','looks':{'a':{'effect':'colony'}},'segments':{'x':{'surface':'s','look':'a'},'"
-                                    "y':{'surface':'s','look':'a'},'z':{'surface':'s','look':'a'}},'stack':['x','y','z']}"};
+                                    show_of_two, show_of_three};
 static const char *const chips[] = {"WS2812B", "SK6812-RGBW", "APA102"};
 
 START_TEST(message_tells_arguments_that_do) {

@@ -647,31 +647,6 @@ START_TEST(one_call_sets_one_thing) {
 }
 END_TEST
 
-/* What is wrong with a setup is told in words. */
-START_TEST(misuse_is_told) {
-    static const char *const words[] = {"pointer is NULL",    "not aligned", "setup.rig",        "setup.show",
-                                        "setup.port is NULL", "expected 2",  "busy and time_us", "segment_capacity"};
-    static uint64_t memory[2000];
-    stage_must_open(&stage, strip_rig(30), show_all);
-    struct glanz_device *device = NULL;
-    for (int i = 0; i < 8; i++) {
-        struct glanz_port port = stage.port;
-        struct glanz_setup setup = {.rig = i == 2 ? NULL : stage.rig,
-                                    .show = i == 3 ? NULL : stage.show,
-                                    .port = i == 4 ? NULL : &port,
-                                    .parts = &glanz_everything,
-                                    .segment_capacity = i == 7 ? 255 : 0};
-        struct glanz_fault fault = GLANZ_FAULT_INIT;
-        port.version = i == 5 ? 1 : 2;
-        port.busy = i == 6 ? NULL : stage.port.busy;
-        ck_assert_int_eq(
-            glanz_device_start(i == 0 ? NULL : &device, (uint8_t *)memory + (i == 1), sizeof memory - 8, &setup, &fault),
-            GLANZ_ERR_ARGUMENT);
-        ck_assert_msg(strstr(fault.text, words[i]) != NULL, "%d: %s", i, fault.text);
-    }
-}
-END_TEST
-
 START_TEST(two_devices_do_not_meet) {
     static struct stage other;
     stage_must_open(&stage, strip_rig(30), show_all);
@@ -1261,7 +1236,6 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, clock_may_go_wrong);
     tcase_add_test(tcase, rig_on_trial_goes_back);
     tcase_add_test(tcase, one_call_sets_one_thing);
-    tcase_add_test(tcase, misuse_is_told);
     tcase_add_test(tcase, two_devices_do_not_meet);
     tcase_add_test(tcase, constant_memory_is_enough);
     tcase_add_test(tcase, looks_at_once_are_chosen);

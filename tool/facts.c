@@ -23,7 +23,9 @@ static void begin_value(struct facts *facts, const char *name) {
     if (facts->any[facts->depth]) {
         putc(',', facts->to);
     }
-    fprintf(facts->to, facts->depth == 0 ? "" : "\n%*s", facts->depth * 2, "");
+    if (facts->depth != 0) {
+        fprintf(facts->to, "\n%*s", facts->depth * 2, "");
+    }
     facts->any[facts->depth] = 1;
     if (name != NULL) {
         put_string(facts->to, name);

@@ -178,12 +178,10 @@ static void describe_command(const struct command *command, FILE *to, int form) 
 }
 
 static void put_completion(FILE *to, int form) {
-    static const char *const begins[] = {
-        "",
-        "# bash completion of glanz\n_glanz() {\n  local word=${COMP_WORDS[COMP_CWORD]} words=\"\"\n"
-        "  if [ \"$COMP_CWORD\" = 1 ]; then\n    words=\"",
-        "#compdef glanz\n_glanz() {\n  local -a names\n  if (( CURRENT == 2 )); then\n    names=(",
-        "# fish completion of glanz\n"};
+    static const char bash[] = "# bash completion of glanz\n_glanz() {\n  local word=${COMP_WORDS[COMP_CWORD]} words=\"\"\n"
+                               "  if [ \"$COMP_CWORD\" = 1 ]; then\n    words=\"";
+    static const char zsh[] = "#compdef glanz\n_glanz() {\n  local -a names\n  if (( CURRENT == 2 )); then\n    names=(";
+    static const char *const begins[] = {"", bash, zsh, "# fish completion of glanz\n"};
     fputs(begins[form], to);
     for (int i = 0; commands[i] != NULL && form != FISH; i++) {
         if (form == BASH) {
