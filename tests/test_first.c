@@ -4,12 +4,16 @@
 #include <stdio.h>
 #include <stdlib.h>
 #include <string.h>
+#include <sys/wait.h>
 #include <unistd.h>
+
+#include <pty.h>
 
 #include <check.h>
 
 #include <glanz/linux.h>
 #include <glanz/nor.h>
+#include <glanz/serial.h>
 
 #include "stage.h"
 #include "suites.h"
@@ -296,6 +300,168 @@ START_TEST(nothing_wrong_no_advice) {
 }
 END_TEST
 
+/* ---- frames over a serial line ---- */
+
+static struct { /* what a board's port was given */
+    uint8_t bytes[2][1000];
+    size_t count[2];
+    unsigned frames;
+    int busy;
+} lit;
+
+static glanz_status light_up(void *user, const struct glanz_sending *list, uint8_t count) {
+    (void)user;
+    for (uint8_t i = 0; i < count; i++) {
+        memcpy(lit.bytes[i], list[i].bytes, list[i].count);
+        lit.count[i] = list[i].count;
+    }
+    lit.frames++;
+    return GLANZ_OK;
+}
+
+static int still_busy(void *user) {
+    (void)user;
+    return lit.busy;
+}
+
+#define TWO_LINES                                                                                                              \
+    "{'rig':'r','supplies':{'p':{'volts':'5 V'}},'outputs':{'a':{'pin':4,'supply':'p','line':[{'chip':'WS2812B','leds':20}]}," \
+    "'b':{'pin':5,'supply':'p','line':[{'chip':'SK6812-RGBW','leds':11}]}},"                                                   \
+    "'surfaces':{'s':{'strip':[{'output':'a','first':0,'leds':20},{'output':'b','first':0,'leds':11}]}}}"
+
+/* A frame of two packets, of drawn bytes. */
+static size_t make_frame(uint8_t *out, uint8_t bytes[2][100], uint32_t seed) {
+    size_t size = 0;
+    for (uint8_t o = 0; o < 2; o++) {
+        for (size_t i = 0; i < 100; i++) {
+            seed = glanz_hash(seed);
+            bytes[o][i] = seed % 5 == 0 ? 0x47 : seed % 5 == 1 ? 0x4C : (uint8_t)seed; /* marks within, too */
+        }
+        size += glanz_serial_pack(out + size, o, o == 1, bytes[o], o == 0 ? 60 : 44);
+    }
+    return size;
+}
+
+static int is_lit(uint8_t bytes[2][100]) {
+    return lit.count[0] == 60 && lit.count[1] == 44 && memcmp(lit.bytes[0], bytes[0], 60) == 0 &&
+           memcmp(lit.bytes[1], bytes[1], 44) == 0;
+}
+
+START_TEST(serial_frames_come_whole) {
+    static struct stage stage;
+    static const struct glanz_port port = {.version = 2, .start = light_up, .busy = still_busy};
+    static uint8_t room[400], packets[400], more[400];
+    uint8_t bytes[2][100];
+    uint8_t other[2][100];
+    struct glanz_serial serial;
+    stage_must_open(&stage, TWO_LINES,
+                    "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}");
+    ck_assert_uint_eq(glanz_serial_size(stage.rig), 2 * (60 + 44));
+    ck_assert_uint_eq(glanz_serial_size(NULL), 0);
+    ck_assert_int_eq(glanz_serial_begin(&serial, stage.rig, &port, room, 207), GLANZ_ERR_MEMORY);
+    ck_assert_int_eq(glanz_serial_begin(NULL, stage.rig, &port, room, sizeof room), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_serial_begin(&serial, NULL, &port, room, sizeof room), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_serial_begin(&serial, stage.rig, NULL, room, sizeof room), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_serial_begin(&serial, stage.rig, &port, NULL, sizeof room), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_serial_begin(&serial, stage.rig, &port, room, sizeof room), GLANZ_OK);
+    ck_assert_uint_eq(glanz_serial_take(NULL, packets, 1) + glanz_serial_take(&serial, NULL, 1), 0);
+    ck_assert_uint_eq(glanz_serial_pack(NULL, 0, 1, packets, 1) + glanz_serial_pack(more, 0, 1, packets, 65536), 0);
+    memset(&lit, 0, sizeof lit);
+    /* in pieces of every size */
+    size_t size = make_frame(packets, bytes, 1);
+    for (size_t piece = 1; piece <= size; piece++) {
+        unsigned before = lit.frames;
+        for (size_t at = 0; at < size; at += piece) {
+            (void)glanz_serial_take(&serial, packets + at, at + piece < size ? piece : size - at);
+        }
+        ck_assert_uint_eq(lit.frames, before + 1);
+        ck_assert(is_lit(bytes));
+    }
+    ck_assert_uint_eq(serial.damaged + serial.dropped, 0);
+    /* any bit flipped, any byte lost: what is shown was sent whole, and the second frame after it comes in any case */
+    size_t next = make_frame(more, other, 2);
+    for (size_t bit = 0; bit < size * 9; bit++) {
+        uint8_t broken[400];
+        memcpy(broken, packets, size);
+        size_t count = size;
+        if (bit < size * 8) {
+            broken[bit / 8] ^= (uint8_t)(1u << (bit % 8));
+        } else {
+            memmove(broken + bit - size * 8, broken + bit - size * 8 + 1, size - 1 - (bit - size * 8));
+            count--;
+        }
+        memset(&lit, 0, sizeof lit);
+        ck_assert_int_eq(glanz_serial_begin(&serial, stage.rig, &port, room, sizeof room), GLANZ_OK);
+        (void)glanz_serial_take(&serial, broken, count);
+        for (int i = 0; i < 3; i++) {
+            (void)glanz_serial_take(&serial, more, next);
+        }
+        ck_assert_msg(is_lit(other), "bit %zu", bit);
+        ck_assert_msg(serial.damaged != 0 || lit.frames >= 3, "bit %zu: nobody was told", bit);
+    }
+    /* a port that is busy: the newest waits, what it overtakes is counted; the bytes on their way are not touched */
+    memset(&lit, 0, sizeof lit);
+    ck_assert_int_eq(glanz_serial_begin(&serial, stage.rig, &port, room, sizeof room), GLANZ_OK);
+    lit.busy = 1;
+    (void)glanz_serial_take(&serial, packets, size);
+    (void)glanz_serial_take(&serial, more, next);
+    ck_assert_uint_eq(lit.frames, 0);
+    ck_assert_uint_eq(serial.dropped, 1);
+    lit.busy = 0;
+    ck_assert_uint_eq(glanz_serial_take(&serial, NULL, 0), 1);
+    ck_assert(is_lit(other));
+    stage_close(&stage);
+}
+END_TEST
+
+/* The tool on one end of a line, a board's program on the other. */
+START_TEST(tool_lights_real_leds) {
+    static struct stage stage;
+    static const struct glanz_port port = {.version = 2, .start = light_up, .busy = still_busy};
+    static uint8_t room[400];
+    uint8_t bytes[500];
+    char line[300], name[100], folder[] = "/tmp/glanz-serial-XXXXXX";
+    struct glanz_serial serial;
+    int there, here;
+    ck_assert_ptr_nonnull(mkdtemp(folder));
+    ck_assert_int_eq(openpty(&there, &here, name, NULL, NULL), 0);
+    stage_must_open(&stage, TWO_LINES,
+                    "{'show':'s','looks':{'a':{'effect':'plain'}},'segments':{'x':{'surface':'s','look':'a'}}}");
+    ck_assert_int_eq(glanz_serial_begin(&serial, stage.rig, &port, room, sizeof room), GLANZ_OK);
+    memset(&lit, 0, sizeof lit);
+    snprintf(line, sizeof line, "%s/rig.json", folder);
+    FILE *file = fopen(line, "w");
+    for (const char *c = TWO_LINES; *c != '\0'; c++) {
+        putc(*c == '\'' ? '"' : *c, file);
+    }
+    fclose(file);
+    snprintf(line, sizeof line,
+             "%s prove %s/rig.json --colors blue --brightness 100 --pace 100ms --serial %s@1000000 > /dev/null 2>&1",
+             GLANZ_TOOL_PATH, folder, name);
+    pid_t child = fork();
+    if (child == 0) {
+        _exit(system(line) == 0 ? 0 : 1);
+    }
+    close(here);
+    for (ssize_t count; (count = read(there, bytes, sizeof bytes)) > 0;) { /* until the tool closes its end */
+        (void)glanz_serial_take(&serial, bytes, (size_t)count);
+    }
+    int status = -1;
+    waitpid(child, &status, 0);
+    ck_assert_int_eq(status, 0);
+    ck_assert_uint_gt(lit.frames,
+                      50); /* a second and more, by the real clock, at 100 frames a second; still ones are not sent */
+    ck_assert_uint_eq(serial.damaged + serial.dropped, 0);
+    for (int i = 0; i < 20; i++) { /* blue, fully on: green, red, blue on the wire */
+        ck_assert(lit.bytes[0][i * 3] == 0 && lit.bytes[0][i * 3 + 1] == 0 && lit.bytes[0][i * 3 + 2] == 255);
+    }
+    close(there);
+    snprintf(line, sizeof line, "rm -r %s", folder);
+    ck_assert_int_eq(system(line), 0);
+    stage_close(&stage);
+}
+END_TEST
+
 Suite *first_suite(void) {
     Suite *suite = suite_create("first");
     TCase *tests = tcase_create("first");
@@ -307,6 +473,8 @@ Suite *first_suite(void) {
     tcase_add_loop_test(tests, sending_lasts_as_long_as_the_wire, 0, 7);
     tcase_add_loop_test(tests, advice_has_kind_and_place, 0, (int)(sizeof advised / sizeof advised[0]));
     tcase_add_test(tests, nothing_wrong_no_advice);
+    tcase_add_test(tests, serial_frames_come_whole);
+    tcase_add_test(tests, tool_lights_real_leds);
     suite_add_tcase(suite, tests);
     return suite;
 }

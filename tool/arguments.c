@@ -125,7 +125,8 @@ static int write_out(const struct command *command, const struct poptOption *tab
     return 1;
 }
 
-static char *store_given; /* to the one command that runs */
+static char *store_given, *serial_given; /* to the one command that runs */
+const char *serial_line;
 const char *store_seen;
 
 #define WORDS_MOST 256 /* of a call whose options may be cut short */
@@ -140,16 +141,24 @@ int arguments_parse(struct arguments *arguments, const struct command *command, 
                                   "effects of your own beside the catalogue, from a C file or a shared object", "FILE"},
                                  {NULL, '\0', POPT_ARG_INCLUDE_TABLE, NULL, 0, "Options:", NULL},
                                  POPT_TABLEEND,
+                                 POPT_TABLEEND,
                                  POPT_TABLEEND};
     static const struct poptOption none[] = {POPT_TABLEEND};
-    static const struct poptOption store = {
-        "store",      0, POPT_ARG_STRING,
-        &store_given, 0, "image of a store: its pictures and presets are seen, and it is not changed",
-        "FILE"};
+    static const struct poptOption common[] = {
+        {"store", 0, POPT_ARG_STRING, &store_given, 0,
+         "image of a store: its pictures and presets are seen, and it is not changed", "FILE"},
+        {"serial", 0, POPT_ARG_STRING, &serial_given, 0,
+         "a board's serial line, such as /dev/ttyACM0 or /dev/ttyUSB0@1000000: its LEDs show it too", "DEVICE"}};
     table[2].arg = (void *)(uintptr_t)(options == NULL ? none : options);
-    if (command->sees_store) {
-        table[3] = table[2];
-        table[2] = store;
+    for (int i = 0; i < 2; i++) { /* before what is the command's own */
+        if ((command->common & (1 << i)) != 0) {
+            int at = 2;
+            while (table[at].argInfo != POPT_ARG_INCLUDE_TABLE) {
+                at++;
+            }
+            table[at + 1] = table[at];
+            table[at] = common[i];
+        }
     }
     memset(arguments, 0, sizeof *arguments);
     if (arguments_describe != NULL) {
@@ -179,6 +188,7 @@ int arguments_parse(struct arguments *arguments, const struct command *command, 
         int count = 0;
         store_seen = store_given;
         session_lent_store = store_given;
+        serial_line = session_serial_line = serial_given;
         while ((path = poptGetArg(arguments->context)) != NULL) {
             if (count < most) {
                 arguments->path[count] = path;

@@ -215,4 +215,4 @@ static int run_check(int argc, const char **argv) {
 }
 
 const struct command command_check = {"check", "read a rig and a show, and say what they are or what is wrong", "RIG [SHOW]",
-                                      "  glanz check demo/rig.json demo/show.json\n", run_check, 1};
+                                      "  glanz check demo/rig.json demo/show.json\n", run_check, SEES_STORE};

@@ -8,13 +8,16 @@
 #include "output.h"
 #include "session.h"
 
+#define SEES_STORE 1    /* --store: the image of a store whose pictures and presets it sees and does not change */
+#define LIGHTS_SERIAL 2 /* --serial: real LEDs show what the simulated ones do */
+
 struct command {
     const char *name;
     const char *description;
     const char *arguments;
     const char *example; /* lines to try, run in the project's folder */
     int (*run)(int argc, const char **argv);
-    int sees_store; /* 1: takes --store, the image of a store whose pictures and presets it sees and does not change */
+    int common; /* options that several have: SEES_STORE, LIGHTS_SERIAL, or-ed */
 };
 
 extern const struct command command_check, command_list, command_play, command_sheet, command_wire, command_prove,
@@ -44,6 +47,8 @@ void arguments_free(struct arguments *arguments);
 int documents_read(struct document *rig, struct document *show, const char *rig_path, const char *show_path,
                    const char *patch_path);
 
+/* The serial line that --serial named; NULL: none. */
+extern const char *serial_line;
 /* The image that --store named; NULL: none. */
 extern const char *store_seen;
 /* Its pictures, for commands that run nothing. Free the memory. @return an exit code. */

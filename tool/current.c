@@ -315,4 +315,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_current = {"current", "worst case, what a show draws, the supply to buy, where to inject power",
                                         "RIG [SHOW]",
-                                        "  glanz current demo/rig.json demo/show.json --for 20s --plot out/current.png\n", run, 1};
+                                        "  glanz current demo/rig.json demo/show.json --for 20s --plot out/current.png\n", run, SEES_STORE};

@@ -235,6 +235,7 @@ static int begin(struct search *search, void **memory) {
     nothing.brightness = 65535;
     nothing.change_ms = GLANZ_OWN_TIME;
     setup.hardware = search->rig;
+    setup.serial = serial_line;
     search->board = glanz_board_open(&setup, &fault);
     *memory = calloc(1, size);
     start.rig = search->rig;
@@ -324,4 +325,4 @@ static int run(int argc, const char **argv) {
 const struct command command_find = {
     "find", "find out how panels are wired, from what one sees",
     "RIG",  "  glanz find demo/rig.json --output \"board line\" --size 40x10 --hangs \"tide board\"\n",
-    run,    0};
+    run,    LIGHTS_SERIAL};

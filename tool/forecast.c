@@ -442,4 +442,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_forecast = {"forecast", "tell RAM, flash, time and current of a rig and a show on a class of CPU",
                                          "RIG SHOW",
-                                         "  glanz forecast demo/rig.json demo/show.json --cpu Cortex-M4 --clock 120MHz\n", run, 1};
+                                         "  glanz forecast demo/rig.json demo/show.json --cpu Cortex-M4 --clock 120MHz\n", run, SEES_STORE};

@@ -250,4 +250,4 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_play = {"play", "play a show in the terminal, or as plain text", "RIG SHOW",
-                                     "  glanz play demo/rig.json demo/show.json --inputs demo/visitor.jsonl\n", run, 0};
+                                     "  glanz play demo/rig.json demo/show.json --inputs demo/visitor.jsonl\n", run, LIGHTS_SERIAL};

@@ -186,6 +186,7 @@ static int run_proof(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, GLA
     memset(&show, 0, sizeof show);
     memset(&setup, 0, sizeof setup);
     board_setup.hardware = hardware;
+    board_setup.serial = serial_line;
     struct glanz_board *board = glanz_board_open(&board_setup, &fault);
     size_t size = glanz_device_size(rig, 1);
     void *memory = malloc(size);
@@ -373,4 +374,4 @@ const struct command command_prove = {"prove",
                                       "  glanz prove demo/rig.json --colors red,green,blue --leds 0-9 --output \"rail line\"\n"
                                       "  glanz prove demo/rig.json --seen green,red,blue\n",
                                       run,
-                                      0};
+                                      LIGHTS_SERIAL};

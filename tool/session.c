@@ -327,6 +327,7 @@ static int hear_from_start(struct session *session, const char *rig_path) {
 }
 
 const char *session_lent_store;
+const char *session_serial_line;
 
 /* A copy of the image that is only to be seen. */
 static int copy_store(struct session *session) {
@@ -362,6 +363,7 @@ static int open_with(struct session *session, const char *rig_path, struct text 
         session->setup = *setup;
         session->setup.hardware = setup->hardware == NULL ? rig : setup->hardware;
         session->frame_rate = frame_rate != 0 ? frame_rate : rig->frames_per_s != 0 ? rig->frames_per_s : 100;
+        session->setup.serial = setup->serial == NULL ? session_serial_line : setup->serial;
         code = copy_store(session);
     }
     if (code == EXIT_GOOD) {
@@ -370,7 +372,7 @@ static int open_with(struct session *session, const char *rig_path, struct text 
             unlink(session->lent);
         }
         if (session->board == NULL) {
-            int store = strstr(fault.text, "cannot open the store") != NULL; /* a file, and no matter of the rig's */
+            int store = strstr(fault.text, "cannot open the") != NULL; /* a file, and no matter of the rig's */
             complain(store ? NULL : rig_path, &fault);
             code = store ? EXIT_FILE : EXIT_REFUSED;
         }

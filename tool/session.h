@@ -64,6 +64,8 @@ struct session {
     struct glanz_sound *sounds[SESSION_EARS];
 };
 
+/* The serial line that sessions put their frames on; NULL: none. */
+extern const char *session_serial_line;
 /* The image of a store whose copy sessions have that name none; NULL: none. It is not changed. */
 extern const char *session_lent_store;
 

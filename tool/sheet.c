@@ -324,4 +324,4 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_sheet = {"sheet", "draw a show: LEDs at chosen moments, lines over time, or as a moving picture",
-                                      "RIG SHOW", "  glanz sheet demo/rig.json demo/show.json --over 20s -o out/rail.png\n", run, 1};
+                                      "RIG SHOW", "  glanz sheet demo/rig.json demo/show.json --over 20s -o out/rail.png\n", run, SEES_STORE};

@@ -383,4 +383,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_signals = {
     "signals", "what dials, waves and clocks do: signals and what follows them, over time", "RIG SHOW",
-    "  glanz signals demo/rig.json demo/show.json --inputs demo/visitor.jsonl --plot out/signals.png\n", run, 1};
+    "  glanz signals demo/rig.json demo/show.json --inputs demo/visitor.jsonl --plot out/signals.png\n", run, SEES_STORE};

@@ -473,4 +473,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_source = {
     "source", "write a rig and a show as C source that builds for every target", "RIG SHOW",
-    "  glanz source demo/rig.json demo/show.json --name museum -o museum.c --header museum.h\n", run, 1};
+    "  glanz source demo/rig.json demo/show.json --name museum -o museum.c --header museum.h\n", run, SEES_STORE};

@@ -377,4 +377,4 @@ static int run(int argc, const char **argv) {
 
 const struct command command_tour = {
     "tour", "walk through all effects on your own LEDs, with any palette; what you like becomes a show", "RIG",
-    "  glanz tour demo/rig.json -o out/liked.show.json\n", run, 0};
+    "  glanz tour demo/rig.json -o out/liked.show.json\n", run, LIGHTS_SERIAL};

@@ -111,4 +111,4 @@ static int run_write(int argc, const char **argv) {
 
 const struct command command_write = {"write",      "write a rig, or the show for it, as a document again",
                                       "RIG [SHOW]", "  glanz write demo/rig.json demo/show.json --patch demo/blue.patch.json\n",
-                                      run_write,    1};
+                                      run_write,    SEES_STORE};

@@ -8,5 +8,6 @@
 
 #include <glanz/device.h>
 #include <glanz/finder.h>
+#include <glanz/serial.h>
 
 #endif

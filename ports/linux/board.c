@@ -29,6 +29,7 @@ struct glanz_board {
     struct glanz_nor nor;
     uint8_t *flash;
     size_t flash_size;
+    int serial; /* -1: none */
 };
 
 /* ---- sending ---- */
@@ -64,6 +65,9 @@ static glanz_status start(void *user, const struct glanz_sending *list, uint8_t 
     }
     if (board->setup.sent != NULL) {
         board->setup.sent(board->setup.user, list, count);
+    }
+    if (board->serial >= 0 && !glanz_line_put_serial(board->serial, board->setup.hardware, list, count)) {
+        return GLANZ_ERR_PORT;
     }
     keep_past(board);
     for (uint8_t i = 0; i < board->setup.hardware->output_count; i++) {
@@ -210,6 +214,7 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
         return NULL;
     }
     uint8_t outputs = setup->hardware->output_count;
+    board->serial = -1;
     board->setup = *setup;
     board->lines = (struct line *)calloc(outputs, sizeof *board->lines);
     board->waves = (struct wave *)calloc(outputs, sizeof *board->waves);
@@ -236,6 +241,7 @@ struct glanz_board *glanz_board_open(const struct glanz_board_setup *setup, stru
     if (good && setup->store != NULL) {
         good = open_flash(board, fault);
     }
+    good = good && (setup->serial == NULL || glanz_line_open_serial(&board->serial, setup, fault));
     if (!good) {
         glanz_board_close(board);
         return NULL;
@@ -265,6 +271,9 @@ int glanz_complain(const struct glanz_fault *fault) {
 void glanz_board_close(struct glanz_board *board) {
     if (board == NULL) {
         return;
+    }
+    if (board->serial >= 0) {
+        glanz_line_close_serial(board->serial);
     }
     for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {
         if (board->lines != NULL) {
@@ -296,6 +305,9 @@ const struct glanz_medium *glanz_board_medium(struct glanz_board *board) {
 void glanz_board_time(struct glanz_board *board, uint64_t now_us) {
     if (board == NULL || now_us < board->now_us) {
         return;
+    }
+    if (board->serial >= 0) {
+        glanz_board_wait_until(board, now_us);
     }
     board->now_us = now_us;
     for (uint8_t o = 0; o < board->setup.hardware->output_count; o++) {

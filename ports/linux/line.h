@@ -80,4 +80,9 @@ void glanz_vcd_begin(FILE *file, const struct glanz_rig *rig);
 void glanz_vcd_write(FILE *file, const struct glanz_rig *rig, const struct wave *waves, uint64_t zero_ns);
 void glanz_vcd_end(FILE *file, const struct glanz_rig *rig, uint64_t time_ns);
 
+/* serial.c. @return 0: the fault says why; or the line is gone. */
+int glanz_line_open_serial(int *serial, const struct glanz_board_setup *setup, struct glanz_fault *fault);
+int glanz_line_put_serial(int serial, GLANZ_CONST struct glanz_rig *rig, const struct glanz_sending *list, uint8_t count);
+void glanz_line_close_serial(int serial);
+
 #endif

@@ -16,6 +16,7 @@ void glanz_rp2040_pin(uint8_t pin, uint32_t function, uint32_t pad);
 /* Interrupts: half of the samples are there; a pin has changed. */
 void glanz_rp2040_samples_are_there(void);
 void glanz_rp2040_edge(void);
+void glanz_rp2040_bytes_are_there(void);
 
 /* @return GLANZ_ERR_RIG with words. */
 glanz_status glanz_rp2040_begin_lines(GLANZ_CONST struct glanz_rig *rig, struct glanz_fault *fault);

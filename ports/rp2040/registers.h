@@ -131,6 +131,8 @@
 #define UART_FBRD 0x28u
 #define UART_LCR 0x2Cu
 #define UART_CR 0x30u
+#define UART_IMSC 0x38u
+#define UART_ICR 0x44u
 #define ADC 0x4004C000u
 #define ADC_CS 0x0u
 #define ADC_FCS 0x8u
@@ -158,6 +160,7 @@
 #define IRQ_TIMER0 0u
 #define IRQ_DMA0 11u
 #define IRQ_IO_BANK0 13u
+#define IRQ_UART0 20u
 
 #define CPU_HZ 125000000u
 #define CYCLE_NS 8u

@@ -24,7 +24,10 @@ __attribute__((section(".vectors"), used)) static const struct {
     void (*interrupt[26])(void);
 } vectors = {glanz_rp2040_stack,
              {glanz_rp2040_reset, fault, fault},
-             {[IRQ_TIMER0] = alarm, [IRQ_DMA0] = glanz_rp2040_samples_are_there, [IRQ_IO_BANK0] = glanz_rp2040_edge}};
+             {[IRQ_TIMER0] = alarm,
+              [IRQ_DMA0] = glanz_rp2040_samples_are_there,
+              [IRQ_IO_BANK0] = glanz_rp2040_edge,
+              [IRQ_UART0] = glanz_rp2040_bytes_are_there}};
 
 /* 12 MHz times fbdiv, by two dividers. */
 static void begin_pll(uint32_t pll, uint32_t fbdiv, uint32_t divider_1, uint32_t divider_2) {
@@ -127,4 +130,43 @@ void glanz_rp2040_say(const char *line) {
             return;
         }
     }
+}
+
+/* ---- what comes in ---- */
+
+#define HEARD 4096u
+static uint8_t heard[HEARD];
+static volatile uint32_t heard_end;
+static uint32_t heard_begin;
+
+void glanz_rp2040_bytes_are_there(void) {
+    REGISTER(UART0, UART_ICR) = 1u << 6 | 1u << 4; /* enough of them, or none for a while */
+    while ((REGISTER(UART0, UART_FLAGS) & 1u << 4) == 0) {
+        heard[heard_end % HEARD] = (uint8_t)REGISTER(UART0, UART_DATA);
+        heard_end = heard_end + 1u;
+    }
+}
+
+void glanz_rp2040_listen(uint32_t baud) {
+    uint32_t parts = (CPU_HZ / 16u * 64u + baud / 2u) / baud; /* 64ths of the divider */
+    REGISTER(UART0, UART_CR) = 0;
+    REGISTER(UART0, UART_IBRD) = parts / 64u;
+    REGISTER(UART0, UART_FBRD) = parts % 64u;
+    REGISTER(UART0, UART_LCR) = 0x70u;
+    REGISTER(UART0, UART_IMSC) = 1u << 6 | 1u << 4;
+    REGISTER(UART0, UART_CR) = 0x301u; /* on, sends and takes */
+    glanz_rp2040_pin(1, FUNCTION_UART, PAD_INPUT | PAD_SCHMITT | PAD_PULL_UP | PAD_NO_OUTPUT);
+    REGISTER(NVIC_ENABLE, 0) = 1u << IRQ_UART0;
+}
+
+size_t glanz_rp2040_heard(uint8_t *bytes, size_t capacity) {
+    size_t count = 0;
+    uint32_t end = heard_end;
+    if (end - heard_begin > HEARD) { /* too slow: the oldest are gone */
+        heard_begin = end - HEARD;
+    }
+    while (count < capacity && heard_begin != end) {
+        bytes[count++] = heard[heard_begin++ % HEARD];
+    }
+    return count;
 }

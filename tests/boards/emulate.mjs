@@ -3,7 +3,7 @@
 // CPU, DMA, ADC, SPI, timer, pins; its PIO is stepped here by each machine's own divider and delays, and a serial NOR flash is put
 // behind its flash interface: it can lose power at any of its operations.
 // usage: node emulate.mjs PROGRAM.uf2 MILLISECONDS [--pins FILE] [--press PIN@MS:MS]... [--level PIN@MS=0..4095]...
-//        [--sound PIN] [--flash FILE] [--cut N]
+//        [--sound PIN] [--flash FILE] [--cut N] [--uart FILE]    (which comes in at 1 Mbaud, after 20 ms, with pauses where it says so)
 import { createRequire } from 'node:module';
 import { readFileSync, writeFileSync, existsSync } from 'node:fs';
 const require = createRequire(process.cwd() + '/');
@@ -209,6 +209,24 @@ for (const { pin, at, lasts } of wanted.presses) {
 }
 for (const { pin, at, level } of wanted.levels) inputs.push({ at, pin, analog: level });
 inputs.sort((a, b) => a.at - b.at);
+
+// ---- what a serial line brings: ten bits a byte at 1 Mbaud; after each packet that ends a frame, the line rests for 6 ms ----
+if (wanted.uart) {
+  const bytes = readFileSync(wanted.uart);
+  let at = 20e6;
+  let next = 0;
+  const alarm = mcu.clock.createAlarm(() => {
+    mcu.uart[0].feedByte(bytes[next++]);
+    if (next < bytes.length) alarm.schedule(pauses.has(next) ? 6e6 : 10000);
+  });
+  const pauses = new Set();
+  for (let i = 0; i + 10 <= bytes.length;) { // packets: mark, output, flags, count
+    const size = 10 + bytes.readUInt16LE(i + 4);
+    if (bytes[i + 3] & 1) pauses.add(i + size);
+    i += size;
+  }
+  alarm.schedule(at);
+}
 
 // ---- the run ----
 let line = '';

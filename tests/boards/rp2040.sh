@@ -41,6 +41,14 @@ echo "== eight one-wire lines and two clocked ones, an encoder"
 play lines tests/boards/lines.rig.json tests/boards/lines.show.json 60 10000 --press 12@1100:20 --press 14@1110:20 --press 20@1300:50
 [ "$(grep -c '^pushed 0' "$folder/lines/said")" -gt 3 ] || { echo "the encoder was not heard"; exit 1; }
 
+echo "== frames over a serial line, without an engine"
+mkdir "$folder/serial"
+cp "$folder/lines/museum.h" "$folder/serial"
+sh ports/rp2040/build.sh "$folder/serial/board" ports/rp2040/lines_by_serial.c "$folder/lines/museum.c"
+"$folder/lines/twin" --make-serial "$folder/serial/bytes" 12
+emulate "$folder/serial/board.uf2" 400 --uart "$folder/serial/bytes" --pins "$folder/serial/pins"
+"$folder/lines/twin" "$folder/serial/bytes" "$folder/serial/pins" serial 0 0
+
 echo "== power cuts"
 mkdir "$folder/keep"
 sh ports/rp2040/build.sh "$folder/keep/board" tests/boards/keep.c

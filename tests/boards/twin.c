@@ -7,6 +7,8 @@
 #include <stdlib.h>
 #include <string.h>
 
+#include <glanz/serial.h>
+
 #include "line.h"
 #include "museum.h"
 
@@ -284,12 +286,52 @@ static int read_characters(uint8_t o, const char *argument) {
     return 0;
 }
 
+/* What a serial line brought: the frames that a board makes of it. */
+static int take_serial(const char *path) {
+    static uint8_t room[2 * 65536], bytes[1 << 20];
+    static const struct glanz_port port = {.version = 2, .start = start, .busy = busy, .time_us = time_us};
+    struct glanz_serial serial;
+    FILE *file = fopen(path, "rb");
+    if (file == NULL || glanz_serial_begin(&serial, &museum_rig, &port, room, sizeof room) != GLANZ_OK) {
+        return 3;
+    }
+    size_t count = fread(bytes, 1, sizeof bytes, file);
+    fclose(file);
+    printf("%u frames came over the serial line\n", (unsigned)glanz_serial_take(&serial, bytes, count));
+    return 0;
+}
+
+/* Frames for it: bytes drawn, some packets damaged. */
+static int make_serial(const char *path, unsigned frames) {
+    FILE *file = fopen(path, "wb");
+    uint32_t random = 7;
+    for (unsigned frame = 0; file != NULL && frame < frames; frame++) {
+        for (uint8_t o = 0; o < museum_rig.output_count; o++) {
+            static uint8_t bytes[65536], packet[65536 + GLANZ_SERIAL_AROUND];
+            size_t count = glanz_output_bytes(&museum_rig.outputs[o]);
+            for (size_t i = 0; i < count; i++) {
+                random = glanz_hash(random);
+                bytes[i] = (uint8_t)random;
+            }
+            size_t size = glanz_serial_pack(packet, o, o + 1 == museum_rig.output_count, bytes, count);
+            packet[8] ^= frame % 7 == 3; /* its CRC is wrong then */
+            fwrite(packet, 1, size, file);
+        }
+    }
+    return file == NULL || fclose(file) != 0;
+}
+
 int main(int argc, char **argv) {
+    if (argc == 4 && strcmp(argv[1], "--make-serial") == 0) {
+        return make_serial(argv[2], (unsigned)atoi(argv[3]));
+    }
     FILE *said = argc >= 6 ? fopen(argv[1], "r") : NULL;
     if (said == NULL) {
         return 2;
     }
-    int wrong = play(said, (unsigned)atoi(argv[3]), (uint32_t)atol(argv[4]), (uint32_t)atol(argv[5]));
+    int from_serial = strcmp(argv[3], "serial") == 0;
+    int wrong = from_serial ? take_serial(argv[1])
+                            : play(said, (unsigned)atoi(argv[3]), (uint32_t)atol(argv[4]), (uint32_t)atol(argv[5]));
     fclose(said);
     for (uint8_t o = 0; argc > 6 && o < museum_rig.output_count; o++) {
         wrong |= 6 + o < argc ? read_characters(o, argv[6 + o]) : 2;

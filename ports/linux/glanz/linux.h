@@ -51,6 +51,9 @@ struct glanz_board_setup {
     uint64_t vcd_from_us;                   /**< edges before this time are left out of it, and its time begins here */
     const char *sound;                      /**< for the tool: what the first input for sound hears; NULL: nothing */
     FILE *log;                              /**< the device's log lines; NULL: none */
+    /** A serial line, such as "/dev/ttyACM0" or "/dev/ttyUSB0@1000000" with its baud (default 115200): every frame goes there
+     * too, in the form of glanz/serial.h, and the board's time follows the real clock. NULL: none. */
+    const char *serial;
     int skew_percent;   /**< clock the line out so much too slow (positive) or too fast: to see chips misread */
     uint16_t drop_byte; /**< leave out this byte of every frame, counted from 1; 0: none */
     int fail_start;     /**< the port refuses to start sending */

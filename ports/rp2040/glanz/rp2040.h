@@ -46,5 +46,11 @@ void glanz_rp2040_wait(uint32_t until_us);
 /** One line to the UART on pin 0: 115,200 baud. Waits while it is full. */
 void glanz_rp2040_say(const char *line);
 
+/** The UART on pins 0 (out) and 1 (in) at another rate, and take in what comes. @param baud up to 3,000,000. */
+void glanz_rp2040_listen(uint32_t baud);
+
+/** What came in since the last call, gathered by an interrupt: 4,096 bytes are kept. @return how many are in `bytes`. */
+size_t glanz_rp2040_heard(uint8_t *bytes, size_t capacity);
+
 GLANZ_HEADER_END
 #endif
