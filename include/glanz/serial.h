@@ -20,8 +20,8 @@ GLANZ_HEADER_BEGIN
 
 /** What is received; opaque but for the counts. */
 struct glanz_serial {
-    GLANZ_CONST struct glanz_rig *rig;
-    const struct glanz_port *port;
+    GLANZ_CONST struct glanz_rig *rig; /**< as it was given */
+    const struct glanz_port *port;     /**< as it was given */
     uint8_t *taken;   /**< bytes of all outputs, as they come in */
     uint8_t *shown;   /**< and as they are sent: not touched while the port is busy */
     uint32_t size;    /**< bytes of each */
