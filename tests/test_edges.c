@@ -288,12 +288,12 @@ START_TEST(null_for_each_argument) {
     NO_GOOD(glanz_slots_fit(NULL, &least, &most, 3));
     NO_GOOD(glanz_slots_fit(&slots, NULL, &most, 3));
     NO_GOOD(glanz_slots_fit(&slots, &least, NULL, 3));
-    NO_GOOD(glanz_slots_fit(&slots, &least, &most, 5));
+    NO_GOOD(glanz_slots_fit(&slots, &least, &most, 6));
     NO_GOOD(glanz_slots_fit(&slots, &least, &most, 2));
     NO_GOOD(glanz_uart_expand(NULL, &slots, bytes, 1));
     NO_GOOD(glanz_uart_expand(bytes, NULL, bytes, 1));
     NO_GOOD(glanz_uart_expand(bytes, &slots, NULL, 1));
-    struct glanz_slots odd[] = {{5, 1, 3, 300}, {4, 0, 3, 300}, {4, 1, 0, 300}, {4, 4, 3, 300}, {4, 1, 4, 300}, {2, 1, 1, 300}};
+    struct glanz_slots odd[] = {{6, 1, 3, 300}, {4, 0, 3, 300}, {4, 1, 0, 300}, {4, 4, 3, 300}, {4, 1, 4, 300}, {2, 1, 1, 300}};
     for (size_t i = 0; i < sizeof odd / sizeof odd[0]; i++) {
         NO_GOOD(glanz_uart_expand(bytes, &odd[i], bytes, 1));
     }

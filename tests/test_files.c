@@ -261,6 +261,20 @@ START_TEST(answers_are_taken_back) {
 }
 END_TEST
 
+/* The simulated LEDs of one stretch are unequal; answers go by what is drawn. What is told makes them equal, beside trims that
+ * are there. */
+START_TEST(two_makes_are_matched) {
+    EXPECT(0, "sed 's/\"trim\": { \"red\": \"100 %%\", \"green\": \"94 %%\", \"blue\": \"88 %%\" }/\"trim\": { \"red\": \"50 "
+              "%%\", \"green\": \"94 %%\", "
+              "\"blue\": \"100 %%\" }/' demo/rig.json > %1$s/true.json; cmp -s demo/rig.json %1$s/true.json && exit 9; "
+              "printf 'd d d\\nd b d\\na a d\\nx x x\\na a a\\n' | glanz match demo/rig.json -1 'rail line/1' -2 'rail line/2' "
+              "--hardware %1$s/true.json");
+    SAYS("is no answer");
+    SAYS("Found with 4 questions");
+    SAYS("rail line, stretch 2: \"trim\": { \"red\": \"100.0 %\"");
+}
+END_TEST
+
 /* A store is seen by every command that shows something, and not changed by it. */
 START_TEST(store_is_seen_and_not_changed) {
     EXPECT(0, "glanz picture demo/waves.gif --rig demo/rig.json --surface 'tide board' --for 200ms --keep %1$s/kept > "
@@ -295,6 +309,7 @@ Suite *files_suite(void) {
     tcase_add_test(tcase, long_runs_tell_how_far_they_are);
     tcase_add_test(tcase, answers_are_taken_back);
     tcase_add_test(tcase, store_is_seen_and_not_changed);
+    tcase_add_test(tcase, two_makes_are_matched);
     suite_add_tcase(suite, tcase);
     return suite;
 }

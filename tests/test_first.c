@@ -12,6 +12,7 @@
 #include <check.h>
 
 #include <glanz/linux.h>
+#include <glanz/match.h>
 #include <glanz/nor.h>
 #include <glanz/serial.h>
 
@@ -462,6 +463,54 @@ START_TEST(tool_lights_real_leds) {
 }
 END_TEST
 
+/* ---- LEDs of two makes ---- */
+
+/* Whatever the ratios, up to three to one: after six questions at the most, asked of an eye that sees 2 %, the lights are
+ * within 3 %. */
+START_TEST(makes_are_matched_in_six_questions) {
+    uint32_t random = test_seed(11);
+    for (int draw = 0; draw < 3000; draw++) {
+        double truth[2][3];
+        struct glanz_match match;
+        uint16_t gain[2][3];
+        glanz_match_begin(&match);
+        for (int c = 0; c < 3; c++) {
+            random = glanz_hash(random);
+            double ratio = draw < 3 ? (draw == 0 ? 1 : draw == 1 ? 2.95 : 1 / 2.95) : 1.0 + (random % 10000) / 5130.0;
+            truth[0][c] = (random & 65536u) != 0 ? 1 : ratio;
+            truth[1][c] = (random & 65536u) != 0 ? ratio : 1;
+        }
+        while (!glanz_match_done(&match)) {
+            uint8_t seen[3];
+            glanz_match_gains(&match, gain[0], gain[1]);
+            for (int c = 0; c < 3; c++) {
+                double apart = gain[1][c] * truth[1][c] / (gain[0][c] * truth[0][c]);
+                seen[c] = apart > 1.02 ? GLANZ_MATCH_BRIGHTER : apart < 1 / 1.02 ? GLANZ_MATCH_DIMMER : GLANZ_MATCH_ALIKE;
+            }
+            ck_assert_int_eq(glanz_match_answer(&match, seen), GLANZ_OK);
+        }
+        ck_assert_uint_le(match.asked, GLANZ_MATCH_QUESTIONS);
+        glanz_match_gains(&match, gain[0], gain[1]);
+        for (int c = 0; c < 3; c++) {
+            double apart = gain[1][c] * truth[1][c] / (gain[0][c] * truth[0][c]);
+            ck_assert_msg(apart < 1.03 && apart > 1 / 1.03, "draw %d: %f after ratio %f", draw, apart,
+                          truth[1][c] / truth[0][c]);
+            ck_assert(gain[0][c] == 65535 || gain[1][c] == 65535 || (gain[0][c] > 65000 && gain[1][c] > 65000));
+        }
+        ck_assert_int_eq(glanz_match_answer(&match, (const uint8_t[]){1, 1, 1}), GLANZ_ERR_STATE);
+    }
+    struct glanz_match match;
+    glanz_match_begin(&match);
+    ck_assert_int_eq(glanz_match_answer(&match, (const uint8_t[]){0, 3, 0}), GLANZ_ERR_ARGUMENT);
+    ck_assert_uint_eq(match.asked, 0);
+    ck_assert_int_eq(glanz_match_answer(&match, NULL), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_match_answer(NULL, (const uint8_t[]){0, 0, 0}), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_match_done(NULL), 1);
+    glanz_match_begin(NULL);
+    glanz_match_gains(NULL, NULL, NULL);
+}
+END_TEST
+
 Suite *first_suite(void) {
     Suite *suite = suite_create("first");
     TCase *tests = tcase_create("first");
@@ -475,6 +524,7 @@ Suite *first_suite(void) {
     tcase_add_test(tests, nothing_wrong_no_advice);
     tcase_add_test(tests, serial_frames_come_whole);
     tcase_add_test(tests, tool_lights_real_leds);
+    tcase_add_test(tests, makes_are_matched_in_six_questions);
     suite_add_tcase(suite, tests);
     return suite;
 }

@@ -361,6 +361,8 @@ static const struct call calls[] = {
     {"prove demo/rig.json --stretch 2 --colors red --pace 50ms", 0, "seen dark on LEDs 0 to 71, red on LEDs 72 to 131"},
     {"prove demo/rig.json --stretch 3", 2, "expected 1 to 2"},
     {"prove demo/rig.json --stretch 1 --walk", 2, "expected one of --walk, --leds, --stretch"},
+    {"match demo/rig.json --first \"rail line/1\" --second \"rail line/3\"", 2, "expected an output of the rig"},
+    {"match demo/rig.json --first \"rail line/1\" --second \"rail line/2\" < /dev/null", 1, "no answer any more"},
     {"find demo/rig.json --output \"board line\" --size 40x10 < /dev/null", 1, "no answer any more"},
     {"prove demo/rig.json --seen green", 2, "expected three colours"},
     {"prove demo/rig.json --leds 9-3", 2, "expected LEDs and ranges"},

@@ -23,7 +23,7 @@ struct command {
 extern const struct command command_check, command_list, command_play, command_sheet, command_wire, command_prove,
     command_current, command_write, command_source, command_forecast, command_schema, command_font, command_picture,
     command_wiring, command_find, command_calendar, command_store, command_signals, command_hear, command_gallery,
-    command_palette, command_tour, command_manual;
+    command_palette, command_tour, command_manual, command_match;
 extern const struct command *const commands[]; /* all of them, closed by NULL */
 
 /* Set: a command tells its options and does nothing. For manual.c. */

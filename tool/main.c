@@ -14,7 +14,7 @@ const struct command *const commands[] = {
     &command_check,   &command_play,    &command_sheet,    &command_wire,     &command_prove,  &command_current,
     &command_list,    &command_write,   &command_forecast, &command_source,   &command_schema, &command_font,
     &command_picture, &command_wiring,  &command_find,     &command_calendar, &command_store,  &command_signals,
-    &command_hear,    &command_gallery, &command_palette,  &command_tour,     &command_manual, NULL};
+    &command_hear,    &command_gallery, &command_palette,  &command_tour,     &command_manual, &command_match, NULL};
 #define COMMANDS (sizeof commands / sizeof commands[0] - 1u)
 
 static void help(FILE *to) {

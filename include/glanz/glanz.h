@@ -8,6 +8,7 @@
 
 #include <glanz/device.h>
 #include <glanz/finder.h>
+#include <glanz/match.h>
 #include <glanz/serial.h>
 
 #endif
