@@ -8,7 +8,7 @@ sh scripts/install.sh gcc g++ libc6-dev lib32gcc-12-dev lib32stdc++-12-dev libst
   libpopt-dev gnuplot-nox fonts-dejavu-core valgrind sigrok-cli python3 python3-jsonschema gcc-arm-none-eabi libnewlib-arm-none-eabi \
   gcc-riscv64-unknown-elf picolibc-riscv64-unknown-elf gcc-avr avr-libc gcc-xtensa-lx106 \
   qemu-system-arm qemu-system-misc qemu-user gcc-powerpc-linux-gnu libc6-dev-powerpc-cross simavr libsimavr-dev libgif-dev libsndfile1-dev libsamplerate0-dev libasound2-dev libelf-dev \
-  tzdata python3-ephem doxygen mandoc zsh fish man-db
+  tzdata python3-ephem doxygen mandoc zsh fish debootstrap
 command -v npm > /dev/null || sh scripts/install.sh nodejs npm
 passed=0
 failed=0
@@ -159,6 +159,7 @@ step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build
 together << END
 nothing is linked that is not named|sh tests/lean.sh $build/lean
 ways in: packages, sources, firmware build systems|sh tests/ways_in.sh $build/ways-in $build/gcc/glanz
+the package, in a bare Debian|sh tests/bare_debian.sh $build/gcc $build/bare
 the RP2040's board, in an emulator|sh tests/boards/rp2040.sh $build/gcc/glanz $build/rp2040
 the STM32F405's board, in an emulator|sh tests/boards/stm32f405.sh $build/gcc/glanz $build/stm32f405
 the core for microcontrollers|sh tests/cross.sh $build/cross

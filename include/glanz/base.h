@@ -42,6 +42,15 @@ GLANZ_HEADER_BEGIN
 #define GLANZ_ASSERT(condition, text) _Static_assert(condition, text)
 #endif
 
+/** What memory must be aligned to: as a pointer is. On 8-bit CPUs every address will do. */
+#ifdef __AVR__
+#define GLANZ_ALIGNMENT 1u
+#else
+#define GLANZ_ALIGNMENT sizeof(void *)
+#endif
+/** Bytes by which an address lies beside an aligned one; 0: it is aligned. */
+#define GLANZ_MISALIGNED(memory) ((uintptr_t)(memory) & (GLANZ_ALIGNMENT - 1u))
+
 /** Statuses. Numbers are pinned: new ones are only appended. */
 typedef enum glanz_status {
     GLANZ_OK = 0,

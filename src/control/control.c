@@ -44,7 +44,7 @@ size_t glanz_control_size(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONST str
 
 glanz_status glanz_control_start(struct glanz_control **out, void *memory, size_t size, struct glanz_engine *engine,
                                  GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity, struct glanz_inbox *inbox) {
-    if (out == NULL || memory == NULL || engine == NULL || rig == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+    if (out == NULL || memory == NULL || engine == NULL || rig == NULL || GLANZ_MISALIGNED(memory) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     size_t needed = glanz_control_size(glanz_engine_parts(engine), rig, segment_capacity);

@@ -14,7 +14,7 @@ size_t glanz_inbox_size(uint8_t inputs) {
 }
 
 glanz_status glanz_inbox_start(struct glanz_inbox **inbox, void *memory, size_t size, uint8_t inputs) {
-    if (inbox == NULL || memory == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+    if (inbox == NULL || memory == NULL || GLANZ_MISALIGNED(memory) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (size < glanz_inbox_size(inputs)) {

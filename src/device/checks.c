@@ -41,9 +41,9 @@ static void misuse(struct glanz_fault *fault, const void *out, const void *memor
     if (out == NULL || memory == NULL) {
         glanz_fault_add(fault, out == NULL ? GLANZ_TEXT("the device's pointer is NULL; expected where to put it")
                                            : GLANZ_TEXT("the memory is NULL; expected it as GLANZ_DEVICE_MEMORY() is"));
-    } else if (((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+    } else if (GLANZ_MISALIGNED(memory) != 0) {
         glanz_fault_add(fault, GLANZ_TEXT("the memory begins "));
-        glanz_fault_number(fault, (uint32_t)((uintptr_t)memory & (sizeof(void *) - 1u)));
+        glanz_fault_number(fault, (uint32_t)GLANZ_MISALIGNED(memory));
         glanz_fault_add(fault, GLANZ_TEXT(" bytes beside a pointer's place; expected it as GLANZ_DEVICE_MEMORY() is"));
     } else if (setup->rig == NULL || setup->show == NULL || port == NULL) {
         glanz_fault_add(fault, setup->rig == NULL    ? GLANZ_TEXT("setup.rig is NULL; expected a rig")

@@ -209,7 +209,7 @@ glanz_status glanz_device_start_as(struct glanz_device **out, void *memory, size
     }
     if (out == NULL || memory == NULL || setup == NULL || setup->rig == NULL || setup->show == NULL || setup->port == NULL ||
         setup->port->version != 2 || setup->port->start == NULL || setup->port->busy == NULL || setup->port->time_us == NULL ||
-        setup->segment_capacity > GLANZ_SEGMENTS_MOST || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        setup->segment_capacity > GLANZ_SEGMENTS_MOST || GLANZ_MISALIGNED(memory) != 0) {
         if (setup != NULL && setup->parts != NULL && GLANZ_CHECKS_OF(setup->parts) != NULL) {
             GLANZ_CHECKS_OF(setup->parts)->misuse(fault, out, memory, setup);
         }

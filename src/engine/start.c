@@ -169,7 +169,7 @@ glanz_status glanz_engine_start(struct glanz_engine **out, void *memory, size_t 
                                 GLANZ_CONST struct glanz_rig *rig, uint8_t segment_capacity, uint8_t fading,
                                 struct glanz_fault *fault) {
     if (out == NULL || memory == NULL || rig == NULL || segment_capacity == 0 || segment_capacity > GLANZ_SEGMENTS_MOST ||
-        ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        GLANZ_MISALIGNED(memory) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     parts = parts == NULL ? &glanz_nothing : parts;

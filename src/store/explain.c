@@ -59,7 +59,7 @@ glanz_status glanz_store_explain(const struct glanz_medium *medium, const void *
     if (!glanz_journal_valid_medium(medium)) {
         return explain_flash(medium, fault);
     }
-    if (memory == NULL || ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+    if (memory == NULL || GLANZ_MISALIGNED(memory) != 0) {
         return missing(fault, memory == NULL
                                   ? GLANZ_TEXT("the store's memory is NULL; expected glanz_store_size() bytes")
                                   : GLANZ_TEXT("the store's memory is not aligned; expected it aligned for a pointer"));

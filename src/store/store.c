@@ -31,7 +31,7 @@ size_t glanz_store_size(const struct glanz_medium *medium, uint16_t keys, uint32
 glanz_status glanz_store_start(struct glanz_store **out, void *memory, size_t size, const struct glanz_medium *medium,
                                uint16_t keys, uint32_t record_capacity) {
     if (out == NULL || memory == NULL || !glanz_journal_valid_medium(medium) ||
-        ((uintptr_t)memory & (sizeof(void *) - 1u)) != 0) {
+        GLANZ_MISALIGNED(memory) != 0) {
         return GLANZ_ERR_ARGUMENT;
     }
     if (size < glanz_store_size(medium, keys, record_capacity)) {
