@@ -277,6 +277,7 @@ GLANZ_NODISCARD glanz_status glanz_engine_start(struct glanz_engine **engine, vo
 GLANZ_CONST struct glanz_parts *glanz_engine_parts(const struct glanz_engine *engine);
 
 struct glanz_setup;
+struct glanz_show;
 
 /** Validation, as the other rooms call it where it is named. */
 struct glanz_checks_part {
@@ -289,9 +290,10 @@ struct glanz_checks_part {
     /** Too little memory: glanz_fault_memory(). */
     glanz_status (*memory)(struct glanz_fault *fault, GLANZ_CONST char *what, size_t needed, size_t given);
     void (*segments_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< more than there is memory for */
-    /** Behind a message on too little memory: the arguments of GLANZ_DEVICE_MEMORY() that would do. */
-    void (*arguments)(struct glanz_fault *fault, GLANZ_CONST struct glanz_rig *rig, uint8_t inputs, uint8_t segments,
-                      size_t remembered);
+    /** Too little memory for a device: the same, with the arguments of GLANZ_DEVICE_MEMORY() that would do. */
+    glanz_status (*device_memory)(struct glanz_fault *fault, size_t needed, size_t given, GLANZ_CONST struct glanz_parts *parts,
+                                  GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t inputs,
+                                  uint8_t segments);
     void (*inputs_most)(struct glanz_fault *fault, uint32_t count, uint32_t most); /**< the same of inputs */
     void (*fading)(struct glanz_fault *fault);                                     /**< a controller, but no look may change */
     void (*layout)(struct glanz_fault *fault); /**< program and library were compiled differently */

@@ -66,10 +66,19 @@ static void misuse(struct glanz_fault *fault, const void *out, const void *memor
     }
 }
 
-static void arguments(struct glanz_fault *fault, GLANZ_CONST struct glanz_rig *rig, uint8_t inputs, uint8_t segments,
-                      size_t remembered) {
+static glanz_status device_memory(struct glanz_fault *fault, size_t needed, size_t given, GLANZ_CONST struct glanz_parts *parts,
+                                  GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_show *show, uint8_t inputs,
+                                  uint8_t segments) {
+    uint32_t led_bytes = glanz_rig_led_bytes(rig);
+#if GLANZ_FIELDS
+    led_bytes += parts->fields == NULL ? 0 : (uint32_t)parts->fields->memory(show, rig);
+#else
+    (void)parts;
+    (void)show;
+#endif
+    glanz_status status = glanz_fault_memory(fault, GLANZ_TEXT("the device"), needed, given);
     glanz_fault_add(fault, GLANZ_TEXT("; expected GLANZ_DEVICE_MEMORY(name, "));
-    glanz_fault_number(fault, glanz_rig_led_bytes(rig) + (uint32_t)remembered);
+    glanz_fault_number(fault, led_bytes);
     glanz_fault_add(fault, GLANZ_TEXT(", "));
     glanz_fault_number(fault, rig->output_count);
     glanz_fault_add(fault, GLANZ_TEXT(", "));
@@ -77,6 +86,7 @@ static void arguments(struct glanz_fault *fault, GLANZ_CONST struct glanz_rig *r
     glanz_fault_add(fault, GLANZ_TEXT(", "));
     glanz_fault_number(fault, segments);
     glanz_fault_add(fault, GLANZ_TEXT(")"));
+    return status;
 }
 
 GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check,
@@ -88,5 +98,5 @@ GLANZ_CONST struct glanz_checks_part glanz_part_checks = {.rig = glanz_rig_check
                                                           .inputs_most = inputs_most,
                                                           .fading = fading_wrong,
                                                           .layout = layout,
-                                                          .arguments = arguments,
+                                                          .device_memory = device_memory,
                                                           .misuse = misuse};

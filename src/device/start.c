@@ -27,20 +27,18 @@ glanz_status glanz_device_fits(GLANZ_CONST struct glanz_parts *parts, GLANZ_CONS
         return GLANZ_ERR_MEMORY;
     }
     size_t needed = size_of(parts, rig, segment_capacity, input_capacity, fading);
-    size_t remembered = 0;
 #if GLANZ_FIELDS
-    remembered = parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
+    needed += parts->fields == NULL ? 0 : parts->fields->memory(show, rig);
 #else
     (void)show;
 #endif
-    if (size >= needed + remembered) {
+    if (size >= needed) {
         return GLANZ_OK;
     }
-    glanz_status status = glanz_parts_memory(parts, fault, GLANZ_TEXT("the device"), needed + remembered, size);
     if (GLANZ_CHECKS_OF(parts) != NULL) {
-        GLANZ_CHECKS_OF(parts)->arguments(fault, rig, input_capacity, segment_capacity, remembered);
+        return GLANZ_CHECKS_OF(parts)->device_memory(fault, needed, size, parts, rig, show, input_capacity, segment_capacity);
     }
-    return status;
+    return glanz_parts_memory(parts, fault, NULL, needed, size);
 }
 
 #ifndef __AVR__
