@@ -182,7 +182,7 @@ glanz_status glanz_uart_expand(uint8_t *out, const struct glanz_slots *slots, co
         return GLANZ_ERR_ARGUMENT;
     }
     uint8_t bits = slots->slots == 3 ? 3 : 2; /* bits a character */
-    uint8_t data = (uint8_t)(bits * slots->slots - 2u);
+    uint8_t data = (uint8_t)((unsigned)bits * slots->slots - 2u);
     uint16_t line = 0; /* slots of the character, the first in the lowest bit */
     uint8_t held = 0;
     for (size_t i = 0; i < count; i++) {
