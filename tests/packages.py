@@ -213,7 +213,7 @@ for name, text, package, choices in (("component", IDF, f"{out}/idf/glanz", ["y"
         open(f"{folder}/CMakeLists.txt", "w").write(text.format(options="GLANZ_UNDO=2 GLANZ_FADES=2", json=with_json, package=package, stand_ins=os.path.abspath("tests/boards/idf")))
         open(f"{folder}/main.c", "w").write(MAIN.replace(" DOCUMENT", " && glanz_document_memory(\"{}\", 2) != 0" if with_json else ""))
         toolchain = os.path.abspath("cmake/toolchains/rv32imc.cmake")
-        good, said = run("cmake", "-S", folder, "-B", f"{folder}/build", "-G", "Ninja", f"-DCMAKE_TOOLCHAIN_FILE={toolchain}", "-DCMAKE_BUILD_TYPE=MinSizeRel",
+        good, said = run("cmake", "-S", folder, "-B", f"{folder}/build", "-G", "Ninja", f"-DCMAKE_TOOLCHAIN_FILE={toolchain}", "-DCMAKE_BUILD_TYPE=Debug",
                          "-DCMAKE_EXE_LINKER_FLAGS=-Wl,--gc-sections,--defsym=__flash_size=0x400000,--defsym=__ram_size=0x100000")
         good = good and (lambda done: (done[0], done[1]))(run("cmake", "--build", f"{folder}/build"))[0]
         check(good, f"{name}{', with JSON' if with_json else ''}: {said if not good else ''}{run('cmake', '--build', f'{folder}/build')[1] if not good else ''}")

@@ -47,7 +47,7 @@ consume() { # NAME OPTIONS...
   runs "$name" "$folder/$name/first-c11" "$folder/$name/first-c17" "$folder/$name/first-cpp17"
 }
 
-build installed -DGLANZ_SHARED=ON -DCMAKE_BUILD_TYPE=MinSizeRel
+build installed -DGLANZ_SHARED=ON -DCMAKE_BUILD_TYPE=Debug
 for kind in static shared; do
   for compiler in gcc:g++ clang:clang++; do
     consume "package-$kind-${compiler%:*}" -DCMAKE_PREFIX_PATH="$folder/installed/there" -DGLANZ_KIND=$kind -DCMAKE_C_COMPILER="${compiler%:*}" -DCMAKE_CXX_COMPILER="${compiler#*:}"
@@ -55,7 +55,7 @@ for kind in static shared; do
 done
 consume subdirectory -DGLANZ_WAY=subdirectory -DGLANZ_FOLDER="$PWD" -DGLANZ_OPTIONS="$options"
 consume fetch -DGLANZ_WAY=fetch -DGLANZ_FOLDER="$PWD" -DGLANZ_OPTIONS="$options" -DBUILD_SHARED_LIBS=ON
-build i386 -DCMAKE_TOOLCHAIN_FILE="$PWD/cmake/toolchains/i386.cmake"
+build i386 -DCMAKE_BUILD_TYPE=Debug -DCMAKE_TOOLCHAIN_FILE="$PWD/cmake/toolchains/i386.cmake"
 if echo 'int main() {}' | g++ -m32 -x c++ - -o "$folder/none" 2> /dev/null; then
   consume package-32-bits -DCMAKE_PREFIX_PATH="$folder/i386/there" -DCMAKE_TOOLCHAIN_FILE="$PWD/cmake/toolchains/i386.cmake" -DGLANZ_KIND=static
 else
