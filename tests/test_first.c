@@ -388,7 +388,7 @@ START_TEST(serial_frames_come_whole) {
         if (bit < size * 8) {
             broken[bit / 8] ^= (uint8_t)(1u << (bit % 8));
         } else {
-            memmove(broken + bit - size * 8, broken + bit - size * 8 + 1, size - 1 - (bit - size * 8));
+            memmove(&broken[bit - size * 8], &broken[bit - size * 8 + 1], size - 1 - (bit - size * 8));
             count--;
         }
         memset(&lit, 0, sizeof lit);

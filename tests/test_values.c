@@ -774,7 +774,7 @@ START_TEST(forms_for_peripherals) {
     }
     int fits = 0;
     for (int c = 0; glanz_chips[c] != NULL; c++) {
-        for (uint8_t slots = 3; slots <= 4; slots++) {
+        for (uint8_t slots = 3; slots <= 5; slots++) {
             const struct glanz_chip *chip = glanz_chips[c];
             struct glanz_slots form;
             struct glanz_stretch stretch;
@@ -793,29 +793,31 @@ START_TEST(forms_for_peripherals) {
             REQUIRE(abs((int)(form.slot_ns * form.one_high) - chip->one_high_ns) <= chip->tolerance_ns);
             REQUIRE(abs((int)(form.slot_ns * (slots - form.one_high)) - chip->one_low_ns) <= chip->tolerance_ns);
             uint8_t out[48 * 4];
-            uint8_t line[48 * 8 * 4 + 9];
+            uint8_t line[48 * 8 * 5 + 9];
             size_t at = 0;
-            glanz_spi_expand(out, &form, bytes, 48);
-            for (size_t i = 0; i < glanz_spi_size(&form, 48); i++) {
-                for (int bit = 7; bit >= 0; bit--) {
-                    line[at++] = out[i] >> bit & 1;
+            if (slots <= 4) { /* five are a UART's alone */
+                glanz_spi_expand(out, &form, bytes, 48);
+                for (size_t i = 0; i < glanz_spi_size(&form, 48); i++) {
+                    for (int bit = 7; bit >= 0; bit--) {
+                        line[at++] = out[i] >> bit & 1;
+                    }
                 }
-            }
-            count_slots(line, at, &form, bytes, 48);
-            for (size_t shift = 0; shift < 4; shift++) { /* any part, wherever it lies in memory */
-                for (size_t count = 0; count <= 21; count++) {
-                    uint8_t part[21 * 4 + 8];
-                    memset(part, 0x5A, sizeof part);
-                    glanz_spi_expand(part + shift, &form, bytes + 5, count);
-                    REQUIRE(memcmp(part + shift, out + glanz_spi_size(&form, 5), glanz_spi_size(&form, count)) == 0);
-                    REQUIRE(part[shift + glanz_spi_size(&form, count)] == 0x5A);
+                count_slots(line, at, &form, bytes, 48);
+                for (size_t shift = 0; shift < 4; shift++) { /* any part, wherever it lies in memory */
+                    for (size_t count = 0; count <= 21; count++) {
+                        uint8_t part[21 * 4 + 8];
+                        memset(part, 0x5A, sizeof part);
+                        glanz_spi_expand(part + shift, &form, bytes + 5, count);
+                        REQUIRE(memcmp(part + shift, out + glanz_spi_size(&form, 5), glanz_spi_size(&form, count)) == 0);
+                        REQUIRE(part[shift + glanz_spi_size(&form, count)] == 0x5A);
+                    }
                 }
             }
             at = 0;
             ck_assert_int_eq(glanz_uart_expand(out, &form, bytes, 48), GLANZ_OK);
             for (size_t i = 0; i < glanz_uart_size(&form, 48); i++) { /* inverted line: start high, data inverted, stop low */
                 line[at++] = 1;
-                for (int bit = 0; bit < (slots == 3 ? 7 : 6); bit++) {
+                for (int bit = 0; bit < (slots == 3 ? 7 : slots == 4 ? 6 : 8); bit++) {
                     line[at++] = !(out[i] >> bit & 1);
                 }
                 line[at++] = 0;
@@ -833,7 +835,8 @@ START_TEST(forms_for_peripherals) {
     ck_assert_int_eq(glanz_timing_narrow(NULL, &most, &glanz_chip_ws2812b), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2812b), GLANZ_OK);
     ck_assert_int_eq(glanz_slots_fit(NULL, &least, &most, 3), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_slots_fit(&form, &least, &most, 5), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_slots_fit(&form, &least, &most, 2), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_slots_fit(&form, &least, &most, 6), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_sk6812_rgbw), GLANZ_OK); /* they can share a line */
     ck_assert_int_eq(glanz_timing_narrow(&least, &most, &glanz_chip_ws2811_400), GLANZ_ERR_ABSENT);
     ck_assert_int_eq(glanz_output_slots(NULL, 3, NULL), GLANZ_ERR_ARGUMENT);
