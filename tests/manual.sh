@@ -29,8 +29,10 @@ for command in $("$glanz" --help | sed -n 's/^  \([a-z]*\)  .*/\1/p'); do
 done
 [ "$options" -gt 150 ] || { echo "$options options were found"; exit 1; }
 for facts in "check demo/rig.json demo/show.json" "check tests/full.rig.json tests/full.show.json" "current demo/rig.json" "current demo/rig.json demo/show.json --for 200ms" \
-  "forecast demo/rig.json demo/show.json" "list effects" "list palettes" "list chips" "calendar demo/rig.json demo/show.json --from 2026-07-13"; do
+  "forecast demo/rig.json demo/show.json" "list effects" "list palettes" "list chips" "calendar demo/rig.json demo/show.json --from 2026-07-13" \
+  "wiring tests/full.rig.json" "signals tests/full.rig.json tests/full.show.json --for 1s"; do
   # shellcheck disable=SC2086
   "$glanz" $facts --json | /usr/bin/python3 -m json.tool > "$folder/facts" || { echo "$facts --json is no JSON"; exit 1; }
 done
+/usr/bin/python3 tests/facts.py "$glanz"
 echo "manual: $(find "$folder/man" -name '*.1' | wc -l) man pages, $options options, three completions"

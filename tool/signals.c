@@ -1,5 +1,5 @@
 /* SPDX-License-Identifier: MIT */
-/* signals: what signals there are, what follows them, and how both go over time: a table, and a plot. */
+/* signals: what signals there are, what follows them, and how both go over time: a table, JSON, and a plot. */
 #include <errno.h>
 #include <stdlib.h>
 #include <string.h>
@@ -7,6 +7,7 @@
 
 #include "commands.h"
 #include "drive_words.h"
+#include "facts.h"
 #include "json.h"
 #include "plot.h"
 #include "rows.h"
@@ -26,6 +27,7 @@ struct watch {
     uint16_t signals;
     struct watched drives[WATCHED_MOST];
     int drive_count;
+    struct facts *facts; /* NULL: as text */
 };
 
 /* ---- what there is ---- */
@@ -36,35 +38,46 @@ static const char *number_name(const struct watched *watched) {
 
 static const char *const input_words[] = {"button", "value", "sensor", "dial", "knob", "sound"};
 
-static void tell_signal(const struct watch *watch, uint8_t signal) {
+/* What a signal is made of, in words. */
+static void signal_text(char *out, size_t capacity, const struct watch *watch, uint8_t signal) {
     GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(watch->session->device);
     GLANZ_CONST struct glanz_show *show = glanz_device_show(watch->session->device);
-    printf("signal \"%s\": ", session_signal(watch->session, signal));
     if (signal < rig->input_count) {
-        printf("%s on pin %u\n", input_words[rig->inputs[signal].kind], rig->inputs[signal].pin);
-    } else {
-        GLANZ_CONST struct glanz_signal *is = &show->signals[signal - rig->input_count];
+        snprintf(out, capacity, "%s on pin %u", input_words[rig->inputs[signal].kind], rig->inputs[signal].pin);
+        return;
+    }
+    GLANZ_CONST struct glanz_signal *is = &show->signals[signal - rig->input_count];
+    if (is->kind == GLANZ_SIGNAL_WAVE) {
+        static const char *const waves[] = {"sine", "triangle", "saw", "square", "wander"};
         char period[40];
         glanz_quantity_text(period, QUANTITY_TIME, is->period_ms, 0);
-        if (is->kind == GLANZ_SIGNAL_WAVE) {
-            static const char *const waves[] = {"sine", "triangle", "saw", "square", "wander"};
-            printf("wave, %s, period %s\n", waves[is->form], period);
-        } else if (is->kind == GLANZ_SIGNAL_CLOCK) {
-            static const char *const spans[] = {"minute", "hour", "day", "year"};
-            printf("how much of the %s has passed\n", spans[is->form]);
-        } else if (is->kind == GLANZ_SIGNAL_STATE) {
-            static const char *const states[] = {"current, of what the supply may give", "brightness of the whole", "asleep",
-                                                 "frozen", "a playlist plays"};
-            printf("state: %s\n", states[is->form]);
-        } else if (is->kind == GLANZ_SIGNAL_SOUND) {
-            printf("%s that \"%s\" hears", glanz_words_hears[is->form], session_signal(watch->session, is->first));
-            printf(is->form == GLANZ_HEARS_BAND ? " as its number %u\n" : "\n", is->second + 1u);
-        } else {
-            static const char *const forms[] = {"sum", "difference", "product", "ratio", "larger", "smaller"};
-            printf("%s of \"%s\" and \"%s\"\n", forms[is->form], session_signal(watch->session, is->first),
-                   session_signal(watch->session, is->second));
+        snprintf(out, capacity, "wave, %s, period %s", waves[is->form], period);
+    } else if (is->kind == GLANZ_SIGNAL_CLOCK) {
+        static const char *const spans[] = {"minute", "hour", "day", "year"};
+        snprintf(out, capacity, "how much of the %s has passed", spans[is->form]);
+    } else if (is->kind == GLANZ_SIGNAL_STATE) {
+        static const char *const states[] = {"current, of what the supply may give", "brightness of the whole", "asleep",
+                                             "frozen", "a playlist plays"};
+        snprintf(out, capacity, "state: %s", states[is->form]);
+    } else if (is->kind == GLANZ_SIGNAL_SOUND) {
+        int end = snprintf(out, capacity, "%s that \"%s\" hears", glanz_words_hears[is->form],
+                           session_signal(watch->session, is->first));
+        if (is->form == GLANZ_HEARS_BAND && end > 0 && (size_t)end < capacity) {
+            snprintf(out + end, capacity - (size_t)end, " as its number %u", is->second + 1u);
         }
+    } else {
+        static const char *const forms[] = {"sum", "difference", "product", "ratio", "larger", "smaller"};
+        snprintf(out, capacity, "%s of \"%s\" and \"%s\"", forms[is->form], session_signal(watch->session, is->first),
+                 session_signal(watch->session, is->second));
     }
+}
+
+/* What a signal is, and what follows it. */
+static void tell_signal(const struct watch *watch, uint8_t signal) {
+    GLANZ_CONST struct glanz_show *show = glanz_device_show(watch->session->device);
+    char is[200];
+    signal_text(is, sizeof is, watch, signal);
+    printf("signal \"%s\": %s\n", session_signal(watch->session, signal), is);
     for (int i = 0; i < watch->drive_count; i++) {
         const struct watched *watched = &watch->drives[i];
         char from[64];
@@ -162,54 +175,113 @@ static double degrees_of(uint32_t turn) {
     return degrees >= 359.95 ? 0 : degrees;
 }
 
-/* One line of the table; the level of a signal in the unit of its input, an angle in degrees, all else in percent. */
+/* The level of a signal now: in the unit of its input, an angle in degrees, all else in percent. */
+static void level_text(char *out, size_t capacity, const struct watch *watch, uint8_t signal) {
+    uint32_t level = glanz_control_level(glanz_device_control(watch->session->device), signal);
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(watch->session->device);
+    GLANZ_CONST struct glanz_input *input = signal < rig->input_count ? &rig->inputs[signal] : NULL;
+    if ((level & GLANZ_LEVEL_TURN) != 0 || (input != NULL && input->kind == GLANZ_INPUT_DIAL)) {
+        snprintf(out, capacity, "%.1f deg", degrees_of(GLANZ_LEVEL_OF(level)));
+    } else if (input != NULL && input->unit != NULL) {
+        double way = ((double)input->reads_high - input->reads_low) * GLANZ_LEVEL_OF(level) / 65536;
+        snprintf(out, capacity, "%.2f %.12s", (input->reads_low + way) / 1000, input->unit);
+    } else {
+        snprintf(out, capacity, "%.1f %%", GLANZ_LEVEL_OF(level) * 100.0 / 65536);
+    }
+}
+
+/* What a drive gives now, in the unit of its number. @return 0: no segment shows it. */
+static int driven_text(char *out, size_t capacity, const struct watch *watch, const struct watched *watched) {
+    struct glanz_seen seen;
+    if (!now_of(watch, watched, &seen)) {
+        return 0;
+    }
+    if (is_color(watched)) {
+        struct glanz_light light = color_of(watched, &seen);
+        snprintf(out, capacity, "#%02x%02x%02x", glanz_coded(light.red), glanz_coded(light.green), glanz_coded(light.blue));
+        return 1;
+    }
+    int32_t number = seen_number(watched, &seen);
+    GLANZ_CONST struct glanz_param *param =
+        watched->drive->param == GLANZ_DRIVE_BRIGHTNESS ? NULL : &watched->look->effect->params[watched->drive->param];
+    if (param == NULL || param->kind == GLANZ_PARAM_SHARE) {
+        snprintf(out, capacity, "%.1f %%", number * 100.0 / 65536);
+    } else if (param->kind == GLANZ_PARAM_TURN) {
+        snprintf(out, capacity, "%.1f deg", degrees_of((uint32_t)number));
+    } else {
+        uint8_t unit = watched->drive->unit == GLANZ_UNIT_NONE ? param->unit : watched->drive->unit;
+        snprintf(out, capacity, "%.2f %s", number / 65536.0,
+                 param->kind == GLANZ_PARAM_LENGTH ? "leds"
+                 : unit == GLANZ_UNIT_LEDS         ? "leds/s"
+                 : unit == GLANZ_UNIT_LENGTHS      ? "lengths/s"
+                                                   : "passes/s");
+    }
+    return 1;
+}
+
+/* One line of the table. */
 static void tell_line(struct watch *watch) {
     char text[64];
     follow_show(watch);
     printf("%8.2f s", (double)watch->session->now_us / 1e6);
     for (uint16_t i = 0; i < watch->signals; i++) {
-        uint32_t level = glanz_control_level(glanz_device_control(watch->session->device), (uint8_t)i);
-        GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(watch->session->device);
-        GLANZ_CONST struct glanz_input *input = i < rig->input_count ? &rig->inputs[i] : NULL;
-        if ((level & GLANZ_LEVEL_TURN) != 0 || (input != NULL && input->kind == GLANZ_INPUT_DIAL)) {
-            printf("  %10.1f deg", degrees_of(GLANZ_LEVEL_OF(level)));
-        } else if (input != NULL && input->unit != NULL) {
-            double way = ((double)input->reads_high - input->reads_low) * GLANZ_LEVEL_OF(level) / 65536;
-            snprintf(text, sizeof text, "%.2f %.12s", (input->reads_low + way) / 1000, input->unit);
-            printf("  %14s", text);
-        } else {
-            printf("  %12.1f %%", GLANZ_LEVEL_OF(level) * 100.0 / 65536);
-        }
-    }
-    for (int i = 0; i < watch->drive_count; i++) {
-        struct glanz_seen seen;
-        const struct watched *watched = &watch->drives[i];
-        if (!now_of(watch, watched, &seen)) {
-            strcpy(text, "-");
-        } else if (is_color(watched)) {
-            struct glanz_light light = color_of(watched, &seen);
-            snprintf(text, sizeof text, "#%02x%02x%02x", glanz_coded(light.red), glanz_coded(light.green),
-                     glanz_coded(light.blue));
-        } else {
-            int32_t number = seen_number(watched, &seen);
-            GLANZ_CONST struct glanz_param *param =
-                watched->drive->param == GLANZ_DRIVE_BRIGHTNESS ? NULL : &watched->look->effect->params[watched->drive->param];
-            if (param == NULL || param->kind == GLANZ_PARAM_SHARE) {
-                snprintf(text, sizeof text, "%.1f %%", number * 100.0 / 65536);
-            } else if (param->kind == GLANZ_PARAM_TURN) {
-                snprintf(text, sizeof text, "%.1f deg", degrees_of((uint32_t)number));
-            } else {
-                uint8_t unit = watched->drive->unit == GLANZ_UNIT_NONE ? param->unit : watched->drive->unit;
-                snprintf(text, sizeof text, "%.2f %s", number / 65536.0,
-                         param->kind == GLANZ_PARAM_LENGTH ? "leds"
-                         : unit == GLANZ_UNIT_LEDS         ? "leds/s"
-                         : unit == GLANZ_UNIT_LENGTHS      ? "lengths/s"
-                                                           : "passes/s");
-            }
-        }
+        level_text(text, sizeof text, watch, (uint8_t)i);
         printf("  %14s", text);
     }
+    for (int i = 0; i < watch->drive_count; i++) {
+        printf("  %14s", driven_text(text, sizeof text, watch, &watch->drives[i]) ? text : "-");
+    }
     putchar('\n');
+}
+
+/* The same for scripts: levels as parts of all, too. */
+static void put_moment(struct watch *watch) {
+    char text[64];
+    follow_show(watch);
+    facts_object(watch->facts, NULL);
+    facts_number(watch->facts, "seconds", (double)watch->session->now_us / 1e6, 3);
+    facts_list(watch->facts, "levels");
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        facts_number(watch->facts, NULL,
+                     GLANZ_LEVEL_OF(glanz_control_level(glanz_device_control(watch->session->device), (uint8_t)i)) / 65536.0,
+                     5);
+    }
+    facts_end(watch->facts);
+    facts_list(watch->facts, "signals");
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        level_text(text, sizeof text, watch, (uint8_t)i);
+        facts_text(watch->facts, NULL, text);
+    }
+    facts_end(watch->facts);
+    facts_list(watch->facts, "drives");
+    for (int i = 0; i < watch->drive_count; i++) {
+        facts_text(watch->facts, NULL, driven_text(text, sizeof text, watch, &watch->drives[i]) ? text : NULL);
+    }
+    facts_end(watch->facts);
+    facts_end(watch->facts);
+}
+
+/* What there is, before it is told over time; the lists of a moment have its order. */
+static void put_facts(const struct watch *watch) {
+    char is[200];
+    facts_list(watch->facts, "signals");
+    for (uint16_t i = 0; i < watch->signals; i++) {
+        signal_text(is, sizeof is, watch, (uint8_t)i);
+        facts_object(watch->facts, NULL);
+        facts_text(watch->facts, "name", session_signal(watch->session, (uint8_t)i));
+        facts_text(watch->facts, "is", is);
+        facts_end(watch->facts);
+    }
+    facts_end(watch->facts);
+    facts_list(watch->facts, "drives");
+    for (int i = 0; i < watch->drive_count; i++) {
+        facts_object(watch->facts, NULL);
+        facts_text(watch->facts, "look", watch->drives[i].name);
+        facts_text(watch->facts, "drives", watch->drives[i].number);
+        facts_text(watch->facts, "signal", session_signal(watch->session, watch->drives[i].drive->signal));
+        facts_end(watch->facts);
+    }
+    facts_end(watch->facts);
 }
 
 static void tell_head(const struct watch *watch) {
@@ -292,16 +364,23 @@ static int watch_over_time(struct watch *watch, uint64_t for_us, uint64_t every_
             return EXIT_FILE;
         }
     }
-    tell_head(watch);
+    if (watch->facts != NULL) {
+        facts_list(watch->facts, "moments");
+    } else {
+        tell_head(watch);
+    }
     for (uint64_t i = 0; i <= frames; i++) {
         (void)session_step(session);
         if (session->now_us >= next_us) {
-            tell_line(watch);
+            watch->facts != NULL ? put_moment(watch) : tell_line(watch);
             next_us += every_us;
         }
         if (data != NULL) {
             put_data(watch, data);
         }
+    }
+    if (watch->facts != NULL) {
+        facts_end(watch->facts);
     }
     int code = EXIT_GOOD;
     if (data != NULL) {
@@ -325,9 +404,31 @@ static void find_drives(struct watch *watch) {
     watch->show = show;
 }
 
+/* What there is, then how it goes. @param facts NULL: as text */
+static int tell_all(struct session *session, struct facts *facts, uint64_t for_us, uint64_t every_us, const char *picture) {
+    static struct watch watch;
+    memset(&watch, 0, sizeof watch);
+    watch.session = session;
+    watch.facts = facts;
+    watch.signals = (uint16_t)(session->rig.rig->input_count + session->shows[0].show->signal_count);
+    find_drives(&watch);
+    if (facts != NULL) {
+        facts_open(facts, stdout);
+        put_facts(&watch);
+    }
+    for (uint16_t i = 0; facts == NULL && i < watch.signals; i++) {
+        tell_signal(&watch, (uint8_t)i);
+    }
+    int code = watch_over_time(&watch, for_us, every_us, picture);
+    if (facts != NULL) {
+        facts_end(facts);
+    }
+    return code == EXIT_GOOD && session->complaints != 0 ? EXIT_REFUSED : code;
+}
+
 static int run(int argc, const char **argv) {
     static struct session session;
-    static struct watch watch;
+    struct facts facts;
     struct arguments arguments;
     struct glanz_board_setup setup;
     uint64_t for_us = 10000000;
@@ -338,6 +439,7 @@ static int run(int argc, const char **argv) {
     char *inputs = NULL;
     char *sound = NULL;
     char *picture = NULL;
+    int json = 0;
     const struct poptOption options[] = {
         {"for", 't', POPT_ARG_STRING, &time_text, 0, "how long the show runs (default 10 s)", "TIME"},
         {"every", 'e', POPT_ARG_STRING, &every_text, 0, "time between lines of the table (default 500 ms)", "TIME"},
@@ -345,12 +447,12 @@ static int run(int argc, const char **argv) {
         {"sound", 0, POPT_ARG_STRING, &sound, 0, "sound file, - or alsa:NAME that the first input for sound hears", "FILE"},
         {"plot", 'p', POPT_ARG_STRING, &picture, 0, "draw signals, and the numbers that follow them, as a PNG, with gnuplot",
          "FILE"},
+        {"json", 'j', POPT_ARG_NONE, &json, 0, "as JSON, for scripts", NULL},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_signals, argc, argv, options, 2, 2, &code)) {
         return code;
     }
     memset(&setup, 0, sizeof setup);
-    memset(&watch, 0, sizeof watch);
     if ((time_text != NULL && !time_of(&for_us, time_text, "--for")) ||
         (every_text != NULL && !time_of(&every_us, every_text, "--every"))) {
         code = EXIT_USAGE;
@@ -362,14 +464,7 @@ static int run(int argc, const char **argv) {
         code = session_open(&session, arguments.path[0], arguments.path[1], inputs, &setup, 0);
     }
     if (code == EXIT_GOOD) {
-        watch.session = &session;
-        watch.signals = (uint16_t)(session.rig.rig->input_count + session.shows[0].show->signal_count);
-        find_drives(&watch);
-        for (uint16_t i = 0; i < watch.signals; i++) {
-            tell_signal(&watch, (uint8_t)i);
-        }
-        code = watch_over_time(&watch, for_us, every_us, picture);
-        code = code == EXIT_GOOD && session.complaints != 0 ? EXIT_REFUSED : code;
+        code = tell_all(&session, json ? &facts : NULL, for_us, every_us, picture);
         session_close(&session);
     }
     free(time_text);
@@ -382,5 +477,6 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_signals = {
-    "signals", "what dials, waves and clocks do: signals and what follows them, over time", "RIG SHOW",
-    "  glanz signals demo/rig.json demo/show.json --inputs demo/visitor.jsonl --plot out/signals.png\n", run, SEES_STORE};
+    "signals",  "what dials, waves and clocks do: signals and what follows them, over time",
+    "RIG SHOW", "  glanz signals demo/rig.json demo/show.json --inputs demo/visitor.jsonl --plot out/signals.png\n",
+    run,        SEES_STORE};

@@ -1,9 +1,10 @@
 /* SPDX-License-Identifier: MIT */
-/* glanz wiring: where each LED stands and how the data line runs, as a picture, a table, or CSV; faulty places marked. */
+/* glanz wiring: where each LED stands and how the data line runs, as a picture, a table, CSV or JSON; faulty places marked. */
 #include <math.h>
 #include <stdlib.h>
 #include <string.h>
 
+#include "facts.h"
 #include "wiring.h"
 
 /* ---- what there is, and what is wrong with it ---- */
@@ -227,17 +228,44 @@ static void put_seen(const struct plan *plan, GLANZ_CONST struct glanz_segment *
     free(cells);
 }
 
+/* The panel or the circle that a LED belongs to, NULL in a strip. */
+static const char *part_of(const struct plan *plan, const struct led *led) {
+    GLANZ_CONST struct glanz_surface *surface = plan->surface;
+    return surface->panels != NULL    ? surface->panels[led->piece].name
+           : surface->circles != NULL ? surface->circles[led->piece].name
+                                      : NULL;
+}
+
+static void put_facts(struct facts *facts, const struct plan *plan) {
+    facts_object(facts, NULL);
+    facts_text(facts, "surface", plan->surface->name);
+    facts_number(facts, "columns", plan->columns, 3);
+    facts_number(facts, "rows", plan->rows, 3);
+    facts_number(facts, "wrong", (double)plan->wrong, 0);
+    facts_list(facts, "leds");
+    for (size_t i = 0; i < plan->count; i++) {
+        const struct led *led = &plan->leds[i];
+        facts_object(facts, NULL);
+        facts_text(facts, "output", plan->rig->outputs[led->output].name);
+        facts_number(facts, "led", led->led, 0);
+        facts_number(facts, "column", led->x - 0.5, 3);
+        facts_number(facts, "row", led->y - 0.5, 3);
+        facts_text(facts, "part", part_of(plan, led));
+        facts_flag(facts, "wrong", led->wrong);
+        facts_end(facts);
+    }
+    facts_end(facts);
+    facts_end(facts);
+}
+
 static void put_csv(const struct plan *plan, int heading) {
     if (heading) {
         puts("surface,index,output,led,column,row,part,wrong");
     }
     for (size_t i = 0; i < plan->count; i++) {
         const struct led *led = &plan->leds[i];
-        GLANZ_CONST struct glanz_surface *surface = plan->surface;
-        const char *part = surface->panels != NULL    ? surface->panels[led->piece].name
-                           : surface->circles != NULL ? surface->circles[led->piece].name
-                                                      : NULL;
-        printf("\"%s\",%zu,\"%s\",%u,%g,%g,\"%s\",%u\n", surface->name, i, plan->rig->outputs[led->output].name, led->led,
+        const char *part = part_of(plan, led);
+        printf("\"%s\",%zu,\"%s\",%u,%g,%g,\"%s\",%u\n", plan->surface->name, i, plan->rig->outputs[led->output].name, led->led,
                led->x - 0.5, led->y - 0.5, part == NULL ? "" : part, led->wrong);
     }
 }
@@ -270,10 +298,11 @@ static int read_rig(struct document *document, const char *path, int *refused) {
 
 struct wish {
     char *surface, *output, *segment;
-    int table, csv, back, turned;
+    int table, csv, json, back, turned;
+    struct facts facts;
 };
 
-static int do_surface(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_surface *surface, const struct wish *wish,
+static int do_surface(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_surface *surface, struct wish *wish,
                       int heading) {
     struct plan plan;
     int code = EXIT_GOOD;
@@ -282,7 +311,9 @@ static int do_surface(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glan
         return EXIT_FILE;
     }
     look_at(&plan, wish->turned, wish->back);
-    if (wish->csv) {
+    if (wish->json) {
+        put_facts(&wish->facts, &plan);
+    } else if (wish->csv) {
         put_csv(&plan, heading);
     } else if (wish->table || wish->output == NULL) {
         fold_strip(&plan);
@@ -293,6 +324,32 @@ static int do_surface(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glan
         code = wiring_draw(&plan, wish->output, wish->back);
     }
     free(plan.leds);
+    return code;
+}
+
+static int do_surfaces(GLANZ_CONST struct glanz_rig *rig, const char *path, struct wish *wish) {
+    int code = EXIT_GOOD;
+    int found = 0;
+    if (wish->json) {
+        facts_open(&wish->facts, stdout);
+        facts_list(&wish->facts, "surfaces");
+    }
+    for (uint8_t s = 0; code == EXIT_GOOD && s < rig->surface_count; s++) {
+        GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
+        int drawn_already = wish->output != NULL && wish->surface == NULL && found;
+        if ((wish->surface == NULL || strcmp(wish->surface, surface->name) == 0) && !drawn_already) {
+            code = do_surface(rig, surface, wish, !found);
+            found = 1;
+        }
+    }
+    if (wish->json) {
+        facts_end(&wish->facts);
+        facts_end(&wish->facts);
+    }
+    if (code == EXIT_GOOD && !found) {
+        complain_plain("no such surface in %s: \"%s\"", path, wish->surface == NULL ? "" : wish->surface);
+        code = EXIT_REFUSED;
+    }
     return code;
 }
 
@@ -341,6 +398,7 @@ static int run(int argc, const char **argv) {
         {"output", 'o', POPT_ARG_STRING, &wish.output, 0, "draw it: a file that ends in .png or .svg", "FILE"},
         {"table", 't', POPT_ARG_NONE, &wish.table, 0, "a text table: each LED's index at its place (the default)", NULL},
         {"csv", 'c', POPT_ARG_NONE, &wish.csv, 0, "a line for each LED, for a spreadsheet", NULL},
+        {"json", 'j', POPT_ARG_NONE, &wish.json, 0, "as JSON, for scripts: each LED's output, place and part", NULL},
         {"segment", 's', POPT_ARG_STRING, &wish.segment, 0, "with a show: this segment; else all", "NAME"},
         {"back", 'b', POPT_ARG_NONE, &wish.back, 0, "as seen from the back", NULL},
         {"turned", 'r', POPT_ARG_INT, &wish.turned, 0, "turned clockwise as it is mounted: 90, 180 or 270", "DEGREES"},
@@ -352,32 +410,20 @@ static int run(int argc, const char **argv) {
     if (wish.turned != 0 && wish.turned != 90 && wish.turned != 180 && wish.turned != 270) {
         complain_plain("wiring: --turned: expected 90, 180 or 270");
         code = EXIT_USAGE;
-    } else if (arguments.count == 2 ? wish.table || wish.csv || wish.output != NULL || wish.surface != NULL
+    } else if (arguments.count == 2 ? wish.table || wish.csv || wish.json || wish.output != NULL || wish.surface != NULL
                                     : wish.segment != NULL) {
         complain_plain(arguments.count == 2 ? "wiring: with a show only --segment, --back and --turned"
                                             : "wiring: --segment needs a show");
         code = EXIT_USAGE;
-    } else if (wish.table && wish.csv) {
-        complain_plain("wiring: expected either --table or --csv");
+    } else if (wish.table + wish.csv + wish.json > 1) {
+        complain_plain("wiring: expected one of --table, --csv and --json");
         code = EXIT_USAGE;
     }
     code = code == EXIT_GOOD ? read_rig(&document, arguments.path[0], &refused) : code;
-    int found = 0;
     if (code == EXIT_GOOD && arguments.count == 2) {
         code = refused ? EXIT_REFUSED : do_segments(document.rig, arguments.path[1], &wish);
-        found = 1;
-    }
-    for (uint8_t s = 0; arguments.count == 1 && code == EXIT_GOOD && s < document.rig->surface_count; s++) {
-        GLANZ_CONST struct glanz_surface *surface = &document.rig->surfaces[s];
-        int drawn_already = wish.output != NULL && wish.surface == NULL && found;
-        if ((wish.surface == NULL || strcmp(wish.surface, surface->name) == 0) && !drawn_already) {
-            code = do_surface(document.rig, surface, &wish, !found);
-            found = 1;
-        }
-    }
-    if (code == EXIT_GOOD && !found) {
-        complain_plain("no such surface in %s: \"%s\"", arguments.path[0], wish.surface == NULL ? "" : wish.surface);
-        code = EXIT_REFUSED;
+    } else if (code == EXIT_GOOD) {
+        code = do_surfaces(document.rig, arguments.path[0], &wish);
     }
     code = code == EXIT_GOOD && refused ? EXIT_REFUSED : code;
     document_free(&document);
@@ -388,7 +434,11 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_wiring = {"wiring", "where each LED stands and how the data line runs", "RIG [SHOW]",
+const struct command command_wiring = {"wiring",
+                                       "where each LED stands and how the data line runs",
+                                       "RIG [SHOW]",
                                        "  glanz wiring demo/rig.json --surface \"tide board\" --output out/board.png\n"
                                        "  glanz wiring demo/rig.json --surface \"painted anchor\"\n"
-                                       "  glanz wiring demo/rig.json demo/show.json --segment anchor\n", run, 0};
+                                       "  glanz wiring demo/rig.json demo/show.json --segment anchor\n",
+                                       run,
+                                       0};
