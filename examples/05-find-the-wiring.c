@@ -42,8 +42,8 @@ static void hear(const struct glanz_happening *happening, void *user) {
     if (happening->event == GLANZ_EVENT_PRESSED) {
         search->answer++; /* the long press, too, begins as a press */
     } else if (happening->event == GLANZ_EVENT_HELD) {
-        uint8_t answers = glanz_finder_answers(&search->finder);
-        if (answers != 0 && glanz_finder_answer(&search->finder, (uint8_t)((search->answer - 1) % answers)) != GLANZ_OK) {
+        uint16_t answers = glanz_finder_answers(&search->finder);
+        if (answers != 0 && glanz_finder_answer(&search->finder, (uint16_t)((search->answer - 1) % answers)) != GLANZ_OK) {
             puts("the letter was wrong: once more");
         }
         search->answer = 0;

@@ -925,17 +925,19 @@ static int search(struct glanz_finder *finder, const struct at (*tables)[64], in
     int questions = 0;
     REQUIRE(glanz_finder_begin(finder, (uint16_t)columns, (uint16_t)rows, (uint8_t)across, (uint8_t)down) == GLANZ_OK);
     while (finder->question != GLANZ_FINDER_LOOK) {
-        uint8_t answer = 0;
+        uint16_t answer = 0;
         questions++;
         if (finder->question == GLANZ_FINDER_ORDER) { /* colours by slot, as they are seen */
-            uint8_t colors[4];
-            uint8_t panel[4];
+            uint8_t colors[8];
+            uint8_t panel[8];
             for (int p = 0; p < count; p++) {
                 struct glanz_light light = glanz_finder_light(finder, (uint16_t)(p * columns * rows + 1));
-                colors[slot[p]] = (uint8_t)(light.red && light.green ? 3 : light.green ? 1 : light.blue ? 2 : 0);
+                int color = light.red && light.green ? 3 : light.green ? 1 : light.blue ? 2 : light.red ? 0 : -1;
+                colors[slot[p]] = (uint8_t)(color < 0 ? GLANZ_FINDER_DARK : (unsigned)color + (questions == 1 ? 0 : 4));
             }
             for (;; answer++) {
-                glanz_finder_order(panel, (uint8_t)count, answer);
+                REQUIRE(answer < glanz_finder_answers(finder));
+                glanz_finder_order(panel, finder, answer);
                 if (memcmp(panel, colors, (size_t)count) == 0) {
                     break;
                 }
@@ -953,7 +955,7 @@ static int search(struct glanz_finder *finder, const struct at (*tables)[64], in
                 }
             }
             seen[3] = columns == rows ? seen[2] : seen[3];
-            answer = (uint8_t)see_wiring(seen[0], seen[1], seen[2], seen[3], columns, rows);
+            answer = (uint16_t)see_wiring(seen[0], seen[1], seen[2], seen[3], columns, rows);
         }
         REQUIRE(glanz_finder_answer(finder, answer) == GLANZ_OK);
     }
@@ -976,7 +978,12 @@ START_TEST(
     for (uint32_t order = 0; order < orders; order++) {
         uint8_t hung[4] = {0, 1, 2, 3};
         uint8_t slot[4];
-        glanz_finder_order(hung, (uint8_t)count, (uint8_t)order);
+        struct glanz_finder begun;
+        REQUIRE(glanz_finder_begin(&begun, 2, 2, (uint8_t)count, 1) == GLANZ_OK);
+        if (count > 1) {
+            REQUIRE(glanz_finder_answers(&begun) == orders);
+            glanz_finder_order(hung, &begun, (uint16_t)order);
+        }
         for (int s = 0; s < count; s++) {
             slot[hung[s]] = (uint8_t)s;
         }
@@ -994,33 +1001,73 @@ START_TEST(
 }
 END_TEST
 
+START_TEST(finder_finds_up_to_eight_panels) { /* drawn orders and wirings of five to eight; two questions for the order */
+    static const int shapes[][2] = {{5, 1}, {2, 3}, {7, 1}, {4, 2}, {1, 8}};
+    static struct at tables[16][64];
+    uint32_t seed = 5;
+    for (int wiring = 0; wiring < 16; wiring++) {
+        panel_table(tables[wiring], 5, 3, wiring);
+    }
+    for (size_t s = 0; s < sizeof shapes / sizeof shapes[0]; s++) {
+        int count = shapes[s][0] * shapes[s][1];
+        for (int draw = 0; draw < 3000; draw++) {
+            uint8_t slot[8] = {0, 1, 2, 3, 4, 5, 6, 7};
+            uint8_t wiring[8];
+            struct glanz_finder finder;
+            for (int i = count - 1; i >= 0; i--) { /* shuffled */
+                seed = glanz_hash(seed);
+                uint8_t other = (uint8_t)(seed % (unsigned)(i + 1));
+                uint8_t held = slot[i];
+                slot[i] = slot[other];
+                slot[other] = held;
+                wiring[i] = seed >> 16 & 15;
+            }
+            int questions = search(&finder, (const struct at(*)[64])tables, 5, 3, shapes[s][0], shapes[s][1], slot, wiring);
+            REQUIRE(questions == count + (count == 5 ? 1 : 2));
+            REQUIRE(memcmp(finder.wiring, wiring, (size_t)count) == 0 && memcmp(finder.slot, slot, (size_t)count) == 0);
+        }
+    }
+}
+END_TEST
+
+/* The picture of a panel in a slot, as it hangs, when `said` was answered of all panels and `truth` is so. */
+static void see_letter(uint8_t seen[8][8], struct glanz_finder *finder, const struct at *table, uint8_t slot, uint8_t said) {
+    REQUIRE(glanz_finder_begin(finder, 8, 8, 8, 1) == GLANZ_OK);
+    while (finder->question != GLANZ_FINDER_LOOK) { /* all in order along the line */
+        REQUIRE(glanz_finder_answer(finder, finder->question == GLANZ_FINDER_ORDER ? 0 : said) == GLANZ_OK);
+    }
+    for (uint16_t led = 0; led < 64; led++) {
+        seen[table[led].y][table[led].x] = glanz_finder_light(finder, (uint16_t)(slot * 64 + led)).red != 0;
+    }
+}
+
 START_TEST(finder_notices_wrong_answers) { /* after any wrong answer about a panel its letter is not the right way round */
     static struct at tables[16][64];
     struct glanz_finder finder;
+    uint8_t first[8][8][8];
     for (int wiring = 0; wiring < 16; wiring++) {
         panel_table(tables[wiring], 8, 8, wiring);
     }
-    for (uint8_t truth = 0; truth < 16; truth++) {
-        uint8_t right[8][8];
-        for (int said = -1; said < 16; said++) { /* first the right one, to see the letter */
-            uint8_t answer = (uint8_t)(said < 0 ? truth : said);
+    for (uint8_t slot = 0; slot < 8; slot++) {
+        see_letter(first[slot], &finder, tables[0], slot, 0);
+        for (uint8_t other = 0; other < slot; other++) { /* each a letter of its own */
+            REQUIRE(memcmp(first[slot], first[other], sizeof first[slot]) != 0);
+        }
+        for (uint8_t truth = 0; truth < 16; truth++) {
             uint8_t seen[8][8];
-            ck_assert_int_eq(glanz_finder_begin(&finder, 8, 8, 1, 1), GLANZ_OK);
-            ck_assert_int_eq(glanz_finder_answer(&finder, answer), GLANZ_OK);
-            for (uint16_t led = 0; led < 64; led++) {
-                seen[tables[truth][led].y][tables[truth][led].x] = glanz_finder_light(&finder, led).red != 0;
+            for (uint8_t said = 0; said < 16; said++) {
+                see_letter(seen, &finder, tables[truth], slot, said);
+                REQUIRE((memcmp(first[slot], seen, sizeof seen) == 0) == (said == truth));
             }
-            if (said < 0) {
-                memcpy(right, seen, sizeof right);
-            }
-            REQUIRE((memcmp(right, seen, sizeof right) == 0) == (answer == truth));
         }
     }
+    ck_assert_int_eq(glanz_finder_begin(&finder, 8, 8, 1, 1), GLANZ_OK);
+    ck_assert_int_eq(glanz_finder_answer(&finder, 15), GLANZ_OK);
     ck_assert_int_eq(glanz_finder_answer(&finder, 0), GLANZ_ERR_STATE); /* the letter is wrong: from the start */
     REQUIRE(finder.question == GLANZ_FINDER_WIRING && finder.anew == 1 && finder.panel == 0);
     ck_assert_int_eq(glanz_finder_answer(&finder, 16), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_finder_begin(&finder, 1, 8, 1, 1), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_finder_begin(&finder, 8, 8, 3, 2), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_begin(&finder, 8, 8, 3, 3), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_finder_begin(NULL, 8, 8, 1, 1), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_finder_answer(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_uint_eq(glanz_finder_answers(NULL), 0);
@@ -1166,6 +1213,7 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, memory_of_effects_is_bounded);
     tcase_add_test(tcase, trims_multiply);
     tcase_add_loop_test(tcase, finder_finds_every_wiring, 0, 7);
+    tcase_add_test(tcase, finder_finds_up_to_eight_panels);
     tcase_add_test(tcase, finder_notices_wrong_answers);
     tcase_add_test(tcase, pictures_unpack_as_they_were);
     tcase_add_test(tcase, moving_pictures_keep_their_own_time);

@@ -258,6 +258,15 @@ START_TEST(answers_are_taken_back) {
     SAYS("There is no answer to take back");
     SAYS("Found with 1 question and the last look");
     SAYS("\"first led\": \"bottom left\", \"along\": \"rows\", \"zigzag\": true");
+    EXPECT(0, "printf -- '- white - blue green - - red\n- red green - - white blue -\nwhite - green - - red blue "
+              "-\n1\n2\n3\n4\n5\n6\n7\n8\nyes\n' | "
+              "glanz find demo/rig.json --output 'board line' --size 8x4 --panels 4x2"); /* eight panels: two questions */
+    SAYS("\"- red green - - white blue -\" is none of the answers");                     /* there hangs another already */
+    SAYS("Found with 10 questions and the last look");
+    SAYS("\"first\": 128, \"columns\": 8, \"rows\": 4, \"first led\": \"top left\", \"along\": \"columns\", \"left\": 8, "
+         "\"top\": 4");
+    EXPECT(2, "glanz find demo/rig.json --output 'board line' --size 8x4 --panels 3x3");
+    SAYS("eight at the most");
 }
 END_TEST
 

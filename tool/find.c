@@ -79,16 +79,27 @@ static void tell_wiring(uint8_t wiring, int square) {
            columns && !square ? "white" : "blue", (wiring & GLANZ_ZIGZAG) != 0 ? (columns ? "column" : "row") : next);
 }
 
+/* An order as it is typed: colours row by row, - for a dark panel. */
+static void order_words(char *words, const struct glanz_finder *finder, const uint8_t *panel) {
+    words[0] = '\0';
+    for (int i = 0; i < finder->across * finder->down; i++) {
+        strcat(words, i == 0 ? "" : " ");
+        strcat(words, panel[i] == GLANZ_FINDER_DARK ? "-" : color_names[panel[i] - finder->panel]);
+    }
+}
+
 static void ask(const struct search *search) {
     const struct glanz_finder *finder = &search->finder;
     uint8_t count = (uint8_t)(finder->across * finder->down);
+    uint8_t panel[GLANZ_FINDER_PANELS];
+    char words[64];
     switch (finder->question) {
     case GLANZ_FINDER_ORDER:
-        printf("Each panel has one colour. Which, row by row from the top left? Such as:");
-        for (uint8_t i = 0; i < count; i++) {
-            printf(" %s", color_names[count - 1 - i]);
-        }
-        putchar('\n');
+        glanz_finder_order(panel, finder, (uint16_t)(glanz_finder_answers(finder) - 1));
+        order_words(words, finder, panel);
+        printf("%s%s. Which, row by row from the top left? Such as: %s\n",
+               count > 4 ? "Some panels have a colour each" : "Each panel has one colour",
+               count > 4 ? ", the others are dark (-)" : "", words);
         break;
     case GLANZ_FINDER_WIRING:
         puts("One panel shows a red, a green, a blue and perhaps a white LED. Which of these is it?");
@@ -97,15 +108,14 @@ static void ask(const struct search *search) {
         }
         break;
     default:
-        printf("Letters F, G, J, R, one a panel, row by row (an L on small panels): is each the right way round? yes or no (y, "
-               "n)\n");
+        printf("Letters%.*s, one a panel, row by row (an L on small panels): is each the right way round? yes or no (y, n)\n",
+               count * 3 - 1, " F, G, J, R, P, Q, 4, 7");
         break;
     }
 }
 
 /* An answer in words as its number. @return 0 when it is none. */
-static int read_answer(uint8_t *answer, const struct glanz_finder *finder, const char *text) {
-    uint8_t count = (uint8_t)(finder->across * finder->down);
+static int read_answer(uint16_t *answer, const struct glanz_finder *finder, const char *text) {
     char *end;
     if (finder->question == GLANZ_FINDER_LOOK) {
         *answer = strcmp(text, "yes") == 0 || strcmp(text, "y") == 0;
@@ -113,17 +123,14 @@ static int read_answer(uint8_t *answer, const struct glanz_finder *finder, const
     }
     if (finder->question == GLANZ_FINDER_WIRING) {
         long number = strtol(text, &end, 10);
-        *answer = (uint8_t)(number - 1);
+        *answer = (uint16_t)(number - 1);
         return end != text && *end == '\0' && number >= 1 && number <= 16;
     }
-    for (uint8_t try = 0; try < glanz_finder_answers(finder); try++) {
+    for (uint16_t try = 0; try < glanz_finder_answers(finder); try++) {
         uint8_t panel[GLANZ_FINDER_PANELS];
-        char words[64] = "";
-        glanz_finder_order(panel, count, try);
-        for (uint8_t i = 0; i < count; i++) {
-            strcat(words, i == 0 ? "" : " ");
-            strcat(words, color_names[panel[i]]);
-        }
+        char words[64];
+        glanz_finder_order(panel, finder, try);
+        order_words(words, finder, panel);
         if (strcmp(words, text) == 0) {
             *answer = try;
             return 1;
@@ -163,7 +170,7 @@ static int search_on(struct search *search) {
     unsigned answers = 0;
     puts("(\"back\" takes the last answer back)");
     while (search->finder.question != GLANZ_FINDER_DONE) {
-        uint8_t answer = 0;
+        uint16_t answer = 0;
         draw(search);
         ask(search);
         fputs("> ", stdout);
@@ -216,7 +223,7 @@ static int two_numbers(unsigned *a, unsigned *b, const char *text, const char *o
     int length = 0;
     if (text == NULL || sscanf(text, "%ux%u%n", a, b, &length) != 2 || text[length] != '\0' || *a < 1 || *b < 1 || *a > most ||
         *b > most) {
-        complain_plain("find: %s: expected two numbers such as %s", option, most > 4 ? "8x8" : "2x2");
+        complain_plain("find: %s: expected two numbers such as %s", option, most > 8 ? "8x8" : "2x2");
         return 0;
     }
     return 1;
@@ -268,7 +275,7 @@ static int run(int argc, const char **argv) {
     memset(&rig, 0, sizeof rig);
     const struct poptOption options[] = {
         {"size", 's', POPT_ARG_STRING, &size, 0, "columns and rows of a panel as it hangs", "CxR"},
-        {"panels", 'p', POPT_ARG_STRING, &panels, 0, "panels beside and below each other, four at the most (default 1x1)",
+        {"panels", 'p', POPT_ARG_STRING, &panels, 0, "panels beside and below each other, eight at the most (default 1x1)",
          "CxR"},
         {"output", 'o', POPT_ARG_STRING, &output, 0, "the output they are on (default the first)", "NAME"},
         {"hangs", 'w', POPT_ARG_STRING, &truth, 0, "the surface of the rig that the simulated panels really are; draws them",
@@ -279,12 +286,12 @@ static int run(int argc, const char **argv) {
     }
     code = EXIT_USAGE;
     if (two_numbers(&columns, &rows, size, "--size", 255) &&
-        (panels == NULL || two_numbers(&across, &down, panels, "--panels", 4))) {
+        (panels == NULL || two_numbers(&across, &down, panels, "--panels", 8))) {
         code = glanz_finder_begin(&search.finder, (uint16_t)columns, (uint16_t)rows, (uint8_t)across, (uint8_t)down) == GLANZ_OK
                    ? EXIT_GOOD
                    : EXIT_USAGE;
         if (code != EXIT_GOOD) {
-            complain_plain("find: expected panels of 2x2 LEDs and more, four at the most");
+            complain_plain("find: expected panels of 2x2 LEDs and more, eight at the most");
         }
     }
     if (code == EXIT_GOOD && !text_read(&text, arguments.path[0])) {

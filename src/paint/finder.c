@@ -26,42 +26,83 @@ static uint8_t count_of(const struct glanz_finder *finder) {
     return (uint8_t)(finder->across * finder->down);
 }
 
-static uint8_t orders_of(uint8_t count) {
-    uint8_t orders = 1;
-    for (uint8_t i = 2; i <= count; i++) {
-        orders = (uint8_t)(orders * i);
-    }
-    return orders;
+/* Panels whose colours a question of the order shows: the next ones along the line. */
+static uint8_t asked_of(const struct glanz_finder *finder) {
+    uint8_t left = (uint8_t)(count_of(finder) - finder->panel);
+    return left < 4 ? left : 4;
 }
 
-uint8_t glanz_finder_answers(const struct glanz_finder *finder) {
+/* In how many ways can so many panels hang in so many slots? */
+static uint16_t ways_of(uint8_t slots, uint8_t panels) {
+    uint16_t ways = 1;
+    for (uint8_t i = 0; i < panels; i++) {
+        ways = (uint16_t)(ways * (uint8_t)(slots - i));
+    }
+    return ways;
+}
+
+uint16_t glanz_finder_answers(const struct glanz_finder *finder) {
     switch (finder == NULL ? (uint8_t)GLANZ_FINDER_DONE : finder->question) {
-    case GLANZ_FINDER_ORDER: return orders_of(count_of(finder));
+    case GLANZ_FINDER_ORDER: return ways_of((uint8_t)(count_of(finder) - finder->panel), asked_of(finder));
     case GLANZ_FINDER_WIRING: return 16;
     case GLANZ_FINDER_LOOK: return 2;
     default: return 0;
     }
 }
 
-void glanz_finder_order(uint8_t *panel, uint8_t count,
-                        uint8_t answer) { /* a number of mixed base: the answer's how-manieth left */
+/* Slots of the panels that are known: a bit each. */
+static uint8_t taken_of(const struct glanz_finder *finder) {
     uint8_t taken = 0;
-    for (uint8_t slot = 0; slot < count; slot++) {
-        uint8_t rest = orders_of((uint8_t)(count - 1 - slot));
-        uint8_t skip = (uint8_t)(answer / rest % (uint8_t)(count - slot));
+    for (uint8_t i = 0; i < finder->panel; i++) {
+        taken = (uint8_t)(taken | 1u << finder->slot[i]);
+    }
+    return taken;
+}
+
+/* A number of mixed base: for each panel in turn, the how-manieth of the slots that are left. */
+void glanz_finder_order(uint8_t *panel, const struct glanz_finder *finder, uint16_t answer) {
+    uint8_t taken = taken_of(finder);
+    uint8_t slots = (uint8_t)(count_of(finder) - finder->panel);
+    uint8_t asked = asked_of(finder);
+    memset(panel, GLANZ_FINDER_DARK, count_of(finder));
+    for (uint8_t i = 0; i < asked; i++) {
+        uint16_t rest = ways_of((uint8_t)(slots - 1 - i), (uint8_t)(asked - 1 - i));
+        uint8_t skip = (uint8_t)(answer / rest % (uint8_t)(slots - i));
         uint8_t at = 0;
-        for (;; at++) {
-            if ((taken >> at & 1) == 0 && skip-- == 0) {
-                break;
-            }
+        while ((taken >> at & 1) != 0 || skip-- != 0) {
+            at++;
         }
         taken = (uint8_t)(taken | 1u << at);
-        panel[slot] = at;
+        panel[at] = (uint8_t)(finder->panel + i);
     }
 }
 
-glanz_status glanz_finder_answer(struct glanz_finder *finder, uint8_t answer) {
+/* What an answer tells of where panels hang; where a single one is left it hangs in the slot that is. */
+static void take_order(struct glanz_finder *finder, uint16_t answer) {
     uint8_t panel[GLANZ_FINDER_PANELS];
+    uint8_t count = count_of(finder);
+    glanz_finder_order(panel, finder, answer);
+    finder->panel = (uint8_t)(finder->panel + asked_of(finder));
+    for (uint8_t slot = 0; slot < count; slot++) {
+        if (panel[slot] != GLANZ_FINDER_DARK) {
+            finder->slot[panel[slot]] = slot;
+        }
+    }
+    if (count - finder->panel == 1) {
+        uint8_t taken = taken_of(finder);
+        uint8_t slot = 0;
+        while ((taken >> slot & 1) != 0) {
+            slot++;
+        }
+        finder->slot[finder->panel++] = slot;
+    }
+    if (finder->panel == count) {
+        finder->question = GLANZ_FINDER_WIRING;
+        finder->panel = 0;
+    }
+}
+
+glanz_status glanz_finder_answer(struct glanz_finder *finder, uint16_t answer) {
     if (finder == NULL) {
         return GLANZ_ERR_ARGUMENT;
     }
@@ -73,14 +114,9 @@ glanz_status glanz_finder_answer(struct glanz_finder *finder, uint8_t answer) {
     }
     uint8_t count = count_of(finder);
     if (finder->question == GLANZ_FINDER_ORDER) {
-        glanz_finder_order(panel, count, answer);
-        for (uint8_t slot = 0; slot < count; slot++) {
-            finder->slot[panel[slot]] = slot;
-        }
-        finder->question = GLANZ_FINDER_WIRING;
-        finder->panel = 0;
+        take_order(finder, answer);
     } else if (finder->question == GLANZ_FINDER_WIRING) {
-        finder->wiring[finder->panel++] = answer;
+        finder->wiring[finder->panel++] = (uint8_t)answer;
         finder->question = finder->panel == count ? GLANZ_FINDER_LOOK : GLANZ_FINDER_WIRING;
     } else if (answer != 0) {
         finder->question = GLANZ_FINDER_DONE;
@@ -110,7 +146,7 @@ static const struct glanz_light colors[4] = {{DIM, 0, 0}, {0, DIM, 0}, {0, 0, DI
 
 /* Is a place of a panel lit by its letter? On panels too small for letters: an L of the left column and half the bottom row. */
 static uint8_t in_letter(const struct glanz_finder *finder, uint8_t slot, uint16_t column, uint16_t row) {
-    static GLANZ_CONST char letters[4][2] = {"F", "G", "J", "R"};
+    static GLANZ_CONST char letters[GLANZ_FINDER_PANELS][2] = {"F", "G", "J", "R", "P", "Q", "4", "7"};
     if (finder->rows < 5 || finder->columns < 3) {
         return column == 0 || (row + 1u == finder->rows && column < (finder->columns + 1u) / 2u);
     }
@@ -135,7 +171,7 @@ struct glanz_light glanz_finder_light(const struct glanz_finder *finder, uint16_
         return dark;
     }
     if (finder->question == GLANZ_FINDER_ORDER) {
-        return colors[panel];
+        return panel >= finder->panel && panel - finder->panel < 4 ? colors[panel - finder->panel] : dark;
     }
     if (finder->question == GLANZ_FINDER_WIRING) {
         return panel != finder->panel  ? dark
