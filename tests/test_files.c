@@ -280,7 +280,7 @@ START_TEST(two_makes_are_matched) {
               "--hardware %1$s/true.json");
     SAYS("is no answer");
     SAYS("Found with 4 questions");
-    SAYS("rail line, stretch 2: \"trim\": { \"red\": \"100.0 %\"");
+    SAYS("output \"rail line\", stretch 2: \"trim\": { \"red\": \"100.0 %\"");
 }
 END_TEST
 

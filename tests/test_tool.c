@@ -400,7 +400,7 @@ static const struct call calls[] = {
     {"wiring demo/rig.json --surface \"tide board\" --turned 90", 0, "400 LEDs, 10 x 40"},
     {"wiring demo/rig.json --csv", 0, "\"painted anchor\",13,\"anchor line\",13,6,0,\"\",0"},
     {"wiring demo/rig.json demo/show.json --segment anchor", 0,
-     "segment \"anchor\" on painted anchor: flow sees a line of 8\n"},
+     "segment \"anchor\" on \"painted anchor\": flow sees a line of 8\n"},
     {"wiring demo/rig.json demo/show.json --segment board", 0, "clouds sees 40 columns and 10 rows\n 0,0  1,0  2,0"},
     {"wiring demo/rig.json demo/show.json --segment lamps", 0, "breathing sees a line of 132\n"},
     {"wiring demo/rig.json demo/show.json --segment none", 1, "no such segment"},

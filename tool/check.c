@@ -80,7 +80,10 @@ static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct gl
         if (field.rows > 1) {
             printf(", %u x %u", field.columns, field.rows);
         }
-        printf("%s%s\n", segment->look == NULL ? "" : ", look ", segment->look == NULL ? "" : segment->look->name);
+        if (segment->look != NULL) {
+            printf(", look \"%s\"", segment->look->name);
+        }
+        putchar('\n');
     }
     drives_tell(show, rig);
     tell_missing(stdout, show);
@@ -214,5 +217,6 @@ static int run_check(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_check = {"check", "read a rig and a show, and say what they are or what is wrong", "RIG [SHOW]",
-                                      "  glanz check demo/rig.json demo/show.json\n", run_check, SEES_STORE};
+const struct command command_check = {"check",      "read a rig and a show, and say what they are or what is wrong",
+                                      "RIG [SHOW]", "  glanz check demo/rig.json demo/show.json\n",
+                                      run_check,    SEES_STORE};

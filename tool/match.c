@@ -111,7 +111,7 @@ static int read_answer(uint8_t *seen, const char *line) {
 static void print_found(const struct matching *matching) {
     for (int s = 0; s < 2; s++) {
         const struct side *side = &matching->side[s];
-        printf("%s, stretch %u: \"trim\": { ", matching->rig->outputs[side->output].name, side->stretch + 1u);
+        printf("output \"%s\", stretch %u: \"trim\": { ", matching->rig->outputs[side->output].name, side->stretch + 1u);
         for (int c = 0; c < GLANZ_MATCH_CHANNELS; c++) {
             GLANZ_CONST struct glanz_stretch *stretch = &matching->rig->outputs[side->output].stretches[side->stretch];
             double before = stretch->trim[c] == 0 ? 1 : stretch->trim[c] / 65535.0;

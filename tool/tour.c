@@ -178,7 +178,7 @@ static int write_liked(const struct tour *tour, const char *path) {
     good = output_bytes(path, text.bytes, text.count);
     text_free(&text);
     if (good) {
-        printf("%s: %d liked, as presets and a playlist; try \"glanz play RIG %s\"\n", path, tour->liked_count, path);
+        printf("%s: %d liked, as presets and a playlist; try: glanz play RIG \"%s\"\n", path, tour->liked_count, path);
     }
     return good ? EXIT_GOOD : EXIT_FILE;
 }

@@ -151,7 +151,7 @@ static void put_table(const struct plan *plan) {
             width = (int)strlen(cell) > width ? (int)strlen(cell) : width;
         }
     }
-    printf("%s: %zu LEDs, %g x %g\n", plan->surface->name, plan->count, plan->columns, plan->rows);
+    printf("surface \"%s\": %zu LEDs, %g x %g\n", plan->surface->name, plan->count, plan->columns, plan->rows);
     for (uint8_t o = 0; several && o < plan->rig->output_count; o++) {
         printf("  %c: output \"%s\"\n", 'A' + o % 26, plan->rig->outputs[o].name);
     }
@@ -214,7 +214,7 @@ static void put_seen(const struct plan *plan, GLANZ_CONST struct glanz_segment *
         before = (uint16_t)(before + piece->leds);
     }
     int fields = segment->look != NULL && segment->look->effect->shade_field != NULL;
-    printf("segment \"%s\" on %s: %s sees ", segment->name, plan->surface->name,
+    printf("segment \"%s\" on \"%s\": %s sees ", segment->name, plan->surface->name,
            segment->look == NULL ? "an effect" : segment->look->effect->name);
     if (fields) {
         printf("%u columns and %u rows\n", field.columns, field.rows);
