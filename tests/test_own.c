@@ -249,7 +249,7 @@ START_TEST(broken_effects_are_refused_with_the_reason) {
     const char *check = GLANZ_TOOL_PATH " check --effects one.c rig.json show.json";
     write_source("one.c", NULL, NULL);
     ck_assert_msg(run(check) == 0, "%s", printed);
-    ck_assert_ptr_nonnull(strstr(printed, "look beam"));
+    ck_assert_ptr_nonnull(strstr(printed, "look \"beam\""));
     for (size_t i = 0; i < sizeof refused / sizeof refused[0]; i++) {
         write_source("one.c", refused[i].piece, refused[i].instead);
         int code = run(check);
