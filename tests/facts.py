@@ -55,6 +55,8 @@ def signals():
 def errors():
     call = subprocess.run([GLANZ, "wiring", DEMO[0], "--json", "--csv"], capture_output=True, check=False, text=True)
     assert call.returncode == 2 and call.stdout == "" and "expected one of --table, --csv and --json" in call.stderr
+    call = subprocess.run([GLANZ, "wiring", DEMO[0], "--json", "--surface", "attic"], capture_output=True, check=False, text=True)
+    assert call.returncode == 1 and call.stdout == "" and 'no such surface in demo/rig.json: "attic"' in call.stderr
 
 
 wiring()

@@ -330,19 +330,19 @@ static int do_surface(GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glan
 static int do_surfaces(GLANZ_CONST struct glanz_rig *rig, const char *path, struct wish *wish) {
     int code = EXIT_GOOD;
     int found = 0;
-    if (wish->json) {
-        facts_open(&wish->facts, stdout);
-        facts_list(&wish->facts, "surfaces");
-    }
     for (uint8_t s = 0; code == EXIT_GOOD && s < rig->surface_count; s++) {
         GLANZ_CONST struct glanz_surface *surface = &rig->surfaces[s];
         int drawn_already = wish->output != NULL && wish->surface == NULL && found;
         if ((wish->surface == NULL || strcmp(wish->surface, surface->name) == 0) && !drawn_already) {
+            if (wish->json && !found) {
+                facts_open(&wish->facts, stdout);
+                facts_list(&wish->facts, "surfaces");
+            }
             code = do_surface(rig, surface, wish, !found);
             found = 1;
         }
     }
-    if (wish->json) {
+    if (wish->json && found) {
         facts_end(&wish->facts);
         facts_end(&wish->facts);
     }
