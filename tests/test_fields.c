@@ -1071,6 +1071,20 @@ START_TEST(finder_notices_wrong_answers) { /* after any wrong answer about a pan
     ck_assert_int_eq(glanz_finder_begin(NULL, 8, 8, 1, 1), GLANZ_ERR_ARGUMENT);
     ck_assert_int_eq(glanz_finder_answer(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_uint_eq(glanz_finder_answers(NULL), 0);
+    uint8_t order[8] = {7};
+    struct glanz_panel panel = {.columns = 7};
+    glanz_finder_order(NULL, &finder, 0);
+    glanz_finder_order(order, NULL, 0);
+    glanz_finder_panels(NULL, &panel);
+    glanz_finder_panels(&finder, NULL);
+    REQUIRE(order[0] == 7 && panel.columns == 7); /* nothing was written */
+    ck_assert_int_eq(glanz_finder_begin(&finder, 2, 2, 3, 2), GLANZ_OK);
+    glanz_finder_order(order, &finder, 65535); /* no such answer: still an order */
+    uint8_t lit = 0;
+    for (int i = 0; i < 6; i++) {
+        lit |= (uint8_t)(order[i] == GLANZ_FINDER_DARK ? 0 : 1u << order[i]);
+    }
+    ck_assert_uint_eq(lit, 15);
 }
 END_TEST
 

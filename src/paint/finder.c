@@ -61,6 +61,9 @@ static uint8_t taken_of(const struct glanz_finder *finder) {
 
 /* A number of mixed base: for each panel in turn, the how-manieth of the slots that are left. */
 void glanz_finder_order(uint8_t *panel, const struct glanz_finder *finder, uint16_t answer) {
+    if (panel == NULL || finder == NULL) {
+        return;
+    }
     uint8_t taken = taken_of(finder);
     uint8_t slots = (uint8_t)(count_of(finder) - finder->panel);
     uint8_t asked = asked_of(finder);
@@ -130,6 +133,9 @@ glanz_status glanz_finder_answer(struct glanz_finder *finder, uint16_t answer) {
 }
 
 void glanz_finder_panels(const struct glanz_finder *finder, struct glanz_panel *panels) {
+    if (finder == NULL || panels == NULL) {
+        return;
+    }
     for (uint8_t i = 0; i < count_of(finder); i++) {
         memset(&panels[i], 0, sizeof panels[i]);
         panels[i].columns = finder->columns;
