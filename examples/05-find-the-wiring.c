@@ -59,7 +59,7 @@ int main(void) {
     struct glanz_device *device;
     uint64_t now = 0;
     if (glanz_device_start(&device, &memory, sizeof memory, &setup, NULL) != GLANZ_OK ||
-        glanz_finder_begin(&search.finder, 8, 8, 1, 1) != GLANZ_OK ||
+        glanz_finder_begin(&search.finder, &(struct glanz_panel){.columns = 8, .rows = 8}, 1) != GLANZ_OK ||
         glanz_engine_paint(glanz_device_engine(device), paint, &search) != GLANZ_OK) {
         return 1;
     }

@@ -905,7 +905,7 @@ END_TEST
 /* ---- the finder ---- */
 
 /* What one answers, from where the coloured LEDs really are. */
-static int see_wiring(struct at red, struct at green, struct at row_two, struct at column_two, int columns, int rows) {
+static int see_wiring(struct at red, struct at green, struct at row_two, struct at column_two) {
     int wiring = (red.x > 0 ? GLANZ_FROM_RIGHT : 0) | (red.y > 0 ? GLANZ_FROM_BOTTOM : 0);
     struct at next = row_two;
     if (green.x == red.x) {
@@ -913,49 +913,83 @@ static int see_wiring(struct at red, struct at green, struct at row_two, struct 
         next = column_two;
         return wiring | (next.y == red.y ? 0 : GLANZ_ZIGZAG);
     }
-    (void)columns;
-    (void)rows;
     return wiring | (next.x == red.x ? 0 : GLANZ_ZIGZAG);
 }
 
-/* One search against panels that really hang in an order and have wirings. @return questions asked. */
-static int search(struct glanz_finder *finder, const struct at (*tables)[64], int columns, int rows, int across, int down,
-                  const uint8_t *slot, const uint8_t *wiring) {
-    int count = across * down;
+/* The colour of a LED of the picture: 0 red, 1 green, 2 blue, 3 white, -1 dark. */
+static int seen_color(const struct glanz_finder *finder, int led) {
+    struct glanz_light light = glanz_finder_light(finder, (uint16_t)led);
+    return light.red && light.green ? 3 : light.green ? 1 : light.blue ? 2 : light.red ? 0 : -1;
+}
+
+/* Panels beside and below each other, all of a size. */
+static void hang_equal(struct glanz_panel *hanging, int columns, int rows, int across, int down) {
+    memset(hanging, 0, 8 * sizeof *hanging);
+    for (int i = 0; i < across * down; i++) {
+        hanging[i].columns = (uint16_t)columns;
+        hanging[i].rows = (uint16_t)rows;
+        hanging[i].left = (uint16_t)(i % across * columns);
+        hanging[i].top = (uint16_t)(i / across * rows);
+    }
+}
+
+/* What one answers to the question of the order: colours by slot, as they are seen; a panel shows one or none. */
+static uint16_t see_order(const struct glanz_finder *finder, const struct glanz_panel *hanging, int count,
+                          const uint8_t *slot) {
+    uint8_t seen[8];
+    uint8_t panel[8];
+    uint16_t matching = 0;
+    uint16_t found = 0;
+    int first = 0;
+    for (int p = 0; p < count; p++) {
+        int leds = hanging[slot[p]].columns * hanging[slot[p]].rows;
+        int color = seen_color(finder, first);
+        for (int led = 1; led < leds; led++) {
+            int other = seen_color(finder, first + led);
+            REQUIRE(other == color || other == -1); /* no second colour, so nobody wonders */
+        }
+        seen[slot[p]] = (uint8_t)(color < 0 ? GLANZ_FINDER_DARK : (unsigned)color + finder->panel);
+        first += leds;
+    }
+    for (uint16_t answer = 0; answer < glanz_finder_answers(finder); answer++) {
+        glanz_finder_order(panel, finder, answer);
+        if (memcmp(panel, seen, (size_t)count) == 0) {
+            matching++;
+            found = answer;
+        }
+    }
+    REQUIRE(matching == 1);
+    return found;
+}
+
+/* One search against panels that really hang in an order and have wirings, all by number along the line; tables[size of the
+ * slot][wiring]. @return questions asked. */
+static int search(struct glanz_finder *finder, const struct at (*tables)[16][64], const uint8_t *size_of,
+                  const struct glanz_panel *hanging, int count, const uint8_t *slot, const uint8_t *wiring) {
     int questions = 0;
-    REQUIRE(glanz_finder_begin(finder, (uint16_t)columns, (uint16_t)rows, (uint8_t)across, (uint8_t)down) == GLANZ_OK);
+    REQUIRE(glanz_finder_begin(finder, hanging, (uint8_t)count) == GLANZ_OK);
     while (finder->question != GLANZ_FINDER_LOOK) {
-        uint16_t answer = 0;
+        uint16_t answer;
         questions++;
-        if (finder->question == GLANZ_FINDER_ORDER) { /* colours by slot, as they are seen */
-            uint8_t colors[8];
-            uint8_t panel[8];
-            for (int p = 0; p < count; p++) {
-                struct glanz_light light = glanz_finder_light(finder, (uint16_t)(p * columns * rows + 1));
-                int color = light.red && light.green ? 3 : light.green ? 1 : light.blue ? 2 : light.red ? 0 : -1;
-                colors[slot[p]] = (uint8_t)(color < 0 ? GLANZ_FINDER_DARK : (unsigned)color + (questions == 1 ? 0 : 4));
-            }
-            for (;; answer++) {
-                REQUIRE(answer < glanz_finder_answers(finder));
-                glanz_finder_order(panel, finder, answer);
-                if (memcmp(panel, colors, (size_t)count) == 0) {
-                    break;
-                }
-            }
+        if (finder->question == GLANZ_FINDER_ORDER) {
+            answer = see_order(finder, hanging, count, slot);
         } else {
             struct at seen[4] = {{-1, -1}, {-1, -1}, {-1, -1}, {-1, -1}};
-            int at[4] = {0, 1, columns, rows}; /* only these may be lit: the LEDs that the picture is about */
+            int square = 0;
+            int first = 0;
             for (int p = 0; p < count; p++) {
+                const struct glanz_panel *panel = &hanging[slot[p]];
+                int at[4] = {0, 1, panel->columns, panel->rows}; /* only these may be lit: what the picture is about */
                 for (int i = 0; i < 4; i++) {
-                    struct glanz_light light = glanz_finder_light(finder, (uint16_t)(p * columns * rows + at[i]));
-                    int color = light.red && light.green ? 3 : light.green ? 1 : light.blue ? 2 : light.red ? 0 : -1;
+                    int color = seen_color(finder, first + at[i]);
                     if (color >= 0) {
-                        seen[color] = tables[wiring[p]][at[i]];
+                        seen[color] = tables[size_of[slot[p]]][wiring[p]][at[i]];
+                        square = panel->columns == panel->rows;
                     }
                 }
+                first += panel->columns * panel->rows;
             }
-            seen[3] = columns == rows ? seen[2] : seen[3];
-            answer = (uint16_t)see_wiring(seen[0], seen[1], seen[2], seen[3], columns, rows);
+            answer = (uint16_t)see_wiring(seen[0], seen[1], seen[2], square ? seen[2] : seen[3]);
         }
         REQUIRE(glanz_finder_answer(finder, answer) == GLANZ_OK);
     }
@@ -963,23 +997,56 @@ static int search(struct glanz_finder *finder, const struct at (*tables)[64], in
     return questions;
 }
 
+/* Has the search found what really is? */
+static int found_all(const struct glanz_finder *finder, const struct glanz_panel *hanging, int count, const uint8_t *slot,
+                     const uint8_t *wiring) {
+    struct glanz_panel panels[8];
+    glanz_finder_panels(finder, panels);
+    for (int p = 0; p < count; p++) {
+        const struct glanz_panel *hung = &hanging[slot[p]];
+        if (panels[p].wiring != wiring[p] || panels[p].left != hung->left || panels[p].top != hung->top ||
+            panels[p].columns != hung->columns || panels[p].rows != hung->rows || panels[p].turned || panels[p].mirrored) {
+            return 0;
+        }
+    }
+    return finder->question == GLANZ_FINDER_DONE;
+}
+
+/* A drawn order and drawn wirings. */
+static void draw_hanging(uint8_t *slot, uint8_t *wiring, int count, uint32_t *seed) {
+    for (int i = 0; i < count; i++) {
+        slot[i] = (uint8_t)i;
+    }
+    for (int i = count - 1; i >= 0; i--) { /* shuffled */
+        *seed = glanz_hash(*seed);
+        uint8_t other = (uint8_t)(*seed % (unsigned)(i + 1));
+        uint8_t held = slot[i];
+        slot[i] = slot[other];
+        slot[other] = held;
+        wiring[i] = *seed >> 16 & 15;
+    }
+}
+
 START_TEST(
     finder_finds_every_wiring) { /* every order and every wiring of one to four panels of some sizes; five questions at most */
     static const int sizes[][4] = {{8, 8, 1, 1}, {5, 3, 1, 1}, {2, 2, 2, 1}, {4, 7, 1, 2},
                                    {8, 6, 3, 1}, {3, 4, 2, 2}, {4, 4, 2, 2}};
-    static struct at tables[16][64];
+    static struct at tables[1][16][64];
+    static const uint8_t same[8];
+    struct glanz_panel hanging[8];
     const int *size = sizes[_i];
     int count = size[2] * size[3];
     uint64_t searched = 0;
     for (int wiring = 0; wiring < 16; wiring++) {
-        panel_table(tables[wiring], size[0], size[1], wiring);
+        panel_table(tables[0][wiring], size[0], size[1], wiring);
     }
+    hang_equal(hanging, size[0], size[1], size[2], size[3]);
     uint32_t orders = count == 1 ? 1 : count == 2 ? 2 : count == 3 ? 6 : 24;
     for (uint32_t order = 0; order < orders; order++) {
         uint8_t hung[4] = {0, 1, 2, 3};
         uint8_t slot[4];
         struct glanz_finder begun;
-        REQUIRE(glanz_finder_begin(&begun, 2, 2, (uint8_t)count, 1) == GLANZ_OK);
+        REQUIRE(glanz_finder_begin(&begun, hanging, (uint8_t)count) == GLANZ_OK);
         if (count > 1) {
             REQUIRE(glanz_finder_answers(&begun) == orders);
             glanz_finder_order(hung, &begun, (uint16_t)order);
@@ -990,10 +1057,9 @@ START_TEST(
         for (uint32_t all = 0; all < 1u << (4 * count); all++) {
             uint8_t wiring[4] = {all & 15, all >> 4 & 15, all >> 8 & 15, all >> 12 & 15};
             struct glanz_finder finder;
-            int questions = search(&finder, (const struct at(*)[64])tables, size[0], size[1], size[2], size[3], slot, wiring);
+            int questions = search(&finder, (const struct at(*)[16][64])tables, same, hanging, count, slot, wiring);
             REQUIRE(questions == (count == 1 ? 1 : count + 1));
-            REQUIRE(finder.question == GLANZ_FINDER_DONE && memcmp(finder.wiring, wiring, (size_t)count) == 0 &&
-                    memcmp(finder.slot, slot, (size_t)count) == 0);
+            REQUIRE(found_all(&finder, hanging, count, slot, wiring));
             searched++;
         }
     }
@@ -1003,36 +1069,71 @@ END_TEST
 
 START_TEST(finder_finds_up_to_eight_panels) { /* drawn orders and wirings of five to eight; two questions for the order */
     static const int shapes[][2] = {{5, 1}, {2, 3}, {7, 1}, {4, 2}, {1, 8}};
-    static struct at tables[16][64];
+    static struct at tables[1][16][64];
+    static const uint8_t same[8];
     uint32_t seed = 5;
     for (int wiring = 0; wiring < 16; wiring++) {
-        panel_table(tables[wiring], 5, 3, wiring);
+        panel_table(tables[0][wiring], 5, 3, wiring);
     }
     for (size_t s = 0; s < sizeof shapes / sizeof shapes[0]; s++) {
         int count = shapes[s][0] * shapes[s][1];
+        struct glanz_panel hanging[8];
+        hang_equal(hanging, 5, 3, shapes[s][0], shapes[s][1]);
         for (int draw = 0; draw < 3000; draw++) {
-            uint8_t slot[8] = {0, 1, 2, 3, 4, 5, 6, 7};
+            uint8_t slot[8];
             uint8_t wiring[8];
             struct glanz_finder finder;
-            for (int i = count - 1; i >= 0; i--) { /* shuffled */
-                seed = glanz_hash(seed);
-                uint8_t other = (uint8_t)(seed % (unsigned)(i + 1));
-                uint8_t held = slot[i];
-                slot[i] = slot[other];
-                slot[other] = held;
-                wiring[i] = seed >> 16 & 15;
-            }
-            int questions = search(&finder, (const struct at(*)[64])tables, 5, 3, shapes[s][0], shapes[s][1], slot, wiring);
+            draw_hanging(slot, wiring, count, &seed);
+            int questions = search(&finder, (const struct at(*)[16][64])tables, same, hanging, count, slot, wiring);
             REQUIRE(questions == count + (count == 5 ? 1 : 2));
-            REQUIRE(memcmp(finder.wiring, wiring, (size_t)count) == 0 && memcmp(finder.slot, slot, (size_t)count) == 0);
+            REQUIRE(found_all(&finder, hanging, count, slot, wiring));
         }
     }
 }
 END_TEST
 
+START_TEST(finder_finds_panels_of_different_sizes) { /* drawn sizes, orders, wirings; some sizes with equally many LEDs */
+    static const int sizes[][2] = {{5, 3}, {3, 5}, {4, 4}, {8, 2}, {2, 2}, {8, 8}, {7, 9}};
+    static struct at tables[7][16][64];
+    uint32_t seed = 11;
+    int unequal = 0;
+    for (int size = 0; size < 7; size++) {
+        for (int wiring = 0; wiring < 16; wiring++) {
+            panel_table(tables[size][wiring], sizes[size][0], sizes[size][1], wiring);
+        }
+    }
+    for (int draw = 0; draw < 20000; draw++) {
+        int count = 1 + draw % 8;
+        uint8_t size_of[8];
+        uint8_t slot[8];
+        uint8_t wiring[8];
+        struct glanz_panel hanging[8];
+        struct glanz_finder finder;
+        memset(hanging, 0, sizeof hanging);
+        for (int i = 0; i < count; i++) {
+            seed = glanz_hash(seed);
+            size_of[i] = (uint8_t)(seed % (draw % 3 == 0 ? 2u : 7u)); /* a third: all of 15 LEDs, lying or standing */
+            hanging[i] = (struct glanz_panel){.columns = (uint16_t)sizes[size_of[i]][0],
+                                              .rows = (uint16_t)sizes[size_of[i]][1],
+                                              .left = (uint16_t)(9 * i),
+                                              .top = (uint16_t)(seed >> 28)};
+        }
+        draw_hanging(slot, wiring, count, &seed);
+        int questions = search(&finder, (const struct at(*)[16][64])tables, size_of, hanging, count, slot, wiring);
+        REQUIRE(found_all(&finder, hanging, count, slot, wiring));
+        REQUIRE(questions <= 2 * count - (count > 1)); /* a question for each panel, for all but the last one more */
+        REQUIRE(draw % 3 != 0 || questions <= count + (count == 1 ? 0 : count < 6 ? 1 : 2));
+        unequal += questions > count + 2;
+    }
+    REQUIRE(unequal > 1000);
+}
+END_TEST
+
 /* The picture of a panel in a slot, as it hangs, when `said` was answered of all panels and `truth` is so. */
 static void see_letter(uint8_t seen[8][8], struct glanz_finder *finder, const struct at *table, uint8_t slot, uint8_t said) {
-    REQUIRE(glanz_finder_begin(finder, 8, 8, 8, 1) == GLANZ_OK);
+    struct glanz_panel hanging[8];
+    hang_equal(hanging, 8, 8, 8, 1);
+    REQUIRE(glanz_finder_begin(finder, hanging, 8) == GLANZ_OK);
     while (finder->question != GLANZ_FINDER_LOOK) { /* all in order along the line */
         REQUIRE(glanz_finder_answer(finder, finder->question == GLANZ_FINDER_ORDER ? 0 : said) == GLANZ_OK);
     }
@@ -1061,14 +1162,72 @@ START_TEST(finder_notices_wrong_answers) { /* after any wrong answer about a pan
             }
         }
     }
-    ck_assert_int_eq(glanz_finder_begin(&finder, 8, 8, 1, 1), GLANZ_OK);
+}
+END_TEST
+
+/* A wiring is supposed at any moment: the letters stand as it says, nothing that was answered is lost, and the panels found are
+ * as supposed. */
+START_TEST(wirings_are_supposed) {
+    static struct at tables[16][64];
+    struct glanz_panel hanging[8];
+    struct glanz_panel panels[8];
+    struct glanz_finder finder;
+    uint8_t first[8][8];
+    uint8_t seen[8][8];
+    for (int wiring = 0; wiring < 16; wiring++) {
+        panel_table(tables[wiring], 8, 8, wiring);
+    }
+    see_letter(first, &finder, tables[0], 0, 0);
+    hang_equal(hanging, 8, 8, 3, 1);
+    for (int moment = 0; moment < 6; moment++) { /* before any answer, after the order, after each wiring, after all */
+        for (uint8_t truth = 0; truth < 16; truth++) {
+            ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 3), GLANZ_OK);
+            for (int answered = 0; answered < moment; answered++) {
+                ck_assert_int_eq(glanz_finder_answer(&finder, answered == 0 || answered == 4 ? 1 : 6), GLANZ_OK);
+            }
+            ck_assert_int_eq(glanz_finder_suppose(&finder, 0, truth), GLANZ_OK);
+            REQUIRE(finder.question == GLANZ_FINDER_LOOK && glanz_finder_answers(&finder) == 2);
+            for (uint16_t led = 0; led < 64; led++) {
+                seen[tables[truth][led].y][tables[truth][led].x] = glanz_finder_light(&finder, led).red != 0;
+            }
+            REQUIRE(memcmp(first, seen, sizeof seen) == 0);
+            ck_assert_int_eq(glanz_finder_exchange(&finder, 2, 1), GLANZ_OK);
+            ck_assert_int_eq(glanz_finder_answer(&finder, 1), GLANZ_OK);
+            glanz_finder_panels(&finder, panels);
+            REQUIRE(panels[0].left == 0 && panels[0].wiring == truth);
+            /* the second answer of six orders is 0, 2, 1 along the line; exchanged, they hang in turn */
+            REQUIRE(panels[1].left == (moment == 0 ? 16 : 8) && panels[2].left == (moment == 0 ? 8 : 16));
+            /* wirings were asked along the line: slots 0, 2, 1 */
+            REQUIRE(panels[1].wiring == (moment > 3 ? 6 : 0) && panels[2].wiring == (moment > 2 ? 6 : 0));
+        }
+    }
+    ck_assert_int_eq(glanz_finder_suppose(&finder, 3, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_suppose(&finder, 0, 16), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_suppose(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_exchange(&finder, 0, 3), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_exchange(NULL, 0, 0), GLANZ_ERR_ARGUMENT);
+    REQUIRE(finder.question == GLANZ_FINDER_DONE); /* a refused one changes nothing */
+}
+END_TEST
+
+START_TEST(finder_refuses_what_cannot_be) {
+    struct glanz_finder finder;
+    struct glanz_panel hanging[8];
+    hang_equal(hanging, 8, 8, 8, 1);
+    ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 1), GLANZ_OK);
     ck_assert_int_eq(glanz_finder_answer(&finder, 15), GLANZ_OK);
     ck_assert_int_eq(glanz_finder_answer(&finder, 0), GLANZ_ERR_STATE); /* the letter is wrong: from the start */
     REQUIRE(finder.question == GLANZ_FINDER_WIRING && finder.anew == 1 && finder.panel == 0);
     ck_assert_int_eq(glanz_finder_answer(&finder, 16), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_finder_begin(&finder, 1, 8, 1, 1), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_finder_begin(&finder, 8, 8, 3, 3), GLANZ_ERR_ARGUMENT);
-    ck_assert_int_eq(glanz_finder_begin(NULL, 8, 8, 1, 1), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 0), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 9), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_begin(&finder, NULL, 1), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_begin(NULL, hanging, 1), GLANZ_ERR_ARGUMENT);
+    hanging[3].rows = 1;
+    ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 8), GLANZ_ERR_ARGUMENT);
+    hang_equal(hanging, 255, 255, 2, 1); /* more LEDs than can be counted */
+    ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 2), GLANZ_ERR_ARGUMENT);
+    ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 1), GLANZ_OK);
     ck_assert_int_eq(glanz_finder_answer(NULL, 0), GLANZ_ERR_ARGUMENT);
     ck_assert_uint_eq(glanz_finder_answers(NULL), 0);
     uint8_t order[8] = {7};
@@ -1078,7 +1237,8 @@ START_TEST(finder_notices_wrong_answers) { /* after any wrong answer about a pan
     glanz_finder_panels(NULL, &panel);
     glanz_finder_panels(&finder, NULL);
     REQUIRE(order[0] == 7 && panel.columns == 7); /* nothing was written */
-    ck_assert_int_eq(glanz_finder_begin(&finder, 2, 2, 3, 2), GLANZ_OK);
+    hang_equal(hanging, 2, 2, 3, 2);
+    ck_assert_int_eq(glanz_finder_begin(&finder, hanging, 6), GLANZ_OK);
     glanz_finder_order(order, &finder, 65535); /* no such answer: still an order */
     uint8_t lit = 0;
     for (int i = 0; i < 6; i++) {
@@ -1228,7 +1388,10 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, trims_multiply);
     tcase_add_loop_test(tcase, finder_finds_every_wiring, 0, 7);
     tcase_add_test(tcase, finder_finds_up_to_eight_panels);
+    tcase_add_test(tcase, finder_finds_panels_of_different_sizes);
     tcase_add_test(tcase, finder_notices_wrong_answers);
+    tcase_add_test(tcase, wirings_are_supposed);
+    tcase_add_test(tcase, finder_refuses_what_cannot_be);
     tcase_add_test(tcase, pictures_unpack_as_they_were);
     tcase_add_test(tcase, moving_pictures_keep_their_own_time);
     tcase_add_test(tcase, bytes_that_are_no_picture_show_nothing);

@@ -270,6 +270,54 @@ START_TEST(answers_are_taken_back) {
 }
 END_TEST
 
+/* What the rig takes its panels for is tried and changed beside the letters: they are drawn where the simulated panels really
+ * hang, so the right setting is the one that reads. */
+#define SIGN(MORE)                                                                                                             \
+    "{\"rig\":\"t\",\"supplies\":{\"s\":{\"volts\":\"5 V\"}},\"outputs\":{\"o\":{\"pin\":1,\"supply\":\"s\",\"line\":[{"       \
+    "\"chip\":\"WS2812B\",\"leds\":200}]}},\"surfaces\":{\"sign\":{\"grid\":[{\"output\":\"o\",\"first\":8,\"columns\":8,"     \
+    "\"rows\":8,\"left\":6,\"along\":\"columns\"},{\"output\":\"o\",\"first\":72,\"columns\":6,\"rows\":8,\"zigzag\":true,"    \
+    "\"first led\":\"bottom right\"},{\"output\":\"o\",\"first\":" MORE ",\"columns\":5,\"rows\":14,\"top\":8,"                \
+    "\"turned\":\"90 deg\"}]}}}"
+#define READS                                                                                                                  \
+    "    . W W W . . . . . W W . . . \n    . W . . . . . . W . . . . . \n    . W W . . . . . W . W . . . \n"                   \
+    "    . W . . . . . . W . W . . . \n    . W . . . . . . . W W . . . \n"
+
+START_TEST(settings_are_tried_beside_the_letters) {
+    EXPECT(0, "printf '%%s' '" SIGN("120") "' > %1$s/sign.json; printf 'yes\n' | glanz find %1$s/sign.json --surface sign "
+                                           "--hangs sign");
+    SAYS(READS); /* what the rig says is right: nothing to change */
+    SAYS("\"first\": 72, \"columns\": 6, \"rows\": 8, \"first led\": \"bottom right\", \"along\": \"rows\", \"zigzag\": true, "
+         "\"left\": 0, \"top\": 0");
+    SAYS("\"first\": 120, \"columns\": 14, \"rows\": 5, \"first led\": \"top right\", \"along\": \"columns\", \"left\": 0, "
+         "\"top\": 8");
+    EXPECT(0, "printf '1 left straight\n1 diagonal\n9 left\n2\nswap 1 4\n1 right zigzag\nyes\n' | glanz find %1$s/sign.json "
+              "--surface sign --hangs sign > %1$s/said; tail -n 25 %1$s/said");
+    SAYS(READS); /* changed and put right again */
+    EXPECT(0, "cat %1$s/said");
+    SAYS("Panel 1, 6x8 at 0, 0, is number 2 along the line: first LED bottom left, along rows, all one way.");
+    SAYS("\"1 diagonal\" is none of the answers");
+    SAYS("\"9 left\" is none of the answers");
+    SAYS("\"swap 1 4\" is none of the answers");
+    EXPECT(0, "printf 'try\nswap 1 2\nback\nback\n- red -\nswap 3 1\nyes\n' | glanz find %1$s/sign.json --panels "
+              "6x8+0+0,8x8+6+0,14x5+0+8"); /* of different sizes: the one that is lit first, then the others are supposed */
+    SAYS(
+        "\"first\": 0, \"columns\": 8, \"rows\": 8, \"first led\": \"top left\", \"along\": \"rows\", \"left\": 6, \"top\": 0");
+    SAYS("\"first\": 64, \"columns\": 14, \"rows\": 5, \"first led\": \"top left\", \"along\": \"rows\", \"left\": 0");
+    EXPECT(2, "glanz find %1$s/sign.json --panels 6x8+0+0,8x8");
+    SAYS("--panels: panel 2: expected columns, rows, left and top such as 16x16+0+0");
+    EXPECT(2, "glanz find %1$s/sign.json --panels 6x8+0+0 --size 6x8");
+    SAYS("--size: expected none beside a list of panels");
+    EXPECT(2, "glanz find %1$s/sign.json --surface sign --size 6x8");
+    SAYS("--surface takes the place of");
+    EXPECT(1, "glanz find %1$s/sign.json --surface none");
+    SAYS("no such surface: \"none\"");
+    EXPECT(1, "glanz find demo/rig.json --surface \"ship's wheel\"");
+    SAYS("expected a grid");
+    EXPECT(1, "printf '%%s' '" SIGN("125") "' > %1$s/gap.json; glanz find %1$s/gap.json --surface sign");
+    SAYS("expected panels that follow each other on one output");
+}
+END_TEST
+
 /* The simulated LEDs of one stretch are unequal; answers go by what is drawn. What is told makes them equal, beside trims that
  * are there. */
 START_TEST(two_makes_are_matched) {
@@ -317,6 +365,7 @@ Suite *files_suite(void) {
     tcase_add_test(tcase, the_terminal_is_left_as_it_was);
     tcase_add_test(tcase, long_runs_tell_how_far_they_are);
     tcase_add_test(tcase, answers_are_taken_back);
+    tcase_add_test(tcase, settings_are_tried_beside_the_letters);
     tcase_add_test(tcase, store_is_seen_and_not_changed);
     tcase_add_test(tcase, two_makes_are_matched);
     suite_add_tcase(suite, tcase);

@@ -4,27 +4,20 @@
 #include <string.h>
 #include <unistd.h>
 
-#include <glanz/finder.h>
-
 #include "commands.h"
+#include "finding.h"
 
 static const char *const color_names[4] = {"red", "green", "blue", "white"};
-
-struct search {
-    struct glanz_finder finder;
-    GLANZ_CONST struct glanz_rig *rig;
-    GLANZ_CONST struct glanz_surface *truth; /* how the simulated panels really hang; NULL: nothing is drawn */
-    uint8_t output;
-    struct glanz_board *board;
-    struct glanz_device *device;
-    uint64_t now_us;
-};
+static const char *const corners[] = {"top left", "top right", "bottom left", "bottom right"};
 
 static void paint(struct glanz_light *light, uint8_t output, uint16_t first, uint8_t count, void *user) {
     const struct search *search = (const struct search *)user;
     static const struct glanz_light dark;
     for (uint8_t i = 0; i < count; i++) {
-        light[i] = output == search->output ? glanz_finder_light(&search->finder, (uint16_t)(first + i)) : dark;
+        uint16_t led = (uint16_t)(first + i);
+        light[i] = output == search->output && led >= search->first
+                       ? glanz_finder_light(&search->finder, (uint16_t)(led - search->first))
+                       : dark;
     }
 }
 
@@ -82,7 +75,7 @@ static void tell_wiring(uint8_t wiring, int square) {
 /* An order as it is typed: colours row by row, - for a dark panel. */
 static void order_words(char *words, const struct glanz_finder *finder, const uint8_t *panel) {
     words[0] = '\0';
-    for (int i = 0; i < finder->across * finder->down; i++) {
+    for (int i = 0; i < finder->count; i++) {
         strcat(words, i == 0 ? "" : " ");
         strcat(words, panel[i] == GLANZ_FINDER_DARK ? "-" : color_names[panel[i] - finder->panel]);
     }
@@ -90,28 +83,98 @@ static void order_words(char *words, const struct glanz_finder *finder, const ui
 
 static void ask(const struct search *search) {
     const struct glanz_finder *finder = &search->finder;
-    uint8_t count = (uint8_t)(finder->across * finder->down);
-    uint8_t panel[GLANZ_FINDER_PANELS];
+    const struct glanz_panel *panel = &finder->panels[finder->slot[finder->panel % GLANZ_FINDER_PANELS]];
+    uint8_t numbers[GLANZ_FINDER_PANELS];
     char words[64];
     switch (finder->question) {
     case GLANZ_FINDER_ORDER:
-        glanz_finder_order(panel, finder, (uint16_t)(glanz_finder_answers(finder) - 1));
-        order_words(words, finder, panel);
-        printf("%s%s. Which, row by row from the top left? Such as: %s\n",
-               count > 4 ? "Some panels have a colour each" : "Each panel has one colour",
-               count > 4 ? ", the others are dark (-)" : "", words);
+        glanz_finder_order(numbers, finder, (uint16_t)(glanz_finder_answers(finder) - 1));
+        order_words(words, finder, numbers);
+        printf("%s%s. Which, %s? Such as: %s\n",
+               strchr(words, '-') != NULL ? "Some panels are lit" : "Each panel has one colour",
+               strchr(words, '-') != NULL ? ", each in one colour, the others are dark (-)" : "",
+               "panel by panel as they were listed, row by row from the top left", words);
         break;
     case GLANZ_FINDER_WIRING:
         puts("One panel shows a red, a green, a blue and perhaps a white LED. Which of these is it?");
         for (uint8_t i = 0; i < 16; i++) {
-            tell_wiring(i, finder->columns == finder->rows);
+            tell_wiring(i, panel->columns == panel->rows);
         }
         break;
     default:
-        printf("Letters%.*s, one a panel, row by row (an L on small panels): is each the right way round? yes or no (y, n)\n",
-               count * 3 - 1, " F, G, J, R, P, Q, 4, 7");
+        printf("Letters%.*s, one a panel (an L on small panels): is each the right way round? yes or no (y, n),\n",
+               finder->count * 3 - 1, " F, G, J, R, P, Q, 4, 7");
+        printf("or what panel 1%s is in your opinion, and look again: \"1 bottom right\", \"1 columns zigzag\", \"1 rows "
+               "straight\"%s\n",
+               finder->count > 1 ? ", 2, .." : "", finder->count > 1 ? ", \"swap 1 2\"" : "");
         break;
     }
+}
+
+/* What a panel is taken for. */
+static void tell_panel(const struct glanz_finder *finder, uint8_t slot) {
+    const struct glanz_panel *panel = &finder->panels[slot];
+    uint8_t number = 0;
+    while (finder->slot[number] != slot) {
+        number++;
+    }
+    printf("Panel %u, %ux%u at %u, %u, is number %u along the line: first LED %s, along %s, %s.\n", slot + 1u, panel->columns,
+           panel->rows, panel->left, panel->top, number + 1u, corners[panel->wiring & 3],
+           (panel->wiring & GLANZ_BY_COLUMNS) != 0 ? "columns" : "rows",
+           (panel->wiring & GLANZ_ZIGZAG) != 0 ? "zigzag" : "all one way");
+}
+
+/* A word about a panel's wiring. @return 0 when it is none. */
+static int read_word(uint8_t *wiring, const char *word) {
+    static const struct {
+        const char *word;
+        uint8_t bit, set;
+    } words[] = {{"left", GLANZ_FROM_RIGHT, 0},    {"right", GLANZ_FROM_RIGHT, 1}, {"top", GLANZ_FROM_BOTTOM, 0},
+                 {"bottom", GLANZ_FROM_BOTTOM, 1}, {"rows", GLANZ_BY_COLUMNS, 0},  {"columns", GLANZ_BY_COLUMNS, 1},
+                 {"straight", GLANZ_ZIGZAG, 0},    {"zigzag", GLANZ_ZIGZAG, 1}};
+    for (size_t i = 0; i < sizeof words / sizeof words[0]; i++) {
+        if (strcmp(word, words[i].word) == 0) {
+            *wiring = (uint8_t)(words[i].set ? *wiring | words[i].bit : *wiring & ~words[i].bit);
+            return 1;
+        }
+    }
+    return 0;
+}
+
+/* "try", "swap 1 2", "2 bottom right columns": a supposition. @return 0 when it is none; nothing is changed then. */
+static int read_supposition(struct glanz_finder *finder, const char *text) {
+    char line[256];
+    char *rest;
+    unsigned a;
+    unsigned b;
+    int length = 0;
+    if (sscanf(text, "swap %u %u%n", &a, &b, &length) == 2 && text[length] == '\0' && a - 1 < finder->count &&
+        b - 1 < finder->count && glanz_finder_exchange(finder, (uint8_t)(a - 1), (uint8_t)(b - 1)) == GLANZ_OK) {
+        tell_panel(finder, (uint8_t)(a - 1));
+        tell_panel(finder, (uint8_t)(b - 1));
+        return 1;
+    }
+    if (strcmp(text, "try") == 0) { /* the letters with what is known so far */
+        return glanz_finder_suppose(finder, 0, finder->panels[0].wiring) == GLANZ_OK;
+    }
+    snprintf(line, sizeof line, "%s", text);
+    char *word = strtok_r(line, " ", &rest);
+    a = word != NULL && strlen(word) == 1 ? (unsigned)(word[0] - '0') : 0;
+    word = strtok_r(NULL, " ", &rest);
+    if (a - 1 >= finder->count || word == NULL) {
+        return 0;
+    }
+    uint8_t wiring = finder->panels[a - 1].wiring;
+    for (; word != NULL; word = strtok_r(NULL, " ", &rest)) {
+        if (!read_word(&wiring, word)) {
+            return 0;
+        }
+    }
+    if (glanz_finder_suppose(finder, (uint8_t)(a - 1), wiring) != GLANZ_OK) {
+        return 0;
+    }
+    tell_panel(finder, (uint8_t)(a - 1));
+    return 1;
 }
 
 /* An answer in words as its number. @return 0 when it is none. */
@@ -140,22 +203,23 @@ static int read_answer(uint16_t *answer, const struct glanz_finder *finder, cons
 }
 
 static void print_found(const struct search *search) {
-    static const char *const corners[] = {"top left", "top right", "bottom left", "bottom right"};
     struct glanz_panel panels[GLANZ_FINDER_PANELS];
-    uint8_t count = (uint8_t)(search->finder.across * search->finder.down);
+    unsigned first = search->first;
+    uint8_t count = search->finder.count;
     glanz_finder_panels(&search->finder, panels);
     puts("\"grid\": [");
     for (uint8_t i = 0; i < count; i++) {
         const struct glanz_panel *panel = &panels[i];
         printf(
             "  { \"output\": \"%s\", \"first\": %u, \"columns\": %u, \"rows\": %u, \"first led\": \"%s\", \"along\": \"%s\"%s",
-            search->rig->outputs[search->output].name, (unsigned)i * panel->columns * panel->rows, panel->columns, panel->rows,
-            corners[panel->wiring & 3], (panel->wiring & GLANZ_BY_COLUMNS) != 0 ? "columns" : "rows",
+            search->rig->outputs[search->output].name, first, panel->columns, panel->rows, corners[panel->wiring & 3],
+            (panel->wiring & GLANZ_BY_COLUMNS) != 0 ? "columns" : "rows",
             (panel->wiring & GLANZ_ZIGZAG) != 0 ? ", \"zigzag\": true" : "");
-        if (count > 1) {
+        if (count > 1 || panel->left != 0 || panel->top != 0) {
             printf(", \"left\": %u, \"top\": %u", panel->left, panel->top);
         }
         printf(" }%s\n", i + 1 < count ? "," : "");
+        first += (unsigned)panel->columns * panel->rows;
     }
     puts("]");
 }
@@ -168,7 +232,8 @@ static int search_on(struct search *search) {
     char line[256];
     unsigned questions = 0;
     unsigned answers = 0;
-    puts("(\"back\" takes the last answer back)");
+    puts("(\"back\" takes the last answer back, \"try\" shows the letters at once, to change by hand what a panel is taken "
+         "for)");
     while (search->finder.question != GLANZ_FINDER_DONE) {
         uint16_t answer = 0;
         draw(search);
@@ -192,6 +257,12 @@ static int search_on(struct search *search) {
             }
             continue;
         }
+        struct glanz_finder supposed = search->finder;
+        if (read_supposition(&supposed, line)) {
+            before[answers++ % TAKEN_BACK_MOST] = search->finder;
+            search->finder = supposed;
+            continue;
+        }
         if (!read_answer(&answer, &search->finder, line)) {
             printf("\"%s\" is none of the answers; expected one as above.\n", line);
             continue;
@@ -206,27 +277,6 @@ static int search_on(struct search *search) {
     printf("Found with %u question%s and the last look:\n", questions, questions == 1 ? "" : "s");
     print_found(search);
     return EXIT_GOOD;
-}
-
-static int find_output(struct search *search, const char *name) {
-    for (uint8_t o = 0; o < search->rig->output_count; o++) {
-        if (name == NULL || strcmp(search->rig->outputs[o].name, name) == 0) {
-            search->output = o;
-            return 1;
-        }
-    }
-    complain_plain("find: no such output: \"%s\"", name);
-    return 0;
-}
-
-static int two_numbers(unsigned *a, unsigned *b, const char *text, const char *option, unsigned most) {
-    int length = 0;
-    if (text == NULL || sscanf(text, "%ux%u%n", a, b, &length) != 2 || text[length] != '\0' || *a < 1 || *b < 1 || *a > most ||
-        *b > most) {
-        complain_plain("find: %s: expected two numbers such as %s", option, most > 8 ? "8x8" : "2x2");
-        return 0;
-    }
-    return 1;
 }
 
 /* A device that shows nothing but the pictures, on the simulated board. */
@@ -258,73 +308,49 @@ static int begin(struct search *search, void **memory) {
 static int run(int argc, const char **argv) {
     struct search search;
     struct arguments arguments;
+    struct finding_options told;
     struct document rig;
     struct text text;
     struct glanz_fault fault = GLANZ_FAULT_INIT;
-    char *panels = NULL;
-    char *size = NULL;
-    char *output = NULL;
-    char *truth = NULL;
     void *memory = NULL;
-    unsigned across = 1;
-    unsigned down = 1;
-    unsigned columns = 0;
-    unsigned rows = 0;
     int code;
     memset(&search, 0, sizeof search);
     memset(&rig, 0, sizeof rig);
+    memset(&told, 0, sizeof told);
     const struct poptOption options[] = {
-        {"size", 's', POPT_ARG_STRING, &size, 0, "columns and rows of a panel as it hangs", "CxR"},
-        {"panels", 'p', POPT_ARG_STRING, &panels, 0, "panels beside and below each other, eight at the most (default 1x1)",
-         "CxR"},
-        {"output", 'o', POPT_ARG_STRING, &output, 0, "the output they are on (default the first)", "NAME"},
-        {"hangs", 'w', POPT_ARG_STRING, &truth, 0, "the surface of the rig that the simulated panels really are; draws them",
-         "NAME"},
+        {"size", 's', POPT_ARG_STRING, &told.size, 0, "columns and rows of a panel as it hangs", "CxR"},
+        {"panels", 'p', POPT_ARG_STRING, &told.panels, 0,
+         "panels beside and below each other, eight at the most (default 1x1); of different sizes: a list of columns, rows, "
+         "left and top of each, such as 16x16+0+0,8x8+16+0",
+         "CxR|LIST"},
+        {"output", 'o', POPT_ARG_STRING, &told.output, 0, "the output they are on (default the first)", "NAME"},
+        {"surface", '\0', POPT_ARG_STRING, &told.surface, 0,
+         "in place of these three, the panels of this surface; begins with what the rig takes them for", "NAME"},
+        {"hangs", 'w', POPT_ARG_STRING, &told.hangs, 0,
+         "the surface of the rig that the simulated panels really are; draws them", "NAME"},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_find, argc, argv, options, 1, 1, &code)) {
         return code;
     }
-    code = EXIT_USAGE;
-    if (two_numbers(&columns, &rows, size, "--size", 255) &&
-        (panels == NULL || two_numbers(&across, &down, panels, "--panels", 8))) {
-        code = glanz_finder_begin(&search.finder, (uint16_t)columns, (uint16_t)rows, (uint8_t)across, (uint8_t)down) == GLANZ_OK
-                   ? EXIT_GOOD
-                   : EXIT_USAGE;
-        if (code != EXIT_GOOD) {
-            complain_plain("find: expected panels of 2x2 LEDs and more, eight at the most");
-        }
-    }
-    if (code == EXIT_GOOD && !text_read(&text, arguments.path[0])) {
+    if (!text_read(&text, arguments.path[0])) {
         code = EXIT_FILE;
-    } else if (code == EXIT_GOOD && document_rig(&rig, text, &fault) != GLANZ_OK) {
+    } else if (document_rig(&rig, text, &fault) != GLANZ_OK) {
         complain(arguments.path[0], &fault);
         code = EXIT_REFUSED;
+    } else {
+        code = finding_begin(&search, rig.rig, &told);
     }
     if (code == EXIT_GOOD) {
-        search.rig = rig.rig;
-        for (uint8_t s = 0; s < rig.rig->surface_count; s++) {
-            if (truth != NULL && strcmp(rig.rig->surfaces[s].name, truth) == 0) {
-                search.truth = &rig.rig->surfaces[s];
-            }
-        }
-        uint32_t leds = columns * rows * across * down;
-        code = EXIT_REFUSED;
-        if (truth != NULL && search.truth == NULL) {
-            complain_plain("find: no such surface: \"%s\"", truth);
-        } else if (find_output(&search, output) && leds > glanz_output_leds(&rig.rig->outputs[search.output])) {
-            complain_plain("find: the panels have %u LEDs, output \"%s\" has %u", (unsigned)leds,
-                           rig.rig->outputs[search.output].name, glanz_output_leds(&rig.rig->outputs[search.output]));
-        } else if (begin(&search, &memory)) {
-            code = search_on(&search);
-        }
+        code = begin(&search, &memory) ? search_on(&search) : EXIT_REFUSED;
     }
     glanz_board_close(search.board);
     free(memory);
     document_free(&rig);
-    free(panels);
-    free(size);
-    free(output);
-    free(truth);
+    free(told.size);
+    free(told.panels);
+    free(told.output);
+    free(told.surface);
+    free(told.hangs);
     arguments_free(&arguments);
     return code;
 }
