@@ -6,6 +6,7 @@ import io
 import json
 import subprocess
 import sys
+import tempfile
 
 GLANZ = sys.argv[1]
 DEMO = ["demo/rig.json", "demo/show.json"]
@@ -52,6 +53,32 @@ def signals():
     print(f'signals: {len(told["signals"])} signals, {len(told["drives"])} drives, {len(lines)} moments as in the table')
 
 
+def prove():
+    with tempfile.TemporaryDirectory() as folder:
+        wired = json.loads(open(DEMO[0], encoding="utf-8").read())
+        line = wired["outputs"]["rail line"]["line"]
+        leds = [stretch["leds"] for stretch in line]
+        line[1]["order"] = "BGR"  # otherwise than the rig says
+        path = folder + "/wired.json"
+        with open(path, "w", encoding="utf-8") as file:
+            json.dump(wired, file)
+        for options in ([], ["--hardware", path], ["--walk", "--pace", "10ms"], ["--leds", "60-80", "--colors", "red,#804000"]):
+            told = json.loads(run("prove", DEMO[0], *options, "--json"))
+            lines = []
+            for fact in told["seen"]:
+                if "--walk" in options:
+                    lines.append(f'{fact["output"]}: LED {fact["first"]} is {fact["seen"]}')
+                elif fact["first"] == 0:
+                    lines.append(f'{fact["output"]}: sent {fact["sent"]}, seen {fact["seen"]} on LEDs 0 to {fact["last"]}')
+                else:
+                    lines[-1] += f', {fact["seen"]} on LEDs {fact["first"]} to {fact["last"]}'
+            assert lines == run("prove", DEMO[0], *options).strip().split("\n") and told["misread"] == [], options
+            wrong = [fact for fact in told["seen"] if fact["sent"] == "red" and fact["seen"] == "blue"]
+            assert [(fact["first"], fact["last"]) for fact in wrong] == ([(leds[0], sum(leds) - 1)] if "--hardware" in options else [])
+    assert json.loads(run("prove", DEMO[0], "--seen", "green,red,blue", "--json")) == {"order": "RGB"}
+    print("prove: what was sent and seen as in the text")
+
+
 def errors():
     call = subprocess.run([GLANZ, "wiring", DEMO[0], "--json", "--csv"], capture_output=True, check=False, text=True)
     assert call.returncode == 2 and call.stdout == "" and "expected one of --table, --csv and --json" in call.stderr
@@ -61,4 +88,5 @@ def errors():
 
 wiring()
 signals()
+prove()
 errors()

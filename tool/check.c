@@ -24,10 +24,17 @@ static void tell_division(GLANZ_CONST struct glanz_rig *rig, uint32_t frames) {
     }
 }
 
+/* "1 output", "2 outputs" */
+static void tell_count(const char *before, unsigned count, const char *what) {
+    printf("%s%u %s%s", before, count, what, count == 1 ? "" : "s");
+}
+
 static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
-    printf("rig \"%s\": %u output%s, %u surface%s, %u input%s\n", rig->name, rig->output_count,
-           rig->output_count == 1 ? "" : "s", rig->surface_count, rig->surface_count == 1 ? "" : "s", rig->input_count,
-           rig->input_count == 1 ? "" : "s");
+    printf("rig \"%s\": ", rig->name);
+    tell_count("", rig->output_count, "output");
+    tell_count(", ", rig->surface_count, "surface");
+    tell_count(", ", rig->input_count, "input");
+    putchar('\n');
     if (rig->placed) {
         printf("  place: %.4f %c, %.4f %c", abs((int)rig->latitude) / 1e4, rig->latitude < 0 ? 'S' : 'N',
                abs((int)rig->longitude) / 1e4, rig->longitude < 0 ? 'W' : 'E');
@@ -62,10 +69,14 @@ static void tell_rig(GLANZ_CONST struct glanz_rig *rig) {
 }
 
 static void tell_show(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz_rig *rig) {
-    printf("show \"%s\": %u looks, %u segments, %u presets, %u playlists, %u triggers", show->name, show->look_count,
-           show->segment_count, show->preset_count, show->playlist_count, show->trigger_count);
+    printf("show \"%s\": ", show->name);
+    tell_count("", show->look_count, "look");
+    tell_count(", ", show->segment_count, "segment");
+    tell_count(", ", show->preset_count, "preset");
+    tell_count(", ", show->playlist_count, "playlist");
+    tell_count(", ", show->trigger_count, "trigger");
     if (show->entry_count != 0) {
-        printf(", %u entries in the calendar", show->entry_count);
+        printf(", %u %s in the calendar", show->entry_count, show->entry_count == 1 ? "entry" : "entries");
     }
     printf(show->resume ? "; it is resumed after the power went\n" : "\n");
     for (uint8_t i = 0; i < show->segment_count; i++) {

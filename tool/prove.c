@@ -4,6 +4,7 @@
 #include <string.h>
 
 #include "commands.h"
+#include "facts.h"
 
 #define COLORS_MOST 16
 
@@ -16,6 +17,8 @@ struct proof {
     int output;    /* -1: all */
     uint16_t led;  /* of the walk */
     uint8_t *some; /* which LEDs, of any output; NULL: all */
+    int json;
+    struct facts facts;
 };
 
 static void paint(struct glanz_light *light, uint8_t output, uint16_t first, uint8_t count, void *user) {
@@ -118,7 +121,7 @@ static const char *seen(struct glanz_lit lit) {
 }
 
 /* The colour order that explains what was seen: position p of the line carried channel order[p] and lit as seen[order[p]]. */
-static int find_order(GLANZ_CONST struct glanz_stretch *stretch, const char *text) {
+static int find_order(struct proof *proof, GLANZ_CONST struct glanz_stretch *stretch, const char *text) {
     static const char *const names[] = {"red", "green", "blue", "white"};
     static const char letters[] = "RGBW";
     uint8_t channels = stretch->chip->channels;
@@ -149,11 +152,17 @@ static int find_order(GLANZ_CONST struct glanz_stretch *stretch, const char *tex
         return EXIT_REFUSED;
     }
     uint8_t order = stretch->order == GLANZ_ORDER_CHIP ? stretch->chip->order : stretch->order;
-    printf("\"order\": \"");
+    char found[5] = "";
     for (uint8_t p = 0; p < channels; p++) {
-        putchar(letters[shown[glanz_order_channel(order, p)]]);
+        found[p] = letters[shown[glanz_order_channel(order, p)]];
     }
-    puts("\"");
+    if (proof->json) {
+        facts_open(&proof->facts, stdout);
+        facts_text(&proof->facts, "order", found);
+        facts_end(&proof->facts);
+    } else {
+        printf("\"order\": \"%s\"\n", found);
+    }
     return EXIT_GOOD;
 }
 
@@ -173,6 +182,94 @@ static int leds_of_stretch(struct proof *proof, GLANZ_CONST struct glanz_output 
         memset(proof->some + first, 1, output->stretches[stretch - 1].leds);
     }
     return proof->some != NULL;
+}
+
+/* What was seen on neighbouring LEDs of one output, where one colour was sent. */
+static void tell_seen(struct proof *proof, const char *output, const char *sent, const char *color, unsigned first,
+                      unsigned last) {
+    if (proof->json) {
+        facts_object(&proof->facts, NULL);
+        facts_text(&proof->facts, "output", output);
+        facts_text(&proof->facts, "sent", sent);
+        facts_text(&proof->facts, "seen", color);
+        facts_number(&proof->facts, "first", first, 0);
+        facts_number(&proof->facts, "last", last, 0);
+        facts_end(&proof->facts);
+    } else if (proof->walk) {
+        printf("%s: LED %u is %s\n", output, first, color);
+    } else if (first == 0) {
+        printf("%s: sent %s, seen %s on LEDs 0 to %u", output, sent, color, last);
+    } else {
+        printf(", %s on LEDs %u to %u", color, first, last);
+    }
+}
+
+/* What is seen of an output after a step of the proof. */
+static void look_at(struct proof *proof, struct glanz_board *board, GLANZ_CONST struct glanz_rig *hardware, uint8_t output) {
+    uint16_t leds = glanz_output_leds(&hardware->outputs[output]);
+    const char *name = hardware->outputs[output].name;
+    if ((proof->output >= 0 && proof->output != output) || (proof->walk && proof->led >= leds)) {
+        return;
+    }
+    if (proof->walk) {
+        tell_seen(proof, name, proof->names[0], seen(glanz_board_lit(board, output, proof->led)), proof->led, proof->led);
+        return;
+    }
+    for (uint16_t i = 0, from = 0; i <= leds; i++) {
+        const char *here = seen(glanz_board_lit(board, output, from));
+        if (i == leds || strcmp(seen(glanz_board_lit(board, output, i)), here) != 0) {
+            tell_seen(proof, name, proof->names[proof->color], here, from, i - 1u);
+            from = i;
+        }
+    }
+    if (!proof->json) {
+        putchar('\n');
+    }
+}
+
+/* Chips that read a waveform otherwise than it was meant are told. @return whether one did */
+static int tell_misread(struct proof *proof, struct glanz_board *board, uint8_t outputs) {
+    int wrong = 0;
+    if (proof->json) {
+        facts_end(&proof->facts); /* of what was seen */
+        facts_list(&proof->facts, "misread");
+    }
+    for (uint8_t o = 0; o < outputs; o++) {
+        struct glanz_misread misread = glanz_board_misread(board, o);
+        if (misread.first[0] != '\0') {
+            fprintf(stderr, "glanz: chips misread: %s\n", misread.first);
+            wrong = 1;
+            if (proof->json) {
+                facts_text(&proof->facts, NULL, misread.first);
+            }
+        }
+    }
+    if (proof->json) {
+        facts_end(&proof->facts);
+        facts_end(&proof->facts);
+    }
+    return wrong;
+}
+
+/* Steps of the proof: colours, or LEDs of the longest output that the dot walks. */
+static int steps_of(const struct proof *proof, GLANZ_CONST struct glanz_rig *rig) {
+    int steps = proof->walk ? 0 : proof->color_count;
+    for (uint8_t o = 0; proof->walk && o < rig->output_count; o++) {
+        int leds = glanz_output_leds(&rig->outputs[o]);
+        if (proof->output < 0 || proof->output == o) {
+            steps = leds > steps ? leds : steps;
+        }
+    }
+    return steps;
+}
+
+static uint64_t run_until(struct glanz_device *device, struct glanz_board *board, uint64_t now, uint64_t end) {
+    for (; now < end; now += 10000) {
+        glanz_board_time(board, now);
+        (void)glanz_device_frame(device, (uint32_t)now);
+    }
+    glanz_board_time(board, now);
+    return now;
 }
 
 static int run_proof(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, GLANZ_CONST struct glanz_rig *hardware,
@@ -203,165 +300,138 @@ static int run_proof(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, GLA
         glanz_board_close(board);
         return EXIT_REFUSED;
     }
-    uint64_t now = 0;
-    int steps = 0;
-    for (uint8_t o = 0; o < rig->output_count; o++) {
-        int leds = glanz_output_leds(&rig->outputs[o]);
-        if (proof->walk && (proof->output < 0 || proof->output == o)) {
-            steps = leds > steps ? leds : steps;
-        }
+    if (proof->json) {
+        facts_open(&proof->facts, stdout);
+        facts_list(&proof->facts, "seen");
     }
-    steps = proof->walk ? steps : proof->color_count;
-    for (; now < 1200000; now += 10000) { /* up from dark, with the first colour */
-        glanz_board_time(board, now);
-        (void)glanz_device_frame(device, (uint32_t)now);
-    }
+    uint64_t now = run_until(device, board, 0, 1200000); /* up from dark, with the first colour */
+    int steps = steps_of(proof, rig);
     for (int step = 0; step < steps; step++) {
-        uint64_t end = now + pace_us;
         proof->led = (uint16_t)step;
         proof->color = proof->walk ? 0 : step;
-        for (; now < end; now += 10000) {
-            glanz_board_time(board, now);
-            (void)glanz_device_frame(device, (uint32_t)now);
-        }
-        glanz_board_time(board, now);
+        now = run_until(device, board, now, now + pace_us);
         for (uint8_t o = 0; o < hardware->output_count; o++) {
-            uint16_t leds = glanz_output_leds(&hardware->outputs[o]);
-            if ((proof->output >= 0 && proof->output != o) || (proof->walk && step >= leds)) {
-                continue;
-            }
-            if (proof->walk) {
-                printf("%s: LED %d is %s\n", hardware->outputs[o].name, step, seen(glanz_board_lit(board, o, (uint16_t)step)));
-                continue;
-            }
-            printf("%s: sent %s, seen", hardware->outputs[o].name, proof->names[step]);
-            for (uint16_t i = 0, from = 0; i <= leds; i++) {
-                const char *here = seen(glanz_board_lit(board, o, from));
-                if (i == leds || strcmp(seen(glanz_board_lit(board, o, i)), here) != 0) {
-                    printf("%s %s on LEDs %u to %u", from == 0 ? "" : ",", here, from, i - 1u);
-                    from = i;
-                }
-            }
-            putchar('\n');
+            look_at(proof, board, hardware, o);
         }
     }
-    int wrong = 0;
-    for (uint8_t o = 0; o < hardware->output_count; o++) {
-        struct glanz_misread misread = glanz_board_misread(board, o);
-        if (misread.first[0] != '\0') {
-            fprintf(stderr, "glanz: chips misread: %s\n", misread.first);
-            wrong = 1;
-        }
-    }
+    int wrong = tell_misread(proof, board, hardware->output_count);
     free(memory);
     glanz_board_close(board);
     return wrong ? EXIT_FOUND : EXIT_GOOD;
+}
+
+/* The rig at a path. @return EXIT_GOOD; else what was wrong is told */
+static int read_rig(struct document *rig, const char *path) {
+    struct glanz_fault fault = GLANZ_FAULT_INIT;
+    struct text text;
+    if (!text_read(&text, path)) {
+        return EXIT_FILE;
+    }
+    if (document_rig(rig, text, &fault) != GLANZ_OK) {
+        complain(path, &fault);
+        return EXIT_REFUSED;
+    }
+    return EXIT_GOOD;
+}
+
+/* The output of a name, all for NULL. @return 0 there is none, told */
+static int choose_output(struct proof *proof, GLANZ_CONST struct glanz_rig *rig, const char *name) {
+    for (uint8_t o = 0; name != NULL && o < rig->output_count; o++) {
+        proof->output = strcmp(rig->outputs[o].name, name) == 0 ? o : proof->output;
+    }
+    if (name != NULL && proof->output < 0) {
+        complain_plain("--output: no such output in the rig: %s", name);
+        return 0;
+    }
+    return 1;
+}
+
+struct wish {
+    char *colors, *leds, *output, *pace, *truth, *seen;
+    int walk, brightness, stretch;
+    uint64_t pace_us;
+};
+
+/* Do the options go together? @return 0 refused */
+static int wish_read(struct proof *proof, struct wish *wish) {
+    if (!colors_of(proof, wish->colors != NULL ? wish->colors
+                          : wish->walk         ? "white"
+                                               : "red, green, blue, white") ||
+        (wish->leds != NULL && !leds_of(proof, wish->leds)) ||
+        (wish->pace != NULL && !time_of(&wish->pace_us, wish->pace, "--pace"))) {
+        return 0;
+    }
+    if (wish->walk + (wish->leds != NULL) + (wish->stretch != 0) > 1) {
+        complain_plain("prove: expected one of --walk, --leds, --stretch");
+        return 0;
+    }
+    if (wish->seen != NULL &&
+        (wish->walk || wish->leds != NULL || wish->colors != NULL || wish->truth != NULL || wish->pace != NULL)) {
+        complain_plain("prove: --seen only takes --output and --stretch");
+        return 0;
+    }
+    if (wish->brightness < 1 || wish->brightness > 100) {
+        complain_plain("--brightness: expected 1 to 100");
+        return 0;
+    }
+    return 1;
 }
 
 static int run(int argc, const char **argv) {
     struct arguments arguments;
     struct document rig;
     struct document hardware;
-    struct glanz_fault fault = GLANZ_FAULT_INIT;
     struct proof proof;
-    struct text text;
+    struct wish wish = {.brightness = 40, .pace_us = 500000};
     int code;
-    int walk = 0;
-    int brightness = 40;
-    int stretch = 0;
-    uint64_t pace_us = 500000;
-    char *colors = NULL;
-    char *leds = NULL;
-    char *output = NULL;
-    char *pace = NULL;
-    char *truth = NULL;
-    char *seen_text = NULL;
+    memset(&proof, 0, sizeof proof);
+    memset(&rig, 0, sizeof rig);
+    memset(&hardware, 0, sizeof hardware);
     const struct poptOption options[] = {
-        {"colors", 'c', POPT_ARG_STRING, &colors, 0, "colours one after another (default red, green, blue, white)", "COLORS"},
-        {"leds", 'l', POPT_ARG_STRING, &leds, 0, "only these LEDs, such as \"0-9, 20\" (default all)", "LEDS"},
-        {"output", 'o', POPT_ARG_STRING, &output, 0, "only this output (default all)", "NAME"},
-        {"walk", 'w', POPT_ARG_NONE, &walk, 0, "a dot of the first colour that walks the data line", NULL},
-        {"pace", 'p', POPT_ARG_STRING, &pace, 0, "time for each colour, or each LED of the walk (default 500 ms)", "TIME"},
-        {"brightness", 'b', POPT_ARG_INT, &brightness, 0, "lightness in per cent (default 40)", "PERCENT"},
-        {"hardware", 'H', POPT_ARG_STRING, &truth, 0, "what is really wired, if other than the rig says", "RIG"},
-        {"seen", 's', POPT_ARG_STRING, &seen_text, 0,
+        {"colors", 'c', POPT_ARG_STRING, &wish.colors, 0, "colours one after another (default red, green, blue, white)",
+         "COLORS"},
+        {"leds", 'l', POPT_ARG_STRING, &wish.leds, 0, "only these LEDs, such as \"0-9, 20\" (default all)", "LEDS"},
+        {"output", 'o', POPT_ARG_STRING, &wish.output, 0, "only this output (default all)", "NAME"},
+        {"walk", 'w', POPT_ARG_NONE, &wish.walk, 0, "a dot of the first colour that walks the data line", NULL},
+        {"pace", 'p', POPT_ARG_STRING, &wish.pace, 0, "time for each colour, or each LED of the walk (default 500 ms)", "TIME"},
+        {"brightness", 'b', POPT_ARG_INT, &wish.brightness, 0, "lightness in per cent (default 40)", "PERCENT"},
+        {"hardware", 'H', POPT_ARG_STRING, &wish.truth, 0, "what is really wired, if other than the rig says", "RIG"},
+        {"seen", 's', POPT_ARG_STRING, &wish.seen, 0,
          "find the colour order of a stretch: what was seen for red, green, blue (and white where it has one)", "COLORS"},
-        {"stretch", 0, POPT_ARG_INT, &stretch, 0,
+        {"stretch", 0, POPT_ARG_INT, &wish.stretch, 0,
          "only this stretch of the output, from 1 (default: all; with --seen the first)", "NUMBER"},
+        {"json", 'j', POPT_ARG_NONE, &proof.json, 0, "as JSON, for scripts: each output's LEDs, what was sent and seen", NULL},
         POPT_TABLEEND};
     if (!arguments_parse(&arguments, &command_prove, argc, argv, options, 1, 1, &code)) {
         return code;
     }
-    memset(&proof, 0, sizeof proof);
-    memset(&rig, 0, sizeof rig);
-    memset(&hardware, 0, sizeof hardware);
-    proof.walk = walk;
+    proof.walk = wish.walk;
     proof.output = -1;
-    code = EXIT_USAGE;
-    int good = colors_of(&proof, colors == NULL ? (walk ? "white" : "red, green, blue, white") : colors);
-    good = good && (leds == NULL || leds_of(&proof, leds));
-    good = good && (pace == NULL || time_of(&pace_us, pace, "--pace"));
-    if (good && walk + (leds != NULL) + (stretch != 0) > 1) {
-        complain_plain("prove: expected one of --walk, --leds, --stretch");
-        good = 0;
+    code = wish_read(&proof, &wish) ? read_rig(&rig, arguments.path[0]) : EXIT_USAGE;
+    if (code == EXIT_GOOD && wish.truth != NULL) {
+        code = read_rig(&hardware, wish.truth);
     }
-    if (good && seen_text != NULL && (walk || leds != NULL || colors != NULL || truth != NULL || pace != NULL)) {
-        complain_plain("prove: --seen only takes --output and --stretch");
-        good = 0;
-    }
-    if (good && (brightness < 1 || brightness > 100)) {
-        complain_plain("--brightness: expected 1 to 100");
-        good = 0;
-    }
-    if (good) {
-        code = EXIT_FILE;
-        good = text_read(&text, arguments.path[0]);
-    }
-    if (good) {
+    if (code == EXIT_GOOD && !choose_output(&proof, rig.rig, wish.output)) {
         code = EXIT_REFUSED;
-        good = document_rig(&rig, text, &fault) == GLANZ_OK;
-        if (!good) {
-            complain(arguments.path[0], &fault);
-        }
     }
-    if (good && truth != NULL) {
-        code = EXIT_FILE;
-        good = text_read(&text, truth);
-        if (good) {
-            code = EXIT_REFUSED;
-            good = document_rig(&hardware, text, &fault) == GLANZ_OK;
-            if (!good) {
-                complain(truth, &fault);
-            }
-        }
-    }
-    for (uint8_t o = 0; good && output != NULL && o < rig.rig->output_count; o++) {
-        proof.output = strcmp(rig.rig->outputs[o].name, output) == 0 ? o : proof.output;
-    }
-    if (good && output != NULL && proof.output < 0) {
-        complain_plain("--output: no such output in the rig: %s", output);
-        code = EXIT_REFUSED;
-        good = 0;
-    }
-    if (good && stretch != 0) {
+    if (code == EXIT_GOOD && wish.stretch != 0) {
         proof.output = proof.output < 0 ? 0 : proof.output;
-        code = EXIT_USAGE;
-        good = leds_of_stretch(&proof, &rig.rig->outputs[proof.output], stretch);
+        code = leds_of_stretch(&proof, &rig.rig->outputs[proof.output], wish.stretch) ? EXIT_GOOD : EXIT_USAGE;
     }
-    if (good && seen_text != NULL) {
-        code = find_order(&rig.rig->outputs[proof.output < 0 ? 0 : proof.output].stretches[stretch == 0 ? 0 : stretch - 1],
-                          seen_text);
-    } else if (good) {
-        code =
-            run_proof(&proof, rig.rig, truth == NULL ? rig.rig : hardware.rig, pace_us, (uint32_t)brightness * 65535u / 100u);
+    if (code == EXIT_GOOD && wish.seen != NULL) {
+        GLANZ_CONST struct glanz_output *output = &rig.rig->outputs[proof.output < 0 ? 0 : proof.output];
+        code = find_order(&proof, &output->stretches[wish.stretch == 0 ? 0 : wish.stretch - 1], wish.seen);
+    } else if (code == EXIT_GOOD) {
+        code = run_proof(&proof, rig.rig, wish.truth == NULL ? rig.rig : hardware.rig, wish.pace_us,
+                         (uint32_t)wish.brightness * 65535u / 100u);
     }
     free(proof.some);
-    free(colors);
-    free(leds);
-    free(output);
-    free(pace);
-    free(truth);
-    free(seen_text);
+    free(wish.colors);
+    free(wish.leds);
+    free(wish.output);
+    free(wish.pace);
+    free(wish.truth);
+    free(wish.seen);
     document_free(&hardware);
     document_free(&rig);
     arguments_free(&arguments);
