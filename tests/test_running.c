@@ -457,6 +457,75 @@ START_TEST(bytes_being_sent_are_not_touched) {
 }
 END_TEST
 
+/* A line that takes longer than what shading leaves of a frame: 12.3 ms of 13.3, beside 3 to 9 ms of shading. */
+static struct {
+    uint64_t now_us, ends_us;
+    unsigned shade_us;
+    int asked; /* times since the frame began; before it is shaded, and behind */
+    glanz_status (*start)(void *, const struct glanz_sending *, uint8_t);
+} line;
+
+static int slow_busy(void *user) {
+    (void)user;
+    line.now_us += ++line.asked == 2 ? line.shade_us : 0;
+    return line.now_us < line.ends_us;
+}
+
+static glanz_status slow_start(void *user, const struct glanz_sending *list, uint8_t count) {
+    line.now_us += line.asked < 2 ? line.shade_us : 0;
+    ck_assert(line.now_us >= line.ends_us); /* never while it sends */
+    line.ends_us = line.now_us + 12300;
+    return line.start(user, list, count);
+}
+
+static void slow_frames(unsigned first, unsigned end) {
+    for (unsigned frame = first; frame < end; frame++) {
+        uint64_t begin = frame * 13334u;
+        line.now_us = begin;
+        line.asked = 0;
+        line.shade_us = frame * 7919u % 6000u + 3000u;
+        (void)stage_frame(&stage, begin);
+        line.asked = 2;
+        for (; line.now_us < begin + 13334u; line.now_us += 250) {
+            glanz_device_idle(stage.device, (uint32_t)(begin + 13334u - line.now_us));
+        }
+    }
+}
+
+/* With two byte buffers every frame of such a line goes out; with one every other does. A rig on trial is taken all the same.
+ */
+START_TEST(shading_and_sending_overlap) {
+    static const char moving[] = "{'show':'t'," LOOKS ",'segments':{'s':{'surface':'a','look':'motley'}}}";
+    static struct stage other;
+    for (int buffers = 1; buffers <= 2; buffers++) {
+        char rig[400];
+        snprintf(
+            rig, sizeof rig,
+            "{'rig':'t','supplies':{'s':{'volts':'5 V','limit':'300 mA'}},'outputs':{'o':{'pin':1,'supply':'s','buffers':%d,"
+            "'line':[{'chip':'WS2812B','leds':30}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]}}}",
+            buffers);
+        stage_must_open(&stage, rig, moving);
+        ck_assert_int_eq(stage_open(&other, rig, moving), GLANZ_OK);
+        memset(&line, 0, sizeof line);
+        line.start = stage.port.start;
+        stage.port.start = slow_start;
+        stage.port.busy = slow_busy;
+        slow_frames(0, 300);
+        struct glanz_counts counts = glanz_device_counts(stage.device);
+        ck_assert_uint_eq(counts.frames, 300);
+        ck_assert_msg(buffers == 2 ? counts.sent >= 299 && counts.busy == 0 : counts.sent == 150 && counts.busy == 150, "%u %u",
+                      counts.sent, counts.busy);
+        ck_assert_int_eq(glanz_device_set_rig(stage.device, other.rig, other.show, 200, NULL), GLANZ_OK);
+        slow_frames(300, 303);
+        ck_assert(glanz_device_rig(stage.device) == other.rig);
+        slow_frames(303, 325);
+        ck_assert(glanz_device_rig(stage.device) == stage.rig); /* nobody kept it */
+        stage_close(&other);
+        stage_close(&stage);
+    }
+}
+END_TEST
+
 /* A clock that wraps, stands still, or runs back: no flash, no freeze. */
 START_TEST(clock_may_go_wrong) {
     stage_must_open(&stage, strip_rig(30),
@@ -1232,6 +1301,7 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, lines_of_many_makes);
     tcase_add_test(tcase, still_frames_cost_nothing);
     tcase_add_test(tcase, port_that_fails_is_counted);
+    tcase_add_test(tcase, shading_and_sending_overlap);
     tcase_add_test(tcase, bytes_being_sent_are_not_touched);
     tcase_add_test(tcase, clock_may_go_wrong);
     tcase_add_test(tcase, rig_on_trial_goes_back);

@@ -357,8 +357,11 @@ static inline glanz_status glanz_device_start(struct glanz_device **device, void
  *          refused or the sending never ended (counted; the next frame tries again); GLANZ_ERR_STATE from inside a callback. */
 glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us);
 
-/** In the time that is left until the next frame: steps of saves that stall the CPU no longer than that. A frame by itself does
- * one step that stalls nothing, and any step when nothing moves or when it has waited for GLANZ_PATIENCE_MS.
+/** In the time that is left until the next frame: a frame that waits in its second buffer goes out when the outputs are free;
+ * steps of saves are done that stall the CPU no longer than that. Once after each frame will do; where shading and sending
+ * together take longer than a frame, call it whenever the outputs may have become free, or some frames are left out. A frame by
+ * itself does one step of a save that stalls nothing, and any step when nothing moves or when it has waited for
+ * GLANZ_PATIENCE_MS.
  *  @param spare_us until the next frame is due. */
 void glanz_device_idle(struct glanz_device *device, uint32_t spare_us);
 #define GLANZ_PATIENCE_MS 5000 /**< how long a save may wait before a frame waits for it */

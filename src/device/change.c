@@ -34,10 +34,12 @@ static void begin_trial(struct glanz_device *device, uint32_t ms) {
     }
 }
 
-/* At a frame boundary: take the rig that waits, or go back from one on trial whose time is over. */
+/* At a frame boundary: take the rig that waits, or go back from one on trial whose time is over. @return GLANZ_ERR_BUSY when
+ * that has to wait for the outputs: no frame may be shaded, or with two buffers they were never free. */
 static glanz_status change(struct glanz_device *device) {
+    int over = device->trial.runs && device->clock >= device->trial.end;
     if (device->sending) {
-        return GLANZ_OK;
+        return over || device->trial.next_rig != NULL ? GLANZ_ERR_BUSY : GLANZ_OK;
     }
     if (device->trial.next_rig != NULL) {
         GLANZ_CONST struct glanz_rig *rig = device->trial.next_rig;
@@ -45,7 +47,7 @@ static glanz_status change(struct glanz_device *device) {
         device->trial.next_rig = NULL;
         return glanz_device_build(device, rig, device->trial.next_show, NULL);
     }
-    return device->trial.runs && device->clock >= device->trial.end ? go_back(device) : GLANZ_OK;
+    return over ? go_back(device) : GLANZ_OK;
 }
 
 static glanz_status check(const struct glanz_device *device, GLANZ_CONST struct glanz_rig *rig,

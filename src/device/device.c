@@ -65,9 +65,12 @@ static int has_two_buffers(const struct glanz_device *device) {
 static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     glanz_status settled = settle(device);
     glanz_status status = GLANZ_OK;
+    int changes = 0;
 #ifndef __AVR__
     if (device->change != NULL) {
         status = device->change(device);
+        changes = status == GLANZ_ERR_BUSY;
+        status = changes ? GLANZ_OK : status;
     }
 #endif
     if (status == GLANZ_OK && device->control != NULL) {
@@ -76,7 +79,7 @@ static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
     if (status != GLANZ_OK) {
         return status;
     }
-    if (device->sending && (!has_two_buffers(device) || device->unsent)) {
+    if (device->sending && (changes || device->unsent || !has_two_buffers(device))) {
         device->counts.busy++;
         status = glanz_engine_advance(device->engine, device->clock);
         return status != GLANZ_OK ? status : settled != GLANZ_OK ? settled : GLANZ_ERR_BUSY;
@@ -95,8 +98,8 @@ static glanz_status frame(struct glanz_device *device, uint32_t now_us) {
         device->counts.still++;
         return settled;
     }
-    if (device->sending) {
-        return settled; /* it waits in its second buffer */
+    if (device->sending && device->port->busy(device->port->user)) { /* it may have ended while this frame was shaded */
+        return settled;                                              /* it waits in its second buffer */
     }
     status = send(device);
     return glanz_status_first(status, settled);
@@ -139,18 +142,31 @@ glanz_status glanz_device_frame(struct glanz_device *device, uint32_t now_us) {
     return status;
 }
 
+#ifndef __AVR__
 void glanz_device_idle(struct glanz_device *device, uint32_t spare_us) {
-#if GLANZ_SAVED_MOST > 0
-    if (device != NULL && !IS_INSIDE(device) && SAVING(device) != NULL) {
-        SET_INSIDE(device, 1);
+    if (device == NULL || IS_INSIDE(device)) {
+        return;
+    }
+    SET_INSIDE(device, 1);
+    if (device->unsent && device->sending && !device->port->busy(device->port->user)) {
+        device->sending = 0; /* a frame has waited for that in its second buffer */
+        (void)send(device);  /* counted when the port refuses; the next frame tries again */
+    }
+#if GLANZ_SAVED_MOST
+    if (SAVING(device) != NULL) {
         SAVING(device)->keep(device, spare_us, 0);
-        SET_INSIDE(device, 0);
     }
 #else
-    (void)device;
     (void)spare_us;
 #endif
+    SET_INSIDE(device, 0);
 }
+#else /* a loop sends: nothing waits, nothing is saved */
+void glanz_device_idle(struct glanz_device *device, uint32_t spare_us) {
+    (void)device;
+    (void)spare_us;
+}
+#endif
 
 glanz_status glanz_device_push(struct glanz_device *device, uint8_t input, uint16_t value, uint32_t time_us) {
     return device == NULL ? GLANZ_ERR_ARGUMENT : glanz_inbox_push(device->inbox, input, value, time_us);

@@ -23,10 +23,10 @@ play() { # NAME RIG SHOW FRAMES FRAME_US OPTIONS...: on the board and on the des
   shift 5
   mkdir "$folder/$name"
   "$glanz" source "$rig" "$show" --name museum -o "$folder/$name/museum.c" --header "$folder/$name/museum.h"
-  PROGRAM_OPTIONS="-DFRAME_US=${frame_us}u" sh ports/rp2040/build.sh "$folder/$name/board" ports/rp2040/museum.c "$folder/$name/museum.c"
+  PROGRAM_OPTIONS="-DFRAME_US=${frame_us}u -DFRAMES=${frames}u" sh ports/rp2040/build.sh "$folder/$name/board" ports/rp2040/museum.c "$folder/$name/museum.c"
   # shellcheck disable=SC2086
   gcc -std=c11 -O1 -Wall -Wextra -Werror -D_GNU_SOURCE -Iinclude -Iports/linux -I"$folder/$name" tests/boards/twin.c "$folder/$name/museum.c" $libraries -o "$folder/$name/twin"
-  emulate "$folder/$name/board.uf2" $((1000 + frames * frame_us / 1000 - 1)) --pins "$folder/$name/pins" "$@" > "$folder/$name/said"
+  emulate "$folder/$name/board.uf2" $((1025 + frames * frame_us / 1000)) --pins "$folder/$name/pins" "$@" > "$folder/$name/said"
   grep -v '^pushed' "$folder/$name/said"
   echo "$(grep -c '^pushed' "$folder/$name/said") edges and readings came in"
   "$folder/$name/twin" "$folder/$name/said" "$folder/$name/pins" "$frames" 1000000 "$frame_us"
@@ -34,7 +34,7 @@ play() { # NAME RIG SHOW FRAMES FRAME_US OPTIONS...: on the board and on the des
 }
 
 echo "== the museum: a button, a dial, a microphone"
-play museum demo/rig.json demo/show.json 80 25000 --press 4@1512:300 --level 27@0=1000 --level 27@1700=3000 --sound 28
+play museum demo/rig.json demo/show.json 150 13334 --press 4@1512:300 --level 27@0=1000 --level 27@1700=3000 --sound 28
 grep -q '^pushed 0 0' "$folder/museum/said" && grep -q '^pushed 3 48000' "$folder/museum/said" || { echo "the button or the dial was not heard"; exit 1; }
 
 echo "== eight one-wire lines and two clocked ones, an encoder"
