@@ -68,7 +68,11 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
     glanz_motion_tell(layer, 0);
 }
 
-/* One look further. @return 1 when it may move on by itself. */
+#define LAYER_MOVES 1
+#define LAYER_IS_AWAKE 2
+
+/* One look further. @return LAYER_MOVES when it may move on by itself, LAYER_IS_AWAKE where the next frame may find anything
+ * new. */
 static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
     uint8_t gliding = GLIDES(engine) == NULL ? 0 : GLIDES(engine)->advance(segment, layer, elapsed);
 #if GLANZ_DRIVES_MOST > 0
@@ -104,7 +108,8 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
     const uint8_t by_itself = 0;
 #endif
     uint8_t told = 0;
-    uint8_t due = layer->effect->step != NULL && (layer->changed || layer->moves || moves || by_itself);
+    uint8_t awake = layer->changed || layer->moves || moves || by_itself;
+    uint8_t due = layer->effect->step != NULL && awake;
     layer->frame.params_changed = layer->changed != 0;
 #if GLANZ_FIELDS
     if (layer->spreads != NULL) {
@@ -125,7 +130,14 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #if GLANZ_SEQUENCES
     layer->changed = (uint8_t)(layer->changed | (layer->lead_us != 0 ? CHANGED_PACE : 0));
 #endif
-    return gliding || driven || ((moves || (told & SPREAD_MOVES) != 0) && !frozen && segment->opacity != 0);
+    moves = gliding || driven || ((moves || (told & SPREAD_MOVES) != 0) && !frozen && segment->opacity != 0);
+#if GLANZ_FIELDS
+    awake = awake || layer->spreads != NULL;
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    awake = awake || layer->drive_count != 0;
+#endif
+    return (uint8_t)(moves | awake << 1);
 }
 
 /* Opacity and gain of a segment at this frame. @return 1 while they are on their way. */
@@ -161,6 +173,11 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
 #endif
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
+#if GLANZ_SEGMENTS_MOST > 8
+        if (segment->rests && !engine->dirty) {
+            continue;
+        }
+#endif
         if (segment->count > 1 || segment->waiting) {
             engine->fades->advance(engine, segment, elapsed);
         }
@@ -168,10 +185,10 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         segment->needs = segment->masked;
         segment->plane = 0;
 #endif
-        moving = (uint8_t)(moving | advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
+        uint8_t told = (uint8_t)(advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
 #if GLANZ_DRIVES_MOST > 0
         if (segment->is->drive_count != 0 && DRIVES(engine) != NULL) {
-            moving = (uint8_t)(moving | DRIVES(engine)->dim(engine, segment, elapsed));
+            told = (uint8_t)(told | DRIVES(engine)->dim(engine, segment, elapsed) | LAYER_IS_AWAKE);
         }
 #endif
         uint32_t sum = 0;
@@ -193,9 +210,13 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
                     segment->plane = 1;
                 }
 #endif
-                moving = (uint8_t)(moving | advance_layer(engine, segment, layer, elapsed));
+                told = (uint8_t)(told | advance_layer(engine, segment, layer, elapsed));
             }
         }
+        moving = (uint8_t)(moving | (told & LAYER_MOVES));
+#if GLANZ_SEGMENTS_MOST > 8
+        segment->rests = told == 0; /* each call that asks for something makes the engine dirty */
+#endif
     }
     engine->moving = moving;
 }

@@ -193,6 +193,9 @@ struct segment {
     uint16_t lit_from;  /* lightness of what is not dark, when the newest look came */
     struct timer fade, leave;
     uint8_t stale;          /* a ramp was set: opacity and gain anew */
+#if GLANZ_SEGMENTS_MOST > 8
+    uint8_t rests; /* nothing of it changes before something is asked of the engine */
+#endif
     struct ramp brightness; /* lightness */
     struct ramp presence;   /* 0 off, 65535 on */
     struct ramp cover;      /* opacity as the show says */
