@@ -120,7 +120,7 @@ static inline void dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t strid
 static inline int32_t ration_run(int32_t spare, uint8_t *bytes, uint8_t *remainders, uint8_t stride, const uint16_t *levels,
                                  uint8_t level_stride, uint16_t gain, uint8_t count) {
     const uint8_t *end = bytes + (uint16_t)count * stride;
-    const uint8_t *odd = UNROLLED == 1 ? end : bytes + (uint16_t)(count % 2u) * stride;
+    const uint8_t *odd = UNROLLED == 1 ? end : bytes + (uint16_t)(count % 4u) * stride;
     while (bytes != odd) {
         spare = ration_one(spare, bytes, remainders, *levels, gain);
         bytes += stride;
@@ -130,9 +130,11 @@ static inline int32_t ration_run(int32_t spare, uint8_t *bytes, uint8_t *remaind
     while (UNROLLED != 1 && bytes != end) {
         spare = ration_one(spare, bytes, remainders, *levels, gain);
         spare = ration_one(spare, bytes + stride, remainders + stride, levels[level_stride], gain);
-        bytes += 2 * stride;
-        remainders += 2 * stride;
-        levels += 2 * level_stride;
+        spare = ration_one(spare, bytes + 2 * stride, remainders + 2 * stride, levels[2 * level_stride], gain);
+        spare = ration_one(spare, bytes + 3 * stride, remainders + 3 * stride, levels[3 * level_stride], gain);
+        bytes += 4 * stride;
+        remainders += 4 * stride;
+        levels += 4 * level_stride;
     }
     return spare;
 }
