@@ -220,19 +220,17 @@ static void find_span(struct span *span, GLANZ_CONST struct glanz_gradient *grad
 
 void glanz_gradient_run(struct glanz_light *light, GLANZ_CONST struct glanz_gradient *gradient, const uint16_t *positions,
                         uint8_t count) {
-    struct span span;
-    if (count == 0) {
-        return;
-    }
-    find_span(&span, gradient, positions[0]);
-    for (const uint16_t *end = positions + count; positions != end; positions++) {
+    const uint16_t *end = positions + count;
+    while (positions != end) {
+        struct span span;
+        find_span(&span, gradient, *positions);
+        const struct glanz_pair pair = span.pair; /* in registers, as far as there are any */
         uint32_t into = *positions - span.at;
-        if (into >= span.width) {
-            find_span(&span, gradient, *positions);
-            into = *positions - span.at;
-        }
-        glanz_pair_mix(light, &span.pair, (into * span.per) >> 15);
-        light++;
+        do {
+            glanz_pair_mix(light, &pair, (into * span.per) >> 15);
+            light++;
+            positions++;
+        } while (positions != end && (into = *positions - span.at) < span.width);
     }
 }
 
