@@ -34,7 +34,7 @@ link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
 limit strip 20520
 limit button 30060
-limit playlist 36840
+limit playlist 36850
 limit strip-lto 17120
 limit button-lto 27690
 limit playlist-lto 34500

@@ -564,6 +564,66 @@ START_TEST(an_undo_brings_back_nothing_that_has_gone) {
 }
 END_TEST
 
+static glanz_color color_of_rail(void) {
+    return (glanz_color)shows(RAIL).number[GLANZ_WALKER_COLOR];
+}
+
+/* Hue, saturation and lightness of a colour, however it was given: set, added to, multiplied; round the circle, within 0 to 100
+ * %. */
+START_TEST(numbers_of_colors_are_adjusted) {
+    struct glanz_seen seen;
+    stage_must_open(&stage, rig, show);
+    stage_frame(&stage, 0);
+    stage_do(&stage, "{'adjust':'rail','number':'hue of color','by':'120 deg'}"); /* from #ff0000 */
+    ck_assert_uint_eq(color_of_rail(), GLANZ_HSL(120, 100, 50));
+    stage_frame(&stage, 10000);
+    ck_assert_int_eq(glanz_engine_seen(glanz_device_engine(stage.device), RAIL, &seen), GLANZ_OK);
+    ck_assert(seen.color[0].red == 0 && seen.color[0].green == 65535 && seen.color[0].blue == 0);
+    for (int i = 0; i < 50; i++) { /* fifty steps of a knob: 1 to 400 degrees backwards, and round */
+        ck_assert_uint_eq(color_of_rail(), GLANZ_HSL((120 + 3600 - 8 * i) % 360, 100, 50));
+        stage_do(&stage, "{'adjust':'rail','number':'hue of color','by':'-8 deg'}");
+    }
+    stage_do(&stage, "{'adjust':'rail','number':'hue of color','to':'-30 deg'}");
+    ck_assert_uint_eq(color_of_rail(), GLANZ_HSL(330, 100, 50));
+    stage_do(&stage, "{'adjust':'rail','number':'lightness of color','times':'150 %'}");
+    stage_do(&stage, "{'adjust':'rail','number':'saturation of color','by':'-40 %'}");
+    ck_assert_uint_eq(color_of_rail(), GLANZ_HSL(330, 60, 75));
+    for (int i = 0; i < 5; i++) {
+        stage_do(&stage, "{'adjust':'rail','number':'lightness of color','by':'10 %'}");
+        stage_do(&stage, "{'adjust':'rail','number':'saturation of color','times':'-5 %'}");
+    }
+    ck_assert_uint_eq(color_of_rail(), GLANZ_HSL(330, 0, 100));         /* its hue is not forgotten */
+    stage_do(&stage, "{'adjust':'rail','number':'color','to':'buoy'}"); /* by name: #ff4000 */
+    stage_do(&stage, "{'adjust':'rail','number':'saturation of color','to':'50 %'}");
+    ck_assert_uint_eq(color_of_rail(), GLANZ_HSL(15, 50, 50));
+    stage_do(&stage, "{'adjust':'rail','number':'color','to':'2700 K'}");
+    stage_do(&stage, "{'adjust':'rail','number':'lightness of color','times':'100 %'}");
+    struct glanz_light kelvin = glanz_color_light(GLANZ_KELVIN(2700), NULL, 0);
+    struct glanz_light same = glanz_color_light(color_of_rail(), NULL, 0);
+    ck_assert_int_eq(color_of_rail() >> 24, 2);
+    ck_assert(abs(glanz_coded(kelvin.red) - glanz_coded(same.red)) <= 3 &&
+              abs(glanz_coded(kelvin.green) - glanz_coded(same.green)) <= 3 &&
+              abs(glanz_coded(kelvin.blue) - glanz_coded(same.blue)) <= 3);
+    stage_do(&stage, "{'undo':true}");
+    ck_assert_uint_eq(color_of_rail(), GLANZ_KELVIN(2700));
+    does_nothing("{'adjust':'mast','number':'hue of color','by':'10 deg'}", GLANZ_ERR_ABSENT); /* it has no colour */
+    /* built in C: what cannot be is refused at the start */
+    for (uint8_t wrong = 0; wrong < 3; wrong++) {
+        struct glanz_action action = {
+            .kind = &glanz_action_adjust, .param = "color", .kind_of_param = GLANZ_PARAM_COLOR, .value = 65536};
+        action.of_color = wrong == 0 ? GLANZ_COLOR_LIGHTNESS + 1 : GLANZ_COLOR_HUE;
+        action.kind_of_param = wrong == 1 ? GLANZ_PARAM_RATE : GLANZ_PARAM_COLOR;
+        action.by = wrong == 2 ? GLANZ_CHANGE_TIMES : GLANZ_CHANGE_BY;
+        struct glanz_show with = *stage.show;
+        with.start = &action;
+        ck_assert_int_eq(glanz_show_check(&with, stage.rig, &stage.fault), GLANZ_ERR_SHOW);
+        action.kind_of_param = GLANZ_PARAM_COLOR;
+        action.of_color = GLANZ_COLOR_LIGHTNESS;
+        ck_assert_int_eq(glanz_show_check(&with, stage.rig, &stage.fault), GLANZ_OK);
+    }
+}
+END_TEST
+
 /* What cannot be done is refused where it is written. */
 START_TEST(wrong_actions_are_refused) {
     static const char *const wrong[][2] = {
@@ -575,6 +635,13 @@ START_TEST(wrong_actions_are_refused) {
         {"'adjust':'rail','number':'color','by':'3 %'", "can be set only"},
         {"'adjust':'rail','number':'color','times':'30 %'", "cannot be multiplied"},
         {"'adjust':'rail','number':'speed','to':'30 %'", "expected a speed"},
+        {"'adjust':'rail','number':'hue of speed','by':'3 deg'", "no look of the show has such a colour"},
+        {"'adjust':'rail','number':'hue of ','by':'3 deg'", "expected one of its keys, such as hue of color"},
+        {"'adjust':'rail','number':'hue of color','times':'30 %'", "cannot be multiplied"},
+        {"'adjust':'rail','number':'hue of color','by':'0.4 deg'", "whole degrees and percents"},
+        {"'adjust':'rail','number':'lightness of color','by':'-0.3 %'", "whole degrees and percents"},
+        {"'adjust':'rail','number':'lightness of color','to':'101 %'", "100 %"},
+        {"'adjust':'rail','number':'saturation of color','to':'#ff0000'", "expected a share"},
         {"'adjust':'keel','number':'speed','to':'1 leds/s'", "no such segment; expected one of: rail, mast"},
         {"'palette':'dusk'", "the key \"segment\" is missing"},
         {"'palette':'night','segment':'rail'", "no such palette"},
@@ -610,6 +677,7 @@ Suite *actions_suite(void) {
     tcase_set_timeout(tests, 60);
     tcase_add_checked_fixture(tests, NULL, teardown);
     tcase_add_test(tests, numbers_are_adjusted);
+    tcase_add_test(tests, numbers_of_colors_are_adjusted);
     tcase_add_test(tests, palettes_and_contents_are_put_on_what_shows);
     tcase_add_test(tests, changes_for_a_time_come_back);
     tcase_add_test(tests, what_comes_later_goes_back_too);

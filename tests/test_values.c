@@ -175,6 +175,46 @@ static void check_light(struct glanz_light light, const double *want, const char
     }
 }
 
+/* Back from light: CSS Color 4's numbers, rounded; what is given as HSL comes back as it is wherever it has a hue. */
+START_TEST(hsl_of_any_color) {
+    uint32_t seed = 3;
+    for (int draw = 0; draw < 30000; draw++) {
+        seed = glanz_hash(seed);
+        uint32_t rgb = draw < 512 ? (uint32_t)((draw & 7) * 0x240000 | (draw >> 3 & 7) * 0x2400 | (draw >> 6 & 7) * 0x24)
+                                  : seed & 0xFFFFFFu;
+        double red = (rgb >> 16) / 255.0;
+        double green = (rgb >> 8 & 255) / 255.0;
+        double blue = (rgb & 255) / 255.0;
+        double most = fmax(red, fmax(green, blue));
+        double least = fmin(red, fmin(green, blue));
+        double span = most - least;
+        double lightness = (most + least) / 2;
+        double saturation = span == 0 ? 0 : span / (1 - fabs(2 * lightness - 1));
+        double hue = span == 0       ? 0
+                     : most == red   ? fmod(60 * (green - blue) / span + 360, 360)
+                     : most == green ? 60 * (blue - red) / span + 120
+                                     : 60 * (red - green) / span + 240;
+        glanz_color color = glanz_color_hsl(rgb, NULL, 0);
+        double off = fabs((color >> 14 & 511) - hue);
+        off = off > 180 ? 360 - off : off;
+        /* code values are known to a 256th: of a colour that is nearly grey or black that is some degrees */
+        double vague = 1.0 / 256 / 255;
+        ck_assert_msg((color >> 24) == 2 && off <= 0.51 + (span == 0 ? 0 : 120 * vague / span), "%06x: %u, %f", rgb,
+                      color >> 14 & 511, hue);
+        ck_assert_msg(fabs((color >> 7 & 127) / 100.0 - saturation) <=
+                          0.0051 + 4 * vague / fmax(1 - fabs(2 * lightness - 1), vague),
+                      "%06x: %u %%, %f", rgb, color >> 7 & 127, saturation);
+        ck_assert_msg(fabs((color & 127) / 100.0 - lightness) <= 0.0051, "%06x: %u %%, %f", rgb, color & 127, lightness);
+    }
+    struct glanz_named_color names[] = {{"deep", GLANZ_HSL(210, 80, 40)}, {"white", GLANZ_RGB(255, 255, 255)}};
+    ck_assert_uint_eq(glanz_color_hsl(GLANZ_HSL(359, 1, 99), NULL, 0), GLANZ_HSL(359, 1, 99));
+    ck_assert_uint_eq(glanz_color_hsl(GLANZ_NAMED(0), names, 2), GLANZ_HSL(210, 80, 40));
+    ck_assert_uint_eq(glanz_color_hsl(GLANZ_NAMED(1), names, 2), GLANZ_HSL(0, 0, 100));
+    ck_assert_uint_eq(glanz_color_hsl(GLANZ_NAMED(2), names, 2), GLANZ_HSL(0, 0, 0)); /* there is none */
+    ck_assert_uint_eq(glanz_color_hsl(GLANZ_NAMED(0), NULL, 0), GLANZ_HSL(0, 0, 0));
+}
+END_TEST
+
 START_TEST(hsl_is_css) {
     double last = -1;
     for (int hue = 0; hue < 360; hue++) {
@@ -1016,6 +1056,7 @@ Suite *values_suite(void) {
     tcase_add_test(tcase, faults_are_cut_to_fit);
     tcase_add_test(tcase, srgb_both_ways);
     tcase_add_test(tcase, hsl_is_css);
+    tcase_add_test(tcase, hsl_of_any_color);
     tcase_add_test(tcase, kelvin_is_planck);
     tcase_add_test(tcase, named_and_unknown_colors);
     tcase_add_test(tcase, gradients_are_exact);

@@ -116,6 +116,7 @@ static void put_change(FILE *to, const struct glanz_action *action) {
         source_put_member(to, "kind_of_param", action->kind_of_param);
         source_put_member(to, "by", action->by);
         source_put_member(to, "unit", action->unit);
+        source_put_member(to, "of_color", action->of_color);
         fprintf(to, ", .value = %d", (int)action->value);
     }
 }

@@ -53,10 +53,17 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
 /** The same for one that is known to be GLANZ_RGB: what a program without the part "colors" has. */
 struct glanz_light glanz_rgb_light(glanz_color color);
 
+/** The same colour as GLANZ_HSL, to whole degrees and percents: a grey has hue 0. Of white and of what has no hue nothing is
+ * lost; anything else is at most half a degree and half a percent off.
+ *  @param names may be NULL when name_count is 0. */
+glanz_color glanz_color_hsl(glanz_color color, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count);
+
 /** Colours given as kelvin, as HSL, by name. */
 struct glanz_colors_part {
     struct glanz_light (*light)(glanz_color color, GLANZ_CONST struct glanz_named_color *names,
                                 uint16_t name_count); /**< glanz_color_light() */
+    glanz_color (*hsl)(glanz_color color, GLANZ_CONST struct glanz_named_color *names,
+                       uint16_t name_count); /**< glanz_color_hsl() */
 };
 
 /** Put a light where a run wants it. Channel by channel: small CPUs would call memcpy() for the struct. */

@@ -273,6 +273,14 @@ enum glanz_change_by {
     GLANZ_CHANGE_TIMES /**< times a share, 65536 for once; rates given as time for a pass run so much faster too */
 };
 
+/** What of a colour an action changes. */
+enum glanz_color_number {
+    GLANZ_COLOR_WHOLE,      /**< it is another; `value` is a glanz_color */
+    GLANZ_COLOR_HUE,        /**< its hue goes round: 65536 a turn; `to` and `by` only */
+    GLANZ_COLOR_SATURATION, /**< 65536 for 100 % */
+    GLANZ_COLOR_LIGHTNESS   /**< 65536 for 100 %, of HSL (CSS Color 4) */
+};
+
 /** Keys that go with an action's own, or-ed. */
 enum glanz_action_with {
     GLANZ_WITH_SEGMENT = 1, /**< target */
@@ -357,6 +365,7 @@ struct glanz_action {
     uint8_t by;              /**< enum glanz_change_by */
     uint8_t unit;            /**< enum glanz_unit of `value` */
     uint8_t kind_of_param;   /**< enum glanz_param_kind; an effect whose number of that name is of another kind is left alone */
+    uint8_t of_color;        /**< enum glanz_color_number: what of a colour; GLANZ_COLOR_WHOLE where it is none */
     int32_t value;           /**< of the number, as its kind has it; held within its bounds */
     GLANZ_CONST char *param; /**< name of a number of the effect; of a saved preset */
     uint32_t for_ms;         /**< then what was before comes back, but for what was changed meanwhile; 0: for good */

@@ -103,6 +103,34 @@ struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz
     return light;
 }
 
+/* CSS Color 4, "RGB to HSL", from code values in 8.8. */
+glanz_color glanz_color_hsl(glanz_color color, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count) {
+    uint16_t index = (uint16_t)color;
+    if ((color >> 24) == 3 && names != NULL && index < name_count) {
+        color = names[index].color;
+    }
+    if ((color >> 24) == 2) {
+        return color;
+    }
+    struct glanz_light light = glanz_color_light(color, names, name_count);
+    const int32_t code[3] = {glanz_coded_fine(light.red), glanz_coded_fine(light.green), glanz_coded_fine(light.blue)};
+    uint8_t most = code[1] > code[0] ? 1 : 0;
+    most = code[2] > code[most] ? 2 : most;
+    int32_t least = code[0] < code[1] ? code[0] : code[1];
+    least = code[2] < least ? code[2] : least;
+    int32_t span = code[most] - least;
+    int32_t sum = code[most] + least; /* twice the lightness; 65280 is half of it */
+    uint32_t lightness = ((uint32_t)sum * 100u + 65280u) / 130560u;
+    int32_t wide = sum < 65280 ? sum : 130560 - sum;
+    if (span == 0 || wide == 0) {
+        return GLANZ_HSL(0, 0, lightness);
+    }
+    uint32_t saturation = ((uint32_t)span * 100u + (uint32_t)wide / 2u) / (uint32_t)wide;
+    int32_t aside = code[(most + 1u) % 3u] - code[(most + 2u) % 3u]; /* towards the next channel, or back */
+    int32_t hue = (int32_t)most * 120 + (aside * 60 + (aside < 0 ? -span / 2 : span / 2)) / span;
+    return GLANZ_HSL((uint32_t)(hue + 360) % 360u, saturation > 100 ? 100u : saturation, lightness);
+}
+
 void glanz_white_trim(uint16_t *trim, uint16_t kelvin) {
     struct glanz_light wanted = kelvin_light(6504);
     struct glanz_light is = kelvin_light(kelvin < 2000 ? 2000 : kelvin); /* below that there is no blue to go by */
@@ -123,4 +151,4 @@ void glanz_white_trim(uint16_t *trim, uint16_t kelvin) {
     }
 }
 
-GLANZ_CONST struct glanz_colors_part glanz_part_colors = {glanz_color_light};
+GLANZ_CONST struct glanz_colors_part glanz_part_colors = {glanz_color_light, glanz_color_hsl};

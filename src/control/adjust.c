@@ -42,6 +42,40 @@ static int32_t within(GLANZ_CONST struct glanz_param *param, int64_t number) {
     return (int32_t)(number < low ? low : number > param->high ? param->high : number);
 }
 
+/* A part of a colour, which steps by whole degrees and percents. @param full of `value`, for all of it. */
+static uint32_t color_part(GLANZ_CONST struct glanz_action *action, uint32_t was, int32_t all) {
+    int64_t value = (int64_t)action->value * all; /* 16.16 */
+    if (action->by == GLANZ_CHANGE_TIMES) {
+        value = (int64_t)action->value * was;
+    } else if (action->by == GLANZ_CHANGE_BY) {
+        value += (int64_t)was << 16;
+    }
+    int64_t whole = (value + 32768) >> 16;
+    if (all == 360) {
+        whole %= 360;
+        return (uint32_t)(whole < 0 ? whole + 360 : whole);
+    }
+    return (uint32_t)(whole < 0 ? 0 : whole > all ? all : whole);
+}
+
+/* One of the numbers of a colour changed. */
+static glanz_status changed_color(struct glanz_setting *setting, const struct glanz_control *control,
+                                  GLANZ_CONST struct glanz_action *action, int32_t asked) {
+    if (control->parts->colors == NULL) {
+        return GLANZ_ERR_ABSENT;
+    }
+    glanz_color color = control->parts->colors->hsl((glanz_color)asked, control->show->colors, control->show->color_count);
+    uint32_t hue = (color >> 14) & 0x1FFu;
+    uint32_t saturation = (color >> 7) & 0x7Fu;
+    uint32_t lightness = color & 0x7Fu;
+    hue = action->of_color == GLANZ_COLOR_HUE ? color_part(action, hue, 360) : hue;
+    saturation = action->of_color == GLANZ_COLOR_SATURATION ? color_part(action, saturation, 100) : saturation;
+    lightness = action->of_color == GLANZ_COLOR_LIGHTNESS ? color_part(action, lightness, 100) : lightness;
+    setting->unit = GLANZ_UNIT_NONE;
+    setting->number = (int32_t)GLANZ_HSL(hue, saturation, lightness);
+    return GLANZ_OK;
+}
+
 /* What an action makes of a number that was asked for. @return 0: it cannot, for its unit is another. */
 static int changed(struct glanz_setting *setting, GLANZ_CONST struct glanz_param *param,
                    GLANZ_CONST struct glanz_action *action, int32_t asked, uint8_t unit) {
@@ -70,8 +104,13 @@ static glanz_status adjust(struct glanz_control *control, GLANZ_CONST struct gla
         return GLANZ_ERR_ABSENT;
     }
     setting.param = param;
-    if (!changed(&setting, &showing.effect->params[param], action, showing.number[param], showing.unit[param])) {
-        return GLANZ_ERR_ABSENT;
+    if (action->of_color != GLANZ_COLOR_WHOLE) {
+        status = changed_color(&setting, control, action, showing.number[param]);
+    } else if (!changed(&setting, &showing.effect->params[param], action, showing.number[param], showing.unit[param])) {
+        status = GLANZ_ERR_ABSENT;
+    }
+    if (status != GLANZ_OK) {
+        return status;
     }
     if (HANDS(control) != NULL) {
         HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);

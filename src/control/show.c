@@ -95,7 +95,10 @@ static glanz_status check_action(GLANZ_CONST struct glanz_show *show, GLANZ_CONS
         (kind->value == GLANZ_VALUE_SAVED && action->param == NULL) ||
         (kind->value == GLANZ_VALUE_CONTENT && (action->look == NULL || action->look->content == NULL)) ||
         ((kind->may & GLANZ_WITH_NUMBER) != 0 &&
-         (action->param == NULL || action->by > GLANZ_CHANGE_TIMES || action->unit > GLANZ_UNIT_PASS_TIME)) ||
+         (action->param == NULL || action->by > GLANZ_CHANGE_TIMES || action->unit > GLANZ_UNIT_PASS_TIME ||
+          action->of_color > GLANZ_COLOR_LIGHTNESS ||
+          (action->of_color != GLANZ_COLOR_WHOLE && action->kind_of_param != GLANZ_PARAM_COLOR) ||
+          (action->of_color == GLANZ_COLOR_HUE && action->by == GLANZ_CHANGE_TIMES))) ||
         action->for_ms > 86400000u) {
         return GLANZ_ERR_SHOW;
     }

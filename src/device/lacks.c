@@ -5,7 +5,7 @@
 #if GLANZ_SEQUENCES
 static unsigned action_needs(GLANZ_CONST struct glanz_action *action) {
     int colored = (action->kind->may & GLANZ_WITH_NUMBER) != 0 && action->kind_of_param == GLANZ_PARAM_COLOR &&
-                  ((uint32_t)action->value >> 24) != 0;
+                  (action->of_color != GLANZ_COLOR_WHOLE || ((uint32_t)action->value >> 24) != 0);
     return action->kind->parts | (action->kind->value == GLANZ_VALUE_INPUT ? (unsigned)GLANZ_PART_SIGNALS : 0u) |
            (action->for_ms != 0 ? (unsigned)GLANZ_PART_HANDS : 0u) | (colored ? (unsigned)GLANZ_PART_COLORS : 0u);
 }

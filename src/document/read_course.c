@@ -69,8 +69,22 @@ void glanz_read_param(struct reading *reading, int token, struct glanz_action *a
     struct json *json = &reading->json;
     char name[64];
     GLANZ_CONST struct glanz_param *param = NULL;
+    uint8_t of_color = GLANZ_COLOR_WHOLE;
     if (glanz_json_is(json, token, JSON_STRING) && glanz_json_copy(json, token, name, sizeof name) < sizeof name) {
-        param = glanz_rows_param(reading->show, name, ANY_KIND);
+        const char *rest = name;
+        for (uint8_t i = GLANZ_COLOR_HUE; i <= GLANZ_COLOR_LIGHTNESS; i++) {
+            size_t length = strlen(glanz_color_numbers[i].before);
+            if (strncmp(name, glanz_color_numbers[i].before, length) == 0) {
+                of_color = i;
+                rest = name + length;
+            }
+        }
+        param = glanz_rows_param(reading->show, rest, of_color == GLANZ_COLOR_WHOLE ? ANY_KIND : (uint8_t)GLANZ_PARAM_COLOR);
+    }
+    if (param == NULL && of_color != GLANZ_COLOR_WHOLE) {
+        glanz_json_fail(json, token, "no look of the show has such a colour; expected one of its keys, such as hue of color",
+                        NULL, NULL);
+        return;
     }
     if (param == NULL) {
         glanz_json_fail(json, token, "no look of the show has such a number; expected one of its keys, such as speed", NULL,
@@ -80,7 +94,8 @@ void glanz_read_param(struct reading *reading, int token, struct glanz_action *a
     } else {
         action->param = param->name;
         action->kind_of_param = param->kind;
-        reading->driven = param;
+        action->of_color = of_color;
+        reading->driven = of_color == GLANZ_COLOR_WHOLE ? param : &glanz_color_numbers[of_color].param;
     }
 }
 
@@ -103,13 +118,19 @@ void glanz_read_change(struct reading *reading, const struct row *row, int token
         return; /* refused at the end, for there is no "number" */
     }
     action->by = (uint8_t)row->arg.low;
+    const int32_t least = action->of_color == GLANZ_COLOR_HUE ? 91 : 327; /* half a degree, half a percent */
     switch (action->by) {
     case GLANZ_CHANGE_TO: action->value = glanz_read_number(reading, token, reading->driven, 65535, &action->unit); break;
-    case GLANZ_CHANGE_BY: action->value = (int32_t)read_by(reading, token, action); break;
+    case GLANZ_CHANGE_BY:
+        action->value = (int32_t)read_by(reading, token, action);
+        if (action->of_color != GLANZ_COLOR_WHOLE && (uint32_t)(action->value + least) <= 2u * (uint32_t)least) {
+            glanz_json_fail(json, token, "a colour goes by whole degrees and percents; expected more than that", NULL, NULL);
+        }
+        break;
     default:
         action->value = (int32_t)glanz_json_quantity(json, token, QUANTITY_SHARE, -65536 * 100, 65536 * 100, NULL);
-        if (action->kind_of_param == GLANZ_PARAM_COLOR || action->kind_of_param == GLANZ_PARAM_FLAG ||
-            action->kind_of_param == GLANZ_PARAM_TURN) {
+        if (reading->driven->kind == GLANZ_PARAM_COLOR || reading->driven->kind == GLANZ_PARAM_FLAG ||
+            reading->driven->kind == GLANZ_PARAM_TURN) {
             glanz_json_fail(json, token, "this cannot be multiplied; expected \"to\"", NULL, NULL);
         }
     }

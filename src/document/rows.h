@@ -232,6 +232,11 @@ extern const struct table glanz_table_drive;
 /* Which parameter an action means, by its name and, unless ANY_KIND, its kind: the first of the show's looks that
  * has it; NULL. */
 GLANZ_CONST struct glanz_param *glanz_rows_param(GLANZ_CONST struct glanz_show *show, const char *name, uint8_t kind);
+/** By enum glanz_color_number: as "hue of color" begins, and what such a number is; the first is of no use. */
+extern const struct color_number {
+    const char *before;
+    struct glanz_param param;
+} glanz_color_numbers[4];
 #define ANY_KIND 255u
 /* What goes with each value of enum glanz_action_value; no keys. */
 extern const struct row glanz_rows_of_values[];

@@ -68,7 +68,8 @@ static const struct row action_rows[] = {
     WITH("over", ROW_QUANTITY, over_ms, .low = 0, HOUR, QUANTITY_TIME, ROW_ABSENT_ALL, GLANZ_WITH_OVER,
          "how long the change takes; else the show's"),
     WITH("again", ROW_FLAG, again, NULL, 1, 0, 0, GLANZ_WITH_AGAIN, "begins anew, even where it shows already"),
-    WITH("number", ROW_HOOK, param, NULL, 0, HOOK_PARAM, 0, GLANZ_WITH_NUMBER, "the key of a number of a look, such as speed"),
+    WITH("number", ROW_HOOK, param, NULL, 0, HOOK_PARAM, 0, GLANZ_WITH_NUMBER,
+         "the key of a number of a look, such as speed; of a colour also \"hue of color\", saturation, lightness"),
     WITH("to", ROW_HOOK, value, .low = GLANZ_CHANGE_TO, 0, HOOK_CHANGE, 0, GLANZ_WITH_NUMBER, "it is that"),
     WITH("by", ROW_HOOK, value, .low = GLANZ_CHANGE_BY, 0, HOOK_CHANGE, 0, GLANZ_WITH_NUMBER, "so much more, or less"),
     WITH("times", ROW_HOOK, value, .low = GLANZ_CHANGE_TIMES, 0, HOOK_CHANGE, 0, GLANZ_WITH_NUMBER,
@@ -99,6 +100,11 @@ const struct row glanz_rows_of_values[] = {
     VALUE(ROW_NAME, param, NULL, 0, 0),
     VALUE(ROW_INDEX, target, NULL, 0, SCOPE_INPUTS),
 };
+
+const struct color_number glanz_color_numbers[4] = {{"", {.kind = GLANZ_PARAM_COLOR}},
+                                                    {"hue of ", {.kind = GLANZ_PARAM_TURN, .high = 65535}},
+                                                    {"saturation of ", {.kind = GLANZ_PARAM_SHARE, .high = 65536}},
+                                                    {"lightness of ", {.kind = GLANZ_PARAM_SHARE, .high = 65536}}};
 
 GLANZ_CONST struct glanz_param *glanz_rows_param(GLANZ_CONST struct glanz_show *show, const char *name, uint8_t kind) {
     for (uint16_t i = 0; i < show->look_count; i++) {

@@ -369,12 +369,24 @@ static void write_kind(struct writer *writer, const struct glanz_action *action)
     write_palette(writer, &palette, action);
 }
 
+/* "speed", "hue of color" */
+static void write_param(struct writer *writer, const struct row *row, const struct glanz_action *action) {
+    char name[80];
+    if (action->param != NULL && strlen(action->param) < 64) {
+        strcpy(name, glanz_color_numbers[action->of_color].before);
+        strcat(name, action->param);
+        glanz_write_key(writer, row->key);
+        glanz_write_string(writer, name);
+    }
+}
+
 static void write_change(struct writer *writer, const struct row *row, const struct glanz_action *action) {
     GLANZ_CONST struct glanz_param *param =
         action->param == NULL ? NULL : glanz_rows_param(writer->show, action->param, action->kind_of_param);
     if (param == NULL || action->by != (uint8_t)row->arg.low) {
         return;
     }
+    param = action->of_color == GLANZ_COLOR_WHOLE ? param : &glanz_color_numbers[action->of_color].param;
     glanz_write_key(writer, row->key);
     if (action->by == GLANZ_CHANGE_TIMES) {
         glanz_write_quantity(writer, QUANTITY_SHARE, action->value, 0);
@@ -385,11 +397,7 @@ static void write_change(struct writer *writer, const struct row *row, const str
 
 static void write_on(struct writer *writer, const struct glanz_action *action) {
     glanz_write_key(writer, "on");
-    if (action->number == 2) {
-        glanz_write_string(writer, "other");
-    } else {
-        glanz_write_put(writer, action->number ? "true" : "false");
-    }
+    glanz_write_put(writer, action->number == 2 ? "\"other\"" : action->number ? "true" : "false");
 }
 
 static void write_moment(struct writer *writer, const char *key, const struct glanz_moment *moment) {
@@ -484,12 +492,7 @@ void glanz_write_hook(struct writer *writer, const struct row *row, const void *
     case HOOK_READS: glanz_write_reads(writer, row->key, (const struct glanz_input *)base); break;
     case HOOK_LEVEL: glanz_write_level(writer, row, base); break;
     case HOOK_CHANGE: write_change(writer, row, (const struct glanz_action *)base); break;
-    case HOOK_PARAM:
-        if (((const struct glanz_action *)base)->param != NULL) {
-            glanz_write_key(writer, row->key);
-            glanz_write_string(writer, ((const struct glanz_action *)base)->param);
-        }
-        break;
+    case HOOK_PARAM: write_param(writer, row, (const struct glanz_action *)base); break;
     case HOOK_MOMENT: write_moment(writer, row->key, (const struct glanz_moment *)member); break;
     case HOOK_DAY: write_day(writer, row->key, (const struct glanz_day *)member); break;
     default: break; /* drawings are written as places, pictures as data */
