@@ -56,7 +56,7 @@ static const char *exempt_from(const struct exempt *list, int count, const char 
 }
 #define EXEMPT(list, effect) exempt_from(list, (int)(sizeof list / sizeof list[0]), effect)
 
-static struct glanz_light lights[200];
+static struct glanz_light lights[312];
 static uint64_t now_us;
 
 static void frame(int surface, uint64_t us) {
@@ -68,7 +68,8 @@ static void frame(int surface, uint64_t us) {
 
 static const char show[] =
     "{'show':'t','brightness':'100 %','change':'0 "
-    "s','pictures':{'cross':{'rows':['x.x.','xxx.','x.xx'],'colors':{'x':'#ffffff'}}},"
+    "s','palettes':{'turning':{'of':'ice "
+    "floe','runs':'around'}},'pictures':{'cross':{'rows':['x.x.','xxx.','x.xx'],'colors':{'x':'#ffffff'}}},"
     "'looks':{'pattern':{'effect':'pattern','blocks':'3 #ffb000, 1 #ffffff, 2 #008f8a'},'text':{'effect':'text','text':'High "
     "water','font':'quay'},'picture':{'effect':'picture','picture':'cross','way':'leftward'},'marked':{'effect':'marked','"
     "marks':[{"
@@ -583,6 +584,100 @@ START_TEST(palettes_move_by_the_time) {
 }
 END_TEST
 
+/* ---- windows ---- */
+
+#define WINDOWS_COLUMNS 26
+#define WINDOWS_ROWS 12
+static const char whole_rig[] =
+    RIG("312", "{'grid':[{'output':'o','first':0,'columns':26,'rows':12,'first led':'top left','along':'rows'}]}");
+static const char parts_rig[] =
+    RIG("222", "{'grid':[{'output':'o','first':0,'columns':10,'rows':10,'first led':'top left','along':'rows','zigzag':true}]},"
+               "'b':{'grid':[{'output':'o','first':100,'columns':8,'rows':12,'first led':'bottom right','along':'columns'}]},"
+               "'c':{'strip':[{'output':'o','first':196,'leds':26}]}");
+
+/* Where a LED of the parts lies in the whole, row by row. */
+static int in_the_whole(int segment, int led) {
+    int column = segment == 0 ? (led / 10 % 2 ? 9 - led % 10 : led % 10) : segment == 1 ? 7 - led / 12 + 16 : led;
+    int row = segment == 0 ? led / 10 + 1 : segment == 1 ? 11 - led % 12 : 11;
+    return row * WINDOWS_COLUMNS + column;
+}
+
+static void show_in_windows(const char *rig, const char *segments, GLANZ_CONST struct glanz_effect *effect, int mapping) {
+    static const char *const lies[] = {NULL, "across", "outward", "rows", "around", NULL};
+    static char text[2400];
+    static struct glanz_look look;
+    struct glanz_change at_once = {0, 0, 1};
+    char lying[40] = "";
+    if (lies[mapping] != NULL) {
+        snprintf(lying, sizeof lying, ",'lies':'%s'", lies[mapping]);
+    }
+    int length = (int)(strstr(show, "'segments'") - show);
+    int used = snprintf(text, sizeof text, "%.*s'segments':{", length, show);
+    for (const char *at = segments; *at != '\0'; at++) { /* a $ is where effects lie */
+        used += snprintf(text + used, sizeof text - (size_t)used, *at == '$' ? "%s" : "%.1s", *at == '$' ? lying : at);
+    }
+    snprintf(text + used, sizeof text - (size_t)used, "}}");
+    stage_must_open(&stage, rig, text);
+    stage_frame(&stage, 0);
+    ck_assert_int_eq(glanz_engine_clock(glanz_device_engine(stage.device), 20000, 40000), GLANZ_OK);
+    memset(&look, 0, sizeof look);
+    look.name = "look";
+    look.effect = effect;
+    look.gradient = mapping == 5 ? stage.show->palettes[0].gradient : NULL;
+    for (uint16_t i = 0; i < stage.show->look_count; i++) {
+        look.content = stage.show->looks[i].effect == effect ? stage.show->looks[i].content : look.content;
+    }
+    for (uint8_t s = 0; s < stage.show->segment_count; s++) {
+        ck_assert_int_eq(glanz_engine_look(glanz_device_engine(stage.device), s, &look, at_once), GLANZ_OK);
+    }
+}
+
+/* What three segments show through their windows is, LED for LED, what one segment shows on the whole field: each effect, as it
+ * lies by itself and otherwise. */
+START_TEST(windows_show_parts_of_one_field) {
+    static struct glanz_light wanted[4][WINDOWS_COLUMNS * WINDOWS_ROWS];
+    int lit = 0;
+    for (int e = 0; glanz_effects[e] != NULL; e++) {
+        GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
+        if ((effect->needs & GLANZ_NEEDS_INDEX) != 0) {
+            continue; /* counts LEDs along the data line */
+        }
+        for (int mapping = 0; mapping < 6; mapping++) { /* the last: with a palette that runs around */
+            for (int parts = 0; parts < 2; parts++) {
+                show_in_windows(parts ? parts_rig : whole_rig,
+                                parts ? "'a':{'surface':'a','seed':5,'within':{'columns':26,'rows':12,'top':1}$},"
+                                        "'b':{'surface':'b','seed':5,'within':{'columns':26,'rows':12,'left':16}$},"
+                                        "'c':{'surface':'c','seed':5,'within':{'columns':26,'rows':12,'top':11}$}"
+                                      : "'a':{'surface':'a','seed':5$}",
+                                effect, mapping);
+                for (int frame = 1; frame <= 200; frame++) {
+                    stage_frame(&stage, (uint64_t)frame * 10000);
+                    for (uint8_t s = 0; frame % 50 == 0 && s < stage.show->segment_count; s++) {
+                        static const uint16_t first[] = {0, 100, 196, 222};
+                        uint16_t leds = parts ? (uint16_t)(first[s + 1] - first[s]) : 312;
+                        ck_assert_int_eq(
+                            glanz_engine_light(glanz_device_engine(stage.device), 0, parts ? first[s] : 0, lights, leds),
+                            GLANZ_OK);
+                        for (int i = 0; parts && i < leds; i++) {
+                            const struct glanz_light *want = &wanted[frame / 50 - 1][in_the_whole(s, i)];
+                            lit += want->red != 0 || want->green != 0 || want->blue != 0;
+                            ck_assert_msg(memcmp(want, &lights[i], sizeof *want) == 0,
+                                          "%s, %d, segment %u, LED %d, frame %d: %u, not %u", effect->name, mapping, s, i,
+                                          frame, lights[i].green, want->green);
+                        }
+                        if (!parts) {
+                            memcpy(wanted[frame / 50 - 1], lights, sizeof wanted[0]);
+                        }
+                    }
+                }
+                stage_close(&stage);
+            }
+        }
+    }
+    ck_assert_int_gt(lit, 40000);
+}
+END_TEST
+
 Suite *catalogue_suite(void) {
     Suite *suite = suite_create("catalogue");
     TCase *laws = tcase_create("laws");
@@ -592,6 +687,7 @@ Suite *catalogue_suite(void) {
     tcase_add_test(laws, the_smallest_size_shows_it);
     tcase_add_test(laws, sea_marks_keep_their_rhythm);
     tcase_add_test(laws, a_clock_tells_the_time);
+    tcase_add_test(laws, windows_show_parts_of_one_field);
     tcase_add_test(laws, palettes_run_where_they_are_told);
     tcase_add_test(laws, palettes_go_round_and_leave_the_background);
     tcase_add_test(laws, palettes_move_by_the_time);

@@ -902,6 +902,76 @@ START_TEST(trims_multiply) { /* of the line and of its stretches */
 }
 END_TEST
 
+/* However a segment is cut, turned, mirrored: through a window each LED's place is its own, moved; what the effect sees is the
+ * window's field. One that reaches out of it by a single point is refused. */
+START_TEST(windows_move_places) {
+    static const struct glanz_panel panels[2] = {{.columns = 7, .rows = 5, .wiring = GLANZ_ZIGZAG},
+                                                 {.left = 7, .columns = 5, .rows = 7, .turned = 1, .wiring = GLANZ_BY_COLUMNS}};
+    static const struct glanz_piece pieces[2] = {{0, 0, 0, 35}, {0, 1, 35, 35}};
+    static const struct glanz_surface surface = {
+        .name = "a", .pieces = pieces, .piece_count = 2, .kind = GLANZ_SURFACE_GRID, .panels = panels};
+    uint32_t seed = 7;
+    int compared = 0;
+    for (int draw = 0; draw < 4000; draw++) {
+        struct glanz_region region = {0};
+        struct glanz_field own;
+        struct glanz_field seen;
+        seed = glanz_hash(seed);
+        region.turned = seed & 3;
+        region.reversed = seed >> 2 & 1;
+        region.mirrored = seed >> 3 & 1;
+        region.grain = (uint8_t)(1 + (seed >> 4) % 3);
+        region.mapping = (seed >> 6) % 3 == 0 ? GLANZ_MAPPING_ALONG : GLANZ_MAPPING_ACROSS;
+        if ((seed >> 8 & 1) != 0) {
+            region.left = (seed >> 9) % 4;
+            region.top = (seed >> 11) % 2;
+            region.columns = (uint16_t)(3 + (seed >> 13) % 6);
+            region.rows = (uint16_t)(2 + (seed >> 16) % 3);
+        }
+        region.stencil[0] = (seed >> 19 & 1) != 0 ? 2 : 0;
+        region.stencil[1] = (seed >> 19 & 1) != 0 ? 1 : 0;
+        if (!glanz_region_field(&own, &region, &surface)) {
+            continue;
+        }
+        struct glanz_window window = {.left = (seed >> 20) % 30, .top = (seed >> 25) % 20};
+        window.columns = (uint16_t)(window.left + own.columns + (seed >> 30 & 1));
+        window.rows = (uint16_t)(window.top + own.rows + (seed >> 31));
+        region.within = &window;
+        REQUIRE(glanz_region_field(&seen, &region, &surface));
+        REQUIRE(seen.columns == window.columns && seen.rows == window.rows && seen.length == window.columns && !seen.closed);
+        for (uint8_t piece = 0; piece < 2; piece++) {
+            struct glanz_stretch_of run = {piece, 0, (uint16_t)(35 * piece), (uint16_t)(35 * piece)};
+            glanz_place x[2][35];
+            glanz_place y[2][35];
+            uint8_t taken[2][35];
+            memset(taken, 0, sizeof taken);
+            uint8_t through = glanz_field_places(x[1], y[1], taken[1], &region, &seen, &surface, &run, 35);
+            region.within = NULL;
+            if (own.line) {
+                through = glanz_region_places(x[0], taken[0], &region, 70, run.at, 0, 35);
+                for (int i = 0; i < through; i++) {
+                    y[0][i] = GLANZ_HALF;
+                }
+            } else {
+                REQUIRE(glanz_field_places(x[0], y[0], taken[0], &region, &own, &surface, &run, 35) == through);
+            }
+            region.within = &window;
+            for (int i = 0; i < through; i++) {
+                REQUIRE(x[1][i] - x[0][i] == window.left * GLANZ_STEP && y[1][i] - y[0][i] == window.top * GLANZ_STEP);
+                REQUIRE(!seen.sparse || taken[0][i] == taken[1][i]);
+                compared++;
+            }
+        }
+        window.columns = (uint16_t)(window.left + own.columns - 1);
+        REQUIRE(!glanz_region_field(&seen, &region, &surface));
+        window.columns = (uint16_t)(window.left + own.columns);
+        window.rows = (uint16_t)(window.top + own.rows - 1);
+        REQUIRE(!glanz_region_field(&seen, &region, &surface));
+    }
+    REQUIRE(compared > 50000);
+}
+END_TEST
+
 /* ---- the finder ---- */
 
 /* What one answers, from where the coloured LEDs really are. */
@@ -1386,6 +1456,7 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, cover_is_mixed_as_light);
     tcase_add_test(tcase, memory_of_effects_is_bounded);
     tcase_add_test(tcase, trims_multiply);
+    tcase_add_test(tcase, windows_move_places);
     tcase_add_loop_test(tcase, finder_finds_every_wiring, 0, 7);
     tcase_add_test(tcase, finder_finds_up_to_eight_panels);
     tcase_add_test(tcase, finder_finds_panels_of_different_sizes);

@@ -92,6 +92,16 @@ struct glanz_pick {
 #define GLANZ_PICKS_MOST 255 /**< of a region */
 #endif
 
+#if GLANZ_FIELDS
+/** A window on a larger field: segments of several surfaces that lie in one field, with gaps or without, show one picture.
+ * Sizes are points of the effect: LEDs, or grains. */
+struct glanz_window {
+    uint16_t columns,
+        rows; /**< of the larger field: rows 1 to GLANZ_FIELD_MOST, columns too, but to 32,767 along a line of one row */
+    uint16_t left, top; /**< where the segment's own field lies in it */
+};
+#endif
+
 /** Take-and-leave counts that a stencil may have. */
 #define GLANZ_STENCIL 8
 
@@ -112,6 +122,7 @@ struct glanz_region {
                                             first, leds, stencil, piece, rectangle */
     GLANZ_CONST struct glanz_pick
         *picks; /**< in the order of their LEDs; effects run along their places unless a mapping is set */
+    GLANZ_CONST struct glanz_window *within; /**< the field that effects see, of which this is a part; NULL: its own */
 #endif
 };
 
@@ -142,12 +153,13 @@ struct glanz_field {
     uint16_t picked;                   /**< LEDs that are picked; 0: all */
     uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
     glanz_place middle_x, middle_y;    /**< of the region's field, before it is halved */
+    uint16_t within_left, within_top;  /**< where it lies in the field that effects see */
 };
 
 /** Columns and rows of a surface's field; 1 row for strips. */
 void glanz_surface_field(uint16_t *columns, uint16_t *rows, GLANZ_CONST struct glanz_surface *surface);
 
-/** Work out what a region sees. @return 0 when it takes no LED, or reaches out of its surface. */
+/** Work out what a region sees. @return 0 when it takes no LED, or reaches out of its surface or its window. */
 int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
                        GLANZ_CONST struct glanz_surface *surface);
 

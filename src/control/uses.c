@@ -84,8 +84,10 @@ int glanz_show_uses(GLANZ_CONST struct glanz_show *show, const void *memory, siz
     for (uint8_t i = 0; i < show->segment_count && !uses; i++) {
         uses = glanz_inside(show->segments[i].name, memory, size) || look_uses(show->segments[i].look, memory, size);
 #if GLANZ_FIELDS
-        uses = uses || glanz_overlaps(show->segments[i].region.picks, show->segments[i].region.pick_count,
-                                      sizeof(struct glanz_pick), memory, size);
+        uses = uses ||
+               glanz_overlaps(show->segments[i].region.picks, show->segments[i].region.pick_count, sizeof(struct glanz_pick),
+                              memory, size) ||
+               glanz_overlaps(show->segments[i].region.within, 1, sizeof(struct glanz_window), memory, size);
 #endif
 #if GLANZ_SEQUENCES
         uses = uses || glanz_overlaps(show->segments[i].settings, show->segments[i].setting_count, sizeof(struct glanz_setting),

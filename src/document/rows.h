@@ -130,6 +130,7 @@ enum table_hook {
     TABLE_LOOK,
     TABLE_MARK,
     TABLE_SEGMENT,
+    TABLE_WINDOW,
     TABLE_PART,
     TABLE_PLAYLIST,
     TABLE_ACTION,
@@ -190,7 +191,7 @@ struct table {
 #endif
 };
 
-#define ROWS_MOST 24 /* of a table */
+#define ROWS_MOST 25 /* of a table */
 
 /* Words that stand for numbers, closed by NULL. */
 extern const char *const glanz_words_blends[];

@@ -209,6 +209,17 @@ const struct table glanz_table_drive = {TABLE_ROWS(drive_rows), TABLE_DRIVE, TAB
 
 /* ---- segments, presets ---- */
 
+#define OF struct glanz_window
+static const struct row window_rows[] = {
+    COUNT("columns", columns, 1, 32767, ROW_REQUIRED, "of the larger field"),
+    COUNT("rows", rows, 1, GLANZ_FIELD_MOST, ROW_ABSENT_ONE, "of the larger field; else 1"),
+    COUNT("left", left, 0, 32766, 0, "columns of it to the left of the segment"),
+    COUNT("top", top, 0, GLANZ_FIELD_MOST - 1, 0, "rows of it above the segment"),
+};
+static const struct table window_table = {TABLE_ROWS(window_rows), TABLE_WINDOW, TABLE_FLAT, 0,
+                                          0 TABLE_WORDS("struct glanz_window", "window", NULL, NULL)};
+#undef OF
+
 #define OF struct glanz_segment
 static const struct row segment_rows[] = {
     INDEX("surface", surface, SCOPE_SURFACES, ROW_REQUIRED, "the surface of the rig that it is cut from"),
@@ -228,6 +239,9 @@ static const struct row segment_rows[] = {
     COUNT("top", region.top, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: rows above it"),
     COUNT("columns", region.columns, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
     COUNT("rows", region.rows, 1, GLANZ_FIELD_MOST, 0, "of a rectangle"),
+    OBJECT_POINTER(
+        "within", region.within, struct glanz_window, window_table, 0,
+        "a larger field that effects see, of which the segment is a part: several segments show one picture, with gaps"),
     CHOICE("blend", blend, glanz_words_blends, 0, "GLANZ_BLEND_",
            "over what lies under it; a mask decides where the segment right below it in the stack shows"),
     QUANTITY("opacity", opacity, QUANTITY_LIGHTNESS, 0, 65535, ROW_ZERO_ONE | ROW_CONDITIONAL | ROW_DRIVABLE, "else 100 %"),

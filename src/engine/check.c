@@ -201,6 +201,20 @@ static glanz_status check_field(GLANZ_CONST struct glanz_region *region, GLANZ_C
         glanz_fault_add(fault, GLANZ_TEXT(", each once, in order, places without a gap, and no other cut beside it"));
         return GLANZ_ERR_SHOW;
     }
+    if (region->within != NULL && !glanz_region_field(&field, region, surface)) {
+        struct glanz_region own = *region;
+        own.within = NULL;
+        if (glanz_region_field(&field, &own, surface)) {
+            glanz_fault_at(fault, GLANZ_TEXT("within"));
+            glanz_fault_add(fault, GLANZ_TEXT("the segment itself, "));
+            glanz_fault_number(fault, field.columns);
+            glanz_fault_add(fault, GLANZ_TEXT(" x "));
+            glanz_fault_number(fault, field.rows);
+            glanz_fault_add(
+                fault, GLANZ_TEXT(", does not lie in it; expected one that it does, of 1023 x 1023 at the most, or 32767 x 1"));
+            return GLANZ_ERR_SHOW;
+        }
+    }
     if (!glanz_region_field(&field, region, surface)) {
         uint16_t columns;
         uint16_t rows;

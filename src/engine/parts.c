@@ -89,7 +89,7 @@ unsigned glanz_look_needs(GLANZ_CONST struct glanz_look *look) {
 #if GLANZ_FIELDS
 static unsigned cut_needs(GLANZ_CONST struct glanz_region *region) {
     return region->mapping != GLANZ_MAPPING_OWN || region->pick_count != 0 || region->turned != 0 || region->piece != 0 ||
-                   region->columns != 0
+                   region->columns != 0 || region->within != NULL
                ? GLANZ_PART_FIELDS
                : 0u;
 }

@@ -16,6 +16,13 @@ static int same_picks(GLANZ_CONST struct glanz_region *is, GLANZ_CONST struct gl
 }
 #endif
 
+#if GLANZ_FIELDS
+static int same_window(GLANZ_CONST struct glanz_window *is, GLANZ_CONST struct glanz_window *was) {
+    return is == was || (is != NULL && was != NULL && is->columns == was->columns && is->rows == was->rows &&
+                         is->left == was->left && is->top == was->top);
+}
+#endif
+
 static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_segment *is,
                       GLANZ_CONST struct glanz_segment *was) {
     return is->name != NULL && glanz_name_equal(is->name, was->name) && is->surface == was->surface &&
@@ -25,7 +32,7 @@ static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_se
            is->region.mapping == was->region.mapping && is->region.turned == was->region.turned &&
            is->region.piece == was->region.piece && is->region.left == was->region.left && is->region.top == was->region.top &&
            is->region.columns == was->region.columns && is->region.rows == was->region.rows &&
-           same_picks(&is->region, &was->region) &&
+           same_picks(&is->region, &was->region) && same_window(is->region.within, was->region.within) &&
 #endif
            is->region.mirrored == was->region.mirrored && segment->leds != 0;
 }

@@ -256,7 +256,26 @@ static uint16_t whole_steps(uint32_t place) { /* rounded up, at least 1 */
     return (uint16_t)(place < 1 ? 1 : (place + 65535u) >> 16);
 }
 
-/* Sizes along the ways an effect may lie. @return 0 when a line would be too long. */
+/* The larger field in place of the region's own. @return 0 when it does not lie in it. */
+static int look_through(struct glanz_field *field, GLANZ_CONST struct glanz_window *window) {
+    if (window == NULL) {
+        return 1;
+    }
+    if (window->rows > GLANZ_FIELD_MOST || window->columns > (window->rows == 1 ? 32767u : (unsigned)GLANZ_FIELD_MOST) ||
+        (uint32_t)window->left + field->columns > window->columns || (uint32_t)window->top + field->rows > window->rows) {
+        return 0;
+    }
+    field->columns = window->columns;
+    field->rows = window->rows;
+    field->within_left = window->left;
+    field->within_top = window->top;
+    field->middle_x = (glanz_place)window->columns * GLANZ_HALF;
+    field->middle_y = (glanz_place)window->rows * GLANZ_HALF;
+    field->closed = 0;
+    return 1;
+}
+
+/* Sizes along the ways an effect may lie. @return 0 when a line would be too long, or the window is none. */
 static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *region, uint8_t round) {
     uint16_t columns = (region->turned & 1u) != 0 ? field->height : field->width;
     uint16_t rows = (region->turned & 1u) != 0 ? field->width : field->height;
@@ -266,6 +285,9 @@ static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *r
     columns = region->mirrored ? (uint16_t)((columns + 1u) / 2u) : columns;
     field->columns = (uint16_t)((columns + grain - 1u) / grain);
     field->rows = (uint16_t)((rows + grain - 1u) / grain);
+    if (!look_through(field, region->within)) {
+        return 0;
+    }
     field->length = field->columns;
     if (field->mapping == GLANZ_MAPPING_ROWS || field->mapping == GLANZ_MAPPING_COLUMNS) {
         uint32_t cells = (uint32_t)field->columns * field->rows;
@@ -325,7 +347,9 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     }
     field->mapping = mapping;
     field->sparse = region->stencil[0] != 0 || field->picked != 0;
-    field->line = mapping == GLANZ_MAPPING_ALONG && !has_rectangle(region) && field->picked == 0;
+    field->line = mapping == GLANZ_MAPPING_ALONG && !has_rectangle(region) && field->picked == 0 && region->within == NULL;
+    field->within_left = 0;
+    field->within_top = 0;
     if (!rectangle_of(field, region, surface)) {
         return 0;
     }
@@ -343,13 +367,17 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
         field->columns = field->length;
         field->rows = 1;
         field->closed = ring && field->leds == leds && field->picked == 0 && !region->mirrored;
+        if (!look_through(field, region->within)) {
+            return 0;
+        }
+        field->length = field->columns;
         return 1;
     }
     uint16_t columns;
     uint16_t rows;
     glanz_surface_field(&columns, &rows, surface);
     field->closed = surface->joined && field->width == columns && !region->mirrored && (region->turned & 1u) == 0;
-    return measure(field, region, surface->kind != GLANZ_SURFACE_GRID);
+    return measure(field, region, surface->kind != GLANZ_SURFACE_GRID && region->within == NULL);
 }
 
 /* ---- places in a region ---- */
@@ -392,8 +420,8 @@ static void see(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_region 
         u = u / GLANZ_STEP / region->grain * GLANZ_STEP + GLANZ_HALF;
         v = v / GLANZ_STEP / region->grain * GLANZ_STEP + GLANZ_HALF;
     }
-    *x = u;
-    *y = v;
+    *x = u + (glanz_place)field->within_left * GLANZ_STEP;
+    *y = v + (glanz_place)field->within_top * GLANZ_STEP;
 }
 
 /* From the middle of the field: bearing times the way around, and distance. */
@@ -422,7 +450,7 @@ uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ
     uint8_t found = 0;
     uint8_t plain = !field->sparse;
     uint8_t moved = (uint8_t)(region->turned | region->reversed | region->mirrored | (region->grain > 1)) != 0 ||
-                    field->left != 0 || field->top != 0;
+                    field->left != 0 || field->top != 0 || field->within_left != 0 || field->within_top != 0;
     glanz_piece_places(x, y, surface, run->piece, (uint16_t)(run->at - run->before), run->backward, count);
     if (plain && !moved && field->mapping != GLANZ_MAPPING_AROUND && field->mapping != GLANZ_MAPPING_ALONG) {
         return count;
@@ -440,7 +468,8 @@ uint8_t glanz_field_places(glanz_place *x, glanz_place *y, uint8_t *taken, GLANZ
         y[found] = y[i];
         if (field->mapping == GLANZ_MAPPING_ALONG) {
             glanz_region_places(&x[found], NULL, region, field->picked != 0 ? field->picked : field->leds, place, 0, 1);
-            y[found] = GLANZ_HALF;
+            x[found] += (glanz_place)field->within_left * GLANZ_STEP;
+            y[found] = (glanz_place)field->within_top * GLANZ_STEP + GLANZ_HALF;
         } else {
             see(&x[found], &y[found], region, field);
             if (field->mapping == GLANZ_MAPPING_AROUND) {
