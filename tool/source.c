@@ -72,6 +72,12 @@ static void put_pointer(const struct source *source, const struct row *row, cons
     }
 }
 
+/* A member's own name, also where it is one of a member: "within" of "region.within". */
+static const char *own_name(const struct row *row) {
+    const char *dot = strrchr(row->member, '.');
+    return dot == NULL ? row->member : dot + 1;
+}
+
 static void put_rows(const struct source *source, const struct table *table, const void *base, unsigned beside,
                      const char *suffix);
 
@@ -93,7 +99,7 @@ static void put_row(const struct source *source, const struct table *table, cons
         break;
     case ROW_OBJECT_POINTER:
         if (glanz_row_list(row, base) != NULL) {
-            fprintf(to, ", .%s = &%s_%s%s", row->member, source->name, row->member, suffix);
+            fprintf(to, ", .%s = &%s_%s%s", row->member, source->name, own_name(row), suffix);
         }
         break;
     case ROW_LIST:
@@ -260,7 +266,7 @@ static void put_lists(const struct source *source, const struct table *table, co
             put_list(source, row, base, suffix);
         } else if (row->kind == ROW_OBJECT_POINTER && glanz_row_list(row, base) != NULL) {
             const struct table *of = (const struct table *)row->arg.refers_to;
-            fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s%s = ", of->type, source->name, row->member, suffix);
+            fprintf(source->to, "\nstatic GLANZ_CONST %s %s_%s%s = ", of->type, source->name, own_name(row), suffix);
             put_struct(source, of, row, glanz_row_list(row, base), 0, suffix);
             fputs(";\n", source->to);
         }
@@ -472,5 +478,6 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_source = {
-    "source", "write a rig and a show as C source that builds for every target", "RIG SHOW",
-    "  glanz source demo/rig.json demo/show.json --name museum -o museum.c --header museum.h\n", run, SEES_STORE};
+    "source",   "write a rig and a show as C source that builds for every target",
+    "RIG SHOW", "  glanz source demo/rig.json demo/show.json --name museum -o museum.c --header museum.h\n",
+    run,        SEES_STORE};

@@ -440,6 +440,34 @@ static void put_masks(void) {
     printf("masks 300\n");
 }
 
+/* Windows on a larger field over a strip, a ring and a turned panel; a wave that turns a hue, step by step. */
+static void put_windows(void) {
+    put("windows", "rig.json",
+        "{'rig':'g','supplies':{'s':{'volts':'5 V','limit':'900 mA'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+        "'WS2812B','leds':128}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':40}]},'r':{'ring':[{'output':'o','"
+        "first':40,"
+        "'leds':24}]},'d':{'grid':[{'output':'o','first':64,'columns':8,'rows':8,'turned':'90 deg','zigzag':true}]}}}");
+    put("windows", "show.json",
+        "{'show':'g','change':'400 "
+        "ms','looks':{'s':{'effect':'spokes'},'f':{'effect':'fire'},'t':{'effect':'twinkle'},'w':{'effect':"
+        "'walker','color':'#ff6a1a','size':'9 leds','speed':'12 "
+        "leds/s'}},'segments':{'a':{'surface':'a','look':'s','seed':3,'grain':2,"
+        "'reversed':true,'within':{'columns':24,'rows':16,'left':4,'top':15}},'r':{'surface':'r','look':'s','seed':3,'lies':'"
+        "across',"
+        "'within':{'columns':24,'rows':16,'left':1,'top':1}},'d':{'surface':'d','look':'s','seed':3,'turned':'270 "
+        "deg','within':{"
+        "'columns':24,'rows':16,'left':16,'top':2}}},'presets':{'1':{'a':'f','r':'f','d':'f'},'2':{'a':'t','r':'t','d':'t'},'3'"
+        ":{'a':'w',"
+        "'r':'w','d':'w'}},'playlists':{'all':{'items':[{'preset':'1','hold':'900 ms'},{'preset':'2','hold':'900 "
+        "ms','fade':'400 ms'},{'preset':'3','hold':"
+        "'2 s'}]}},'start':{'play':'all'},'signals':{'v':{'wave':'triangle','period':'500 "
+        "ms'}},'triggers':{'h':{'when':{'value':'v','rises "
+        "above':'50 %%'},'do':[{'adjust':'a','number':'hue of color','by':'47 deg'},{'adjust':'d','number':'lightness of "
+        "color','times':'85 "
+        "%%'},{'adjust':'r','number':'saturation of color','by':'-12 %%'}]}}}");
+    printf("windows 500\n");
+}
+
 /* Texts: lines, edges, letter by letter, in a language, a value in its unit; they go over into each other. */
 static void put_texts(void) {
     put("texts", "rig.json",
@@ -525,6 +553,7 @@ int main(int argc, char **argv) {
     put_own();
     put_texts();
     put_masks();
+    put_windows();
     for (int i = 0; glanz_chips[i] != NULL; i++) {
         put_chip(glanz_chips[i], i);
     }
