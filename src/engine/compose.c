@@ -37,15 +37,6 @@ static void find_run(struct strip_run *run, GLANZ_CONST struct glanz_rig *rig, u
     }
 }
 
-static int is_opaque(const struct segment *segment) {
-#if GLANZ_FIELDS
-    if (segment->field.sparse || (segment->needs & SEGMENT_IS_SHEER) != 0) {
-        return 0;
-    }
-#endif
-    return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->region.stencil[0] == 0;
-}
-
 #if GLANZ_SEGMENTS_MOST > 8
 /* How many segments, in the order of `sorted`, begin before a LED of a surface. */
 static uint8_t begin_before(const struct glanz_engine *engine, uint8_t surface, uint32_t led) {
@@ -170,7 +161,7 @@ static uint16_t find_overlapping(struct overlapping *overlapping, const struct g
         uint16_t end = (uint16_t)(first + segment->leds);
         uint16_t edge;
         if (run->at >= first && run->at < end) {
-            if (is_opaque(segment)) {
+            if (segment->opaque) {
                 overlapping->count = 0;
             }
             overlapping->segment[overlapping->count++] = candidates->segment[i];
@@ -268,7 +259,7 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
     struct run_places run_places;
     struct glanz_light over[GLANZ_RUN];
     struct glanz_light spare[GLANZ_RUN];
-    if (overlapping->count == 0 || !is_opaque(&engine->segments[overlapping->segment[0]])) {
+    if (overlapping->count == 0 || !engine->segments[overlapping->segment[0]].opaque) {
         memset(light, 0, sizeof *light * count);
     }
     for (uint8_t i = 0; i < overlapping->count; i++) {
@@ -283,12 +274,11 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
         if (some == 0) {
             continue;
         }
-        int opaque = is_opaque(segment);
-        if (!opaque && engine->blend == NULL) {
+        if (!segment->opaque && engine->blend == NULL) {
             continue;
         }
-        shade_segment(opaque ? light : over, spare, engine, segment, &run_places, some);
-        if (!opaque) {
+        shade_segment(segment->opaque ? light : over, spare, engine, segment, &run_places, some);
+        if (!segment->opaque) {
             engine->blend(light, over, is_sparse(segment) ? run_places.taken : NULL, some, (enum glanz_blend)segment->is->blend,
                           segment->opacity);
         }

@@ -74,7 +74,12 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
 /* One look further. @return LAYER_MOVES when it may move on by itself, LAYER_IS_AWAKE where the next frame may find anything
  * new. */
 static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segment, struct layer *layer, uint32_t elapsed) {
-    uint8_t gliding = GLIDES(engine) == NULL ? 0 : GLIDES(engine)->advance(segment, layer, elapsed);
+#if GLANZ_GLIDES
+    uint8_t gliding =
+        segment->glide != NULL && segment->glide->timer.span_us != 0 ? GLIDES(engine)->advance(segment, layer, elapsed) : 0;
+#else
+    const uint8_t gliding = 0;
+#endif
 #if GLANZ_DRIVES_MOST > 0
     uint8_t driven = layer->drive_count == 0 ? 0 : DRIVES(engine)->apply(engine, segment, layer, elapsed, gliding);
 #else
@@ -153,6 +158,16 @@ GLANZ_NOINLINE static uint8_t advance_ramps(struct segment *segment, uint32_t el
     return segment->stale;
 }
 
+/* Does it hide all that lies under it? */
+static uint8_t is_opaque(const struct segment *segment) {
+#if GLANZ_FIELDS
+    if (segment->field.sparse || (segment->needs & SEGMENT_IS_SHEER) != 0) {
+        return 0;
+    }
+#endif
+    return segment->is->blend == GLANZ_BLEND_COVER && segment->opacity == 65536u && segment->is->region.stencil[0] == 0;
+}
+
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
 #if GLANZ_DRIVES_MOST > 0
@@ -213,6 +228,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
                 told = (uint8_t)(told | advance_layer(engine, segment, layer, elapsed));
             }
         }
+        segment->opaque = is_opaque(segment);
         moving = (uint8_t)(moving | (told & LAYER_MOVES));
 #if GLANZ_SEGMENTS_MOST > 8
         segment->rests = told == 0; /* each call that asks for something makes the engine dirty */

@@ -193,6 +193,7 @@ struct segment {
     uint16_t lit_from;  /* lightness of what is not dark, when the newest look came */
     struct timer fade, leave;
     uint8_t stale;          /* a ramp was set: opacity and gain anew */
+    uint8_t opaque;         /* this frame it hides all that lies under it */
 #if GLANZ_SEGMENTS_MOST > 8
     uint8_t rests; /* nothing of it changes before something is asked of the engine */
 #endif
