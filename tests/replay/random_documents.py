@@ -303,6 +303,10 @@ def make_show(surfaces):
             segment["picked"] = ", ".join(rng.sample(ranges, len(ranges))) or "0"
         if "grain" in segment:
             segment["grain"] = rng.randint(1, 4)
+        segment.pop("within", None)
+        if rng.random() < 0.25:
+            left, top = rng.randint(0, 9), rng.randint(0, 3)
+            segment["within"] = {"columns": leds + left, "left": left, "rows": (16 if is_grid else 1) + top, "top": top}
         show["segments"][f"segment {i}"] = segment
     names = list(show["segments"])
     show["stack"] = rng.sample(names, len(names))
@@ -338,7 +342,9 @@ def make_show(surfaces):
         if rng.random() < 0.2:
             one = {"adjust": rng.choice(names), **rng.choice([
                 {"number": "speed", "times": f"{rng.randint(-300, 300)} %"}, {"number": "speed", "by": f"{rng.randint(-9, 9)} leds/s"},
-                {"number": "speed", "to": f"{rng.randint(-3, 3)} passes/s"}, {"number": "color", "to": color(context["colors"])}])}
+                {"number": "speed", "to": f"{rng.randint(-3, 3)} passes/s"}, {"number": "color", "to": color(context["colors"])},
+                {"number": "hue of color", "by": f"{rng.randint(1, 359)} deg"}, {"number": "lightness of color", "times": f"{rng.randint(20, 200)} %"},
+                {"number": "saturation of color", "to": f"{rng.randint(0, 100)} %"}])}
             return {**one, "over": f"{rng.randint(0, 400)} ms", **({"for": f"{rng.randint(100, 600)} ms"} if rng.random() < 0.5 else {})}
         one = make(rng.choice([a for a in action["oneOf"] if "adjust" not in a["properties"]]), root, context)
         if "for" in one:
