@@ -206,6 +206,9 @@ def make_rig():
                     stretch[key].pop("white", None)
             if channels == "RGB":
                 stretch.pop("white", None)
+            if "white point" in stretch: # in place of a trim
+                stretch.pop("trim", None)
+                stretch["white point"] = f"{rng.randint(2000, 12500)} K"
             if "parallel" in stretch:
                 stretch["parallel"] = rng.randint(1, 3)
         rig["outputs"][f"line {i}"] = output
@@ -251,6 +254,11 @@ def make_show(surfaces):
     context["colors"] = list(show["colors"])
     show["palettes"] = {f"palette {i}": make(parts["palettes"]["additionalProperties"], root, context) for i in range(2)}
     for palette in show["palettes"].values():
+        for key in ("from", "to"):
+            palette.pop(key, None)
+        if rng.random() < 0.3:
+            palette["from"] = f"{rng.randint(0, 40)} %"
+            palette["to"] = f"{rng.randint(50, 100)} %"
         if rng.random() < 0.3:
             palette.pop("stops", None)
             palette["of"] = rng.choice(["kelp", "lamp oil", "fairway"])
@@ -306,7 +314,8 @@ def make_show(surfaces):
         segment.pop("within", None)
         if rng.random() < 0.25:
             left, top = rng.randint(0, 9), rng.randint(0, 3)
-            segment["within"] = {"columns": leds + left, "left": left, "rows": (16 if is_grid else 1) + top, "top": top}
+            rows = 1 if not is_grid and segment.get("lies", "along") == "along" else 24
+            segment["within"] = {"columns": max(leds, rows) + left, "left": left, "rows": rows + top, "top": top}
         show["segments"][f"segment {i}"] = segment
     names = list(show["segments"])
     show["stack"] = rng.sample(names, len(names))
