@@ -7,6 +7,7 @@
 #ifndef FRAME_US
 #define FRAME_US 25000u
 #endif
+#define IDLE_US 500u /* between looks whether a waiting frame can go out */
 #define FIRST_US 100000u
 
 static GLANZ_MEMORY_FOR(memory, museum);
@@ -40,6 +41,11 @@ int main(void) {
         uint32_t now = FIRST_US + frame * FRAME_US;
         glanz_stm32f405_wait(now);
         (void)glanz_device_frame(device, now);
+        for (uint32_t spent = IDLE_US; spent < FRAME_US;
+             spent += IDLE_US) { /* a frame that waits goes out when lines are free */
+            glanz_stm32f405_wait(now + spent);
+            glanz_device_idle(device, FRAME_US - spent);
+        }
     }
     stop(good ? 0 : 1);
     return 1;

@@ -117,6 +117,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct layer
     struct glanz_light palette[GLANZ_RUN];
     uint16_t positions[GLANZ_RUN];
     static const struct glanz_light none = {0, 0, 0};
+    positions[0] = 0; /* a compiler that sees the whole program takes a run to be empty perhaps, and warns */
     memcpy(&frame, &layer->frame, sizeof frame);
     uint8_t rank = make_white(&frame, layer->effect);
     const struct glanz_light *background = rank == GLANZ_COLORS ? &none : &layer->frame.color[rank];
