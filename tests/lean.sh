@@ -33,8 +33,8 @@ link strip-lto -flto bench/least.c
 link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
 limit strip 20530
-limit button 30070
-limit playlist 36850
+limit button 30080
+limit playlist 36860
 limit strip-lto 17130
 limit button-lto 27700
 limit playlist-lto 34510

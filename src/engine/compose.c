@@ -182,6 +182,13 @@ static void fill_cover(uint16_t *cover, uint8_t count) {
     }
 }
 
+static void dim_run(struct glanz_light *light, uint32_t gain, uint8_t count) {
+    for (uint8_t i = 0; gain != 65536u && i < count; i++) {
+        glanz_light_put(&light[i], glanz_gain16(light[i].red, gain), glanz_gain16(light[i].green, gain),
+                        glanz_gain16(light[i].blue, gain));
+    }
+}
+
 /* @param cover NULL where no look of the segment tells it. */
 GLANZ_NOINLINE void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct layer *layer, uint32_t gain,
                                       const struct run_places *run_places, uint8_t count) {
@@ -209,13 +216,25 @@ GLANZ_NOINLINE void glanz_shade_layer(struct glanz_light *light, uint16_t *cover
     if (layer->brightness != 65535) {
         gain = glanz_share_of(gain, glanz_lightness(layer->brightness));
     }
-    if (gain != 65536u) {
-        for (uint8_t i = 0; i < count; i++) {
-            glanz_light_put(&light[i], glanz_gain16(light[i].red, gain), glanz_gain16(light[i].green, gain),
-                            glanz_gain16(light[i].blue, gain));
-        }
+    dim_run(light, gain, count);
+}
+
+#if SHORT_WAYS
+/* What compose() comes to where one simple segment lies there alone. */
+static void shade_simple(struct glanz_light *light, const struct segment *segment, const struct strip_run *run, uint8_t count) {
+    const struct layer *layer = segment->order[0];
+    glanz_place places[GLANZ_RUN];
+    uint16_t at = (uint16_t)(run->at - segment->first);
+    uint8_t reversed = segment->is->region.reversed;
+    at = reversed ? (uint16_t)(segment->leds - 1u - at) : at;
+    glanz_places_row(places, (glanz_place)at * GLANZ_STEP + GLANZ_HALF,
+                     (run->backward != 0) != (reversed != 0) ? -GLANZ_STEP : GLANZ_STEP, count);
+    layer->effect->shade(light, &layer->frame, places, count);
+    if (segment->gain != 65536u) {
+        dim_run(light, segment->gain, count);
     }
 }
+#endif
 
 static void shade_segment(struct glanz_light *light, struct glanz_light *spare, const struct glanz_engine *engine,
                           const struct segment *segment, const struct run_places *run_places, uint8_t count) {
@@ -307,7 +326,16 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
             look_ahead(engine, run, output, led);
         }
         uint8_t part = (uint8_t)(run->same < count ? run->same : count);
+#if SHORT_WAYS
+        const struct segment *bottom = &engine->segments[run->overlapping.segment[0]];
+        if (run->overlapping.count == 1 && bottom->opaque == SEGMENT_IS_SIMPLE) {
+            shade_simple(light, bottom, run, part);
+        } else {
+            compose(light, engine, &run->overlapping, run, part);
+        }
+#else
         compose(light, engine, &run->overlapping, run, part);
+#endif
         run->same = (uint16_t)(run->same - part);
         run->at = (uint16_t)(run->backward ? run->at - part : run->at + part);
         light += part;

@@ -41,6 +41,7 @@ struct run_places {
 static inline void strip_run_begin(struct strip_run *run) {
     run->same = 0;
     run->leds = 0;
+    run->overlapping.segment[0] = 0;
 }
 
 /* Light of a run of LEDs of an output, piece by piece of the surfaces that have them. @param run goes on from call to call

@@ -163,6 +163,26 @@ struct driven {                          /* of a layer */
 #define SEGMENT_IS_MASKED 128u
 #define SEGMENT_IS_SHEER ((unsigned)GLANZ_NEEDS_COVER | SEGMENT_IS_MASKED)
 
+/* Shorter ways for what is most common, where flash is not scarcer than time. */
+#if defined(__AVR__) || defined(__OPTIMIZE_SIZE__)
+#define SHORT_WAYS 0
+#else
+#define SHORT_WAYS 1
+#endif
+
+enum opaque {
+    SEGMENT_IS_NOT_OPAQUE,
+    SEGMENT_IS_OPAQUE, /* it hides all that lies under it */
+    SEGMENT_IS_SIMPLE  /* and is a plain line of LEDs with one look for lines */
+};
+
+/* What frames to come bring to a segment before something is asked of the engine. */
+enum course {
+    COURSE_OPEN,
+    COURSE_RESTS, /* nothing */
+    COURSE_RUNS   /* its one look's phase runs on */
+};
+
 struct segment {
     GLANZ_CONST struct glanz_segment *is;
     uint16_t first; /* on its surface */
@@ -192,10 +212,10 @@ struct segment {
     struct asked asked; /* the newest look, or the one that waits */
     uint16_t lit_from;  /* lightness of what is not dark, when the newest look came */
     struct timer fade, leave;
-    uint8_t stale;          /* a ramp was set: opacity and gain anew */
-    uint8_t opaque;         /* this frame it hides all that lies under it */
+    uint8_t stale;  /* a ramp was set: opacity and gain anew */
+    uint8_t opaque; /* enum opaque, of this frame */
 #if GLANZ_SEGMENTS_MOST > 8
-    uint8_t rests; /* nothing of it changes before something is asked of the engine */
+    uint8_t course; /* enum course */
 #endif
     struct ramp brightness; /* lightness */
     struct ramp presence;   /* 0 off, 65535 on */
