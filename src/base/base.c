@@ -50,7 +50,16 @@ uint32_t glanz_times(uint32_t number, uint32_t factor) {
     if (whole == 0) {
         return product;
     }
+#ifdef __AVR__ /* flash is scarcer there than time */
     return number > (0xFFFFFFFFu - product) / whole ? 0xFFFFFFFFu : product + number * whole;
+#else /* no division to find out whether it fits: that is long on small CPUs */
+    uint32_t upper = (uint32_t)(uint16_t)(number >> 16) * whole;
+    uint32_t sum = (uint32_t)(uint16_t)number * whole;
+    if (upper > 65535u || sum > 0xFFFFFFFFu - (upper << 16)) {
+        return 0xFFFFFFFFu;
+    }
+    return glanz_plus(sum + (upper << 16), product);
+#endif
 }
 
 uint32_t glanz_fraction(uint32_t num, uint32_t den) {

@@ -34,20 +34,22 @@ static GLANZ_CONST uint16_t roots[193] = {
     62657, 62790, 62924, 63057, 63190, 63323, 63455, 63587, 63719, 63850, 63982, 64113, 64243, 64374, 64504, 64634, 64763,
     64893, 65022, 65151, 65279, 65408, 65535};
 
+/* How many bits a number has. */
+static uint8_t bits_of(uint32_t number) {
+    static GLANZ_CONST uint8_t bits[16] = {0, 1, 2, 2, 3, 3, 3, 3, 4, 4, 4, 4, 4, 4, 4, 4};
+    uint8_t more = 0;
+    while (number > 15u) {
+        number >>= 4;
+        more = (uint8_t)(more + 4u);
+    }
+    return (uint8_t)(bits[number] + more);
+}
+
 uint32_t glanz_distance(int32_t across, int32_t down) {
     uint32_t a = size_of(across);
     uint32_t b = size_of(down);
     uint32_t most = a | b;
-    uint8_t shift = 0; /* that brings both below 2^15 */
-    for (uint8_t step = 16; step != 0; step = (uint8_t)(step >> 1)) {
-        if (most >> (14 + step) != 0) {
-            most >>= step;
-            shift = (uint8_t)(shift + step);
-        }
-    }
-    if (most > 32767u) {
-        shift++;
-    }
+    uint8_t shift = bits_of(most >> 15); /* that brings both below 2^15 */
     a >>= shift;
     b >>= shift;
     uint32_t square = a * a + b * b;
@@ -80,12 +82,9 @@ static GLANZ_CONST uint32_t inverses[65] = {
 
 /* small / large, both below 2^31: 0 to 65536, within 6. */
 static uint32_t ratio_of(uint32_t small, uint32_t large) {
-    for (uint8_t step = 16; step != 0; step = (uint8_t)(step >> 1)) { /* large to 2^15 and more, below 2^16 */
-        if (large >> (15 + step) != 0) {
-            large >>= step;
-            small >>= step;
-        }
-    }
+    uint8_t shift = bits_of(large >> 16); /* large to 2^15 and more, below 2^16 */
+    large >>= shift;
+    small >>= shift;
     while (large < 32768u) {
         large <<= 1;
         small <<= 1;

@@ -93,10 +93,10 @@ void glanz_raster_line(const struct glanz_raster *raster, const glanz_place ends
     }
 }
 
-static struct glanz_light cell_at(const struct glanz_raster *raster, int32_t column, int32_t row) {
+static const struct glanz_light *cell_at(const struct glanz_raster *raster, int32_t column, int32_t row) {
     column = column < 0 ? 0 : column >= raster->columns ? raster->columns - 1 : column;
     row = row < 0 ? 0 : row >= raster->rows ? raster->rows - 1 : row;
-    return raster->cells[(uint32_t)row * raster->columns + (uint32_t)column];
+    return &raster->cells[(uint32_t)row * raster->columns + (uint32_t)column];
 }
 
 struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_place x, glanz_place y) {
@@ -106,16 +106,18 @@ struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_plac
     int32_t row = top / GLANZ_STEP;
     uint32_t right = (uint32_t)left & 0xFFFFu;
     uint32_t down = (uint32_t)top & 0xFFFFu;
-    struct glanz_light above = cell_at(raster, column, row);
+    const struct glanz_light *cell = cell_at(raster, column, row);
+    struct glanz_light light;
     if ((right | down) == 0) { /* the middle of a cell, as most LEDs are */
-        return above;
+        glanz_light_put(&light, cell->red, cell->green, cell->blue);
+        return light;
     }
-    above = glanz_light_mix(above, cell_at(raster, column + 1, row), right);
+    light = glanz_light_mix(*cell, *cell_at(raster, column + 1, row), right);
     return down == 0
-               ? above
-               : glanz_light_mix(above,
-                                 glanz_light_mix(cell_at(raster, column, row + 1), cell_at(raster, column + 1, row + 1), right),
-                                 down);
+               ? light
+               : glanz_light_mix(
+                     light, glanz_light_mix(*cell_at(raster, column, row + 1), *cell_at(raster, column + 1, row + 1), right),
+                     down);
 }
 
 #endif
