@@ -56,7 +56,7 @@ static const char *exempt_from(const struct exempt *list, int count, const char 
 }
 #define EXEMPT(list, effect) exempt_from(list, (int)(sizeof list / sizeof list[0]), effect)
 
-static struct glanz_light lights[312];
+static struct glanz_light lights[200];
 static uint64_t now_us;
 
 static void frame(int surface, uint64_t us) {
@@ -636,6 +636,7 @@ static void show_in_windows(const char *rig, const char *segments, GLANZ_CONST s
  * lies by itself and otherwise. */
 START_TEST(windows_show_parts_of_one_field) {
     static struct glanz_light wanted[4][WINDOWS_COLUMNS * WINDOWS_ROWS];
+    static struct glanz_light seen[WINDOWS_COLUMNS * WINDOWS_ROWS];
     int lit = 0;
     for (int e = 0; glanz_effects[e] != NULL; e++) {
         GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
@@ -656,17 +657,17 @@ START_TEST(windows_show_parts_of_one_field) {
                         static const uint16_t first[] = {0, 100, 196, 222};
                         uint16_t leds = parts ? (uint16_t)(first[s + 1] - first[s]) : 312;
                         ck_assert_int_eq(
-                            glanz_engine_light(glanz_device_engine(stage.device), 0, parts ? first[s] : 0, lights, leds),
+                            glanz_engine_light(glanz_device_engine(stage.device), 0, parts ? first[s] : 0, seen, leds),
                             GLANZ_OK);
                         for (int i = 0; parts && i < leds; i++) {
                             const struct glanz_light *want = &wanted[frame / 50 - 1][in_the_whole(s, i)];
                             lit += want->red != 0 || want->green != 0 || want->blue != 0;
-                            ck_assert_msg(memcmp(want, &lights[i], sizeof *want) == 0,
+                            ck_assert_msg(memcmp(want, &seen[i], sizeof *want) == 0,
                                           "%s, %d, segment %u, LED %d, frame %d: %u, not %u", effect->name, mapping, s, i,
-                                          frame, lights[i].green, want->green);
+                                          frame, seen[i].green, want->green);
                         }
                         if (!parts) {
-                            memcpy(wanted[frame / 50 - 1], lights, sizeof wanted[0]);
+                            memcpy(wanted[frame / 50 - 1], seen, sizeof wanted[0]);
                         }
                     }
                 }

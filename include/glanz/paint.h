@@ -208,6 +208,13 @@ void glanz_raster_line(const struct glanz_raster *raster, const glanz_place ends
 /** The light at a place: between the middles of cells evenly. */
 struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_place x, glanz_place y);
 
+/** The same at the places of a run: much less a LED where most are in the middle of a cell.
+ *  @param light filled, room for `count`
+ *  @param x from the left edge, `count` of them
+ *  @param y from the top edge, `count` of them */
+void glanz_raster_run(struct glanz_light *light, const struct glanz_raster *raster, const glanz_place *x, const glanz_place *y,
+                      uint8_t count);
+
 #endif
 
 GLANZ_HEADER_END

@@ -63,11 +63,13 @@ static inline void upright_raster_shade(struct glanz_light *light, const struct 
     }
     struct glanz_raster raster = upright_raster(frame, head);
     struct upright upright = upright_of(frame, places);
+    glanz_place x[GLANZ_RUN];
+    glanz_place y[GLANZ_RUN];
     for (uint8_t i = 0; i < count; i++) {
-        struct glanz_light at =
-            glanz_raster_at(&raster, upright.line ? GLANZ_HALF : places->x[i], upright_y(&upright, places, i));
-        glanz_light_put(&light[i], at.red, at.green, at.blue); /* a struct of six bytes is assigned by memcpy on Cortex-M0+ */
+        x[i] = upright.line ? GLANZ_HALF : places->x[i];
+        y[i] = upright_y(&upright, places, i);
     }
+    glanz_raster_run(light, &raster, x, y, count);
 }
 
 /* The same for a raster that lies as the field does, and is all that the effect remembers. */
@@ -107,10 +109,7 @@ static inline void raster_shade(struct glanz_light *light, uint16_t *cover, cons
         return;
     }
     struct glanz_raster raster = raster_of(frame);
-    for (uint8_t i = 0; i < count; i++) {
-        struct glanz_light at = glanz_raster_at(&raster, places->x[i], places->y[i]);
-        glanz_light_put(&light[i], at.red, at.green, at.blue);
-    }
+    glanz_raster_run(light, &raster, places->x, places->y, count);
 }
 
 /* ---- light ---- */

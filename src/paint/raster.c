@@ -120,4 +120,27 @@ struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_plac
                      down);
 }
 
+void glanz_raster_run(struct glanz_light *light, const struct glanz_raster *raster, const glanz_place *x, const glanz_place *y,
+                      uint8_t count) {
+    const struct glanz_light *row = raster->cells;
+    glanz_place lies = GLANZ_HALF; /* where it is the row of */
+    uint32_t wide = (uint32_t)raster->columns << 16;
+    uint32_t high = (uint32_t)raster->rows << 16;
+    for (const struct glanz_light *end = light + count; light != end; light++, x++, y++) {
+        uint32_t left = (uint32_t)(*x - GLANZ_HALF);
+        if (*y != lies) {
+            lies = *y;
+            uint32_t index = (uint32_t)(lies - GLANZ_HALF) >> 16;
+            row = index < raster->rows ? raster->cells + index * raster->columns : raster->cells;
+        }
+        if (((left | (uint32_t)(lies - GLANZ_HALF)) & 0xFFFFu) == 0 && left < wide && (uint32_t)(lies - GLANZ_HALF) < high) {
+            const struct glanz_light *cell = &row[left >> 16];
+            glanz_light_put(light, cell->red, cell->green, cell->blue);
+        } else {
+            struct glanz_light at = glanz_raster_at(raster, *x, *y);
+            glanz_light_put(light, at.red, at.green, at.blue);
+        }
+    }
+}
+
 #endif
