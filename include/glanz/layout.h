@@ -96,9 +96,10 @@ struct glanz_pick {
 /** A window on a larger field: segments of several surfaces that lie in one field, with gaps or without, show one picture.
  * Sizes are points of the effect: LEDs, or grains. */
 struct glanz_window {
-    uint16_t columns,
-        rows; /**< of the larger field: rows 1 to GLANZ_FIELD_MOST, columns too, but to 32,767 along a line of one row */
-    uint16_t left, top; /**< where the segment's own field lies in it */
+    uint16_t columns; /**< of the larger field, 1 to GLANZ_FIELD_MOST, or to 32,767 along a line of one row */
+    uint16_t rows;    /**< of the larger field, 1 to GLANZ_FIELD_MOST */
+    uint16_t left;    /**< its columns to the left of the segment's own field */
+    uint16_t top;     /**< its rows above that */
 };
 #endif
 
