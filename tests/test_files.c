@@ -242,6 +242,52 @@ START_TEST(the_terminal_is_left_as_it_was) {
 }
 END_TEST
 
+/* In a terminal of any size nothing is written over its edge, which would move all of it up, and how to end it is always told.
+ */
+START_TEST(nothing_is_wider_than_the_terminal) {
+    static const struct winsize sizes[] = {{24, 80, 0, 0}, {12, 40, 0, 0}, {50, 157, 0, 0}, {60, 300, 0, 0}};
+    for (size_t i = 0; i < sizeof sizes / sizeof sizes[0]; i++) {
+        static char text[1 << 20];
+        size_t count = 0;
+        ssize_t got;
+        int terminal;
+        int row = 1;
+        int column = 1;
+        struct winsize size = sizes[i];
+        pid_t child = forkpty(&terminal, NULL, NULL, &size);
+        ck_assert_int_ge(child, 0);
+        if (child == 0) {
+            execl(GLANZ_TOOL_PATH, "glanz", "play", "demo/rig.json", "demo/show.json", "--inputs", "demo/visitor.jsonl",
+                  "--for", "7s", "--speed", "20", (char *)NULL);
+            _exit(9);
+        }
+        while (count + 1 < sizeof text && (got = read(terminal, text + count, sizeof text - 1 - count)) > 0) {
+            count += (size_t)got;
+        }
+        text[count] = '\0';
+        kill(child, SIGKILL);
+        (void)waitpid(child, NULL, 0);
+        close(terminal);
+        for (const char *at = text; *at != '\0';) {
+            if (*at == '\x1b') {
+                const char *end = at + strcspn(at, "HJKmhl");
+                if (*end == 'H' && sscanf(at, "\x1b[%d;%dH", &row, &column) != 2) {
+                    ck_abort_msg("a place that is none");
+                }
+                at = *end == '\0' ? end : end + 1;
+                continue;
+            }
+            ck_assert_msg(row <= size.ws_row && column <= size.ws_col, "%u x %u: row %d, column %d: %.40s", size.ws_col,
+                          size.ws_row, row, column, at);
+            column += (*at & 0xC0) != 0x80;
+            at++;
+        }
+        ck_assert_msg(count > 20000 && strstr(text, "q quit") != NULL && strstr(text, "1 press visitor button") != NULL,
+                      "%u x %u: %zu", size.ws_col, size.ws_row, count);
+    }
+}
+END_TEST
+
 /* What takes more than two seconds says how far it is, also where no terminal is. */
 START_TEST(long_runs_tell_how_far_they_are) {
     EXPECT(0, "begin=$(date +%%s); glanz sheet " DEMO "--over 200s -o %1$s/out 2> %1$s/progress; end=$(date +%%s); "
@@ -364,6 +410,7 @@ Suite *files_suite(void) {
     tcase_add_loop_test(tcase, exit_codes_are_as_promised, 0, sizeof codes / sizeof codes[0]);
     tcase_add_test(tcase, the_terminal_is_left_as_it_was);
     tcase_add_test(tcase, long_runs_tell_how_far_they_are);
+    tcase_add_test(tcase, nothing_is_wider_than_the_terminal);
     tcase_add_test(tcase, answers_are_taken_back);
     tcase_add_test(tcase, settings_are_tried_beside_the_letters);
     tcase_add_test(tcase, store_is_seen_and_not_changed);

@@ -22,7 +22,7 @@ static void draw_events(struct screen *screen) {
         return;
     }
     int top = (int)screen->height + 5;
-    int capacity = screen->rows - 1 - top;
+    int capacity = screen->foot - 1 - top;
     const char *end;
     fflush(screen->session->events);
     const char *at = screen->events + screen->event_count;
@@ -30,7 +30,7 @@ static void draw_events(struct screen *screen) {
         at--;
         lines -= at > screen->events && at[-1] == '\n';
     }
-    for (int row = top; row < screen->rows - 1 && row < top + 10; row++, at = end) {
+    for (int row = top; row < screen->foot - 1 && row < top + 10; row++, at = end) {
         end = strchr(at, '\n');
         end = end == NULL ? at + strlen(at) : end + 1;
         screen_line(screen, row, at);
@@ -39,11 +39,25 @@ static void draw_events(struct screen *screen) {
 
 /* What the compiler said, in place of what happened. */
 static void draw_words(struct screen *screen, const char *at) {
-    for (int row = (int)screen->height + 5; row < screen->rows - 1; row++) {
+    for (int row = (int)screen->height + 5; row < screen->foot - 1; row++) {
         size_t count = strcspn(at, "\n");
         screen_line(screen, row, at);
         at += count + (at[count] == '\n');
     }
+}
+
+/* Which key does what, on the last rows. */
+static void put_keys(struct player *player) {
+    GLANZ_CONST struct glanz_rig *rig = glanz_device_rig(player->session->device);
+    char text[1200];
+    size_t used = (size_t)snprintf(text, sizeof text, "keys: q quit; %s", player->frozen ? "f go on, s one frame" : "f freeze");
+    for (uint8_t i = 0; i < rig->input_count && i < 9; i++) {
+        int button = rig->inputs[i].kind == GLANZ_INPUT_BUTTON;
+        used += (size_t)snprintf(text + used, sizeof text - used,
+                                 button ? "; %d press %.60s, %c hold it" : "; %d turn %.60s up, %c down", i + 1,
+                                 rig->inputs[i].name, "!\"#$%&'()"[i]);
+    }
+    screen_foot(&player->screen, text);
 }
 
 static void draw(struct player *player) {
@@ -59,24 +73,16 @@ static void draw(struct player *player) {
     uint8_t item = 0;
     uint8_t list = glanz_control_playing(glanz_device_control(session->device), 0, &item);
     GLANZ_CONST struct glanz_show *show = glanz_device_show(session->device);
-    snprintf(line, sizeof line, "\x1b[1;1H%s  %7.2f s  %5.2f A  %s\x1b[K", show->name, (double)session->now_us / 1e6,
-             (double)ua / 1e6, list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
-    screen_put(screen, line);
+    snprintf(line, sizeof line, "%s  %7.2f s  %5.2f A  %s", show->name, (double)session->now_us / 1e6, (double)ua / 1e6,
+             list == GLANZ_ALL ? "" : show->presets[show->playlists[list].items[item].preset].name);
+    screen_line(screen, 1, line);
+    put_keys(player);
     screen_put_leds(screen);
     if (player->watch->words.count != 0) {
         draw_words(screen, player->watch->words.bytes);
     } else {
         draw_events(screen);
     }
-    snprintf(line, sizeof line, "\x1b[%d;1Hkeys: ", screen->rows);
-    screen_put(screen, line);
-    for (uint8_t i = 0; i < rig->input_count && i < 9; i++) {
-        int button = rig->inputs[i].kind == GLANZ_INPUT_BUTTON;
-        snprintf(line, sizeof line, button ? "%d press %s, %c hold it; " : "%d turn %s up, %c down; ", i + 1,
-                 rig->inputs[i].name, "!\"#$%&'()"[i]);
-        screen_put(screen, line);
-    }
-    screen_put(screen, player->frozen ? "f go on, s one frame; q quit\x1b[K" : "f freeze; q quit\x1b[K");
     screen_show(screen);
 }
 
@@ -249,5 +255,6 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_play = {"play", "play a show in the terminal, or as plain text", "RIG SHOW",
-                                     "  glanz play demo/rig.json demo/show.json --inputs demo/visitor.jsonl\n", run, LIGHTS_SERIAL};
+const struct command command_play = {"play",     "play a show in the terminal, or as plain text",
+                                     "RIG SHOW", "  glanz play demo/rig.json demo/show.json --inputs demo/visitor.jsonl\n",
+                                     run,        LIGHTS_SERIAL};

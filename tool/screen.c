@@ -46,6 +46,34 @@ void screen_line(struct screen *screen, int row, const char *text) {
     screen_put(screen, "\x1b[K");
 }
 
+#define FOOT_MOST 5 /* rows */
+
+void screen_foot(struct screen *screen, const char *text) {
+    size_t wide = (size_t)screen->columns;
+    size_t counts[FOOT_MOST];
+    int before = screen->foot;
+    int rows = 0;
+    for (const char *at = text; *at != '\0' && rows < FOOT_MOST; at += counts[rows++]) {
+        counts[rows] = strlen(at);
+        if (counts[rows] > wide) {
+            size_t end = wide;
+            while (end > 2 && (at[end - 1] != ' ' || at[end - 2] != ';')) {
+                end--;
+            }
+            counts[rows] = end > 2 ? end : wide;
+        }
+    }
+    screen->foot = screen->rows - rows + 1;
+    for (int row = before < 1 ? screen->foot : before; row < screen->foot; row++) {
+        screen_line(screen, row, "");
+    }
+    for (int i = 0; i < rows; text += counts[i++]) {
+        char line[400];
+        snprintf(line, sizeof line, "%.*s", (int)counts[i], text);
+        screen_line(screen, screen->foot + i, line);
+    }
+}
+
 void screen_begin(struct screen *screen) {
     struct winsize size = {24, 80, 0, 0};
     if (ioctl(1, TIOCGWINSZ, &size) != 0 || size.ws_col < 10) {
@@ -56,6 +84,7 @@ void screen_begin(struct screen *screen) {
         free(screen->spots);
         screen->columns = size.ws_col;
         screen->rows = size.ws_row;
+        screen->foot = size.ws_row;
         screen->leds = spots_of(&screen->spots, &screen->width, &screen->height, screen->session->rig.rig, size.ws_col / 2);
         screen_put(screen, "\x1b[2J");
     }
@@ -68,7 +97,7 @@ void screen_put_leds(struct screen *screen) {
         int x = (int)screen->spots[i].x * 2 + 1;
         int y = (int)screen->spots[i].y + 3;
         uint8_t rgb[3];
-        if (y >= screen->rows - 1 || x + 1 > screen->columns) {
+        if (y >= screen->foot - 1 || x + 1 > screen->columns) {
             continue;
         }
         session_seen(rgb, screen->session, screen->spots[i].output, screen->spots[i].led);

@@ -12,6 +12,7 @@ struct screen {
     struct spot *spots;
     size_t leds;
     int columns, rows;
+    int foot; /* the first row of screen_foot() */
     double width, height;
     struct text text; /* on its way */
     char *events;     /* what happened, as text */
@@ -34,6 +35,8 @@ void screen_begin(struct screen *screen);
 void screen_put(struct screen *screen, const char *text);
 /* A line, cleared to its end. @param row from 1 on. */
 void screen_line(struct screen *screen, int row, const char *text);
+/* The last rows, as many as it takes: broken behind "; ". */
+void screen_foot(struct screen *screen, const char *text);
 void screen_put_leds(struct screen *screen);
 /* All that was put goes out. */
 void screen_show(struct screen *screen);

@@ -232,11 +232,11 @@ static void draw(struct screen *screen, const struct tour *tour) {
     screen_begin(screen);
     words_of(line, sizeof line, tour);
     screen_line(screen, 1, line);
-    screen_put_leds(screen);
     snprintf(line, sizeof line,
              "keys: n next, b back; p, o palettes; l like it or no more (%d liked); q quit and write the show",
              tour->liked_count);
-    screen_line(screen, screen->rows, line);
+    screen_foot(screen, line);
+    screen_put_leds(screen);
     screen_show(screen);
 }
 
@@ -376,5 +376,6 @@ static int run(int argc, const char **argv) {
 }
 
 const struct command command_tour = {
-    "tour", "walk through all effects on your own LEDs, with any palette; what you like becomes a show", "RIG",
-    "  glanz tour demo/rig.json -o out/liked.show.json\n", run, LIGHTS_SERIAL};
+    "tour", "walk through all effects on your own LEDs, with any palette; what you like becomes a show",
+    "RIG",  "  glanz tour demo/rig.json -o out/liked.show.json\n",
+    run,    LIGHTS_SERIAL};
