@@ -24,22 +24,22 @@ struct costs {
 };
 
 static const struct costs all_costs[] = {
-    {"Cortex-M0+", 3040, 999, 978, 85.5, 19.1, 253.2, 17.1, 42.7, 95.7, 96.5, {29.3, 51.4, 86.1, 86.1, 75.4}, 81.8, 38.4, 387.1, 95.6, 463.3, 29.0, 36.8, 145.7, 267.4,
-     {{"plain", 67.6, 0}, {"breathing", 67.8, -392}, {"filling", 101.2, -464}, {"walker", 79.3, -351}, {"comet", 140.4, 317}, {"escort", 165.5, -452}, {"procession", 120.9, -532}, {"pattern", 193.1, -529}, {"flow", 116.3, -255}, {"swell", 138.5, -533}, {"twinkle", 215.6, -305}, {"motley", 291.8, -443}, {"needle", 79.3, 1500}, {"dissolve", 360.2, 189}, {"bars", 416.7, -614}, {"beam", 333.5, 645}, {"helix", 283.7, 1585}, {"glints", 220.9, -100}, {"rope", 293.9, 984}, {"seabed", 354.7, 773}, {"embers", 351.7, 544}, {"stars", 357.3, -921}, {"snowfall", 268.7, 775}, {"waves", 369.5, -907}, {"surf", 380.0, 4492}, {"wake", 267.1, 6258}, {"shoal", 325.0, -848}, {"weed", 367.3, 184}, {"fogbank", 362.5, 821}, {"sea sparkle", 335.6, 205}, {"lanterns", 327.3, 19876}, {"gauge", 214.1, 79}, {"clock face", 304.2, 715}, {"sea mark", 83.4, 114}, {"fire", 420.3, 427}, {"rain", 338.0, -1370}, {"ripples", 306.9, 5636}, {"plasma", 400.6, 298}, {"clouds", 338.1, 5113}, {"spokes", 314.2, 1375}, {"colony", 189.2, 1124}, {"fireworks", 360.9, 5593}, {"fountain", 224.2, 30538}, {"marbles", 228.3, 27161}, {"tidemark", 293.4, 501}, {"columns", 366.0, 1565}, {"loudness", 231.2, 386}, {"sonogram", 339.6, 1048}, {"waveform", 262.5, 880}, {"throb", 68.6, -448}, {"sparks", 316.2, 1003}, {"hoppers", 223.7, 3412}, {"text", 332.2, 13559}, {"picture", 391.1, 1959}, {"marked", 200.9, 1349}}},
-    {"Cortex-M4", 2052, 666, 682, 64.5, 15.8, 169.2, 15.2, 28.5, 28.1, 50.8, {23.7, 43.3, 68.5, 68.5, 52.3}, 77.9, 27.4, 289.3, 58.5, 310.9, 19.0, 26.2, 109.9, 205.5,
-     {{"plain", 53.9, 0}, {"breathing", 54.1, -352}, {"filling", 80.5, -360}, {"walker", 65.2, -288}, {"comet", 109.3, 191}, {"escort", 130.5, -364}, {"procession", 99.3, -407}, {"pattern", 121.0, -403}, {"flow", 96.7, -145}, {"swell", 104.0, -408}, {"twinkle", 131.5, -223}, {"motley", 194.3, -412}, {"needle", 65.2, 1108}, {"dissolve", 159.4, 101}, {"bars", 201.9, -278}, {"beam", 248.7, 161}, {"helix", 213.9, 1030}, {"glints", 157.3, 4}, {"rope", 208.5, 340}, {"seabed", 240.2, 399}, {"embers", 239.1, 327}, {"stars", 203.0, -545}, {"snowfall", 146.7, 524}, {"waves", 268.4, -680}, {"surf", 207.5, 1784}, {"wake", 203.4, 4269}, {"shoal", 182.1, -488}, {"weed", 250.6, 174}, {"fogbank", 254.4, 166}, {"sea sparkle", 228.4, 184}, {"lanterns", 205.1, 13582}, {"gauge", 144.5, 118}, {"clock face", 177.6, 492}, {"sea mark", 63.8, 93}, {"fire", 292.8, 269}, {"rain", 190.3, -715}, {"ripples", 233.0, 4249}, {"plasma", 312.8, 166}, {"clouds", 224.9, 3271}, {"spokes", 244.1, 1430}, {"colony", 135.5, 811}, {"fireworks", 240.0, 3645}, {"fountain", 120.3, 16949}, {"marbles", 124.1, 22232}, {"tidemark", 203.6, 16}, {"columns", 251.6, 678}, {"loudness", 185.9, 162}, {"sonogram", 250.8, 415}, {"waveform", 194.3, 700}, {"throb", 54.5, -340}, {"sparks", 162.7, 580}, {"hoppers", 120.0, 2164}, {"text", 238.1, 10268}, {"picture", 262.8, 1118}, {"marked", 150.1, 898}}},
-    {"RV32IMC", 2599, 712, 1098, 60.5, 22.6, 175.1, 14.2, 22.3, 25.7, 42.3, {24.7, 33.4, 46.6, 46.6, 49.4}, 72.8, 29.2, 314.7, 57.9, 379.1, 27.1, 36.0, 132.9, 253.9,
-     {{"plain", 58.2, 0}, {"breathing", 58.5, -321}, {"filling", 82.4, -358}, {"walker", 65.8, -262}, {"comet", 115.8, 387}, {"escort", 117.2, -357}, {"procession", 90.4, -399}, {"pattern", 159.3, -397}, {"flow", 100.2, -152}, {"swell", 119.4, -400}, {"twinkle", 152.2, -287}, {"motley", 233.5, -493}, {"needle", 65.8, 1050}, {"dissolve", 193.2, 122}, {"bars", 212.0, -376}, {"beam", 275.5, 42}, {"helix", 240.4, 1218}, {"glints", 176.8, -10}, {"rope", 230.2, 390}, {"seabed", 267.2, 517}, {"embers", 281.6, 395}, {"stars", 231.1, -499}, {"snowfall", 167.6, 557}, {"waves", 325.8, -875}, {"surf", 217.5, 2264}, {"wake", 220.9, 4682}, {"shoal", 210.4, -581}, {"weed", 292.0, 30}, {"fogbank", 296.8, 399}, {"sea sparkle", 253.7, 158}, {"lanterns", 215.5, 13306}, {"gauge", 150.5, 107}, {"clock face", 208.7, 478}, {"sea mark", 70.5, 95}, {"fire", 347.1, 191}, {"rain", 242.5, -1127}, {"ripples", 249.2, 4874}, {"plasma", 357.4, 335}, {"clouds", 260.2, 3868}, {"spokes", 262.7, 1228}, {"colony", 151.8, 971}, {"fireworks", 263.9, 4184}, {"fountain", 135.7, 17759}, {"marbles", 139.0, 20355}, {"tidemark", 229.5, 45}, {"columns", 261.7, 608}, {"loudness", 193.1, 145}, {"sonogram", 291.2, 454}, {"waveform", 218.4, 683}, {"throb", 59.1, -339}, {"sparks", 199.2, 624}, {"hoppers", 135.3, 2322}, {"text", 277.4, 9448}, {"picture", 272.1, 1986}, {"marked", 170.9, 1077}}},
+    {"Cortex-M0+", 2852, 608, 981, 85.5, 19.1, 253.2, 17.4, 49.9, 102.7, 103.5, {38.8, 64.5, 99.3, 99.3, 88.5}, 90.5, 47.3, 305.9, 101.7, 451.4, 29.0, 36.8, 146.4, 220.5,
+     {{"plain", 60.2, 0}, {"breathing", 60.4, -414}, {"filling", 93.9, -486}, {"walker", 71.9, -373}, {"comet", 133.0, 295}, {"escort", 158.1, -474}, {"procession", 113.5, -554}, {"pattern", 185.7, -551}, {"flow", 108.3, -242}, {"swell", 131.1, -555}, {"twinkle", 215.4, -306}, {"motley", 291.6, -462}, {"needle", 71.9, 1489}, {"dissolve", 229.2, 103}, {"bars", 275.5, -425}, {"beam", 288.0, 196}, {"helix", 283.5, 1566}, {"glints", 215.5, -45}, {"rope", 287.6, 469}, {"seabed", 356.3, 722}, {"embers", 355.5, 510}, {"stars", 297.4, -883}, {"snowfall", 234.9, 830}, {"waves", 367.8, -925}, {"surf", 278.6, 2417}, {"wake", 261.5, 6451}, {"shoal", 273.1, -769}, {"weed", 366.0, 154}, {"fogbank", 363.3, 791}, {"sea sparkle", 335.4, 496}, {"lanterns", 263.7, 17978}, {"gauge", 213.9, 71}, {"clock face", 253.2, 1070}, {"sea mark", 83.2, 96}, {"fire", 422.8, 428}, {"rain", 337.6, -1387}, {"ripples", 294.5, 4777}, {"plasma", 355.0, 144}, {"clouds", 339.5, 5398}, {"spokes", 275.5, 1699}, {"colony", 189.0, 1105}, {"fireworks", 329.7, 4716}, {"fountain", 189.0, 30828}, {"marbles", 192.1, 22211}, {"tidemark", 293.2, 482}, {"columns", 365.8, 1857}, {"loudness", 231.0, 676}, {"sonogram", 339.4, 1340}, {"waveform", 262.2, 1188}, {"throb", 61.2, -134}, {"sparks", 316.0, 1294}, {"hoppers", 188.6, 3776}, {"text", 333.1, 13824}, {"picture", 392.1, 2228}, {"marked", 201.9, 1352}}},
+    {"Cortex-M4", 1914, 412, 681, 64.5, 15.8, 169.2, 15.3, 33.1, 32.8, 54.8, {30.1, 52.0, 77.2, 77.2, 61.0}, 70.1, 30.7, 230.0, 64.1, 302.1, 19.0, 26.2, 107.7, 171.7,
+     {{"plain", 48.8, 0}, {"breathing", 49.0, -348}, {"filling", 75.4, -356}, {"walker", 60.1, -284}, {"comet", 104.2, 195}, {"escort", 125.4, -360}, {"procession", 94.2, -403}, {"pattern", 115.9, -399}, {"flow", 88.4, -172}, {"swell", 98.9, -404}, {"twinkle", 131.3, -207}, {"motley", 194.1, -406}, {"needle", 60.1, 1102}, {"dissolve", 162.8, 109}, {"bars", 204.4, -276}, {"beam", 216.6, 181}, {"helix", 213.7, 1036}, {"glints", 158.0, 8}, {"rope", 208.4, 367}, {"seabed", 234.6, 423}, {"embers", 231.5, 336}, {"stars", 172.9, -520}, {"snowfall", 135.2, 565}, {"waves", 266.6, -673}, {"surf", 208.5, 1809}, {"wake", 199.1, 4402}, {"shoal", 156.6, -426}, {"weed", 249.3, 169}, {"fogbank", 255.0, 162}, {"sea sparkle", 228.2, 410}, {"lanterns", 172.7, 12364}, {"gauge", 144.3, 114}, {"clock face", 155.3, 726}, {"sea mark", 63.6, 99}, {"fire", 286.2, 237}, {"rain", 189.9, -707}, {"ripples", 224.8, 3692}, {"plasma", 277.3, 79}, {"clouds", 219.4, 3434}, {"spokes", 205.9, 1252}, {"colony", 135.3, 817}, {"fireworks", 217.4, 2988}, {"fountain", 107.5, 17135}, {"marbles", 110.7, 19052}, {"tidemark", 203.4, 22}, {"columns", 251.4, 905}, {"loudness", 185.7, 388}, {"sonogram", 250.6, 642}, {"waveform", 194.0, 919}, {"throb", 49.4, -94}, {"sparks", 162.5, 806}, {"hoppers", 107.2, 2425}, {"text", 238.7, 10476}, {"picture", 263.4, 1329}, {"marked", 150.7, 900}}},
+    {"RV32IMC", 2447, 426, 1098, 60.5, 22.6, 175.1, 14.4, 27.5, 31.1, 46.8, {31.8, 43.3, 56.4, 56.4, 59.3}, 58.2, 31.7, 266.3, 67.0, 364.3, 27.1, 36.0, 125.3, 215.0,
+     {{"plain", 52.8, 0}, {"breathing", 53.0, -317}, {"filling", 76.9, -354}, {"walker", 60.3, -258}, {"comet", 110.3, 391}, {"escort", 111.7, -353}, {"procession", 84.9, -395}, {"pattern", 153.9, -393}, {"flow", 86.2, -205}, {"swell", 113.9, -396}, {"twinkle", 152.2, -272}, {"motley", 233.5, -487}, {"needle", 60.3, 1044}, {"dissolve", 195.2, 129}, {"bars", 213.4, -372}, {"beam", 251.6, 191}, {"helix", 240.3, 1224}, {"glints", 177.5, -4}, {"rope", 230.3, 406}, {"seabed", 254.6, 562}, {"embers", 265.3, 413}, {"stars", 188.9, -470}, {"snowfall", 142.8, 606}, {"waves", 324.2, -868}, {"surf", 217.8, 2272}, {"wake", 216.9, 4815}, {"shoal", 173.7, -519}, {"weed", 290.9, 25}, {"fogbank", 297.4, 395}, {"sea sparkle", 253.7, 381}, {"lanterns", 170.8, 12074}, {"gauge", 150.5, 103}, {"clock face", 174.1, 726}, {"sea mark", 70.5, 101}, {"fire", 332.8, 136}, {"rain", 242.3, -1119}, {"ripples", 241.2, 4319}, {"plasma", 315.5, 288}, {"clouds", 248.0, 4004}, {"spokes", 224.9, 1024}, {"colony", 151.7, 977}, {"fireworks", 244.3, 3661}, {"fountain", 109.6, 17951}, {"marbles", 112.3, 17124}, {"tidemark", 229.4, 51}, {"columns", 261.7, 832}, {"loudness", 193.0, 367}, {"sonogram", 291.1, 678}, {"waveform", 218.4, 902}, {"throb", 53.6, -100}, {"sparks", 199.2, 847}, {"hoppers", 109.3, 2588}, {"text", 278.0, 9657}, {"picture", 272.7, 2200}, {"marked", 171.5, 1079}}},
 };
 
 /* of a LED's cost: the light stage, done once however many segments lie over it */
 static const double light_costs[] = {47.1, 38.4, 41.0};
 /* more, where a limit can bind and does not */
 static const double counted_costs[] = {20.7, 18.4, 17.2};
-static const double planned_costs[] = {2209, 743, 744}; /* an output */
+static const double planned_costs[] = {1330, 751, 744}; /* an output */
 /* a frame: a signal of the show, and a driven number, on average over their kinds, moving */
 static const double signal_costs[] = {341, 181, 223};
-static const double drive_costs[] = {871, 540, 669};
+static const double drive_costs[] = {1061, 675, 807};
 
 /* sound: instructions a sample of each rate, a sample of each band, a tick of each band, a tick; of tempo a tick, of pitch a sample */
 static const double sound_costs[3][6] = {
@@ -49,7 +49,7 @@ static const double sound_costs[3][6] = {
 };
 
 /* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */
-#define COST_FLASH 19100
+#define COST_FLASH 19276
 static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"plain", 126},
     {"breathing", 274},
@@ -65,25 +65,25 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"motley", 448},
     {"needle", 344},
     {"dissolve", 736},
-    {"bars", 1357},
+    {"bars", 1393},
     {"beam", 859},
     {"helix", 826},
     {"glints", 661},
     {"rope", 664},
     {"seabed", 761},
     {"embers", 802},
-    {"stars", 1016},
-    {"snowfall", 1298},
+    {"stars", 980},
+    {"snowfall", 1366},
     {"waves", 879},
     {"surf", 1253},
     {"wake", 1017},
-    {"shoal", 952},
+    {"shoal", 916},
     {"weed", 1257},
     {"fogbank", 833},
     {"sea sparkle", 1272},
-    {"lanterns", 1159},
+    {"lanterns", 1123},
     {"gauge", 829},
-    {"clock face", 1348},
+    {"clock face", 1300},
     {"sea mark", 1155},
     {"fire", 845},
     {"rain", 871},
@@ -93,8 +93,8 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"spokes", 371},
     {"colony", 1126},
     {"fireworks", 1227},
-    {"fountain", 1042},
-    {"marbles", 2003},
+    {"fountain", 1058},
+    {"marbles", 2019},
     {"tidemark", 1002},
     {"columns", 1233},
     {"loudness", 930},
@@ -102,23 +102,23 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"waveform", 686},
     {"throb", 392},
     {"sparks", 794},
-    {"hoppers", 886},
+    {"hoppers", 902},
     {"text", 6142},
     {"picture", 3285},
     {"marked", 424},
-    {"one-wire", 707}, {"clocked", 1196}, {"documents", 54592},
+    {"one-wire", 707}, {"clocked", 1196}, {"documents", 55562},
     {"calendar", 5996},
     /* parts: control with a button, three presets and crossfades */
-    {"control", 9540}, {"playlists", 6784}, {"hands", 3904}, {"glides", 1620}, {"blends", 404}, {"colors", 984}, {"fields", 12416}, {"drives", 5972}, {"signals", 4576}, {"gestures", 2680}, {"saving", 21680},
+    {"control", 9544}, {"playlists", 6784}, {"hands", 3904}, {"glides", 1620}, {"blends", 404}, {"colors", 1828}, {"fields", 12616}, {"drives", 5968}, {"signals", 4572}, {"gestures", 2680}, {"saving", 21716},
     {"sound", 10166}, {"tempo", 1740}, {"pitch", 748},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */
-#define COST_RAM 4104
-#define COST_RAM_SEGMENT 1392
+#define COST_RAM 4109
+#define COST_RAM_SEGMENT 1395
 #define COST_RAM_OUTPUT 72
 #define COST_RAM_INPUT 80
 #define COST_RAM_STORE 4680
-#define COST_STACK 2744
+#define COST_STACK 2888
 
 #endif

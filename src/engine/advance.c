@@ -117,7 +117,7 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #if GLANZ_FIELDS
     awake = awake || layer->spreads != NULL;
 #endif
-#if GLANZ_DRIVES_MOST > 0
+#if GLANZ_DRIVES_MOST > 0 && !SHORT_WAYS
     awake = awake || layer->drive_count != 0;
 #endif
     return (uint8_t)(moves | awake << 1);
@@ -140,8 +140,8 @@ GLANZ_NOINLINE static uint8_t advance_ramps(struct segment *segment, uint32_t el
 /* A plain line of LEDs with one look for lines, of which all is seen. */
 static int is_simple(const struct segment *segment) {
     const struct layer *layer = segment->order[0];
-    if (segment->count != 1 || layer->effect == NULL || layer->effect->shade == NULL || layer->brightness != 65535 ||
-        segment->is->region.grain > 1 || segment->is->region.mirrored) {
+    if (segment->count != 1 || layer->effect == NULL || layer->effect->shade == NULL || segment->is->region.grain > 1 ||
+        segment->is->region.mirrored) {
         return 0;
     }
 #if GLANZ_FIELDS
@@ -163,7 +163,9 @@ static uint8_t opaque_of(const struct segment *segment) {
         return SEGMENT_IS_NOT_OPAQUE;
     }
 #if SHORT_WAYS
-    return is_simple(segment) ? SEGMENT_IS_SIMPLE : SEGMENT_IS_OPAQUE;
+    return !is_simple(segment)                                                 ? SEGMENT_IS_OPAQUE
+           : segment->gain == 65536u && segment->order[0]->brightness == 65535 ? SEGMENT_IS_SIMPLE
+                                                                               : SEGMENT_IS_DIMMED;
 #else
     return SEGMENT_IS_OPAQUE;
 #endif
@@ -173,11 +175,6 @@ static uint8_t opaque_of(const struct segment *segment) {
 /* Does a look that is awake do nothing but run on at its pace? */
 static int runs_on(const struct segment *segment) {
     const struct layer *layer = segment->order[0];
-#if GLANZ_DRIVES_MOST > 0
-    if (layer->drive_count != 0 || segment->is->drive_count != 0) {
-        return 0;
-    }
-#endif
 #if GLANZ_GLIDES
     if (segment->glide != NULL && segment->glide->timer.span_us != 0) {
         return 0;
@@ -220,6 +217,32 @@ static uint8_t run_on(struct segment *segment, uint32_t elapsed) {
 }
 #endif
 
+#if SHORT_WAYS && GLANZ_SEGMENTS_MOST > 8
+/* Courses that hold in this frame; COURSE_NONE for one that does not. */
+struct courses {
+    uint8_t runs, rests, driven_runs, driven_rests;
+};
+
+static struct courses courses_of(const struct glanz_engine *engine) {
+    struct courses courses = {COURSE_NONE, COURSE_NONE, COURSE_NONE, COURSE_NONE};
+    if (engine->dirty) {
+        return courses;
+    }
+    courses.rests = COURSE_RESTS;
+    courses.runs = COURSE_RUNS;
+#if GLANZ_SEQUENCES
+    courses.runs = engine->own_time == NULL ? COURSE_RUNS : COURSE_NONE;
+#endif
+#if GLANZ_DRIVES_MOST > 0
+    if ((engine->drives_awake & 1u) == 0) {
+        courses.driven_rests = COURSE_RESTS | COURSE_DRIVEN;
+        courses.driven_runs = courses.runs == COURSE_NONE ? COURSE_NONE : COURSE_RUNS | COURSE_DRIVEN;
+    }
+#endif
+    return courses;
+}
+#endif
+
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
 #if GLANZ_DRIVES_MOST > 0
@@ -239,20 +262,21 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     }
 #endif
 #if SHORT_WAYS && GLANZ_SEGMENTS_MOST > 8
-    uint8_t may_run = !engine->dirty;
-#if GLANZ_SEQUENCES
-    may_run = may_run && engine->own_time == NULL;
-#endif
+    const struct courses courses = courses_of(engine);
 #endif
     for (uint8_t s = 0; s < engine->segment_count; s++) {
         struct segment *segment = &engine->segments[s];
 #if GLANZ_SEGMENTS_MOST > 8
-        if (segment->course == COURSE_RESTS && !engine->dirty) {
+#if SHORT_WAYS
+        if (segment->course == courses.runs || segment->course == courses.driven_runs) {
+            moving = (uint8_t)(moving | run_on(segment, elapsed));
             continue;
         }
-#if SHORT_WAYS
-        if (segment->course == COURSE_RUNS && may_run) {
-            moving = (uint8_t)(moving | run_on(segment, elapsed));
+        if (segment->course == courses.rests || segment->course == courses.driven_rests) {
+            continue;
+        }
+#else
+        if (segment->course == COURSE_RESTS && !engine->dirty) {
             continue;
         }
 #endif
@@ -267,7 +291,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         uint8_t told = (uint8_t)(advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
 #if GLANZ_DRIVES_MOST > 0
         if (segment->is->drive_count != 0 && DRIVES(engine) != NULL) {
-            told = (uint8_t)(told | DRIVES(engine)->dim(engine, segment, elapsed) | LAYER_IS_AWAKE);
+            told = (uint8_t)(told | DRIVES(engine)->dim(engine, segment, elapsed) | (SHORT_WAYS ? 0 : LAYER_IS_AWAKE));
         }
 #endif
         uint32_t sum = 0;
@@ -298,6 +322,11 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         segment->course = told == 0 ? COURSE_RESTS : COURSE_OPEN; /* each call that asks for something makes the engine dirty */
 #if SHORT_WAYS
         segment->course = told != 0 && runs_on(segment) ? COURSE_RUNS : segment->course;
+#if GLANZ_DRIVES_MOST > 0
+        if (segment->is->drive_count != 0 || segment->order[0]->drive_count != 0) {
+            segment->course |= COURSE_DRIVEN;
+        }
+#endif
 #endif
 #endif
     }

@@ -230,8 +230,8 @@ static void shade_simple(struct glanz_light *light, const struct segment *segmen
     glanz_places_row(places, (glanz_place)at * GLANZ_STEP + GLANZ_HALF,
                      (run->backward != 0) != (reversed != 0) ? -GLANZ_STEP : GLANZ_STEP, count);
     layer->effect->shade(light, &layer->frame, places, count);
-    if (segment->gain != 65536u) {
-        dim_run(light, segment->gain, count);
+    if (segment->opaque == SEGMENT_IS_DIMMED) {
+        dim_run(light, glanz_share_of(segment->gain, glanz_lightness(layer->brightness)), count);
     }
 }
 #endif
@@ -328,7 +328,7 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
         uint8_t part = (uint8_t)(run->same < count ? run->same : count);
 #if SHORT_WAYS
         const struct segment *bottom = &engine->segments[run->overlapping.segment[0]];
-        if (run->overlapping.count == 1 && bottom->opaque == SEGMENT_IS_SIMPLE) {
+        if (run->overlapping.count == 1 && bottom->opaque >= SEGMENT_IS_SIMPLE) {
             shade_simple(light, bottom, run, part);
         } else {
             compose(light, engine, &run->overlapping, run, part);

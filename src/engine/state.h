@@ -173,14 +173,17 @@ struct driven {                          /* of a layer */
 enum opaque {
     SEGMENT_IS_NOT_OPAQUE,
     SEGMENT_IS_OPAQUE, /* it hides all that lies under it */
-    SEGMENT_IS_SIMPLE  /* and is a plain line of LEDs with one look for lines */
+    SEGMENT_IS_SIMPLE, /* and is a plain line of LEDs with one look for lines */
+    SEGMENT_IS_DIMMED  /* and that is dimmed */
 };
 
 /* What frames to come bring to a segment before something is asked of the engine. */
 enum course {
     COURSE_OPEN,
-    COURSE_RESTS, /* nothing */
-    COURSE_RUNS   /* its one look's phase runs on */
+    COURSE_RESTS,      /* nothing */
+    COURSE_RUNS,       /* its one look's phase runs on */
+    COURSE_DRIVEN = 4, /* or-ed: that, while its drives are at rest */
+    COURSE_NONE = 255
 };
 
 struct segment {
