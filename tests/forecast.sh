@@ -1,6 +1,6 @@
 #!/bin/sh
 # The forecast against the emulators: what the tool says a frame takes, and what it took, within 10 %. What some
-# effects, playlists and what follows signals take depends on what they show at the moment, and the tool says so: there a forecast may be up to twice what it took, or some 35 % too low (a needle that lies over the seam of a ring lights LEDs in two runs). Runs after tests/targets.sh, whose scenarios it takes. usage: tests/forecast.sh GLANZ TARGETS_FOLDER
+# effects, playlists and what follows signals take depends on what they show at the moment, and the tool says so: there a forecast may be up to twice what it took (two and a half times with an effect of one's own, which counts as the middle one of the catalogue), or some 40 % too low (a needle that lies over the seam of a ring lights LEDs in two runs). Runs after tests/targets.sh, whose scenarios it takes. usage: tests/forecast.sh GLANZ TARGETS_FOLDER
 set -eu
 cd "$(dirname "$0")/.."
 glanz=$1 folder=$2
@@ -24,9 +24,9 @@ on() { # CPU COMPILER BOARD EMULATOR
   done < "$folder/forecast.txt" | awk -v cpu="$1" '
     $4 > 0 || $3 < 100 { skipped++; next }                      # held back by a limit, or not shaded in every frame
     { off = 100 * ($5 - $2) / $2; size = off < 0 ? -off : off; sum += size; count++
-      if ($1 ~ /_(needle|fire|rain|ripples|clouds|fireworks|fountain|marbles|tidemark|text|picture|marked|beam|glints|rope|snowfall|stars|waves|surf|wake|weed|fogbank|shoal|lanterns|sea_sparkle|clock_face|sea_mark)$|^lies$|^demo$|^signals$|^gestures$|^sequence_|^change_|^runs$|^own$|^masks$|^texts$/) {
+      if ($1 ~ /_(needle|fire|rain|ripples|clouds|fireworks|fountain|marbles|tidemark|text|picture|marked|beam|glints|rope|snowfall|stars|waves|surf|wake|weed|fogbank|shoal|lanterns|sea_sparkle|clock_face|sea_mark)$|^lies$|^demo$|^signals$|^gestures$|^sequence_|^change_|^runs$|^own$|^masks$|^texts$|^windows$/) {
         loose++; sum -= size
-        if (off < -35 || off > 100) { printf "  %s on %s: %d measured, %d forecast, off by %.1f %%\n", $1, cpu, $2, $5, off; bad = 1 }
+        if (off < -40 || off > ($1 == "own" ? 150 : 100)) { printf "  %s on %s: %d measured, %d forecast, off by %.1f %%\n", $1, cpu, $2, $5, off; bad = 1 }
         next }
       if (size > most) { most = size; worst = $1 }
       if (size > 10) { printf "  %s on %s: %d measured, %d forecast, off by %.1f %%\n", $1, cpu, $2, $5, off; bad = 1 } }
