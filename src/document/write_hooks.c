@@ -369,12 +369,12 @@ static void write_kind(struct writer *writer, const struct glanz_action *action)
     write_palette(writer, &palette, action);
 }
 
-/* "speed", "hue of color" */
 static void write_param(struct writer *writer, const struct row *row, const struct glanz_action *action) {
     char name[80];
+    size_t length = strlen(glanz_color_numbers[action->of_color].before);
     if (action->param != NULL && strlen(action->param) < 64) {
-        strcpy(name, glanz_color_numbers[action->of_color].before);
-        strcat(name, action->param);
+        memcpy(name, glanz_color_numbers[action->of_color].before, length + 1u);
+        memcpy(name + length, action->param, strlen(action->param) + 1u);
         glanz_write_key(writer, row->key);
         glanz_write_string(writer, name);
     }

@@ -226,6 +226,10 @@ static GLANZ_NOINLINE uint8_t has_rectangle(GLANZ_CONST struct glanz_region *reg
     return region->columns != 0;
 }
 
+static GLANZ_NOINLINE uint8_t has_window(GLANZ_CONST struct glanz_region *region) {
+    return region->within != NULL;
+}
+
 /* The rectangle of the surface's field. @return 0 when it reaches out. */
 static int rectangle_of(struct glanz_field *field, GLANZ_CONST struct glanz_region *region,
                         GLANZ_CONST struct glanz_surface *surface) {
@@ -347,7 +351,7 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     }
     field->mapping = mapping;
     field->sparse = region->stencil[0] != 0 || field->picked != 0;
-    field->line = mapping == GLANZ_MAPPING_ALONG && !has_rectangle(region) && field->picked == 0 && region->within == NULL;
+    field->line = mapping == GLANZ_MAPPING_ALONG && !has_rectangle(region) && field->picked == 0 && !has_window(region);
     field->within_left = 0;
     field->within_top = 0;
     if (!rectangle_of(field, region, surface)) {
@@ -377,7 +381,7 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     uint16_t rows;
     glanz_surface_field(&columns, &rows, surface);
     field->closed = surface->joined && field->width == columns && !region->mirrored && (region->turned & 1u) == 0;
-    return measure(field, region, surface->kind != GLANZ_SURFACE_GRID && region->within == NULL);
+    return measure(field, region, surface->kind != GLANZ_SURFACE_GRID && !has_window(region));
 }
 
 /* ---- places in a region ---- */
