@@ -243,6 +243,58 @@ static struct courses courses_of(const struct glanz_engine *engine) {
 }
 #endif
 
+/* One segment further, with all that it may bring. @return 1 while it moves. */
+static uint8_t advance_segment(struct glanz_engine *engine, struct segment *segment, uint32_t elapsed) {
+    if (segment->count > 1 || segment->waiting) {
+        engine->fades->advance(engine, segment, elapsed);
+    }
+#if GLANZ_FIELDS
+    segment->needs = segment->masked;
+    segment->plane = 0;
+#endif
+    uint8_t told = (uint8_t)(advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
+#if GLANZ_DRIVES_MOST > 0
+    if (segment->is->drive_count != 0 && DRIVES(engine) != NULL) {
+        told = (uint8_t)(told | DRIVES(engine)->dim(engine, segment, elapsed) | (SHORT_WAYS ? 0 : LAYER_IS_AWAKE));
+    }
+#endif
+    uint32_t sum = 0;
+    uint32_t weights[GLANZ_FADES];
+    if (segment->count > 1) {
+        engine->fades->weights(weights, segment, 0);
+    }
+    for (uint8_t i = 0; i < segment->count; i++) {
+        struct layer *layer = segment->order[i];
+        layer->weight = 65536u;
+        if (segment->count > 1) {
+            sum += weights[i];
+            layer->weight = i == 0 ? 65536u : glanz_ratio(weights[i], sum);
+        }
+        if (layer->effect != NULL) {
+#if GLANZ_FIELDS
+            segment->needs = (uint8_t)(segment->needs | layer->effect->needs);
+            if (layer->effect->shade_field != NULL || layer->spreads != NULL) {
+                segment->plane = 1;
+            }
+#endif
+            told = (uint8_t)(told | advance_layer(engine, segment, layer, elapsed));
+        }
+    }
+    segment->opaque = opaque_of(segment);
+#if GLANZ_SEGMENTS_MOST > 8
+    segment->course = told == 0 ? COURSE_RESTS : COURSE_OPEN; /* each call that asks for something makes the engine dirty */
+#if SHORT_WAYS
+    segment->course = told != 0 && runs_on(segment) ? COURSE_RUNS : segment->course;
+#if GLANZ_DRIVES_MOST > 0
+    if (segment->is->drive_count != 0 || segment->order[0]->drive_count != 0) {
+        segment->course |= COURSE_DRIVEN;
+    }
+#endif
+#endif
+#endif
+    return told & LAYER_MOVES;
+}
+
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
     uint8_t moving = glanz_ramp_advance(&engine->brightness, elapsed);
 #if GLANZ_DRIVES_MOST > 0
@@ -281,54 +333,7 @@ void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed) {
         }
 #endif
 #endif
-        if (segment->count > 1 || segment->waiting) {
-            engine->fades->advance(engine, segment, elapsed);
-        }
-#if GLANZ_FIELDS
-        segment->needs = segment->masked;
-        segment->plane = 0;
-#endif
-        uint8_t told = (uint8_t)(advance_ramps(segment, elapsed) | (segment->count > 1) | segment->waiting);
-#if GLANZ_DRIVES_MOST > 0
-        if (segment->is->drive_count != 0 && DRIVES(engine) != NULL) {
-            told = (uint8_t)(told | DRIVES(engine)->dim(engine, segment, elapsed) | (SHORT_WAYS ? 0 : LAYER_IS_AWAKE));
-        }
-#endif
-        uint32_t sum = 0;
-        uint32_t weights[GLANZ_FADES];
-        if (segment->count > 1) {
-            engine->fades->weights(weights, segment, 0);
-        }
-        for (uint8_t i = 0; i < segment->count; i++) {
-            struct layer *layer = segment->order[i];
-            layer->weight = 65536u;
-            if (segment->count > 1) {
-                sum += weights[i];
-                layer->weight = i == 0 ? 65536u : glanz_ratio(weights[i], sum);
-            }
-            if (layer->effect != NULL) {
-#if GLANZ_FIELDS
-                segment->needs = (uint8_t)(segment->needs | layer->effect->needs);
-                if (layer->effect->shade_field != NULL || layer->spreads != NULL) {
-                    segment->plane = 1;
-                }
-#endif
-                told = (uint8_t)(told | advance_layer(engine, segment, layer, elapsed));
-            }
-        }
-        segment->opaque = opaque_of(segment);
-        moving = (uint8_t)(moving | (told & LAYER_MOVES));
-#if GLANZ_SEGMENTS_MOST > 8
-        segment->course = told == 0 ? COURSE_RESTS : COURSE_OPEN; /* each call that asks for something makes the engine dirty */
-#if SHORT_WAYS
-        segment->course = told != 0 && runs_on(segment) ? COURSE_RUNS : segment->course;
-#if GLANZ_DRIVES_MOST > 0
-        if (segment->is->drive_count != 0 || segment->order[0]->drive_count != 0) {
-            segment->course |= COURSE_DRIVEN;
-        }
-#endif
-#endif
-#endif
+        moving = (uint8_t)(moving | advance_segment(engine, segment, elapsed));
     }
     engine->moving = moving;
 }

@@ -371,11 +371,9 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
         field->columns = field->length;
         field->rows = 1;
         field->closed = ring && field->leds == leds && field->picked == 0 && !region->mirrored;
-        if (!look_through(field, region->within)) {
-            return 0;
-        }
+        int fits = look_through(field, region->within);
         field->length = field->columns;
-        return 1;
+        return fits;
     }
     uint16_t columns;
     uint16_t rows;
