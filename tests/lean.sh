@@ -32,10 +32,10 @@ link playlist -DWITH_PLAYLIST bench/button.c
 link strip-lto -flto bench/least.c
 link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
-limit strip 20540
-limit button 30080
+limit strip 20550
+limit button 30100
 limit playlist 36870
-limit strip-lto 17130
+limit strip-lto 17150
 limit button-lto 27710
 limit playlist-lto 34520
 everywhere="glanz_(rig|show|look|segments)_check|glanz_region_field|glanz_field_|glanz_piece_|glanz_blend_|glanz_color_light|glanz_zone_|glanz_sun_|glanz_store_|glanz_preset_pack|glanz_running_|glanz_everything|glanz_part_(hands|saving|fields|glides|checks|colors)|memmove|__aeabi_d|__aeabi_f"

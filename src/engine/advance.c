@@ -46,6 +46,19 @@ GLANZ_NOINLINE static void advance_phase(const struct glanz_engine *engine, cons
     glanz_motion_tell(layer, 0);
 }
 
+/* What its effect makes of the time. @return enum glanz_step, or-ed, and SPREAD_MOVES */
+static uint8_t step_layer(struct layer *layer, uint32_t elapsed, uint8_t due) {
+    layer->frame.params_changed = layer->changed != 0;
+#if GLANZ_FIELDS
+    if (layer->spreads != NULL) {
+        return layer->spreads->step(layer, elapsed, due);
+    }
+#else
+    (void)elapsed;
+#endif
+    return due ? layer->effect->step(&layer->frame) : 0;
+}
+
 #define LAYER_MOVES 1
 #define LAYER_IS_AWAKE 2
 
@@ -90,21 +103,9 @@ static uint8_t advance_layer(struct glanz_engine *engine, struct segment *segmen
 #else
     const uint8_t by_itself = 0;
 #endif
-    uint8_t told = 0;
     uint8_t awake = layer->changed || layer->moves || moves || by_itself;
     uint8_t due = layer->effect->step != NULL && awake;
-    layer->frame.params_changed = layer->changed != 0;
-#if GLANZ_FIELDS
-    if (layer->spreads != NULL) {
-        told = layer->spreads->step(layer, elapsed, due);
-    } else if (due) {
-        told = layer->effect->step(&layer->frame);
-    }
-#else
-    if (due) {
-        told = layer->effect->step(&layer->frame);
-    }
-#endif
+    uint8_t told = step_layer(layer, elapsed, due);
     if (due) {
         moves = (told & GLANZ_STEP_MOVES) != 0 && (moves || by_itself);
     }
