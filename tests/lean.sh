@@ -34,7 +34,7 @@ link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
 limit strip 20550
 limit button 30100
-limit playlist 36870
+limit playlist 36880
 limit strip-lto 17150
 limit button-lto 27710
 limit playlist-lto 34520

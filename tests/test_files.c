@@ -351,6 +351,12 @@ START_TEST(settings_are_tried_beside_the_letters) {
     SAYS("\"first\": 64, \"columns\": 14, \"rows\": 5, \"first led\": \"top left\", \"along\": \"rows\", \"left\": 0");
     EXPECT(2, "glanz find %1$s/sign.json --panels 6x8+0+0,8x8");
     SAYS("--panels: panel 2: expected columns, rows, left and top such as 16x16+0+0");
+    EXPECT(2, "glanz find %1$s/sign.json --panels 6x8+0+0,8x8+5+7");
+    SAYS("--panels: panel 2 lies over panel 1");
+    EXPECT(2, "glanz find %1$s/sign.json --panels 6x8+0+0,8x1+6+0");
+    SAYS("panels of 2x2 LEDs and more");
+    EXPECT(2, "glanz find %1$s/sign.json --panels 2x2+0+0,2x2+2+0,2x2+4+0,2x2+6+0,2x2+8+0,2x2+10+0,2x2+12+0,2x2+14+0,2x2+16+0");
+    SAYS("eight at the most");
     EXPECT(2, "glanz find %1$s/sign.json --panels 6x8+0+0 --size 6x8");
     SAYS("--size: expected none beside a list of panels");
     EXPECT(2, "glanz find %1$s/sign.json --surface sign --size 6x8");

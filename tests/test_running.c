@@ -526,6 +526,38 @@ START_TEST(shading_and_sending_overlap) {
 }
 END_TEST
 
+/* Light is asked for after a change and before the next frame: what runs on by a short way then is no longer what shows there.
+ */
+START_TEST(light_is_asked_for_between_a_change_and_a_frame) {
+    struct glanz_light lights[30];
+    stage_must_open(
+        &stage, strip_rig(30),
+        "{'show':'t','change':'0 s','looks':{'w':{'effect':'walker','size':'9 leds'},'f':{'effect':'fire'},'p':{'effect':"
+        "'plain','color':'#ffffff'},'t':{'effect':'text','text':'x','clear':true}},'segments':{'s':{'surface':'a','look':'w'}}"
+        "}");
+    struct glanz_engine *engine = glanz_device_engine(stage.device);
+    uint64_t now = 0;
+    for (int from = 0; from < 4; from++) {
+        for (int to = 0; to < 5; to++) { /* the last: dark */
+            struct glanz_change at_once = {glanz_device_clock(stage.device), 0, 1};
+            ck_assert_int_eq(glanz_engine_look(engine, 0, &stage.show->looks[from], at_once), GLANZ_OK);
+            for (int i = 0; i < 40; i++, now += 10000) {
+                stage_frame(&stage, now);
+            }
+            at_once.at_us = glanz_device_clock(stage.device);
+            ck_assert_int_eq(glanz_engine_look(engine, 0, to == 4 ? NULL : &stage.show->looks[to], at_once), GLANZ_OK);
+            ck_assert_int_eq(glanz_engine_light(engine, 0, 0, lights, 30), GLANZ_OK);
+            for (int i = 0; to == 4 && i < 30; i++) {
+                ck_assert(lights[i].red == 0 && lights[i].green == 0 && lights[i].blue == 0);
+            }
+            for (int i = 0; to == 2 && i < 30; i++) {
+                ck_assert(lights[i].red == 65535);
+            }
+        }
+    }
+}
+END_TEST
+
 /* A clock that wraps, stands still, or runs back: no flash, no freeze. */
 START_TEST(clock_may_go_wrong) {
     stage_must_open(&stage, strip_rig(30),
@@ -1302,6 +1334,7 @@ Suite *running_suite(void) {
     tcase_add_test(tcase, still_frames_cost_nothing);
     tcase_add_test(tcase, port_that_fails_is_counted);
     tcase_add_test(tcase, shading_and_sending_overlap);
+    tcase_add_test(tcase, light_is_asked_for_between_a_change_and_a_frame);
     tcase_add_test(tcase, bytes_being_sent_are_not_touched);
     tcase_add_test(tcase, clock_may_go_wrong);
     tcase_add_test(tcase, rig_on_trial_goes_back);

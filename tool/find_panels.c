@@ -157,6 +157,22 @@ static GLANZ_CONST struct glanz_surface *find_surface(GLANZ_CONST struct glanz_r
     return NULL;
 }
 
+/* Two panels that hang over each other. @return 1 told */
+static int told_overlap(const struct glanz_panel *hanging, unsigned count) {
+    for (unsigned i = 1; i < count; i++) {
+        for (unsigned k = 0; k < i; k++) {
+            const struct glanz_panel *a = &hanging[k];
+            const struct glanz_panel *b = &hanging[i];
+            if (a->left < b->left + b->columns && b->left < a->left + a->columns && a->top < b->top + b->rows &&
+                b->top < a->top + a->rows) {
+                complain_plain("find: --panels: panel %u lies over panel %u; expected places of their own", i + 1, k + 1);
+                return 1;
+            }
+        }
+    }
+    return 0;
+}
+
 /* Panels as the options list them. @return how many; 0 refused, told */
 static unsigned told_panels(struct glanz_panel *hanging, const struct finding_options *options) {
     struct glanz_finder probe;
@@ -171,7 +187,7 @@ static unsigned told_panels(struct glanz_panel *hanging, const struct finding_op
         complain_plain("find: expected panels of 2x2 LEDs and more, eight at the most");
         return 0;
     }
-    return count;
+    return told_overlap(hanging, count) ? 0 : count;
 }
 
 int finding_begin(struct search *search, GLANZ_CONST struct glanz_rig *rig, const struct finding_options *options) {

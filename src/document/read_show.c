@@ -135,19 +135,18 @@ static void read_rectangle(struct json *json, int object, const struct glanz_seg
         return;
     }
     struct glanz_region own = segment->region;
+    int fits = glanz_region_field(&field, &segment->region, on);
     own.within = NULL;
-    if (own.within != segment->region.within && glanz_region_field(&field, &own, on) &&
-        !glanz_region_field(&field, &segment->region, on)) {
-        (void)glanz_region_field(&field, &own, on);
+    if (!fits && segment->region.within != NULL && glanz_region_field(&field, &own, on)) {
         glanz_json_fail(json, glanz_json_member(json, object, "within"), "the segment itself, ", NULL, NULL);
         glanz_fault_number(json->fault, field.columns);
         glanz_fault_add(json->fault, " x ");
         glanz_fault_number(json->fault, field.rows);
-        glanz_fault_add(json->fault,
-                        ", does not lie in it; expected one that it does, of 1023 x 1023 at the most, or 32767 x 1");
+        glanz_fault_add(json->fault, ", does not lie in it; expected one that it does, of 1023 x 1023 at the most (32767 "
+                                     "points by rows or columns), or 32767 x 1");
         return;
     }
-    if (!glanz_region_field(&field, &segment->region, on)) {
+    if (!fits) {
         uint16_t wide;
         uint16_t high;
         glanz_surface_field(&wide, &high, on);

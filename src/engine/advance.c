@@ -172,6 +172,12 @@ static uint8_t opaque_of(const struct segment *segment) {
 #endif
 }
 
+void glanz_segments_find_opaque(struct glanz_engine *engine) {
+    for (uint8_t s = 0; s < engine->segment_count; s++) {
+        engine->segments[s].opaque = opaque_of(&engine->segments[s]);
+    }
+}
+
 #if SHORT_WAYS && GLANZ_SEGMENTS_MOST > 8
 /* Does a look that is awake do nothing but run on at its pace? */
 static int runs_on(const struct segment *segment) {

@@ -210,8 +210,8 @@ static glanz_status check_field(GLANZ_CONST struct glanz_region *region, GLANZ_C
             glanz_fault_number(fault, field.columns);
             glanz_fault_add(fault, GLANZ_TEXT(" x "));
             glanz_fault_number(fault, field.rows);
-            glanz_fault_add(
-                fault, GLANZ_TEXT(", does not lie in it; expected one that it does, of 1023 x 1023 at the most, or 32767 x 1"));
+            glanz_fault_add(fault, GLANZ_TEXT(", does not lie in it; expected one that it does, of 1023 x 1023 at the most "
+                                              "(32767 points by rows or columns), or 32767 x 1"));
             return GLANZ_ERR_SHOW;
         }
     }

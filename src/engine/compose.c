@@ -220,8 +220,7 @@ GLANZ_NOINLINE void glanz_shade_layer(struct glanz_light *light, uint16_t *cover
 }
 
 #if SHORT_WAYS
-/* What compose() comes to where one simple segment lies there alone. Not where something was asked since the last frame: looks
- * may have changed. */
+/* What compose() comes to where one simple segment lies there alone. */
 static void shade_simple(struct glanz_light *light, const struct segment *segment, const struct strip_run *run, uint8_t count) {
     const struct layer *layer = segment->order[0];
     glanz_place places[GLANZ_RUN];
@@ -329,7 +328,7 @@ void glanz_compose_run(struct glanz_light *light, const struct glanz_engine *eng
         uint8_t part = (uint8_t)(run->same < count ? run->same : count);
 #if SHORT_WAYS
         const struct segment *bottom = &engine->segments[run->overlapping.segment[0]];
-        if (run->overlapping.count == 1 && bottom->opaque >= SEGMENT_IS_SIMPLE && !engine->dirty) {
+        if (run->overlapping.count == 1 && bottom->opaque >= SEGMENT_IS_SIMPLE) {
             shade_simple(light, bottom, run, part);
         } else {
             compose(light, engine, &run->overlapping, run, part);

@@ -65,6 +65,9 @@ glanz_status glanz_engine_light(struct glanz_engine *engine, uint8_t output, uin
         return GLANZ_ERR_STATE;
     }
     SET_INSIDE(engine, 1);
+    if (engine->dirty) {
+        glanz_segments_find_opaque(engine);
+    }
     struct strip_run run;
     strip_run_begin(&run);
     for (uint16_t done = 0; done < count;) {

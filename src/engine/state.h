@@ -445,6 +445,8 @@ struct glanz_drives_calls {
 
 /* Move every segment to the engine's clock; `elapsed` microseconds since the last call. */
 void glanz_segments_advance(struct glanz_engine *engine, uint32_t elapsed);
+/* Which segments hide what lies under them, where something was asked since the last frame. */
+void glanz_segments_find_opaque(struct glanz_engine *engine);
 
 /* What a stretch asks of its chip. What the chip keeps along the line stays. @param trims gains before brightness. */
 void glanz_output_begin_stretch(struct glanz_put *put, uint32_t *gains, uint32_t *trims, uint32_t *weights,
