@@ -38,25 +38,41 @@ step() { # NAME COMMAND...: by itself, for it uses both cores
 
 work() { # take steps that nobody has taken yet
   while IFS='|' read -r name command; do
-    at=$build/steps/$(echo "$name" | tr -c 'a-z\n' -)
+    at=$(place_of "$name")
     if mkdir "$at" 2> /dev/null; then
       begin=$(date +%s) code=0
       eval "$command" > "$at/text" 2>&1 < /dev/null || code=$?
-      echo "$code $(($(date +%s) - begin))" > "$at/end"
+      echo "$code $(($(date +%s) - begin))" > "$at/ended" && mv "$at/ended" "$at/end"
     fi
   done < "$build/steps/list"
 }
 
-together() { # reads lines NAME|COMMAND: two of them at a time, the dearest first
+place_of() { # NAME: the folder of a step
+  echo "$build/steps/$(echo "$1" | tr -c 'a-z\n' -)"
+}
+
+after() { # NAME COMMAND...: waits for a step that stands further up in the list, which must have passed
+  file=$(place_of "$1")/end
+  shift
+  until [ -f "$file" ]; do sleep 1; done
+  read -r code _ < "$file"
+  [ "$code" = 0 ] || { echo "not run: what it needs has failed"; return 1; }
+  "$@"
+}
+
+together() { # reads lines NAME|COMMAND: three of them at a time, since many wait for a clock or a disk; the dearest first
   rm -rf "$build/steps" && mkdir "$build/steps"
   cat > "$build/steps/list"
-  work & one=$!
-  work & two=$!
-  for worker in $one $two; do
+  workers=""
+  for _ in 1 2 3; do
+    work &
+    workers="$workers $!"
+  done
+  for worker in $workers; do
     wait "$worker" || { failed=$((failed + 1)); echo "== FAILED: a worker ended early"; }
   done
   while IFS='|' read -r name command; do
-    at=$build/steps/$(echo "$name" | tr -c 'a-z\n' -)
+    at=$(place_of "$name")
     read -r code seconds < "$at/end" || { code=1 seconds=0; }
     tell "$name" "$at/text" "$code" "$seconds"
   done < "$build/steps/list"
@@ -152,21 +168,21 @@ run_demo() {
 }
 
 step "build with gcc, no warning" build_with gcc gcc -DGLANZ_SHARED=ON
-step "suites, gcc" run_suites gcc
 step "build with clang and sanitizers, no warning" build_with clang clang -DGLANZ_SANITIZE=address,undefined
-step "suites, address and undefined-behaviour sanitizers" run_suites clang
-step "the same bytes on every CPU" sh tests/targets.sh "$build/gcc/glanz" $build/targets
 together << END
+the same bytes on every CPU|sh tests/targets.sh $build/gcc/glanz $build/targets
+suites, address and undefined-behaviour sanitizers|run_suites clang
+suites, gcc|run_suites gcc
 nothing is linked that is not named|sh tests/lean.sh $build/lean
 ways in: packages, sources, firmware build systems|sh tests/ways_in.sh $build/ways-in $build/gcc/glanz
 the package, in a bare Debian|sh tests/bare_debian.sh $build/gcc $build/bare
 the RP2040's board, in an emulator|sh tests/boards/rp2040.sh $build/gcc/glanz $build/rp2040
 the STM32F405's board, in an emulator|sh tests/boards/stm32f405.sh $build/gcc/glanz $build/stm32f405
 the core for microcontrollers|sh tests/cross.sh $build/cross
-suites, valgrind|run_valgrind
+suites, valgrind|after "the same bytes on every CPU" run_valgrind
 threads, under a thread sanitizer|run_threads
 every option by itself, and a tenth of every two together|/usr/bin/python3 tests/options.py
-the forecast, against the emulators|sh tests/forecast.sh $build/gcc/glanz $build/targets
+the forecast, against the emulators|after "the same bytes on every CPU" sh tests/forecast.sh $build/gcc/glanz $build/targets
 the tutorial, word for word|run_tutorial
 the site, man pages, completions|sh tests/manual.sh $build/gcc/glanz $build/manual
 the demo|run_demo
