@@ -239,23 +239,33 @@ uint32_t glanz_distance(int32_t across, int32_t down);
 uint16_t glanz_bearing(int32_t across, int32_t down);
 
 /** Smooth noise in the plane that moves by itself: every corner of a lattice goes up and down in a phase of its own, and
- *  what lies between is mixed smoothly. Begin with `seed` set and the rest 0; then row by row: glanz_noise_row(), and
+ *  what lies between is mixed smoothly. Begin with glanz_noise_begin(); then row by row: glanz_noise_row(), and
  *  glanz_noise_along() for places of it. Neighbours are cheap: within a cell, and from one to the next. */
 struct glanz_noise {
-    uint32_t seed;          /**< of its pattern */
-    uint16_t turn;          /**< of the swing, 65536 a full one: after it the noise is the same again */
-    uint16_t period_x;      /**< cells after which it repeats across, or 0 */
-    uint16_t left, right;   /**< the two corners of a cell above each other, mixed for the row */
-    uint16_t corner[4];     /**< upper left and right, lower left and right */
-    uint16_t down;          /**< how far the row is between them, eased */
-    int16_t cell_x, cell_y; /**< the cell it is in */
-    uint8_t known;          /**< 1: the cell's corners are worked out */
+    uint32_t seed;        /**< of its pattern */
+    uint32_t cell_x;      /**< the cell it is in, 0 to 65535; another number: its corners are not worked out */
+    uint32_t from, way;   /**< on the row: its left edge, 15 bits up, and the way to the right one */
+    uint16_t turn;        /**< of the swing, 65536 a full one: after it the noise is the same again */
+    uint16_t period_x;    /**< cells after which it repeats across, or 0 */
+    uint16_t left, right; /**< the two corners of a cell above each other, mixed for the row */
+    uint16_t corner[4];   /**< upper left and right, lower left and right */
+    uint16_t down;        /**< how far the row is between them, eased */
+    uint16_t cell_y;      /**< the cell it is in */
 };
+
+/** Begin a noise. @param turn of the swing, 65536 a full one. @param period_x cells after which it repeats across, or 0. */
+static inline void glanz_noise_begin(struct glanz_noise *noise, uint32_t seed, uint16_t turn, uint16_t period_x) {
+    noise->seed = seed;
+    noise->cell_x = 0xFFFFFFFFu;
+    noise->turn = turn;
+    noise->period_x = period_x;
+    noise->cell_y = 0;
+}
 
 /** Go to a row. @param y 16.16 cells. */
 void glanz_noise_row(struct glanz_noise *noise, int32_t y);
 /** The corners of another cell of the row; for glanz_noise_along(). */
-void glanz_noise_enter(struct glanz_noise *noise, int16_t cell_x);
+void glanz_noise_enter(struct glanz_noise *noise, uint16_t cell_x);
 
 /** 3f^2 - 2f^3, for 16 bits. */
 static inline uint16_t glanz_ease16(uint16_t f) {
@@ -265,12 +275,11 @@ static inline uint16_t glanz_ease16(uint16_t f) {
 
 /** The noise at a place of the row. @param x 16.16 cells. @return 0 to 65535; the middle is 32768. */
 static inline uint16_t glanz_noise_along(struct glanz_noise *noise, int32_t x) {
-    uint32_t shifted = (uint32_t)x + 0x80000000u; /* floors alike on every compiler */
-    int16_t cell_x = (int16_t)((int32_t)(shifted >> 16) - 32768);
-    if (cell_x != noise->cell_x || !noise->known) {
-        glanz_noise_enter(noise, cell_x);
+    uint32_t cell_x = (uint32_t)x >> 16;
+    if (cell_x != noise->cell_x) {
+        glanz_noise_enter(noise, (uint16_t)cell_x);
     }
-    return glanz_mix16(noise->left, noise->right, glanz_ease16((uint16_t)shifted));
+    return (uint16_t)((noise->from + noise->way * (glanz_ease16((uint16_t)x) >> 1)) >> 15);
 }
 
 /** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 5/65536. */

@@ -113,6 +113,8 @@ uint16_t glanz_bearing(int32_t across, int32_t down) {
     return across < 0 ? (uint16_t)(0u - arc) : arc;
 }
 
+#define NOWHERE 0xFFFFFFFFu /* as a cell */
+
 /* Up and down again once a turn, each corner in a phase of its own. */
 static inline uint16_t corner_at(const struct glanz_noise *noise, uint16_t x, uint16_t y) {
     uint32_t turn = (glanz_hash_here(noise->seed ^ ((uint32_t)x << 16 | y)) + noise->turn) & 0xFFFFu;
@@ -132,35 +134,40 @@ static void mix_columns(struct glanz_noise *noise) {
     noise->right = glanz_mix16(noise->corner[1], noise->corner[3], noise->down);
 }
 
+/* What glanz_noise_along() mixes by: glanz_mix16(), with what it needs of the two edges at hand. */
+static void lay_edges(struct glanz_noise *noise) {
+    noise->from = (uint32_t)noise->left << 15;
+    noise->way = (uint32_t)noise->right - noise->left;
+}
+
 /* Work out a column of corners. @return the two, mixed for the row. */
-GLANZ_NOINLINE static uint16_t work_out(const struct glanz_noise *noise, uint16_t *upper, int16_t cell_x) {
-    uint16_t x = wrapped(noise, cell_x);
-    uint16_t above = corner_at(noise, x, (uint16_t)noise->cell_y);
-    uint16_t below = corner_at(noise, x, (uint16_t)(noise->cell_y + 1));
+GLANZ_NOINLINE static uint16_t work_out(const struct glanz_noise *noise, uint16_t *upper, uint16_t cell_x) {
+    uint16_t x = wrapped(noise, (int16_t)cell_x);
+    uint16_t above = corner_at(noise, x, noise->cell_y);
+    uint16_t below = corner_at(noise, x, (uint16_t)(noise->cell_y + 1u));
     upper[0] = above;
     upper[2] = below;
     return glanz_mix16(above, below, noise->down);
 }
 
 void glanz_noise_row(struct glanz_noise *noise, int32_t y) {
-    uint32_t shifted = (uint32_t)y + 0x80000000u; /* floors alike on every compiler */
-    int16_t cell_y = (int16_t)((int32_t)(shifted >> 16) - 32768);
-    uint16_t down = glanz_ease16((uint16_t)shifted);
+    uint16_t cell_y = (uint16_t)((uint32_t)y >> 16);
+    uint16_t down = glanz_ease16((uint16_t)y);
     if (cell_y != noise->cell_y) {
-        noise->known = 0;
+        noise->cell_x = NOWHERE;
     }
     noise->cell_y = cell_y;
     noise->down = down;
-    if (noise->known) {
+    if (noise->cell_x != NOWHERE) {
         mix_columns(noise);
+        lay_edges(noise);
     }
 }
 
-void glanz_noise_enter(struct glanz_noise *noise, int16_t cell_x) {
-    int16_t on = noise->known ? (int16_t)(cell_x - noise->cell_x) : 0;
+void glanz_noise_enter(struct glanz_noise *noise, uint16_t cell_x) {
+    int16_t on = noise->cell_x == NOWHERE ? 0 : (int16_t)(uint16_t)(cell_x - noise->cell_x);
     uint16_t *corner = noise->corner;
     noise->cell_x = cell_x;
-    noise->known = 1;
     if (on == 1) { /* the right column is the left one of the next cell */
         corner[0] = corner[1];
         corner[2] = corner[3];
@@ -174,6 +181,7 @@ void glanz_noise_enter(struct glanz_noise *noise, int16_t cell_x) {
         noise->left = work_out(noise, &corner[0], cell_x);
     }
     if (on != -1) {
-        noise->right = work_out(noise, &corner[1], (int16_t)(cell_x + 1));
+        noise->right = work_out(noise, &corner[1], (uint16_t)(cell_x + 1u));
     }
+    lay_edges(noise);
 }

@@ -42,14 +42,5 @@ static inline uint32_t cells_gone(const struct glanz_frame *frame, uint32_t a_pa
     return (uint32_t)(uint16_t)frame->lap[0] * drift + glanz_mul32_high(frame->turn[0], drift);
 }
 
-static inline void cells_noise(struct glanz_noise *noise, uint32_t seed, uint16_t turn, uint16_t period) {
-    noise->seed = seed;
-    noise->turn = turn;
-    noise->period_x = period;
-    noise->known = 0;
-    noise->cell_x = 0;
-    noise->cell_y = 0;
-}
-
 #endif
 #endif

@@ -23,8 +23,8 @@ static struct sky sky_of(const struct glanz_frame *frame) {
     uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
     uint16_t period = (uint16_t)frame->kept[2];
     struct sky sky;
-    cells_noise(&sky.coarse, frame->seed, turn, period);
-    cells_noise(&sky.fine, frame->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u));
+    glanz_noise_begin(&sky.coarse, frame->seed, turn, period);
+    glanz_noise_begin(&sky.fine, frame->seed ^ 0x2545F491u, (uint16_t)(0u - turn), (uint16_t)(period * 2u));
     return sky;
 }
 

@@ -36,7 +36,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint16_t positions[GLANZ_RUN];
     uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
     struct glanz_noise breath;
-    cells_noise(&breath, frame->seed, (uint16_t)(turn * 2u), (uint16_t)frame->kept[1]);
+    glanz_noise_begin(&breath, frame->seed, (uint16_t)(turn * 2u), (uint16_t)frame->kept[1]);
     int32_t heat = frame->number[GLANZ_EMBERS_HEAT] / 2;
     glanz_place row = -1;
     (void)cover;

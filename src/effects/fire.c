@@ -55,8 +55,10 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
                   const struct glanz_places *places, uint8_t count) {
     uint16_t positions[GLANZ_RUN];
     struct upright upright = upright_of(frame, places);
-    struct glanz_noise coarse = {frame->seed, (uint16_t)(frame->turn[0] >> 16), 0, 0, 0, {0}, 0, 0, 0, 0};
-    struct glanz_noise fine = {frame->seed ^ 0x5DEECE66u, (uint16_t)(frame->turn[0] >> 15), 0, 0, 0, {0}, 0, 0, 0, 0};
+    struct glanz_noise coarse;
+    glanz_noise_begin(&coarse, frame->seed, (uint16_t)(frame->turn[0] >> 16), 0);
+    struct glanz_noise fine;
+    glanz_noise_begin(&fine, frame->seed ^ 0x5DEECE66u, (uint16_t)(frame->turn[0] >> 15), 0);
     uint32_t cells = (uint32_t)frame->kept[0];
     uint32_t row = 0xFFFFFFFFu;
     int32_t base = 0;

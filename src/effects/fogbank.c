@@ -28,9 +28,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
     uint16_t period = (uint16_t)frame->kept[1];
     struct glanz_noise coarse;
-    cells_noise(&coarse, frame->seed, turn, period);
+    glanz_noise_begin(&coarse, frame->seed, turn, period);
     struct glanz_noise fine;
-    cells_noise(&fine, frame->seed ^ 0x41C64E6Du, (uint16_t)(0u - turn), (uint16_t)(period * 2u));
+    glanz_noise_begin(&fine, frame->seed ^ 0x41C64E6Du, (uint16_t)(0u - turn), (uint16_t)(period * 2u));
     struct glanz_light fog = frame->color[0];
     glanz_place row = -1;
     int32_t base = 0;

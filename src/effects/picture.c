@@ -153,12 +153,23 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     int32_t known = -1;
     struct glanz_light color = black;
     uint16_t color_cover = 0;
+    if (shown == NULL || shown->frame == 0) {
+        glanz_light_fill(light, black, count);
+        for (uint8_t i = 0; cover != NULL && i < count; i++) {
+            cover[i] = 0;
+        }
+        return;
+    }
     for (uint8_t i = 0; i < count; i++) {
         uint32_t edge_x = (uint32_t)(places->x[i] - frame->kept[0] - GLANZ_HALF) + 0x80000000u;
         uint32_t edge_y = (uint32_t)(places->y[i] - frame->kept[1] - GLANZ_HALF) + 0x80000000u;
+        uint8_t taps = (uint8_t)(((edge_x & 0xFFFFu) != 0) | (((edge_y & 0xFFFFu) != 0) << 1)); /* beside the first */
         uint32_t covered = 0;
         light[i] = black;
-        for (uint8_t k = 0; shown != NULL && shown->frame != 0 && k < 4; k++) {
+        for (uint8_t k = 0; k <= taps; k++) {
+            if ((k & taps) != k) {
+                continue; /* all of it lies on the points before */
+            }
             uint32_t part_x = (k & 1) != 0 ? edge_x & 0xFFFFu : 65536u - (edge_x & 0xFFFFu);
             uint32_t part_y = (k & 2) != 0 ? edge_y & 0xFFFFu : 65536u - (edge_y & 0xFFFFu);
             uint32_t part = glanz_share_of(part_x, part_y);

@@ -46,9 +46,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
     uint16_t period = (uint16_t)frame->kept[1];
     struct glanz_noise first;
-    cells_noise(&first, frame->seed, turn, period);
+    glanz_noise_begin(&first, frame->seed, turn, period);
     struct glanz_noise second;
-    cells_noise(&second, frame->seed ^ 0x632BE59Bu, (uint16_t)(0u - turn), period);
+    glanz_noise_begin(&second, frame->seed ^ 0x632BE59Bu, (uint16_t)(0u - turn), period);
     uint32_t steep = (uint32_t)frame->kept[2];
     glanz_place row = -1;
     (void)cover;
