@@ -28,9 +28,15 @@ uint8_t glanz_dither_depth(uint32_t interval_us, uint8_t lowest_hz) {
 static GLANZ_CONST uint8_t reversed[8] = {0, 128, 64, 192, 32, 160, 96, 224}; /* three bits, from the other end */
 static GLANZ_CONST uint8_t same[8] = {0, 0, 0, 0, 0, 0, 0, 0};
 
+#if defined(__AVR__) || defined(__OPTIMIZE_SIZE__)
+#define UNROLLED 1 /* flash is scarcer there than time */
+#else
+#define UNROLLED 4
+#endif
+
 /* Of some LEDs that differ in their three low bits. @param way from channel to channel. */
-GLANZ_NOINLINE static void start_some(uint8_t *remainders, GLANZ_CONST uint8_t *low, gain_word high, gain_word way,
-                                      uint8_t channels, uint8_t count) {
+static inline void start_leds(uint8_t *remainders, GLANZ_CONST uint8_t *low, gain_word high, gain_word way, uint8_t channels,
+                              uint8_t count) {
     for (GLANZ_CONST uint8_t *end = low + count; low != end; low++) {
         gain_word start = high + *low;
         remainders[0] = (uint8_t)start;
@@ -42,6 +48,15 @@ GLANZ_NOINLINE static void start_some(uint8_t *remainders, GLANZ_CONST uint8_t *
             remainders[3] = (uint8_t)(start + way);
         }
         remainders += channels;
+    }
+}
+
+GLANZ_NOINLINE static void start_some(uint8_t *remainders, GLANZ_CONST uint8_t *low, gain_word high, gain_word way,
+                                      uint8_t channels, uint8_t count) {
+    if (UNROLLED != 1 && channels == 3) {
+        start_leds(remainders, low, high, way, 3, count);
+    } else {
+        start_leds(remainders, low, high, way, channels, count);
     }
 }
 
@@ -59,12 +74,6 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
         count = (uint8_t)(count - some);
     }
 }
-
-#if defined(__AVR__) || defined(__OPTIMIZE_SIZE__)
-#define UNROLLED 1 /* flash is scarcer there than time */
-#else
-#define UNROLLED 4
-#endif
 
 static inline void dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint16_t gain) {
     gain_word total = (gain_word)glanz_gain16_round(level, gain) + *remainder;
@@ -226,14 +235,16 @@ struct loops {
 GLANZ_INLINE void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8_t *remainders, struct loops loops,
                                 uint8_t order, const struct glanz_light *light, const uint32_t *gain, uint8_t count) {
     uint8_t stride = loops.stride;
-    for (uint8_t position = 0; position < stride; position++) {
-        uint8_t channel = (uint8_t)(order >> (2u * position)) & 3u;
-        if (channel == 3) {
-            continue;
+    uint8_t ration = tally->ration;
+    uint32_t channels = order; /* two bits each */
+    for (uint8_t position = 0; position < stride; position++, channels >>= 2) {
+        uint8_t channel = (uint8_t)(channels & 3u);
+        if (stride == 4 && channel == 3) {
+            continue; /* white is done by itself */
         }
         const uint16_t *levels = &light->red + channel;
         uint16_t factor = chip_gain(gain[channel]);
-        if (tally->ration == GLANZ_RATIONED) {
+        if (ration == GLANZ_RATIONED) {
             int32_t spare = spare_steps(tally);
             spend(tally, channel,
                   spare - loops.rationed(spare, bytes + position, remainders + position, levels, factor, count));
@@ -241,11 +252,11 @@ GLANZ_INLINE void dither_colors(struct glanz_tally *tally, uint8_t *bytes, uint8
             loops.run(bytes + position, remainders + position, levels, factor, count);
         }
     }
-    if (tally->ration != GLANZ_UNCOUNTED) {
+    if (ration != GLANZ_UNCOUNTED) {
         sum_colors(tally->light, light, count);
     }
 #if GLANZ_OUTPUTS_MOST > 1 /* a supply of one output need not know what is lit */
-    if (tally->ration == GLANZ_COUNTED) {
+    if (ration == GLANZ_COUNTED) {
         sum_bytes(tally->bytes, bytes, stride, order, count);
     }
 #endif
