@@ -9,7 +9,7 @@ import subprocess
 import sys
 
 HOT = {"sound": r"resonate|measure\w*|pass_all|halve|make_steep|glanz_bands_hear|hear_block|copy", "effects": r"(?:raster_)?shade|cover_at|bit_at|edge_at|light_of|sky_of|enter|glanz_(cover|repeat|turn|travel)\w*", "light": r".*", "chips": r"put\w*|glanz_slots_(?!fit)\w+", "color": r"glanz_gradient_(light|at)\w*",
-       "engine": r"glanz_compose_run|glanz_shade_layer|glanz_output_shade|shade|find_positions", "layout": r"glanz_\w*places|place_of", "base": r"glanz_noise\w*|work_out|corner_of"}
+       "engine": r"glanz_compose_run|glanz_shade_layer|glanz_output_shade|shade|find_positions", "layout": r"glanz_\w*places|place_of", "paint": r"glanz_raster_(?:run|fill|dot|at)|add", "base": r"glanz_noise\w*|work_out|corner_of"}
 HELPERS = r"__aeabi_(?:u?idiv(?:mod)?|u?ldivmod|lmul|fmul|dmul)|memcpy|memmove"
 # calls that there are: once a run, a piece or a frame unless it says otherwise
 KNOWN = set("""

@@ -7,9 +7,9 @@
 #if GLANZ_FIELDS
 
 void glanz_raster_fill(const struct glanz_raster *raster, struct glanz_light light) {
-    uint32_t count = (uint32_t)raster->columns * raster->rows;
-    for (uint32_t i = 0; i < count; i++) {
-        raster->cells[i] = light;
+    struct glanz_light *end = raster->cells + (uint32_t)raster->columns * raster->rows;
+    for (struct glanz_light *cell = raster->cells; cell != end; cell++) {
+        glanz_light_put(cell, light.red, light.green, light.blue);
     }
 }
 
@@ -122,18 +122,17 @@ struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_plac
 
 void glanz_raster_run(struct glanz_light *light, const struct glanz_raster *raster, const glanz_place *x, const glanz_place *y,
                       uint8_t count) {
-    const struct glanz_light *row = raster->cells;
-    glanz_place lies = GLANZ_HALF; /* where it is the row of */
+    const struct glanz_light *row = NULL; /* that lies where `lies` is, as most LEDs do; else NULL */
+    glanz_place lies = INT32_MIN;
     uint32_t wide = (uint32_t)raster->columns << 16;
-    uint32_t high = (uint32_t)raster->rows << 16;
     for (const struct glanz_light *end = light + count; light != end; light++, x++, y++) {
         uint32_t left = (uint32_t)(*x - GLANZ_HALF);
         if (*y != lies) {
             lies = *y;
-            uint32_t index = (uint32_t)(lies - GLANZ_HALF) >> 16;
-            row = index < raster->rows ? raster->cells + index * raster->columns : raster->cells;
+            uint32_t down = (uint32_t)lies - GLANZ_HALF;
+            row = (down & 0xFFFFu) == 0 && down >> 16 < raster->rows ? raster->cells + (down >> 16) * raster->columns : NULL;
         }
-        if (((left | (uint32_t)(lies - GLANZ_HALF)) & 0xFFFFu) == 0 && left < wide && (uint32_t)(lies - GLANZ_HALF) < high) {
+        if (row != NULL && (left & 0xFFFFu) == 0 && left < wide) {
             const struct glanz_light *cell = &row[left >> 16];
             glanz_light_put(light, cell->red, cell->green, cell->blue);
         } else {
