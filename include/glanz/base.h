@@ -180,6 +180,15 @@ static inline uint32_t glanz_mul32_high(uint32_t a, uint32_t b) {
 }
 #endif
 
+/** Product of two 32-bit numbers, lower half: for constants of many bits, in place of which compilers for Cortex-M0+ would put
+ * some twenty shifts and sums. */
+static inline uint32_t glanz_mul32_low(uint32_t a, uint32_t b) {
+#if defined(__GNUC__) && defined(__thumb__) && !defined(__thumb2__)
+    __asm__("" : "+r"(b)); /* no instruction; the number may be any from here on */
+#endif
+    return a * b;
+}
+
 /** Product of two shares, each 0 to 65536. Exact at 0 and at 65536. */
 static inline uint32_t glanz_share_of(uint32_t a, uint32_t b) {
     return a > 65535u ? b : b > 65535u ? a : (a * b) >> 16;
@@ -309,22 +318,17 @@ uint32_t glanz_hash(uint32_t number);
 
 /** The same, not as a call: for loops that ask for many. A bijection of 32 bits: xor-shifts and odd multipliers. */
 static inline uint32_t glanz_hash_here(uint32_t number) {
-    uint32_t first = 0x7FEB352Du;
-    uint32_t second = 0x846CA68Bu;
-#if defined(__GNUC__) && defined(__thumb__) && !defined(__thumb2__) /* else gcc makes 18 shifts and sums of a product there */
-    __asm__("" : "+r"(first), "+r"(second));
-#endif
     number ^= number >> 16;
-    number *= first;
+    number = glanz_mul32_low(number, 0x7FEB352Du);
     number ^= number >> 15;
-    number *= second;
+    number = glanz_mul32_low(number, 0x846CA68Bu);
     number ^= number >> 16;
     return number;
 }
 
 /** Hash of two numbers, such as a place and a lap. */
 static inline uint32_t glanz_hash2(uint32_t a, uint32_t b) {
-    return glanz_hash(glanz_hash(a) ^ (b * 0x9E3779B9u + 0x7F4A7C15u));
+    return glanz_hash(glanz_hash(a) ^ (glanz_mul32_low(b, 0x9E3779B9u) + 0x7F4A7C15u));
 }
 
 /** Hash of a text, byte after byte. 0 for NULL and for no text. */

@@ -549,7 +549,7 @@ uint32_t glanz_turn_kept(uint32_t turn, glanz_place before, glanz_place pass);
 
 /** A number for a place, the same for LEDs that stand in one: for draws of their own. Along a line `y` is GLANZ_HALF. */
 static inline uint32_t glanz_place_hash(glanz_place x, glanz_place y) {
-    return ((uint32_t)x >> 12) + ((uint32_t)(y - GLANZ_HALF) >> 12) * 0x9E3779B1u;
+    return ((uint32_t)x >> 12) + glanz_mul32_low((uint32_t)(y - GLANZ_HALF) >> 12, 0x9E3779B1u);
 }
 
 /** A period that goes round a closed segment a whole number of times: the nearest to the one that is wanted, but not below

@@ -3,6 +3,7 @@
 #include <glanz/effects.h>
 #include <glanz/signals.h>
 
+#include "over.h"
 #include "peaks.h"
 
 #if GLANZ_FIELDS && GLANZ_DRIVES_MOST > 0
@@ -78,9 +79,22 @@ static uint32_t up_at(const struct glanz_frame *frame, glanz_place y, uint32_t *
     return up < 0 ? 0 : (uint32_t)up;
 }
 
-static inline struct glanz_light color_at(const struct glanz_frame *frame, uint8_t band, uint32_t share) {
+/* How much of a LED so far up a column and its peak, a LED high, cover. @param all as up_at() fills it. */
+static inline uint32_t over_at(const struct glanz_frame *frame, uint16_t level, uint16_t peak, uint32_t up, uint32_t all) {
+    uint32_t high = glanz_times_here(all, glanz_level_of_value(level));
+    uint32_t over = high <= up ? 0 : high - up > 65536u ? 65536u : high - up;
+    if (frame->number[GLANZ_COLUMNS_PEAKS]) {
+        uint32_t top = glanz_times_here(all - GLANZ_STEP, glanz_level_of_value(peak));
+        uint32_t off = top > up ? top - up : up - top;
+        uint32_t lit = peak == 0 || off >= 65536u ? 0 : 65536u - off;
+        over = lit > over ? lit : over;
+    }
+    return over;
+}
+
+static inline uint16_t position_of(const struct glanz_frame *frame, uint8_t band, uint32_t share) {
     uint32_t at = frame->number[GLANZ_COLUMNS_COLORED] == BY_BAND ? (band * (uint32_t)frame->kept[2]) >> 8 : share;
-    return glanz_gradient_at(frame->gradient, (uint16_t)(at > 65535u ? 65535u : at));
+    return (uint16_t)(at > 65535u ? 65535u : at);
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
@@ -92,28 +106,33 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         glanz_light_fill(light, frame->color[0], count);
         return;
     }
+    uint16_t positions[GLANZ_RUN];
+    positions[0] = 0; /* also of a run of none */
+    uint32_t levels[GLANZ_RUN];
+    glanz_place row = -1;
+    uint32_t up = 0;
+    uint32_t all = 0;
+    uint32_t share = 0;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t into;
-        uint32_t all;
         uint8_t band = band_at(memory, frame, places->x[i], &into);
         uint16_t level = memory->level[band];
-        if (frame->rows == 1) {
-            light[i] = glanz_light_mix(frame->color[0], color_at(frame, band, level), glanz_level_of_value(level));
-            continue;
+        uint32_t over = glanz_level_of_value(level);
+        uint32_t at = level;
+        if (frame->rows != 1) {
+            if (places->y[i] != row) { /* along a row nothing of this changes */
+                row = places->y[i];
+                up = up_at(frame, row, &all);
+                share = glanz_mul32_high(up, (uint32_t)frame->kept[1]) * (all == (uint32_t)frame->rows << 16 ? 1u : 2u);
+            }
+            over = over_at(frame, level, memory->peak[band], up, all);
+            over = gaps && into + (uint32_t)frame->kept[0] > 65536u ? 0 : over;
+            at = share;
         }
-        uint32_t up = up_at(frame, places->y[i], &all);
-        uint32_t high = glanz_times_here(all, glanz_level_of_value(level));
-        uint32_t over = high <= up ? 0 : high - up > 65536u ? 65536u : high - up;
-        if (frame->number[GLANZ_COLUMNS_PEAKS]) { /* a LED high */
-            uint32_t top = glanz_times_here(all - GLANZ_STEP, glanz_level_of_value(memory->peak[band]));
-            uint32_t off = top > up ? top - up : up - top;
-            uint32_t lit = memory->peak[band] == 0 || off >= 65536u ? 0 : 65536u - off;
-            over = lit > over ? lit : over;
-        }
-        uint32_t share = glanz_mul32_high(up, (uint32_t)frame->kept[1]) * (all == (uint32_t)frame->rows << 16 ? 1u : 2u);
-        over = gaps && into + (uint32_t)frame->kept[0] > 65536u ? 0 : over;
-        light[i] = glanz_light_mix(frame->color[0], color_at(frame, band, share), over);
+        positions[i] = position_of(frame, band, at);
+        levels[i] = over;
     }
+    palette_over(light, frame, positions, levels, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_columns = {

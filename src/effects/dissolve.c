@@ -55,7 +55,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         uint32_t begins =
             glanz_hash_here((uint32_t)frame->kept[KEPT_DRAW] + glanz_place_hash(places->x[i], places->y[i])) >> 16;
         uint32_t reached = (uint32_t)frame->kept[KEPT_LEVEL] > begins ? (uint32_t)frame->kept[KEPT_LEVEL] - begins : 0;
-        uint32_t level = reached >= soft ? 65536u : glanz_times(reached, (uint32_t)frame->kept[KEPT_INVERSE]);
+        uint32_t level = reached >= soft ? 65536u : glanz_times_here(reached, (uint32_t)frame->kept[KEPT_INVERSE]);
         glanz_pair_mix(&light[i], &pair, level);
         if (cover != NULL) {
             cover[i] = is_clear ? (uint16_t)(level > 65535u ? 65535u : level) : (uint16_t)65535u;

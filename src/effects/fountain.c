@@ -32,11 +32,10 @@ static uint32_t memory(const struct glanz_frame *frame) {
     return upright_raster_memory(frame, HEAD);
 }
 
-/* One drop at a time since its burst began, in 65536ths of a pass. @return 1 while it flies. */
-static int drop(const struct glanz_raster *raster, const struct glanz_frame *frame, const struct burst *burst, uint8_t index,
-                uint32_t time) {
-    uint32_t draw = glanz_hash2(frame->seed ^ burst->seed, index);
-    uint32_t leaves = index * (LEAVES / (uint32_t)frame->number[GLANZ_FOUNTAIN_DROPS]); /* one after another */
+/* One drop at a time since its burst began, in 65536ths of a pass. @param leaves when it does. @param height of the highest.
+ * @return 1 while it flies. */
+static int drop(const struct glanz_raster *raster, const struct glanz_frame *frame, uint32_t draw, uint32_t height,
+                uint32_t leaves, uint32_t time) {
     if (time < leaves) {
         return 1;
     }
@@ -45,7 +44,6 @@ static int drop(const struct glanz_raster *raster, const struct glanz_frame *fra
     if (time >= speed) {
         return 0;
     }
-    uint32_t height = glanz_times((uint32_t)raster->rows << 16, (uint32_t)frame->number[GLANZ_FOUNTAIN_HEIGHT]);
     uint32_t up = glanz_share_of(time, speed - time) * 4u; /* 4 t (v - t), whose top is v^2 */
     int32_t y = (int32_t)((uint32_t)raster->rows << 16) - (int32_t)glanz_times(height, up > 65536u ? 65536u : up);
     int32_t aside = (int32_t)(draw >> 16) - 32768; /* of the width, in a pass */
@@ -65,6 +63,8 @@ static uint8_t step(struct glanz_frame *frame) {
     struct glanz_raster raster = upright_raster(frame, HEAD);
     uint8_t moves = frame->number[GLANZ_FOUNTAIN_FIRES] == 0;
     burst_begins(&memory->bursts, memory->list, BURSTS, frame, moves ? EACH : NOT_BY_ITSELF);
+    uint32_t height = glanz_times((uint32_t)raster.rows << 16, (uint32_t)frame->number[GLANZ_FOUNTAIN_HEIGHT]);
+    uint32_t apart = LEAVES / (uint32_t)frame->number[GLANZ_FOUNTAIN_DROPS]; /* they leave one after another */
     glanz_raster_fill(&raster, frame->color[0]);
     for (uint8_t b = 0; b < BURSTS; b++) {
         struct burst *burst = &memory->list[b];
@@ -74,7 +74,8 @@ static uint8_t step(struct glanz_frame *frame) {
         uint32_t time = burst_time(frame, burst);
         uint8_t flies = 0;
         for (uint8_t i = 0; i < (uint8_t)frame->number[GLANZ_FOUNTAIN_DROPS]; i++) {
-            flies = (uint8_t)(flies | drop(&raster, frame, burst, i, time));
+            uint32_t draw = glanz_hash2(frame->seed ^ burst->seed, i);
+            flies = (uint8_t)(flies | drop(&raster, frame, draw, height, i * apart, time));
         }
         burst->runs = flies;
         moves |= 1; /* with the frame in which the last has landed */

@@ -44,13 +44,15 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         uint32_t way = scale_along(frame, frame->number[GLANZ_GAUGE_FROM], places->x[i]);
-        uint8_t marked = scale_marked(way, (uint32_t)frame->kept[KEPT_MARK], (uint32_t)frame->kept[KEPT_MARKS]);
         uint32_t over = frame->number[GLANZ_GAUGE_FORM] == AS_BAR ? scale_below(way, (uint32_t)frame->kept[KEPT_HIGH])
                                                                   : scale_point(way, (uint32_t)frame->kept[KEPT_POINT]);
-        struct glanz_light at = frame->color[marked];
+        struct glanz_light at = {0, 0, 0};
         if (over != 0) {
-            at = glanz_light_mix(at, glanz_gradient_at(frame->gradient, scale_share(way, (uint32_t)frame->kept[KEPT_SHARE])),
-                                 over);
+            at = glanz_gradient_at(frame->gradient, scale_share(way, (uint32_t)frame->kept[KEPT_SHARE]));
+        }
+        if (over < 65536u) {
+            uint8_t marked = scale_marked(way, (uint32_t)frame->kept[KEPT_MARK], (uint32_t)frame->kept[KEPT_MARKS]);
+            at = glanz_light_mix(frame->color[marked], at, over);
         }
         glanz_light_put(&light[i], at.red, at.green, at.blue);
     }

@@ -29,7 +29,7 @@ static uint32_t memory(const struct glanz_frame *frame) {
 
 /* Where one goes after so many pulses. */
 static uint16_t goal(const struct glanz_frame *frame, uint32_t index, uint16_t pulses, uint32_t side) {
-    return (uint16_t)(glanz_hash2(frame->seed + index * 0x9E3779B1u, pulses * 2u + side) >> 16);
+    return (uint16_t)(glanz_hash2(frame->seed + glanz_mul32_low(index, 0x9E3779B1u), pulses * 2u + side) >> 16);
 }
 
 /* Another hop begins, from wherever each one is. @param part of the hop before that is done. */

@@ -3,6 +3,7 @@
 #include <glanz/effects.h>
 #include <glanz/signals.h>
 
+#include "over.h"
 #include "peaks.h"
 #include "scale.h"
 
@@ -57,6 +58,9 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         glanz_light_fill(light, frame->color[0], count);
         return;
     }
+    uint16_t positions[GLANZ_RUN];
+    positions[0] = 0; /* also of a run of none */
+    uint32_t levels[GLANZ_RUN];
     for (uint8_t i = 0; i < count; i++) {
         uint32_t way = scale_along(frame, frame->number[GLANZ_LOUDNESS_FROM], places->x[i]);
         uint32_t over = scale_below(way, (uint32_t)frame->kept[2]);
@@ -67,9 +71,10 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         if (over < 6554u && scale_marked(way, (uint32_t)frame->kept[5], (uint32_t)frame->kept[0])) {
             over = 6554u; /* a tenth of the light, on one LED */
         }
-        light[i] = glanz_light_mix(frame->color[0],
-                                   glanz_gradient_at(frame->gradient, scale_share(way, (uint32_t)frame->kept[1])), over);
+        positions[i] = scale_share(way, (uint32_t)frame->kept[1]);
+        levels[i] = over;
     }
+    palette_over(light, frame, positions, levels, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_loudness = {

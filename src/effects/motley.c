@@ -15,7 +15,7 @@ static uint8_t step(struct glanz_frame *frame) {
 }
 
 static uint16_t draw(uint32_t start, uint16_t lap) {
-    return (uint16_t)(glanz_hash(start ^ (lap * 0x9E3779B9u)) >> 16);
+    return (uint16_t)(glanz_hash(start ^ glanz_mul32_low(lap, 0x9E3779B9u)) >> 16);
 }
 
 static void show(struct glanz_light *light, const struct glanz_frame *frame, uint32_t place) {

@@ -117,7 +117,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         }
         uint32_t start = glanz_hash_here(frame->seed + glanz_place_hash(places->x[i], places->y[i]));
         uint32_t own = turn + start;
-        uint32_t draw = glanz_hash_here(start + ((laps + (own < start)) & 0xFFFFu) * 0x9E3779B9u);
+        uint32_t draw = glanz_hash_here(start + glanz_mul32_low((laps + (own < start)) & 0xFFFFu, 0x9E3779B9u));
         uint32_t rise = (own & 0x80000000u) != 0 ? (~own << 1) >> 16 : (own << 1) >> 16; /* dark at both ends of its time */
         uint32_t bright = draw & 0xFFFFu;                                                /* few are bright, most are not */
         uint32_t level = glanz_share_of((rise * rise) >> 16, stirred);

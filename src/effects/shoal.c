@@ -21,7 +21,9 @@ static GLANZ_CONST struct glanz_gradient silver = {
 /* Of the field, -32767 to 32767 either way: two sines across and two down, so that the way crosses itself. */
 static void way_at(int32_t at[2], uint16_t turn) {
     at[0] = (3 * (int32_t)glanz_sine(turn) + glanz_sine((uint16_t)(turn * 3u + 8000u))) / 4;
-    at[1] = (2 * (int32_t)glanz_sine((uint16_t)(turn * 2u + 20000u)) + glanz_sine((uint16_t)(turn * 5u))) / 3;
+    int32_t down = 2 * (int32_t)glanz_sine((uint16_t)(turn * 2u + 20000u)) + glanz_sine((uint16_t)(turn * 5u));
+    int32_t third = (int32_t)((uint32_t)(down < 0 ? -down : down) * 43691u >> 17); /* exact below 2^17 */
+    at[1] = down < 0 ? -third : third;
 }
 
 static uint8_t step(struct glanz_frame *frame) {

@@ -65,7 +65,8 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
             continue;
         }
         for (uint8_t i = 0; i < count; i++) {
-            uint32_t draw = glanz_hash2(frame->seed + burst->seed * 0x9E3779B1u, glanz_place_hash(places->x[i], places->y[i]));
+            uint32_t draw = glanz_hash2(frame->seed + glanz_mul32_low(burst->seed, 0x9E3779B1u),
+                                        glanz_place_hash(places->x[i], places->y[i]));
             if (draw >> 16 < part) {
                 uint32_t other = glanz_hash(draw);
                 light_add(&light[i], glanz_gradient_at(frame->gradient, (uint16_t)other), glow(memory->time[b], other >> 16));

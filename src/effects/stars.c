@@ -17,19 +17,10 @@ static GLANZ_CONST struct glanz_stop stops[] = {
 static GLANZ_CONST struct glanz_gradient starlight = {
     .stops = stops, .count = 3, .first = {0, 0, 0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 1, 1, 1, 1}};
 
-/* From the middle: a way out, 0 to 65536, along a bearing; far away it is slow. */
-static void place_of(glanz_place at[2], const struct glanz_frame *frame, uint16_t bearing, uint32_t gone) {
-    uint32_t out = glanz_share_of(gone, gone);
-    int32_t across = glanz_sine(bearing);
-    int32_t down = -(int32_t)glanz_sine((uint16_t)(bearing + 16384u));
-    uint32_t reach = (frame->rows == 1 ? (uint32_t)frame->length << 15
-                                       : glanz_distance((int32_t)frame->length << 15, (int32_t)frame->rows << 15)) +
-                     65536u;
-    int32_t way = (int32_t)(glanz_times(reach, out) >> 8);
-    if (frame->rows == 1) {
-        across = across < 0 ? -32767 : 32767;
-        down = 0;
-    }
+/* From the middle: a way out, 0 to 65536, along a bearing, told as its sine across and down; far away it is slow. */
+static void place_of(glanz_place at[2], const struct glanz_frame *frame, int32_t across, int32_t down, uint32_t reach,
+                     uint32_t gone) {
+    int32_t way = (int32_t)(glanz_times(reach, glanz_share_of(gone, gone)) >> 8);
     at[0] = (glanz_place)frame->length * GLANZ_HALF + (glanz_place)((int64_t)way * across >> 7);
     at[1] = (glanz_place)frame->rows * GLANZ_HALF + (glanz_place)((int64_t)way * down >> 7);
 }
@@ -41,15 +32,24 @@ static uint8_t step(struct glanz_frame *frame) {
     struct glanz_raster raster = raster_of(frame);
     uint32_t streak = (uint32_t)frame->number[GLANZ_STARS_STREAK];
     uint32_t count = count_of(frame, frame->number[GLANZ_STARS_COUNT], 60u);
+    uint32_t reach = (frame->rows == 1 ? (uint32_t)frame->length << 15
+                                       : glanz_distance((int32_t)frame->length << 15, (int32_t)frame->rows << 15)) +
+                     65536u;
     glanz_raster_fill(&raster, frame->color[0]);
     for (uint32_t i = 0; i < count; i++) {
         uint32_t start = glanz_hash2(frame->seed, i);
         uint32_t turn = frame->turn[0] + start;
         uint32_t draw = glanz_hash2(start, ((uint32_t)(uint16_t)frame->lap[0] + (turn < start)) & 0x1FFFu);
         uint32_t gone = (turn >> 16) + (turn >> 31);
+        int32_t across = glanz_sine((uint16_t)draw); /* its bearing */
+        int32_t down = -(int32_t)glanz_sine((uint16_t)(draw + 16384u));
+        if (frame->rows == 1) {
+            across = across < 0 ? -32767 : 32767;
+            down = 0;
+        }
         glanz_place ends[4];
-        place_of(&ends[0], frame, (uint16_t)draw, gone);
-        place_of(&ends[2], frame, (uint16_t)draw, gone - glanz_share_of(gone, streak));
+        place_of(&ends[0], frame, across, down, reach, gone);
+        place_of(&ends[2], frame, across, down, reach, gone - glanz_share_of(gone, streak));
         raster_streak(&raster, ends, glanz_gradient_at(frame->gradient, (uint16_t)(draw >> 16)),
                       glanz_share_of(gone, gone)); /* it comes from dark */
     }

@@ -1,7 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* Tidemark: what a level was, moving along: on a line as colour and brightness, in a field as columns as high as it. The newest
  * is at the left edge, or first on a line. One level a LED step is remembered; what lies between is between them. */
-#include <glanz/effects.h>
+#include "over.h"
 
 #if GLANZ_FIELDS
 
@@ -94,23 +94,32 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     const struct memory *memory = (const struct memory *)frame->memory;
     int backward = frame->number[GLANZ_TIDEMARK_SPEED] < 0;
     glanz_place length = (glanz_place)frame->length * GLANZ_STEP;
+    uint16_t positions[GLANZ_RUN];
+    positions[0] = 0; /* also of a run of none */
+    uint32_t levels[GLANZ_RUN];
+    glanz_place row = -1;
+    uint32_t from = 0; /* the row's lower edge, 16.16 rows from the bottom */
+    uint16_t position = 0;
     (void)cover;
     for (uint8_t i = 0; i < count; i++) {
         glanz_place way = (backward ? length - places->x[i] : places->x[i]) - GLANZ_HALF;
         uint32_t level = memory == NULL ? now_of(frame) : level_at(memory, frame, way < 0 ? 0 : way);
         if (frame->rows == 1) {
-            light[i] =
-                glanz_light_mix(frame->color[0], glanz_gradient_at(frame->gradient, (uint16_t)level), level + (level >> 15));
+            positions[i] = (uint16_t)level;
+            levels[i] = level + (level >> 15);
             continue;
         }
         uint32_t high = level * frame->rows; /* 16.16 rows from the bottom */
-        uint32_t from = (uint32_t)((glanz_place)frame->rows * GLANZ_STEP - places->y[i] - GLANZ_HALF); /* its lower edge */
-        from = from > 0x7FFFFFFFu ? 0 : from;
-        uint32_t over = high <= from ? 0 : high - from > 65536u ? 65536u : high - from;
-        light[i] = glanz_light_mix(
-            frame->color[0], glanz_gradient_at(frame->gradient, (uint16_t)glanz_mul32_high(from, (uint32_t)frame->kept[2])),
-            over);
+        if (places->y[i] != row) {
+            row = places->y[i];
+            from = (uint32_t)((glanz_place)frame->rows * GLANZ_STEP - row - GLANZ_HALF);
+            from = from > 0x7FFFFFFFu ? 0 : from;
+            position = (uint16_t)glanz_mul32_high(from, (uint32_t)frame->kept[2]);
+        }
+        positions[i] = position;
+        levels[i] = high <= from ? 0 : high - from > 65536u ? 65536u : high - from;
     }
+    palette_over(light, frame, positions, levels, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_tidemark = {

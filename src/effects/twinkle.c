@@ -28,7 +28,7 @@ static void twinkle(struct glanz_light *light, const struct glanz_frame *frame, 
     for (uint8_t i = 0; i < count; i++) {
         uint32_t start = glanz_hash_here(frame->seed + glanz_place_hash(x[i], y == NULL ? GLANZ_HALF : y[i]));
         uint32_t turn = now + start;
-        uint32_t draw = glanz_hash_here(start + ((lap + (turn < start)) & 0xFFFFu) * 0x9E3779B9u);
+        uint32_t draw = glanz_hash_here(start + glanz_mul32_low((lap + (turn < start)) & 0xFFFFu, 0x9E3779B9u));
         if ((draw & 0xFFFFu) < share) {
             light_up(&light[i], frame, turn, (uint16_t)(draw >> 16));
         }

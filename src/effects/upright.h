@@ -62,12 +62,15 @@ static inline void upright_raster_shade(struct glanz_light *light, const struct 
         return;
     }
     struct glanz_raster raster = upright_raster(frame, head);
-    struct upright upright = upright_of(frame, places);
+    if (frame->rows != 1 || frame->length <= 1) {
+        glanz_raster_run(light, &raster, places->x, places->y, count);
+        return;
+    }
     glanz_place x[GLANZ_RUN];
     glanz_place y[GLANZ_RUN];
     for (uint8_t i = 0; i < count; i++) {
-        x[i] = upright.line ? GLANZ_HALF : places->x[i];
-        y[i] = upright_y(&upright, places, i);
+        x[i] = GLANZ_HALF;
+        y[i] = (glanz_place)raster.rows * GLANZ_STEP - places->x[i];
     }
     glanz_raster_run(light, &raster, x, y, count);
 }

@@ -40,7 +40,8 @@ static uint32_t covered(const struct glanz_frame *frame, uint32_t stem, glanz_pl
     if (off >= reach || off <= -reach) {
         return 0;
     }
-    uint32_t draw = glanz_hash_here(frame->seed + (stem & 0xFFFFu) * 0x9E3779B1u); /* how tall it is, and where in its swing */
+    uint32_t draw = glanz_hash_here(frame->seed +
+                                    glanz_mul32_low(stem & 0xFFFFu, 0x9E3779B1u)); /* how tall it is, and where in its swing */
     uint32_t tall = 45000u + (draw & 0x3FFFu);
     if (high > tall + 4096u) {
         return 0;

@@ -19,14 +19,15 @@ static uint16_t plus(uint16_t a, uint32_t b) {
 }
 
 /* Some of a light onto a cell. @param level 0 to 65536 */
-static void add(const struct glanz_raster *raster, int32_t column, int32_t row, struct glanz_light light, uint32_t level) {
-    if (column < 0 || row < 0 || column >= raster->columns || row >= raster->rows || level == 0) {
+static void add(const struct glanz_raster *raster, int32_t column, int32_t row, const struct glanz_light *light,
+                uint32_t level) {
+    if (level == 0 || (uint32_t)column >= raster->columns || (uint32_t)row >= raster->rows) {
         return;
     }
     struct glanz_light *cell = &raster->cells[(uint32_t)row * raster->columns + (uint32_t)column];
-    cell->red = plus(cell->red, glanz_gain16(light.red, level));
-    cell->green = plus(cell->green, glanz_gain16(light.green, level));
-    cell->blue = plus(cell->blue, glanz_gain16(light.blue, level));
+    cell->red = plus(cell->red, glanz_gain16(light->red, level));
+    cell->green = plus(cell->green, glanz_gain16(light->green, level));
+    cell->blue = plus(cell->blue, glanz_gain16(light->blue, level));
 }
 
 void glanz_raster_dot(const struct glanz_raster *raster, glanz_place x, glanz_place y, struct glanz_light light,
@@ -41,10 +42,10 @@ void glanz_raster_dot(const struct glanz_raster *raster, glanz_place x, glanz_pl
     uint32_t below = level - above;
     uint32_t above_right = glanz_share_of(above, right);
     uint32_t below_right = glanz_share_of(below, right);
-    add(raster, column, row, light, above - above_right);
-    add(raster, column + 1, row, light, above_right);
-    add(raster, column, row + 1, light, below - below_right);
-    add(raster, column + 1, row + 1, light, below_right);
+    add(raster, column, row, &light, above - above_right);
+    add(raster, column + 1, row, &light, above_right);
+    add(raster, column, row + 1, &light, below - below_right);
+    add(raster, column + 1, row + 1, &light, below_right);
 }
 
 /* How far a point is from a stretch between two others. */
@@ -88,7 +89,7 @@ void glanz_raster_line(const struct glanz_raster *raster, const glanz_place ends
             int32_t over = reach - (int32_t)away(column * GLANZ_STEP + GLANZ_HALF, row * GLANZ_STEP + GLANZ_HALF, ends);
             int32_t most = width < GLANZ_STEP ? width : GLANZ_STEP;
             over = over < 0 ? 0 : over > most ? most : over;
-            add(raster, column, row, light, glanz_share_of((uint32_t)over, level));
+            add(raster, column, row, &light, glanz_share_of((uint32_t)over, level));
         }
     }
 }
