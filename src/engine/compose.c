@@ -272,13 +272,22 @@ static int is_sparse(const struct segment *segment) {
 #endif
 }
 
+/* Does a segment at the bottom put light on every LED it lies over? */
+static int fills_run(const struct segment *segment) {
+#if SHORT_WAYS && GLANZ_FIELDS
+    return segment->opaque || is_sheer_on_dark(segment);
+#else
+    return segment->opaque;
+#endif
+}
+
 /* Light of LEDs over which the same segments lie. */
 static void compose(struct glanz_light *light, const struct glanz_engine *engine, const struct overlapping *overlapping,
                     const struct strip_run *run, uint8_t count) {
     struct run_places run_places;
     struct glanz_light over[GLANZ_RUN];
     struct glanz_light spare[GLANZ_RUN];
-    if (overlapping->count == 0 || !engine->segments[overlapping->segment[0]].opaque) {
+    if (overlapping->count == 0 || !fills_run(&engine->segments[overlapping->segment[0]])) {
         memset(light, 0, sizeof *light * count);
     }
     for (uint8_t i = 0; i < overlapping->count; i++) {

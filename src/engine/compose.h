@@ -54,6 +54,12 @@ void glanz_shade_layer(struct glanz_light *light, uint16_t *cover, const struct 
                        const struct run_places *run_places, uint8_t count);
 
 #if GLANZ_FIELDS
+/* Does a segment whose looks tell what they cover come to just their light, where nothing lies under it? */
+static inline int is_sheer_on_dark(const struct segment *segment) {
+    return (segment->needs & GLANZ_NEEDS_COVER) != 0 && segment->masked == 0 && segment->is->blend == GLANZ_BLEND_COVER &&
+           segment->opacity == 65536u && !segment->field.sparse;
+}
+
 /* ---- sheer.c; as in struct glanz_fields_calls ---- */
 uint8_t glanz_compose_sheer(struct glanz_light *light, struct glanz_light *over, struct glanz_light *spare,
                             struct run_places *places, const struct glanz_engine *engine, const struct overlapping *overlapping,

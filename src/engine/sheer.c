@@ -96,6 +96,13 @@ uint8_t glanz_compose_sheer(struct glanz_light *light, struct glanz_light *over,
         last = lay_masks(shares, over, spare, places, engine, overlapping, at, run, count);
     }
     uint8_t some = FIELDS(engine)->find_run_places(places, engine, segment, run, count);
+#if SHORT_WAYS
+    if (at == 0 && is_sheer_on_dark(segment)) {
+        uint16_t cover[GLANZ_RUN];
+        shade_sheer(light, cover, spare, segment, places, some);
+        return last;
+    }
+#endif
     if (some != 0) {
         lay_sheer(light, over, spare, last != at ? shares : NULL, segment, places, some);
     }
