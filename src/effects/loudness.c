@@ -60,18 +60,22 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     }
     uint16_t positions[GLANZ_RUN];
     positions[0] = 0; /* also of a run of none */
+    const uint32_t high = (uint32_t)frame->kept[2];
+    const uint32_t peak = (uint32_t)frame->kept[3];
+    const uint8_t peaks = frame->number[GLANZ_LOUDNESS_PEAKS] && frame->kept[4] != 0;
+    const uint32_t share = (uint32_t)frame->kept[1];
     uint32_t levels[GLANZ_RUN];
     for (uint8_t i = 0; i < count; i++) {
         uint32_t way = scale_along(frame, frame->number[GLANZ_LOUDNESS_FROM], places->x[i]);
-        uint32_t over = scale_below(way, (uint32_t)frame->kept[2]);
-        if (frame->number[GLANZ_LOUDNESS_PEAKS] && frame->kept[4] != 0) {
-            uint32_t lit = scale_point(way, (uint32_t)frame->kept[3]);
+        uint32_t over = scale_below(way, high);
+        if (peaks) {
+            uint32_t lit = scale_point(way, peak);
             over = lit > over ? lit : over;
         }
         if (over < 6554u && scale_marked(way, (uint32_t)frame->kept[5], (uint32_t)frame->kept[0])) {
             over = 6554u; /* a tenth of the light, on one LED */
         }
-        positions[i] = scale_share(way, (uint32_t)frame->kept[1]);
+        positions[i] = scale_share(way, share);
         levels[i] = over;
     }
     palette_over(light, frame, positions, levels, count);

@@ -118,6 +118,10 @@ static void knock(struct marble *a, struct marble *b, const struct glanz_frame *
     if (dx >= box->size || -dx >= box->size || dy >= box->size || -dy >= box->size) {
         return;
     }
+    int32_t reach = box->size + box->size / 1024 + 1; /* beyond it, distances are surely not below a size */
+    if (dx > reach || dx < -reach || dy > reach || dy < -reach) {
+        return;
+    }
     int32_t apart = (int32_t)glanz_distance(dx, dy);
     if (apart >= box->size) {
         return;

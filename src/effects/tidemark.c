@@ -1,7 +1,7 @@
 /* SPDX-License-Identifier: MIT */
 /* Tidemark: what a level was, moving along: on a line as colour and brightness, in a field as columns as high as it. The newest
  * is at the left edge, or first on a line. One level a LED step is remembered; what lies between is between them. */
-#include "over.h"
+#include <glanz/effects.h>
 
 #if GLANZ_FIELDS
 
@@ -73,53 +73,63 @@ static uint8_t step(struct glanz_frame *frame) {
     return GLANZ_STEP_MOVES;
 }
 
-static uint16_t level_of(const struct memory *memory, const struct glanz_frame *frame, uint32_t ago) {
-    ago = ago >= count_of(frame) ? count_of(frame) - 1u : ago;
-    return memory->level[memory->head >= ago ? memory->head - ago : memory->head + count_of(frame) - ago];
-}
-
-/* The level that has come to a place. @param way 16.16 LEDs from where the newest is. */
+/* The level that has come to a place. @param way 16.16 LEDs from where the newest is, at most the length. */
 static uint16_t level_at(const struct memory *memory, const struct glanz_frame *frame, glanz_place way) {
     glanz_place on = way - frame->kept[0];
     if (on < 0) { /* since the last whole step */
-        return glanz_mix16(level_of(memory, frame, 0), (uint16_t)frame->kept[1],
+        return glanz_mix16(memory->level[memory->head], (uint16_t)frame->kept[1],
                            ((uint32_t)-on * (uint32_t)frame->kept[3]) >> 16);
     }
-    uint32_t ago = (uint32_t)on >> 16;
-    return glanz_mix16(level_of(memory, frame, ago), level_of(memory, frame, ago + 1u), (uint32_t)on & 0xFFFFu);
+    uint32_t count = count_of(frame);
+    uint32_t ago = (uint32_t)on >> 16 < count ? (uint32_t)on >> 16 : count - 1u;
+    uint32_t at = memory->head >= ago ? memory->head - ago : memory->head + count - ago;
+    uint32_t before = ago + 1u == count ? at : at == 0 ? count - 1u : at - 1u;
+    return glanz_mix16(memory->level[at], memory->level[before], (uint32_t)on & 0xFFFFu);
+}
+
+static uint32_t level_of(const struct glanz_frame *frame, glanz_place x) {
+    const struct memory *memory = (const struct memory *)frame->memory;
+    glanz_place way = frame->number[GLANZ_TIDEMARK_SPEED] < 0 ? (glanz_place)frame->length * GLANZ_STEP - x : x;
+    way -= GLANZ_HALF;
+    return memory == NULL ? now_of(frame) : level_at(memory, frame, way < 0 ? 0 : way);
+}
+
+static void shade_line(struct glanz_light *light, const struct glanz_frame *frame, const glanz_place *x, uint8_t count) {
+    for (uint8_t i = 0; i < count; i++) {
+        uint32_t level = level_of(frame, x[i]);
+        light[i] = glanz_light_mix(frame->color[0], glanz_gradient_at(frame->gradient, (uint16_t)level), level + (level >> 15));
+    }
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
                   const struct glanz_places *places, uint8_t count) {
-    const struct memory *memory = (const struct memory *)frame->memory;
-    int backward = frame->number[GLANZ_TIDEMARK_SPEED] < 0;
-    glanz_place length = (glanz_place)frame->length * GLANZ_STEP;
-    uint16_t positions[GLANZ_RUN];
-    positions[0] = 0; /* also of a run of none */
-    uint32_t levels[GLANZ_RUN];
+    struct glanz_light color = frame->color[0]; /* of the palette, in the row */
+    const struct glanz_light back = color;
     glanz_place row = -1;
     uint32_t from = 0; /* the row's lower edge, 16.16 rows from the bottom */
-    uint16_t position = 0;
     (void)cover;
+    if (frame->rows == 1) {
+        shade_line(light, frame, places->x, count);
+        return;
+    }
     for (uint8_t i = 0; i < count; i++) {
-        glanz_place way = (backward ? length - places->x[i] : places->x[i]) - GLANZ_HALF;
-        uint32_t level = memory == NULL ? now_of(frame) : level_at(memory, frame, way < 0 ? 0 : way);
-        if (frame->rows == 1) {
-            positions[i] = (uint16_t)level;
-            levels[i] = level + (level >> 15);
-            continue;
-        }
-        uint32_t high = level * frame->rows; /* 16.16 rows from the bottom */
         if (places->y[i] != row) {
             row = places->y[i];
             from = (uint32_t)((glanz_place)frame->rows * GLANZ_STEP - row - GLANZ_HALF);
             from = from > 0x7FFFFFFFu ? 0 : from;
-            position = (uint16_t)glanz_mul32_high(from, (uint32_t)frame->kept[2]);
+            color = glanz_gradient_at(frame->gradient, (uint16_t)glanz_mul32_high(from, (uint32_t)frame->kept[2]));
         }
-        positions[i] = position;
-        levels[i] = high <= from ? 0 : high - from > 65536u ? 65536u : high - from;
+        uint32_t high = level_of(frame, places->x[i]) * frame->rows; /* 16.16 rows from the bottom */
+        if (high <= from) {
+            glanz_light_put(&light[i], back.red, back.green, back.blue);
+        } else if (high - from >= 65536u) {
+            glanz_light_put(&light[i], color.red, color.green, color.blue);
+        } else {
+            uint32_t over = high - from;
+            glanz_light_put(&light[i], glanz_mix16(back.red, color.red, over), glanz_mix16(back.green, color.green, over),
+                            glanz_mix16(back.blue, color.blue, over));
+        }
     }
-    palette_over(light, frame, positions, levels, count);
 }
 
 GLANZ_CONST struct glanz_effect glanz_effect_tidemark = {

@@ -7,9 +7,14 @@
 #if GLANZ_FIELDS
 
 void glanz_raster_fill(const struct glanz_raster *raster, struct glanz_light light) {
-    struct glanz_light *end = raster->cells + (uint32_t)raster->columns * raster->rows;
-    for (struct glanz_light *cell = raster->cells; cell != end; cell++) {
-        glanz_light_put(cell, light.red, light.green, light.blue);
+    uint32_t count = (uint32_t)raster->columns * raster->rows;
+    struct glanz_light *cell = raster->cells;
+    if ((count & 1u) != 0) {
+        glanz_light_put(cell++, light.red, light.green, light.blue);
+    }
+    for (const struct glanz_light *end = raster->cells + count; cell != end; cell += 2) {
+        glanz_light_put(&cell[0], light.red, light.green, light.blue);
+        glanz_light_put(&cell[1], light.red, light.green, light.blue);
     }
 }
 
