@@ -53,32 +53,45 @@ void glanz_raster_dot(const struct glanz_raster *raster, glanz_place x, glanz_pl
     add(raster, column + 1, row + 1, &light, below_right);
 }
 
-/* How far a point is from a stretch between two others. */
-static uint32_t away(int32_t x, int32_t y, const glanz_place ends[4]) {
+/* A stroke from one point to another: where it begins and ends, and a unit vector along it, of 15 bits. */
+struct stroke {
+    const glanz_place *ends; /* x, y; x, y */
+    uint32_t length;
+    int32_t ux, uy;
+};
+
+static struct stroke stroke_of(const glanz_place ends[4]) {
     int32_t dx = ends[2] - ends[0];
     int32_t dy = ends[3] - ends[1];
-    uint32_t length = glanz_distance(dx, dy);
-    int32_t px = x - ends[0];
-    int32_t py = y - ends[1];
-    if (length < 256) {
+    struct stroke line = {ends, (dx | dy) == 0 ? 0 : glanz_distance(dx, dy), 0, 0};
+    if (line.length >= 256) {
+        line.ux = (int32_t)((int64_t)dx * 32768 / (int64_t)line.length);
+        line.uy = (int32_t)((int64_t)dy * 32768 / (int64_t)line.length);
+    }
+    return line;
+}
+
+/* How far a point is from a stroke. */
+static uint32_t away(int32_t x, int32_t y, const struct stroke *line) {
+    int32_t px = x - line->ends[0];
+    int32_t py = y - line->ends[1];
+    if (line->length < 256) {
         return glanz_distance(px, py);
     }
-    /* along and across it, by unit vectors of 15 bits */
-    int32_t ux = (int32_t)((int64_t)dx * 32768 / (int64_t)length);
-    int32_t uy = (int32_t)((int64_t)dy * 32768 / (int64_t)length);
-    int64_t along = ((int64_t)px * ux + (int64_t)py * uy) / 32768;
+    int64_t along = ((int64_t)px * line->ux + (int64_t)py * line->uy) / 32768;
     if (along <= 0) {
         return glanz_distance(px, py);
     }
-    if (along >= (int64_t)length) {
-        return glanz_distance(x - ends[2], y - ends[3]);
+    if (along >= (int64_t)line->length) {
+        return glanz_distance(x - line->ends[2], y - line->ends[3]);
     }
-    int64_t across = ((int64_t)py * ux - (int64_t)px * uy) / 32768;
+    int64_t across = ((int64_t)py * line->ux - (int64_t)px * line->uy) / 32768;
     return (uint32_t)(across < 0 ? -across : across);
 }
 
 void glanz_raster_line(const struct glanz_raster *raster, const glanz_place ends[4], glanz_place width,
                        struct glanz_light light, uint32_t level) {
+    const struct stroke line = stroke_of(ends);
     glanz_place half = width / 2;
     glanz_place reach = half + GLANZ_HALF;
     glanz_place left = (ends[0] < ends[2] ? ends[0] : ends[2]) - reach;
@@ -91,7 +104,7 @@ void glanz_raster_line(const struct glanz_raster *raster, const glanz_place ends
     for (int32_t row = top < 0 ? 0 : top / GLANZ_STEP; row <= below; row++) {
         for (int32_t column = first; column <= last; column++) {
             /* a cell is one wide: of one whose middle is so far off, this much is covered */
-            int32_t over = reach - (int32_t)away(column * GLANZ_STEP + GLANZ_HALF, row * GLANZ_STEP + GLANZ_HALF, ends);
+            int32_t over = reach - (int32_t)away(column * GLANZ_STEP + GLANZ_HALF, row * GLANZ_STEP + GLANZ_HALF, &line);
             int32_t most = width < GLANZ_STEP ? width : GLANZ_STEP;
             over = over < 0 ? 0 : over > most ? most : over;
             add(raster, column, row, &light, glanz_share_of((uint32_t)over, level));
