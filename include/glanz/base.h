@@ -326,9 +326,15 @@ static inline uint32_t glanz_hash_here(uint32_t number) {
     return number;
 }
 
+/** glanz_hash2() of a number whose own hash is known: for many that begin with the same. @param hashed glanz_hash() of the first.
+ */
+static inline uint32_t glanz_hash_on(uint32_t hashed, uint32_t b) {
+    return glanz_hash(hashed ^ (glanz_mul32_low(b, 0x9E3779B9u) + 0x7F4A7C15u));
+}
+
 /** Hash of two numbers, such as a place and a lap. */
 static inline uint32_t glanz_hash2(uint32_t a, uint32_t b) {
-    return glanz_hash(glanz_hash(a) ^ (glanz_mul32_low(b, 0x9E3779B9u) + 0x7F4A7C15u));
+    return glanz_hash_on(glanz_hash(a), b);
 }
 
 /** Hash of a text, byte after byte. 0 for NULL and for no text. */

@@ -83,25 +83,22 @@ uint32_t glanz_ratio(uint32_t num, uint32_t den) {
     return den >> 16 == 0 ? (num << 16) / den : glanz_fraction(num, den) >> 16;
 }
 
-/* First quarter of a sine, 64 steps, scaled to 32767. */
-static GLANZ_CONST uint16_t sine_quarter[65] = {
+/* First quarter of a sine, 64 steps, scaled to 32767; and one more, so that each has one behind it. */
+static GLANZ_CONST uint16_t sine_quarter[66] = {
     0,     804,   1608,  2410,  3212,  4011,  4808,  5602,  6393,  7179,  7962,  8739,  9512,  10278, 11039, 11793, 12539,
     13279, 14010, 14732, 15446, 16151, 16846, 17530, 18204, 18868, 19519, 20159, 20787, 21403, 22005, 22594, 23170, 23731,
     24279, 24811, 25329, 25832, 26319, 26790, 27245, 27683, 28105, 28510, 28898, 29268, 29621, 29956, 30273, 30571, 30852,
-    31113, 31356, 31580, 31785, 31971, 32137, 32285, 32412, 32521, 32609, 32678, 32728, 32757, 32767};
+    31113, 31356, 31580, 31785, 31971, 32137, 32285, 32412, 32521, 32609, 32678, 32728, 32757, 32767, 32767};
 
 int16_t glanz_sine(uint16_t turn) {
-    uint16_t quarter = (uint16_t)(turn & 0x3FFFu);
+    uint_fast16_t quarter = turn & 0x3FFFu;
     if ((turn & 0x4000u) != 0) {
-        quarter = (uint16_t)(0x4000u - quarter);
+        quarter = 0x4000u - quarter;
     }
-    uint16_t index = (uint16_t)(quarter >> 8);
-    uint16_t part = (uint16_t)(quarter & 0xFFu);
-    uint16_t level = sine_quarter[index];
-    if (part != 0) {
-        level = (uint16_t)(level + (((uint32_t)(uint16_t)(sine_quarter[index + 1] - level) * part) >> 8));
-    }
-    return (turn & 0x8000u) != 0 ? (int16_t) - (int16_t)level : (int16_t)level;
+    GLANZ_CONST uint16_t *at = &sine_quarter[quarter >> 8];
+    uint_fast16_t level = at[0];
+    level += (uint32_t)(uint16_t)(at[1] - level) * (quarter & 0xFFu) >> 8;
+    return (int16_t)((turn & 0x8000u) != 0 ? 0 - (int)level : (int)level);
 }
 
 /* 65536 * 2^(-i/32), less 65536 * 2^-1 so that it fits 16 bits (the first is 65536 - 32768). */

@@ -73,9 +73,9 @@ static uint8_t step(struct glanz_frame *frame) {
         }
         uint32_t time = burst_time(frame, burst);
         uint8_t flies = 0;
+        uint32_t seed = glanz_hash(frame->seed ^ burst->seed);
         for (uint8_t i = 0; i < (uint8_t)frame->number[GLANZ_FOUNTAIN_DROPS]; i++) {
-            uint32_t draw = glanz_hash2(frame->seed ^ burst->seed, i);
-            flies = (uint8_t)(flies | drop(&raster, frame, draw, height, i * apart, time));
+            flies = (uint8_t)(flies | drop(&raster, frame, glanz_hash_on(seed, i), height, i * apart, time));
         }
         burst->runs = flies;
         moves |= 1; /* with the frame in which the last has landed */

@@ -58,15 +58,17 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
         glanz_light_fill(light, frame->color[0], count);
         return;
     }
+    const glanz_place *x = places->x;
     uint16_t positions[GLANZ_RUN];
     positions[0] = 0; /* also of a run of none */
     const uint32_t high = (uint32_t)frame->kept[2];
     const uint32_t peak = (uint32_t)frame->kept[3];
     const uint8_t peaks = frame->number[GLANZ_LOUDNESS_PEAKS] && frame->kept[4] != 0;
     const uint32_t share = (uint32_t)frame->kept[1];
+    const int32_t from = frame->number[GLANZ_LOUDNESS_FROM];
     uint32_t levels[GLANZ_RUN];
     for (uint8_t i = 0; i < count; i++) {
-        uint32_t way = scale_along(frame, frame->number[GLANZ_LOUDNESS_FROM], places->x[i]);
+        uint32_t way = scale_along(frame, from, x[i]);
         uint32_t over = scale_below(way, high);
         if (peaks) {
             uint32_t lit = scale_point(way, peak);

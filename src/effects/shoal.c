@@ -35,9 +35,10 @@ static uint8_t step(struct glanz_frame *frame) {
     int32_t wide = (int32_t)frame->length * (GLANZ_STEP / 2);
     int32_t high = (int32_t)frame->rows * (GLANZ_STEP / 2);
     uint32_t count = count_of(frame, frame->number[GLANZ_SHOAL_COUNT], 60u);
+    uint32_t seed = glanz_hash(frame->seed);
     glanz_raster_fill(&raster, frame->color[0]);
     for (uint32_t i = 0; i < count; i++) {
-        uint32_t hash = glanz_hash2(frame->seed, i);
+        uint32_t hash = glanz_hash_on(seed, i);
         uint16_t turn = (uint16_t)((frame->turn[0] >> 16) -
                                    glanz_share_of(hash & 0x3FFFu, spread)); /* up to an eighth of the round later */
         int32_t at[2];

@@ -35,9 +35,10 @@ static uint8_t step(struct glanz_frame *frame) {
     uint32_t reach = (frame->rows == 1 ? (uint32_t)frame->length << 15
                                        : glanz_distance((int32_t)frame->length << 15, (int32_t)frame->rows << 15)) +
                      65536u;
+    uint32_t seed = glanz_hash(frame->seed);
     glanz_raster_fill(&raster, frame->color[0]);
     for (uint32_t i = 0; i < count; i++) {
-        uint32_t start = glanz_hash2(frame->seed, i);
+        uint32_t start = glanz_hash_on(seed, i);
         uint32_t turn = frame->turn[0] + start;
         uint32_t draw = glanz_hash2(start, ((uint32_t)(uint16_t)frame->lap[0] + (turn < start)) & 0x1FFFu);
         uint32_t gone = (turn >> 16) + (turn >> 31);

@@ -59,11 +59,33 @@ static struct walk walk_of(GLANZ_CONST struct glanz_panel *panel) {
     return walk;
 }
 
+/* So many places, each a step on from the one before. */
+static inline void places_line(glanz_place *x, glanz_place *y, glanz_place place_x, glanz_place place_y, glanz_place step_x,
+                               glanz_place step_y, uint8_t count) {
+    const glanz_place *end = x + count;
+    if ((count & 1u) != 0) {
+        *x++ = place_x;
+        *y++ = place_y;
+        place_x += step_x;
+        place_y += step_y;
+    }
+    for (; x != end; x += 2, y += 2) {
+        x[0] = place_x;
+        y[0] = place_y;
+        place_x += step_x;
+        place_y += step_y;
+        x[1] = place_x;
+        y[1] = place_y;
+        place_x += step_x;
+        place_y += step_y;
+    }
+}
+
 static void panel_places(glanz_place *x, glanz_place *y, GLANZ_CONST struct glanz_panel *panel, uint16_t at, uint8_t backward,
                          uint8_t count) {
     struct walk walk = walk_of(panel);
     uint16_t line = (uint16_t)(at / walk.across);
-    uint16_t along = (uint16_t)(at % walk.across);
+    uint16_t along = (uint16_t)(at - line * walk.across);
     for (uint8_t i = 0; i < count;) { /* a line, or what is asked of it */
         uint16_t left = backward ? (uint16_t)(along + 1) : (uint16_t)(walk.across - along);
         uint8_t part = (uint8_t)(left < (uint16_t)(count - i) ? left : (uint16_t)(count - i));
@@ -74,8 +96,7 @@ static void panel_places(glanz_place *x, glanz_place *y, GLANZ_CONST struct glan
         int32_t way = turned != (backward != 0) ? -1 : 1;
         glanz_place place_x = (column + walk.fast_x * into) * GLANZ_STEP + GLANZ_HALF;
         glanz_place place_y = (row + walk.fast_y * into) * GLANZ_STEP + GLANZ_HALF;
-        glanz_places_row(x + i, place_x, walk.fast_x * way * GLANZ_STEP, part);
-        glanz_places_row(y + i, place_y, walk.fast_y * way * GLANZ_STEP, part);
+        places_line(x + i, y + i, place_x, place_y, walk.fast_x * way * GLANZ_STEP, walk.fast_y * way * GLANZ_STEP, part);
         i = (uint8_t)(i + part);
         line = (uint16_t)(backward ? line - 1 : line + 1);
         along = (uint16_t)(backward ? walk.across - 1 : 0);

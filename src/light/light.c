@@ -75,8 +75,22 @@ void glanz_dither_begin(const struct glanz_dither *dither, uint8_t *remainders, 
     }
 }
 
-static inline void dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint16_t gain) {
+/* Half of a step before it is rounded down. */
+static inline uint32_t half_step(void) {
+    uint32_t half = 32768u;
+#if defined(__GNUC__) && defined(__thumb2__) /* in a register, a product and a sum with it are one instruction there */
+    __asm__("" : "+r"(half));
+#endif
+    return half;
+}
+
+static inline void dither_one(uint8_t *byte, uint8_t *remainder, uint16_t level, uint16_t gain, uint32_t half) {
+#ifdef __AVR__
     gain_word total = (gain_word)glanz_gain16_round(level, gain) + *remainder;
+    (void)half;
+#else
+    gain_word total = (((uint32_t)level * gain + half) >> 16) + *remainder;
+#endif
     *remainder = (uint8_t)total;
     *byte = (uint8_t)(total >> 8);
 }
@@ -109,17 +123,18 @@ static inline void dither_run(uint8_t *bytes, uint8_t *remainders, uint8_t strid
                               uint16_t gain, uint8_t count) {
     const uint8_t *end = bytes + (uint16_t)count * stride;
     const uint8_t *odd = UNROLLED == 1 ? end : bytes + (uint16_t)(count % 4u) * stride;
+    const uint32_t half = half_step();
     while (bytes != odd) {
-        dither_one(bytes, remainders, *levels, gain);
+        dither_one(bytes, remainders, *levels, gain, half);
         bytes += stride;
         remainders += stride;
         levels += level_stride;
     }
     while (UNROLLED != 1 && bytes != end) {
-        dither_one(bytes, remainders, *levels, gain);
-        dither_one(bytes + stride, remainders + stride, levels[level_stride], gain);
-        dither_one(bytes + 2 * stride, remainders + 2 * stride, levels[2 * level_stride], gain);
-        dither_one(bytes + 3 * stride, remainders + 3 * stride, levels[3 * level_stride], gain);
+        dither_one(bytes, remainders, *levels, gain, half);
+        dither_one(bytes + stride, remainders + stride, levels[level_stride], gain, half);
+        dither_one(bytes + 2 * stride, remainders + 2 * stride, levels[2 * level_stride], gain, half);
+        dither_one(bytes + 3 * stride, remainders + 3 * stride, levels[3 * level_stride], gain, half);
         bytes += 4 * stride;
         remainders += 4 * stride;
         levels += 4 * level_stride;

@@ -141,17 +141,18 @@ struct glanz_light glanz_raster_at(const struct glanz_raster *raster, glanz_plac
 
 void glanz_raster_run(struct glanz_light *light, const struct glanz_raster *raster, const glanz_place *x, const glanz_place *y,
                       uint8_t count) {
-    const struct glanz_light *row = NULL; /* that lies where `lies` is, as most LEDs do; else NULL */
+    const struct glanz_light *row = raster->cells;
+    uint32_t wide = 0; /* of the row of cells that lies where `lies` is, as most LEDs do; 0: none does */
     glanz_place lies = INT32_MIN;
-    uint32_t wide = (uint32_t)raster->columns << 16;
     for (const struct glanz_light *end = light + count; light != end; light++, x++, y++) {
-        uint32_t left = (uint32_t)(*x - GLANZ_HALF);
+        uint32_t left = (uint32_t)*x - GLANZ_HALF;
         if (*y != lies) {
             lies = *y;
             uint32_t down = (uint32_t)lies - GLANZ_HALF;
-            row = (down & 0xFFFFu) == 0 && down >> 16 < raster->rows ? raster->cells + (down >> 16) * raster->columns : NULL;
+            wide = (down & 0xFFFFu) == 0 && down >> 16 < raster->rows ? (uint32_t)raster->columns << 16 : 0;
+            row = wide != 0 ? raster->cells + (down >> 16) * raster->columns : row;
         }
-        if (row != NULL && (left & 0xFFFFu) == 0 && left < wide) {
+        if (left < wide && (left & 0xFFFFu) == 0) {
             const struct glanz_light *cell = &row[left >> 16];
             glanz_light_put(light, cell->red, cell->green, cell->blue);
         } else {
