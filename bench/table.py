@@ -85,6 +85,8 @@ for what, index, pick in (("a plain moving effect (walker)", 0, lambda c: runs[c
                           ("median of the catalogue", 2, lambda c: statistics.median(runs[c]["effect " + e] for e in EFFECTS)),
                           ("the dearest", 3, lambda c: max(runs[c]["effect " + e] for e in EFFECTS))):
     rows.append([what] + [bar(what, cpu, pick(cpu), limits[cpu][index]) for cpu in ("m0plus", "m4", "rv32")] + [f"{pick('x86'):.0f}"])
+for effect in ("fire", "clouds", "plasma", "rain", "ripples"):
+    rows.append([effect, bar(effect, "m0plus", runs["m0plus"]["effect " + effect], 300)] + [f"{runs[c]['effect ' + effect]:.0f}" for c in ("m4", "rv32", "x86")])
 table(["", *(CPUS[c] for c in cpus)], rows)
 
 out("## Stages: a LED")

@@ -129,8 +129,9 @@ static void begin(struct glanz_sound *sound) {
     while ((rate >> sound->direct_shift) > 31u) {
         sound->direct_shift++;
     }
-    uint32_t blocks = (rate / TICKS_PER_S + BLOCK) / BLOCK;
-    sound->even = (uint16_t)((rate / TICKS_PER_S + blocks) / blocks);
+    uint32_t most = (rate + TICKS_PER_S - 1u) / TICKS_PER_S; /* samples in a tick */
+    uint32_t blocks = (most + BLOCK - 1u) / BLOCK;
+    sound->even = (uint16_t)((most + blocks - 1u) / blocks);
     sound->lows[0] = share_a_tick(sound->hearing.rise_ms);
     sound->lows[1] = share_a_tick(sound->hearing.fall_ms);
     memset(&sound->now, 0, sizeof sound->now);

@@ -83,10 +83,15 @@ static void step_curve(struct tempo *tempo, uint32_t rise) {
     tempo->at = (uint16_t)((tempo->at + 1u) % HISTORY);
     uint8_t now = (uint8_t)(glanz_ratio(fine, full) * 255u >> 16);
     tempo->curve[tempo->at] = now;
-    for (uint32_t lag = 0; lag < LAGS; lag++) {
-        uint32_t *fit = &tempo->fit[lag];
-        uint32_t product = (uint32_t)now * tempo->curve[(tempo->at - lag) % HISTORY];
-        *fit += product - (*fit >> LEAK);
+    /* from the newest back to where the ring begins, and on from its end */
+    uint32_t *fit = tempo->fit;
+    const uint32_t *end = fit + LAGS;
+    const uint8_t *then = tempo->curve + tempo->at;
+    for (const uint32_t *edge = tempo->at + 1u < LAGS ? fit + tempo->at + 1u : end; fit != edge; fit++) {
+        *fit += (uint32_t)now * *then-- - (*fit >> LEAK);
+    }
+    for (then = tempo->curve + HISTORY - 1u; fit != end; fit++) {
+        *fit += (uint32_t)now * *then-- - (*fit >> LEAK);
     }
 }
 
