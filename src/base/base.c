@@ -97,7 +97,7 @@ int16_t glanz_sine(uint16_t turn) {
     }
     GLANZ_CONST uint16_t *at = &sine_quarter[quarter >> 8];
     uint_fast16_t level = at[0];
-    level += (uint32_t)(uint16_t)(at[1] - level) * (quarter & 0xFFu) >> 8;
+    level = (uint_fast16_t)(level + ((uint32_t)(uint16_t)(at[1] - level) * (quarter & 0xFFu) >> 8));
     return (int16_t)((turn & 0x8000u) != 0 ? 0 - (int)level : (int)level);
 }
 
