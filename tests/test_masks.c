@@ -274,12 +274,47 @@ START_TEST(a_playlist_changes_the_palette_alone) {
 }
 END_TEST
 
+/* What lets light through shows over nothing just what it shows over black, alone and while it comes in. */
+START_TEST(over_nothing_as_over_black) {
+    static const char *const sheer[] = {"{'effect':'dissolve','color':'#ffffff','clear':true}",
+                                        "{'effect':'dissolve','color':'#40ff00','background':'#0000ff'}",
+                                        "{'effect':'text','text':'TIDE','speed':'7 leds/s'}",
+                                        "{'effect':'glints'}",
+                                        "{'effect':'fogbank','color':'#80a0ff'}",
+                                        "{'effect':'clock face'}"};
+    static const uint32_t moments_ms[] = {20, 130, 1700};
+    static struct glanz_light lights[2][LEDS];
+    uint32_t lit = 0;
+    for (int i = 0; i < 2 * 6 * 3; i++) {
+        const char *surface = i % 2 == 0 ? strip : grid;
+        const char *look = sheer[i / 2 % 6];
+        const char *under[] = {"", "'u':{'surface':'a','look':'u'},"};
+        const char *stack[] = {"", ",'stack':['u','m']"};
+        for (int over = 0; over < 2; over++) {
+            char show[900];
+            snprintf(
+                show, sizeof show,
+                "{'show':'t','brightness':'100 %%','looks':{'u':{'effect':'plain','color':'#000000'},'l':%s},'segments':{%s"
+                "'m':{'surface':'a','look':'l','seed':5,'brightness':'70 %%'}}%s}",
+                look, under[over], stack[over]);
+            look_at(lights[over], &alone, show, surface, moments_ms[i / 12]);
+        }
+        for (int led = 0; led < LEDS; led++) {
+            lit += lights[0][led].red != 0 || lights[0][led].blue != 0;
+            ck_assert_msg(memcmp(&lights[0][led], &lights[1][led], sizeof lights[0][led]) == 0, "%s, LED %d", look, led);
+        }
+    }
+    ck_assert_uint_gt(lit, 36 * LEDS / 10);
+}
+END_TEST
+
 Suite *masks_suite(void) {
     Suite *suite = suite_create("masks");
     TCase *tests = tcase_create("masks");
     tcase_add_checked_fixture(tests, NULL, teardown);
     tcase_set_timeout(tests, 120);
     tcase_add_test(tests, mask_decides_where_the_one_below_shows);
+    tcase_add_test(tests, over_nothing_as_over_black);
     tcase_add_test(tests, masks_of_the_stack);
     tcase_add_test(tests, a_mask_crossfades);
     tcase_add_test(tests, palettes_leave_kept_colors_alone);
