@@ -273,10 +273,11 @@ static int is_sparse(const struct segment *segment) {
 }
 
 /* Does a segment at the bottom put light on every LED it lies over? */
-static int fills_run(const struct segment *segment) {
+static int fills_run(const struct glanz_engine *engine, const struct segment *segment) {
 #if SHORT_WAYS && GLANZ_FIELDS
-    return segment->opaque || is_sheer_on_dark(segment);
+    return segment->opaque || (FIELDS(engine) != NULL && is_sheer_on_dark(segment));
 #else
+    (void)engine;
     return segment->opaque;
 #endif
 }
@@ -287,7 +288,7 @@ static void compose(struct glanz_light *light, const struct glanz_engine *engine
     struct run_places run_places;
     struct glanz_light over[GLANZ_RUN];
     struct glanz_light spare[GLANZ_RUN];
-    if (overlapping->count == 0 || !fills_run(&engine->segments[overlapping->segment[0]])) {
+    if (overlapping->count == 0 || !fills_run(engine, &engine->segments[overlapping->segment[0]])) {
         memset(light, 0, sizeof *light * count);
     }
     for (uint8_t i = 0; i < overlapping->count; i++) {
