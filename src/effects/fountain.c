@@ -64,7 +64,8 @@ static uint8_t step(struct glanz_frame *frame) {
     uint8_t moves = frame->number[GLANZ_FOUNTAIN_FIRES] == 0;
     burst_begins(&memory->bursts, memory->list, BURSTS, frame, moves ? EACH : NOT_BY_ITSELF);
     uint32_t height = glanz_times((uint32_t)raster.rows << 16, (uint32_t)frame->number[GLANZ_FOUNTAIN_HEIGHT]);
-    uint32_t apart = LEAVES / (uint32_t)frame->number[GLANZ_FOUNTAIN_DROPS]; /* they leave one after another */
+    uint32_t drops = (uint32_t)frame->number[GLANZ_FOUNTAIN_DROPS]; /* none where nobody has checked the look */
+    uint32_t apart = drops == 0 ? 0 : LEAVES / drops;               /* they leave one after another */
     glanz_raster_fill(&raster, frame->color[0]);
     for (uint8_t b = 0; b < BURSTS; b++) {
         struct burst *burst = &memory->list[b];
@@ -74,7 +75,7 @@ static uint8_t step(struct glanz_frame *frame) {
         uint32_t time = burst_time(frame, burst);
         uint8_t flies = 0;
         uint32_t seed = glanz_hash(frame->seed ^ burst->seed);
-        for (uint8_t i = 0; i < (uint8_t)frame->number[GLANZ_FOUNTAIN_DROPS]; i++) {
+        for (uint8_t i = 0; i < (uint8_t)drops; i++) {
             flies = (uint8_t)(flies | drop(&raster, frame, glanz_hash_on(seed, i), height, i * apart, time));
         }
         burst->runs = flies;
