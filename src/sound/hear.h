@@ -109,13 +109,13 @@ struct glanz_sound {
     uint8_t part_count, parts_a_band, octave_count, direct_shift, is_steep;
     uint8_t filled; /* samples in the block */
     int16_t block[BLOCK];
-    uint32_t phase;   /* of the tick: so many of rate_hz, TICKS_PER_S a sample */
-    uint16_t samples; /* in this tick */
-    uint16_t even;    /* samples of a block */
-    uint16_t lows[2]; /* 65536 - what is kept of a level that rises, falls, in a tick */
-    int32_t direct;   /* what stands still in the signal, with direct_shift bits more */
-    uint64_t sum;     /* of squares of the whole, in this tick */
-    uint32_t peak;
+    uint32_t phase;    /* of the tick: so many of rate_hz, TICKS_PER_S a sample */
+    uint16_t samples;  /* in this tick */
+    uint16_t even;     /* samples of a block */
+    uint16_t lows[2];  /* 65536 - what is kept of a level that rises, falls, in a tick */
+    int32_t direct;    /* what stands still in the signal, with direct_shift bits more */
+    uint64_t sum;      /* of squares of the whole, in this tick */
+    uint32_t peak;     /* the largest of them */
     uint32_t block_us; /* when its last sample was taken */
 
     struct gain gains[2]; /* of bands, and of the whole */

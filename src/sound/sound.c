@@ -180,9 +180,8 @@ static void publish(struct glanz_sound *sound, const struct glanz_heard *heard, 
 static void tick(struct glanz_sound *sound, uint32_t end_us) {
     int32_t mean = (int32_t)(glanz_log2(sound->samples) >> 8);
     int32_t power = glanz_power_of(sound->sum) - mean + 2 * SIGNAL_BITS * 256;
-    int32_t peak =
-        glanz_power_of((uint64_t)sound->peak * sound->peak) - 256 + 2 * SIGNAL_BITS * 256; /* of a sine that reaches so far */
-    sound->now.ticks = sound->now.ticks == UINT32_MAX ? 1 : sound->now.ticks + 1u;         /* never 0 again */
+    int32_t peak = glanz_power_of(sound->peak) - 256 + 2 * SIGNAL_BITS * 256;      /* of a sine that reaches so far */
+    sound->now.ticks = sound->now.ticks == UINT32_MAX ? 1 : sound->now.ticks + 1u; /* never 0 again */
     sound->now.time_us = end_us;
     glanz_bands_tick(sound);
     glanz_levels_tick(sound, power < 0 ? 0 : power, peak < 0 ? 0 : peak);
@@ -196,41 +195,31 @@ static void tick(struct glanz_sound *sound, uint32_t end_us) {
     sound->peak = 0;
 }
 
-static void count_clipped(struct glanz_sound *sound, uint32_t count) {
-    for (uint32_t i = 0; i < count; i++) {
-        sound->now.clipped = (uint16_t)(sound->now.clipped + (sound->block[i] == INT16_MAX || sound->block[i] == INT16_MIN));
-    }
-}
-
 /* A block: what stands still is taken out, the whole is measured, then the bands. */
 static void hear_block(struct glanz_sound *sound) {
     int32_t samples[BLOCK + 1]; /* one behind them is read, and not used */
     uint8_t shift = sound->direct_shift;
     int32_t direct = sound->direct;
     uint64_t sum = sound->sum;
-    int32_t most = 0;
-    int32_t least = 0;
+    uint32_t most = sound->peak;
     uint32_t count = sound->filled;
     const int16_t *from = sound->block;
     int32_t *to = samples;
     for (const int32_t *end = samples + count; to != end;) {
         int32_t x = *from++;
-        most = x > most ? x : most;
-        least = x < least ? x : least;
+        if ((uint32_t)(x + INT16_MAX) > 2u * INT16_MAX - 1u) { /* the largest there is, either way */
+            sound->now.clipped++;
+        }
         x = x * (1 << SIGNAL_BITS) - glanz_over(direct, shift);
         direct += x;
         *to++ = x;
         uint32_t size = (uint32_t)glanz_over(x, SIGNAL_BITS);
-        sum += size * size;
+        uint32_t square = size * size; /* what stands still is no peak */
+        most = square > most ? square : most;
+        sum += square;
     }
     *to = 0;
-    if (most == INT16_MAX || least == INT16_MIN) {
-        count_clipped(sound, count);
-    }
-    most -= glanz_over(direct, (uint8_t)(shift + SIGNAL_BITS)); /* what stands still is no peak */
-    least = glanz_over(direct, (uint8_t)(shift + SIGNAL_BITS)) - least;
-    uint32_t peak = (uint32_t)(most > least ? most : least);
-    sound->peak = peak > sound->peak ? peak : sound->peak;
+    sound->peak = most;
     sound->direct = direct;
     sound->sum = sum;
     sound->samples = (uint16_t)(sound->samples + sound->filled);
