@@ -447,6 +447,32 @@ END_TEST
 
 /* ---- misuse ---- */
 
+/* The peak is that of the sound beside what stands still, at every rate and also where a block is a whole tick; what is at full
+ * scale is counted. */
+START_TEST(peaks_are_true) {
+    static const double hz[] = {60, 80, 440, 1700};
+    struct glanz_hearing hearing = {.rate_hz = rates[_i]};
+    for (int k = 0; k < 4; k++) {
+        int most = INT16_MIN;
+        start(&hearing);
+        for (uint32_t i = 0; i < 2u * rates[_i]; i++) {
+            int16_t sample = (int16_t)lrint(32767 * (0.4 + 0.3 * sin(2 * PI * fmod(hz[k] * i / rates[_i], 1))));
+            REQUIRE(glanz_sound_push(sound, &sample, 1, 1, 0) == GLANZ_OK);
+            const struct glanz_heard *heard = glanz_sound_heard(sound);
+            most = heard->ticks > 200 && heard->peak_cdb > most ? heard->peak_cdb : most;
+        }
+        ck_assert_msg(abs(most - (int)lrint(2000 * log10(0.3))) <= 12, "%g Hz at %u: %d", hz[k], (unsigned)rates[_i], most);
+        ck_assert_uint_eq(glanz_sound_heard(sound)->clipped, 0);
+    }
+    static const int16_t edges[] = {INT16_MIN, -INT16_MAX, 0, INT16_MAX - 1, INT16_MAX};
+    for (uint32_t i = 0; i < rates[_i] / 100u; i++) {
+        ck_assert_int_eq(glanz_sound_push(sound, &edges[i % 5], 1, 1, 0), GLANZ_OK);
+    }
+    ck_assert_uint_ge(glanz_sound_heard(sound)->clipped, rates[_i] / 200u / 5u * 2u);
+    ck_assert_uint_le(glanz_sound_heard(sound)->clipped, (rates[_i] / 100u / 5u + 1u) * 2u);
+}
+END_TEST
+
 START_TEST(misuse) {
     int has_wave = _i != 0;
     const struct glanz_sound_setup small = {NULL, NULL, has_wave ? &glanz_sound_wave : NULL, 8};
@@ -546,6 +572,7 @@ Suite *sound_suite(void) {
     tcase_set_timeout(limits, test_long() ? 7200 : 240);
     tcase_add_loop_test(limits, any_cutting, 0, RATES);
     tcase_add_loop_test(limits, extremes, 0, RATES * 5);
+    tcase_add_loop_test(limits, peaks_are_true, 0, RATES);
     tcase_add_loop_test(limits, misuse, 0, 2);
     suite_add_tcase(suite, limits);
     return suite;
