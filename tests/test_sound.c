@@ -445,7 +445,7 @@ START_TEST(gate_and_silence) {
 }
 END_TEST
 
-/* ---- misuse ---- */
+/* ---- peaks ---- */
 
 /* The peak is that of the sound beside what stands still, at every rate and also where a block is a whole tick; what is at full
  * scale is counted. */
@@ -472,6 +472,8 @@ START_TEST(peaks_are_true) {
     ck_assert_uint_le(glanz_sound_heard(sound)->clipped, (rates[_i] / 100u / 5u + 1u) * 2u);
 }
 END_TEST
+
+/* ---- misuse ---- */
 
 START_TEST(misuse) {
     int has_wave = _i != 0;
