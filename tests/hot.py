@@ -9,7 +9,7 @@ import subprocess
 import sys
 
 HOT = {"sound": r"resonate|measure\w*|pass_all|halve|make_steep|glanz_bands_hear|hear_block|copy", "effects": r"(?:raster_)?shade|cover_at|bit_at|edge_at|light_of|sky_of|enter|glanz_(cover|repeat|turn|travel)\w*", "light": r".*", "chips": r"put\w*|glanz_slots_(?!fit)\w+", "color": r"glanz_gradient_(light|at)\w*",
-       "engine": r"glanz_compose_run|glanz_shade_layer|glanz_output_shade|shade|find_positions", "layout": r"glanz_\w*places|place_of", "paint": r"glanz_raster_(?:run|fill|dot|at)|add", "base": r"glanz_noise\w*|work_out|corner_of"}
+       "engine": r"glanz_compose_run|glanz_shade_layer|glanz_output_shade|shade|find_positions", "layout": r"glanz_\w*places|place_of", "paint": r"glanz_raster_(?:run|fill|dot|at)|add", "base": r"glanz_noise\w*|corner_at|begin_at|modulo"}
 HELPERS = r"__aeabi_(?:u?idiv(?:mod)?|u?ldivmod|lmul|fmul|dmul)|memcpy|memmove"
 # calls that there are: once a run, a piece or a frame unless it says otherwise
 KNOWN = set("""
@@ -29,7 +29,8 @@ layout/layout glanz_region_places __aeabi_uidivmod
 layout/layout place_of __aeabi_uidiv
 light/light glanz_white_of __aeabi_uidiv
 light/light glanz_white_of __aeabi_uidivmod
-base/plane work_out __aeabi_idivmod
+base/plane begin_at __aeabi_idivmod a period that is no power of two
+base/plane glanz_noise_enter __aeabi_idivmod the same
 engine/spread shade memcpy
 """.strip().splitlines())
 known = {tuple(line.split()[:3]) for line in KNOWN}

@@ -409,6 +409,53 @@ START_TEST(any_two_colors_mix_evenly) {
 }
 END_TEST
 
+/* The noise at a place alone. */
+static uint32_t noise_at(uint32_t seed, uint16_t turn, uint16_t period, uint32_t x, uint32_t y) {
+    struct glanz_noise noise;
+    glanz_noise_begin(&noise, seed, turn, period);
+    glanz_noise_row(&noise, (int32_t)y);
+    return glanz_noise_along(&noise, (int32_t)x);
+}
+
+/* Noise is a function of its place, whatever was asked before: to the right, to the left, with leaps, row by row; it repeats
+ * after its period, also one that is no power of two and below 0, and after a swing; and it goes on without a step. */
+START_TEST(noise_has_no_memory) {
+    static const uint16_t periods[] = {0, 1, 2, 3, 5, 12, 64, 1000, 8192, 20000};
+    for (uint32_t draw = 0; draw < 4000; draw++) {
+        uint32_t seed = glanz_hash(draw);
+        uint16_t turn = (uint16_t)(glanz_hash(draw + 7) >> 9);
+        uint16_t period = periods[draw % 10];
+        uint32_t x = draw % 4 == 0 ? 0 : glanz_hash(draw + 1);
+        uint32_t y = draw % 8 == 0 ? 0 : glanz_hash(draw + 2);
+        uint32_t step = glanz_hash(draw + 3) % 200000u;
+        struct glanz_noise noise;
+        glanz_noise_begin(&noise, seed, turn, period);
+        for (uint32_t row = 0; row < 5; row++, y += glanz_hash(draw + row) % 90000u, step = 0u - step) {
+            glanz_noise_row(&noise, (int32_t)y);
+            for (uint32_t i = 0; i < 12; i++, x += i % 7 == 6 ? glanz_hash(x) : step) {
+                uint32_t level = glanz_noise_along(&noise, (int32_t)x);
+                REQUIRE(level <= 65535 && level == noise_at(seed, turn, period, x, y));
+                uint32_t next = noise_at(seed, turn, period, x + 64u, y);
+                REQUIRE((level > next ? level - next : next - level) <= 97u); /* at most one and a half ways a cell */
+            }
+        }
+        x = x % 12000u << 16 | (x >> 16); /* a period on, and one back, to below 0 */
+        uint32_t level = noise_at(seed, turn, period, x, y);
+        REQUIRE(level == noise_at(seed, turn, period, x + ((uint32_t)period << 16), y));
+        REQUIRE(level == noise_at(seed, turn, period, x - ((uint32_t)period << 16), y));
+    }
+    uint32_t lowest = 65535;
+    uint32_t highest = 0;
+    for (uint32_t turn = 0; turn < 65536u; turn += 64) { /* a corner goes all the way up and down */
+        uint32_t level = noise_at(5, (uint16_t)turn, 0, 3u << 16, 9u << 16);
+        lowest = level < lowest ? level : lowest;
+        highest = level > highest ? level : highest;
+    }
+    ck_assert_uint_le(lowest, 128);
+    ck_assert_uint_ge(highest, 65400);
+}
+END_TEST
+
 /* A part of a gradient, spread over the whole: each place has the light that it had, in bands and between; from before the
  * first stop on, behind the last, within one gap, at a stop. */
 START_TEST(a_part_keeps_its_lights) {
@@ -1061,6 +1108,7 @@ Suite *values_suite(void) {
     tcase_add_test(tcase, named_and_unknown_colors);
     tcase_add_test(tcase, gradients_are_exact);
     tcase_add_test(tcase, any_two_colors_mix_evenly);
+    tcase_add_test(tcase, noise_has_no_memory);
     tcase_add_test(tcase, a_part_keeps_its_lights);
     tcase_add_test(tcase, white_points_become_one_white);
     tcase_add_test(tcase, lightness_is_cie);

@@ -226,8 +226,8 @@ uint32_t glanz_fraction(uint32_t num, uint32_t den);
 /** Ratio num/den of two numbers, 0 to 65536, rounded down; 65536 where num >= den (also for den = 0). */
 uint32_t glanz_ratio(uint32_t num, uint32_t den);
 
-/** Sine. @param turn 0 to 65535 is one full turn. @return -32767 to 32767; error at most 6/32767. */
-int16_t glanz_sine(uint16_t turn);
+/** Sine. @param turn 65536 is one full turn; whole ones are of no account. @return -32767 to 32767; error at most 6/32767. */
+int glanz_sine(unsigned turn);
 
 /** Square root, rounded down. */
 uint16_t glanz_root(uint32_t number);
@@ -251,30 +251,36 @@ uint16_t glanz_bearing(int32_t across, int32_t down);
  *  what lies between is mixed smoothly. Begin with glanz_noise_begin(); then row by row: glanz_noise_row(), and
  *  glanz_noise_along() for places of it. Neighbours are cheap: within a cell, and from one to the next. */
 struct glanz_noise {
-    uint32_t seed;        /**< of its pattern */
-    uint32_t cell_x;      /**< the cell it is in, 0 to 65535; another number: its corners are not worked out */
-    uint32_t from, way;   /**< on the row: its left edge, 15 bits up, and the way to the right one */
-    uint16_t turn;        /**< of the swing, 65536 a full one: after it the noise is the same again */
-    uint16_t period_x;    /**< cells after which it repeats across, or 0 */
-    uint16_t left, right; /**< the two corners of a cell above each other, mixed for the row */
-    uint16_t corner[4];   /**< upper left and right, lower left and right */
-    uint16_t down;        /**< how far the row is between them, eased */
-    uint16_t cell_y;      /**< the cell it is in */
+    uint32_t seed;      /**< of its pattern */
+    uint32_t cell_x;    /**< the cell it is in, 0 to 65535; GLANZ_NOISE_NOWHERE: its corners are not worked out */
+    uint32_t from, way; /**< on the row: its left edge, 15 bits up, and the way to the right one */
+    uint16_t left[2];   /**< its corners at the left, upper and lower */
+    uint16_t right[2];  /**< those at the right */
+    uint16_t turn;      /**< of the swing, 65536 a full one: after it the noise is the same again */
+    uint16_t mask;      /**< of a cell's number, where it repeats after a power of two */
+    uint16_t period_x;  /**< cells after which it repeats across otherwise, or 0 */
+    uint16_t down;      /**< how far the row is between the corners, eased */
+    uint16_t cell_y[2]; /**< the row's cell, and the one below */
 };
+#define GLANZ_NOISE_NOWHERE 0x80000000u
 
-/** Begin a noise. @param turn of the swing, 65536 a full one. @param period_x cells after which it repeats across, or 0. */
+/** Begin a noise. @param turn of the swing, 65536 a full one. @param period_x cells after which it repeats across, or 0; powers
+ *  of two are cheap. */
 static inline void glanz_noise_begin(struct glanz_noise *noise, uint32_t seed, uint16_t turn, uint16_t period_x) {
+    uint8_t even = (period_x & (period_x - 1u)) == 0; /* also without a period */
     noise->seed = seed;
-    noise->cell_x = 0xFFFFFFFFu;
+    noise->cell_x = GLANZ_NOISE_NOWHERE;
     noise->turn = turn;
-    noise->period_x = period_x;
-    noise->cell_y = 0;
+    noise->mask = (uint16_t)(even ? period_x - 1u : 0xFFFFu);
+    noise->period_x = even ? 0 : period_x;
+    noise->cell_y[0] = 0;
+    noise->cell_y[1] = 1;
 }
 
 /** Go to a row. @param y 16.16 cells. */
 void glanz_noise_row(struct glanz_noise *noise, int32_t y);
 /** The corners of another cell of the row; for glanz_noise_along(). */
-void glanz_noise_enter(struct glanz_noise *noise, uint16_t cell_x);
+void glanz_noise_enter(struct glanz_noise *noise, uint32_t cell_x);
 
 /** 3f^2 - 2f^3, for 16 bits. */
 static inline uint16_t glanz_ease16(uint16_t f) {
@@ -283,12 +289,14 @@ static inline uint16_t glanz_ease16(uint16_t f) {
 }
 
 /** The noise at a place of the row. @param x 16.16 cells. @return 0 to 65535; the middle is 32768. */
-static inline uint16_t glanz_noise_along(struct glanz_noise *noise, int32_t x) {
+static inline uint32_t glanz_noise_along(struct glanz_noise *noise, int32_t x) {
     uint32_t cell_x = (uint32_t)x >> 16;
     if (cell_x != noise->cell_x) {
-        glanz_noise_enter(noise, (uint16_t)cell_x);
+        glanz_noise_enter(noise, cell_x);
     }
-    return (uint16_t)((noise->from + noise->way * (glanz_ease16((uint16_t)x) >> 1)) >> 15);
+    uint32_t f = (uint16_t)x;
+    uint32_t eased = ((f * f >> 16) * (98304u - f)) >> 16; /* half of glanz_ease16() */
+    return (noise->from + noise->way * eased) >> 15;
 }
 
 /** 2 to the power -u. @param u 16.16, 0 and up. @return 65536 at u = 0, falling to 0; error at most 5/65536. */
@@ -326,7 +334,8 @@ static inline uint32_t glanz_hash_here(uint32_t number) {
     return number;
 }
 
-/** glanz_hash2() of a number whose own hash is known: for many that begin with the same. @param hashed glanz_hash() of the first.
+/** glanz_hash2() of a number whose own hash is known: for many that begin with the same. @param hashed glanz_hash() of the
+ * first.
  */
 static inline uint32_t glanz_hash_on(uint32_t hashed, uint32_t b) {
     return glanz_hash(hashed ^ (glanz_mul32_low(b, 0x9E3779B9u) + 0x7F4A7C15u));

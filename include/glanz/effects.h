@@ -589,10 +589,7 @@ struct glanz_repeat glanz_repeat_of(glanz_place period);
 
 /** Where a place lies in the period: 0 to 2^32 - 1. */
 static inline uint32_t glanz_repeat_turn(const struct glanz_repeat *repeat, glanz_place place) {
-    uint32_t whole = (uint32_t)place >> 16; /* a place below 0 wraps in 16 bits and comes out right in the product */
-    if (place < 0) {
-        whole |= 0xFFFF0000u;
-    }
+    uint32_t whole = (uint32_t)glanz_over(place, 16); /* below 0 it comes out right in the product */
     uint32_t part = (uint32_t)place & 0xFFFFu;
     return whole * repeat->scale + part * (repeat->scale >> 16) + ((part * (repeat->scale & 0xFFFFu)) >> 16);
 }

@@ -90,15 +90,15 @@ static GLANZ_CONST uint16_t sine_quarter[66] = {
     24279, 24811, 25329, 25832, 26319, 26790, 27245, 27683, 28105, 28510, 28898, 29268, 29621, 29956, 30273, 30571, 30852,
     31113, 31356, 31580, 31785, 31971, 32137, 32285, 32412, 32521, 32609, 32678, 32728, 32757, 32767, 32767};
 
-int16_t glanz_sine(uint16_t turn) {
-    uint_fast16_t quarter = turn & 0x3FFFu;
+int glanz_sine(unsigned turn) {
+    unsigned quarter = turn & 0x3FFFu;
     if ((turn & 0x4000u) != 0) {
         quarter = 0x4000u - quarter;
     }
     GLANZ_CONST uint16_t *at = &sine_quarter[quarter >> 8];
-    uint_fast16_t level = at[0];
-    level = (uint_fast16_t)(level + ((uint32_t)(uint16_t)(at[1] - level) * (quarter & 0xFFu) >> 8));
-    return (int16_t)((turn & 0x8000u) != 0 ? 0 - (int)level : (int)level);
+    unsigned level = at[0];
+    level += (unsigned)((uint32_t)(at[1] - level) * (uint8_t)quarter >> 8);
+    return (turn & 0x8000u) != 0 ? 0 - (int)level : (int)level;
 }
 
 /* 65536 * 2^(-i/32), less 65536 * 2^-1 so that it fits 16 bits (the first is 65536 - 32768). */

@@ -35,36 +35,42 @@ static GLANZ_CONST uint16_t roots[193] = {
     64893, 65022, 65151, 65279, 65408, 65535};
 
 /* How many bits a number has. */
-static uint8_t bits_of(uint32_t number) {
+static uint_fast8_t bits_of(uint32_t number) {
     static GLANZ_CONST uint8_t bits[16] = {0, 1, 2, 2, 3, 3, 3, 3, 4, 4, 4, 4, 4, 4, 4, 4};
-    uint8_t more = 0;
+    uint_fast8_t more = 0;
     while (number > 15u) {
         number >>= 4;
-        more = (uint8_t)(more + 4u);
+        more = (uint_fast8_t)(more + 4u);
     }
-    return (uint8_t)(bits[number] + more);
+    return (uint_fast8_t)(bits[number] + more);
 }
 
 uint32_t glanz_distance(int32_t across, int32_t down) {
     uint32_t a = size_of(across);
     uint32_t b = size_of(down);
     uint32_t most = a | b;
-    uint8_t shift = bits_of(most >> 15); /* that brings both below 2^15 */
+    uint_fast8_t shift = bits_of(most >> 15); /* that brings both below 2^15 */
     a >>= shift;
     b >>= shift;
     uint32_t square = a * a + b * b;
-    if (square < 65536u) { /* short ways, exactly */
-        return (uint32_t)glanz_root(square) << shift;
-    }
-    uint8_t half = 0; /* bits that the root is moved by, to bring the square to 2^30 and more */
-    for (uint8_t step = 4; step != 0; step = (uint8_t)(step >> 1)) {
-        if (square >> (32 - 2 * step) == 0) {
-            square <<= 2 * step;
-            half = (uint8_t)(half + step);
+    uint_fast8_t half = 0;     /* bits that the root is moved by, to bring the square to 2^30 and more */
+    if (square >> 28 == 0) {   /* none of long ways */
+        if (square < 65536u) { /* short ones, exactly */
+            return glanz_root(square);
+        }
+        for (uint8_t step = 4; step != 1; step = (uint8_t)(step >> 1)) {
+            if (square >> (32 - 2 * step) == 0) {
+                square <<= 2 * step;
+                half = (uint_fast8_t)(half + step);
+            }
         }
     }
-    uint16_t i = (uint16_t)((square >> 24) - 64u);
-    uint32_t root = roots[i] + (((uint32_t)roots[i + 1] - roots[i]) * (square >> 8 & 0xFFFFu) >> 16);
+    if (square >> 30 == 0) {
+        square <<= 2;
+        half++;
+    }
+    GLANZ_CONST uint16_t *at = &roots[(square >> 24) - 64u];
+    uint32_t root = at[0] + (((uint32_t)at[1] - at[0]) * (square >> 8 & 0xFFFFu) >> 16);
     return (root >> half) << shift;
 }
 
@@ -82,7 +88,7 @@ static GLANZ_CONST uint32_t inverses[65] = {
 
 /* small / large, both below 2^31: 0 to 65536, within 6. */
 static uint32_t ratio_of(uint32_t small, uint32_t large) {
-    uint8_t shift = bits_of(large >> 16); /* large to 2^15 and more, below 2^16 */
+    uint_fast8_t shift = bits_of(large >> 16); /* large to 2^15 and more, below 2^16 */
     large >>= shift;
     small >>= shift;
     while (large < 32768u) {
@@ -113,75 +119,85 @@ uint16_t glanz_bearing(int32_t across, int32_t down) {
     return across < 0 ? (uint16_t)(0u - arc) : arc;
 }
 
-#define NOWHERE 0xFFFFFFFFu /* as a cell */
+#ifdef GLANZ_MUL32_CALL /* few registers: by itself, since it needs none saved */
+#define CORNER GLANZ_NOINLINE static
+#else
+#define CORNER static inline
+#endif
 
-/* Up and down again once a turn, each corner in a phase of its own. */
-static inline uint16_t corner_at(const struct glanz_noise *noise, uint16_t x, uint16_t y) {
-    uint32_t turn = (glanz_hash_here(noise->seed ^ ((uint32_t)x << 16 | y)) + noise->turn) & 0xFFFFu;
-    return (uint16_t)((turn << 1) ^ (0u - (turn >> 15)));
+/* A corner: up and down again once a turn, each in a phase of its own. */
+CORNER uint32_t corner_at(uint32_t number, const struct glanz_noise *noise) {
+    uint32_t swing = (glanz_hash_here(number) + noise->turn) << 16;
+    return ((swing << 1) ^ (0u - (swing >> 31))) >> 16;
 }
 
-static uint16_t wrapped(const struct glanz_noise *noise, int16_t x) {
-    if (noise->period_x != 0) {
-        x = (int16_t)(x % (int16_t)noise->period_x);
-        x = (int16_t)(x < 0 ? x + (int16_t)noise->period_x : x);
-    }
-    return (uint16_t)x;
+static uint32_t modulo(int16_t x, int16_t period) {
+    x = (int16_t)(x % period);
+    return (uint16_t)(x < 0 ? x + period : x);
 }
 
-static void mix_columns(struct glanz_noise *noise) {
-    noise->left = glanz_mix16(noise->corner[0], noise->corner[2], noise->down);
-    noise->right = glanz_mix16(noise->corner[1], noise->corner[3], noise->down);
-}
-
-/* What glanz_noise_along() mixes by: glanz_mix16(), with what it needs of the two edges at hand. */
-static void lay_edges(struct glanz_noise *noise) {
-    noise->from = (uint32_t)noise->left << 15;
-    noise->way = (uint32_t)noise->right - noise->left;
-}
-
-/* Work out a column of corners. @return the two, mixed for the row. */
-GLANZ_NOINLINE static uint16_t work_out(const struct glanz_noise *noise, uint16_t *upper, uint16_t cell_x) {
-    uint16_t x = wrapped(noise, (int16_t)cell_x);
-    uint16_t above = corner_at(noise, x, noise->cell_y);
-    uint16_t below = corner_at(noise, x, (uint16_t)(noise->cell_y + 1u));
-    upper[0] = above;
-    upper[2] = below;
-    return glanz_mix16(above, below, noise->down);
+/* An edge of a cell at the height of the row. */
+static inline uint32_t mixed(uint32_t above, uint32_t below, uint32_t down) {
+    return ((above << 15) + (below - above) * (down >> 1)) >> 15; /* as glanz_mix16() */
 }
 
 void glanz_noise_row(struct glanz_noise *noise, int32_t y) {
     uint16_t cell_y = (uint16_t)((uint32_t)y >> 16);
-    uint16_t down = glanz_ease16((uint16_t)y);
-    if (cell_y != noise->cell_y) {
-        noise->cell_x = NOWHERE;
-    }
-    noise->cell_y = cell_y;
-    noise->down = down;
-    if (noise->cell_x != NOWHERE) {
-        mix_columns(noise);
-        lay_edges(noise);
+    noise->down = glanz_ease16((uint16_t)y);
+    if (cell_y != noise->cell_y[0]) {
+        noise->cell_y[0] = cell_y;
+        noise->cell_y[1] = (uint16_t)(cell_y + 1u);
+        noise->cell_x = GLANZ_NOISE_NOWHERE;
+    } else if (noise->cell_x != GLANZ_NOISE_NOWHERE) {
+        uint32_t left = mixed(noise->left[0], noise->left[1], noise->down);
+        noise->from = left << 15;
+        noise->way = mixed(noise->right[0], noise->right[1], noise->down) - left;
     }
 }
 
-void glanz_noise_enter(struct glanz_noise *noise, uint16_t cell_x) {
-    int16_t on = noise->cell_x == NOWHERE ? 0 : (int16_t)(uint16_t)(cell_x - noise->cell_x);
-    uint16_t *corner = noise->corner;
+/* What a column's corners are told apart by from those of others. */
+static inline uint32_t column_of(const struct glanz_noise *noise, uint32_t x) {
+    x &= noise->mask;
+    if (noise->period_x != 0) {
+        x = modulo((int16_t)(uint16_t)x, (int16_t)noise->period_x);
+    }
+    return x << 16 ^ noise->seed;
+}
+
+/* Work out the left column, as if it were the right one of the cell before. */
+GLANZ_NOINLINE static void begin_at(struct glanz_noise *noise, uint32_t cell_x) {
+    uint32_t column = column_of(noise, cell_x);
+    noise->right[0] = (uint16_t)corner_at(column ^ noise->cell_y[0], noise);
+    noise->right[1] = (uint16_t)corner_at(column ^ noise->cell_y[1], noise);
+    noise->from = mixed(noise->right[0], noise->right[1], noise->down) << 15;
+    noise->way = 0;
+}
+
+void glanz_noise_enter(struct glanz_noise *noise, uint32_t cell_x) {
+    uint32_t left = cell_x - noise->cell_x + 1u; /* 0: the left column is the one that is worked out */
+    if (left != 0 && left != 2u) {
+        begin_at(noise, cell_x);
+    }
     noise->cell_x = cell_x;
-    if (on == 1) { /* the right column is the left one of the next cell */
-        corner[0] = corner[1];
-        corner[2] = corner[3];
-        noise->left = noise->right;
-    } else if (on == -1) {
-        corner[1] = corner[0];
-        corner[3] = corner[2];
-        noise->right = noise->left;
+    uint32_t column = column_of(noise, cell_x + (left != 0));
+    uint32_t above = corner_at(column ^ noise->cell_y[0], noise);
+    uint32_t below = corner_at(column ^ noise->cell_y[1], noise);
+    uint32_t edge = mixed(above, below, noise->down);
+    uint32_t other = noise->from >> 15;
+    if (left == 0) {
+        noise->right[0] = noise->left[0];
+        noise->right[1] = noise->left[1];
+        noise->left[0] = (uint16_t)above;
+        noise->left[1] = (uint16_t)below;
+        noise->from = edge << 15;
+        noise->way = other - edge;
+    } else {
+        other += noise->way;
+        noise->left[0] = noise->right[0];
+        noise->left[1] = noise->right[1];
+        noise->right[0] = (uint16_t)above;
+        noise->right[1] = (uint16_t)below;
+        noise->from = other << 15;
+        noise->way = edge - other;
     }
-    if (on != 1) {
-        noise->left = work_out(noise, &corner[0], cell_x);
-    }
-    if (on != -1) {
-        noise->right = work_out(noise, &corner[1], (uint16_t)(cell_x + 1u));
-    }
-    lay_edges(noise);
 }

@@ -95,7 +95,7 @@ static uint16_t add_pieces(struct glanz_stop *stops, struct glanz_light to, uint
 void glanz_gradient_index(struct glanz_gradient *gradient, struct glanz_stop *stops, uint16_t count) {
     for (uint16_t i = 0; i < count; i++) {
         uint16_t distance = i + 1 < count ? (uint16_t)(stops[i + 1].at - stops[i].at) : 0;
-        stops[i].per = distance == 0 ? 0 : 0xFFFFFFFFu / distance;
+        stops[i].per = distance == 0 || gradient->bands ? 0 : 0xFFFFFFFFu / distance; /* 0: one light up to the next stop */
     }
     uint16_t stop = 0;
     for (uint16_t cell = 0; cell < 16; cell++) {
@@ -187,50 +187,32 @@ void glanz_gradient_cut(struct glanz_gradient *gradient, struct glanz_stop *stop
     glanz_gradient_index(gradient, stops, count);
 }
 
-struct span { /* of a gradient, over which its light is straight */
-    uint32_t at;
-    uint32_t width; /* positions from `at` on */
-    uint32_t per;   /* 2^31 over the width of the gradient's part; 0: one light */
-    struct glanz_pair pair;
-};
-
-static void find_span(struct span *span, GLANZ_CONST struct glanz_gradient *gradient, uint16_t position) {
-    uint16_t i = gradient->first[position >> 12];
-    GLANZ_CONST struct glanz_stop *stop = &gradient->stops[i];
-    while (i + 1 < gradient->count && stop[1].at <= position) {
-        i++;
-        stop++;
-    }
-    uint8_t last = i + 1 >= gradient->count;
-    GLANZ_CONST struct glanz_stop *to = stop;
-    span->per = 0;
-    if (position < stop->at) { /* before the first */
-        span->at = 0;
-        span->width = stop->at;
-    } else {
-        span->at = stop->at;
-        span->width = last ? 65536u - stop->at : (uint32_t)stop[1].at - stop->at;
-        if (!last && !gradient->bands) {
-            to = stop + 1;
-            span->per = stop->per >> 1;
-        }
-    }
-    span->pair = glanz_pair_of(stop->light, to->light);
-}
-
 void glanz_gradient_run(struct glanz_light *light, GLANZ_CONST struct glanz_gradient *gradient, const uint16_t *positions,
                         uint8_t count) {
     const uint16_t *end = positions + count;
-    while (positions != end) {
-        struct span span;
-        find_span(&span, gradient, *positions);
-        const struct glanz_pair pair = span.pair; /* in registers, as far as there are any */
-        uint32_t into = *positions - span.at;
+    while (positions != end) { /* a part of the gradient over which its light is straight */
+        uint32_t into = *positions;
+        GLANZ_CONST struct glanz_stop *stop = &gradient->stops[gradient->first[into >> 12]];
+        GLANZ_CONST struct glanz_stop *last = &gradient->stops[gradient->count - 1];
+        while (stop < last && stop[1].at <= into) {
+            stop++;
+        }
+        uint32_t at = stop->at;
+        uint32_t width = (stop < last ? stop[1].at : 65536u) - at; /* positions from `at` on */
+        uint32_t per = stop->per >> 1;
+        if (into < at) { /* before the first stop */
+            width = at;
+            at = 0;
+            per = 0;
+        }
+        GLANZ_CONST struct glanz_stop *to = stop + (per != 0);
+        const struct glanz_pair pair = glanz_pair_of(stop->light, to->light); /* in registers, as far as there are any */
+        into -= at;
         do {
-            glanz_pair_mix(light, &pair, (into * span.per) >> 15);
+            glanz_pair_mix(light, &pair, (into * per) >> 15);
             light++;
             positions++;
-        } while (positions != end && (into = *positions - span.at) < span.width);
+        } while (positions != end && (into = *positions - at) < width);
     }
 }
 

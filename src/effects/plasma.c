@@ -27,30 +27,31 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
                   const struct glanz_places *places, uint8_t count) {
     uint16_t positions[GLANZ_RUN];
     struct glanz_repeat repeat = {(uint32_t)frame->kept[0], 0, 0};
-    uint16_t turn = (uint16_t)(frame->turn[0] >> 16);
-    int32_t middle_x = (int32_t)frame->length * (GLANZ_HALF + (int32_t)glanz_sine(turn) / 2);
-    int32_t middle_y = (int32_t)frame->rows * (GLANZ_HALF + (int32_t)glanz_sine((uint16_t)(turn * 2u + 16384u)) / 2);
+    uint32_t turn = frame->turn[0] >> 16;
+    int32_t middle_x = (int32_t)frame->length * (GLANZ_HALF + (int32_t)glanz_sine((unsigned)turn) / 2);
+    int32_t middle_y = (int32_t)frame->rows * (GLANZ_HALF + (int32_t)glanz_sine((unsigned)turn * 2u + 16384u) / 2);
     struct glanz_repeat wide = {(uint32_t)frame->kept[1], 0, 0};
-    int32_t length = (int32_t)frame->length * GLANZ_STEP;
-    glanz_place row = -1;
-    int32_t of_row = 0;
+    int32_t round = frame->closed ? (int32_t)frame->length * GLANZ_STEP : 0;
+    const glanz_place *x = places->x;
+    const glanz_place *y = places->y;
+    uint32_t of_row = 0;
+    int32_t below = 0;
     (void)cover;
-    for (uint8_t i = 0; i < count; i++) {
-        if (places->y[i] != row) {
-            row = places->y[i];
-            uint16_t down = (uint16_t)(glanz_repeat_turn(&repeat, row) >> 16);
-            of_row = (int32_t)glanz_sine((uint16_t)(down - turn * 2u)) + 3 * (int32_t)32767;
+    for (uint16_t *at = positions, *end = positions + count; at != end; at++, x++, y++) {
+        if (at == positions || y[0] != y[-1]) {
+            below = *y - middle_y;
+            uint16_t down = (uint16_t)(glanz_repeat_turn(&repeat, *y) >> 16);
+            of_row = (uint32_t)((int32_t)glanz_sine(down - (unsigned)turn * 2u) + 3 * (int32_t)32767) * 21845u + 32767u;
         }
-        int32_t way = places->x[i] - middle_x;
-        if (frame->closed && (way > length / 2 || way < -(length / 2))) { /* the shorter way round */
-            way = way < 0 ? way + length : way - length;
+        int32_t way = *x - middle_x;
+        if (round != 0 && (way > round / 2 || way < -(round / 2))) { /* the shorter way round */
+            way = way < 0 ? way + round : way - round;
         }
-        uint16_t across = (uint16_t)(glanz_repeat_turn(&wide, places->x[i]) >> 16);
-        glanz_place away = (glanz_place)glanz_distance(way, row - middle_y);
-        uint16_t around = (uint16_t)(glanz_repeat_turn(&repeat, away) >> 16);
-        uint32_t sum = (uint32_t)(of_row + (int32_t)glanz_sine((uint16_t)(across + turn)) +
-                                  glanz_sine((uint16_t)(around * 2u - turn * 3u)));
-        positions[i] = (uint16_t)((sum * 21845u + 32767u) >> 16); /* a third: of at most 196,602, so that it fits 32 bits */
+        glanz_place away = (glanz_place)glanz_distance(way, below);
+        uint32_t sum = (uint32_t)glanz_sine((unsigned)(glanz_repeat_turn(&wide, *x) >> 16) + (unsigned)turn);
+        sum += (uint32_t)glanz_sine((unsigned)(glanz_repeat_turn(&repeat, away) >> 16) * 2u - (unsigned)turn * 3u);
+        *at = (uint16_t)((glanz_mul32_low(sum, 21845u) + of_row) >>
+                         16); /* a third: of all three at most 196,602, so that it fits */
     }
     glanz_gradient_run(light, frame->gradient, positions, count);
 }

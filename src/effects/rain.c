@@ -47,14 +47,21 @@ struct drop {       /* of one column */
 
 static void find_drop(struct drop *drop, const struct glanz_frame *frame, uint32_t column) {
     uint32_t hash = glanz_hash2(frame->seed, column);
-    uint32_t times = 2u + (hash & 1u);
-    uint32_t turn = frame->turn[0] * times + hash;
-    uint32_t fallen = (uint32_t)(uint16_t)frame->lap[0] * times + glanz_mul32_high(frame->turn[0], times) + (turn < hash);
+    uint32_t turn = frame->turn[0] * 2u; /* a pass is two falls, or three */
+    uint32_t fallen = (uint32_t)(uint16_t)frame->lap[0] * 2u + (frame->turn[0] >> 31);
+    if ((hash & 1u) != 0) {
+        turn += frame->turn[0];
+        fallen += (uint32_t)(uint16_t)frame->lap[0] + (turn < frame->turn[0]);
+    }
+    turn += hash;
+    fallen += turn < hash;
     uint32_t draw = glanz_hash2(hash, fallen);
     drop->known = 1u + column;
     drop->falls = (draw & 0xFFFFu) < (uint32_t)frame->number[GLANZ_RAIN_PART];
-    drop->head = (glanz_place)glanz_mul32_high(turn, (uint32_t)frame->kept[0]);
-    drop->position = (uint16_t)(draw >> 16);
+    if (drop->falls) {
+        drop->head = (glanz_place)glanz_mul32_high(turn, (uint32_t)frame->kept[0]);
+        drop->position = (uint16_t)(draw >> 16);
+    }
 }
 
 /* A drop over a LED: bright at the head, fading evenly upward. */

@@ -48,12 +48,13 @@ static glanz_place pass(const struct glanz_frame *frame) {
     return (glanz_place)reach_of(frame);
 }
 
-/* Keeps the reach, half a wave, and what one point is of half a wave. */
+/* Keeps the reach, half a wave, what one point is of half a wave, and how much later each drop falls. */
 static uint8_t step(struct glanz_frame *frame) {
     if (frame->params_changed) {
         frame->kept[0] = (int32_t)reach_of(frame);
         frame->kept[1] = frame->number[GLANZ_RIPPLES_LENGTH] / 2;
         frame->kept[2] = (int32_t)(0x7FFFFFFFu / (uint32_t)frame->kept[1]);
+        frame->kept[3] = (int32_t)glanz_fraction(1, (uint32_t)frame->number[GLANZ_RIPPLES_DROPS]);
     }
     if (frame->number[GLANZ_RIPPLES_AT] != 0) {
         return frame->memory != NULL && let_fall((struct memory *)frame->memory, frame) ? GLANZ_STEP_MOVES : 0;
@@ -105,7 +106,7 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     const struct memory *memory = (const struct memory *)frame->memory;
     for (uint8_t number = 0; number < (uint8_t)frame->number[GLANZ_RIPPLES_DROPS]; number++) {
         if (frame->number[GLANZ_RIPPLES_AT] == 0) {
-            uint32_t start = glanz_fraction(number, (uint32_t)frame->number[GLANZ_RIPPLES_DROPS]);
+            uint32_t start = number * (uint32_t)frame->kept[3];
             uint32_t turn = frame->turn[0] + start;
             uint16_t lap = (uint16_t)(frame->lap[0] + (turn < start));
             shade_drop(light, frame, places, count, turn, glanz_hash2(frame->seed + number, lap));
