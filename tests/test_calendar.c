@@ -166,6 +166,7 @@ struct lead {
     glanz_us clock;
     uint32_t utc;
     unsigned begun[GLANZ_ENTRIES_MOST];
+    unsigned stopped; /* playlists */
 };
 static struct lead lead;
 
@@ -174,6 +175,7 @@ static void began(const struct glanz_happening *happening, void *user) {
     if (happening->description == GLANZ_HAPPENED_ENTRY) {
         lead.begun[happening->index]++;
     }
+    lead.stopped += happening->description == GLANZ_HAPPENED_STOP;
 }
 
 /* The power comes on; it is not known yet how late it is. */
@@ -585,6 +587,31 @@ START_TEST(a_playlist_under_an_entry) {
 }
 END_TEST
 
+/* A hand plays what the calendar plays: stopped, it is told once, since then it plays nowhere. */
+START_TEST(a_playlist_that_plays_twice_stops_once) {
+    struct glanz_action play = {.kind = &glanz_action_play, .target = 0, .over_ms = 0};
+    struct glanz_action stop = {.kind = &glanz_action_stop, .target = 0, .over_ms = 0};
+    open_small("53 N", "'e':{'playlist':'l','at':'10:00','until':'14:00'}");
+    set_clock(glanz_day_of(2026, 2, 3) * GLANZ_DAY + 9 * 3600 + 600);
+    settle();
+    ck_assert_int_eq(glanz_control_act(lead.control, &play, lead.clock), GLANZ_OK);
+    run_for(5);
+    ck_assert_uint_eq(glanz_control_playing(lead.control, 0, NULL), 0);
+    ck_assert_uint_eq(glanz_control_playing(lead.control, 1, NULL), 0);
+    lead.stopped = 0;
+    ck_assert_int_eq(glanz_control_act(lead.control, &stop, lead.clock), GLANZ_OK);
+    run_for(5);
+    ck_assert_uint_eq(lead.stopped, 1);
+    ck_assert_uint_eq(glanz_control_playing(lead.control, 0, NULL), GLANZ_ALL);
+    ck_assert_int_eq(glanz_control_act(lead.control, &play, lead.clock), GLANZ_OK); /* one alone is told too */
+    run_for(5);
+    ck_assert_int_eq(glanz_control_act(lead.control, &stop, lead.clock), GLANZ_OK);
+    run_for(5);
+    ck_assert_uint_eq(lead.stopped, 2);
+    lead_close();
+}
+END_TEST
+
 /* Another show takes the calendar's playlist over where it is; one without the entry ends it. */
 START_TEST(a_patched_playlist_plays_on) {
     struct glanz_fault fault = GLANZ_FAULT_INIT;
@@ -809,6 +836,7 @@ Suite *calendar_suite(void) {
     tcase_add_loop_test(days, late_is_where_it_would_be, 0, 2);
     tcase_add_test(days, a_patched_show_keeps_its_calendar);
     tcase_add_test(days, a_playlist_under_an_entry);
+    tcase_add_test(days, a_playlist_that_plays_twice_stops_once);
     tcase_add_test(days, a_patched_playlist_plays_on);
     suite_add_tcase(suite, days);
     TCase *wrong = tcase_create("refused");

@@ -562,7 +562,7 @@ struct glanz_happening {
         GLANZ_HAPPENED_TRIGGER, /**< trigger `index` was met */
         GLANZ_HAPPENED_PRESET,  /**< preset `index` was recalled */
         GLANZ_HAPPENED_ITEM,    /**< playlist `index` came to its item `item` */
-        GLANZ_HAPPENED_STOP,    /**< playlist `index` stopped */
+        GLANZ_HAPPENED_STOP,    /**< playlist `index` stopped: it plays nowhere any more */
         GLANZ_HAPPENED_LOST,    /**< input `index` lost `item` edges (255: or more) that came too fast; the newest counts */
         GLANZ_HAPPENED_ENTRY,   /**< the calendar's entry `index` shows now */
         GLANZ_HAPPENED_END,     /**< the calendar's entry `index` does not show any more */

@@ -102,11 +102,17 @@ glanz_status glanz_player_show(struct glanz_control *control, struct player *pla
 }
 
 void glanz_player_stop(struct glanz_control *control, struct player *player, glanz_us at) {
-    glanz_control_notify(control, at, GLANZ_HAPPENED_STOP, player->levels[0].list, 0, item_of(control, &player->levels[0]));
+    uint8_t list = player->levels[0].list;
     player->depth = 0;
 #if GLANZ_SEQUENCES
     control->changes.by_itself++;
+    for (const struct player *other = control->players; other != control->players + GLANZ_PLAYERS; other++) {
+        if (other->depth != 0 && other->levels[0].list == list) {
+            return; /* it still plays somewhere */
+        }
+    }
 #endif
+    glanz_control_notify(control, at, GLANZ_HAPPENED_STOP, list, 0, item_of(control, &player->levels[0]));
 }
 
 #if GLANZ_SEQUENCES
