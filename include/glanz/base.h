@@ -252,7 +252,7 @@ uint16_t glanz_bearing(int32_t across, int32_t down);
  *  glanz_noise_along() for places of it. Neighbours are cheap: within a cell, and from one to the next. */
 struct glanz_noise {
     uint32_t seed;      /**< of its pattern */
-    uint32_t cell_x;    /**< the cell it is in, 0 to 65535; GLANZ_NOISE_NOWHERE: its corners are not worked out */
+    uint32_t cell_x;    /**< the cell it is in, 0 to 65535; or GLANZ_NOISE_NOWHERE */
     uint32_t from, way; /**< on the row: its left edge, 15 bits up, and the way to the right one */
     uint16_t left[2];   /**< its corners at the left, upper and lower */
     uint16_t right[2];  /**< those at the right */
@@ -262,7 +262,7 @@ struct glanz_noise {
     uint16_t down;      /**< how far the row is between the corners, eased */
     uint16_t cell_y[2]; /**< the row's cell, and the one below */
 };
-#define GLANZ_NOISE_NOWHERE 0x80000000u
+#define GLANZ_NOISE_NOWHERE 0x80000000u /**< in place of a cell: none is entered yet */
 
 /** Begin a noise. @param turn of the swing, 65536 a full one. @param period_x cells after which it repeats across, or 0; powers
  *  of two are cheap. */
