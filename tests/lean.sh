@@ -9,10 +9,23 @@ mkdir -p "$folder"
 core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c)
 failed=0
 
-link() { # NAME OPTIONS SOURCE
+sections="-mcpu=cortex-m0plus -mthumb -Os -std=c11 -ffunction-sections -fdata-sections -Iinclude -Ibench -Iports/bare"
+compile() { # NAME OPTIONS: the core, once for three programs
+  objects=
+  rm -rf "$folder/core-$1"
+  mkdir "$folder/core-$1"
+  for file in $core; do
+    object=$folder/core-$1/$(echo "$file" | tr / -).o
+    # shellcheck disable=SC2086
+    arm-none-eabi-gcc $sections $2 -c "$file" -o "$object"
+    objects="$objects $object"
+  done
+}
+
+link() { # NAME OPTIONS SOURCE: with the core compiled last
   # shellcheck disable=SC2086
-  arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb -Os $2 -std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Ibench \
-    -Iports/bare -nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c "$3" $core -o "$folder/$1.elf" -lc -lgcc
+  arm-none-eabi-gcc $sections $2 -Wl,--gc-sections,--no-warn-rwx-segments -nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c \
+    $3 $objects -o "$folder/$1.elf" -lc -lgcc
 }
 
 limit() { # NAME BYTES
@@ -26,9 +39,11 @@ forbid() { # NAME PATTERN
   [ -z "$found" ] || { echo "$1 has what it does not name: $found"; failed=1; }
 }
 
+compile plain ""
 link strip "" bench/least.c
 link button "" bench/button.c
 link playlist -DWITH_PLAYLIST bench/button.c
+compile lto -flto
 link strip-lto -flto bench/least.c
 link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c

@@ -117,10 +117,15 @@ run_valgrind() { # every effect, chip and change; the tool on the demo; every re
 }
 
 run_threads() { # three of them, through a thousand changes of rig, another order each time; and a million edges
+  race="clang -g -O1 -fsanitize=thread -std=c11 -D_GNU_SOURCE -Wall -Wextra -Werror -Iinclude"
+  rm -rf "$build/race" && mkdir "$build/race" || return 1
+  # shellcheck disable=SC2086
+  for file in src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c \
+    src/store/*.c src/device/*.c; do
+    $race -c "$file" -o "$build/race/$(echo "$file" | tr / -).o" || return 1
+  done
   for program in threads edges; do
-    clang -g -O1 -fsanitize=thread -std=c11 -D_GNU_SOURCE -Wall -Wextra -Werror -Iinclude tests/$program.c src/base/*.c src/color/*.c src/layout/*.c \
-      src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c -lpthread \
-      -o "$build/$program" || return 1
+    $race tests/$program.c "$build"/race/*.o -lpthread -o "$build/$program" || return 1
   done
   timeout 300 "$build/edges" || return 1
   for _ in 1 2 3 4 5; do
