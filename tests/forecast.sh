@@ -1,19 +1,18 @@
 #!/bin/sh
 # The forecast against the emulators: what the tool says a frame takes, and what it took, within 12 %. What some
-# effects, playlists and what follows signals take depends on what they show at the moment, and the tool says so: there a forecast may be up to twice what it took (two and a half times with an effect of one's own, which counts as the middle one of the catalogue), or some 40 % too low (a needle that lies over the seam of a ring lights LEDs in two runs). Runs after tests/targets.sh, whose scenarios it takes. usage: tests/forecast.sh GLANZ TARGETS_FOLDER
+# effects, playlists and what follows signals take depends on what they show at the moment, and the tool says so: there a forecast may be up to twice what it took (two and a half times with an effect of one's own, which counts as the middle one of the catalogue), or some 40 % too low (a needle that lies over the seam of a ring lights LEDs in two runs). Runs after tests/targets.sh, whose scenarios and compiled core it takes. usage: tests/forecast.sh GLANZ TARGETS_FOLDER
 set -eu
 cd "$(dirname "$0")/.."
 glanz=$1 folder=$2
-core=$(ls src/base/*.c src/color/*.c src/layout/*.c src/paint/*.c src/effects/*.c src/light/*.c src/chips/*.c src/engine/*.c src/sound/*.c src/control/*.c src/store/*.c src/device/*.c)
 own=examples/effects/lighthouse.c # of the scenario by that name
 cc -std=c11 -O1 -fPIC -shared -DGLANZ_SHARED -DGLANZ_DESCRIPTIONS=1 -Iinclude $own -o "$folder/own.so"
 arm_board="-nostartfiles -T ports/bare/cortex-m.ld ports/bare/cortex-m.c ports/bare/text.c"
 rv_board="-nostartfiles -T ports/bare/riscv.ld ports/bare/riscv.c ports/bare/text.c"
 quiet="-display none -monitor none -serial stdio"
 wrong=0
-on() { # CPU COMPILER BOARD EMULATOR
+on() { # CPU COMPILER BOARD EMULATOR OBJECTS
   # shellcheck disable=SC2086
-  $2 -O2 -std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Itests/replay -Iports/bare $3 $core \
+  $2 -O2 -std=c11 -ffunction-sections -fdata-sections -Wl,--gc-sections,--no-warn-rwx-segments -Iinclude -Itests/replay -Iports/bare $3 "$folder/core-$5"/src/*/*.o \
     bench/forecast.c $own "$folder/golden.c" -o "$folder/forecast.elf" -lc -lgcc
   timeout 300 $4 "$folder/forecast.elf" > "$folder/forecast.txt"
   while read -r name measured shaded again; do
@@ -34,7 +33,7 @@ on() { # CPU COMPILER BOARD EMULATOR
       printf "%s: %d shows, forecast off by %.1f %% on average, %.1f %% at most (%s); %d more by what they show; %d left out\n", cpu, count, sum / count, most, worst, loose, skipped
       exit bad || count < 16 }' || wrong=1
 }
-on Cortex-M0+ "arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb" "$arm_board" "qemu-system-arm -M mps2-an385 -icount shift=6 $quiet -semihosting -kernel"
-on Cortex-M4 "arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb" "$arm_board" "qemu-system-arm -M mps2-an386 -icount shift=6 $quiet -semihosting -kernel"
-on RV32IMC "riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs" "$rv_board" "qemu-system-riscv32 -M virt -bios none -icount shift=0 $quiet -kernel"
+on Cortex-M0+ "arm-none-eabi-gcc -mcpu=cortex-m0plus -mthumb" "$arm_board" "qemu-system-arm -M mps2-an385 -icount shift=6 $quiet -semihosting -kernel" m0plus-O2
+on Cortex-M4 "arm-none-eabi-gcc -mcpu=cortex-m4 -mthumb" "$arm_board" "qemu-system-arm -M mps2-an386 -icount shift=6 $quiet -semihosting -kernel" m4-O2
+on RV32IMC "riscv64-unknown-elf-gcc -march=rv32imc -mabi=ilp32 --specs=picolibc.specs" "$rv_board" "qemu-system-riscv32 -M virt -bios none -icount shift=0 $quiet -kernel" rv32imc-O2
 exit $wrong
