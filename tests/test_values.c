@@ -32,6 +32,7 @@ END_TEST
 START_TEST(sine_and_halving) {
     for (uint32_t i = 0; i < 65536; i++) {
         REQUIRE(fabs(glanz_sine((uint16_t)i) - 32767 * sin(i * 2 * PI / 65536)) <= 6);
+        REQUIRE(glanz_sine((unsigned)i + 0xABCD0000u) == glanz_sine((unsigned)i)); /* whole turns are of no account */
     }
     uint32_t last = 65537;
     for (uint32_t u = 0; u < 17 * 65536; u += 37) {

@@ -257,29 +257,29 @@ struct glanz_noise {
     uint16_t left[2];   /**< its corners at the left, upper and lower */
     uint16_t right[2];  /**< those at the right */
     uint16_t turn;      /**< of the swing, 65536 a full one: after it the noise is the same again */
-    uint16_t mask;      /**< of a cell's number, where it repeats after a power of two */
+    uint16_t mask;      /**< of a cell's number; all ones where it does not repeat after a power of two */
     uint16_t period_x;  /**< cells after which it repeats across otherwise, or 0 */
     uint16_t down;      /**< how far the row is between the corners, eased */
     uint16_t cell_y[2]; /**< the row's cell, and the one below */
 };
 #define GLANZ_NOISE_NOWHERE 0x80000000u /**< in place of a cell: none is entered yet */
 
-/** Begin a noise. @param turn of the swing, 65536 a full one. @param period_x cells after which it repeats across, or 0; powers
- *  of two are cheap. */
+/** Begin a noise. @param turn of the swing, 65536 a full one. @param period_x cells after which it repeats across, at most
+ *  32768, or 0; powers of two are cheap. */
 static inline void glanz_noise_begin(struct glanz_noise *noise, uint32_t seed, uint16_t turn, uint16_t period_x) {
-    uint8_t even = (period_x & (period_x - 1u)) == 0; /* also without a period */
+    uint8_t by_mask = (period_x & (period_x - 1u)) == 0; /* a power of two, or no period at all */
     noise->seed = seed;
     noise->cell_x = GLANZ_NOISE_NOWHERE;
     noise->turn = turn;
-    noise->mask = (uint16_t)(even ? period_x - 1u : 0xFFFFu);
-    noise->period_x = even ? 0 : period_x;
+    noise->mask = (uint16_t)(by_mask ? period_x - 1u : 0xFFFFu);
+    noise->period_x = by_mask ? 0 : period_x;
     noise->cell_y[0] = 0;
     noise->cell_y[1] = 1;
 }
 
 /** Go to a row. @param y 16.16 cells. */
 void glanz_noise_row(struct glanz_noise *noise, int32_t y);
-/** The corners of another cell of the row; for glanz_noise_along(). */
+/** The corners of another cell of the row; for glanz_noise_along(). @param cell_x 0 to 65535. */
 void glanz_noise_enter(struct glanz_noise *noise, uint32_t cell_x);
 
 /** 3f^2 - 2f^3, for 16 bits. */
@@ -334,9 +334,7 @@ static inline uint32_t glanz_hash_here(uint32_t number) {
     return number;
 }
 
-/** glanz_hash2() of a number whose own hash is known: for many that begin with the same. @param hashed glanz_hash() of the
- * first.
- */
+/** glanz_hash2() of a number whose own hash is known: for many that begin with the same. @param hashed the first's hash. */
 static inline uint32_t glanz_hash_on(uint32_t hashed, uint32_t b) {
     return glanz_hash(hashed ^ (glanz_mul32_low(b, 0x9E3779B9u) + 0x7F4A7C15u));
 }

@@ -48,7 +48,8 @@ static glanz_place pass(const struct glanz_frame *frame) {
     return (glanz_place)reach_of(frame);
 }
 
-/* Keeps the reach, half a wave, what one point is of half a wave, and how much later each drop falls. */
+/* Keeps the reach, half a wave, what one point is of half a wave, and how much later each drop falls
+ * than the one before (of one alone nothing asks for it). */
 static uint8_t step(struct glanz_frame *frame) {
     if (frame->params_changed) {
         frame->kept[0] = (int32_t)reach_of(frame);
