@@ -152,14 +152,18 @@ uint32_t glanz_text_hash(GLANZ_CONST char *text) {
     return hash;
 }
 
+/* What four bits leave, divided by the polynomial 0xEDB88320 (IEEE 802.3, bits mirrored). */
+static GLANZ_CONST uint32_t rests[16] = {0,           0x1DB71064u, 0x3B6E20C8u, 0x26D930ACu, 0x76DC4190u, 0x6B6B51F4u,
+                                         0x4DB26158u, 0x5005713Cu, 0xEDB88320u, 0xF00F9344u, 0xD6D6A3E8u, 0xCB61B38Cu,
+                                         0x9B64C2B0u, 0x86D3D2D4u, 0xA00AE278u, 0xBDBDF21Cu};
+
 uint32_t glanz_crc32(uint32_t crc, const void *bytes, size_t count) {
     const uint8_t *byte = (const uint8_t *)bytes;
     crc = ~crc;
     for (size_t i = 0; bytes != NULL && i < count; i++) {
         crc ^= byte[i];
-        for (uint8_t bit = 0; bit < 8; bit++) {
-            crc = (crc >> 1) ^ (0xEDB88320u & (uint32_t)(0u - (crc & 1u)));
-        }
+        crc = (crc >> 4) ^ rests[crc & 15u];
+        crc = (crc >> 4) ^ rests[crc & 15u];
     }
     return ~crc;
 }
