@@ -1,10 +1,10 @@
 #!/bin/sh
 # The core for microcontrollers: compiled without a warning for every target, with no symbol from outside but those of the
 # allow-list, none of its own without the prefix, no floating point, and each header by itself as C11 and C++.
-# usage: tests/cross.sh FOLDER
+# usage: tests/cross.sh FOLDER [TARGETS]    TARGETS is a folder of tests/targets.sh: what was compiled there is taken
 set -eu
 cd "$(dirname "$0")/.."
-out=$1
+out=$1 targets=${2:-}
 failed=0
 warnings="-Wall -Wextra -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-prototypes -Wmissing-prototypes -Werror"
 
@@ -12,15 +12,17 @@ warnings="-Wall -Wextra -Wconversion -Wshadow -Wundef -Wcast-qual -Wstrict-proto
 allowed='memcpy|memset|memmove|memcmp|memchr|strlen|strcmp|strncmp|strchr|strcpy|__aeabi_[a-z0-9]*|__[a-z]*(div|mod|mul|ashl|lshr|ashr|clz|ctz|bswap|cmp|neg)[a-z]*[0-9]*|__gnu_thumb1_case_[a-z]*|__udivmodhi4|__tablejump2?__|__mulhisi3|__umulhisi3|__prologue_saves__|__epilogue_restores__|__riscv_(save|restore)_[0-9]*|__(xload|load|mulsi|umulsi|mulsidi|muldi|adddi|subdi|negdi|cmpdi|ashldi|lshrdi|ashrdi|cmpdi2_s|adddi3_s)[a-z0-9_]*|__do_(copy_data|clear_bss)|__atomic_(load|store)_1|_GLOBAL_OFFSET_TABLE_'
 floats='__aeabi_([fd][a-z0-9]*|u?[il]2[fd]|ul2[fd]|c[fd][a-z]*)|__[a-z]*[sd]f[a-z]*[0-9]*'
 
-target() { # NAME COMPILER NM FLAGS ROOMS
-  name=$1 compiler=$2 nm=$3 flags=$4 rooms=$5
+target() { # NAME COMPILER NM FLAGS ROOMS [CORE]: of the folder CORE of the targets, where the same was compiled with more warnings
+  name=$1 compiler=$2 nm=$3 flags=$4 rooms=$5 core_there=$targets/${6:-none}
   command -v "$compiler" > /dev/null || { echo "cross: $name: $compiler is missing"; failed=1; return; }
   folder="$out/$(echo "$name" | tr ' +' '__')"
   rm -rf "$folder" && mkdir -p "$folder"
   for room in $rooms; do
     for file in src/$room/*.c; do
+      object=$folder/$room-$(basename "$file" .c).o there=$core_there/${file%.c}.o
+      [ ! -f "$there" ] || { cp "$there" "$object"; continue; }
       # shellcheck disable=SC2086
-      $compiler $flags $warnings -Iinclude -c "$file" -o "$folder/$room-$(basename "$file" .c).o" || { echo "cross: $name: $file does not compile"; failed=1; }
+      $compiler $flags $warnings -Iinclude -c "$file" -o "$object" || { echo "cross: $name: $file does not compile"; failed=1; }
     done
   done
   $nm "$folder"/*.o | awk '$2 ~ /^[TtDdBbRrVvWwCc]$/ && NF == 3 { print $3 }' | sort -u > "$folder/defined"
@@ -48,9 +50,9 @@ count=$(arm-none-eabi-nm -u "$out/float/hidden.o" | awk '{ print $2 }' | grep -c
 [ "$count" = 4 ] || { echo "cross: the search for floats finds $count of 4 in a file that has them"; failed=1; }
 
 core="base color layout paint effects light chips engine sound control store device"
-target "Cortex-M0+" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m0plus -mthumb -Os" "$core document"
-target "Cortex-M4" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m4 -mthumb -O2" "$core document"
-target "RV32IMC" riscv64-unknown-elf-gcc riscv64-unknown-elf-nm "-std=c11 -pedantic -march=rv32imc -mabi=ilp32 -Os --specs=picolibc.specs" "$core document"
+target "Cortex-M0+" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m0plus -mthumb -Os" "$core document" core-m0plus-Os
+target "Cortex-M4" arm-none-eabi-gcc arm-none-eabi-nm "-std=c11 -pedantic -mcpu=cortex-m4 -mthumb -O2" "$core document" core-m4-O2
+target "RV32IMC" riscv64-unknown-elf-gcc riscv64-unknown-elf-nm "-std=c11 -pedantic -march=rv32imc -mabi=ilp32 -Os --specs=picolibc.specs" "$core document" core-rv32imc-Os
 target "LX106" xtensa-lx106-elf-gcc xtensa-lx106-elf-nm "-std=c11 -pedantic -Os -mlongcalls -ffreestanding -Itests/freestanding" "$core"
 # avr-gcc has named address spaces only in its GNU dialect
 target "AVR" avr-gcc avr-nm "-std=gnu11 -mmcu=atmega328p -Os" "$core"

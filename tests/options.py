@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Every option of glanz/config.h by itself, over the whole core and the documents, and two of them together, over the files that
-name one of them (all sizes and pairs with --all, else one size of each and a tenth of the pairs, drawn from a seed): does it compile without a warning? With each
-that leaves something out, and with all, does the core need nothing that it has not?
+name one of them: does it compile without a warning? With each that leaves something out, and with all, does the core need nothing that it has not?
+Without --all one size of each, over the files that name it, and a tenth of the pairs, drawn from a seed; what leaves something out is tried whole.
 usage: options.py [--all]"""
 import concurrent.futures
 import glob
@@ -71,16 +71,21 @@ def link_with(pairs):
         return pairs, len(missing), "".join("error: nowhere defined: %s\n" % name for name in missing)
 
 
+def naming(options, files):
+    return [f for f in files if any(option in text[f] for option in options)]
+
+
 jobs = []
 draw = random.Random(20261)
 for name, values in VALUES.items():
-    for value in values if "--all" in sys.argv or 0 in values else [draw.choice(values)]: # one of two sizes, but all that leave something out
-        jobs.append((((name, value),), core if name in NEEDED else everything))
+    files = core if name in NEEDED else everything
+    for value in values if "--all" in sys.argv or 0 in values else [draw.choice(values)]:
+        jobs.append((((name, value),), files if "--all" in sys.argv or value == 0 else naming([name], files)))
 pairs = list(itertools.combinations(VALUES, 2))
 if "--all" not in sys.argv:
     pairs = random.Random(20261).sample(pairs, len(pairs) // 10)
 for one, other in pairs:
-    files = [f for f in (core if {one, other} & NEEDED else everything) if one in text[f] or other in text[f]]
+    files = naming([one, other], core if {one, other} & NEEDED else everything)
     if files:
         jobs.append((((one, VALUES[one][0]), (other, VALUES[other][0])), files))
 jobs.append((tuple((name, values[0]) for name, values in VALUES.items()), core))

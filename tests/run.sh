@@ -183,10 +183,10 @@ ways in: packages, sources, firmware build systems|sh tests/ways_in.sh $build/wa
 the package, in a bare Debian|sh tests/bare_debian.sh $build/gcc $build/bare
 the RP2040's board, in an emulator|sh tests/boards/rp2040.sh $build/gcc/glanz $build/rp2040
 the STM32F405's board, in an emulator|sh tests/boards/stm32f405.sh $build/gcc/glanz $build/stm32f405
-the core for microcontrollers|sh tests/cross.sh $build/cross
-suites, valgrind|after "the same bytes on every CPU" run_valgrind
 threads, under a thread sanitizer|run_threads
 every option by itself, and a tenth of every two together|/usr/bin/python3 tests/options.py
+suites, valgrind|after "the same bytes on every CPU" run_valgrind
+the core for microcontrollers|after "the same bytes on every CPU" sh tests/cross.sh $build/cross $build/targets
 the forecast, against the emulators|after "the same bytes on every CPU" sh tests/forecast.sh $build/gcc/glanz $build/targets
 the tutorial, word for word|run_tutorial
 the site, man pages, completions|sh tests/manual.sh $build/gcc/glanz $build/manual

@@ -1112,6 +1112,7 @@ START_TEST(
     }
     hang_equal(hanging, size[0], size[1], size[2], size[3]);
     uint32_t orders = count == 1 ? 1 : count == 2 ? 2 : count == 3 ? 6 : 24;
+    uint32_t step = test_slow() && count > 2 ? 16 : 1; /* under sanitizers a sixteenth of those of three and four */
     for (uint32_t order = 0; order < orders; order++) {
         uint8_t hung[4] = {0, 1, 2, 3};
         uint8_t slot[4];
@@ -1124,7 +1125,7 @@ START_TEST(
         for (int s = 0; s < count; s++) {
             slot[hung[s]] = (uint8_t)s;
         }
-        for (uint32_t all = 0; all < 1u << (4 * count); all++) {
+        for (uint32_t all = order % step; all < 1u << (4 * count); all += step) {
             uint8_t wiring[4] = {all & 15, all >> 4 & 15, all >> 8 & 15, all >> 12 & 15};
             struct glanz_finder finder;
             int questions = search(&finder, (const struct at(*)[16][64])tables, same, hanging, count, slot, wiring);
@@ -1133,7 +1134,7 @@ START_TEST(
             searched++;
         }
     }
-    REQUIRE(searched == (uint64_t)orders << (4 * count)); /* 1,572,864 of four panels */
+    REQUIRE(searched == ((uint64_t)orders << (4 * count)) / step); /* 1,572,864 of four panels */
 }
 END_TEST
 

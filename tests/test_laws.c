@@ -242,7 +242,7 @@ static void check_level(uint32_t level, uint8_t depth, uint8_t equal) {
 }
 
 START_TEST(every_level_is_true) {
-    for (uint32_t level = 0; level < 65536; level++) {
+    for (uint32_t level = 0; level < 65536; level += test_slow() ? 5 : 1) { /* 65,535 is one of each */
         check_level(level, (uint8_t)(_i / 2), (uint8_t)(_i % 2));
     }
 }

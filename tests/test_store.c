@@ -475,7 +475,7 @@ START_TEST(a_cut_and_then_a_flipped_bit) {
     uint32_t flips = 0;
     uint32_t told = 0;
     uint32_t cut = 1;
-    for (int off = 1; off; cut += test_slow() ? 5 : 1) {
+    for (int off = 1; off; cut += test_slow() ? 17 : 1) {
         begin(&play, 256, 3, units_of[_i]);
         play.nor.cut_at = cut;
         play.nor.seed = cut * 77u;
