@@ -256,7 +256,7 @@ START_TEST(sounds_are_understood) {
     if (!test_slow()) {
         ck_assert(right >= bars[family].right * seeds);
         ck_assert(trust >= 0.75 || bars[family].right == 0);
-        ck_assert(locked >= 0.7 * right || bars[family].right == 0);
+        ck_assert(locked >= (family == SOUND_HUM ? 0.7 : 0.85) * right || bars[family].right == 0);
         ck_assert(family != SOUND_RAMP || ramp < 0.06);
         ck_assert(low_hits == 0 || family == SOUND_TUNE || family == SOUND_SPEECH || family == SOUND_HUM ||
                   low_late[low_hits * 95 / 100] <= 0.018);

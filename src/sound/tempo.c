@@ -2,7 +2,10 @@
 /* Tempo and beat: how the curve of onsets repeats itself, at 100 a second, and a clock that runs with it.
  *
  * A leaky autocorrelation tells how well the curve fits itself so much later. A period is as good as it fits at one, two, three
- * and four of it, each counted at most as much as the first, less how well it fits half-way, times how common the tempo is. */
+ * and four of it, each counted at most as much as the first, less how well it fits half-way, times how common the tempo is.
+ *
+ * At the begin long lags have been summed for a shorter time than short ones, so that twice the tempo would seem to fit better:
+ * what is there is counted as much more, and what is not yet known as somewhat less than what is. */
 #include "hear.h"
 
 #if GLANZ_DRIVES_MOST > 0
@@ -15,12 +18,23 @@
 #define LEAK 8u      /* 2^8 steps: 2.6 s */
 #define BEHIND 358u  /* the curve shows a beat so many 256ths of a step after it: resonators, ticks, the step itself */
 #define EACH_STEP 8u /* periods that are weighed in one step */
+#define KNOWN 32u    /* steps for which a lag must have been summed */
+#define WHOLE 1056u  /* from here on a sum is what it will be, but for 1.6 % */
+#define GUESSED 14u  /* sixteenths of what is known on average that one counts which is not */
+
+/* 4096 / (1 - exp(-m / 256)) for m of KNOWN, 16 more and so on, up to WHOLE: by how much a sum of m steps is too small. */
+static GLANZ_CONST uint16_t gains[65] = {34859, 23957, 18517, 15262, 13098, 11559, 10410, 9521, 8814, 8239, 7763, 7364, 7024,
+                                         6732,  6480,  6259,  6065,  5893,  5741,  5604,  5482, 5372, 5272, 5182, 5100, 5026,
+                                         4957,  4895,  4838,  4785,  4737,  4693,  4652,  4614, 4579, 4546, 4516, 4488, 4462,
+                                         4438,  4416,  4395,  4376,  4358,  4341,  4325,  4311, 4297, 4284, 4272, 4261, 4251,
+                                         4241,  4232,  4224,  4216,  4208,  4201,  4195,  4189, 4183, 4177, 4172, 4168, 4163};
 
 struct tempo {
     uint32_t fit[LAGS];
     uint16_t common[LONGEST - SHORTEST + 1u]; /* how common each period is */
     uint8_t curve[HISTORY];                   /* newest at `at` */
     uint16_t at;
+    uint16_t steps;   /* of the curve since the begin; not above LAGS + WHOLE */
     uint8_t half;     /* a step is two ticks */
     uint8_t weighing; /* the period that is weighed next, less SHORTEST */
     uint32_t rise;    /* of the tick before */
@@ -40,8 +54,26 @@ struct tempo {
     uint16_t peaks;  /* its peak from one beat to the next, likewise */
 };
 
+static int is_known(const struct tempo *tempo, uint32_t lag) {
+    return tempo->steps >= lag + KNOWN;
+}
+
+/* What a sum of a known lag will come to. */
+static uint32_t grown(const struct tempo *tempo, uint32_t lag, uint32_t sum) {
+    uint32_t over = tempo->steps - lag - KNOWN;
+    if (over >= WHOLE - KNOWN) {
+        return sum;
+    }
+    uint32_t gain = gains[over >> 4];
+    gain -= (gain - gains[(over >> 4) + 1u]) * (over & 15u) >> 4;
+    return (sum >> 8) * gain >> 4;
+}
+
 static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
-    uint32_t fit = tempo->fit[lag] + (tempo->fit[lag - 1u] + tempo->fit[lag + 1u]) / 2u;
+    if (!is_known(tempo, lag)) {
+        return 0;
+    }
+    uint32_t fit = grown(tempo, lag, tempo->fit[lag] + (tempo->fit[lag - 1u] + tempo->fit[lag + 1u]) / 2u);
     return fit > 2u * tempo->mean ? (fit - 2u * tempo->mean) >> 4 : 0;
 }
 
@@ -67,9 +99,17 @@ static void begin(struct glanz_sound *sound) {
 
 static uint32_t score_of(const struct tempo *tempo, uint32_t lag) {
     uint32_t one = above_mean(tempo, lag);
-    uint32_t all = one + at_most(above_mean(tempo, 2 * lag), one) + at_most(above_mean(tempo, 3 * lag), one) +
-                   at_most(above_mean(tempo, 4 * lag), one);
-    uint32_t half = above_mean(tempo, lag + lag / 2u) + above_mean(tempo, 2 * lag + lag / 2u);
+    uint32_t all = one;
+    uint32_t known = 1;
+    for (uint32_t at = 2u * lag; at <= 4u * lag && is_known(tempo, at); at += lag) {
+        all += at_most(above_mean(tempo, at), one);
+        known++;
+    }
+    uint32_t each = known == 1 ? all : known == 2 ? all / 2u : all / 3u;
+    all += (each >> 4) * GUESSED * (4u - known);
+    uint32_t half = above_mean(tempo, lag + lag / 2u);
+    uint32_t later = 2u * lag + lag / 2u;
+    half += is_known(tempo, later) ? above_mean(tempo, later) : half;
     all = all > half ? all - half : 0;
     return glanz_times_here(all, tempo->common[lag - SHORTEST]);
 }
@@ -81,6 +121,7 @@ static void step_curve(struct tempo *tempo, uint32_t rise) {
     uint32_t least = 2048u << 8;
     uint32_t full = tempo->largest > least ? tempo->largest : least;
     tempo->at = (uint16_t)((tempo->at + 1u) % HISTORY);
+    tempo->steps = (uint16_t)(tempo->steps + (tempo->steps < LAGS + WHOLE));
     uint8_t now = (uint8_t)(glanz_ratio(fine, full) * 255u >> 16);
     tempo->curve[tempo->at] = now;
     /* from the newest back to where the ring begins, and on from its end */
@@ -158,8 +199,10 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
         } else {
             tempo->period = tempo->period + (uint32_t)glanz_over((int32_t)(period - tempo->period), 2);
         }
-        uint32_t all = tempo->fit[0] > tempo->mean ? tempo->fit[0] - tempo->mean : 1;
-        uint32_t fit = tempo->fit[tempo->lag] > tempo->mean ? tempo->fit[tempo->lag] - tempo->mean : 0;
+        uint32_t all = grown(tempo, 0, tempo->fit[0]);
+        uint32_t fit = grown(tempo, tempo->lag, tempo->fit[tempo->lag]);
+        all = all > tempo->mean ? all - tempo->mean : 1;
+        fit = fit > tempo->mean ? fit - tempo->mean : 0;
         uint32_t clear =
             glanz_ratio(tempo->best - (tempo->second < tempo->best ? tempo->second : tempo->best), tempo->best) * 3u;
         uint32_t ratio = glanz_share_of(glanz_ratio(fit, all), clear > 65536u ? 65536u : clear) * 2u;
@@ -180,10 +223,11 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
     tempo->best_lag = 0;
     tempo->weighing = 0;
     uint64_t sum = 0;
-    for (uint32_t lag = SHORTEST; lag < LAGS; lag++) {
-        sum += tempo->fit[lag];
+    uint32_t lag = SHORTEST;
+    for (; lag < LAGS && is_known(tempo, lag); lag++) {
+        sum += grown(tempo, lag, tempo->fit[lag]);
     }
-    tempo->mean = (uint32_t)(sum / (LAGS - SHORTEST));
+    tempo->mean = lag == SHORTEST ? 0 : (uint32_t)(sum / (lag - SHORTEST));
 }
 
 static void weigh(struct glanz_sound *sound, struct tempo *tempo) {
