@@ -199,7 +199,7 @@ static const struct {
 } bars[SOUND_FAMILIES] = {
     [SOUND_CLICKS] = {0.98, 0.98, 0, 8},   [SOUND_DRUMS] = {0.98, 0.98, 0.9, 8},   [SOUND_BUSY] = {0.98, 0.8, 0, 8},
     [SOUND_SWING] = {0.98, 0.98, 0.9, 8},  [SOUND_CLIPPED] = {0.98, 0.98, 0.9, 8}, [SOUND_QUIET] = {0.98, 0.96, 0.9, 8},
-    [SOUND_HUM] = {0.98, 0.98, 0.7, 8},    [SOUND_DIRECT] = {0.98, 0.98, 0.9, 8},  [SOUND_ECHO] = {0.93, 0.93, 0.9, 8},
+    [SOUND_HUM] = {0.98, 0.98, 0.8, 8},    [SOUND_DIRECT] = {0.98, 0.98, 0.9, 8},  [SOUND_ECHO] = {0.93, 0.93, 0.9, 8},
     [SOUND_TUNE] = {0.98, 0.98, 0.8, 12},  [SOUND_SOFT] = {0.93, 0.9, 0.9, 25},    [SOUND_RAMP] = {0.98, 0.98, 0, 8},
     [SOUND_OFFBEAT] = {0.98, 0.98, 0, 10}, [SOUND_SPEECH] = {0.9, 0.9, 0, 18}};
 

@@ -73,7 +73,9 @@ static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
     if (!is_known(tempo, lag)) {
         return 0;
     }
-    uint32_t fit = grown(tempo, lag, tempo->fit[lag] + (tempo->fit[lag - 1u] + tempo->fit[lag + 1u]) / 2u);
+    const uint32_t *at = tempo->fit + lag;
+    uint32_t beside = at[-1] > at[1] ? at[-1] + at[1] / 2u : at[1] + at[-1] / 2u; /* a period between two lags fits both */
+    uint32_t fit = grown(tempo, lag, at[0] / 2u + beside);
     return fit > 2u * tempo->mean ? (fit - 2u * tempo->mean) >> 4 : 0;
 }
 
