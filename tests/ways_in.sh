@@ -41,7 +41,7 @@ build() { # NAME OPTIONS...: the library installed into NAME/there
 consume() { # NAME OPTIONS...
   name=$1
   shift
-  cmake -S "$consumer" -B "$folder/$name" -G Ninja -DCMAKE_BUILD_TYPE=Debug -DGLANZ_FIRST="$first" "$@" > "$folder/log" 2>&1 && cmake --build "$folder/$name" > "$folder/log" ||
+  cmake -S "$consumer" -B "$folder/$name" -G Ninja -DGLANZ_FIRST="$first" "$@" > "$folder/log" 2>&1 && cmake --build "$folder/$name" > "$folder/log" ||
     { echo "$name:"; tail -n 20 "$folder/log"; exit 1; }
   same "$name" "$folder/$name/consumer"
   runs "$name" "$folder/$name/first-c11" "$folder/$name/first-c17" "$folder/$name/first-cpp17"
