@@ -20,7 +20,8 @@
 #define EACH_STEP 8u /* periods that are weighed in one step */
 #define KNOWN 32u    /* steps for which a lag must have been summed */
 #define WHOLE 1056u  /* from here on a sum is what it will be, but for 1.6 % */
-#define GUESSED 14u  /* sixteenths of what is known on average that one counts which is not */
+#define STEPS_MOST (LAGS + WHOLE)
+#define GUESSED 14u /* sixteenths of what is known on average that one counts which is not */
 
 /* 4096 / (1 - exp(-m / 256)) for m of KNOWN, 16 more and so on, up to WHOLE: by how much a sum of m steps is too small. */
 static GLANZ_CONST uint16_t gains[65] = {34859, 23957, 18517, 15262, 13098, 11559, 10410, 9521, 8814, 8239, 7763, 7364, 7024,
@@ -34,7 +35,7 @@ struct tempo {
     uint16_t common[LONGEST - SHORTEST + 1u]; /* how common each period is */
     uint8_t curve[HISTORY];                   /* newest at `at` */
     uint16_t at;
-    uint16_t steps;   /* of the curve since the begin; not above LAGS + WHOLE */
+    uint16_t steps;   /* of the curve since the begin; not above STEPS_MOST */
     uint8_t half;     /* a step is two ticks */
     uint8_t weighing; /* the period that is weighed next, less SHORTEST */
     uint32_t rise;    /* of the tick before */
@@ -70,12 +71,14 @@ static uint32_t grown(const struct tempo *tempo, uint32_t lag, uint32_t sum) {
 }
 
 static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
-    if (!is_known(tempo, lag)) {
-        return 0;
-    }
     const uint32_t *at = tempo->fit + lag;
-    uint32_t beside = at[-1] > at[1] ? at[-1] + at[1] / 2u : at[1] + at[-1] / 2u; /* a period between two lags fits both */
-    uint32_t fit = grown(tempo, lag, at[0] / 2u + beside);
+    uint32_t left = at[-1];
+    uint32_t right = at[1];
+    uint32_t fit =
+        at[0] / 2u + (left > right ? left + right / 2u : right + left / 2u); /* a period between two lags fits both */
+    if (tempo->steps != STEPS_MOST) {
+        fit = is_known(tempo, lag) ? grown(tempo, lag, fit) : 0;
+    }
     return fit > 2u * tempo->mean ? (fit - 2u * tempo->mean) >> 4 : 0;
 }
 
@@ -107,8 +110,10 @@ static uint32_t score_of(const struct tempo *tempo, uint32_t lag) {
         all += at_most(above_mean(tempo, at), one);
         known++;
     }
-    uint32_t each = known == 1 ? all : known == 2 ? all / 2u : all / 3u;
-    all += (each >> 4) * GUESSED * (4u - known);
+    if (known != 4) {
+        uint32_t each = known == 1 ? all : known == 2 ? all / 2u : all / 3u;
+        all += (each >> 4) * GUESSED * (4u - known);
+    }
     uint32_t half = above_mean(tempo, lag + lag / 2u);
     uint32_t later = 2u * lag + lag / 2u;
     half += is_known(tempo, later) ? above_mean(tempo, later) : half;
@@ -123,7 +128,7 @@ static void step_curve(struct tempo *tempo, uint32_t rise) {
     uint32_t least = 2048u << 8;
     uint32_t full = tempo->largest > least ? tempo->largest : least;
     tempo->at = (uint16_t)((tempo->at + 1u) % HISTORY);
-    tempo->steps = (uint16_t)(tempo->steps + (tempo->steps < LAGS + WHOLE));
+    tempo->steps = (uint16_t)(tempo->steps + (tempo->steps < STEPS_MOST));
     uint8_t now = (uint8_t)(glanz_ratio(fine, full) * 255u >> 16);
     tempo->curve[tempo->at] = now;
     /* from the newest back to where the ring begins, and on from its end */
@@ -226,6 +231,11 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
     tempo->weighing = 0;
     uint64_t sum = 0;
     uint32_t lag = SHORTEST;
+    if (tempo->steps == STEPS_MOST) {
+        for (; lag < LAGS; lag++) {
+            sum += tempo->fit[lag];
+        }
+    }
     for (; lag < LAGS && is_known(tempo, lag); lag++) {
         sum += grown(tempo, lag, tempo->fit[lag]);
     }
