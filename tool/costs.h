@@ -43,9 +43,9 @@ static const double drive_costs[] = {1048, 673, 799};
 
 /* sound: instructions a sample of each rate, a sample of each band, a tick of each band, a tick; of tempo a tick, of pitch a sample */
 static const double sound_costs[3][6] = {
-    {73.2, 50.9, 736.8, 932.7, 3360, 314},
-    {42.0, 38.1, 363.9, 1304.4, 2240, 167},
-    {43.0, 45.4, 417.3, 1476.3, 2880, 236},
+    {73.5, 50.6, 743.9, 907.9, 4320, 315},
+    {41.8, 38.2, 357.4, 1354.0, 2880, 167},
+    {43.1, 45.1, 423.2, 1475.7, 3440, 236},
 };
 
 /* flash on Cortex-M0+ at -Os: a program with one chip and one effect, and what others add */
@@ -110,7 +110,7 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
     {"calendar", 5996},
     /* parts: control with a button, three presets and crossfades */
     {"control", 9540}, {"playlists", 6828}, {"hands", 3904}, {"glides", 1620}, {"blends", 404}, {"colors", 1828}, {"fields", 12592}, {"drives", 5968}, {"signals", 4572}, {"gestures", 2680}, {"saving", 21720},
-    {"sound", 10078}, {"tempo", 1796}, {"pitch", 748},
+    {"sound", 10078}, {"tempo", 2230}, {"pitch", 748},
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */
