@@ -21,7 +21,7 @@
 #define KNOWN 32u    /* steps for which a lag must have been summed */
 #define WHOLE 1056u  /* from here on a sum is what it will be, but for 1.6 % */
 #define STEPS_MOST (LAGS + WHOLE)
-#define GUESSED 14u /* sixteenths of what is known on average that one counts which is not */
+#define GUESSED 14u /* a multiple that is not known yet counts so many sixteenths of the mean of those that are */
 
 /* 4096 / (1 - exp(-m / 256)) for m of KNOWN, 16 more and so on, up to WHOLE: by how much a sum of m steps is too small. */
 static GLANZ_CONST uint16_t gains[65] = {34859, 23957, 18517, 15262, 13098, 11559, 10410, 9521, 8814, 8239, 7763, 7364, 7024,
@@ -59,7 +59,7 @@ static int is_known(const struct tempo *tempo, uint32_t lag) {
     return tempo->steps >= lag + KNOWN;
 }
 
-/* What a sum of a known lag will come to. */
+/* What the sum of a lag would be, had it been summed for long. Where the lag is not known: the sum itself. */
 static uint32_t grown(const struct tempo *tempo, uint32_t lag, uint32_t sum) {
     uint32_t over = tempo->steps - lag - KNOWN;
     if (over >= WHOLE - KNOWN) {
