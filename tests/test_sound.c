@@ -135,18 +135,44 @@ static double wanted_bpm(const struct sound *is, enum sound_family family, doubl
     return family == SOUND_RAMP ? 90 + 50 * time / seconds : is->bpm;
 }
 
+/* What there is before a sound, for BEFORE_S seconds. */
+enum before { BEFORE_NOTHING, BEFORE_SILENCE, BEFORE_NOISE, BEFORE_TUNE, BEFORES };
+#define BEFORE_S 18
+#define BEFORE_QUIET_S 12 /* where a tune has ended */
+
+/* @return seconds that it took. */
+static double listen_before(enum before before, const struct glanz_hearing *hearing, uint32_t seed) {
+    size_t block = hearing->rate_hz / 100u;
+    struct sound tune = sound_make(SOUND_DRUMS, seed + 900, hearing->rate_hz, BEFORE_QUIET_S, 0);
+    int16_t samples[480];
+    uint32_t state = seed;
+    start(hearing);
+    for (uint32_t k = 0; before != BEFORE_NOTHING && k < BEFORE_S * 100u; k++) {
+        for (size_t i = 0; i < block; i++) {
+            state = state * 1664525u + 1013904223u;
+            size_t at = k * block + i;
+            samples[i] = (int16_t)(before == BEFORE_NOISE                     ? (int)(state >> 26) % 12 - 6 /* 80 dB down */
+                                   : before == BEFORE_TUNE && at < tune.count ? tune.samples[at]
+                                                                              : 0);
+        }
+        REQUIRE(glanz_sound_push(sound, samples, block, 1, k * 10000u) == GLANZ_OK);
+    }
+    sound_free(&tune);
+    return before == BEFORE_NOTHING ? 0 : BEFORE_S;
+}
+
+/* @param from when it begins. */
 static void listen_through(struct found *found, const struct sound *is, enum sound_family family,
-                           const struct glanz_hearing *hearing, double seconds) {
+                           const struct glanz_hearing *hearing, double seconds, double from) {
     uint16_t onsets = 0;
     uint16_t lows = 0;
     double ticks = 0;
     size_t block = hearing->rate_hz / 100u;
     memset(found, 0, sizeof *found);
     found->locked = -1;
-    start(hearing);
     for (size_t i = 0; i + block <= is->count; i += block) {
         double time = (double)(i + block) / hearing->rate_hz;
-        REQUIRE(glanz_sound_push(sound, is->samples + i, block, 1, (uint32_t)(time * 1e6)) == GLANZ_OK);
+        REQUIRE(glanz_sound_push(sound, is->samples + i, block, 1, (uint32_t)((from + time) * 1e6)) == GLANZ_OK);
         const struct glanz_heard *heard = glanz_sound_heard(sound);
         if (heard->onset[0].count != onsets) {
             onsets = heard->onset[0].count;
@@ -219,7 +245,8 @@ START_TEST(sounds_are_understood) {
     double seconds = test_slow() ? 8 : 24;
     for (int seed = 0; seed < seeds; seed++) {
         struct sound is = sound_make(family, SEED + (unsigned)seed, 16000, seconds, 0);
-        listen_through(&found, &is, family, &hearing, seconds);
+        start(&hearing);
+        listen_through(&found, &is, family, &hearing, seconds, 0);
         hits += match(found.onsets, found.onset_count, is.onsets, is.onset_count, 0.025, late + hits);
         low_hits += match(found.lows, found.low_count, is.lows, is.low_count, 0.040, low_late + low_hits);
         truth += is.onset_count;
@@ -261,6 +288,64 @@ START_TEST(sounds_are_understood) {
         ck_assert(low_hits == 0 || family == SOUND_TUNE || family == SOUND_SPEECH || family == SOUND_HUM ||
                   low_late[low_hits * 95 / 100] <= 0.018);
     }
+}
+END_TEST
+
+/* The tempo is found as soon where there was silence, faint noise, or a tune that ended six seconds ago. */
+START_TEST(tempo_is_found_after) {
+    static const enum sound_family steady[] = {SOUND_DRUMS,  SOUND_SWING, SOUND_CLIPPED, SOUND_QUIET, SOUND_HUM,
+                                               SOUND_DIRECT, SOUND_ECHO,  SOUND_TUNE,    SOUND_SOFT};
+    static const char *const names[BEFORES] = {"nothing", "silence", "faint noise", "a tune"};
+    static struct found found;
+    enum before before = (enum before)(_i % BEFORES);
+    struct glanz_hearing hearing = {.rate_hz = 16000, .bands = (uint8_t)(_i < BEFORES ? 8 : 16)};
+    int seeds = test_slow() ? 1 : test_long() ? 40 : 5;
+    int locked = 0;
+    int all = 0;
+    for (size_t f = 0; f < sizeof steady / sizeof steady[0]; f++) {
+        for (int seed = 0; seed < seeds; seed++, all++) {
+            struct sound is = sound_make(steady[f], SEED + (unsigned)seed, 16000, 6, 0);
+            double from = listen_before(before, &hearing, SEED + (unsigned)seed);
+            listen_through(&found, &is, steady[f], &hearing, 6, from);
+            locked += found.locked >= 0 && found.locked <= is.onsets[0] + 2;
+            sound_free(&is);
+        }
+    }
+    printf("%u bands: after %s the tempo is found within 2 s in %d of %d\n", hearing.bands, names[before], locked, all);
+    fflush(stdout);
+    ck_assert(test_slow() || locked * 100 >= all * 85);
+}
+END_TEST
+
+/* The tempo is no more trusted when drums have ended: in silence, in faint noise, under a tone that stands still. In digital
+ * silence there are no beats any more. */
+START_TEST(tempo_ends_with_sound) {
+    struct glanz_hearing hearing = {.rate_hz = 16000, .bands = 8};
+    int16_t samples[160];
+    uint32_t state = SEED;
+    uint32_t beats = 0;
+    struct sound is = sound_make(SOUND_DRUMS, SEED, 16000, 10, 120);
+    start(&hearing);
+    for (size_t k = 0; k < 2000; k++) {
+        for (size_t i = 0; i < 160; i++) {
+            size_t at = k * 160 + i;
+            int after[3] = {0, (int)(state >> 26) % 12 - 6, (int)lrint(3000 * sin(2 * PI * 440 * (double)at / 16000))};
+            state = state * 1664525u + 1013904223u;
+            samples[i] = at < is.count ? is.samples[at] : (int16_t)after[_i];
+        }
+        REQUIRE(glanz_sound_push(sound, samples, 160, 1, (uint32_t)k * 10000u) == GLANZ_OK);
+        const struct glanz_heard *heard = glanz_sound_heard(sound);
+        if (k > 600 && k < 1000) {
+            ck_assert_uint_gt(heard->trust, 60000);
+        } else if (k == 1600) {
+            ck_assert_uint_ge(heard->beats, 16);
+            beats = heard->beats;
+        } else if (k > 1600) {
+            ck_assert_uint_lt(heard->trust, 3000);
+            ck_assert(_i != 0 || (heard->period_us == 0 && heard->beats == beats));
+        }
+    }
+    sound_free(&is);
 }
 END_TEST
 
@@ -433,6 +518,16 @@ START_TEST(gate_and_silence) {
         }
     }
     ck_assert_uint_eq(noisy, 0);
+    /* digital silence is no room's noise: what is quiet counts at once afterwards */
+    start(&hearing);
+    for (int i = 0; i < 64000; i++) {
+        int16_t sample = (int16_t)(i < 32000 ? 0 : lrint(100 * sin(2 * PI * 440 * i / 16000.0)));
+        ck_assert_int_eq(glanz_sound_push(sound, &sample, 1, 1, (uint32_t)i * 62u), GLANZ_OK);
+        if (i > 33600) {
+            ck_assert_int_eq(glanz_sound_heard(sound)->silent, 0);
+            ck_assert_uint_gt(glanz_sound_heard(sound)->level[0], 3000);
+        }
+    }
     /* where all is fixed, a level is what it says: 30 dB below "loudest" with a span of 40 is a quarter */
     struct glanz_hearing fixed = {.rate_hz = 16000, .span_db = 40, .loudest_db = 10, .gate_db = 70};
     start(&fixed);
@@ -567,6 +662,8 @@ Suite *sound_suite(void) {
     TCase *events = tcase_create("Events");
     tcase_set_timeout(events, 240);
     tcase_add_loop_test(events, sounds_are_understood, 0, SOUND_FAMILIES);
+    tcase_add_loop_test(events, tempo_is_found_after, 0, 2 * BEFORES);
+    tcase_add_loop_test(events, tempo_ends_with_sound, 0, 3);
     tcase_add_loop_test(events, notes_are_named, 0, RATES);
     tcase_add_test(events, gate_and_silence);
     suite_add_tcase(suite, events);

@@ -24,12 +24,12 @@ void glanz_levels_begin(struct glanz_sound *sound) {
 }
 
 /* The quietest of late: follows down within some ticks, up by one dB a second. */
-static void learn_floor(uint32_t *floor, int32_t power) {
+static void learn_floor(uint32_t *floor, int32_t power, int begins) {
     uint32_t now = (uint32_t)power << 8;
-    if (*floor == 0) {
+    if (begins) {
         *floor = now;
     } else if (now < *floor) {
-        *floor -= (*floor - now) / 16u;
+        *floor -= (*floor - now + 15u) / 16u;
     } else {
         uint32_t step = DB(1) * 256u / TICKS_PER_S;
         *floor = *floor + step < now ? *floor + step : now;
@@ -109,13 +109,14 @@ void glanz_levels_tick(struct glanz_sound *sound, int32_t power, int32_t peak) {
     int32_t most = 0;
     int learns = sound->now.ticks >= SETTLE_TICKS;
     if (learns) {
-        learn_floor(&sound->floor, power);
+        learn_floor(&sound->floor, power, sound->now.ticks == SETTLE_TICKS);
     }
     for (uint8_t i = 0; i < sound->hearing.bands; i++) {
         int32_t band = glanz_band_power(sound, i);
         most = band > most ? band : most;
         if (learns) {
-            learn_floor(&sound->parts[i * sound->parts_a_band].floor, band);
+            uint32_t *floor = &sound->parts[i * sound->parts_a_band].floor;
+            learn_floor(floor, band, *floor == 0);
         }
     }
     int32_t gate = gate_of(sound);

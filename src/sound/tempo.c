@@ -4,8 +4,9 @@
  * A leaky autocorrelation tells how well the curve fits itself so much later. A period is as good as it fits at one, two, three
  * and four of it, each counted at most as much as the first, less how well it fits half-way, times how common the tempo is.
  *
- * At the begin long lags have been summed for a shorter time than short ones, so that twice the tempo would seem to fit better:
- * what is there is counted as much more, and what is not yet known as somewhat less than what is. */
+ * A sum at a long lag began later than one at a short lag, so that twice the tempo would fit better when sound begins. What is
+ * curved alike so much later sums up to what the energy was so much earlier: by that each sum is grown. Where there was next to
+ * none, nothing is known, which counts as somewhat less than what is. */
 #include "hear.h"
 
 #if GLANZ_DRIVES_MOST > 0
@@ -18,25 +19,34 @@
 #define LEAK 8u      /* 2^8 steps: 2.6 s */
 #define BEHIND 358u  /* the curve shows a beat so many 256ths of a step after it: resonators, ticks, the step itself */
 #define EACH_STEP 8u /* periods that are weighed in one step */
-#define KNOWN 32u    /* steps for which a lag must have been summed */
-#define WHOLE 1056u  /* from here on a sum is what it will be, but for 1.6 % */
-#define STEPS_MOST (LAGS + WHOLE)
-#define GUESSED 14u /* a multiple that is not known yet counts so many sixteenths of the mean of those that are */
+#define APART 16u    /* steps from one energy that is remembered to the next */
+#define GAINS (LAGS / APART + 1u)
+#define ONCE 256u       /* a gain of 1 */
+#define GAIN_MOST 2048u /* above it a lag is not known */
+#define ENERGY_LEAST 8u /* of 65025: below it nothing is known */
+#define GUESSED 12u     /* a multiple that is not known counts so many sixteenths of the mean of those that are */
+#define LOW_COUNTS 6u   /* times more than the rest */
+#define LEAST_RISE 400u /* of each part: 4.7 dB. The curve's full height is not less */
+#define LEAK_SILENT 4u  /* in silence what was is forgotten: 2^4 steps */
+#define BARE 8u         /* the curve's height below which a beat bears nothing */
 
-/* 4096 / (1 - exp(-m / 256)) for m of KNOWN, 16 more and so on, up to WHOLE: by how much a sum of m steps is too small. */
-static GLANZ_CONST uint16_t gains[65] = {34859, 23957, 18517, 15262, 13098, 11559, 10410, 9521, 8814, 8239, 7763, 7364, 7024,
-                                         6732,  6480,  6259,  6065,  5893,  5741,  5604,  5482, 5372, 5272, 5182, 5100, 5026,
-                                         4957,  4895,  4838,  4785,  4737,  4693,  4652,  4614, 4579, 4546, 4516, 4488, 4462,
-                                         4438,  4416,  4395,  4376,  4358,  4341,  4325,  4311, 4297, 4284, 4272, 4261, 4251,
-                                         4241,  4232,  4224,  4216,  4208,  4201,  4195,  4189, 4183, 4177, 4172, 4168, 4163};
+/* How common a period is, from SHORTEST on: 65536 at 48 steps, 125 beats a minute, half of it 0.85 octaves away:
+ * 65536 * 2^-((log2(period / 48) / 0.85)^2). */
+static GLANZ_CONST uint16_t common[LONGEST - SHORTEST + 1u] = {
+    42293, 44849, 47151, 49596, 51758, 53641, 55602, 57270, 58813, 60090, 61370, 62391, 63277, 64021, 64565,
+    64990, 65294, 65476, 65535, 65491, 65351, 65078, 64739, 64307, 63790, 63277, 62598, 61841, 61128, 60360,
+    59398, 58517, 57587, 56617, 55774, 54726, 53641, 52709, 51565, 50589, 49596, 48382, 47356, 46318, 45269,
+    44212, 43148, 42080, 41221, 40146, 39070, 38210, 37139, 36284, 35219, 34371, 33319, 32483, 31653, 30830,
+    30013, 29207, 28408, 27616, 26836, 26065, 25303, 24554, 23815, 23268, 22549};
 
 struct tempo {
     uint32_t fit[LAGS];
-    uint16_t common[LONGEST - SHORTEST + 1u]; /* how common each period is */
-    uint8_t curve[HISTORY];                   /* newest at `at` */
+    uint8_t curve[HISTORY];           /* newest at `at` */
+    uint16_t energy[HISTORY / APART]; /* a 256th of its fit at no lag, when it was at each multiple of APART */
+    uint16_t gains[GAINS];            /* of lags around each multiple, 8.8; 0: not known */
     uint16_t at;
-    uint16_t steps;   /* of the curve since the begin; not above STEPS_MOST */
     uint8_t half;     /* a step is two ticks */
+    uint8_t is_whole; /* all sums are as long as they will be */
     uint8_t weighing; /* the period that is weighed next, less SHORTEST */
     uint32_t rise;    /* of the tick before */
     uint32_t largest; /* rise of late, 24.8 */
@@ -55,19 +65,40 @@ struct tempo {
     uint16_t peaks;  /* its peak from one beat to the next, likewise */
 };
 
-static int is_known(const struct tempo *tempo, uint32_t lag) {
-    return tempo->steps >= lag + KNOWN;
+static uint32_t gain_at(const struct tempo *tempo, uint32_t lag) {
+    return tempo->is_whole ? ONCE : tempo->gains[(lag + APART / 2u) / APART];
 }
 
-/* What the sum of a lag would be, had it been summed for long. Where the lag is not known: the sum itself. */
+static int is_known(const struct tempo *tempo, uint32_t lag) {
+    return gain_at(tempo, lag) != 0;
+}
+
+/* What a sum at that lag would be, had the sound been there before. */
 static uint32_t grown(const struct tempo *tempo, uint32_t lag, uint32_t sum) {
-    uint32_t over = tempo->steps - lag - KNOWN;
-    if (over >= WHOLE - KNOWN) {
-        return sum;
+    return (sum >> 4) * gain_at(tempo, lag) >> 4;
+}
+
+static uint32_t energy_then(const struct tempo *tempo, uint32_t multiple) {
+    return tempo->energy[((tempo->at + APART / 2u) / APART - multiple) % (HISTORY / APART)];
+}
+
+/* Whether all sums are as long as they will be: sound was as strong all the while. */
+static int all_are_whole(const struct tempo *tempo) {
+    uint32_t now = tempo->fit[0] >> 8;
+    int whole = now >= ENERGY_LEAST;
+    for (uint32_t i = 1; i < GAINS && whole; i++) {
+        whole = energy_then(tempo, i) >= now - now / 4u;
     }
-    uint32_t gain = gains[over >> 4];
-    gain -= (gain - gains[(over >> 4) + 1u]) * (over & 15u) >> 4;
-    return (sum >> 8) * gain >> 4;
+    return whole;
+}
+
+static void measure_gains(struct tempo *tempo) {
+    uint32_t now = tempo->fit[0] >> 8;
+    for (uint32_t i = 1; i < GAINS; i++) {
+        uint32_t then = energy_then(tempo, i);
+        uint32_t gain = then >= now ? ONCE : then * (GAIN_MOST / ONCE) < now ? 0 : now * ONCE / then;
+        tempo->gains[i] = (uint16_t)(then < ENERGY_LEAST ? 0 : gain);
+    }
 }
 
 static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
@@ -76,9 +107,7 @@ static uint32_t above_mean(const struct tempo *tempo, uint32_t lag) {
     uint32_t right = at[1];
     uint32_t fit =
         at[0] / 2u + (left > right ? left + right / 2u : right + left / 2u); /* a period between two lags fits both */
-    if (tempo->steps != STEPS_MOST) {
-        fit = is_known(tempo, lag) ? grown(tempo, lag, fit) : 0;
-    }
+    fit = grown(tempo, lag, fit);
     return fit > 2u * tempo->mean ? (fit - 2u * tempo->mean) >> 4 : 0;
 }
 
@@ -86,20 +115,8 @@ static uint32_t at_most(uint32_t a, uint32_t most) {
     return a < most ? a : most;
 }
 
-/* How common a tempo is: 65536 at 125 beats a minute, half of it 0.85 octaves away. */
-static uint16_t prior(uint32_t lag) {
-    int32_t away = (int32_t)glanz_log2(lag) - 366106; /* of 48 */
-    int32_t octaves = away / 256;                     /* 24.8 */
-    uint32_t is = glanz_halving((uint32_t)(octaves * octaves) * 1417u / 1024u);
-    return (uint16_t)(is > 65535u ? 65535u : is);
-}
-
 static void begin(struct glanz_sound *sound) {
-    struct tempo *tempo = (struct tempo *)sound->tempo;
-    memset(tempo, 0, sizeof *tempo);
-    for (uint32_t lag = SHORTEST; lag <= LONGEST; lag++) {
-        tempo->common[lag - SHORTEST] = prior(lag);
-    }
+    memset(sound->tempo, 0, sizeof(struct tempo));
 }
 
 static uint32_t score_of(const struct tempo *tempo, uint32_t lag) {
@@ -118,17 +135,15 @@ static uint32_t score_of(const struct tempo *tempo, uint32_t lag) {
     uint32_t later = 2u * lag + lag / 2u;
     half += is_known(tempo, later) ? above_mean(tempo, later) : half;
     all = all > half ? all - half : 0;
-    return glanz_times_here(all, tempo->common[lag - SHORTEST]);
+    return glanz_times_here(all, common[lag - SHORTEST]);
 }
 
-/* The curve goes on by a step. */
-static void step_curve(struct tempo *tempo, uint32_t rise) {
+/* The curve goes on by a step. @param least rise that is shown in full height. */
+static void step_curve(struct tempo *tempo, uint32_t rise, uint32_t least, uint8_t leak) {
     uint32_t fine = rise << 8;
-    tempo->largest = fine > tempo->largest ? fine : tempo->largest - tempo->largest / 512u;
-    uint32_t least = 2048u << 8;
-    uint32_t full = tempo->largest > least ? tempo->largest : least;
+    tempo->largest = fine > tempo->largest ? fine : tempo->largest - (tempo->largest >> leak) / 2u;
+    uint32_t full = tempo->largest > least << 8 ? tempo->largest : least << 8;
     tempo->at = (uint16_t)((tempo->at + 1u) % HISTORY);
-    tempo->steps = (uint16_t)(tempo->steps + (tempo->steps < STEPS_MOST));
     uint8_t now = (uint8_t)(glanz_ratio(fine, full) * 255u >> 16);
     tempo->curve[tempo->at] = now;
     /* from the newest back to where the ring begins, and on from its end */
@@ -136,10 +151,13 @@ static void step_curve(struct tempo *tempo, uint32_t rise) {
     const uint32_t *end = fit + LAGS;
     const uint8_t *then = tempo->curve + tempo->at;
     for (const uint32_t *edge = tempo->at + 1u < LAGS ? fit + tempo->at + 1u : end; fit != edge; fit++) {
-        *fit += (uint32_t)now * *then-- - (*fit >> LEAK);
+        *fit += (uint32_t)now * *then-- - (*fit >> leak);
     }
     for (then = tempo->curve + HISTORY - 1u; fit != end; fit++) {
-        *fit += (uint32_t)now * *then-- - (*fit >> LEAK);
+        *fit += (uint32_t)now * *then-- - (*fit >> leak);
+    }
+    if (tempo->at % APART == 0) {
+        tempo->energy[tempo->at / APART] = (uint16_t)(tempo->fit[0] >> 8);
     }
 }
 
@@ -184,6 +202,23 @@ static uint32_t borne(const struct tempo *tempo) {
     return ratio <= 49152u ? 0 : at_most((ratio - 49152u) * 8u, 65536);
 }
 
+/* Fit of all lags that are known, on average. Those that no period comes near, below 24, are left out. */
+static uint32_t mean_of(const struct tempo *tempo) {
+    uint64_t sum = 0;
+    uint32_t known = 0;
+    const uint32_t *fit = tempo->fit + APART + APART / 2u;
+    for (uint32_t i = 2; i < GAINS; i++) {
+        uint32_t some = 0;
+        for (const uint32_t *end = fit + APART; fit != end; fit++) {
+            some += *fit >> 4;
+        }
+        uint32_t gain = gain_at(tempo, i * APART);
+        sum += (uint64_t)some * gain >> 4;
+        known += gain != 0 ? APART : 0;
+    }
+    return known == 0 ? 0 : (uint32_t)(sum / known);
+}
+
 /* All periods have been weighed: the best one counts, if it is clearly better than the one that did. */
 static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
     uint32_t near = tempo->lag / 24u + 1u;
@@ -206,7 +241,7 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
         } else {
             tempo->period = tempo->period + (uint32_t)glanz_over((int32_t)(period - tempo->period), 2);
         }
-        uint32_t all = grown(tempo, 0, tempo->fit[0]);
+        uint32_t all = tempo->fit[0];
         uint32_t fit = grown(tempo, tempo->lag, tempo->fit[tempo->lag]);
         all = all > tempo->mean ? all - tempo->mean : 1;
         fit = fit > tempo->mean ? fit - tempo->mean : 0;
@@ -214,6 +249,11 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
             glanz_ratio(tempo->best - (tempo->second < tempo->best ? tempo->second : tempo->best), tempo->best) * 3u;
         uint32_t ratio = glanz_share_of(glanz_ratio(fit, all), clear > 65536u ? 65536u : clear) * 2u;
         tempo->fits = (uint16_t)(ratio > 65535u ? 65535u : ratio);
+    }
+    if (tempo->fit[0] < ENERGY_LEAST << 8) { /* it has been silent: nothing is known of what comes next */
+        tempo->lag = 0;
+        tempo->period = 0;
+        tempo->steady = 0;
     }
     if (tempo->lag != 0) { /* the clock is drawn towards the beats */
         int32_t ago = (int32_t)((phase_of(tempo) << 8) + BEHIND);
@@ -229,20 +269,14 @@ static void end_round(struct glanz_sound *sound, struct tempo *tempo) {
     tempo->second = 0;
     tempo->best_lag = 0;
     tempo->weighing = 0;
-    uint64_t sum = 0;
-    uint32_t lag = SHORTEST;
-    if (tempo->steps == STEPS_MOST) {
-        for (; lag < LAGS; lag++) {
-            sum += tempo->fit[lag];
-        }
-    }
-    for (; lag < LAGS && is_known(tempo, lag); lag++) {
-        sum += grown(tempo, lag, tempo->fit[lag]);
-    }
-    tempo->mean = lag == SHORTEST ? 0 : (uint32_t)(sum / (lag - SHORTEST));
+    tempo->is_whole = (uint8_t)all_are_whole(tempo);
+    tempo->mean = mean_of(tempo);
 }
 
 static void weigh(struct glanz_sound *sound, struct tempo *tempo) {
+    if (!tempo->is_whole) {
+        measure_gains(tempo);
+    }
     for (uint32_t i = 0; i < EACH_STEP; i++) {
         uint32_t lag = SHORTEST + tempo->weighing++;
         if (lag > LONGEST) {
@@ -281,19 +315,24 @@ static uint32_t peak_of(const struct tempo *tempo, uint32_t steps) {
 static void ask_beat(struct tempo *tempo) {
     int32_t on = (int32_t)peak_of(tempo, 2u * reach_of(tempo)) << 8;
     int32_t all = (int32_t)peak_of(tempo, tempo->period >> 8) << 8;
+    if (all < (int32_t)BARE << 8) { /* nothing rose at all: tunes leave out the beats of a bar, not of two */
+        tempo->borne = (uint16_t)(tempo->borne - tempo->borne / 32u);
+        return;
+    }
     tempo->borne = (uint16_t)(tempo->borne + glanz_over(on - tempo->borne, 3));
     tempo->peaks = (uint16_t)(tempo->peaks + glanz_over(all - tempo->peaks, 3));
 }
 
 static void tick(struct glanz_sound *sound, uint32_t rise, uint32_t low_rise) {
     struct tempo *tempo = (struct tempo *)sound->tempo;
-    uint32_t now = rise + 6u * low_rise;
+    uint32_t now = rise + LOW_COUNTS * low_rise;
     tempo->half ^= 1u;
     if (tempo->half != 0) {
         tempo->rise = now;
         return;
     }
-    step_curve(tempo, now > tempo->rise ? now : tempo->rise);
+    uint32_t parts = sound->watches[GLANZ_RANGE_ALL].parts + LOW_COUNTS * sound->watches[GLANZ_RANGE_LOW].parts;
+    step_curve(tempo, now > tempo->rise ? now : tempo->rise, LEAST_RISE * parts, sound->now.silent ? LEAK_SILENT : LEAK);
     tempo->since += 256u;
     weigh(sound, tempo);
     if (tempo->lag != 0 && tempo->since >> 8 == reach_of(tempo)) {
