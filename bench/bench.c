@@ -248,6 +248,10 @@ static void run_panels(void) {
     measure("panels rows", FRAMES, LEDS);
     stage.segment[0].region.mapping = GLANZ_MAPPING_AROUND;
     measure("panels around", FRAMES, LEDS);
+    stage.segment[0].region.mapping = GLANZ_MAPPING_SLANTED;
+    stage.segment[0].region.bearing = 5000;
+    measure("panels slanted", FRAMES, LEDS);
+    stage.segment[0].region.bearing = 0;
     stage.segment[0].region.mapping = GLANZ_MAPPING_OWN;
     stage.segment[0].region.turned = 1;
     measure("panels turned", FRAMES, LEDS);

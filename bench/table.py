@@ -167,7 +167,7 @@ table(["LEDs", *(CPUS[c] for c in cpus)], rows)
 out("## Grids: a LED a frame, zigzag panels of 16 x 16")
 out()
 rows = [[what] + [f"{runs[c]['panels ' + key]:.0f}" for c in cpus] for what, key in
-        (("flow across, one panel", "256"), ("lying row after row", "rows"), ("lying around", "around"), ("turned by a quarter", "turned"), ("flow across, 64 panels on 16 outputs", "16384"))]
+        (("flow across, one panel", "256"), ("lying row after row", "rows"), ("lying around", "around"), ("lying slanted", "slanted"), ("turned by a quarter", "turned"), ("flow across, 64 panels on 16 outputs", "16384"))]
 rows.append(["64 panels against one"] + [bar("64 panels against one, percent", c, 100 * runs[c]["panels 16384"] / runs[c]["panels 256"], 130, " %") for c in cpus])
 rows.append(["plasma, 64 panels against one"] + [bar("plasma on 64 panels against one, percent", c, 100 * runs[c]["panels plasma 16384"] / runs[c]["panels plasma 256"], 130, " %") for c in cpus])
 table(["", *(CPUS[c] for c in cpus)], rows)

@@ -71,6 +71,12 @@ static const struct wrong wrong_shows[] = {
      "no such panel or ring", 0, 0},
     {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','lies':'sideways'}}}", "/segments/s/lies",
      "expected one of", 0, 0},
+    {"{'show':'t','looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','lies':'across','bearing':'30 deg'}}}",
+     "/segments/s/bearing", "a bearing is for what lies slanted", 0, 0},
+    {"{'show':'t','signals':{'w':{'wave':'sine','period':'1 "
+     "s'}},'looks':{'l':{'effect':'plain'}},'segments':{'s':{'surface':'a','lies':'"
+     "slanted','bearing':{'follows':'w','from':'0 %','to':'360 deg'}}}}",
+     "/segments/s/bearing/from", "an angle such as", 0, 0},
     /* no strict JSON */
     {"", "", "the text ends", 1, 1},
     {"{", "", "expected a key", 1, 2},
@@ -451,15 +457,17 @@ START_TEST(fields_are_written) {
         "'first':43,'leds':4}],'drawing':['0..1','.32.']}},'inputs':{'v':{'value':{'pin':3}}}}";
     static const char show[] =
         "{'show':'s','pictures':{'p':{'rows':['.a','ab'],'colors':{'a':'#ff8000','b':'2700 "
-        "K'}}},'looks':{'t':{'effect':'text','text':'{v 0.0 to 1.5} "
+        "K'}}},'looks':{'w':{'effect':'flow'},'t':{'effect':'text','text':'{v 0.0 to 1.5} "
         "\xC3\xB6 \\u20ac','font':'tower','way':'upward'},'p':{'effect':'picture','picture':'p','turned':'180 "
         "deg'},'m':{'effect':'marked','marks':[{"
         "'first':2,'leds':3,'color':'#123456'},{'left':1,'top':0,'columns':2,'rows':1,'color':'3000 "
         "K'}]},'f':{'effect':'fire'}},'segments':{'a':{"
         "'surface':'g','part':'one','look':'t','turned':'90 "
         "deg'},'b':{'surface':'r','lies':'around','look':'f'},'c':{'surface':'p','look':'m'},'e':{"
-        "'surface':'g','left':2,'top':3,'columns':2,'rows':2,'look':'p'},'h':{'surface':'d','lies':'outward','look':'f'}},'"
-        "stack':['a','b','c','e','h']}";
+        "'surface':'g','left':2,'top':3,'columns':2,'rows':2,'look':'p'},'h':{'surface':'d','lies':'outward','look':'f'},'i':{"
+        "'surface':'g','lies':'slanted','bearing':'30 deg','look':'w'},'j':{'surface':'g','lies':'slanted','look':'w','bearing'"
+        ":{'follows':'v','from':'-90 deg','to':'450 deg','fall':'1 s'},'opacity':'50 %'}},'"
+        "stack':['a','b','c','e','h','i','j']}";
     uint32_t hashes[2];
     struct text texts[2][2];
     memset(texts, 0, sizeof texts);

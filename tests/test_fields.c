@@ -371,6 +371,9 @@ START_TEST(lines_lie_as_they_say) {
             memset(&cut, 0, sizeof cut);
             cut.mapping = lie;
             cut.turned = turned;
+            cut.bearing = (uint16_t)(3000u + 13000u * turned);
+            cut.swings = turned & 1u;
+            double bearing = cut.bearing * 2 * M_PI / 65536;
             ck_assert_int_eq(glanz_region_field(&field, &cut, &surface), 1);
             if (lie == GLANZ_MAPPING_ALONG) {
                 REQUIRE(field.line && field.length == 35 && field.rows == 1);
@@ -399,6 +402,10 @@ START_TEST(lines_lie_as_they_say) {
                 } else if (lie == GLANZ_MAPPING_AROUND) {
                     double turn = atan2(u - wide / 2.0, high / 2.0 - v) / 2 / M_PI;
                     want = (turn < 0 ? turn + 1 : turn) * field.length;
+                } else if (lie == GLANZ_MAPPING_SLANTED) {
+                    want = field.length / 2.0 + (u - wide / 2.0) * sin(bearing) - (v - high / 2.0) * cos(bearing);
+                    double most = cut.swings ? hypot(wide, high) : fabs(wide * sin(bearing)) + fabs(high * cos(bearing));
+                    REQUIRE(field.length >= most - 0.01 && field.length < most + 1.01);
                 }
                 REQUIRE_MSG(fabs(x / 65536.0 - want) < 0.01 || (u == wide / 2.0 && v == high / 2.0),
                             "%d turned %d LED %d: %f, not %f", lie, turned, i, x / 65536.0, want);
@@ -406,6 +413,68 @@ START_TEST(lines_lie_as_they_say) {
             }
         }
     }
+}
+END_TEST
+
+/* A slanted line at a right angle is the one that lies across, or turned. Turned by half a turn it shows the same from behind,
+ * whatever the bearing; while it swings no LED leaps, through 0 either. */
+START_TEST(slanted_lines_swing) {
+    static const char *const ways[4] = {"'lies':'slanted','bearing':'90 deg'", "'lies':'slanted','bearing':'180 deg'",
+                                        "'lies':'slanted','bearing':{'follows':'w','from':'0 deg','to':'360 deg','rise':'0 "
+                                        "s','fall':'0 s'}",
+                                        "'lies':'slanted','bearing':{'follows':'w','from':'0 deg','to':'-360 deg','rise':'0 "
+                                        "s','fall':'0 s'}"};
+    static const char *const others[4] = {"'lies':'across'", "'lies':'across','turned':'90 deg'",
+                                          "'lies':'slanted','bearing':{'follows':'w','from':'180 deg','to':'540 "
+                                          "deg','rise':'0 s','fall':'0 s'}",
+                                          "'lies':'slanted','bearing':{'follows':'w','from':'-180 deg','to':'-540 "
+                                          "deg','rise':'0 s','fall':'0 s'}"};
+    char show[1500];
+    snprintf(show, sizeof show,
+             "{'show':'t','brightness':'100 %%','change':'0 s','signals':{'w':{'wave':'saw','period':'4 "
+             "s'}},'palettes':{'p':{'stops':[{'at':'0 %%','color':'#000000'},{'at':'100 "
+             "%%','color':'#ffffff'}]}},'looks':{'l':{'effect':'flow','palette':'p','speed':'0 lengths/s'}},'segments':{'s':{"
+             "'surface':'a',%s,'look':'l'},'t':{'surface':'b',%s,'look':'l'}}}",
+             ways[_i], others[_i]);
+    stage_must_open(
+        &stage,
+        "{'rig':'t','supplies':{'s':{'volts':'5 "
+        "V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':'WS2812B','leds':108}]}},"
+        "'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':9,'rows':6}]},'b':{'grid':[{'output':'o','first':54,"
+        "'columns':9,'rows':6}]}}}",
+        show);
+    uint8_t before[54];
+    uint32_t moved = 0;
+    int leap = 0;
+    for (int frame = 0; frame < 900; frame++) {
+        ck_assert_int_eq(stage_frame(&stage, (uint64_t)frame * 10000u), GLANZ_OK);
+        for (int i = 0; frame >= 150 && i < 54; i++) { /* it has come up */
+            uint8_t is = stage_led(&stage, 0, (uint16_t)i, 0);
+            uint8_t other = stage_led(&stage, 0, (uint16_t)(_i < 2 ? 54 + i : 107 - i), 0);
+            REQUIRE_MSG(abs(is - other) <= 1, "frame %d LED %d: %d, not %d", frame, i, is, other);
+            if (frame > 150) {
+                leap = abs(is - before[i]) > leap ? abs(is - before[i]) : leap;
+                moved += is != before[i];
+            }
+            before[i] = is;
+        }
+    }
+    if (_i < 2) {
+        ck_assert_int_le(leap, 1); /* dither */
+    } else {
+        ck_assert_int_le(leap, 9);
+        ck_assert_uint_gt(moved, 10000);
+    }
+    for (int i = 0; _i >= 2 && i < 2; i++) { /* what may not swing, does not */
+        struct glanz_segment segment = stage.show->segments[0];
+        struct glanz_fault fault;
+        ck_assert_int_eq(glanz_segments_check(&segment, NULL, 1, stage.rig, &fault), GLANZ_OK);
+        segment.region.swings = (uint8_t)i;
+        segment.region.mapping = i == 0 ? GLANZ_MAPPING_SLANTED : GLANZ_MAPPING_ACROSS;
+        ck_assert_int_eq(glanz_segments_check(&segment, NULL, 1, stage.rig, &fault), GLANZ_ERR_SHOW);
+        ck_assert_msg(strstr(fault.text, "expected that it lies slanted and may swing") != NULL, "%s", fault.text);
+    }
+    stage_close(&stage);
 }
 END_TEST
 
@@ -1444,6 +1513,7 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, rings_stand_on_their_circles);
     tcase_add_test(tcase, distances_and_bearings);
     tcase_add_test(tcase, lines_lie_as_they_say);
+    tcase_add_loop_test(tcase, slanted_lines_swing, 0, 4);
     tcase_add_test(tcase, rectangles_take_their_leds);
     tcase_add_test(tcase, moving_text_keeps_its_light);
     tcase_add_test(tcase, text_moves_as_fast_as_it_says);

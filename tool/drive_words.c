@@ -9,13 +9,18 @@
 
 const char *drive_name(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_drive *drive) {
     return drive->param == GLANZ_DRIVE_OPACITY                      ? "opacity"
+           : drive->param == GLANZ_DRIVE_BEARING                    ? "bearing"
            : drive->param == GLANZ_DRIVE_BRIGHTNESS || look == NULL ? "brightness"
                                                                     : look->effect->params[drive->param].name;
 }
 
 void drive_number_text(char *out, GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_drive *drive, int32_t number) {
     static const uint8_t kinds[] = {0, QUANTITY_LENGTH, QUANTITY_RATE, QUANTITY_SHARE};
-    if (drive->param >= GLANZ_DRIVE_OPACITY || look == NULL) {
+    if (drive->param == GLANZ_DRIVE_BEARING) {
+        glanz_quantity_text(out, QUANTITY_ANGLE, number, 0);
+        return;
+    }
+    if (drive->param >= GLANZ_DRIVE_OF_SEGMENT || look == NULL) {
         glanz_quantity_text(out, QUANTITY_LIGHTNESS, number, 0);
         return;
     }
@@ -42,14 +47,13 @@ static int is_turn(GLANZ_CONST struct glanz_show *show, GLANZ_CONST struct glanz
 
 /* Does the end of its way join its start? */
 static int closes(GLANZ_CONST struct glanz_look *look, GLANZ_CONST struct glanz_drive *drive) {
-    if (look == NULL || drive->param >= GLANZ_DRIVE_OPACITY) {
-        return drive->from == drive->to;
-    }
-    if (look->effect->params[drive->param].kind == GLANZ_PARAM_TURN) {
+    if (drive->param == GLANZ_DRIVE_BEARING || (look != NULL && drive->param < GLANZ_DRIVE_OF_SEGMENT &&
+                                                look->effect->params[drive->param].kind == GLANZ_PARAM_TURN)) {
         return (drive->to - drive->from) % 65536 == 0 && drive->end == 0 && drive->rest == 0 &&
                drive->curve == GLANZ_CURVE_STRAIGHT;
     }
-    if (look->effect->params[drive->param].kind == GLANZ_PARAM_COLOR && (drive->from >> 24) == 2 && (drive->to >> 24) == 2) {
+    if (look != NULL && drive->param < GLANZ_DRIVE_OF_SEGMENT && look->effect->params[drive->param].kind == GLANZ_PARAM_COLOR &&
+        (drive->from >> 24) == 2 && (drive->to >> 24) == 2) {
         int32_t a = drive->from >> 14 & 0x1FF;
         int32_t b = drive->to >> 14 & 0x1FF;
         return (drive->from & 0x3FFF) == (drive->to & 0x3FFF) && (a - b) % 360 == 0;

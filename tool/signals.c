@@ -91,8 +91,7 @@ static void tell_signal(const struct watch *watch, uint8_t signal) {
     for (uint8_t i = 0; i < show->segment_count; i++) {
         for (uint8_t k = 0; k < show->segments[i].drive_count; k++) {
             if (show->segments[i].drives[k].signal == signal) {
-                printf("  drives %s of segment \"%s\"\n",
-                       show->segments[i].drives[k].param == GLANZ_DRIVE_OPACITY ? "opacity" : "brightness",
+                printf("  drives %s of segment \"%s\"\n", drive_name(NULL, &show->segments[i].drives[k]),
                        show->segments[i].name);
             }
         }

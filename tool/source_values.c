@@ -5,6 +5,7 @@
 
 #include "effects.h"
 #include "commands.h"
+#include "drive_words.h"
 #include "source.h"
 
 /* ---- values ---- */
@@ -166,6 +167,7 @@ void source_put_hook(const struct source *source, const struct row *row, const v
         } else if (((const struct glanz_segment *)base)->drive_count != 0) {
             fprintf(to, ", .drives = %s_dimming%s, .drive_count = %u", source->name, suffix,
                     ((const struct glanz_segment *)base)->drive_count);
+            source_put_member(to, "region.swings", ((const struct glanz_segment *)base)->region.swings);
         }
         break;
     case HOOK_PALETTE: source_put_gradient_of(source, glanz_row_list(row, base)); break;
@@ -359,10 +361,7 @@ static void put_drives(const struct source *source, GLANZ_CONST struct glanz_dri
     }
     fprintf(source->to, "\nstatic GLANZ_CONST struct glanz_drive %s_%s_%u[] = {\n", source->name, what, index);
     for (uint8_t i = 0; i < count; i++) {
-        put_drive(source, &drives[i],
-                  drives[i].param == GLANZ_DRIVE_OPACITY                    ? "opacity"
-                  : of == NULL || drives[i].param == GLANZ_DRIVE_BRIGHTNESS ? "brightness"
-                                                                            : of->effect->params[drives[i].param].name);
+        put_drive(source, &drives[i], drive_name(of, &drives[i]));
     }
     fputs("};\n", source->to);
 }

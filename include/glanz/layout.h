@@ -117,6 +117,9 @@ struct glanz_region {
 #if GLANZ_FIELDS
     uint8_t mapping;                   /**< enum glanz_mapping */
     uint8_t turned;                    /**< quarter turns clockwise that the effect is turned by, 0 to 3 */
+    uint8_t swings;                    /**< slanted: 1: a drive may turn the bearing; its line is then as long as the field's
+                                            diagonal, whatever the bearing */
+    uint16_t bearing;                  /**< slanted: where its line runs to, in 65536ths of a turn, clockwise; 0: upward */
     uint8_t piece;                     /**< 1 + index of the one panel or ring taken; 0: all */
     uint16_t left, top, columns, rows; /**< rectangle of the surface's field, or of the panel's; 0 columns: all of it */
     uint8_t pick_count;                /**< 0: none, else the region is made of these LEDs alone, and has no part of these:
@@ -137,10 +140,11 @@ enum glanz_mapping {
     GLANZ_MAPPING_ROWS,    /**< row after row, as one reads */
     GLANZ_MAPPING_COLUMNS, /**< column after column */
     GLANZ_MAPPING_OUTWARD, /**< from the middle outward */
-    GLANZ_MAPPING_AROUND   /**< around the middle, clockwise from the top */
+    GLANZ_MAPPING_AROUND,  /**< around the middle, clockwise from the top */
+    GLANZ_MAPPING_SLANTED  /**< at a bearing, from one edge of the field to the other */
 };
 /** Kinds of mappings. */
-#define GLANZ_MAPPINGS 7
+#define GLANZ_MAPPINGS 8
 
 /** What a region sees of its surface, worked out once. */
 struct glanz_field {
@@ -155,6 +159,7 @@ struct glanz_field {
     uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
     glanz_place middle_x, middle_y;    /**< of the region's field, before it is halved */
     uint16_t within_left, within_top;  /**< where it lies in the field that effects see */
+    uint16_t bearing;                  /**< slanted: where its line runs to, now */
 };
 
 /** Columns and rows of a surface's field; 1 row for strips. */

@@ -47,6 +47,9 @@ enum glanz_yield {
     254 /**< in place of a parameter: the brightness of a look, a lightness 0 to 65535; of a segment or                        \
            the whole: a lightness by which theirs is dimmed */
 #define GLANZ_DRIVE_OPACITY 253 /**< of a segment: 0 to 65535, times its own */
+#define GLANZ_DRIVE_BEARING                                                                                                    \
+    252 /**< of a segment that lies slanted and swings: 65536ths of a turn, up to GLANZ_DRIVE_TURNS either way */
+#define GLANZ_DRIVE_OF_SEGMENT GLANZ_DRIVE_BEARING /**< from here on it is none of the effect's parameters */
 
 /** A drive: what a signal lays over one number of a look, while it shows. What was asked for stays as it is, and only that is
  *  saved. */

@@ -224,6 +224,8 @@ void glanz_read_numbers(struct reading *reading, int token, GLANZ_CONST struct g
 
 static GLANZ_CONST struct glanz_param lightness = {.name = "brightness", .kind = GLANZ_PARAM_COUNT, .high = 65535};
 
+static GLANZ_CONST struct glanz_param bearing = {.name = "bearing", .kind = GLANZ_PARAM_TURN};
+
 /* One end of a drive; both are in one unit. */
 void glanz_read_end(struct reading *reading, const struct row *row, int token, struct glanz_drive *drive) {
     GLANZ_CONST struct glanz_param *param = reading->driven;
@@ -275,15 +277,21 @@ static void read_drive(struct reading *reading, int token, uint8_t index, GLANZ_
     }
 }
 
-/* What a signal dims a segment or the whole by: a segment has room for two. */
+#define SEGMENT_DRIVES 3
+
+/* What a signal dims a segment or the whole by, or turns a slanted segment by. */
 void glanz_read_dimmed(struct reading *reading, const struct row *row, int token, void *base) {
     struct json *json = &reading->json;
     int whole = base == (void *)reading->show;
-    uint8_t param = strcmp(row->key, "opacity") == 0 ? GLANZ_DRIVE_OPACITY : GLANZ_DRIVE_BRIGHTNESS;
+    int turns = strcmp(row->key, bearing.name) == 0;
+    uint8_t param = turns                              ? GLANZ_DRIVE_BEARING
+                    : strcmp(row->key, "opacity") == 0 ? GLANZ_DRIVE_OPACITY
+                                                       : GLANZ_DRIVE_BRIGHTNESS;
     struct glanz_segment *segment = (struct glanz_segment *)base;
-    struct glanz_drive *drives = whole || segment->drive_count == 0
-                                     ? (struct glanz_drive *)glanz_json_allocate(json, sizeof *drives * (whole ? 1u : 2u))
-                                     : (struct glanz_drive *)(uintptr_t)segment->drives; /* this reader's own memory */
+    struct glanz_drive *drives =
+        whole || segment->drive_count == 0
+            ? (struct glanz_drive *)glanz_json_allocate(json, sizeof *drives * (whole ? 1u : SEGMENT_DRIVES))
+            : (struct glanz_drive *)(uintptr_t)segment->drives; /* this reader's own memory */
     if (drives == NULL) {
         return;
     }
@@ -293,8 +301,9 @@ void glanz_read_dimmed(struct reading *reading, const struct row *row, int token
     } else {
         segment->drives = drives;
         drives += segment->drive_count++;
+        segment->region.swings = (uint8_t)(segment->region.swings | turns);
     }
-    read_drive(reading, token, param, &lightness, drives);
+    read_drive(reading, token, param, turns ? &bearing : &lightness, drives);
 }
 
 /* Which row of a look is its brightness. */

@@ -134,6 +134,12 @@ static void read_rectangle(struct json *json, int object, const struct glanz_seg
                         "a rectangle needs \"columns\" and \"rows\", and may have \"left\" and \"top\"", NULL, NULL);
         return;
     }
+    int bearing = glanz_json_member(json, object, "bearing");
+    if (bearing >= 0 && segment->region.mapping != GLANZ_MAPPING_SLANTED) {
+        glanz_json_fail(json, bearing, "a bearing is for what lies slanted; expected \"lies\": \"slanted\" beside it", NULL,
+                        NULL);
+        return;
+    }
     struct glanz_region own = segment->region;
     int fits = glanz_region_field(&field, &segment->region, on);
     own.within = NULL;

@@ -8,7 +8,7 @@ const char *const glanz_words_blends[] = {
     "mask by gaps", NULL};
 const char *const glanz_words_betweens[] = {"light", "even", "bands", "codes", NULL};
 const char *const glanz_words_edges[] = {"none", "outline", "shadow", NULL};
-const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", NULL};
+const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", "slanted", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
 const char *const glanz_words_curves[] = {"straight", "gentle", "late", "early", "steps", NULL};
@@ -234,6 +234,8 @@ static const struct row segment_rows[] = {
     FLAG("mirrored", region.mirrored, 0, "the second half mirrors the first"),
     CHOICE("lies", region.mapping, glanz_words_mappings, 0, NULL, "how effects lie over it"),
     CHOICE("turned", region.turned, glanz_words_turns, 0, NULL, "clockwise"),
+    QUANTITY("bearing", region.bearing, QUANTITY_ANGLE, 0, 65535, ROW_CONDITIONAL | ROW_DRIVABLE,
+             "of what lies slanted: where its line runs to; else 0 deg, upward, and 90 deg is to the right"),
     HOOK("part", region.piece, HOOK_PART, 0, "the name of the one panel or ring that it takes"),
     COUNT("left", region.left, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: columns to the left of it"),
     COUNT("top", region.top, 0, GLANZ_FIELD_MOST - 1, 0, "of a rectangle: rows above it"),

@@ -194,8 +194,8 @@ static void write_number(struct writer *writer, GLANZ_CONST struct glanz_param *
 
 static void write_end(struct writer *writer, const struct row *row, const struct glanz_drive *drive, int32_t number) {
     glanz_write_key(writer, row->key);
-    if (drive->param >= GLANZ_DRIVE_OPACITY) {
-        glanz_write_quantity(writer, QUANTITY_LIGHTNESS, number, 0);
+    if (drive->param >= GLANZ_DRIVE_OF_SEGMENT) {
+        glanz_write_quantity(writer, drive->param == GLANZ_DRIVE_BEARING ? QUANTITY_ANGLE : QUANTITY_LIGHTNESS, number, 0);
     } else {
         write_number(writer, &writer->driven->effect->params[drive->param], drive->unit, number);
     }
@@ -223,12 +223,12 @@ static void write_drive(struct writer *writer, const struct glanz_drive *drive) 
 
 /* What dims a segment, or the whole. */
 static void write_dimmed(struct writer *writer, const void *base) {
-    int whole = base == (const void *)writer->show;
-    const struct glanz_segment *segment = (const struct glanz_segment *)base;
-    uint8_t count = whole ? writer->show->drive != NULL : segment->drive_count;
+    static const char *const keys[] = {"bearing", "opacity", "brightness"};
+    const struct glanz_segment *segment = base == (const void *)writer->show ? NULL : (const struct glanz_segment *)base;
+    uint8_t count = segment == NULL ? writer->show->drive != NULL : segment->drive_count;
     for (uint8_t i = 0; i < count; i++) {
-        GLANZ_CONST struct glanz_drive *drive = whole ? writer->show->drive : &segment->drives[i];
-        glanz_write_key(writer, drive->param == GLANZ_DRIVE_OPACITY ? "opacity" : "brightness");
+        GLANZ_CONST struct glanz_drive *drive = segment == NULL ? writer->show->drive : &segment->drives[i];
+        glanz_write_key(writer, keys[drive->param - GLANZ_DRIVE_OF_SEGMENT]);
         write_drive(writer, drive);
     }
 }

@@ -59,7 +59,10 @@ static int segment_condition(const struct row *row, const struct glanz_segment *
     if (row->at == offsetof(struct glanz_segment, seed)) {
         return segment->seed != glanz_text_hash(segment->name);
     }
-    uint8_t param = row->at == offsetof(struct glanz_segment, opacity) ? GLANZ_DRIVE_OPACITY : GLANZ_DRIVE_BRIGHTNESS;
+    int turns = row->at == offsetof(struct glanz_segment, region.bearing);
+    uint8_t param = turns                                                ? GLANZ_DRIVE_BEARING
+                    : row->at == offsetof(struct glanz_segment, opacity) ? GLANZ_DRIVE_OPACITY
+                                                                         : GLANZ_DRIVE_BRIGHTNESS;
     for (uint8_t i = 0; i < segment->drive_count; i++) {
         if (segment->drives[i].param == param) {
             return 0;

@@ -91,13 +91,29 @@ static GLANZ_CONST char *drive_wrong(GLANZ_CONST struct glanz_look *look, uint8_
                                                      : ends_wrong(look, drive);
 }
 
+/* May a segment's bearing be driven? */
+static int swings(GLANZ_CONST struct glanz_segment *segment) {
+#if GLANZ_FIELDS
+    return segment->region.mapping == GLANZ_MAPPING_SLANTED && segment->region.swings;
+#else
+    (void)segment;
+    return 0;
+#endif
+}
+
 static GLANZ_CONST char *segment_drives_wrong(GLANZ_CONST struct glanz_segment *segment) {
+    unsigned before = 0;
     for (uint8_t i = 0; i < segment->drive_count; i++) {
-        if (segment->drives == NULL || segment->drives[i].param < GLANZ_DRIVE_OPACITY ||
-            segment->drives[i].param > GLANZ_DRIVE_BRIGHTNESS ||
-            (i > 0 && segment->drives[0].param == segment->drives[i].param) || i > 1) {
-            return GLANZ_TEXT("expected a drive of its brightness, of its opacity, or one of each");
+        uint8_t param = segment->drives == NULL ? 0 : segment->drives[i].param;
+        unsigned bit =
+            param < GLANZ_DRIVE_OF_SEGMENT || param > GLANZ_DRIVE_BRIGHTNESS ? 0 : 1u << (param - GLANZ_DRIVE_OF_SEGMENT);
+        if (bit == 0 || (before & bit) != 0) {
+            return GLANZ_TEXT("expected a drive of its brightness, of its opacity, of its bearing, each once");
         }
+        if (param == GLANZ_DRIVE_BEARING && !swings(segment)) {
+            return GLANZ_TEXT("its bearing is driven; expected that it lies slanted and may swing");
+        }
+        before |= bit;
         if (glanz_drive_wrong(&segment->drives[i]) != NULL) {
             return glanz_drive_wrong(&segment->drives[i]);
         }

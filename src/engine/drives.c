@@ -306,18 +306,21 @@ static uint8_t apply(struct glanz_engine *engine, struct segment *segment, struc
     return moves || backs || layer->changed != 0;
 }
 
-/* How much light a drive of a brightness or an opacity leaves, 0 to 65536. */
-static uint32_t left_by(struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive, uint32_t elapsed, uint8_t *moves) {
+/* What a drive of no effect's parameter gives at the end of this frame. @param full where there was no room for it. */
+static uint16_t given(struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive, uint32_t elapsed, uint8_t *moves,
+                      uint16_t full) {
     uint8_t hint = 0;
     struct drive_state *state = find(engine, &hint, drive, 1);
-    if (state == NULL) {
-        return 65536u;
-    }
-    if ((engine->drives_awake & 1u) != 0) {
+    if (state != NULL && (engine->drives_awake & 1u) != 0) {
         finish(state, engine, elapsed);
         *moves |= state->moves;
     }
-    uint16_t number = (uint16_t)glanz_drive_number(drive, state->done / FINE);
+    return state == NULL ? full : (uint16_t)glanz_drive_number(drive, state->done / FINE);
+}
+
+/* How much light a drive of a brightness or an opacity leaves, 0 to 65536. */
+static uint32_t left_by(struct glanz_engine *engine, GLANZ_CONST struct glanz_drive *drive, uint32_t elapsed, uint8_t *moves) {
+    uint16_t number = given(engine, drive, elapsed, moves, 65535u);
     return drive->param == GLANZ_DRIVE_OPACITY ? glanz_level_of_value(number) : glanz_lightness(number);
 }
 
@@ -333,11 +336,19 @@ static uint8_t dim(struct glanz_engine *engine, struct segment *segment, uint32_
     uint32_t cover = glanz_ramp_now(&segment->cover);
     uint32_t opacity = glanz_share_of(cover + (cover >> 15), glanz_ramp_gain(&segment->presence));
     for (uint8_t i = 0; i < is->drive_count; i++) {
+#if GLANZ_FIELDS
+        if (is->drives[i].param == GLANZ_DRIVE_BEARING) {
+            uint16_t before = segment->field.bearing;
+            segment->field.bearing = given(engine, &is->drives[i], elapsed, &moves, before);
+            moves |= before != segment->field.bearing;
+            continue;
+        }
+#endif
         uint32_t left = left_by(engine, &is->drives[i], elapsed, &moves);
         gain = is->drives[i].param == GLANZ_DRIVE_OPACITY ? gain : glanz_share_of(gain, left);
         opacity = is->drives[i].param == GLANZ_DRIVE_OPACITY ? glanz_share_of(opacity, left) : opacity;
     }
-    moves = (uint8_t)(moves || gain != segment->gain || opacity != segment->opacity);
+    moves = (uint8_t)(moves != 0 || gain != segment->gain || opacity != segment->opacity);
     segment->gain = gain;
     segment->opacity = opacity;
     return moves;

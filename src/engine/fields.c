@@ -148,7 +148,7 @@ static uint8_t find_run_places(struct run_places *run_places, const struct glanz
         struct glanz_stretch_of stretch = {run->piece, run->backward, run->before, run->at};
         some = glanz_field_places(run_places->x, run_places->y, run_places->taken, region, &segment->field,
                                   &engine->rig->surfaces[run->surface], &stretch, count);
-        if (segment->field.mapping >= GLANZ_MAPPING_ROWS && segment->field.mapping <= GLANZ_MAPPING_OUTWARD) {
+        if (segment->field.mapping >= GLANZ_MAPPING_ROWS && segment->field.mapping != GLANZ_MAPPING_AROUND) {
             memcpy(run_places->line_x, run_places->x, sizeof *run_places->x * some);
             glanz_field_line(run_places->line_x, run_places->y, &segment->field, some);
             run_places->line = run_places->line_x;

@@ -30,6 +30,7 @@ static int same_place(const struct segment *segment, GLANZ_CONST struct glanz_se
            is->region.grain == was->region.grain &&
 #if GLANZ_FIELDS
            is->region.mapping == was->region.mapping && is->region.turned == was->region.turned &&
+           is->region.swings == was->region.swings && is->region.bearing == was->region.bearing &&
            is->region.piece == was->region.piece && is->region.left == was->region.left && is->region.top == was->region.top &&
            is->region.columns == was->region.columns && is->region.rows == was->region.rows &&
            same_picks(&is->region, &was->region) && same_window(is->region.within, was->region.within) &&

@@ -209,8 +209,26 @@ static int look_through(struct glanz_field *field, GLANZ_CONST struct glanz_wind
     return 1;
 }
 
+/* Points of a line that crosses the field at its bearing; for one that swings, at any. */
+static uint16_t crossing(const struct glanz_field *field, uint8_t swings, uint8_t is_ring) {
+    uint32_t across = (uint32_t)field->columns << 16;
+    uint32_t down = (uint32_t)field->rows << 16;
+    if (is_ring) {
+        return whole_steps(across > down ? across : down);
+    }
+    if (swings) {
+        return whole_steps(glanz_distance((glanz_place)across, (glanz_place)down));
+    }
+    int32_t right = glanz_sine(field->bearing);
+    int32_t up = glanz_sine((uint16_t)(field->bearing + 16384u));
+    uint32_t parts = (uint32_t)field->columns * (uint32_t)(right < 0 ? -right : right) +
+                     (uint32_t)field->rows * (uint32_t)(up < 0 ? -up : up); /* 32768ths */
+    return whole_steps(parts * 2u);
+}
+
 /* Sizes along the ways an effect may lie. @return 0 when a line would be too long, or the window is none. */
-static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *region, uint8_t round) {
+static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *region, uint8_t kind) {
+    uint8_t round = kind != GLANZ_SURFACE_GRID && !has_window(region);
     uint16_t columns = (region->turned & 1u) != 0 ? field->height : field->width;
     uint16_t rows = (region->turned & 1u) != 0 ? field->width : field->height;
     uint32_t grain = region->grain == 0 ? 1 : region->grain;
@@ -227,6 +245,10 @@ static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *r
         uint32_t cells = (uint32_t)field->columns * field->rows;
         field->length = (uint16_t)cells;
         return cells <= 32767u;
+    }
+    if (field->mapping == GLANZ_MAPPING_SLANTED) {
+        field->length = crossing(field, region->swings, round && kind != GLANZ_SURFACE_POINTS);
+        field->closed = 0;
     }
     if (field->mapping == GLANZ_MAPPING_OUTWARD || field->mapping == GLANZ_MAPPING_AROUND) {
         glanz_place x = (glanz_place)field->columns * GLANZ_HALF;
@@ -263,6 +285,7 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     if (region->first >= leds || (uint32_t)region->first + region->leds > leds) {
         return 0;
     }
+    field->bearing = region->bearing;
     field->first = (uint16_t)(from + region->first);
     field->leds = region->leds == 0 ? (uint16_t)(leds - region->first) : region->leds;
     field->picked = 0;
@@ -270,14 +293,10 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
         if (piece != 0 || !glanz_picks_measure(field, region, leds)) {
             return 0;
         }
-        mapping = mapping == GLANZ_MAPPING_OWN ? GLANZ_MAPPING_ALONG : mapping;
-    }
-    if (mapping == GLANZ_MAPPING_OWN && surface->kind <= GLANZ_SURFACE_RING) {
-        mapping = GLANZ_MAPPING_ALONG;
     }
     uint8_t one_ring = surface->kind == GLANZ_SURFACE_RINGS && (piece != 0 || surface->piece_count == 1);
-    if (mapping == GLANZ_MAPPING_OWN && one_ring) { /* it is a line */
-        mapping = GLANZ_MAPPING_ALONG;
+    if (mapping == GLANZ_MAPPING_OWN && (region->pick_count != 0 || surface->kind <= GLANZ_SURFACE_RING || one_ring)) {
+        mapping = GLANZ_MAPPING_ALONG; /* it is a line */
     }
     field->mapping = mapping;
     field->sparse = region->stencil[0] != 0 || field->picked != 0;
@@ -309,7 +328,7 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     uint16_t rows;
     glanz_surface_field(&columns, &rows, surface);
     field->closed = surface->joined && field->width == columns && !region->mirrored && (region->turned & 1u) == 0;
-    return measure(field, region, surface->kind != GLANZ_SURFACE_GRID && !has_window(region));
+    return measure(field, region, surface->kind);
 }
 
 /* ---- places in a region ---- */
@@ -364,7 +383,28 @@ static void polar(glanz_place *x, glanz_place *y, const struct glanz_field *fiel
     *y = (glanz_place)glanz_distance(across, down);
 }
 
+/* Times a sine, 32768 being 1: whole steps and parts of one apart, so that 32 bits do. */
+static inline int32_t times_sine(glanz_place place, int32_t sine) {
+    return glanz_over(place, 16) * sine * 2 + glanz_over((place & 0xFFFF) * sine, 15);
+}
+
+/* At a bearing, from the middle of what effects see. */
+static void slant(glanz_place *x, const glanz_place *y, const struct glanz_field *field, uint8_t count) {
+    int32_t right = glanz_sine(field->bearing);
+    int32_t up = glanz_sine((uint16_t)(field->bearing + 16384u));
+    glanz_place middle_x = (glanz_place)field->columns * GLANZ_HALF;
+    glanz_place middle_y = (glanz_place)field->rows * GLANZ_HALF;
+    glanz_place half = (glanz_place)field->length * GLANZ_HALF;
+    for (uint8_t i = 0; i < count; i++) {
+        x[i] = half + times_sine(x[i] - middle_x, right) - times_sine(y[i] - middle_y, up);
+    }
+}
+
 void glanz_field_line(glanz_place *x, const glanz_place *y, const struct glanz_field *field, uint8_t count) {
+    if (field->mapping == GLANZ_MAPPING_SLANTED) {
+        slant(x, y, field, count);
+        return;
+    }
     for (uint8_t i = 0; i < count; i++) {
         if (field->mapping == GLANZ_MAPPING_ROWS) {
             x[i] += y[i] / GLANZ_STEP * field->columns * GLANZ_STEP;

@@ -316,6 +316,10 @@ def make_show(surfaces):
             left, top = rng.randint(0, 9), rng.randint(0, 3)
             rows = 1 if not is_grid and segment.get("lies", "along") == "along" else 24
             segment["within"] = {"columns": max(leds, rows) + left, "left": left, "rows": rows + top, "top": top}
+        if "bearing" in segment and rng.random() < 0.5:
+            segment["lies"] = "slanted"
+        if segment.get("lies") != "slanted":
+            segment.pop("bearing", None)
         show["segments"][f"segment {i}"] = segment
     names = list(show["segments"])
     show["stack"] = rng.sample(names, len(names))

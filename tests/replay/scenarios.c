@@ -86,8 +86,8 @@ static void put_lies(void) {
         "'counterclockwise':true,'start':'45 deg','radius':'1.4 leds'}]},'q':{'points':[{'output':'o','first':42,'leds':3}],"
         "'places':[[0,0],[2.5,1],[4.125,0.5]]},'c':{'grid':[{'output':'o','first':45,'columns':6,'rows':3}],'joined':true}}}");
     put("lies", "show.json",
-        "{'show':'g','looks':{'f':{'effect':'flow','palette':'full circle','span':'100 %%','speed':'0.4 "
-        "lengths/s'},'k':{'effect':"
+        "{'show':'g','signals':{'w':{'wave':'triangle','period':'1.7 s'}},'looks':{'f':{'effect':'flow','palette':'full "
+        "circle','span':'100 %%','speed':'0.4 lengths/s'},'k':{'effect':"
         "'comet','tail':'3 leds','speed':'4 leds/s'},'n':{'effect':'clouds','speed':'2 s/pass'},'x':{'effect':'text','text':'8 "
         "x',"
         "'font':'buoy'}},'segments':{'p1':{'surface':'p','look':'f'},'p2':{'surface':'p','look':'k','lies':'around','blend':'"
@@ -102,7 +102,13 @@ static void put_lies(void) {
         "lies':"
         "'columns','blend':'add'},'c3':{'surface':'c','look':'x','blend':'multiply'},'c4':{'surface':'c','look':'n','blend':'"
         "lighter',"
-        "'mirrored':true}},'stack':['p1','p2','p3','p4','r1','r2','r3','q1','c1','c2','c3','c4']}");
+        "'mirrored':true},'p5':{'surface':'p','look':'k','lies':'slanted','bearing':'30 "
+        "deg','blend':'add'},'r4':{'surface':'r',"
+        "'look':'f','lies':'slanted','bearing':{'follows':'w','from':'-40 deg','to':'400 "
+        "deg'},'opacity':{'follows':'w','from':'20 "
+        "%%','to':'80 %%'}},'c5':{'surface':'c','look':'k','lies':'slanted','mirrored':true,'bearing':{'follows':'w','from':'0 "
+        "deg','to':'-120 deg'},'blend':'add'}},'stack':['p1','p2','p3','p4','r1','r2','r3','q1','c1','c2','c3','c4','p5','r4','"
+        "c5']}");
     printf("lies 400\n");
 }
 
