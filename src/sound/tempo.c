@@ -4,9 +4,9 @@
  * A leaky autocorrelation tells how well the curve fits itself so much later. A period is as good as it fits at one, two, three
  * and four of it, each counted at most as much as the first, less how well it fits half-way, times how common the tempo is.
  *
- * A sum at a long lag began later than one at a short lag, so that twice the tempo would fit better when sound begins. What is
- * curved alike so much later sums up to what the energy was so much earlier: by that each sum is grown. Where there was next to
- * none, nothing is known, which counts as somewhat less than what is. */
+ * When sound begins, a sum at a long lag begins later than one at a short lag, so that twice the tempo would fit better. The
+ * sum of what repeats itself at a lag is what the curve's energy was that much earlier: by the energy then and now each sum is
+ * grown. Where there was next to none nothing is known, which counts as somewhat less than what is. */
 #include "hear.h"
 
 #if GLANZ_DRIVES_MOST > 0
