@@ -157,9 +157,12 @@ struct glanz_field {
     uint8_t sparse;                    /**< 1: not every LED between first and first + leds belongs to it */
     uint16_t picked;                   /**< LEDs that are picked; 0: all */
     uint16_t left, top, width, height; /**< the rectangle, on the surface's field */
-    glanz_place middle_x, middle_y;    /**< of the region's field, before it is halved */
-    uint16_t within_left, within_top;  /**< where it lies in the field that effects see */
-    uint16_t bearing;                  /**< slanted: where its line runs to, now */
+    union {
+        glanz_place middle_x; /**< of the region's field, before it is halved; but for slanted */
+        uint16_t bearing;     /**< slanted: where its line runs to, now */
+    };
+    glanz_place middle_y;             /**< likewise */
+    uint16_t within_left, within_top; /**< where it lies in the field that effects see */
 };
 
 /** Columns and rows of a surface's field; 1 row for strips. */

@@ -247,6 +247,7 @@ static int measure(struct glanz_field *field, GLANZ_CONST struct glanz_region *r
         return cells <= 32767u;
     }
     if (field->mapping == GLANZ_MAPPING_SLANTED) {
+        field->bearing = region->bearing;
         field->length = crossing(field, region->swings, round && kind != GLANZ_SURFACE_POINTS);
         field->closed = 0;
     }
@@ -285,7 +286,6 @@ int glanz_region_field(struct glanz_field *field, GLANZ_CONST struct glanz_regio
     if (region->first >= leds || (uint32_t)region->first + region->leds > leds) {
         return 0;
     }
-    field->bearing = region->bearing;
     field->first = (uint16_t)(from + region->first);
     field->leds = region->leds == 0 ? (uint16_t)(leds - region->first) : region->leds;
     field->picked = 0;
