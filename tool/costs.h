@@ -114,8 +114,8 @@ static const struct { const char *name; unsigned bytes; } flash_costs[] = {
 };
 
 /* RAM on 32-bit CPUs: the device by itself, and what each adds; stack at the deepest */
-#define COST_RAM 4104
-#define COST_RAM_SEGMENT 1400
+#define COST_RAM 4109
+#define COST_RAM_SEGMENT 1395
 #define COST_RAM_OUTPUT 72
 #define COST_RAM_INPUT 80
 #define COST_RAM_STORE 4680

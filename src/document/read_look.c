@@ -277,7 +277,7 @@ static void read_drive(struct reading *reading, int token, uint8_t index, GLANZ_
     }
 }
 
-#define SEGMENT_DRIVES 3
+#define SEGMENT_DRIVES 3 /* bearing, opacity, brightness */
 
 /* What a signal dims a segment or the whole by, or turns a slanted segment by. */
 void glanz_read_dimmed(struct reading *reading, const struct row *row, int token, void *base) {

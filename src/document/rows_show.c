@@ -8,7 +8,8 @@ const char *const glanz_words_blends[] = {
     "mask by gaps", NULL};
 const char *const glanz_words_betweens[] = {"light", "even", "bands", "codes", NULL};
 const char *const glanz_words_edges[] = {"none", "outline", "shadow", NULL};
-const char *const glanz_words_mappings[] = {"as the surface", "along", "across", "rows", "columns", "outward", "around", "slanted", NULL};
+const char *const glanz_words_mappings[] = {"as the surface", "along",  "across",  "rows", "columns",
+                                            "outward",        "around", "slanted", NULL};
 const char *const glanz_words_days[] = {"monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday", NULL};
 const char *const glanz_words_thens[] = {"stay", "dark", "preset", "back", NULL};
 const char *const glanz_words_curves[] = {"straight", "gentle", "late", "early", "steps", NULL};
