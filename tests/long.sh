@@ -9,8 +9,11 @@ sh scripts/install.sh gcc libc6-dev clang libclang-rt-14-dev cmake ninja-build p
 /usr/bin/python3 tests/options.py --all
 [ $# -gt 0 ] || set -- 1 77 5
 build=build-tests/long
+built() { # FOLDER ARGUMENTS...: what the compiler says where it fails
+  cmake --build "$@" > "$1.log" || { cat "$1.log"; exit 1; }
+}
 cmake -S . -B $build -G Ninja -DCMAKE_BUILD_TYPE=Release -DGLANZ_STRICT=ON > /dev/null
-cmake --build $build > /dev/null
+built $build
 echo "== forty seeds of each kind of music, ten hours of full-scale noise at each rate"
 GLANZ_LONG=1 CK_RUN_SUITE=sound CK_VERBOSITY=normal CK_DEFAULT_TIMEOUT=0 $build/tests/glanz_tests
 echo "== 120 power cuts of an RP2040 in an emulator"
@@ -23,7 +26,7 @@ for seed in "$@"; do
 done
 cmake -S . -B $build-fuzz -G Ninja -DCMAKE_C_COMPILER=clang -DGLANZ_TESTS=OFF -DCMAKE_C_FLAGS="-g -O1 -fsanitize=fuzzer-no-link,address,undefined \
   -fno-sanitize-recover=undefined" > /dev/null
-cmake --build $build-fuzz --target glanz_session > /dev/null
+built $build-fuzz --target glanz_session
 clang -g -O1 -fsanitize=address,undefined -fno-sanitize-recover=undefined -std=c11 -D_GNU_SOURCE -Iinclude -Iports/linux tests/monkey.c \
   $build-fuzz/libglanz_document.a $build-fuzz/libglanz_port_linux.a $build-fuzz/libglanz_core.a -o $build/monkey
 for seed in "$@"; do

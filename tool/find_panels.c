@@ -115,8 +115,8 @@ static int begin_surface(struct search *search, GLANZ_CONST struct glanz_surface
     uint8_t along[GLANZ_FINDER_PANELS];
     uint8_t rows[GLANZ_FINDER_PANELS];
     uint8_t slot_of[GLANZ_FINDER_PANELS];
-    if (surface->kind != GLANZ_SURFACE_GRID || surface->piece_count > GLANZ_FINDER_PANELS) {
-        complain_plain("find: surface \"%s\": expected a grid of eight panels at the most", surface->name);
+    if (surface->kind != GLANZ_SURFACE_GRID || surface->piece_count == 0 || surface->piece_count > GLANZ_FINDER_PANELS) {
+        complain_plain("find: surface \"%s\": expected a grid of one to eight panels", surface->name);
         return 0;
     }
     sort_pieces(along, surface, 1);
