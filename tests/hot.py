@@ -29,8 +29,7 @@ layout/layout glanz_region_places __aeabi_uidivmod
 layout/layout place_of __aeabi_uidiv
 light/light glanz_white_of __aeabi_uidiv
 light/light glanz_white_of __aeabi_uidivmod
-base/plane begin_at __aeabi_idivmod a period that is no power of two
-base/plane glanz_noise_enter __aeabi_idivmod the same
+base/plane modulo __aeabi_idivmod a period that is no power of two
 engine/spread shade memcpy
 """.strip().splitlines())
 known = {tuple(line.split()[:3]) for line in KNOWN}

@@ -475,6 +475,55 @@ START_TEST(noise_has_no_memory) {
 }
 END_TEST
 
+/* Corners of the lattice know nothing of their neighbours, nor of those of the next seed: their levels are unrelated. */
+START_TEST(corners_of_noise_are_unrelated) {
+    static const int lags[][3] = {{1, 0, 0}, {0, 1, 0}, {1, 1, 0}, {-1, 1, 0}, {2, 0, 0},
+                                  {0, 2, 0}, {3, 1, 0}, {0, 0, 1}, {1, 0, 2}};
+    static double level[3][72][72];
+    for (uint32_t draw = 0; draw < 12; draw++) {
+        uint32_t left = draw % 3 == 0 ? 0 : glanz_hash(draw) >> 16;
+        uint32_t top = draw % 4 == 0 ? 0 : glanz_hash(draw + 99) >> 16;
+        for (uint32_t s = 0; s < 3; s++) {
+            for (uint32_t y = 0; y < 72; y++) {
+                for (uint32_t x = 0; x < 72; x++) {
+                    uint32_t here = noise_at(draw / 2 + s, (uint16_t)(draw * 5000u), 0, (left + x) << 16, (top + y) << 16);
+                    level[s][y][x] = here / 32768.0 - 1;
+                }
+            }
+        }
+        for (size_t lag = 0; lag < sizeof lags / sizeof *lags; lag++) {
+            double sum = 0;
+            for (int y = 4; y < 68; y++) {
+                for (int x = 4; x < 68; x++) {
+                    sum += level[0][y][x] * level[lags[lag][2]][y + lags[lag][1]][x + lags[lag][0]];
+                }
+            }
+            REQUIRE(fabs(sum / 4096 * 3) < 0.08); /* five times as much as chance gives */
+        }
+    }
+}
+END_TEST
+
+/* Places of one row that lie evenly, by whole LEDs, are found; none that is not. */
+START_TEST(rows_of_places_are_found) {
+    for (uint32_t draw = 0; draw < 3000; draw++) {
+        glanz_place x[32], y[32];
+        uint8_t count = (uint8_t)(1 + glanz_hash(draw) % 32u);
+        int32_t step = (int32_t)(glanz_hash(draw + 1) % 5u) - 2;
+        uint8_t bent = (uint8_t)(glanz_hash(draw + 2) % 40u);
+        for (uint8_t i = 0; i < 32; i++) {
+            x[i] = (glanz_place)(glanz_hash(draw) % 900000u) + i * step * GLANZ_STEP + (i >= bent && draw % 2 == 0 ? 1 : 0);
+            y[i] = i >= bent && draw % 2 == 1 ? 99 : 5;
+        }
+        int32_t leds = 77;
+        uint8_t length = glanz_row_length(&leds, x, y, count);
+        int two = count > 1 && x[1] - x[0] == step * GLANZ_STEP; /* the first two say how far apart they are */
+        ck_assert_uint_eq(length, two && (y[1] == y[0]) ? (bent != 0 && bent < count ? bent : count) : 1);
+        ck_assert(length == 1 || leds == step);
+    }
+}
+END_TEST
+
 /* A part of a gradient, spread over the whole: each place has the light that it had, in bands and between; from before the
  * first stop on, behind the last, within one gap, at a stop. */
 START_TEST(a_part_keeps_its_lights) {
@@ -1129,6 +1178,8 @@ Suite *values_suite(void) {
     tcase_add_test(tcase, any_two_colors_mix_evenly);
     tcase_add_test(tcase, check_sums_are_the_standards);
     tcase_add_test(tcase, noise_has_no_memory);
+    tcase_add_test(tcase, corners_of_noise_are_unrelated);
+    tcase_add_test(tcase, rows_of_places_are_found);
     tcase_add_test(tcase, a_part_keeps_its_lights);
     tcase_add_test(tcase, white_points_become_one_white);
     tcase_add_test(tcase, lightness_is_cie);

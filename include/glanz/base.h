@@ -247,20 +247,27 @@ uint32_t glanz_distance(int32_t across, int32_t down);
 /** Bearing of a way across and down: 0 for up, clockwise, 65536 a turn; within 4/65536 of a turn. 0 for no way at all. */
 uint16_t glanz_bearing(int32_t across, int32_t down);
 
+/** How many of some places lie in one row from the first on, each as many whole LEDs on as the one before: along them, what an
+ *  effect works out for a row stays, and what depends on x grows evenly. @param leds filled: from each to the next, 1 as a
+ * rule, or -1. @param count 1 and up. @return 1 to count. */
+uint8_t glanz_row_length(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count);
+
 /** Smooth noise in the plane that moves by itself: every corner of a lattice goes up and down in a phase of its own, and
  *  what lies between is mixed smoothly. Begin with glanz_noise_begin(); then row by row: glanz_noise_row(), and
  *  glanz_noise_along() for places of it. Neighbours are cheap: within a cell, and from one to the next. */
 struct glanz_noise {
-    uint32_t seed;      /**< of its pattern */
-    uint32_t cell_x;    /**< the cell it is in, 0 to 65535; or GLANZ_NOISE_NOWHERE */
-    uint32_t from, way; /**< on the row: its left edge, 15 bits up, and the way to the right one */
-    uint16_t left[2];   /**< its corners at the left, upper and lower */
-    uint16_t right[2];  /**< those at the right */
-    uint16_t turn;      /**< of the swing, 65536 a full one: after it the noise is the same again */
-    uint16_t mask;      /**< of a cell's number; all ones where it does not repeat after a power of two */
-    uint16_t period_x;  /**< cells after which it repeats across otherwise, or 0 */
-    uint16_t down;      /**< how far the row is between the corners, eased */
-    uint16_t cell_y[2]; /**< the row's cell, and the one below */
+    uint32_t seed;     /**< of its pattern */
+    uint32_t cell_x;   /**< the cell it is in, 0 to 65535; or GLANZ_NOISE_NOWHERE */
+    uint32_t from, to; /**< on the row: its left and its right edge, 15 bits up */
+    uint32_t way;      /**< from the one to the other */
+    uint32_t cell_y;   /**< the row's cell, 0 to 65535; or GLANZ_NOISE_NOWHERE */
+    uint32_t rows[2];  /**< what the corners of that cell are told apart by, upper and lower */
+    uint32_t turn;     /**< of the swing, in the upper 16 bits: after a full one the noise is the same again */
+    uint16_t left[2];  /**< the cell's corners at the left, upper and lower */
+    uint16_t right[2]; /**< those at the right */
+    uint16_t mask;     /**< of a cell's number; 0 where it repeats after what is no power of two */
+    uint16_t period_x; /**< cells after which it repeats across, or 0 */
+    uint16_t down;     /**< how far the row is between the corners, eased */
 };
 #define GLANZ_NOISE_NOWHERE 0x80000000u /**< in place of a cell: none is entered yet */
 
@@ -270,11 +277,10 @@ static inline void glanz_noise_begin(struct glanz_noise *noise, uint32_t seed, u
     uint8_t by_mask = (period_x & (period_x - 1u)) == 0; /* a power of two, or no period at all */
     noise->seed = seed;
     noise->cell_x = GLANZ_NOISE_NOWHERE;
-    noise->turn = turn;
-    noise->mask = (uint16_t)(by_mask ? period_x - 1u : 0xFFFFu);
-    noise->period_x = by_mask ? 0 : period_x;
-    noise->cell_y[0] = 0;
-    noise->cell_y[1] = 1;
+    noise->cell_y = GLANZ_NOISE_NOWHERE;
+    noise->turn = (uint32_t)turn << 16;
+    noise->mask = (uint16_t)(by_mask ? period_x - 1u : 0);
+    noise->period_x = period_x;
 }
 
 /** Go to a row. @param y 16.16 cells. */

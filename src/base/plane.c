@@ -119,85 +119,98 @@ uint16_t glanz_bearing(int32_t across, int32_t down) {
     return across < 0 ? (uint16_t)(0u - arc) : arc;
 }
 
-#ifdef GLANZ_MUL32_CALL /* few registers: by itself, since it needs none saved */
-#define CORNER GLANZ_NOINLINE static
-#else
-#define CORNER static inline
-#endif
-
-/* A corner: up and down again once a turn, each in a phase of its own. */
-CORNER uint32_t corner_at(uint32_t number, const struct glanz_noise *noise) {
-    uint32_t swing = (glanz_hash_here(number) + noise->turn) << 16;
-    return ((swing << 1) ^ (0u - (swing >> 31))) >> 16;
+uint8_t glanz_row_length(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count) {
+    const glanz_place *at = x;
+    const glanz_place *end = x + count;
+    glanz_place on = count > 1 ? x[1] - x[0] : 0;
+    glanz_place row = *y;
+    glanz_place next = *x;
+    *leds = on / GLANZ_STEP;
+    if (on % GLANZ_STEP != 0) {
+        return 1;
+    }
+    do {
+        next += on;
+        at++;
+        y++;
+    } while (at != end && *y == row && *at == next);
+    return (uint8_t)(at - x);
 }
 
-static uint32_t modulo(int16_t x, int16_t period) {
-    x = (int16_t)(x % period);
-    return (uint16_t)(x < 0 ? x + period : x);
+/* A corner: up and down again once a turn, each in a phase of its own. With what its column and its row are told apart by, the
+ * latter a hash already, it is a hash of both: the second half of glanz_hash(). */
+static inline uint32_t corner_at(uint32_t column, uint32_t row, const struct glanz_noise *noise) {
+    uint32_t swing = glanz_mul32_low(column ^ row, 0x846CA68Bu) + noise->turn;
+    return (swing ^ (0u - (swing >> 31))) >> 15;
 }
 
-/* An edge of a cell at the height of the row. */
-static inline uint32_t mixed(uint32_t above, uint32_t below, uint32_t down) {
-    return ((above << 15) + (below - above) * (down >> 1)) >> 15; /* as glanz_mix16() */
+/* A cell's number where it repeats after what is no power of two. */
+GLANZ_NOINLINE static uint32_t modulo(uint32_t cell_x, const struct glanz_noise *noise) {
+    int16_t x = (int16_t)((int16_t)(uint16_t)cell_x % (int16_t)noise->period_x);
+    return (uint16_t)(x < 0 ? x + noise->period_x : x);
+}
+
+/* An edge of a cell at the height of the row, 15 bits up. */
+static inline uint32_t edge_at(uint32_t above, uint32_t below, uint32_t down) {
+    return (above << 15) + (below - above) * down;
 }
 
 void glanz_noise_row(struct glanz_noise *noise, int32_t y) {
-    uint16_t cell_y = (uint16_t)((uint32_t)y >> 16);
-    noise->down = glanz_ease16((uint16_t)y);
-    if (cell_y != noise->cell_y[0]) {
-        noise->cell_y[0] = cell_y;
-        noise->cell_y[1] = (uint16_t)(cell_y + 1u);
+    uint32_t cell_y = (uint32_t)y >> 16;
+    noise->down = glanz_ease16((uint16_t)y) >> 1;
+    if (cell_y != noise->cell_y) {
+        noise->cell_y = cell_y;
         noise->cell_x = GLANZ_NOISE_NOWHERE;
+        noise->rows[0] = glanz_hash(cell_y << 16 ^ noise->seed);
+        noise->rows[1] = glanz_hash((cell_y + 1u) << 16 ^ noise->seed);
     } else if (noise->cell_x != GLANZ_NOISE_NOWHERE) {
-        uint32_t left = mixed(noise->left[0], noise->left[1], noise->down);
-        noise->from = left << 15;
-        noise->way = mixed(noise->right[0], noise->right[1], noise->down) - left;
+        noise->from = edge_at(noise->left[0], noise->left[1], noise->down);
+        noise->to = edge_at(noise->right[0], noise->right[1], noise->down);
+        noise->way = (noise->to >> 15) - (noise->from >> 15);
     }
 }
 
-/* What a column's corners are told apart by from those of others. */
+/* What a column's corners are told apart by from those of others: the first half of a hash. */
 static inline uint32_t column_of(const struct glanz_noise *noise, uint32_t x) {
-    x &= noise->mask;
-    if (noise->period_x != 0) {
-        x = modulo((int16_t)(uint16_t)x, (int16_t)noise->period_x);
-    }
-    return x << 16 ^ noise->seed;
+    x = noise->mask != 0 ? x & noise->mask : modulo(x, noise);
+    x = glanz_mul32_low(x, 0x7FEB352Du);
+    return x ^ x >> 15;
 }
 
 /* Work out the left column, as if it were the right one of the cell before. */
 GLANZ_NOINLINE static void begin_at(struct glanz_noise *noise, uint32_t cell_x) {
     uint32_t column = column_of(noise, cell_x);
-    noise->right[0] = (uint16_t)corner_at(column ^ noise->cell_y[0], noise);
-    noise->right[1] = (uint16_t)corner_at(column ^ noise->cell_y[1], noise);
-    noise->from = mixed(noise->right[0], noise->right[1], noise->down) << 15;
-    noise->way = 0;
+    noise->right[0] = (uint16_t)corner_at(column, noise->rows[0], noise);
+    noise->right[1] = (uint16_t)corner_at(column, noise->rows[1], noise);
+    noise->to = edge_at(noise->right[0], noise->right[1], noise->down);
+    noise->cell_x = cell_x - 1u;
 }
 
 void glanz_noise_enter(struct glanz_noise *noise, uint32_t cell_x) {
-    uint32_t left = cell_x - noise->cell_x + 1u; /* 0: the left column is the one that is worked out */
-    if (left != 0 && left != 2u) {
+    if (((cell_x - noise->cell_x + 1u) & ~2u) != 0) { /* not a neighbour */
         begin_at(noise, cell_x);
     }
+    uint32_t to_right = (cell_x - noise->cell_x + 1u) >> 1; /* 1, or 0: to the left, where the left column is new */
     noise->cell_x = cell_x;
-    uint32_t column = column_of(noise, cell_x + (left != 0));
-    uint32_t above = corner_at(column ^ noise->cell_y[0], noise);
-    uint32_t below = corner_at(column ^ noise->cell_y[1], noise);
-    uint32_t edge = mixed(above, below, noise->down);
-    uint32_t other = noise->from >> 15;
-    if (left == 0) {
-        noise->right[0] = noise->left[0];
-        noise->right[1] = noise->left[1];
-        noise->left[0] = (uint16_t)above;
-        noise->left[1] = (uint16_t)below;
-        noise->from = edge << 15;
-        noise->way = other - edge;
-    } else {
-        other += noise->way;
+    uint32_t column = column_of(noise, cell_x + to_right);
+    uint32_t above = corner_at(column, noise->rows[0], noise);
+    uint32_t below = corner_at(column, noise->rows[1], noise);
+    uint32_t edge = edge_at(above, below, noise->down);
+    if (to_right) {
+        noise->way = (edge >> 15) - (noise->to >> 15);
+        noise->from = noise->to;
+        noise->to = edge;
         noise->left[0] = noise->right[0];
         noise->left[1] = noise->right[1];
         noise->right[0] = (uint16_t)above;
         noise->right[1] = (uint16_t)below;
-        noise->from = other << 15;
-        noise->way = edge - other;
+    } else {
+        noise->way = (noise->from >> 15) - (edge >> 15);
+        noise->to = noise->from;
+        noise->from = edge;
+        noise->right[0] = noise->left[0];
+        noise->right[1] = noise->left[1];
+        noise->left[0] = (uint16_t)above;
+        noise->left[1] = (uint16_t)below;
     }
 }

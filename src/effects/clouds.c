@@ -34,9 +34,12 @@ static void go_to_row(struct sky *sky, const struct glanz_frame *frame, glanz_pl
     glanz_noise_row(&sky->fine, (int32_t)(y * 2u));
 }
 
-/* The noise of both sizes at a place of the row. */
-static inline int32_t noise_at(struct sky *sky, const struct glanz_frame *frame, glanz_place across) {
-    uint32_t x = glanz_times_here((uint32_t)across, (uint32_t)frame->kept[0]) + (uint32_t)frame->kept[1];
+static inline uint32_t cells_at(const struct glanz_frame *frame, glanz_place across) {
+    return glanz_times_here((uint32_t)across, (uint32_t)frame->kept[0]) + (uint32_t)frame->kept[1];
+}
+
+/* The noise of both sizes along the row. @param x 16.16 cells. */
+static inline int32_t noise_at(struct sky *sky, uint32_t x) {
     uint32_t noise = glanz_noise_along(&sky->coarse, (int32_t)x) * 2u + glanz_noise_along(&sky->fine, (int32_t)(x * 2u));
     return (int32_t)(noise / 2u + noise / 8u) - 61440; /* noise seldom reaches its bounds: what does is cut */
 }
@@ -50,7 +53,8 @@ static int32_t mean_of(const struct glanz_frame *frame) {
     for (uint8_t row = 0; row < SAMPLES; row++) {
         go_to_row(&sky, frame, (glanz_place)frame->rows * (GLANZ_STEP / (2 * SAMPLES) * (2 * row + 1)));
         for (uint8_t column = 0; column < SAMPLES; column++) {
-            sum += noise_at(&sky, frame, (glanz_place)frame->length * (GLANZ_STEP / (2 * SAMPLES) * (2 * column + 1)));
+            glanz_place across = (glanz_place)frame->length * (GLANZ_STEP / (2 * SAMPLES) * (2 * column + 1));
+            sum += noise_at(&sky, cells_at(frame, across));
         }
     }
     return sum / (SAMPLES * SAMPLES);
@@ -85,14 +89,16 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     uint16_t positions[GLANZ_RUN];
     struct sky sky = sky_of(frame);
     (void)cover;
-    glanz_place row = -1;
-    for (uint8_t i = 0; i < count; i++) {
-        if (places->y[i] != row) {
-            row = places->y[i];
-            go_to_row(&sky, frame, row);
+    for (uint8_t i = 0; i < count;) {
+        int32_t leds;
+        uint8_t end = (uint8_t)(i + glanz_row_length(&leds, &places->x[i], &places->y[i], (uint8_t)(count - i)));
+        uint32_t x = cells_at(frame, places->x[i]);
+        uint32_t on = (uint32_t)leds * (uint32_t)frame->kept[0];
+        go_to_row(&sky, frame, places->y[i]);
+        for (; i < end; i++, x += on) {
+            int32_t level = 32768 + noise_at(&sky, x) - frame->kept[3];
+            positions[i] = (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
         }
-        int32_t level = 32768 + noise_at(&sky, frame, places->x[i]) - frame->kept[3];
-        positions[i] = (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
     }
     glanz_gradient_run(light, frame->gradient, positions, count);
 }

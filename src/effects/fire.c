@@ -42,39 +42,50 @@ static uint8_t step(struct glanz_frame *frame) {
     return 1;
 }
 
-/* How hot, 0 to 65535: noise and what is left of the heat at this height; the lowest row glows whatever the noise says. */
-static inline uint16_t heat_at(struct glanz_noise *coarse, struct glanz_noise *fine, int32_t x, int32_t base) {
-    int32_t flicker = (int32_t)glanz_noise_along(fine, (int32_t)((uint32_t)x * 2u)) - 32768;
-    int32_t half = (int32_t)((uint32_t)(flicker + 65536) >> 1) - 32768;
-    uint32_t noise = glanz_noise_along(coarse, x + half); /* bent aside, so that no flame stands like a wall */
-    int32_t level = base + (int32_t)(noise - (noise >> 2)) + half;
-    return (uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level);
+struct flames {
+    struct glanz_noise coarse, fine;
+    uint32_t step; /* cells from a place to the next */
+    int32_t base;  /* what is left of the heat at the height of the row */
+};
+
+/* How hot it is along a row, 0 to 65535: noise and what is left of the heat. @param x cells of the first */
+GLANZ_NOINLINE static void heat_run(uint16_t *positions, uint8_t count, struct flames *flames, uint32_t x) {
+    const uint16_t *end = positions + count;
+    do {
+        uint32_t flicker = glanz_noise_along(&flames->fine, (int32_t)(x * 2u)) >> 1;
+        uint32_t bent = x + flicker; /* so that no flame stands like a wall */
+        uint32_t noise = glanz_noise_along(&flames->coarse, (int32_t)bent);
+        int32_t level = flames->base + (int32_t)(noise - (noise >> 2) + flicker);
+        if ((uint32_t)level >> 16 != 0) {
+            level = level < 0 ? 0 : -1;
+        }
+        *positions++ = (uint16_t)level;
+        x += flames->step;
+    } while (positions != end);
 }
 
 static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz_frame *frame,
                   const struct glanz_places *places, uint8_t count) {
     uint16_t positions[GLANZ_RUN];
     struct upright upright = upright_of(frame, places);
-    struct glanz_noise coarse;
-    glanz_noise_begin(&coarse, frame->seed, (uint16_t)(frame->turn[0] >> 16), 0);
-    struct glanz_noise fine;
-    glanz_noise_begin(&fine, frame->seed ^ 0x5DEECE66u, (uint16_t)(frame->turn[0] >> 15), 0);
+    struct flames flames;
+    glanz_noise_begin(&flames.coarse, frame->seed, (uint16_t)(frame->turn[0] >> 16), 0);
+    glanz_noise_begin(&flames.fine, frame->seed ^ 0x5DEECE66u, (uint16_t)(frame->turn[0] >> 15), 0);
     uint32_t cells = (uint32_t)frame->kept[0];
-    uint32_t row = 0xFFFFFFFFu;
-    int32_t base = 0;
+    uint32_t hot = (uint32_t)frame->number[GLANZ_FIRE_HEAT];
     (void)cover;
-    for (uint8_t i = 0; i < count; i++) {
-        uint32_t y = (uint32_t)upright_y(&upright, places, i);
-        if (y != row) {                                                          /* along a row nothing of this changes */
-            uint32_t height = 65536u - glanz_times(y, (uint32_t)frame->kept[2]); /* 0 at the bottom, 65536 at the top */
-            base = 1424 + frame->number[GLANZ_FIRE_HEAT] / 2 + frame->number[GLANZ_FIRE_HEAT] / 8 -
-                   (int32_t)((height + (height * (height >> 1) >> 16)) * 3u / 4u);
-            uint32_t down = glanz_times(y, cells) / 2u + (uint32_t)frame->kept[1];
-            glanz_noise_row(&coarse, (int32_t)down);
-            glanz_noise_row(&fine, (int32_t)(down * 2u));
-            row = y;
-        }
-        positions[i] = heat_at(&coarse, &fine, (int32_t)glanz_times_here((uint32_t)upright.x[i], cells), base);
+    for (uint8_t i = 0; i < count;) {
+        uint32_t row = (uint32_t)upright_y(&upright, places, i);
+        uint32_t height = 65536u - glanz_times_here(row, (uint32_t)frame->kept[2]); /* 0 at the bottom, 65536 at the top */
+        flames.base = (int32_t)(hot / 2u + hot / 8u) - 14960 - (int32_t)((height + (height * (height >> 1) >> 16)) * 3u / 4u);
+        uint32_t down = glanz_times_here(row, cells) / 2u + (uint32_t)frame->kept[1];
+        int32_t leds = 0;
+        uint8_t same = upright.line ? 1 : glanz_row_length(&leds, &places->x[i], &places->y[i], (uint8_t)(count - i));
+        glanz_noise_row(&flames.coarse, (int32_t)down);
+        glanz_noise_row(&flames.fine, (int32_t)(down * 2u));
+        flames.step = (uint32_t)leds * cells;
+        heat_run(&positions[i], same, &flames, glanz_times_here((uint32_t)upright.x[i], cells));
+        i = (uint8_t)(i + same);
     }
     glanz_gradient_run(light, frame->gradient, positions, count);
 }

@@ -32,25 +32,28 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     struct glanz_noise fine;
     glanz_noise_begin(&fine, frame->seed ^ 0x41C64E6Du, (uint16_t)(0u - turn), (uint16_t)(period * 2u));
     struct glanz_light fog = frame->color[0];
-    glanz_place row = -1;
-    int32_t base = 0;
-    for (uint8_t i = 0; i < count; i++) {
-        if (places->y[i] != row) {
-            row = places->y[i];
-            uint32_t y = glanz_times((uint32_t)row, (uint32_t)frame->kept[0]);
-            glanz_noise_row(&coarse, (int32_t)(y * 2u)); /* banks are twice as wide as high */
-            glanz_noise_row(&fine, (int32_t)(y * 4u));
-            uint32_t above = frame->rows == 1 ? 0 : 65535u - (glanz_times((uint32_t)row, (uint32_t)frame->kept[2]) & 0xFFFFu);
-            base = 3 * frame->number[GLANZ_FOGBANK_DENSITY] / 2 - 98304 -
-                   (int32_t)glanz_share_of(above, (uint32_t)frame->number[GLANZ_FOGBANK_LOW]) / 2;
-        }
+    for (uint8_t i = 0; i < count;) {
+        int32_t leds;
+        uint8_t end = (uint8_t)(i + glanz_row_length(&leds, &places->x[i], &places->y[i], (uint8_t)(count - i)));
+        uint32_t row = (uint32_t)places->y[i];
+        uint32_t y = glanz_times(row, (uint32_t)frame->kept[0]);
+        glanz_noise_row(&coarse, (int32_t)(y * 2u)); /* banks are twice as wide as high */
+        glanz_noise_row(&fine, (int32_t)(y * 4u));
+        uint32_t above = frame->rows == 1 ? 0 : 65535u - (glanz_times(row, (uint32_t)frame->kept[2]) & 0xFFFFu);
+        int32_t base = 3 * frame->number[GLANZ_FOGBANK_DENSITY] / 2 - 98304 -
+                       (int32_t)glanz_share_of(above, (uint32_t)frame->number[GLANZ_FOGBANK_LOW]) / 2;
         uint32_t x = glanz_times_here((uint32_t)places->x[i], (uint32_t)frame->kept[0]) + (uint32_t)frame->kept[3];
-        uint32_t noise = glanz_noise_along(&coarse, (int32_t)x) * 3u / 2u + glanz_noise_along(&fine, (int32_t)(x * 2u)) / 2u;
-        int32_t level = base + (int32_t)noise;
-        uint16_t thick = glanz_ease16((uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level));
-        glanz_light_put(&light[i], glanz_mul16(fog.red, thick), glanz_mul16(fog.green, thick), glanz_mul16(fog.blue, thick));
-        if (cover != NULL) {
-            cover[i] = thick;
+        uint32_t on = (uint32_t)leds * (uint32_t)frame->kept[0];
+        for (; i < end; i++, x += on) {
+            uint32_t noise =
+                glanz_noise_along(&coarse, (int32_t)x) * 3u / 2u + glanz_noise_along(&fine, (int32_t)(x * 2u)) / 2u;
+            int32_t level = base + (int32_t)noise;
+            uint16_t thick = glanz_ease16((uint16_t)(level < 0 ? 0 : level > 65535 ? 65535 : level));
+            glanz_light_put(&light[i], glanz_mul16(fog.red, thick), glanz_mul16(fog.green, thick),
+                            glanz_mul16(fog.blue, thick));
+            if (cover != NULL) {
+                cover[i] = thick;
+            }
         }
     }
 }

@@ -50,20 +50,21 @@ static void shade(struct glanz_light *light, uint16_t *cover, const struct glanz
     struct glanz_noise second;
     glanz_noise_begin(&second, frame->seed ^ 0x632BE59Bu, (uint16_t)(0u - turn), period);
     uint32_t steep = (uint32_t)frame->kept[2];
-    glanz_place row = -1;
     (void)cover;
-    for (uint8_t i = 0; i < count; i++) {
-        if (places->y[i] != row) {
-            row = places->y[i];
-            int32_t y = (int32_t)glanz_times((uint32_t)row, (uint32_t)frame->kept[0]);
-            glanz_noise_row(&first, y);
-            glanz_noise_row(&second, y + 32768); /* no line of one goes along one of the other */
-        }
+    for (uint8_t i = 0; i < count;) {
+        int32_t leds;
+        uint8_t end = (uint8_t)(i + glanz_row_length(&leds, &places->x[i], &places->y[i], (uint8_t)(count - i)));
+        int32_t y = (int32_t)glanz_times((uint32_t)places->y[i], (uint32_t)frame->kept[0]);
+        glanz_noise_row(&first, y);
+        glanz_noise_row(&second, y + 32768); /* no line of one goes along one of the other */
         uint32_t x = glanz_times_here((uint32_t)places->x[i], (uint32_t)frame->kept[0]);
-        uint32_t a = line_at(&first, (int32_t)(x + (uint32_t)frame->kept[3]), steep);
-        uint32_t b = line_at(&second, (int32_t)(x - (uint32_t)frame->kept[3]), steep);
-        uint32_t both = a / 2u + b / 2u; /* where they cross it is brightest */
-        positions[i] = (uint16_t)(both + ((65535u - both) * glanz_mul16((uint16_t)a, (uint16_t)b) >> 16));
+        uint32_t on = (uint32_t)leds * (uint32_t)frame->kept[0];
+        for (; i < end; i++, x += on) {
+            uint32_t a = line_at(&first, (int32_t)(x + (uint32_t)frame->kept[3]), steep);
+            uint32_t b = line_at(&second, (int32_t)(x - (uint32_t)frame->kept[3]), steep);
+            uint32_t both = a / 2u + b / 2u; /* where they cross it is brightest */
+            positions[i] = (uint16_t)(both + ((65535u - both) * glanz_mul16((uint16_t)a, (uint16_t)b) >> 16));
+        }
     }
     glanz_gradient_run(light, frame->gradient, positions, count);
 }

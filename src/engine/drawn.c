@@ -1,7 +1,5 @@
 /* SPDX-License-Identifier: MIT */
 /* What the newest frame draws, by its finished bytes, and what its light would draw: for those who ask. */
-#include <string.h>
-
 #include "compose.h"
 #include "current.h"
 
@@ -101,7 +99,6 @@ uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
     uint32_t weights[4];
     struct glanz_put put;
     const struct glanz_dither dither = {0, 0, 0, 0, 0};
-    memset(&put, 0, sizeof put);
     put.light = light;
     put.gain = gains;
     put.weight = weights;
@@ -110,7 +107,9 @@ uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
     put.shown = bytes;
     put.remainders = remainders;
     put.restless = 1;
+    put.first = 0;
     put.tally.ration = GLANZ_COUNTED;
+    put.tally.spare = 0;
     output.light = 0;
     for (uint8_t s = 0; s < is->stretch_count; s++) {
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];

@@ -1,8 +1,6 @@
 /* SPDX-License-Identifier: MIT */
 /* One output's part of a pass: run after run along its data line, shaded, trimmed, dithered, put into its chips' form, and
  * counted where its supply has a limit that may bind. */
-#include <string.h>
-
 #include "compose.h"
 #include "current.h"
 
@@ -45,7 +43,6 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     struct glanz_put put;
     const struct glanz_dither *on = &engine->dither;
     const struct glanz_dither dither = {on->at, on->depth, on->open, is->equal, is->faint_dark};
-    memset(&put, 0, sizeof put);
     strip_run_begin(&run);
     put.light = light;
     put.gain = gains;
@@ -55,7 +52,9 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     put.shown = output->bytes[1 - output->back] + is->stretches[0].chip->head_bytes;
     put.remainders = output->remainders;
     put.restless = engine->restless; /* known already: the next frame is shaded in any case */
+    put.first = 0;
     put.tally.ration = output->ration;
+    put.tally.spare = 0;
     GLANZ_CONST struct glanz_limit_part *limit = engine->parts->limit;
     output->light = 0;
     output->drawn = 0;

@@ -57,6 +57,7 @@ while [ $done -lt "$cuts" ]; do
   done=$((done + 1))
   emulate "$folder/keep/board.uf2" 4000 --flash "$folder/keep/flash" --cut $((done * 137 % 400 + 1)) > "$folder/keep/said"
   found=$(sed -n 's/^found 0*\([0-9]\)/\1/p' "$folder/keep/said")
+  ! grep '^damaged\|^a mix\|could not be saved' "$folder/keep/said" || exit 1
   # the one that was being written may be there as well
   [ "$found" -ge $confirmed ] && [ "$found" -le $((confirmed + 1)) ] || { echo "cut $done: found $found, confirmed before: $confirmed"; cat "$folder/keep/said"; exit 1; }
   last=$(sed -n 's/^confirmed 0*\([0-9]\)/\1/p' "$folder/keep/said" | tail -n 1)
