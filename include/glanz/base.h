@@ -249,7 +249,7 @@ uint16_t glanz_bearing(int32_t across, int32_t down);
 
 /** How many of some places lie in one row from the first on, each as many whole LEDs on as the one before: along them, what an
  *  effect works out for a row stays, and what depends on x grows evenly. @param leds filled: from each to the next, 1 as a
- * rule, or -1. @param count 1 and up. @return 1 to count. */
+ * rule, or -1; any of one place alone. @param count 1 and up. @return 1 to count. */
 uint8_t glanz_row_length(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count);
 
 /** Smooth noise in the plane that moves by itself: every corner of a lattice goes up and down in a phase of its own, and
@@ -267,7 +267,7 @@ struct glanz_noise {
     uint16_t right[2]; /**< those at the right */
     uint16_t mask;     /**< of a cell's number; 0 where it repeats after what is no power of two */
     uint16_t period_x; /**< cells after which it repeats across, or 0 */
-    uint16_t down;     /**< how far the row is between the corners, eased */
+    uint16_t down;     /**< how far the row is between the corners, eased; 32768 would be the lower ones */
 };
 #define GLANZ_NOISE_NOWHERE 0x80000000u /**< in place of a cell: none is entered yet */
 
