@@ -441,7 +441,9 @@ static void power_cut(void) {
     while (count < GLANZ_SAVED_MOST && glanz_device_saved(device, count, before[count]) == GLANZ_OK) {
         count++;
     }
-    boot();
+    do { /* the power may go again while the store is mended */
+        boot();
+    } while (nor.off);
     for (uint8_t i = 0; quiet && i < count; i++) {
         int found = 0;
         for (uint8_t k = 0; glanz_device_saved(device, k, after) == GLANZ_OK; k++) {

@@ -82,6 +82,7 @@ struct glanz_hearing {
     uint8_t span_db;     /**< from level 0 to the highest, 12 to 72 dB; 0 means 36 */
     uint8_t loudest_db;  /**< what the highest level stands for, dB below a sine at full scale, 1 to 80; 0: it adapts */
     uint8_t gate_db;     /**< below this it is silent, dB below a sine at full scale, 20 to 90; 0: learnt from the noise */
+    uint8_t hum_hz;      /**< of the mains, 45 to 65, whose hum is taken out of the bands, with three overtones; 0: none is */
     uint16_t adapts_ms;  /**< half-life with which the highest level comes down to quieter sound, 100 to 60000; 0 means 4000 */
     uint16_t rise_ms;    /**< half-life of levels that rise, at most 5000; 0: at once */
     uint16_t fall_ms;    /**< and of those that fall, at most 5000; 0 means 60 */

@@ -37,7 +37,7 @@ size_t glanz_sound_size(const struct glanz_sound_setup *setup);
 
 /** The same as a constant, an upper bound on every CPU. @param bands that it has room for. @param tempo,pitch,wave 1 or 0. */
 #define GLANZ_SOUND_SIZE(bands, tempo, pitch, wave)                                                                            \
-    ((size_t)(1580 + 32 * sizeof(void *) + 112 * ((bands) < 18 ? 18 : (bands)) + 12 * (bands) + ((tempo) ? 2800 : 0) +         \
+    ((size_t)(1660 + 32 * sizeof(void *) + 112 * ((bands) < 18 ? 18 : (bands)) + 12 * (bands) + ((tempo) ? 2800 : 0) +         \
               ((pitch) ? 1200 : 0) + ((wave) ? 560 : 0)))
 /** Memory of that size, aligned. @param name of the variable. @param bands,tempo,pitch,wave as above. */
 #define GLANZ_SOUND_MEMORY(name, bands, tempo, pitch, wave)                                                                    \

@@ -34,6 +34,9 @@ GLANZ_CONST char *glanz_hearing_wrong(GLANZ_CONST struct glanz_hearing *hearing)
     if (is.span_db < 12 || is.span_db > 72 || is.loudest_db > 80 || (is.gate_db != 0 && (is.gate_db < 20 || is.gate_db > 90))) {
         return GLANZ_TEXT("its levels cannot be; expected a span of 12 to 72 dB, a gate 20 to 90 dB below full scale");
     }
+    if (is.hum_hz != 0 && (is.hum_hz < 45 || is.hum_hz > 65)) {
+        return GLANZ_TEXT("its hum is not that of a mains; expected 45 to 65 Hz, or none");
+    }
     if (is.adapts_ms < 100 || is.adapts_ms > 60000 || is.rise_ms > 5000 || is.fall_ms > 5000 || is.silence_ms < 50 ||
         is.silence_ms > 60000) {
         return GLANZ_TEXT("one of its times is out of bounds");

@@ -262,6 +262,8 @@ static const struct row sound_rows[] = {
              "half-life with which 100 % comes down to quieter sound; else 4 s"),
     QUANTITY("gate", hearing.gate_db, QUANTITY_DECIBEL, 20, 90, 0,
              "what is below this is no sound, below full scale; else learnt from the noise"),
+    QUANTITY("hum", hearing.hum_hz, QUANTITY_HERTZ, 45, 65, 0,
+             "of the mains, 50 Hz or 60 Hz: it is taken out of the bands, with three overtones; else it stays"),
     QUANTITY("rise", hearing.rise_ms, QUANTITY_TIME, 0, 5000, 0, "half-life of levels that rise; else at once"),
     QUANTITY("fall", hearing.fall_ms, QUANTITY_TIME, 0, 5000, 0, "half-life of levels that fall; else 60 ms"),
     QUANTITY("silence", hearing.silence_ms, QUANTITY_TIME, 50, 60000, 0,

@@ -93,6 +93,26 @@ static void lay_part(struct part *part, uint32_t low, uint32_t high, uint32_t ra
     part->offset = (int16_t)glanz_over(offset, 8);
 }
 
+#define HUM_WIDE 40u /* 16ths of Hz to either side: a mains is seldom off by more than a tenth of that */
+
+/* Resonators that pass the hum as it is, for what they pass to be taken out: at the lowest rate that holds all of it well. */
+static void lay_hums(struct glanz_sound *sound) {
+    uint32_t hum = sound->hearing.hum_hz * 16u;
+    uint32_t rate = (uint32_t)sound->hearing.rate_hz << 4;
+    sound->hum_octave = OCTAVES;
+    if (hum == 0) {
+        return;
+    }
+    for (sound->hum_octave = 0; rate >= 32u * hum; rate >>= 1) {
+        sound->hum_octave++;
+    }
+    for (uint8_t i = 0; i < HUMS; i++) {
+        int64_t from = warped(hum * (i + 1u) - HUM_WIDE, rate);
+        int64_t to = warped(hum * (i + 1u) + HUM_WIDE, rate);
+        lay_resonator(&sound->hums[i], to - from, (to - from) / 2, (from * to) >> 16);
+    }
+}
+
 static uint8_t octave_of(uint32_t high, uint32_t rate) {
     uint8_t octave = 0;
     while (octave + 1u < OCTAVES && (uint64_t)high * 5u <= (uint64_t)(rate >> (octave + 1u)) * 2u) {
@@ -112,6 +132,7 @@ void glanz_bands_lay_out(struct glanz_sound *sound) {
     sound->is_steep = octaves > WIDE * fine.bands;
     sound->part_count = fine.bands;
     memset(sound->octaves, 0, sizeof sound->octaves);
+    lay_hums(sound);
     uint32_t rate = (uint32_t)fine.rate_hz << 4;
     uint32_t low = glanz_hearing_edge(&fine, 0);
     sound->octave_count = 0;
@@ -270,11 +291,24 @@ static void make_steep(struct octave *octave, int32_t *steep, const int32_t *sam
     octave->last = before;
 }
 
+static void take_hum(struct glanz_sound *sound, int32_t *samples, uint8_t count) {
+    int32_t hum[BLOCK];
+    for (uint8_t i = 0; i < HUMS; i++) {
+        resonate(&sound->hums[i], samples, hum, count);
+        for (uint8_t k = 0; k < count; k++) {
+            samples[k] -= hum[k];
+        }
+    }
+}
+
 void glanz_bands_hear(struct glanz_sound *sound, int32_t *samples, uint8_t count) {
     int32_t steep[BLOCK];
     const int32_t *measured = sound->is_steep ? steep : samples;
     for (uint8_t o = 0; o < sound->octave_count && count != 0; o++) {
         struct octave *octave = &sound->octaves[o];
+        if (o == sound->hum_octave) {
+            take_hum(sound, samples, count);
+        }
         if (sound->is_steep) {
             make_steep(octave, steep, samples, count);
         }

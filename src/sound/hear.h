@@ -17,6 +17,7 @@
 #define BLOCK 80       /* samples worked on together; a tick is cut evenly into so many at the most */
 #define PARTS_LEAST 18 /* nine octaves and a half in six bands of three parts */
 #define TICKS_PER_S 200u
+#define HUMS 4            /* of the mains: itself and three overtones */
 #define SETTLE_TICKS 40u  /* from the start until resonators show what sounds */
 #define SIGNAL_BITS 2     /* of a signal, below the sample's last */
 #define FULL_SCALE 8448   /* the power of a sine at full scale */
@@ -105,6 +106,8 @@ struct glanz_sound {
     uint16_t *band;
 
     struct octave octaves[OCTAVES];
+    struct resonator hums[HUMS]; /* what they pass is taken out */
+    uint8_t hum_octave;          /* at whose rate; none has the number OCTAVES */
     struct part *parts;
     uint8_t part_count, parts_a_band, octave_count, direct_shift, is_steep;
     uint8_t filled; /* samples in the block */
