@@ -319,6 +319,7 @@ START_TEST(refused) {
                   {"{'pin':3,'rate':'16 kHz','bands':40}", "", "1 to 32"},
                   {"{'pin':3,'rate':'16 kHz','bands':32,'from':'400 Hz'}", "", "narrower than can be told apart"},
                   {"{'pin':3,'rate':'16 kHz','span':'36'}", "", "a ratio"},
+                  {"{'pin':3,'rate':'16 kHz','hum':'400 Hz'}", "", "45 Hz to 65 Hz"},
                   {"{'pin':3,'rate':'16 kHz'}", "{'sound':'band','of':'bell'}", "band is missing"},
                   {"{'pin':3,'rate':'16 kHz'}", "{'sound':'band','of':'bell','band':9}", "fewer bands"},
                   {"{'pin':3,'rate':'16 kHz'}", "{'sound':'level','of':'bell','band':2}", "only"},
@@ -470,6 +471,16 @@ START_TEST(sound_files) {
     ck_assert_ptr_nonnull(strstr(out, "no input for sound"));
     ck_assert_int_eq(tool(out, sizeof out, "hear %s/%s --rate 7000", "fine.wav"), 2);
     ck_assert_int_eq(tool(out, sizeof out, "hear %s/%s --json --meter", "fine.wav"), 2);
+    /* hum is told, and what takes it out */
+    for (size_t i = 0; i < RATE; i++) {
+        samples[i] = (int16_t)lrint(9000 * sin(2 * PI * 60 * (double)i / RATE) + 900 * sin(2 * PI * 1000 * (double)i / RATE));
+    }
+    put_file("hum.wav", wav, make_wav(wav, samples, RATE, RATE, 1, 2 * RATE));
+    ck_assert_int_eq(tool(out, sizeof out, "hear %s/%s", "hum.wav"), 0);
+    ck_assert_msg(strstr(out, "\"hum\": \"60 Hz\" takes it out") != NULL, "%s", out);
+    ck_assert_int_eq(tool(out, sizeof out, "hear %s/%s --hum 60", "hum.wav"), 0);
+    ck_assert_msg(strstr(out, "60 Hz is taken out") != NULL, "%s", out);
+    ck_assert_int_eq(tool(out, sizeof out, "hear %s/%s --hum 400", "hum.wav"), 2);
     ck_assert_int_eq(tool(out, sizeof out,
                           "hear %1$s/%2$s --json > %1$s/a; tail -c +45 %1$s/%2$s | " GLANZ_TOOL_PATH
                           " hear - --json > %1$s/b; cmp %1$s/a %1$s/b",

@@ -16,7 +16,7 @@ static const char *const ranges[] = {"whole", "low", "middle", "high"};
 struct wish {
     const char *sound, *rig, *input, *picture;
     uint64_t every_us;
-    int rate, bands, json, meter;
+    int rate, bands, hum, json, meter;
 };
 
 /* ---- listening ---- */
@@ -197,7 +197,13 @@ static void tell_end(const struct hearing *hearing) {
            (double)hearing->silent / TICKS_PER_S);
     int mains = hearing->hum[1] > hearing->hum[0];
     if (hearing->hum[mains] > 10 * log10(power) - 25 && hearing->hum[mains] > -70) {
-        printf("%.1f dB turn with %d Hz and its overtones: mains hum, or music there\n", hearing->hum[mains], mains ? 60 : 50);
+        int hz = mains ? 60 : 50;
+        printf("%.1f dB turn with %d Hz and its overtones: mains hum, or music there; ", hearing->hum[mains], hz);
+        if (hearing->how.hum_hz == 0) {
+            printf("\"hum\": \"%d Hz\" takes it out of the bands\n", hz);
+        } else {
+            printf("%d Hz is taken out of the bands\n", hearing->how.hum_hz);
+        }
     }
     printf("onsets: %u, of them low %u, middle %u, high %u; beats: %u", last->onset[0].count, last->onset[1].count,
            last->onset[2].count, last->onset[3].count, last->beats);
@@ -237,10 +243,12 @@ static int find_hearing(struct glanz_hearing *how, const struct wish *wish) {
     memset(how, 0, sizeof *how);
     how->rate_hz = (uint16_t)wish->rate;
     how->bands = (uint8_t)wish->bands;
+    how->hum_hz = (uint8_t)wish->hum;
     if (wish->rig == NULL) {
-        GLANZ_CONST char *wrong = wish->rate < 0 || wish->rate > 65535 || wish->bands < 0 || wish->bands > 255
-                                      ? "expected a rate in Hz and a number of bands"
-                                      : glanz_hearing_wrong(how);
+        GLANZ_CONST char *wrong =
+            wish->rate < 0 || wish->rate > 65535 || wish->bands < 0 || wish->bands > 255 || wish->hum < 0 || wish->hum > 255
+                ? "expected a rate in Hz, a number of bands, and the mains in Hz"
+                : glanz_hearing_wrong(how);
         if (wrong != NULL) {
             complain_plain("hear: %s", wrong);
             return EXIT_USAGE;
@@ -359,6 +367,7 @@ static int run(int argc, const char **argv) {
         {"input", 0, POPT_ARG_STRING, &input, 0, "with --rig: which (default the first)", "NAME"},
         {"rate", 0, POPT_ARG_INT, &wish.rate, 0, "without it: samples a second (default 16000)", "HZ"},
         {"bands", 'b', POPT_ARG_INT, &wish.bands, 0, "without it: how many bands (default 12)", "NUMBER"},
+        {"hum", '\0', POPT_ARG_INT, &wish.hum, 0, "without it: take the hum of a mains of 50 or 60 Hz out of the bands", "HZ"},
         {"every", 'e', POPT_ARG_STRING, &every, 0, "a line for so long a time (default 0.5 s)", "TIME"},
         {"json", 'j', POPT_ARG_NONE, &wish.json, 0, "JSON lines: levels, onsets and beats", NULL},
         {"meter", 'm', POPT_ARG_NONE, &wish.meter, 0, "one line that is written anew, to set a microphone up", NULL},
@@ -389,6 +398,9 @@ static int run(int argc, const char **argv) {
     return code;
 }
 
-const struct command command_hear = {"hear", "what is heard in a sound: bands, onsets, beats, pitch, noise",
+const struct command command_hear = {"hear",
+                                     "what is heard in a sound: bands, onsets, beats, pitch, noise",
                                      "FILE, - (raw samples) or alsa:NAME",
-                                     "  glanz hear out/bell.wav --rig demo/rig.json --plot out/hear.png\n", run, 0};
+                                     "  glanz hear out/bell.wav --rig demo/rig.json --plot out/hear.png\n",
+                                     run,
+                                     0};

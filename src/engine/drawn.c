@@ -109,7 +109,6 @@ uint32_t glanz_engine_demand_ua(struct glanz_engine *engine, uint8_t index) {
     put.restless = 1;
     put.first = 0;
     put.tally.ration = GLANZ_COUNTED;
-    put.tally.spare = 0;
     output.light = 0;
     for (uint8_t s = 0; s < is->stretch_count; s++) {
         GLANZ_CONST struct glanz_stretch *stretch = &is->stretches[s];

@@ -54,7 +54,6 @@ void glanz_output_shade(struct glanz_engine *engine, uint8_t index) {
     put.restless = engine->restless; /* known already: the next frame is shaded in any case */
     put.first = 0;
     put.tally.ration = output->ration;
-    put.tally.spare = 0;
     GLANZ_CONST struct glanz_limit_part *limit = engine->parts->limit;
     output->light = 0;
     output->drawn = 0;

@@ -362,7 +362,7 @@ static void put_sounds(void) {
         "'WS2812B','leds':190}]}},'surfaces':{'a':{'strip':[{'output':'o','first':0,'leds':30}]},'b':{'ring':[{'output':'o',"
         "'first':30,'leds':24}]},'c':{'grid':[{'output':'o','first':54,'columns':17,'rows':8,'first led':'top left','along':"
         "'rows','zigzag':true}]}},'inputs':{'m':{'sound':{'pin':3,'rate':'16 "
-        "kHz','bands':12}},'k':{'button':{'pin':10,'pressed':"
+        "kHz','bands':12,'hum':'50 Hz'}},'k':{'button':{'pin':10,'pressed':"
         "'low'}},'n':{'sound':{'pin':4,'rate':'22.05 kHz','bands':3,'from':'80 Hz','to':'9 kHz','span':'48 dB','loudest':'12 "
         "dB',"
         "'gate':'60 dB','rise':'10 ms','fall':'200 ms','silence':'300 ms'}}}}");
