@@ -47,9 +47,9 @@ compile lto -flto
 link strip-lto -flto bench/least.c
 link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
-limit strip 20560
-limit button 30100
-limit playlist 36930
+limit strip 20500
+limit button 29890
+limit playlist 36720
 limit strip-lto 17150
 limit button-lto 27710
 limit playlist-lto 34550

@@ -58,7 +58,8 @@ static struct glanz_light kelvin_light(uint16_t kelvin) {
 /* CSS Color 4, "HSL to RGB": channel n is L - a * max(-1, min(k - 3, 9 - k, 1)), k = (n + hue / 30) mod 12. Units:
  * hue part in 1/30 degree, lightness and amplitude in 8.8 code values times 10000. */
 static uint16_t hsl_channel(uint16_t hue, uint8_t saturation, uint8_t lightness, uint16_t n) {
-    uint16_t k = (uint16_t)((n * 30u + hue) % 360u);
+    uint16_t k = (uint16_t)(n * 30u + hue); /* below 1080: a hue has nine bits */
+    k = (uint16_t)(k >= 720u ? k - 720u : k >= 360u ? k - 360u : k);
     int16_t ramp = (int16_t)((int16_t)k - 90);
     if (270 - (int16_t)k < ramp) {
         ramp = (int16_t)(270 - (int16_t)k);
@@ -72,7 +73,8 @@ static uint16_t hsl_channel(uint16_t hue, uint8_t saturation, uint8_t lightness,
     uint8_t span = lightness < 100 - lightness ? lightness : (uint8_t)(100 - lightness);
     /* value = lightness - saturation * span * ramp / 30, all in percent; 3000 is one percent of lightness */
     int32_t value = (int32_t)lightness * 3000 - (int32_t)saturation * span * ramp;
-    return glanz_linear_fine((uint16_t)(((uint32_t)value * 136u + 312u) / 625u)); /* 300000 -> 65280 */
+    /* 300000 -> 65280: times 136 / 625, rounded; the product with 2^41 / 625 is exact below 2^31 */
+    return glanz_linear_fine((uint16_t)(glanz_mul32_high((uint32_t)value * 136u + 312u, 3518437209u) >> 9));
 }
 
 struct glanz_light glanz_color_light(glanz_color color, GLANZ_CONST struct glanz_named_color *names, uint16_t name_count) {

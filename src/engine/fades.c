@@ -300,7 +300,7 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     if (NONE_FADES(engine)) {
         return GLANZ_ERR_MEMORY;
     }
-    uint32_t lead = glanz_lead_of(engine, change);
+    uint32_t lead = glanz_lead_of(engine, change.at_us);
     struct asked wanted;
     engine->fades = &calls;
     SET_INSIDE(engine, 1);
@@ -324,7 +324,7 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
     if (NONE_FADES(engine)) {
         return GLANZ_ERR_MEMORY;
     }
-    uint32_t lead = glanz_lead_of(engine, change);
+    uint32_t lead = glanz_lead_of(engine, change.at_us);
     engine->fades = &calls;
     SET_INSIDE(engine, 1);
     catch_up(engine, segment, lead);

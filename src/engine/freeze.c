@@ -20,7 +20,7 @@ glanz_status glanz_engine_freeze(struct glanz_engine *engine, uint8_t frozen, gl
     if (IS_INSIDE(engine)) {
         return GLANZ_ERR_STATE;
     }
-    uint32_t lead = glanz_lead_of(engine, change);
+    uint32_t lead = glanz_lead_of(engine, change.at_us);
     if (lead > engine->own_from) {
         engine->own_next += engine->frozen ? 0 : lead - engine->own_from;
         engine->own_from = lead;

@@ -39,8 +39,7 @@ glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uin
         mark = LEVEL_EVEN; /* what follows it finds out by itself */
         engine->drives_awake |= 2u;
     } else if (DRIVES(engine) != NULL) {
-        struct glanz_change change = {at_us, 0, 0};
-        DRIVES(engine)->follow(engine, signal, glanz_lead_of(engine, change) - over_us / 2u);
+        DRIVES(engine)->follow(engine, signal, glanz_lead_of(engine, at_us) - over_us / 2u);
         mark = over_us == 0 ? LEVEL_STEPPED : 0;
     }
 #else
@@ -51,8 +50,7 @@ glanz_status glanz_engine_level(struct glanz_engine *engine, uint8_t signal, uin
 #if GLANZ_DRIVES_MOST > 0
     if (DRIVES(engine) != NULL) {
 #if GLANZ_FIELDS
-        struct glanz_change told = {at_us, 0, 0};
-        DRIVES(engine)->pulse(engine, signal, before, level, glanz_lead_of(engine, told), over_us);
+        DRIVES(engine)->pulse(engine, signal, before, level, glanz_lead_of(engine, at_us), over_us);
 #endif
         if ((before & LEVEL_KNOWN) == 0) {
             DRIVES(engine)->set(engine, signal);

@@ -5,11 +5,11 @@
 #include "state.h"
 
 /* How long after the engine's clock a change comes. */
-uint32_t glanz_lead_of(const struct glanz_engine *engine, struct glanz_change change) {
-    if (!glanz_us_before(engine->clock, change.at_us)) {
+uint32_t glanz_lead_of(const struct glanz_engine *engine, glanz_us at_us) {
+    if (!glanz_us_before(engine->clock, at_us)) {
         return 0;
     }
-    glanz_us lead = change.at_us - engine->clock;
+    glanz_us lead = at_us - engine->clock;
     return lead > 0x0FFFFFFFu ? 0x0FFFFFFFu : (uint32_t)lead;
 }
 
@@ -46,7 +46,7 @@ glanz_status glanz_engine_brightness(struct glanz_engine *engine, uint8_t index,
         return GLANZ_ERR_STATE;
     }
     glanz_ramp_to(segment == NULL ? &engine->brightness : &segment->brightness, lightness, change.over_ms,
-                  glanz_lead_of(engine, change));
+                  glanz_lead_of(engine, change.at_us));
     if (segment != NULL) {
         segment->stale = 1;
     }
@@ -62,7 +62,7 @@ glanz_status glanz_engine_switch(struct glanz_engine *engine, uint8_t index, uin
     }
     engine->blend = engine->blend == NULL ? glanz_light_over : engine->blend; /* what fades in or out lets light through */
     segment->on = on != 0;
-    glanz_ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, glanz_lead_of(engine, change));
+    glanz_ramp_to(&segment->presence, on ? 65535 : 0, change.over_ms, glanz_lead_of(engine, change.at_us));
     segment->stale = 1;
     engine->dirty = 1;
     return GLANZ_OK;
@@ -149,7 +149,7 @@ void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segmen
 #endif
     }
     if (segment->cover.to != full_if_none(is->opacity)) {
-        glanz_ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, glanz_lead_of(engine, change));
+        glanz_ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, glanz_lead_of(engine, change.at_us));
         segment->stale = 1;
     }
 }

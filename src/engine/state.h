@@ -521,7 +521,7 @@ struct layer *glanz_layer_take(struct glanz_engine *engine);
 void glanz_segment_clear(struct glanz_engine *engine, struct segment *segment);
 
 /* How long after the engine's clock a change comes. */
-uint32_t glanz_lead_of(const struct glanz_engine *engine, struct glanz_change change);
+uint32_t glanz_lead_of(const struct glanz_engine *engine, glanz_us at_us);
 /* NULL: there is none. */
 struct segment *glanz_segment_of(struct glanz_engine *engine, uint8_t index);
 /* May a call change this segment now? */
