@@ -48,11 +48,11 @@ link strip-lto -flto bench/least.c
 link button-lto -flto bench/button.c
 link playlist-lto "-flto -DWITH_PLAYLIST" bench/button.c
 limit strip 20500
-limit button 29890
-limit playlist 36720
+limit button 29730
+limit playlist 36430
 limit strip-lto 17150
-limit button-lto 27710
-limit playlist-lto 34550
+limit button-lto 27630
+limit playlist-lto 34350
 everywhere="glanz_(rig|show|look|segments)_check|glanz_region_field|glanz_field_|glanz_piece_|glanz_blend_|glanz_color_light|glanz_zone_|glanz_sun_|glanz_store_|glanz_preset_pack|glanz_running_|glanz_everything|glanz_part_(hands|saving|fields|glides|checks|colors)|memmove|__aeabi_d|__aeabi_f"
 forbid strip "$everywhere|glanz_control_|glanz_engine_look|__aeabi_uldivmod|__divsi3|glanz_part_playlists"
 forbid button "$everywhere|glanz_part_playlists|glanz_list_"

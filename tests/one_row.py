@@ -51,9 +51,9 @@ add("action", os.path.relpath(listing, folder), "glanz_actions[] = {", ["    &gl
 open(os.path.join(folder, "src/control/blackout.c"), "w").write("""/* SPDX-License-Identifier: MIT */
 #include "control.h"
 
-static glanz_status blackout(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status blackout(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, const struct glanz_change *change) {
     (void)action;
-    return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
+    return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, *change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_blackout = {.key = GLANZ_TEXT("blackout"),

@@ -303,7 +303,8 @@ struct glanz_action_kind {
     uint8_t parts;                 /**< enum glanz_part_bit: what it needs of the program */
     uint8_t asleep;                /**< 1: does not wake the whole */
     /** Do it. The target is there. @param change when, how long, and whether anew. */
-    glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change);
+    glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                        const struct glanz_change *change);
 };
 
 extern GLANZ_CONST struct glanz_action_kind glanz_action_recall;   /**< preset `target` */
@@ -508,7 +509,7 @@ void glanz_control_values(struct glanz_control *control, void *memory, size_t si
 #if GLANZ_SEQUENCES
 /** Recall a preset by its name. @param user as it was given. @param name of the preset. @param change when, how long, and
  * whether anew. @return GLANZ_ERR_ABSENT: there is none. */
-typedef glanz_status (*glanz_recaller)(void *user, GLANZ_CONST char *name, struct glanz_change change);
+typedef glanz_status (*glanz_recaller)(void *user, GLANZ_CONST char *name, const struct glanz_change *change);
 /** Who does so for glanz_action_recall_saved; a device with saving lends its own. @param recall NULL: nobody, such actions do
  * nothing. */
 void glanz_control_recaller(struct glanz_control *control, glanz_recaller recall, void *user);

@@ -120,12 +120,12 @@ glanz_status glanz_control_act(struct glanz_control *control, GLANZ_CONST struct
         control->for_ms = action->for_ms;
         control->for_over_ms = change.over_ms;
         control->acting_at = at_us;
-        glanz_status done = action->kind->act(control, action, change);
+        glanz_status done = action->kind->act(control, action, &change);
         control->for_ms = 0;
         return done;
     }
 #endif
-    return action->kind->act(control, action, change);
+    return action->kind->act(control, action, &change);
 }
 
 glanz_status glanz_control_act_of_show(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, glanz_us at) {

@@ -4,7 +4,8 @@
 
 #define DIMMEST 1311 /* 2 %: one that dims can see what it does */
 
-static glanz_status recall(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status recall(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                           const struct glanz_change *change) {
 #if GLANZ_SEQUENCES
     if (HANDS(control) != NULL) {
         HANDS(control)->touch_preset(control, action->target);
@@ -20,7 +21,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_recall = {.key = GLANZ_TEXT("r
                                                             .act = recall};
 
 static glanz_status brighten(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                             struct glanz_change change) {
+                             const struct glanz_change *change) {
 #if GLANZ_SEQUENCES
     if (HANDS(control) != NULL && action->target == GLANZ_ALL) {
         HANDS(control)->touch_whole(control);
@@ -28,7 +29,7 @@ static glanz_status brighten(struct glanz_control *control, GLANZ_CONST struct g
         HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_BRIGHTNESS, 0);
     }
 #endif
-    return glanz_engine_brightness(control->engine, action->target, action->number, change);
+    return glanz_engine_brightness(control->engine, action->target, action->number, *change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_brightness = {
@@ -39,7 +40,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_brightness = {
     .act = brighten};
 
 static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                   struct glanz_change change) {
+                                   const struct glanz_change *change) {
     uint8_t on = action->number != 0;
 #if GLANZ_SEQUENCES
     if (HANDS(control) != NULL) {
@@ -54,7 +55,7 @@ static glanz_status switch_segment(struct glanz_control *control, GLANZ_CONST st
         }
         on = !showing.on;
     }
-    return glanz_engine_switch(control->engine, action->target, on, change);
+    return glanz_engine_switch(control->engine, action->target, on, *change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_switch = {.key = GLANZ_TEXT("switch"),
@@ -65,13 +66,13 @@ GLANZ_CONST struct glanz_action_kind glanz_action_switch = {.key = GLANZ_TEXT("s
                                                             .act = switch_segment};
 
 static glanz_status show_look(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                              struct glanz_change change) {
+                              const struct glanz_change *change) {
 #if GLANZ_SEQUENCES
     if (HANDS(control) != NULL) {
         HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);
     }
 #endif
-    return glanz_engine_look(control->engine, action->target, action->look, change);
+    return glanz_engine_look(control->engine, action->target, action->look, *change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_look = {.key = GLANZ_TEXT("look"),
@@ -84,7 +85,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_look = {.key = GLANZ_TEXT("loo
 #if GLANZ_SEQUENCES
 /* By so much lighter or darker than what was asked for last, on its way or there. */
 static glanz_status brighten_by(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, int32_t by,
-                                struct glanz_change change) {
+                                const struct glanz_change *change) {
     struct glanz_showing showing;
     int32_t to = glanz_engine_lightness_asked(control->engine);
     if (action->target != GLANZ_ALL) {
@@ -103,11 +104,12 @@ static glanz_status brighten_by(struct glanz_control *control, GLANZ_CONST struc
 }
 
 static glanz_status lighter(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                            struct glanz_change change) {
+                            const struct glanz_change *change) {
     return brighten_by(control, action, action->number, change);
 }
 
-static glanz_status darker(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status darker(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                           const struct glanz_change *change) {
     return brighten_by(control, action, -(int32_t)action->number, change);
 }
 
@@ -124,16 +126,17 @@ GLANZ_CONST struct glanz_action_kind glanz_action_dim = {.key = GLANZ_TEXT("dim"
                                                          .may = GLANZ_WITH_SEGMENT | GLANZ_WITH_OVER | GLANZ_WITH_FOR,
                                                          .act = darker};
 
-static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status sleep(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                          const struct glanz_change *change) {
     (void)action;
     if (control->asleep != 0) {
         return GLANZ_OK;
     }
     control->sleep_lightness = glanz_engine_lightness(control->engine);
     control->asleep = 1;
-    control->sleep_end = change.at_us + (glanz_us)change.over_ms * 1000u;
-    glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
-    return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, change);
+    control->sleep_end = change->at_us + (glanz_us)change->over_ms * 1000u;
+    glanz_control_notify(control, change->at_us, GLANZ_HAPPENED_SLEEP, 0, 1, 0);
+    return glanz_engine_brightness(control->engine, GLANZ_ALL, 0, *change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_sleep = {.key = GLANZ_TEXT("sleep"),

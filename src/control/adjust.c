@@ -95,7 +95,8 @@ static int changed(struct glanz_setting *setting, GLANZ_CONST struct glanz_param
     return 1;
 }
 
-static glanz_status adjust(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status adjust(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                           const struct glanz_change *change) {
     struct glanz_showing showing;
     struct glanz_setting setting;
     glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
@@ -115,7 +116,7 @@ static glanz_status adjust(struct glanz_control *control, GLANZ_CONST struct gla
     if (HANDS(control) != NULL) {
         HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);
     }
-    return glanz_engine_set(control->engine, action->target, setting, change);
+    return glanz_engine_set(control->engine, action->target, setting, *change);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_adjust = {
@@ -128,7 +129,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_adjust = {
 /* ---- palette, content, from the start ---- */
 
 static glanz_status put_palette(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                struct glanz_change change) {
+                                const struct glanz_change *change) {
     struct glanz_showing showing;
     struct glanz_colors colors;
     glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
@@ -155,7 +156,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_palette = {
 
 /* What shows with something of it changed. @param content NULL: as it is. */
 static glanz_status show_again(struct glanz_control *control, uint8_t segment, GLANZ_CONST void *content,
-                               struct glanz_change change) {
+                               const struct glanz_change *change) {
     struct glanz_showing showing;
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
@@ -168,11 +169,11 @@ static glanz_status show_again(struct glanz_control *control, uint8_t segment, G
     if (HANDS(control) != NULL) {
         HANDS(control)->touch(control, BIT(segment), GLANZ_ASPECT_LOOK, 1);
     }
-    return glanz_engine_look(control->engine, segment, glanz_control_look_of(&look, settings, &showing), change);
+    return glanz_engine_look(control->engine, segment, glanz_control_look_of(&look, settings, &showing), *change);
 }
 
 static glanz_status put_content(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                struct glanz_change change) {
+                                const struct glanz_change *change) {
     return action->look == NULL || action->look->content == NULL
                ? GLANZ_ERR_ABSENT
                : show_again(control, action->target, action->look->content, change);
@@ -187,9 +188,10 @@ GLANZ_CONST struct glanz_action_kind glanz_action_content = {
     .act = put_content};
 
 static glanz_status begin_again(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                struct glanz_change change) {
-    change.again = 1;
-    return show_again(control, action->target, NULL, change);
+                                const struct glanz_change *change) {
+    struct glanz_change again = *change;
+    again.again = 1;
+    return show_again(control, action->target, NULL, &again);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_begin_again = {.key = GLANZ_TEXT("begin again"),

@@ -222,14 +222,15 @@ static struct glanz_change entry_change(const struct glanz_control *control, uin
 
 static glanz_status show_entry(struct glanz_control *control, uint8_t index, segment_mask mask, uint8_t anew, glanz_us at) {
     GLANZ_CONST struct glanz_entry *entry = &control->show->entries[index];
+    struct glanz_change change = entry_change(control, index, at);
     if (!entry->is_playlist) {
-        return glanz_control_recall(control, entry->target, mask, entry_change(control, index, at));
+        return glanz_control_recall(control, entry->target, mask, &change);
     }
     for (uint8_t i = 0; i < GLANZ_PLAYERS && !anew; i++) {
         if (control->players[i].depth != 0 && control->players[i].entry == index) { /* it plays on, on more segments */
             for (uint8_t s = 0; s < control->show->segment_count; s++) {
                 if ((mask & BIT(s)) != 0) {
-                    (void)LISTS(control)->again(control, s, entry_change(control, index, at));
+                    (void)LISTS(control)->again(control, s, &change);
                 }
             }
             return GLANZ_OK;
@@ -310,9 +311,9 @@ static glanz_status give_back(struct glanz_control *control, uint8_t index, uint
     struct glanz_change change = entry_change(control, last_entry < control->show->entry_count ? last_entry : GLANZ_ALL, at);
     glanz_status status = GLANZ_OK;
     control->changes.by_itself++;
-    if (LISTS(control) == NULL || !LISTS(control)->again(control, index, change)) {
+    if (LISTS(control) == NULL || !LISTS(control)->again(control, index, &change)) {
         status = segment->based ? HANDS(control)->show_again(control, index, &segment->base,
-                                                             (uint8_t)(GLANZ_ASPECTS & ~segment->taken), change)
+                                                             (uint8_t)(GLANZ_ASPECTS & ~segment->taken), &change)
                                 : glanz_engine_look(control->engine, index, control->show->segments[index].look, change);
     }
     segment->based = 0;

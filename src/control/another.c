@@ -17,7 +17,7 @@ static uint16_t another(struct glanz_control *control, uint16_t now, uint16_t co
 }
 
 static glanz_status another_preset(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                   struct glanz_change change) {
+                                   const struct glanz_change *change) {
     if (control->show->preset_count == 0) {
         return GLANZ_ERR_ABSENT;
     }
@@ -36,7 +36,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_another_preset = {
     .act = another_preset};
 
 static glanz_status another_look(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                 struct glanz_change change) {
+                                 const struct glanz_change *change) {
     struct glanz_showing showing;
     glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
     uint16_t count = control->show->look_count;
@@ -62,7 +62,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_another_look = {
     .act = another_look};
 
 static glanz_status another_palette(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                    struct glanz_change change) {
+                                    const struct glanz_change *change) {
     struct glanz_showing showing;
     glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
     uint16_t count = control->show->palette_count;
@@ -90,7 +90,7 @@ GLANZ_CONST struct glanz_action_kind glanz_action_another_palette = {
 
 /* ---- all as at the start ---- */
 
-static glanz_status clear_segment(struct glanz_control *control, uint8_t index, struct glanz_change change) {
+static glanz_status clear_segment(struct glanz_control *control, uint8_t index, const struct glanz_change *change) {
     GLANZ_CONST struct glanz_segment *is = &control->show->segments[index];
     control->segments[index].taken = 0;
 #if GLANZ_DRIVES_MOST > 0
@@ -101,17 +101,17 @@ static glanz_status clear_segment(struct glanz_control *control, uint8_t index, 
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
     glanz_status status = glanz_engine_look(
-        control->engine, index, glanz_look_with(&look, settings, is->look, is->settings, is->setting_count), change);
+        control->engine, index, glanz_look_with(&look, settings, is->look, is->settings, is->setting_count), *change);
     if (status == GLANZ_OK) {
-        status = glanz_engine_switch(control->engine, index, !is->off, change);
+        status = glanz_engine_switch(control->engine, index, !is->off, *change);
     }
     return status != GLANZ_OK
                ? status
-               : glanz_engine_brightness(control->engine, index, is->brightness == 0 ? 65535 : is->brightness, change);
+               : glanz_engine_brightness(control->engine, index, is->brightness == 0 ? 65535 : is->brightness, *change);
 }
 
 static glanz_status clear_all(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                              struct glanz_change change) {
+                              const struct glanz_change *change) {
     GLANZ_CONST struct glanz_show *show = control->show;
     glanz_status status = GLANZ_OK;
     (void)action;
@@ -120,22 +120,22 @@ static glanz_status clear_all(struct glanz_control *control, GLANZ_CONST struct 
     }
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         if (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL) {
-            LISTS(control)->stop(control, &control->players[i], change.at_us);
+            LISTS(control)->stop(control, &control->players[i], change->at_us);
         }
     }
     if (glanz_engine_frozen(control->engine)) {
-        status = glanz_engine_freeze(control->engine, 0, change.at_us);
+        status = glanz_engine_freeze(control->engine, 0, change->at_us);
     }
     for (uint8_t i = 0; i < show->segment_count; i++) {
         glanz_status done = clear_segment(control, i, change);
         status = glanz_status_first(status, done);
     }
     glanz_status bright = glanz_engine_brightness(control->engine, GLANZ_ALL,
-                                                  show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, change);
+                                                  show->brightness == 0 ? GLANZ_LIGHTNESS(60) : show->brightness, *change);
     status = glanz_status_first(status, bright);
     control->recalled = 0;
     if (show->start != NULL && show->start->kind != &glanz_action_clear_all) {
-        glanz_status start = glanz_control_act_of_show(control, show->start, change.at_us);
+        glanz_status start = glanz_control_act_of_show(control, show->start, change->at_us);
         status = glanz_status_first(status, start);
     }
     return status;

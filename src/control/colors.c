@@ -64,7 +64,7 @@ static uint8_t recolor(struct glanz_setting *settings, GLANZ_CONST struct glanz_
 }
 
 glanz_status glanz_control_put_colors(struct glanz_control *control, uint8_t segment, const struct glanz_colors *colors,
-                                      struct glanz_change change) {
+                                      const struct glanz_change *change) {
     struct glanz_showing showing;
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
@@ -79,12 +79,12 @@ glanz_status glanz_control_put_colors(struct glanz_control *control, uint8_t seg
     for (uint8_t i = 0; i < count; i++) {
         settings[over[i].param].number = over[i].number;
     }
-    return count != 0 || takes_palette(look.effect) ? glanz_engine_look(control->engine, segment, &look, change)
+    return count != 0 || takes_palette(look.effect) ? glanz_engine_look(control->engine, segment, &look, *change)
                                                     : GLANZ_ERR_ABSENT;
 }
 
 glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t segment,
-                                       GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change) {
+                                       GLANZ_CONST struct glanz_gradient *gradient, const struct glanz_change *change) {
     struct glanz_colors colors;
     memset(&colors, 0, sizeof colors);
     colors.gradient = gradient;
@@ -93,7 +93,7 @@ glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t se
 }
 
 glanz_status glanz_control_show_colored(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_look *is,
-                                        struct glanz_change change) {
+                                        const struct glanz_change *change) {
     struct glanz_showing showing;
     struct glanz_colors colors;
     struct glanz_setting settings[GLANZ_PARAMS];
@@ -101,7 +101,7 @@ glanz_status glanz_control_show_colored(struct glanz_control *control, uint8_t s
     struct glanz_look room;
     glanz_status status = glanz_engine_showing(control->engine, segment, &showing);
     if (status != GLANZ_OK || showing.effect == NULL) {
-        return status != GLANZ_OK ? status : glanz_engine_look(control->engine, segment, is, change);
+        return status != GLANZ_OK ? status : glanz_engine_look(control->engine, segment, is, *change);
     }
     glanz_colors_of(&colors, &showing);
     if (colors.count != 0 && colors.gradient == &glanz_gradient_standard) {
@@ -109,7 +109,7 @@ glanz_status glanz_control_show_colored(struct glanz_control *control, uint8_t s
     }
     struct glanz_look look = *glanz_look_with(&room, settings, is, over, recolor(over, is->effect, &colors));
     look.gradient = colors.gradient == NULL ? look.gradient : colors.gradient;
-    return glanz_engine_look(control->engine, segment, &look, change);
+    return glanz_engine_look(control->engine, segment, &look, *change);
 }
 
 #endif

@@ -257,7 +257,7 @@ glanz_us glanz_control_after(const struct glanz_control *control, glanz_us at);
 /* ---- recall.c: what is put on segments ---- */
 /* A preset's parts for the segments of a mask, but for aspects that were taken over. */
 glanz_status glanz_control_recall(struct glanz_control *control, uint8_t preset, segment_mask segments,
-                                  struct glanz_change change);
+                                  const struct glanz_change *change);
 segment_mask glanz_control_preset_segments(GLANZ_CONST struct glanz_show *show, uint8_t preset);
 #if GLANZ_SEQUENCES
 /* A look like the one that shows, to be given to the engine; NULL for dark. @param settings room for GLANZ_PARAMS. */
@@ -276,13 +276,13 @@ struct glanz_colors {
 void glanz_colors_of(struct glanz_colors *colors, const struct glanz_showing *showing);
 /* The look that shows, in other colours. @return GLANZ_ERR_ABSENT: it has none. */
 glanz_status glanz_control_put_colors(struct glanz_control *control, uint8_t segment, const struct glanz_colors *colors,
-                                      struct glanz_change change);
+                                      const struct glanz_change *change);
 /* The same with a palette; fine where it has none. */
 glanz_status glanz_control_put_palette(struct glanz_control *control, uint8_t segment,
-                                       GLANZ_CONST struct glanz_gradient *gradient, struct glanz_change change);
+                                       GLANZ_CONST struct glanz_gradient *gradient, const struct glanz_change *change);
 /* A look in the colours of what shows. @param look with an effect. */
 glanz_status glanz_control_show_colored(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_look *look,
-                                        struct glanz_change change);
+                                        const struct glanz_change *change);
 #endif
 
 /* ---- refuse.c ---- */
@@ -334,7 +334,7 @@ struct glanz_playlists_part {
     /* Playlists of the same name in another show go on, others stop. */
     void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
     /* A segment is a playlist's own again: what its item shows there. @return 0 when none plays there. */
-    int (*again)(struct glanz_control *control, uint8_t segment, struct glanz_change change);
+    int (*again)(struct glanz_control *control, uint8_t segment, const struct glanz_change *change);
     /* Put a player where it is now, from where it was: its levels, and when they and its item began, before now. */
     glanz_status (*resume)(struct glanz_control *control, const struct player *was, glanz_us at);
 #endif
@@ -400,7 +400,7 @@ struct glanz_hands_part {
     /* Note what segments show, before something that passes; and show again what was noted. */
     void (*note_base)(struct glanz_control *control, segment_mask segments);
     glanz_status (*show_again)(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
-                               struct glanz_change change);
+                               const struct glanz_change *change);
     struct timed passing; /* what changed for a time */
     /* It does not come back any more, on some segments (none: of the whole); and another show is taken. */
     void (*drop)(struct glanz_control *control, segment_mask segments, uint8_t aspects);
@@ -410,9 +410,9 @@ struct glanz_hands_part {
                      uint8_t group);
     void (*keep)(struct glanz_control *control, GLANZ_CONST struct glanz_show *show);
     glanz_status (*put_palette)(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_gradient *gradient,
-                                struct glanz_change change);
+                                const struct glanz_change *change);
     glanz_status (*show_colored)(struct glanz_control *control, uint8_t segment, GLANZ_CONST struct glanz_look *look,
-                                 struct glanz_change change);
+                                 const struct glanz_change *change);
 };
 #define HANDS(control) ((control)->parts->hands)
 #endif

@@ -5,12 +5,12 @@
 #if GLANZ_SEQUENCES
 
 static glanz_status show_again(struct glanz_control *control, uint8_t segment, const struct glanz_showing *was, uint8_t aspects,
-                               struct glanz_change change) {
+                               const struct glanz_change *change) {
     struct glanz_look look;
     struct glanz_setting settings[GLANZ_PARAMS];
     glanz_status status = GLANZ_OK;
     if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
-        status = glanz_engine_look(control->engine, segment, glanz_control_look_of(&look, settings, was), change);
+        status = glanz_engine_look(control->engine, segment, glanz_control_look_of(&look, settings, was), *change);
     } else if ((aspects & GLANZ_ASPECT_PALETTE) != 0) {
         struct glanz_colors colors;
         glanz_colors_of(&colors, was);
@@ -18,10 +18,10 @@ static glanz_status show_again(struct glanz_control *control, uint8_t segment, c
         status = status == GLANZ_ERR_ABSENT ? GLANZ_OK : status;
     }
     if (status == GLANZ_OK && (aspects & GLANZ_ASPECT_ON) != 0) {
-        status = glanz_engine_switch(control->engine, segment, was->on, change);
+        status = glanz_engine_switch(control->engine, segment, was->on, *change);
     }
     if (status == GLANZ_OK && (aspects & GLANZ_ASPECT_BRIGHTNESS) != 0) {
-        status = glanz_engine_brightness(control->engine, segment, was->brightness, change);
+        status = glanz_engine_brightness(control->engine, segment, was->brightness, *change);
     }
     return status;
 }
@@ -83,7 +83,7 @@ static glanz_status pass(struct glanz_control *control, uint8_t which, glanz_us 
         return control->asleep != 0 ? GLANZ_OK
                                     : glanz_engine_brightness(control->engine, GLANZ_ALL, passing->lightness, change);
     }
-    if (LISTS(control) != NULL && LISTS(control)->again(control, passing->segment, change)) {
+    if (LISTS(control) != NULL && LISTS(control)->again(control, passing->segment, &change)) {
         aspects &= GLANZ_ASPECT_BRIGHTNESS | GLANZ_ASPECT_ON; /* which items need not name */
     } else if (passing->by_look && (aspects & (GLANZ_ASPECT_LOOK | GLANZ_ASPECT_PALETTE)) != 0) {
         glanz_status status = glanz_engine_look(control->engine, passing->segment, passing->look, change);
@@ -92,7 +92,7 @@ static glanz_status pass(struct glanz_control *control, uint8_t which, glanz_us 
             return status;
         }
     }
-    return show_again(control, passing->segment, &passing->was, aspects, change);
+    return show_again(control, passing->segment, &passing->was, aspects, &change);
 }
 
 /* A change for a time begins; one that runs goes on for longer. Where there is no place, the one that would end first does so
@@ -277,7 +277,8 @@ void glanz_control_touch(struct glanz_control *control, uint64_t segments, glanz
     }
 }
 
-static glanz_status undo(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status undo(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                         const struct glanz_change *change) {
     (void)action;
 #if GLANZ_UNDO > 0
     uint8_t newest = (uint8_t)(((unsigned)control->undo_at + GLANZ_UNDO - 1u) % GLANZ_UNDO);
@@ -294,7 +295,7 @@ static glanz_status undo(struct glanz_control *control, GLANZ_CONST struct glanz
     control->changes.by_hand++;
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         if (control->players[i].depth != 0 && control->players[i].entry == GLANZ_ALL && control->players[i].group == group) {
-            LISTS(control)->stop(control, &control->players[i], change.at_us);
+            LISTS(control)->stop(control, &control->players[i], change->at_us);
         }
     }
     while (control->undo_count > 0) {
@@ -305,7 +306,7 @@ static glanz_status undo(struct glanz_control *control, GLANZ_CONST struct glanz
         }
         drop(control, change_of->segment == GLANZ_ALL ? 0 : BIT(change_of->segment), GLANZ_ASPECTS);
         glanz_status done = change_of->segment == GLANZ_ALL
-                                ? glanz_engine_brightness(control->engine, GLANZ_ALL, change_of->lightness, change)
+                                ? glanz_engine_brightness(control->engine, GLANZ_ALL, change_of->lightness, *change)
                                 : show_again(control, change_of->segment, &change_of->was, change_of->aspects, change);
         status = glanz_status_first(status, done);
         control->undo_at = at;
@@ -355,7 +356,8 @@ static void note_base(struct glanz_control *control, segment_mask segments) {
     }
 }
 
-static glanz_status give(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status give(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                         const struct glanz_change *change) {
     uint8_t segment = action->target;
     uint8_t aspects = (uint8_t)action->number;
     struct segment *is = &control->segments[segment];
@@ -372,7 +374,8 @@ static glanz_status give(struct glanz_control *control, GLANZ_CONST struct glanz
     return GLANZ_OK;
 }
 
-static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status take(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                         const struct glanz_change *change) {
     struct segment *segment = &control->segments[action->target];
     (void)change;
     segment->taken = (uint8_t)(segment->taken | action->number);

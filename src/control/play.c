@@ -17,7 +17,7 @@ segment_mask glanz_player_shows_on(const struct glanz_control *control, const st
 
 /* Switch segments off for a gap, or on again after it. Those that come out of the dark change their looks at once. */
 static glanz_status gap(struct glanz_control *control, struct player *player, segment_mask mask, uint8_t on,
-                        struct glanz_change change) {
+                        const struct glanz_change *change) {
     glanz_status status = GLANZ_OK;
     for (uint8_t i = 0; i < control->show->segment_count && status == GLANZ_OK; i++) {
         struct glanz_showing showing;
@@ -25,10 +25,10 @@ static glanz_status gap(struct glanz_control *control, struct player *player, se
             continue;
         }
         if (!on && showing.on) {
-            status = glanz_engine_switch(control->engine, i, 0, change);
+            status = glanz_engine_switch(control->engine, i, 0, *change);
             player->dark |= BIT(i);
         } else if (on && (player->dark & BIT(i)) != 0) {
-            status = glanz_engine_switch(control->engine, i, 1, change);
+            status = glanz_engine_switch(control->engine, i, 1, *change);
             player->dark &= ~BIT(i);
         }
     }
@@ -37,15 +37,15 @@ static glanz_status gap(struct glanz_control *control, struct player *player, se
 
 /* Show an item on some segments. */
 glanz_status glanz_player_show_on(struct glanz_control *control, struct player *player, GLANZ_CONST struct glanz_item *item,
-                                  segment_mask mask, struct glanz_change change) {
+                                  segment_mask mask, const struct glanz_change *change) {
     if (item->kind == GLANZ_ITEM_DARK) {
         return gap(control, player, mask, 0, change);
     }
-    struct glanz_change at_once = {change.at_us, 0, 0};
+    struct glanz_change at_once = {change->at_us, 0, 0};
     segment_mask dark = player->dark & mask;
     glanz_status status = GLANZ_OK;
     if (dark != 0) {
-        status = glanz_control_recall(control, item->preset, dark, at_once);
+        status = glanz_control_recall(control, item->preset, dark, &at_once);
         status = status != GLANZ_OK ? status : gap(control, player, dark, 1, change);
     }
     return status != GLANZ_OK || (mask & ~dark) == 0 ? status
@@ -94,10 +94,10 @@ glanz_status glanz_player_show(struct glanz_control *control, struct player *pla
     if (HANDS(control) != NULL) {
         HANDS(control)->replaced(control, &list->items[item], mask, player->entry == GLANZ_ALL, player->group);
     }
-    return glanz_player_show_on(control, player, &list->items[item], mask, change);
+    return glanz_player_show_on(control, player, &list->items[item], mask, &change);
 #else
     glanz_control_notify(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
-    return glanz_control_recall(control, list->items[item].preset, (segment_mask) ~(segment_mask)0, change);
+    return glanz_control_recall(control, list->items[item].preset, (segment_mask) ~(segment_mask)0, &change);
 #endif
 }
 
@@ -123,16 +123,16 @@ glanz_status glanz_player_finish(struct glanz_control *control, struct player *p
     glanz_status status = GLANZ_OK;
     glanz_player_stop(control, player, at);
     switch (list->then) {
-    case GLANZ_THEN_DARK: return gap(control, player, mask, 0, change);
+    case GLANZ_THEN_DARK: return gap(control, player, mask, 0, &change);
     case GLANZ_THEN_PRESET: {
         struct glanz_item item = {list->then_preset, list->then_fade_ms, 0, 0, GLANZ_ITEM_PRESET};
-        return glanz_player_show_on(control, player, &item, mask, change);
+        return glanz_player_show_on(control, player, &item, mask, &change);
     }
     case GLANZ_THEN_BACK:
         for (uint8_t i = 0; i < control->show->segment_count && status == GLANZ_OK; i++) {
             struct segment *segment = &control->segments[i];
             if ((mask & BIT(i)) != 0 && segment->based) {
-                status = HANDS(control)->show_again(control, i, &segment->base, GLANZ_ASPECTS, change);
+                status = HANDS(control)->show_again(control, i, &segment->base, GLANZ_ASPECTS, &change);
                 segment->based = 0;
             }
         }

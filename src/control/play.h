@@ -58,7 +58,7 @@ glanz_status glanz_player_finish(struct glanz_control *control, struct player *p
 segment_mask glanz_player_shows_on(const struct glanz_control *control, const struct player *player);
 /* Show an item on some segments. */
 glanz_status glanz_player_show_on(struct glanz_control *control, struct player *player, GLANZ_CONST struct glanz_item *item,
-                                  segment_mask mask, struct glanz_change change);
+                                  segment_mask mask, const struct glanz_change *change);
 /* Put a player that began its playlist at a time to where it is now, and show that. What was in between is not shown. */
 glanz_status glanz_player_catch_up(struct glanz_control *control, struct player *player, glanz_us began, glanz_us now);
 #endif

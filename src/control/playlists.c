@@ -129,7 +129,7 @@ static glanz_status pause(struct player *player, uint16_t number, glanz_us at) {
     return GLANZ_OK;
 }
 
-static int play_again(struct glanz_control *control, uint8_t segment, struct glanz_change change) {
+static int play_again(struct glanz_control *control, uint8_t segment, const struct glanz_change *change) {
     for (uint8_t i = 0; i < GLANZ_PLAYERS; i++) {
         struct player *player = &control->players[i];
         if (player->depth != 0 && (glanz_player_shows_on(control, player) & BIT(segment)) != 0) {
@@ -177,7 +177,7 @@ static glanz_status resume(struct glanz_control *control, const struct player *w
     }
     glanz_control_notify(control, at, GLANZ_HAPPENED_ITEM, level->list, 0, item);
     return glanz_player_show_on(control, player, &list_of(control, level)->items[item], glanz_player_shows_on(control, player),
-                                change);
+                                &change);
 }
 #endif
 
@@ -228,8 +228,9 @@ static uint8_t turn_after(struct glanz_control *control, GLANZ_CONST struct glan
 }
 
 /* The function of all actions on playlists. */
-static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
-    glanz_us at = change.at_us;
+static glanz_status act(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                        const struct glanz_change *change) {
+    glanz_us at = change->at_us;
     struct player *player = find_player(control, action->target);
     if (action->kind == &glanz_action_stop) {
         return stop_all(control, action->target, at);

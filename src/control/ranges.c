@@ -12,7 +12,7 @@ static int has_range(const struct glanz_control *control, uint8_t input) {
 }
 
 static glanz_status calibrate(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                              struct glanz_change change) {
+                              const struct glanz_change *change) {
     if (!has_range(control, action->target)) {
         return GLANZ_ERR_ABSENT;
     }
@@ -34,8 +34,8 @@ static glanz_status calibrate(struct glanz_control *control, GLANZ_CONST struct 
     struct range learnt = {(uint16_t)(sense->seen.low + end), (uint16_t)(sense->seen.high - end)};
     sense->range = width < LEAST ? none : learnt;
     control->ranged++;
-    glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_RANGE, action->target, 0, width >= LEAST);
-    return sense->begun ? SIGNALS(control)->take(control, action->target, sense->raw, change.at_us) : GLANZ_OK;
+    glanz_control_notify(control, change->at_us, GLANZ_HAPPENED_RANGE, action->target, 0, width >= LEAST);
+    return sense->begun ? SIGNALS(control)->take(control, action->target, sense->raw, change->at_us) : GLANZ_OK;
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_calibrate = {

@@ -39,14 +39,16 @@ GLANZ_CONST struct glanz_look *glanz_control_look_of(struct glanz_look *look, st
 #endif
 
 static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struct glanz_part *part,
-                                struct glanz_change change) {
+                                const struct glanz_change *change) {
     glanz_status status = GLANZ_OK;
     uint8_t aspects = part->aspects;
 #if GLANZ_SEQUENCES
     struct glanz_look room;
     struct glanz_setting settings[GLANZ_PARAMS];
     GLANZ_CONST struct glanz_look *is = glanz_look_with(&room, settings, part->look, part->settings, part->setting_count);
-    change.at_us += (glanz_us)part->later_ms * 1000u;
+    struct glanz_change later = *change;
+    later.at_us += (glanz_us)part->later_ms * 1000u;
+    change = &later;
     aspects = (uint8_t)(aspects & ~control->segments[part->segment].taken);
     if ((aspects & GLANZ_ASPECT_LOOK) != 0 && (control->segments[part->segment].taken & GLANZ_ASPECT_PALETTE) != 0 &&
         part->look != NULL) { /* the look, in the palette that was taken over */
@@ -56,7 +58,7 @@ static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struc
     GLANZ_CONST struct glanz_look *is = part->look;
 #endif
         if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
-        status = glanz_engine_look(control->engine, part->segment, is, change);
+        status = glanz_engine_look(control->engine, part->segment, is, *change);
     }
 #if GLANZ_SEQUENCES
     if ((aspects & GLANZ_ASPECT_PALETTE) != 0 && status == GLANZ_OK) {
@@ -64,19 +66,19 @@ static glanz_status recall_part(struct glanz_control *control, GLANZ_CONST struc
     }
 #endif
     if ((aspects & GLANZ_ASPECT_ON) != 0 && status == GLANZ_OK) {
-        status = glanz_engine_switch(control->engine, part->segment, part->on, change);
+        status = glanz_engine_switch(control->engine, part->segment, part->on, *change);
     }
     if ((aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 && status == GLANZ_OK) {
-        status = glanz_engine_brightness(control->engine, part->segment, part->brightness, change);
+        status = glanz_engine_brightness(control->engine, part->segment, part->brightness, *change);
     }
     return status;
 }
 
 glanz_status glanz_control_recall(struct glanz_control *control, uint8_t index, segment_mask segments,
-                                  struct glanz_change change) {
+                                  const struct glanz_change *change) {
     GLANZ_CONST struct glanz_preset *preset = &control->show->presets[index];
     glanz_status status = GLANZ_OK;
-    glanz_control_notify(control, change.at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
+    glanz_control_notify(control, change->at_us, GLANZ_HAPPENED_PRESET, index, 0, 0);
 #if GLANZ_SEQUENCES
     control->recalled = (uint8_t)(index + 1u);
 #endif

@@ -12,7 +12,7 @@ void glanz_control_recaller(struct glanz_control *control, glanz_recaller recall
 }
 
 static glanz_status recall_saved(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                 struct glanz_change change) {
+                                 const struct glanz_change *change) {
     return control->recall_saved == NULL || action->param == NULL
                ? GLANZ_ERR_ABSENT
                : control->recall_saved(control->recall_user, action->param, change);

@@ -295,7 +295,7 @@ static void find_signals(struct glanz_setting *settings, const struct glanz_look
 
 void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *control,
                         GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
-                        struct glanz_change change) {
+                        const struct glanz_change *change) {
     GLANZ_CONST struct glanz_show *show = control->show;
     uint8_t segment = glanz_record_segment(show, part->segment);
     if (segment == show->segment_count) {
@@ -324,7 +324,7 @@ void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *contr
     } else if (colored && look.gradient == NULL && part->palette.length != 0) { /* by name, and it is gone */
         glanz_record_miss(missed, &missed->looks, part->palette);
     } else if ((aspects & GLANZ_ASPECT_LOOK) != 0) {
-        if (glanz_engine_look(control->engine, segment, look.effect == NULL ? NULL : &look, change) != GLANZ_OK) {
+        if (glanz_engine_look(control->engine, segment, look.effect == NULL ? NULL : &look, *change) != GLANZ_OK) {
             glanz_record_miss(missed, &missed->looks, part->look);
         }
 #if GLANZ_SEQUENCES
@@ -340,10 +340,10 @@ void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *contr
     }
     glanz_status status = GLANZ_OK;
     if ((aspects & GLANZ_ASPECT_ON) != 0) {
-        status = glanz_engine_switch(control->engine, segment, part->on, change);
+        status = glanz_engine_switch(control->engine, segment, part->on, *change);
     }
     if ((aspects & GLANZ_ASPECT_BRIGHTNESS) != 0 && status == GLANZ_OK) {
-        status = glanz_engine_brightness(control->engine, segment, part->brightness, change);
+        status = glanz_engine_brightness(control->engine, segment, part->brightness, *change);
     }
     if (status != GLANZ_OK) {
         glanz_record_miss(missed, &missed->segments, part->segment);
@@ -422,7 +422,7 @@ glanz_status glanz_preset_unpack(struct glanz_control *control, GLANZ_CONST stru
     (void)begin_preset(&reader, &parts, NULL, &playlist, record, count);
     for (uint8_t i = 0; i < parts; i++) {
         glanz_record_get_part(&reader, &part, reader.format >= 2, reader.format >= 3);
-        glanz_record_apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
+        glanz_record_apply(&gone, control, effects, &part, GLANZ_ASPECTS, &change);
     }
 #if GLANZ_SEQUENCES
     if (list != 255) {

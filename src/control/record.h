@@ -46,7 +46,7 @@ void glanz_record_get_part(struct reader *reader, struct part *part, uint8_t wit
 /* Show it. What fits nothing any more is noted. */
 void glanz_record_apply(struct glanz_missed *missed, struct glanz_control *control,
                         GLANZ_CONST struct glanz_effect *GLANZ_CONST *effects, const struct part *part, uint8_t aspects,
-                        struct glanz_change change);
+                        const struct glanz_change *change);
 void glanz_record_miss(struct glanz_missed *missed, uint8_t *counter, struct text name);
 
 /* Check a record as a whole, and read its first four bytes; close one with their count of parts and the CRC. */

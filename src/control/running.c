@@ -177,7 +177,7 @@ glanz_status glanz_running_unpack(struct glanz_control *control, GLANZ_CONST str
             uint8_t taken = (uint8_t)glanz_record_get(&reader, 1);
             if (round == 1) {
                 uint8_t segment = glanz_record_segment(control->show, part.segment);
-                glanz_record_apply(&gone, control, effects, &part, GLANZ_ASPECTS, change);
+                glanz_record_apply(&gone, control, effects, &part, GLANZ_ASPECTS, &change);
                 if (segment < control->show->segment_count) {
                     control->segments[segment].taken = taken;
                 }

@@ -33,12 +33,12 @@ struct setting_action { /* what an action cannot say */
 };
 
 static glanz_status act_setting(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
-                                struct glanz_change change) {
+                                const struct glanz_change *change) {
     const struct setting_action *all = (const struct setting_action *)action;
     if (HANDS(control) != NULL) {
         HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);
     }
-    return glanz_engine_set(control->engine, action->target, all->setting, change);
+    return glanz_engine_set(control->engine, action->target, all->setting, *change);
 }
 
 static GLANZ_CONST struct glanz_action_kind set_kind = {

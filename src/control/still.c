@@ -4,9 +4,10 @@
 
 #if GLANZ_SEQUENCES
 
-static glanz_status freeze(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status freeze(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                           const struct glanz_change *change) {
     uint8_t frozen = action->number == 2 ? !glanz_engine_frozen(control->engine) : action->number != 0;
-    return glanz_engine_freeze(control->engine, frozen, change.at_us);
+    return glanz_engine_freeze(control->engine, frozen, change->at_us);
 }
 
 GLANZ_CONST struct glanz_action_kind glanz_action_freeze = {.key = GLANZ_TEXT("freeze"),
@@ -16,7 +17,8 @@ GLANZ_CONST struct glanz_action_kind glanz_action_freeze = {.key = GLANZ_TEXT("f
                                                             .may = GLANZ_WITH_ON,
                                                             .act = freeze};
 
-static glanz_status step(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status step(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                         const struct glanz_change *change) {
     uint16_t rate = control->rig->frames_per_s == 0 ? 100 : control->rig->frames_per_s;
     (void)action;
     (void)change;

@@ -63,7 +63,7 @@ static glanz_status prepare(const struct glanz_control *control, GLANZ_CONST str
 
 /* Show it. Where the memory of effects is full of what fades out, or what is about to go, that goes at once. */
 static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glanz_show *show, uint8_t index,
-                          GLANZ_CONST struct glanz_segment *was, struct glanz_change change) {
+                          GLANZ_CONST struct glanz_segment *was, const struct glanz_change *change) {
     GLANZ_CONST struct glanz_segment *is = &show->segments[index];
     glanz_status status = GLANZ_OK;
     uint8_t keeps = 0;
@@ -76,19 +76,19 @@ static glanz_status renew(struct glanz_control *control, GLANZ_CONST struct glan
     }
 #endif
     if (!keeps) {
-        status = glanz_engine_look(control->engine, index, look, change);
+        status = glanz_engine_look(control->engine, index, look, *change);
 #if GLANZ_FIELDS
         if (status == GLANZ_ERR_MEMORY) {
             control->parts->fields->settle(control->engine);
-            status = glanz_engine_look(control->engine, index, look, change);
+            status = glanz_engine_look(control->engine, index, look, *change);
         }
 #endif
     }
     if (status == GLANZ_OK && was->brightness != is->brightness) {
-        status = glanz_engine_brightness(control->engine, index, is->brightness == 0 ? 65535 : is->brightness, change);
+        status = glanz_engine_brightness(control->engine, index, is->brightness == 0 ? 65535 : is->brightness, *change);
     }
     if (status == GLANZ_OK && was->off != is->off) {
-        status = glanz_engine_switch(control->engine, index, !is->off, change);
+        status = glanz_engine_switch(control->engine, index, !is->off, *change);
     }
     return status;
 }
@@ -179,7 +179,7 @@ glanz_status glanz_control_set_show(struct glanz_control *control, GLANZ_CONST s
     for (uint8_t turn = 0; left != 0 && turn <= show->segment_count; turn++) {
         for (uint8_t i = 0; i < show->segment_count && status == GLANZ_OK; i++) {
             GLANZ_CONST struct glanz_segment *was = (left & BIT(i)) == 0 ? NULL : find_segment(old, show->segments[i].name);
-            status = was == NULL ? GLANZ_OK : renew(control, show, i, was, change);
+            status = was == NULL ? GLANZ_OK : renew(control, show, i, was, &change);
             left = status == GLANZ_ERR_MEMORY ? left : left & ~BIT(i);
             status = status == GLANZ_ERR_MEMORY ? GLANZ_OK : status;
         }

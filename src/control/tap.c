@@ -29,9 +29,10 @@ static uint32_t tap_interval(struct glanz_control *control, glanz_us at) {
     return (uint32_t)(((at - control->tapped_first) / (control->taps - 1u) + 500u) / 1000u);
 }
 
-static glanz_status tap(struct glanz_control *control, GLANZ_CONST struct glanz_action *action, struct glanz_change change) {
+static glanz_status tap(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
+                        const struct glanz_change *change) {
     struct glanz_showing showing;
-    uint32_t ms = tap_interval(control, change.at_us);
+    uint32_t ms = tap_interval(control, change->at_us);
     glanz_status status = glanz_engine_showing(control->engine, action->target, &showing);
     uint8_t count = status != GLANZ_OK || showing.effect == NULL ? 0 : showing.effect->param_count;
     for (uint8_t i = 0; i < count && ms != 0; i++) {
@@ -40,7 +41,7 @@ static glanz_status tap(struct glanz_control *control, GLANZ_CONST struct glanz_
             if (HANDS(control) != NULL) {
                 HANDS(control)->touch(control, BIT(action->target), GLANZ_ASPECT_LOOK, 1);
             }
-            return glanz_engine_set(control->engine, action->target, setting, change);
+            return glanz_engine_set(control->engine, action->target, setting, *change);
         }
     }
     return status;

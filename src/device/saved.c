@@ -5,16 +5,16 @@
 #include "whole.h"
 
 /* A preset of the show. */
-static glanz_status recall_shown(struct glanz_device *device, GLANZ_CONST char *name, struct glanz_change change) {
+static glanz_status recall_shown(struct glanz_device *device, GLANZ_CONST char *name, const struct glanz_change *change) {
     struct glanz_action action;
     memset(&action, 0, sizeof action);
     action.kind = &glanz_action_recall;
-    action.over_ms = change.over_ms;
-    action.again = change.again;
+    action.over_ms = change->over_ms;
+    action.again = change->again;
     for (uint8_t i = 0; i < device->show->preset_count; i++) {
         if (glanz_text_equal(device->show->presets[i].name, name)) {
             action.target = i;
-            return glanz_control_act(device->control, &action, change.at_us);
+            return glanz_control_act(device->control, &action, change->at_us);
         }
     }
     return GLANZ_ERR_ABSENT;
@@ -96,7 +96,7 @@ static glanz_status save_showing(struct glanz_device *device, const char *name, 
 
 /* One that was saved, else one of the show. */
 static glanz_status recall_named(struct glanz_device *device, struct glanz_missed *missed, GLANZ_CONST char *name,
-                                 struct glanz_change change) {
+                                 const struct glanz_change *change) {
     uint8_t place = device->store == NULL ? GLANZ_SAVED_MOST : find_saved(device, name);
     if (place == GLANZ_SAVED_MOST || device->effects == NULL) {
         return recall_shown(device, name, change);
@@ -107,11 +107,11 @@ static glanz_status recall_named(struct glanz_device *device, struct glanz_misse
     glanz_status status = glanz_store_load(device->store, glanz_slot_key(device->order[place]), record, capacity, &count);
     return status != GLANZ_OK ? status
                               : glanz_preset_unpack(device->control, device->effects, record,
-                                                    count < capacity ? count : capacity, change, missed);
+                                                    count < capacity ? count : capacity, *change, missed);
 }
 
 #if GLANZ_SEQUENCES
-glanz_status glanz_saved_recall(void *user, GLANZ_CONST char *name, struct glanz_change change) {
+glanz_status glanz_saved_recall(void *user, GLANZ_CONST char *name, const struct glanz_change *change) {
     return recall_named((struct glanz_device *)user, NULL, name, change);
 }
 #endif
@@ -123,7 +123,8 @@ static glanz_status recall(struct glanz_device *device, struct glanz_missed *mis
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
     }
-    return recall_named(device, missed, name, change_now(device, over_ms));
+    struct glanz_change change = change_now(device, over_ms);
+    return recall_named(device, missed, name, &change);
 }
 
 static glanz_status forget(struct glanz_device *device, const char *name) {
@@ -243,7 +244,8 @@ glanz_status glanz_device_recall(struct glanz_device *device, const char *name, 
     if (missed != NULL) {
         memset(missed, 0, sizeof *missed);
     }
-    return recall_shown(device, name, change_now(device, over_ms));
+    struct glanz_change change = change_now(device, over_ms);
+    return recall_shown(device, name, &change);
 }
 
 glanz_status glanz_device_forget(struct glanz_device *device, const char *name) {

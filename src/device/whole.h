@@ -63,7 +63,7 @@ void glanz_saving_end(struct glanz_device *device, glanz_status status);
 /* resume.c: keep what is showing where it is time; and at the start show what was kept. */
 void glanz_resume_keep(struct glanz_device *device);
 glanz_status glanz_resume_begin(struct glanz_device *device, int *resumed, struct glanz_fault *fault);
-glanz_status glanz_saved_recall(void *user, GLANZ_CONST char *name, struct glanz_change change); /* saved.c */
+glanz_status glanz_saved_recall(void *user, GLANZ_CONST char *name, const struct glanz_change *change); /* saved.c */
 #endif
 
 struct clock_calls { /* what the device asks of the controller, once the time is known */

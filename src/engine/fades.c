@@ -247,18 +247,18 @@ static int same_look(const struct asked *a, const struct asked *b) {
 }
 
 /* Show what is wanted: glide when it is the same thing with other numbers, crossfade when it is not. */
-static void show(struct glanz_engine *engine, struct segment *segment, const struct asked *wanted, struct glanz_change change,
-                 uint32_t lead) {
+static void show(struct glanz_engine *engine, struct segment *segment, const struct asked *wanted,
+                 const struct glanz_change *change, uint32_t lead) {
     struct layer *newest = segment->order[segment->count - 1];
     engine->dirty = 1;
-    if (!change.again && !segment->waiting &&
-        (GLIDES(engine) != NULL ? GLIDES(engine)->begin(engine, segment, newest, wanted, change.over_ms, lead)
+    if (!change->again && !segment->waiting &&
+        (GLIDES(engine) != NULL ? GLIDES(engine)->begin(engine, segment, newest, wanted, change->over_ms, lead)
                                 : same_look(&segment->asked, wanted))) {
         return;
     }
     segment->asked = *wanted;
-    segment->again = change.again;
-    enter(engine, segment, change.over_ms, lead);
+    segment->again = change->again;
+    enter(engine, segment, change->over_ms, lead);
 }
 
 static GLANZ_CONST struct glanz_fades_calls calls = {advance_fade, find_weights, glanz_light_cover};
@@ -308,7 +308,7 @@ glanz_status glanz_engine_look(struct glanz_engine *engine, uint8_t index, GLANZ
     uint8_t fits = (uint8_t)(FIELDS(engine) == NULL || FIELDS(engine)->fits(engine, segment, look));
     if (fits) {
         glanz_ask(&wanted, look);
-        show(engine, segment, &wanted, change, lead);
+        show(engine, segment, &wanted, &change, lead);
     }
     SET_INSIDE(engine, 0);
     return fits ? GLANZ_OK : GLANZ_ERR_MEMORY;
@@ -358,7 +358,7 @@ glanz_status glanz_engine_set(struct glanz_engine *engine, uint8_t index, struct
         return GLANZ_OK;
     }
     SET_INSIDE(engine, 1);
-    show(engine, segment, &wanted, change, lead);
+    show(engine, segment, &wanted, &change, lead);
     SET_INSIDE(engine, 0);
     return GLANZ_OK;
 }

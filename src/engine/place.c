@@ -60,7 +60,7 @@ static void exchange(struct segment *a, struct segment *b) {
 
 /* Bring a segment that stays to its new index by a swap, or begin it. `is` still tells the old. */
 static void place_segment(struct glanz_engine *engine, GLANZ_CONST struct glanz_segment *segments, uint8_t i,
-                          struct glanz_change change) {
+                          const struct glanz_change *change) {
     uint8_t found_at = NONE;
     for (uint8_t old = i; old < engine->segment_count; old++) {
         if (same_place(&engine->segments[old], &segments[i], engine->segments[old].is)) {
@@ -94,7 +94,7 @@ glanz_status glanz_engine_set_segments(struct glanz_engine *engine, GLANZ_CONST 
     }
     SET_INSIDE(engine, 1);
     for (uint8_t i = 0; i < count; i++) {
-        place_segment(engine, segments, i, change);
+        place_segment(engine, segments, i, &change);
     }
     for (uint8_t i = count; i < engine->segment_count; i++) {
         glanz_segment_clear(engine, &engine->segments[i]);

@@ -129,7 +129,7 @@ static uint16_t full_if_none(uint16_t level) {
 }
 
 void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
-                       struct glanz_change change) {
+                       const struct glanz_change *change) {
     GLANZ_CONST struct glanz_surface *surface = &engine->rig->surfaces[is->surface];
     segment->is = is;
     segment->surface = is->surface;
@@ -149,7 +149,7 @@ void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segmen
 #endif
     }
     if (segment->cover.to != full_if_none(is->opacity)) {
-        glanz_ramp_to(&segment->cover, full_if_none(is->opacity), change.over_ms, glanz_lead_of(engine, change.at_us));
+        glanz_ramp_to(&segment->cover, full_if_none(is->opacity), change->over_ms, glanz_lead_of(engine, change->at_us));
         segment->stale = 1;
     }
 }
@@ -186,7 +186,7 @@ void glanz_segment_begin(struct glanz_engine *engine, struct segment *segment, G
         memset(glide, 0, sizeof *glide);
     }
 #endif
-    glanz_segment_lay(engine, segment, is, at_once);
+    glanz_segment_lay(engine, segment, is, &at_once);
     segment->order[0] = glanz_layer_take(engine);
     segment->count = 1;
     segment->leaving = NONE;

@@ -529,7 +529,7 @@ glanz_status glanz_segment_ready(const struct glanz_engine *engine, const struct
 /* Memory for the newest look, where effects can remember. */
 void glanz_remember_newest(struct glanz_engine *engine, struct segment *segment);
 void glanz_segment_lay(const struct glanz_engine *engine, struct segment *segment, GLANZ_CONST struct glanz_segment *is,
-                       struct glanz_change change);
+                       const struct glanz_change *change);
 /* All are laid out: sort them by where they lie. */
 #if GLANZ_SEGMENTS_MOST > 8 || GLANZ_FIELDS
 void glanz_segments_sort(struct glanz_engine *engine);
