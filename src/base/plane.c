@@ -146,8 +146,9 @@ static inline uint32_t corner_at(uint32_t column, uint32_t row, const struct gla
 
 /* A cell's number where it repeats after what is no power of two. */
 GLANZ_NOINLINE static uint32_t modulo(uint32_t cell_x, const struct glanz_noise *noise) {
-    int16_t x = (int16_t)((int16_t)(uint16_t)cell_x % (int16_t)noise->period_x);
-    return (uint16_t)(x < 0 ? x + noise->period_x : x);
+    int16_t period = (int16_t)noise->period_x;
+    int16_t x = (int16_t)((int16_t)(uint16_t)cell_x % period);
+    return (uint16_t)(x < 0 ? x + period : x);
 }
 
 /* An edge of a cell at the height of the row, 15 bits up. */
