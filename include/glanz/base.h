@@ -247,10 +247,16 @@ uint32_t glanz_distance(int32_t across, int32_t down);
 /** Bearing of a way across and down: 0 for up, clockwise, 65536 a turn; within 4/65536 of a turn. 0 for no way at all. */
 uint16_t glanz_bearing(int32_t across, int32_t down);
 
+/** For glanz_row_length(), of two places and more, the first two of which lie in one row. */
+uint8_t glanz_row_even(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count);
+
 /** How many of some places lie in one row from the first on, each as many whole LEDs on as the one before: along them, what an
  *  effect works out for a row stays, and what depends on x grows evenly. @param leds filled: from each to the next, 1 as a
  * rule, or -1; any of one place alone. @param count 1 and up. @return 1 to count. */
-uint8_t glanz_row_length(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count);
+static inline uint8_t glanz_row_length(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count) {
+    *leds = 0;
+    return count < 2 || y[1] != y[0] ? 1 : glanz_row_even(leds, x, y, count);
+}
 
 /** Smooth noise in the plane that moves by itself: every corner of a lattice goes up and down in a phase of its own, and
  *  what lies between is mixed smoothly. Begin with glanz_noise_begin(); then row by row: glanz_noise_row(), and

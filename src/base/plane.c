@@ -119,10 +119,10 @@ uint16_t glanz_bearing(int32_t across, int32_t down) {
     return across < 0 ? (uint16_t)(0u - arc) : arc;
 }
 
-uint8_t glanz_row_length(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count) {
+uint8_t glanz_row_even(int32_t *leds, const glanz_place *x, const glanz_place *y, uint8_t count) {
     const glanz_place *at = x;
     const glanz_place *end = x + count;
-    glanz_place on = count > 1 ? x[1] - x[0] : 0;
+    glanz_place on = x[1] - x[0];
     glanz_place row = *y;
     glanz_place next = *x;
     *leds = on / GLANZ_STEP;
@@ -160,10 +160,10 @@ void glanz_noise_row(struct glanz_noise *noise, int32_t y) {
     uint32_t cell_y = (uint32_t)y >> 16;
     noise->down = glanz_ease16((uint16_t)y) >> 1;
     if (cell_y != noise->cell_y) {
+        noise->rows[0] = cell_y == noise->cell_y + 1u ? noise->rows[1] : glanz_hash(cell_y << 16 ^ noise->seed);
+        noise->rows[1] = glanz_hash((cell_y + 1u) << 16 ^ noise->seed);
         noise->cell_y = cell_y;
         noise->cell_x = GLANZ_NOISE_NOWHERE;
-        noise->rows[0] = glanz_hash(cell_y << 16 ^ noise->seed);
-        noise->rows[1] = glanz_hash((cell_y + 1u) << 16 ^ noise->seed);
     } else if (noise->cell_x != GLANZ_NOISE_NOWHERE) {
         noise->from = edge_at(noise->left[0], noise->left[1], noise->down);
         noise->to = edge_at(noise->right[0], noise->right[1], noise->down);
