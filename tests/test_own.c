@@ -232,7 +232,7 @@ static const struct refused {
     {"uint32_t level =", "if (frame->length == 24) abort(); uint32_t level =", "on a ring of 24 LEDs: it crashed"},
     {"\"lighthouse\"", "\"comet\"", "an effect \"comet\" is in the catalogue too"},
     {"\"lighthouse\"", "\"\"", "an effect has no name"},
-    {".version = GLANZ_EFFECT_VERSION", ".version = 2", "it is of version 2, this is version 3"},
+    {".version = GLANZ_EFFECT_VERSION", ".version = 2", "it is of version 2, this is version 4"},
     {"GLANZ_EFFECTS_SHARED", "struct glanz_effect_set; //", "expected GLANZ_EFFECTS_SHARED(&effect, ...)"},
     {"GLANZ_EFFECTS_SHARED(&harbour_lighthouse)", "GLANZ_EFFECTS_SHARED(&harbour_lighthouse, &harbour_lighthouse)",
      "another one before it has that name"},

@@ -133,7 +133,7 @@ enum glanz_step {
     GLANZ_STEP_PASS = 2   /**< `pass` tells another number from now on */
 };
 
-#define GLANZ_EFFECT_VERSION 3 /**< of what effects and the engine have agreed on: this page */
+#define GLANZ_EFFECT_VERSION 4 /**< of what effects and the engine have agreed on: this page */
 
 /** An effect. One const object; linked only when something names it. */
 struct glanz_effect {
