@@ -416,6 +416,54 @@ START_TEST(lines_lie_as_they_say) {
 }
 END_TEST
 
+/* What an effect for fields shows at a place does not depend on how the line runs there: by rows, by columns from another
+ * corner, backward, panel beside panel. To the last bit: whatever is worked out once a row. */
+START_TEST(effects_are_the_same_on_every_wiring) {
+    int effects = 0;
+    for (size_t e = 0; glanz_effects[e] != NULL; e++) {
+        GLANZ_CONST struct glanz_effect *effect = glanz_effects[e];
+        if (effect->shade_field == NULL || effect->content != GLANZ_CONTENT_NONE || (effect->needs & GLANZ_NEEDS_SOUND) != 0) {
+            continue;
+        }
+        char show[900];
+        snprintf(show, sizeof show,
+                 "{'show':'t','brightness':'100 %%','change':'0 s','looks':{'l':{'effect':'%s'}},'segments':{'s':{'surface':"
+                 "'a','look':'l','seed':9},'t':{'surface':'b','look':'l','seed':9},'u':{'surface':'c','look':'l','seed':9}}}",
+                 effect->name);
+        stage_must_open(&stage,
+                        "{'rig':'t','supplies':{'s':{'volts':'5 V'}},'outputs':{'o':{'pin':1,'supply':'s','line':[{'chip':"
+                        "'WS2812B','leds':810}]}},'surfaces':{'a':{'grid':[{'output':'o','first':0,'columns':18,'rows':15}]},"
+                        "'b':{'grid':[{'output':'o','first':270,'columns':18,'rows':15,'first led':'bottom right','along':"
+                        "'columns','zigzag':true}]},'c':{'grid':[{'output':'o','first':540,'columns':7,'rows':15,'first "
+                        "led':'top right','zigzag':true},{'name':'right','output':'o','first':645,'columns':11,'rows':15,"
+                        "'left':7,'first led':'bottom left','zigzag':true}]}}}",
+                        show);
+        for (uint32_t frame = 0; frame < (test_slow() ? 8 : 120); frame++) {
+            static struct glanz_light light[810];
+            ck_assert_int_eq(stage_frame(&stage, (uint64_t)frame * 40000u), GLANZ_OK);
+            for (uint16_t at = 0; at < 810; at += 90) {
+                ck_assert_int_eq(glanz_engine_light(glanz_device_engine(stage.device), 0, at, light + at, 90), GLANZ_OK);
+            }
+            for (int place = 0; place < 270; place++) {
+                int x = place % 18;
+                int y = place / 18;
+                int down = (17 - x) % 2 != 0 ? y : 14 - y;
+                int line = x < 7 ? y : 14 - y;
+                int along = x < 7 ? (line % 2 != 0 ? x : 6 - x) : (line % 2 != 0 ? 10 - (x - 7) : x - 7);
+                int by_columns = 270 + (17 - x) * 15 + down;
+                int by_panels = (x < 7 ? 540 : 645) + line * (x < 7 ? 7 : 11) + along;
+                REQUIRE_MSG(memcmp(&light[place], &light[by_columns], sizeof *light) == 0 &&
+                                memcmp(&light[place], &light[by_panels], sizeof *light) == 0,
+                            "%s, frame %u, at %d, %d", effect->name, frame, x, y);
+            }
+        }
+        stage_close(&stage);
+        effects++;
+    }
+    ck_assert_int_ge(effects, 25);
+}
+END_TEST
+
 /* A slanted line at a right angle is the one that lies across, or turned. Turned by half a turn it shows the same from behind,
  * whatever the bearing; while it swings no LED leaps, through 0 either. */
 START_TEST(slanted_lines_swing) {
@@ -1514,6 +1562,7 @@ Suite *fields_suite(void) {
     tcase_add_test(tcase, distances_and_bearings);
     tcase_add_test(tcase, lines_lie_as_they_say);
     tcase_add_loop_test(tcase, slanted_lines_swing, 0, 4);
+    tcase_add_test(tcase, effects_are_the_same_on_every_wiring);
     tcase_add_test(tcase, rectangles_take_their_leds);
     tcase_add_test(tcase, moving_text_keeps_its_light);
     tcase_add_test(tcase, text_moves_as_fast_as_it_says);

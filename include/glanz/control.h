@@ -302,7 +302,7 @@ struct glanz_action_kind {
     uint8_t may;                   /**< keys that may be there */
     uint8_t parts;                 /**< enum glanz_part_bit: what it needs of the program */
     uint8_t asleep;                /**< 1: does not wake the whole */
-    /** Do it. The target is there. @param change when, how long, and whether anew. */
+    /** Do it. The target is there. @param change when, how long, and whether anew; lent during the call. */
     glanz_status (*act)(struct glanz_control *control, GLANZ_CONST struct glanz_action *action,
                         const struct glanz_change *change);
 };
@@ -508,7 +508,7 @@ void glanz_control_values(struct glanz_control *control, void *memory, size_t si
 
 #if GLANZ_SEQUENCES
 /** Recall a preset by its name. @param user as it was given. @param name of the preset. @param change when, how long, and
- * whether anew. @return GLANZ_ERR_ABSENT: there is none. */
+ * whether anew; lent during the call. @return GLANZ_ERR_ABSENT: there is none. */
 typedef glanz_status (*glanz_recaller)(void *user, GLANZ_CONST char *name, const struct glanz_change *change);
 /** Who does so for glanz_action_recall_saved; a device with saving lends its own. @param recall NULL: nobody, such actions do
  * nothing. */
